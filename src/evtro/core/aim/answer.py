@@ -1,0 +1,197 @@
+"""Station Aim: where to point, and what the tools will read when it is right."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+from dataclasses import dataclass
+
+from ..antennas import dish_beamwidth_deg, yagi_beamwidth_deg
+from ..geodesy import half_turn
+from ..geomagnetism import declination_deg
+from ..job import Antenna, Job, Target
+from ..quantities import InputError, Problem, State, worst
+from ..sky.answer import SkyAnswer
+from ..sky.targets import Sight
+
+COMPASS_ERROR_DEG = 3.0  # a compass held in the hand clear of steel; common practice, no source
+
+
+@dataclass(frozen=True)
+class Aim:
+    """The figures to set one antenna by. Degrees; `skew` is None where nothing is turned."""
+
+    antenna: str
+    name: str
+    kind: str
+    target: str
+    target_name: str
+    azimuth_deg: float
+    compass_deg: float | None
+    elevation_deg: float
+    inclinometer_deg: float | None
+    inclinometer_words: str
+    face_lean_deg: float | None
+    tilt_deg: float | None
+    skew_deg: float | None
+    skew_words: str
+    skew_short: str
+    skew_view: str
+    skew_zero: str
+    beamwidth_deg: float
+    tolerance_deg: float
+    sweep_deg: float
+    sight_line: str
+    state: State
+
+
+@dataclass(frozen=True)
+class AimAnswer:
+    """The answer of the station."""
+
+    aims: list[Aim]
+    declination_deg: float | None
+    problems: list[Problem]
+    state: State
+    figure: str
+    figure_compass: str
+
+
+def inclinometer_deg(antenna: Antenna, elevation_deg: float) -> tuple[float, str]:
+    """What the tool reads when the dish looks up by `elevation_deg`, and where it is laid [deg].
+
+    An offset dish's face leans back by elevation less offset. Datums: face from vertical, face
+    from horizontal, the mount's own scale, a structure with the maker's constant.
+    """
+    lean = elevation_deg - antenna.offset_deg
+    if antenna.datum == "face":
+        return lean, "face from plumb, positive leans back"
+    if antenna.datum == "face_level":
+        return 90.0 - lean, "rim to rim on the face, from level"
+    if antenna.datum == "scale":
+        return elevation_deg + antenna.constant_deg, "the mount's own scale"
+    return elevation_deg + antenna.constant_deg, "laid on the back structure"
+
+
+def skew(antenna: Antenna, target: Target, tilt_deg: float) -> tuple[float | None, str, str]:
+    """Turn of the LNB in the chosen school: amount with the school's sign [deg], the sentence and
+    its short form. The core's sign is clockwise as seen from behind the dish."""
+    if target.circular:
+        return None, "Circular polarisation: the LNB needs no turn.", "no turn"
+    turn = tilt_deg
+    if antenna.skew_zero == "H":
+        turn = float(half_turn(tilt_deg + 90.0))
+    shown = turn if antenna.skew_view == "behind" else -turn
+    direction = "clockwise" if shown > 0 else "anticlockwise"
+    if abs(turn) < 0.05:
+        return 0.0, "Leave the LNB at zero.", "at zero"
+    where = (
+        "as you stand behind the dish"
+        if antenna.skew_view == "behind"
+        else "as you stand in front, facing the dish"
+    )
+    zero = "" if antenna.skew_zero == "V" else ", from zero at H"
+    return shown, f"Turn the LNB {abs(turn):.1f}° {direction} {where}{zero}.", direction
+
+
+def sight_line(azimuth_deg: float, sky: SkyAnswer) -> str:
+    """How to sight the bearing from the nearest edge of something surveyed, in words."""
+    best: tuple[float, str] | None = None
+    for shape in sky.skyline:
+        for corner, side in ((shape.points[0][0], "left"), (shape.points[-1][0], "right")):
+            away = (azimuth_deg - corner + 180) % 360 - 180
+            if abs(away) <= 30 and (best is None or abs(away) < abs(best[0])):
+                best = (away, f"the {side}-hand edge of {shape.name} ({shape.letter})")
+    if best is None:
+        return "No surveyed landmark within 30°: use compass or sun."
+    side = "right" if best[0] >= 0 else "left"
+    return f"Sight it {abs(best[0]):.1f}° {side} of {best[1]}."
+
+
+def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
+    """Set-up figures of every antenna that has a target."""
+    problems: list[Problem] = []
+    declination = _declination(job, job.date, problems)
+    targets = {t.id: t for t in job.targets}
+    sights = {t.id: t.sight for t in sky.targets}
+    aims = []
+    for antenna in job.antennas:
+        target = targets.get(antenna.target or "")
+        sight = sights.get(antenna.target or "")
+        if target is not None and sight is not None:
+            if (antenna.kind == "dish") != (target.kind == "satellite"):
+                problems.append(_mismatch(antenna, target))
+                continue
+            aims.append(_aim(job, antenna, target, sight, declination, sky))
+    first = aims[0] if aims else None
+    return AimAnswer(
+        aims,
+        declination,
+        problems,
+        worst([a.state for a in aims] + [p.state for p in problems]),
+        f"{first.azimuth_deg:.1f}°T / {first.elevation_deg:.1f}°" if first else "no antenna",
+        f"{first.compass_deg:.1f}°M / {first.elevation_deg:.1f}°"
+        if first and first.compass_deg is not None
+        else "no compass figure",
+    )
+
+
+def _declination(job: Job, day: dt.date, problems: list[Problem]) -> float | None:
+    site = job.site
+    if site.latitude_deg is None or site.longitude_deg is None:
+        return None
+    try:
+        return declination_deg(site.latitude_deg, site.longitude_deg, site.height_m, day)
+    except InputError as error:
+        problems.append(
+            Problem(
+                error.code, "aim", "near", "compass", (error.reason,), None,
+                ("years 2025 to 2029",), "World Magnetic Model 2025", (error.remedy,),
+            )
+        )  # fmt: skip
+        return None
+
+
+def _mismatch(antenna: Antenna, target: Target) -> Problem:
+    return Problem(
+        "wrong-antenna", "aim", "out", antenna.name,
+        (f"{antenna.name} cannot receive {target.name}",), None,
+        ("a dish for a satellite, an array for a transmitter",), "kind of antenna",
+        ("Choose another target for it, or another antenna.",), ref=antenna.id,
+    )  # fmt: skip
+
+
+def _aim(
+    job: Job, antenna: Antenna, target: Target, sight: Sight, declination: float | None,
+    sky: SkyAnswer,
+) -> Aim:  # fmt: skip
+    compass = None if declination is None else (sight.azimuth_deg - declination) % 360
+    waves = [c.frequency_mhz for c in job.carriers if c.target == target.id]
+    state: State = "in" if compass is not None else "near"
+    if antenna.kind == "dish":
+        # The narrowest beam is that of the highest frequency; 11.7 GHz until one is listed.
+        width = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0))
+        reads, words = inclinometer_deg(antenna, sight.elevation_deg)
+        turn, sentence, short = skew(antenna, target, sight.tilt_deg)
+        lean = sight.elevation_deg - antenna.offset_deg
+        if not sight.visible:
+            state = "out"
+        tilt = None if target.circular else sight.tilt_deg
+    else:
+        width = yagi_beamwidth_deg(antenna.gain_dbi)
+        reads, words, lean, tilt, turn = None, "", None, None, None
+        flats = {c.polarisation for c in job.carriers if c.target == target.id} or {"H"}
+        sentence = (
+            "Elements level: horizontal polarisation." if flats == {"H"}
+            else "Elements upright: vertical polarisation." if flats == {"V"}
+            else "Both polarisations are sent: choose by the carriers wanted."
+        )  # fmt: skip
+        short = "level" if flats == {"H"} else "upright" if flats == {"V"} else "mixed"
+    # A parabola-shaped main lobe loses 1 dB at width x sqrt(1/12).
+    return Aim(
+        antenna.id, antenna.name, antenna.kind, target.id, target.name,
+        sight.azimuth_deg, compass, sight.elevation_deg, reads, words, lean, tilt,
+        turn, sentence, short, antenna.skew_view, antenna.skew_zero, width,
+        width * math.sqrt(1 / 12), 2 * COMPASS_ERROR_DEG + width,
+        sight_line(sight.azimuth_deg, sky), state,
+    )  # fmt: skip

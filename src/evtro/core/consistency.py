@@ -1,0 +1,59 @@
+"""Whether a job that comes from outside hangs together."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from .coax.edits import check_run
+from .job import Job
+from .modulation import MODULATIONS
+from .parts import Catalogue
+from .quantities import InputError
+
+
+def check_job(job: Job, catalogue: Catalogue) -> None:
+    """Raise InputError for the first thing that names what is not there, or is there twice.
+
+    A loop in the run is let through: the run shows it and the rest is computed.
+    """
+    for name in ("outlets", "targets", "carriers", "obstructions", "antennas", "conductors",
+                 "parts", "links", "readings", "marks"):  # fmt: skip
+        ids = [row.id for row in getattr(job, name)]
+        twice = (
+            next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
+        )
+        if twice:
+            raise InputError(f"{name}", f"the id {twice} stands there twice.",
+                             "Give each row its own id.", "id-twice")  # fmt: skip
+    targets = {t.id for t in job.targets}
+    antennas = {a.id for a in job.antennas}
+    outlets = {o.id for o in job.outlets}
+    parts = {p.id for p in job.parts}
+    carriers = {c.id for c in job.carriers}
+    _known("carriers", "target", [c.target for c in job.carriers], targets)
+    _known("antennas", "target", [a.target for a in job.antennas], targets)
+    _known("parts", "antenna", [p.antenna for p in job.parts], antennas)
+    _known("parts", "outlet", [p.outlet for p in job.parts], outlets)
+    _known("readings", "part", [r.part for r in job.readings], parts)
+    _known("readings", "carrier", [r.carrier for r in job.readings], carriers)
+    for part in job.parts:
+        if part.type not in catalogue.parts:
+            raise InputError("parts", f"“{part.type}” is not in the catalogue.",
+                             "Use a part of the list under Parts.", "part-unknown")  # fmt: skip
+    for carrier in job.carriers:
+        check_modulation(carrier.modulation)
+    check_run(job, catalogue)
+
+
+def check_modulation(code: str) -> None:
+    """Raise InputError for a modulation that has no threshold here."""
+    if code not in MODULATIONS:
+        raise InputError("Modulation", f"“{code}” is not known.",
+                         f"Use one of {', '.join(MODULATIONS)}.", "modulation-unknown")  # fmt: skip
+
+
+def _known(rows: str, field: str, used: Iterable[str | None], there: set[str]) -> None:
+    for name in used:
+        if name is not None and name not in there:
+            raise InputError(f"{rows}, {field}", f"{name} is not in the job.",
+                             "Name a row that is there.", "reference-missing")  # fmt: skip

@@ -1,0 +1,175 @@
+"""Changes to the rows of a job: pure functions that keep what refers to a row in order."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from .coax import edits as run
+from .job import Carrier, Conductor, Job, Mark, Reading, Row
+from .parts import Catalogue
+from .profile import Profile
+from .quantities import InputError
+
+PREFIX = {
+    "outlets": "o", "targets": "t", "carriers": "c", "obstructions": "b", "antennas": "a",
+    "conductors": "e", "readings": "r", "marks": "m",
+}  # fmt: skip
+NAMES = {
+    "outlets": "outlet", "targets": "target", "carriers": "carrier", "obstructions": "obstruction",
+    "antennas": "antenna", "conductors": "conductor", "parts": "part", "links": "cable",
+}  # fmt: skip
+
+
+def new_id(job: Job, field: str) -> str:
+    """The id for the next row of a list."""
+    return run.next_id(PREFIX[field], [row.id for row in getattr(job, field)])
+
+
+def add_row(job: Job, field: str, row: Row) -> Job:
+    """Append a row; lists are bounded."""
+    most = next(m.max_length for m in Job.model_fields[field].metadata if hasattr(m, "max_length"))
+    rows = getattr(job, field)
+    if len(rows) >= most:
+        raise InputError(NAMES.get(field, field).capitalize(), f"a job holds at most {most}.",
+                         "Remove one first.", "too-many")  # fmt: skip
+    return job.model_copy(update={field: (*rows, row)})
+
+
+def change_row(job: Job, field: str, row_id: str, values: dict[str, Any]) -> Job:
+    """Change fields of a row. Raises InputError when it is not there or does not fit."""
+    rows = getattr(job, field)
+    old = next((r for r in rows if r.id == row_id), None)
+    if old is None:
+        raise missing(field, row_id)
+    changed = type(old).model_validate({**old.model_dump(), **values})
+    return job.model_copy(update={field: tuple(changed if r.id == row_id else r for r in rows)})
+
+
+def missing(field: str, row_id: str) -> InputError:
+    """The error for a row that is not there."""
+    return InputError(NAMES.get(field, field).capitalize(), f"{row_id} is not in the job.",
+                      "Reload the job; it may have been removed.", "row-missing")  # fmt: skip
+
+
+def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
+    """Remove a row and what cannot be without it."""
+    rows = getattr(job, field)
+    if all(r.id != row_id for r in rows):
+        raise missing(field, row_id)
+    job = job.model_copy(update={field: tuple(r for r in rows if r.id != row_id)})
+    if field == "targets":
+        gone = {c.id for c in job.carriers if c.target == row_id}
+        job = job.model_copy(
+            update={
+                "carriers": tuple(c for c in job.carriers if c.id not in gone),
+                "readings": tuple(r for r in job.readings if r.carrier not in gone),
+                "antennas": tuple(
+                    a.model_copy(update={"target": None}) if a.target == row_id else a
+                    for a in job.antennas
+                ),
+            }
+        )
+    elif field == "carriers":
+        job = job.model_copy(
+            update={"readings": tuple(r for r in job.readings if r.carrier != row_id)}
+        )
+    elif field in ("outlets", "antennas"):
+        key = "outlet" if field == "outlets" else "antenna"
+        for part in [p for p in job.parts if getattr(p, key) == row_id]:
+            job = run.remove(job, catalogue, part.id)
+    return job
+
+
+def set_reading(
+    job: Job, part: str, carrier: str, level_dbuv: float | None, cn_db: float | None
+) -> Job:
+    """Write or take away what the meter said."""
+    run.find_part(job, part)
+    if all(c.id != carrier for c in job.carriers):
+        raise missing("carriers", carrier)
+    old = next((r for r in job.readings if (r.part, r.carrier) == (part, carrier)), None)
+    kept = [r for r in job.readings if r is not old]
+    if level_dbuv is not None or cn_db is not None:
+        row = Reading(id=old.id if old else new_id(job, "readings"), part=part, carrier=carrier,
+                      level_dbuv=level_dbuv, cn_db=cn_db)  # fmt: skip
+        at = job.readings.index(old) if old else len(kept)
+        kept.insert(at, row)
+    return job.model_copy(update={"readings": tuple(kept)})
+
+
+def set_mark(job: Job, step: str, values: dict[str, Any]) -> Job:
+    """Tick a step, confirm its danger, note what was measured."""
+    old = next((m for m in job.marks if m.step == step), None)
+    if old is None:
+        row = Mark.model_validate({"id": new_id(job, "marks"), "step": step, **values})
+        return add_row(job, "marks", row)
+    return change_row(job, "marks", old.id, values)
+
+
+def carrier_ready(job: Job, carrier: Carrier) -> None:
+    """Raise InputError for a carrier that cannot be computed: no power, no such target."""
+    target = next((t for t in job.targets if t.id == carrier.target), None)
+    if target is None:
+        raise missing("targets", carrier.target)
+    if target.kind == "transmitter" and carrier.power <= 0:
+        raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
+                         "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
+
+
+def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
+    """Carry out a remedy that a problem offered."""
+    kind, *args = fix.split(":")
+    if kind == "mount-height":
+        return _single(job, "site", mount_height_m=float(args[0]))
+    if kind == "mast-held":
+        return _single(job, "mast", held_m=float(args[0]))
+    if kind in ("bond", "bond-size", "bond-joined"):
+        return _bond(job, profile, kind, args[0])
+    if kind == "cable":
+        return change_row(job, "links", args[0], {"cable": args[1]})
+    if kind == "setting":
+        return change_row(job, "parts", args[0], {"setting_db": min(float(args[1]), 60.0)})
+    if kind == "terminate":
+        part = run.find_part(job, args[0])
+        for port in run.free_outputs(job, catalogue, part):
+            job, _ = run.add_after(job, catalogue, part.id, "terminator", "rg6", 0.0, port=port)
+        return job
+    if kind == "insert":
+        return _insert(job, catalogue, args[0], args[1], args[2:])
+    raise InputError("Fix", f"“{kind}” is not something the program can do.", "Do it by hand.",
+                     "fix-unknown")  # fmt: skip
+
+
+def _single(job: Job, field: str, **values: float) -> Job:
+    old: Row = getattr(job, field)
+    return job.model_copy(update={field: type(old).model_validate({**old.model_dump(), **values})})
+
+
+def _insert(job: Job, catalogue: Catalogue, link_id: str, type_key: str, rest: list[str]) -> Job:
+    """Let a part into a cable, close to its lower end."""
+    link = run.find_link(job, link_id)
+    job, new = run.add_after(
+        job, catalogue, link.from_part, type_key, link.cable, link.length_m, port=link.from_port
+    )
+    job = change_row(job, "links", link_id, {"length_m": min(run.PATCH_M, link.length_m)})
+    if rest:
+        job = change_row(job, "parts", new, {"setting_db": float(math.ceil(float(rest[0])))})
+    return job
+
+
+def _bond(job: Job, profile: Profile, kind: str, role: str) -> Job:
+    rule = next((r for r in profile.earth_rules if r.role == role), None)
+    if rule is None:
+        raise InputError("Bond", f"{role} is not asked by this school.", "", "fix-unknown")
+    old = next((c for c in job.conductors if c.role == role), None)
+    size = rule.sizes[0]
+    if old is None:
+        row = Conductor(id=new_id(job, "conductors"), role=role, material=size.material,
+                        size_mm2=size.least_mm2, length_m=5.0)  # fmt: skip
+        return add_row(job, "conductors", row)
+    if kind == "bond-joined":
+        return change_row(job, "conductors", old.id, {"connected": True})
+    return change_row(
+        job, "conductors", old.id, {"material": size.material, "size_mm2": size.least_mm2}
+    )

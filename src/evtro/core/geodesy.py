@@ -1,0 +1,128 @@
+"""Where things stand on the earth and in the sky: WGS-84 vectors and geodesics."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from pyproj import Geod
+
+Floats = NDArray[np.float64]
+
+WGS84_A_M = 6378137.0
+WGS84_F = 1 / 298.257223563
+WGS84_E2 = WGS84_F * (2 - WGS84_F)
+GEOSTATIONARY_RADIUS_M = 42_164_170.0
+
+
+@cache
+def _geod() -> Geod:
+    return Geod(ellps="WGS84")
+
+
+@dataclass(frozen=True)
+class Look:
+    """Look angles, arrays of one shape. Azimuth from true north [deg], elevation geometric [deg],
+    tilt positive clockwise as seen from behind the dish [deg], range [km]."""
+
+    azimuth_deg: Floats
+    elevation_deg: Floats
+    tilt_deg: Floats
+    range_km: Floats
+
+    @property
+    def visible(self) -> NDArray[np.bool_]:
+        """True where the satellite stands above the geometric horizon."""
+        return self.elevation_deg > 0.0
+
+
+def ecef_m(latitude_deg: ArrayLike, longitude_deg: ArrayLike, height_m: ArrayLike) -> Floats:
+    """Earth-centred coordinates of geodetic positions [m], shape (..., 3).
+
+    Reference: EPSG Guidance Note 7-2, method 9602.
+    """
+    lat = np.radians(np.asarray(latitude_deg, float))
+    lon = np.radians(np.asarray(longitude_deg, float))
+    height = np.asarray(height_m, float)
+    n = WGS84_A_M / np.sqrt(1 - WGS84_E2 * np.sin(lat) ** 2)
+    x = (n + height) * np.cos(lat) * np.cos(lon)
+    y = (n + height) * np.cos(lat) * np.sin(lon)
+    z = (n * (1 - WGS84_E2) + height) * np.sin(lat)
+    return np.stack(np.broadcast_arrays(x, y, z), axis=-1)
+
+
+def _local_axes(latitude_deg: ArrayLike, longitude_deg: ArrayLike) -> tuple[Floats, Floats, Floats]:
+    lat = np.radians(np.asarray(latitude_deg, float))
+    lon = np.radians(np.asarray(longitude_deg, float))
+    lat, lon = np.broadcast_arrays(lat, lon)
+    zero = np.zeros_like(lat)
+    east = np.stack([-np.sin(lon), np.cos(lon), zero], -1)
+    north = np.stack([-np.sin(lat) * np.cos(lon), -np.sin(lat) * np.sin(lon), np.cos(lat)], -1)
+    up = np.stack([np.cos(lat) * np.cos(lon), np.cos(lat) * np.sin(lon), np.sin(lat)], -1)
+    return east, north, up
+
+
+def _dot(a: Floats, b: Floats) -> Floats:
+    result: Floats = np.einsum("...i,...i->...", a, b)
+    return result
+
+
+def look(
+    latitude_deg: ArrayLike,
+    longitude_deg: ArrayLike,
+    height_m: ArrayLike,
+    orbit_deg_e: ArrayLike,
+    polarisation_offset_deg: ArrayLike = 0.0,
+) -> Look:
+    """Look angles to geostationary satellites; all parameters broadcast.
+
+    The tilt is that of the satellite's V axis, which stands parallel to the earth's axis, turned
+    by `polarisation_offset_deg` clockwise as seen from the earth; reduced to (-90, +90].
+    """
+    east, north, up = _local_axes(latitude_deg, longitude_deg)
+    orbit = np.radians(np.asarray(orbit_deg_e, float))
+    satellite = GEOSTATIONARY_RADIUS_M * np.stack(
+        [np.cos(orbit), np.sin(orbit), np.zeros_like(orbit)], -1
+    )
+    line = satellite - ecef_m(latitude_deg, longitude_deg, height_m)
+    distance = np.linalg.norm(line, axis=-1)
+    ahead = line / distance[..., None]
+    azimuth = np.degrees(np.arctan2(_dot(ahead, east), _dot(ahead, north))) % 360
+    elevation = np.degrees(np.arcsin(np.clip(_dot(ahead, up), -1, 1)))
+    # Axis of the satellite, turned in the plane it shows to the earth: +z toward +east of orbit.
+    offset = np.radians(np.asarray(polarisation_offset_deg, float))
+    eastward = np.stack([-np.sin(orbit), np.cos(orbit), np.zeros_like(orbit)], -1)
+    pole = np.array([0.0, 0.0, 1.0])
+    axis = np.cos(offset)[..., None] * pole + np.sin(offset)[..., None] * eastward
+    right = np.cross(ahead, up)
+    upward = np.cross(right, ahead)
+    tilt = np.degrees(np.arctan2(_dot(axis, right), _dot(axis, upward)))
+    return Look(azimuth, elevation, half_turn(tilt), distance / 1000)
+
+
+def half_turn(angle_deg: ArrayLike) -> Floats:
+    """Reduce angles of an axis to (-90, +90] degrees."""
+    return 90.0 - (90.0 - np.asarray(angle_deg, float)) % 180.0
+
+
+def bearing_and_distance(
+    latitude_deg: ArrayLike, longitude_deg: ArrayLike, to_lat: ArrayLike, to_lon: ArrayLike
+) -> tuple[Floats, Floats]:
+    """Geodesic from a place to others: bearing at the start [deg true] and length [km].
+
+    Reference: C. F. F. Karney, Algorithms for geodesics, J. Geodesy 87 (2013), by pyproj.
+    """
+    lat1, lon1, lat2, lon2 = np.broadcast_arrays(
+        *(np.asarray(v, float) for v in (latitude_deg, longitude_deg, to_lat, to_lon))
+    )
+    forward, _, distance = _geod().inv(lon1, lat1, lon2, lat2)
+    return np.asarray(forward) % 360, np.asarray(distance) / 1000
+
+
+def sky_separation_deg(az1: ArrayLike, el1: ArrayLike, az2: ArrayLike, el2: ArrayLike) -> Floats:
+    """Angle between directions in the sky [deg]; haversine, exact for small angles too."""
+    a1, e1, a2, e2 = (np.radians(np.asarray(v, float)) for v in (az1, el1, az2, el2))
+    h = np.sin((e2 - e1) / 2) ** 2 + np.cos(e1) * np.cos(e2) * np.sin((a2 - a1) / 2) ** 2
+    return np.asarray(np.degrees(2 * np.arcsin(np.sqrt(np.clip(h, 0, 1)))))

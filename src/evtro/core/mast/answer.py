@@ -1,0 +1,156 @@
+"""Station Mast: what holds the antennas up in the wind."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..job import Job
+from ..profile import Profile
+from ..quantities import Gauge, Problem, Quantity, State, gauge, worst
+
+AIR_KG_M3 = 1.25  # EN 1991-1-4, recommended value (from memory)
+STEEL_SAFETY = 1.5  # on yield; common practice, no source
+ANTENNA_SPACING_M = 0.8  # least distance between antennas; common practice, no source
+
+
+@dataclass(frozen=True)
+class WindLoad:
+    """The wind on one thing: force [N] at a height above the upper bracket [m], moment [N m]."""
+
+    name: str
+    kind: str
+    antenna: str | None
+    height_m: float
+    area_m2: float
+    force_n: float
+    moment_nm: float
+
+
+@dataclass(frozen=True)
+class MastAnswer:
+    """The answer of the station. `diagram` is bending moment [N m] by height [m]."""
+
+    loads: list[WindLoad]
+    pressure_pa: float
+    pressure_origin: str
+    moment: Gauge
+    moment_origin: str
+    tube: Gauge
+    held: Gauge
+    bracket_force_n: float
+    diagram: list[tuple[float, float]]
+    percent: float
+    problems: list[Problem]
+    state: State
+    figure: str
+
+
+def pressure_pa(job: Job, profile: Profile) -> tuple[float, str]:
+    """Wind pressure [N/m²] and its origin: the standard's by height, or from a wind speed."""
+    if job.mast.wind_ms is not None:
+        return 0.5 * AIR_KG_M3 * job.mast.wind_ms**2, "this job's design wind speed"
+    wind = profile.wind
+    high = job.site.mount_height_m > wind.change_at_m
+    return (wind.pressure_high_pa if high else wind.pressure_low_pa), wind.origin
+
+
+def section_modulus_mm3(outer_mm: float, wall_mm: float) -> float:
+    """Section modulus of a round tube [mm³], pi (D⁴ - d⁴) / 32 D (R. J. Roark, from memory)."""
+    inner = max(outer_mm - 2 * wall_mm, 0.0)
+    return math.pi * (outer_mm**4 - inner**4) / (32 * outer_mm)
+
+
+def moments_nm(loads: list[WindLoad], free_m: float, points: int = 25) -> list[tuple[float, float]]:
+    """Bending moment along the free tube; the tube's own wind load is spread evenly."""
+    tube = next(load for load in loads if load.antenna is None)
+    rows = []
+    for i in range(points):
+        z = free_m * i / (points - 1)
+        own = tube.force_n / free_m * (free_m - z) ** 2 / 2 if free_m > 0 else 0.0
+        lifted = sum(
+            load.force_n * (load.height_m - z)
+            for load in loads
+            if load.antenna is not None and load.height_m > z
+        )
+        rows.append((z, own + lifted))
+    return rows
+
+
+def work_out(job: Job, profile: Profile) -> MastAnswer:
+    """Wind load, moment at the upper bracket and the stress in the tube, against their limits."""
+    mast, wind = job.mast, profile.wind
+    pressure, pressure_origin = pressure_pa(job, profile)
+    held = min(mast.held_m, mast.length_m)
+    free = mast.length_m - held
+    tube_area = mast.outer_mm / 1000 * free
+    tube_force = wind.coefficient * pressure * tube_area
+    loads = [WindLoad("tube", "tube", None, free / 2, tube_area, tube_force, tube_force * free / 2)]
+    for antenna in job.antennas:
+        force = wind.coefficient * pressure * antenna.wind_area_m2
+        loads.append(
+            WindLoad(antenna.name, antenna.kind, antenna.id, antenna.on_mast_m,
+                     antenna.wind_area_m2, force, force * antenna.on_mast_m)
+        )  # fmt: skip
+    total = sum(load.moment_nm for load in loads)
+    own = mast.moment_limit_nm
+    limit = min(wind.moment_limit_nm, own) if own is not None else wind.moment_limit_nm
+    origin = "the mount's own limit" if own is not None and own <= limit else wind.origin
+    moment = gauge(total, "nm", high=limit, reserve=0.1 * limit)
+    bearable = (
+        mast.yield_mpa / STEEL_SAFETY * section_modulus_mm3(mast.outer_mm, mast.wall_mm) / 1000
+    )
+    tube = gauge(total, "nm", high=bearable, reserve=0.1 * bearable)
+    least_held = wind.held_fraction * mast.length_m
+    hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
+    problems: list[Problem] = []
+    if moment.state != "in":
+        problems.append(_moment_problem(moment, limit, origin, total))
+    if tube.state != "in":
+        problems.append(
+            Problem("mast-tube", "mast", tube.state, "tube",
+                    ("The tube bends too much" if tube.state == "out" else "The tube is near its "
+                     "limit",), tube, ("at most ", Quantity(bearable, "nm", 0)),
+                    f"yield strength over {STEEL_SAFETY}",
+                    ("Take a wider or thicker tube, or hang the antennas lower.",))
+        )  # fmt: skip
+    if hold.state != "in":
+        problems.append(
+            Problem("mast-held", "mast", hold.state, "brackets",
+                    ("Too little of the mast is held",), hold,
+                    ("at least ", Quantity(least_held, "m", 2), ", one sixth of the mast"),
+                    wind.origin,
+                    ("Set the brackets ", Quantity(least_held, "m", 2), " apart or more."),
+                    fix=f"mast-held:{math.ceil(least_held * 20) / 20:.2f}",
+                    effect=("then ", Quantity(least_held, "m", 2), " is held, in"))
+        )  # fmt: skip
+    for antenna in job.antennas:
+        if antenna.on_mast_m > free + 0.3:
+            problems.append(
+                Problem("mast-short", "mast", "out", antenna.name,
+                        (f"{antenna.name} hangs above the end of the tube",),
+                        gauge(antenna.on_mast_m, "m", high=free),
+                        ("at most ", Quantity(free, "m", 2), " above the upper bracket"),
+                        "geometry of the mast", ("Lower it, or take a longer tube.",),
+                        ref=antenna.id)
+            )  # fmt: skip
+    percent = 100 * max(total / limit, total / bearable)
+    states = [moment.state, tube.state, hold.state, *(p.state for p in problems)]
+    return MastAnswer(
+        loads, pressure, pressure_origin, moment, origin, tube, hold,
+        total / held if held > 0 else 0.0, moments_nm(loads, free), percent, problems,
+        worst(states) if job.antennas else "todo",
+        f"{percent:.0f} % of limit" if job.antennas else "no antenna",
+    )  # fmt: skip
+
+
+def _moment_problem(moment: Gauge, limit: float, origin: str, total: float) -> Problem:
+    return Problem(
+        "mast-moment", "mast", moment.state, "fixing",
+        ("The moment at the fixing is too large" if moment.state == "out"
+         else "The moment at the fixing is near its limit",),
+        moment, ("at most ", Quantity(limit, "nm", 0)), origin,
+        ("Hang the antennas ", Quantity(100 * (1 - limit / total), "pct", 0),
+         " lower, take a smaller one, or have an engineer prove the mount.")
+        if total > limit else ("Keep any further antenna off this mast.",),
+    )  # fmt: skip

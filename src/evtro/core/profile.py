@@ -1,0 +1,87 @@
+"""A practice profile: limits, rules and habits of a region, each limit with its origin."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+
+class _Table(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Window(_Table):
+    """Level limits of a system at the outlet [dBµV]."""
+
+    low_dbuv: float
+    high_dbuv: float
+    origin: str
+
+
+class Wind(_Table):
+    """Wind pressure by height and the moment a mount may bear without an engineer."""
+
+    coefficient: float
+    pressure_low_pa: float
+    pressure_high_pa: float
+    change_at_m: float
+    moment_limit_nm: float
+    held_fraction: float
+    origin: str
+
+
+class Size(_Table):
+    """The least cross-section of a material [mm²]."""
+
+    material: Literal["copper", "aluminium", "steel", "copper_clad_steel"]
+    least_mm2: float
+    said: str
+
+
+class EarthRule(_Table):
+    """One conductor that a school of earthing asks for."""
+
+    role: str
+    name: str
+    joins: str
+    sizes: tuple[Size, ...]
+    longest_m: float | None = None
+    lightning: bool = False
+    origin: str
+
+
+class Exemption(_Table):
+    """Where a school asks for bonding but not for a lightning earth."""
+
+    below_roof_edge_m: float
+    from_wall_m: float
+    origin: str
+
+
+class Profile(_Table):
+    """Everything that differs by region."""
+
+    key: str
+    name: str
+    units: Literal["metric", "us"]
+    level: Literal["dbuv", "dbmv", "dbm"]
+    channels: str
+    keep_clear_deg: float
+    keep_clear_origin: str
+    level_reserve_db: float
+    margin_db: float
+    margin_reserve_db: float
+    margin_origin: str
+    slope_terrestrial_db: float
+    slope_satellite_db: float
+    slope_origin: str
+    reading_tolerance_db: float
+    reading_origin: str
+    overhead_clear_m: float
+    overhead_origin: str
+    earth_school: str
+    earth_rules: tuple[EarthRule, ...]
+    exemption: Exemption | None = None
+    windows: dict[str, Window]
+    wind: Wind

@@ -1,0 +1,93 @@
+"""Where the wanted satellites and transmitters stand, and what arrives from them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..antennas import LIGHT_M_MHZ
+from ..geodesy import bearing_and_distance, look
+from ..job import Job, Site, Target
+from ..quantities import DBM_TO_DBUV
+
+EFFECTIVE_EARTH_KM = 6371.0 * 4 / 3
+
+
+@dataclass(frozen=True)
+class Sight:
+    """The direction of a target: true azimuth, elevation and tilt [deg], distance [km]."""
+
+    target: str
+    azimuth_deg: float
+    elevation_deg: float
+    tilt_deg: float
+    distance_km: float
+    visible: bool
+    horizon_km: float | None
+
+
+def sight_of(site: Site, target: Target) -> Sight | None:
+    """Direction of one target, or None while the site's or the target's place is unknown."""
+    lat, lon = site.latitude_deg, site.longitude_deg
+    if lat is None or lon is None:
+        return None
+    height = site.height_m + site.mount_height_m
+    if target.kind == "satellite":
+        if target.orbit_deg_e is None:
+            return None
+        seen = look(lat, lon, height, target.orbit_deg_e, target.polarisation_offset_deg)
+        return Sight(
+            target.id, float(seen.azimuth_deg), float(seen.elevation_deg), float(seen.tilt_deg),
+            float(seen.range_km), bool(seen.visible), None,
+        )  # fmt: skip
+    if target.latitude_deg is None or target.longitude_deg is None:
+        return None
+    bearing, distance = bearing_and_distance(lat, lon, target.latitude_deg, target.longitude_deg)
+    d = max(float(distance), 1e-3)
+    # Elevation above level over an earth of 4/3 radius: climb less half the arc (ITU-R P.526).
+    rise = math.degrees((target.height_m - height) / 1000 / d - d / (2 * EFFECTIVE_EARTH_KM))
+    horizon = radio_horizon_km(target.height_m, height)
+    return Sight(target.id, float(bearing), rise, 0.0, d, d <= horizon, horizon)
+
+
+def radio_horizon_km(height1_m: float, height2_m: float) -> float:
+    """Radio horizon over smooth earth, k = 4/3 [km]: 4.12 (√h1 + √h2), h in metres above sea."""
+    return 4.12 * (math.sqrt(max(height1_m, 0.0)) + math.sqrt(max(height2_m, 0.0)))
+
+
+def field_strength_dbuvm(erp_kw: float, distance_km: float) -> float:
+    """Field in free space [dBµV/m] from ERP over a dipole. Reference: ITU-R P.525 (from memory)."""
+    return 106.9 + 10 * math.log10(erp_kw) - 20 * math.log10(distance_km)
+
+
+def terminal_level_dbuv(field_dbuvm: float, gain_dbi: float, frequency_mhz: float) -> float:
+    """Level at the antenna's 75 ohm terminals [dBµV] from a field strength.
+
+    Power is flux times effective area, E²/(120 pi) x G lambda²/(4 pi).
+    """
+    wavelength_m = LIGHT_M_MHZ / frequency_mhz
+    flux_dbm = field_dbuvm - 120 - 10 * math.log10(120 * math.pi) + 30
+    area_db = gain_dbi + 10 * math.log10(wavelength_m**2 / (4 * math.pi))
+    return flux_dbm + area_db + DBM_TO_DBUV
+
+
+def arc(site: Site) -> list[tuple[float, float, float]]:
+    """The geostationary arc above the horizon: rows of orbit, azimuth, elevation [deg]."""
+    if site.latitude_deg is None or site.longitude_deg is None:
+        return []
+    orbits = site.longitude_deg + np.arange(-82.0, 82.5, 1.0)
+    orbits = np.round((orbits + 180) % 360 - 180, 6)
+    seen = look(site.latitude_deg, site.longitude_deg, site.height_m, orbits)
+    up = seen.elevation_deg > -1
+    return [
+        (float(o), float(a), float(e))
+        for o, a, e in zip(orbits[up], seen.azimuth_deg[up], seen.elevation_deg[up], strict=True)
+    ]
+
+
+def sights(job: Job) -> dict[str, Sight]:
+    """Directions of all targets that can be placed, by target id."""
+    found = (sight_of(job.site, t) for t in job.targets)
+    return {s.target: s for s in found if s is not None}

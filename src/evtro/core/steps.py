@@ -1,0 +1,379 @@
+"""The work to carry out at every station, in order, with the plan's figures filled in.
+
+Where work can hurt someone the danger stands before the step and has a gate of its own.
+Orders and habits are common practice with no published source.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from .aim.answer import Aim, AimAnswer
+from .coax.answer import CoaxAnswer
+from .earth.answer import EarthAnswer
+from .job import Job
+from .mast.answer import MastAnswer
+from .parts import Catalogue
+from .profile import Profile
+from .quantities import Quantity, Step, gauge
+from .readings.answer import ReadingsAnswer
+
+SERVICE_LOOP_M = 0.7
+PLUMB_DEG = 0.5
+
+
+def steps_of(
+    job: Job,
+    profile: Profile,
+    catalogue: Catalogue,
+    aim: AimAnswer,
+    mast: MastAnswer,
+    earth: EarthAnswer,
+    coax: CoaxAnswer,
+    readings: ReadingsAnswer,
+) -> dict[str, list[Step]]:
+    """Steps by station. A key stays the same as long as its thing exists, so that ticks stay."""
+    marks = {m.step: m.value for m in job.marks if m.value is not None}
+    found = {
+        "site": _site(job, earth),
+        "sky": _sky(job),
+        "aim": _aim(job, aim),
+        "mast": _mast(job, mast),
+        "earth": _earth(earth),
+        "coax": _coax(job, catalogue, coax),
+        "readings": _readings(readings),
+        "handover": _handover(),
+    }
+    return {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
+
+
+def _read(step: Step, value: float | None) -> Step:
+    """The step with what was measured judged against its target."""
+    wanted = step.measure
+    if wanted is None or value is None:
+        return step
+    if (
+        wanted.unit in ("deg_true", "deg_mag")
+        and wanted.low is not None
+        and wanted.high is not None
+    ):
+        middle = (wanted.low + wanted.high) / 2
+        value = middle + (value - middle + 180) % 360 - 180
+    return replace(step, measure=gauge(value, wanted.unit, wanted.low, wanted.high))
+
+
+def _site(job: Job, earth: EarthAnswer) -> list[Step]:
+    return [
+        Step(
+            "site.overhead",
+            ("Look for overhead lines round the whole place",),
+            Quantity(earth.overhead.low or 0.0, "m"),
+            ("Least distance from the mast's foot, so that it may fall. Answer at Earth.",),
+            "Overhead lines kill",
+            "Nothing goes up, no ladder and no tube, before you have looked all round.",
+            "I have looked all round",
+        ),
+        Step(
+            "site.hidden",
+            ("Find hidden cables and pipes where you will drill",),
+            hint=("Entry hole slopes down to the outside.",),
+            danger="Live cables in the wall",
+            danger_text="Use a detector on both sides. If unsure, do not drill.",
+            gate="The wall is checked",
+        ),
+        Step(
+            "site.consent",
+            ("Ask for consent of owner or association",),
+            hint=("Planning and heritage rules are local; they have the last word.",),
+        ),
+        Step(
+            "site.outlets",
+            ("Walk to every outlet and agree its place",),
+            Quantity(float(len(job.outlets)), "count", 0),
+            ("outlets in the plan",),
+        ),
+        Step(
+            "site.entry",
+            ("Mark the cable entry",),
+            Quantity(job.site.entry_distance_m, "m"),
+            ("from the mount, at ", Quantity(job.site.entry_bearing_deg, "deg_true")),
+        ),
+    ]
+
+
+def _sky(job: Job) -> list[Step]:
+    steps = [
+        Step(
+            "sky.stand",
+            ("Stand where the dish will be, or sight from there",),
+            Quantity(job.site.mount_height_m, "m"),
+            ("above ground",),
+            "Edge of the roof",
+            "Clip on before you lean out. Keep people from below.",
+            "I am clipped on, or on the ground",
+        )
+    ]
+    for row in job.obstructions:
+        steps.append(
+            Step(
+                f"sky.{row.id}",
+                (f"Measure the top of {row.name}",),
+                None if row.top_deg is None else Quantity(row.top_deg, "deg"),
+                (
+                    "between ",
+                    Quantity(row.from_deg, "deg_true", 0),
+                    " and ",
+                    Quantity(row.to_deg, "deg_true", 0),
+                ),
+                measure=gauge(None, "deg", (row.top_deg or 0) - 1, (row.top_deg or 0) + 1)
+                if row.top_deg is not None
+                else None,
+            )
+        )
+    return steps
+
+
+def _aim(job: Job, answer: AimAnswer) -> list[Step]:
+    steps: list[Step] = []
+    for a in answer.aims:
+        steps += _dish(job, a) if a.kind == "dish" else _array(a)
+    return steps
+
+
+def _dish(job: Job, a: Aim) -> list[Step]:
+    key = f"aim.{a.antenna}"
+    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
+    unit = "deg_true" if a.compass_deg is None else "deg_mag"
+    steps = [
+        Step(
+            f"{key}.plumb",
+            ("Plumb the mast in two directions",),
+            Quantity(PLUMB_DEG, "deg"),
+            ("or better, before the dish goes on",),
+            "Edge of the roof",
+            "Clip on before you let go of the mast. Keep people from below.",
+            "I am clipped on",
+            gauge(None, "deg", 0.0, PLUMB_DEG),
+        ),
+    ]
+    if a.inclinometer_deg is not None:
+        reads = a.inclinometer_deg
+        steps.append(
+            Step(
+                f"{key}.elevation",
+                ("Tilt the dish until the inclinometer reads",),
+                Quantity(reads, "deg"),
+                (
+                    f"{a.inclinometer_words}; the beam then looks up ",
+                    Quantity(a.elevation_deg, "deg"),
+                ),
+                measure=gauge(None, "deg", reads - a.tolerance_deg, reads + a.tolerance_deg),
+            )
+        )
+    if a.skew_deg is not None:
+        steps.append(
+            Step(
+                f"{key}.skew",
+                (f"Turn the LNB {a.skew_short}" if abs(a.skew_deg) >= 0.05 else "Leave the LNB",),
+                Quantity(abs(a.skew_deg), "deg"),
+                (a.skew_words,),
+                measure=gauge(None, "deg", abs(a.skew_deg) - 2, abs(a.skew_deg) + 2),
+            )
+        )
+    steps += [
+        Step(
+            f"{key}.azimuth",
+            ("Turn the dish, by compass, to" if a.compass_deg is not None else "Turn the dish to",),
+            Quantity(bearing, unit),  # type: ignore[arg-type]
+            (
+                Quantity(a.azimuth_deg, "deg_true"),
+                f". {a.sight_line} Within ",
+                Quantity(a.tolerance_deg, "deg"),
+                " will do.",
+            ),
+            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
+        ),
+        Step(
+            f"{key}.sweep",
+            ("Sweep slowly until quality shows",),
+            Quantity(a.sweep_deg, "deg"),
+            ("wide, either side; then raise by half a beamwidth, ",
+             Quantity(a.beamwidth_deg / 2, "deg"), ", and sweep again"),
+        ),
+        Step(
+            f"{key}.peak",
+            ("Find both falling edges and go back to the middle",),
+            hint=("Azimuth, then elevation, then skew, then once more. Quality, not strength.",),
+        ),
+        Step(
+            f"{key}.lock",
+            ("Lock with the meter on",),
+            hint=("Read before and after every nut; undo the one that costs level.",),
+            danger="Hand and tool before the horn",
+            danger_text="If the unit can transmit, be certain that it is off.",
+            gate="It cannot transmit now",
+        ),
+    ]  # fmt: skip
+    return steps
+
+
+def _array(a: Aim) -> list[Step]:
+    key = f"aim.{a.antenna}"
+    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
+    unit = "deg_true" if a.compass_deg is None else "deg_mag"
+    return [
+        Step(
+            f"{key}.polarisation",
+            (a.skew_words.rstrip("."),),
+            hint=(f"{a.name} to {a.target_name}",),
+        ),
+        Step(
+            f"{key}.azimuth",
+            (f"Turn {a.name} to",),
+            Quantity(bearing, unit),  # type: ignore[arg-type]
+            (
+                Quantity(a.azimuth_deg, "deg_true"),
+                f". {a.sight_line} Within ",
+                Quantity(a.tolerance_deg, "deg", 0),
+                " will do.",
+            ),
+            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
+        ),
+        Step(
+            f"{key}.peak",
+            ("Turn and tilt for the best quality on the weakest multiplex",),
+            hint=("Quality before strength. Then lock and read again.",),
+        ),
+    ]
+
+
+def _mast(job: Job, answer: MastAnswer) -> list[Step]:
+    steps = [
+        Step(
+            "mast.foot",
+            ("Set the foot level and fix the middle bolts first",),
+            hint=("Into solid brick, concrete or the middle of the beam; never mortar alone.",),
+            danger="Ladder and load",
+            danger_text="Tie the ladder. Over 20 kg is a lift for two.",
+            gate="Ladder tied, load agreed",
+        ),
+        Step(
+            "mast.brackets",
+            ("Set the brackets apart",),
+            Quantity(job.mast.held_m, "m", 2),
+            ("at least ", Quantity(answer.held.low or 0.0, "m", 2), " must be held"),
+            measure=gauge(None, "m", answer.held.low, job.mast.length_m),
+        ),
+        Step(
+            "mast.plumb",
+            ("Plumb in two directions at right angles",),
+            Quantity(PLUMB_DEG, "deg"),
+            ("or better, before any antenna goes on",),
+            measure=gauge(None, "deg", 0.0, PLUMB_DEG),
+        ),
+    ]
+    for antenna in job.antennas:
+        steps.append(
+            Step(
+                f"mast.{antenna.id}",
+                (f"Hang {antenna.name}",),
+                Quantity(antenna.on_mast_m, "m", 2),
+                ("above the upper bracket; snug first, tighten last",),
+            )
+        )
+    return steps
+
+
+def _earth(answer: EarthAnswer) -> list[Step]:
+    steps = [
+        Step(
+            "earth.mains",
+            ("Keep the system apart from mains until it is bonded",),
+            danger="Mains",
+            danger_text="Work on the mains and on the earth terminal is for licensed people.",
+            gate="Nothing is plugged in",
+        )
+    ]
+    for bond in answer.bonds:
+        if bond.needed:
+            steps.append(
+                Step(
+                    f"earth.{bond.role}",
+                    (f"Join {bond.joins}",),
+                    None if bond.length.value is None else Quantity(bond.length.value, "m"),
+                    (f"{bond.asked}. Scrape the paint under a serrated washer.",),
+                )
+            )
+    return steps
+
+
+def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
+    names = {p.id: p.name for p in answer.parts}
+    steps = [
+        Step(
+            "coax.loop",
+            ("Leave a service loop at the antenna and a drip loop at the entry",),
+            Quantity(SERVICE_LOOP_M, "m"),
+            ("of spare cable; outside connectors booted or taped",),
+            "Loft and ladder",
+            "Tread on joists only. Come down when it is too hot.",
+            "I have a safe footing",
+        )
+    ]
+    for link in job.links:
+        if link.length_m <= 1.0 or link.to_part not in names or link.from_part not in names:
+            continue
+        cable = catalogue.cables.get(link.cable)
+        if cable is not None:
+            steps.append(
+                Step(
+                    f"coax.{link.id}",
+                    (f"Pull {names[link.from_part]} to {names[link.to_part]}",),
+                    Quantity(link.length_m, "m"),
+                    (
+                        f"{cable.short}; label both ends; bend no tighter than ",
+                        Quantity(cable.bend_radius_mm, "mm", 0),
+                    ),
+                )
+            )
+    steps.append(
+        Step(
+            "coax.caps",
+            ("Cap every unused port with 75 ohm",),
+            Quantity(float(sum(p.code == "open-port" for p in answer.problems)), "count", 0),
+            ("parts still have open ports in the plan",),
+        )
+    )
+    return steps
+
+
+def _readings(answer: ReadingsAnswer) -> list[Step]:
+    steps = []
+    for row in answer.rows:
+        cells = [c for c in row.cells if c.planned_dbuv is not None]
+        if not cells:
+            continue
+        weakest = min(cells, key=lambda c: c.planned_dbuv or 0.0)
+        planned = weakest.planned_dbuv or 0.0
+        steps.append(
+            Step(
+                f"readings.{row.part}",
+                (f"Read {row.name}",),
+                Quantity(planned, "dbuv"),
+                ("planned on its weakest carrier; write every reading at Plan",),
+                measure=gauge(
+                    None, "dbuv", planned - answer.tolerance_db, planned + answer.tolerance_db
+                ),
+            )
+        )
+    return steps
+
+
+def _handover() -> list[Step]:
+    return [
+        Step("handover.scan", ("Scan the receivers on antenna, not cable",),
+             hint=("Note how many services each one finds.",)),
+        Step("handover.show", ("Show the customer how it works and what to do when it fails",)),
+        Step("handover.sheet", ("Print or send the job sheet",)),
+        Step("handover.labels", ("Check labels at both ends of every cable",)),
+    ]  # fmt: skip

@@ -1,0 +1,243 @@
+"""The demo world: two houses, their transmitters and satellites, all invented."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from evtro.core.job import (
+    Antenna,
+    Carrier,
+    Conductor,
+    Earth,
+    Handover,
+    Job,
+    Link,
+    Mast,
+    Obstruction,
+    Outlet,
+    Part,
+    Reading,
+    Site,
+    Target,
+)
+
+DEMO_DATE = dt.date(2026, 3, 25)
+
+_ROOMS = (
+    ("Petrel", "Second floor", 9.0, "rg6"),
+    ("Tern", "Second floor", 12.0, "rg6"),
+    ("Gannet", "Second floor", 14.0, "rg6"),
+    ("Fulmar", "First floor", 13.0, "rg6"),
+    ("Puffin", "First floor", 16.0, "rg6"),
+    ("Eider", "First floor", 18.0, "rg6"),
+    ("Razorbill", "First floor", 22.0, "rg6"),
+    ("Lounge", "Ground floor", 20.0, "rg6"),
+    ("Breakfast room", "Ground floor", 24.0, "rg6"),
+    ("Office", "Ground floor", 28.0, "rg6"),
+    ("Kitchen", "Ground floor", 36.0, "rg59"),
+    ("Garden room", "Garden", 48.0, "rg59"),
+)
+
+
+def skerry_house() -> Job:
+    """A guesthouse by the sea: array and dish into a multiswitch, one outlet out of limits, one
+    row of trees too close to a satellite that is wanted next."""
+    outlets = tuple(
+        Outlet(id=f"o{i + 1}", name=name, floor=floor)
+        for i, (name, floor, _, _) in enumerate(_ROOMS)
+    )
+    targets = (
+        Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=28.0),
+        Target(id="t2", kind="satellite", name="Halcyon", orbit_deg_e=12.5),
+        Target(id="t3", kind="transmitter", name="Cairnmore", latitude_deg=53.590,
+               longitude_deg=-9.4195, height_m=385.0, extra_loss_db=8.0),
+    )  # fmt: skip
+    muxes = (("mux 1", 482.0), ("mux 2", 586.0), ("mux 3", 690.0))
+    transponders = (
+        ("V 10.714", 10714.0, "V"), ("V 11.508", 11508.0, "V"),
+        ("H 10.803", 10803.0, "H"), ("H 11.597", 11597.0, "H"),
+        ("V 11.778", 11778.0, "V"), ("V 12.364", 12364.0, "V"),
+        ("H 12.012", 12012.0, "H"), ("H 12.738", 12738.0, "H"),
+    )  # fmt: skip
+    carriers = tuple(
+        Carrier(id=f"c{i + 1}", target="t3", name=name, frequency_mhz=f, bandwidth_mhz=7.61,
+                polarisation="H", power=20.0, modulation="DVB-T 64QAM 2/3")
+        for i, (name, f) in enumerate(muxes)
+    ) + tuple(
+        Carrier(id=f"c{i + 4}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=27.5,
+                polarisation=pol, power=50.5, modulation="DVB-S2 8PSK 2/3")
+        for i, (name, f, pol) in enumerate(transponders)
+    )  # fmt: skip
+    obstructions = (
+        Obstruction(id="b1", name="Hill toward Cairnmore", outline="ridge", from_deg=60, to_deg=80,
+                    top_deg=1.4, distance_m=2100, seen_from_m=7.4),
+        Obstruction(id="b2", name="Chapel", outline="gable", from_deg=118, to_deg=126, top_deg=17,
+                    distance_m=36, seen_from_m=7.4),
+        Obstruction(id="b3", name="Row of sycamores", outline="crowns", from_deg=148, to_deg=171,
+                    top_deg=20.5, distance_m=21.5, seen_from_m=7.4),
+        Obstruction(id="b4", name="Own chimney", outline="block", from_deg=200, to_deg=206,
+                    top_deg=38, distance_m=3.1, seen_from_m=7.4),
+    )  # fmt: skip
+    antennas = (
+        Antenna(id="a1", kind="dish", name="Dish 0.8 m", target="t1", diameter_m=0.8,
+                offset_deg=25.0, datum="face_level", on_mast_m=0.5, wind_area_m2=0.5),
+        Antenna(id="a2", kind="array", name="UHF array", target="t3", gain_dbi=12.5,
+                on_mast_m=1.9, wind_area_m2=0.09),
+    )  # fmt: skip
+    parts = [
+        Part(id="p1", type="antenna", antenna="a2"),
+        Part(id="p2", type="preamp-13", name="Preamplifier"),
+        Part(id="p3", type="lnb-four", name="LNB", antenna="a1"),
+        Part(id="p4", type="block-5", name="Grounding block"),
+        Part(id="p5", type="arrester-5", name="Arresters"),
+        Part(id="p6", type="multiswitch-12", name="Multiswitch"),
+    ] + [Part(id=f"p{i + 7}", type="plate", outlet=f"o{i + 1}") for i in range(len(_ROOMS))]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
+        Link(id="l2", from_part="p2", to_part="p4", to_port=4, cable="rg6", length_m=12.0),
+    ]
+    links += [
+        Link(id=f"l{i + 3}", from_part="p3", from_port=i, to_part="p4", to_port=i, cable="rg6",
+             length_m=12.0)
+        for i in range(4)
+    ]  # fmt: skip
+    links += [
+        Link(id=f"l{i + 7}", from_part="p4", from_port=i, to_part="p5", to_port=i, cable="rg6",
+             length_m=0.5)
+        for i in range(5)
+    ]  # fmt: skip
+    links += [
+        Link(id=f"l{i + 12}", from_part="p5", from_port=i, to_part="p6", to_port=i, cable="rg6",
+             length_m=6.0)
+        for i in range(5)
+    ]  # fmt: skip
+    links += [
+        Link(id=f"l{i + 17}", from_part="p6", from_port=i, to_part=f"p{i + 7}", cable=cable,
+             length_m=length,
+             note="Duct under the path, draw rope left in." if name == "Garden room" else "")
+        for i, (name, _, length, cable) in enumerate(_ROOMS)
+    ]  # fmt: skip
+    readings = []
+    for i, (part, carrier, level, cn) in enumerate(_READ):
+        readings.append(
+            Reading(id=f"r{i + 1}", part=part, carrier=carrier, level_dbuv=level, cn_db=cn)
+        )
+    return Job(
+        name="Skerry House",
+        place="Port Averil",
+        profile="europe",
+        date=DEMO_DATE,
+        site=Site(
+            position_text="53.4805 N 9.9720 W", latitude_deg=53.4805, longitude_deg=-9.9720,
+            height_m=14.0, mount_height_m=7.4, keep_clear_deg=7.0, building_length_m=18.0,
+            building_width_m=9.0, building_bearing_deg=80.0, building_offset_m=5.0,
+            building_offset_bearing_deg=320.0, entry_distance_m=3.5, entry_bearing_deg=330.0,
+        ),
+        mast=Mast(length_m=3.6, held_m=0.9, outer_mm=60.0, wall_mm=3.0),
+        earth=Earth(overhead_lines="near", line_distance_m=14.0),
+        handover=Handover(customer="The house keeper", installer="A. Mender"),
+        outlets=outlets,
+        targets=targets,
+        carriers=carriers,
+        obstructions=obstructions,
+        antennas=antennas,
+        conductors=(
+            Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=8.6,
+                      connected=True),
+            Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=6.2,
+                      connected=True),
+        ),
+        parts=tuple(parts),
+        links=tuple(links),
+        readings=tuple(readings),
+    )  # fmt: skip
+
+
+_READ: tuple[tuple[str, str, float, float | None], ...] = ()
+
+
+def fern_cottage() -> Job:
+    """A simple house on the other side of the world: array with preamplifier, one dish."""
+    targets = (
+        Target(id="t1", kind="transmitter", name="Currawong Knoll", latitude_deg=-37.020,
+               longitude_deg=146.480, height_m=720.0, extra_loss_db=16.0),
+        Target(id="t2", kind="satellite", name="Southern Plover", orbit_deg_e=156.0),
+    )  # fmt: skip
+    carriers = tuple(
+        Carrier(id=f"c{i + 1}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=6.66,
+                polarisation="V", power=10.0, modulation="DVB-T 64QAM 3/4")
+        for i, (name, f) in enumerate((("mux A", 529.5), ("mux B", 564.5), ("mux C", 599.5)))
+    ) + (
+        Carrier(id="c4", target="t2", name="H 12.407", frequency_mhz=12407.0, bandwidth_mhz=30.0,
+                polarisation="H", power=51.0, modulation="DVB-S2 8PSK 3/5"),
+        Carrier(id="c5", target="t2", name="V 12.576", frequency_mhz=12576.0, bandwidth_mhz=30.0,
+                polarisation="V", power=51.0, modulation="DVB-S2 8PSK 3/5"),
+    )  # fmt: skip
+    return Job(
+        name="Fern Cottage",
+        place="Mallow Bend",
+        profile="australia-new-zealand",
+        date=DEMO_DATE,
+        site=Site(
+            position_text="37°14'06\"S 146°39'36\"E", latitude_deg=-37.235,
+            longitude_deg=146.66, height_m=310.0, mount_height_m=5.2, building_length_m=14.0,
+            building_width_m=8.0, building_bearing_deg=95.0, building_offset_m=4.0,
+            building_offset_bearing_deg=185.0, entry_distance_m=2.0, entry_bearing_deg=185.0,
+        ),
+        mast=Mast(length_m=2.4, held_m=0.6, outer_mm=48.0, wall_mm=3.0),
+        earth=Earth(overhead_lines="none", below_roof_edge_m=0.0, from_wall_m=0.4),
+        handover=Handover(customer="The family", installer="A. Mender"),
+        outlets=(
+            Outlet(id="o1", name="Living room", floor="Ground floor", satellite=False),
+            Outlet(id="o2", name="Bedroom", floor="Ground floor", satellite=False),
+            Outlet(id="o3", name="Living room, dish", floor="Ground floor", terrestrial=False),
+        ),
+        targets=targets,
+        carriers=carriers,
+        obstructions=(
+            Obstruction(id="b1", name="Gum trees", outline="crowns", from_deg=60, to_deg=95,
+                        top_deg=18, distance_m=45, seen_from_m=5.2),
+        ),
+        antennas=(
+            Antenna(id="a1", kind="array", name="UHF array", target="t1", gain_dbi=11.0,
+                    on_mast_m=1.6, wind_area_m2=0.08),
+            Antenna(id="a2", kind="dish", name="Dish 0.75 m", target="t2", diameter_m=0.75,
+                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4,
+                    wind_area_m2=0.44),
+        ),
+        conductors=(
+            Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=5.0,
+                      connected=True),
+            Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=4.0,
+                      connected=True),
+            Conductor(id="e3", role="devices", material="copper", size_mm2=4, length_m=1.5,
+                      connected=True),
+        ),
+        parts=(
+            Part(id="p1", type="antenna", antenna="a1"),
+            Part(id="p2", type="preamp-13", name="Preamplifier"),
+            Part(id="p3", type="block-1", name="Grounding block"),
+            Part(id="p4", type="inserter-12", name="Power inserter"),
+            Part(id="p5", type="splitter-2", name="Splitter"),
+            Part(id="p6", type="plate", outlet="o1"),
+            Part(id="p7", type="plate", outlet="o2"),
+            Part(id="p8", type="lnb-single-1075", name="LNB", antenna="a2"),
+            Part(id="p9", type="block-1", name="Grounding block, dish"),
+            Part(id="p10", type="plate", outlet="o3"),
+        ),
+        links=(
+            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
+            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=9.0),
+            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=2.0),
+            Link(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=0.5),
+            Link(id="l5", from_part="p5", to_part="p6", cable="rg6", length_m=8.0),
+            Link(id="l6", from_part="p5", from_port=1, to_part="p7", cable="rg6", length_m=14.0),
+            Link(id="l7", from_part="p8", to_part="p9", cable="rg6", length_m=8.0),
+            Link(id="l8", from_part="p9", to_part="p10", cable="rg6", length_m=9.0),
+        ),
+    )  # fmt: skip
+
+
+def demo_jobs() -> dict[str, Job]:
+    """The demo's jobs by the id they are kept under."""
+    return {"fern-cottage": fern_cottage(), "skerry-house": skerry_house()}

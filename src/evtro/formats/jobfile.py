@@ -1,0 +1,80 @@
+"""The open job file, *.evtro.json: one JSON document with a format name and a version."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from evtro.core.consistency import check_job
+from evtro.core.job import Job
+from evtro.core.parts import Catalogue
+from evtro.core.quantities import InputError
+from evtro.core.words import in_words
+
+FORMAT = "evtro-job"
+VERSION = 1
+MOST_BYTES = 20_000_000
+
+
+def write_job(job: Job) -> str:
+    """A job as text. The same job always gives the same bytes."""
+    document = {"format": FORMAT, "version": VERSION, "job": job.model_dump(mode="json")}
+    return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
+
+
+def read_job(data: bytes, catalogue: Catalogue) -> Job:
+    """A job from a file's bytes. Raises InputError saying what is wrong and where."""
+    if not data.strip():
+        raise InputError("Job file", "the file is empty.",
+                         "Export the job again and choose that file.", "file-empty")  # fmt: skip
+    if len(data) > MOST_BYTES:
+        raise InputError("Job file", f"it has {len(data) / 1e6:.0f} MB.",
+                         "A job file has a few MB at most: this is another file.",
+                         "file-too-large")  # fmt: skip
+    try:
+        document = json.loads(data.decode("utf-8-sig"))
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
+        raise InputError("Job file", "this is not a JSON document.",
+                         "Choose a file that ends in .evtro.json.", "file-wrong") from error  # fmt: skip
+    return job_of(document, catalogue)
+
+
+def job_of(document: Any, catalogue: Catalogue) -> Job:
+    """A job from a decoded document."""
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise InputError("Job file", "this is not a job of Evtro.",
+                         "Choose a file that ends in .evtro.json.", "file-wrong")  # fmt: skip
+    version = document.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise InputError("version", "the format version is missing.",
+                         "Export the job again.", "file-wrong")  # fmt: skip
+    if version > VERSION:
+        raise InputError("version", f"the file has format {version}, this Evtro reads up to "
+                         f"{VERSION}.", "Open it with the newer Evtro that wrote it.",
+                         "file-newer")  # fmt: skip
+    try:
+        job = Job.model_validate(document.get("job"))
+    except ValidationError as error:
+        raise in_words(error)[0] from error
+    check_job(job, catalogue)
+    return job
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the job file."""
+    inner = Job.model_json_schema(ref_template="#/$defs/{model}")
+    definitions = inner.pop("$defs", {})
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": "Evtro job file",
+        "type": "object",
+        "required": ["format", "version", "job"],
+        "properties": {
+            "format": {"const": FORMAT},
+            "version": {"const": VERSION},
+            "job": inner,
+        },
+        "$defs": definitions,
+    }

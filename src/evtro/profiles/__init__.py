@@ -1,0 +1,26 @@
+"""The practice profiles that ship with the program, one TOML file each."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from importlib import resources
+
+from evtro.core.profile import Profile
+from evtro.core.quantities import InputError
+
+NAMES = ("europe", "north-america", "australia-new-zealand")
+
+
+@cache
+def load(key: str) -> Profile:
+    """The profile of that name. Raises InputError with the names there are."""
+    if key not in NAMES:
+        raise InputError(
+            "Profile",
+            f"“{key}” is not a practice profile.",
+            f"Choose one of {', '.join(NAMES)}.",
+            "profile-unknown",
+        )
+    text = resources.files(__name__).joinpath(f"{key}.toml").read_text("utf-8")
+    return Profile.model_validate(tomllib.loads(text))

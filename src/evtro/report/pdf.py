@@ -1,0 +1,87 @@
+"""The job sheet as PDF, A4, with the program's own fonts."""
+
+from __future__ import annotations
+
+import io
+from functools import cache
+from importlib import resources
+from typing import Any
+
+from evtro.core.answers import Answers
+from evtro.core.job import Job
+
+INK, QUIET, LINE = "#1D2B2A", "#5A6764", "#D6D0C3"
+WORDS = {"in": "in", "near": "near", "out": "OUT", "todo": "to do"}
+COLOURS = {"in": "#256B5C", "near": "#8F5B00", "out": "#A1352A", "todo": QUIET}
+
+
+@cache
+def _fonts() -> None:
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    folder = resources.files("evtro.report").joinpath("fonts")
+    for name in ("EvtroText", "EvtroBold"):
+        with folder.joinpath(f"{name}.ttf").open("rb") as file:
+            pdfmetrics.registerFont(TTFont(name, io.BytesIO(file.read())))
+
+
+def job_sheet_pdf(job: Job, answers: Answers) -> bytes:
+    """The sheet as it stands on the screen, as a PDF document."""
+    from reportlab.lib.colors import HexColor
+    from reportlab.lib.pagesizes import A4
+    from reportlab.lib.styles import ParagraphStyle
+    from reportlab.lib.units import mm
+    from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+    _fonts()
+    text = ParagraphStyle("text", fontName="EvtroText", fontSize=9, leading=12.5,
+                          textColor=HexColor(INK))  # fmt: skip
+    quiet = ParagraphStyle("quiet", parent=text, textColor=HexColor(QUIET))
+    head = ParagraphStyle("head", parent=text, fontName="EvtroBold", fontSize=12, leading=16,
+                          spaceBefore=10, spaceAfter=4)  # fmt: skip
+    title = ParagraphStyle("title", parent=head, fontSize=20, leading=25, spaceBefore=0)
+    story: list[Any] = [
+        Paragraph(_safe(job.name), title),
+        Paragraph(_safe(f"Job sheet. {job.place}"), quiet),
+    ]
+    for section in answers.sheet:
+        story.append(Paragraph(_safe(section.title), head))
+        rows = []
+        for line in section.lines:
+            word = ""
+            if line.state:
+                word = f'<font color="{COLOURS[line.state]}">{WORDS[line.state]}</font>'
+            rows.append([Paragraph(_safe(line.label), quiet), Paragraph(_safe(line.text), text),
+                         Paragraph(word, text)])  # fmt: skip
+        table = Table(rows, colWidths=[46 * mm, 112 * mm, 16 * mm])
+        table.setStyle(
+            TableStyle(
+                [
+                    ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                    ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(LINE)),
+                    ("LEFTPADDING", (0, 0), (-1, -1), 0),
+                    ("TOPPADDING", (0, 0), (-1, -1), 2),
+                    ("BOTTOMPADDING", (0, 0), (-1, -1), 2),
+                ]
+            )
+        )
+        story.append(table)
+    story.append(Spacer(1, 14))
+    out = io.BytesIO()
+
+    def foot(canvas: Any, document: Any) -> None:
+        canvas.setFont("EvtroText", 8)
+        canvas.setFillColor(HexColor(QUIET))
+        canvas.drawString(18 * mm, 10 * mm, f"{job.name}, {job.date.isoformat()}")
+        canvas.drawRightString(192 * mm, 10 * mm, f"Evtro, page {document.page}")
+
+    SimpleDocTemplate(
+        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm,
+        bottomMargin=18 * mm, title=f"Job sheet, {job.name}", author="Evtro", invariant=1,
+    ).build(story, onFirstPage=foot, onLaterPages=foot)  # fmt: skip
+    return out.getvalue()
+
+
+def _safe(text: str) -> str:
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")

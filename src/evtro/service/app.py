@@ -1,0 +1,62 @@
+"""The application: routers, errors, the door, and the built interface."""
+
+from __future__ import annotations
+
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse, Response
+
+from evtro import __version__
+from evtro.store.connection import FILE_NAME, data_dir, open_database
+from evtro.store.jobs import Jobs
+
+from . import errors
+from .desk import Desk
+from .routers import aim, coax, earth, handover, jobs, mast, readings, settings, site, sky
+from .schemas import Problem
+from .security import Door
+
+WEB = Path(__file__).parent.parent / "web"
+
+
+def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastAPI:
+    """The application over the database in a folder, the user's data directory by default."""
+    connection = open_database((folder or data_dir()) / FILE_NAME)
+
+    @asynccontextmanager
+    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        yield
+        connection.close()
+
+    app = FastAPI(title="Evtro", version=__version__, lifespan=lifespan, docs_url=None,
+                  redoc_url=None, openapi_url="/api/openapi.json")  # fmt: skip
+    app.state.desk = Desk(Jobs(connection))
+    errors.install(app)
+    app.add_middleware(Door, hosts=hosts)
+    for room in (jobs, site, sky, aim, mast, earth, coax, readings, handover, settings):
+        app.include_router(room.router)
+    _serve_interface(app)
+    return app
+
+
+def _serve_interface(app: FastAPI) -> None:
+    """Built files as they are; every other address is a place inside the interface."""
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def interface(path: str) -> Response:
+        if path.startswith("api/"):
+            return errors.problem_response(
+                Problem(title="No such address", status=404, code="address")
+            )
+        file = (WEB / path).resolve()
+        if path and file.is_file() and WEB.resolve() in file.parents:
+            keep = "assets" in file.parts
+            headers = {"Cache-Control": "public, max-age=31536000, immutable"} if keep else {}
+            return FileResponse(file, headers=headers)
+        index = WEB / "index.html"
+        if not index.is_file():
+            return Response("The interface is not built. Run: make setup", 503)
+        return FileResponse(index, headers={"Cache-Control": "no-cache"})

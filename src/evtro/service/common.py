@@ -1,0 +1,128 @@
+"""What all routers share: the desk, the revision a write saw, the answer to a write."""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Any
+
+from fastapi import Depends, Header, Path, Request
+from fastapi.responses import Response
+from pydantic import BaseModel
+
+from evtro.core import edits
+from evtro.core.job import Job
+from evtro.core.quantities import InputError, parse_quantity
+
+from .desk import Desk
+from .errors import Refused
+from .schemas import JobView
+from .schemas import Problem as ProblemBody
+
+_ETAG = re.compile(r'^(?:W/)?"?(\d{1,15})"?$')
+
+
+def _desk(request: Request) -> Desk:
+    desk: Desk = request.app.state.desk
+    return desk
+
+
+def _seen(
+    if_match: Annotated[
+        str | None, Header(description="The revision that the write saw.", max_length=40)
+    ] = None,
+) -> int:
+    if if_match is None:
+        raise Refused(
+            428, "revision-missing", "Which revision?",
+            "the write does not say which revision of the job it saw.",
+            "Send the header If-Match with the revision.",
+        )  # fmt: skip
+    found = _ETAG.match(if_match.strip())
+    if not found:
+        raise Refused(400, "revision-wrong", "Which revision?",
+                      "If-Match is not a revision.", "Send a whole number.")  # fmt: skip
+    return int(found.group(1))
+
+
+AtDesk = Annotated[Desk, Depends(_desk)]
+Seen = Annotated[int, Depends(_seen)]
+JobId = Annotated[str, Path(pattern=r"^[a-z0-9-]{1,40}$")]
+RowId = Annotated[str, Path(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
+
+_PROBLEM: dict[str, Any] = {
+    "model": ProblemBody,
+    "content": {"application/problem+json": {}},
+}
+READ: dict[int | str, dict[str, Any]] = {
+    400: {**_PROBLEM, "description": "Refused"},
+    404: {**_PROBLEM, "description": "Not there"},
+    422: {**_PROBLEM, "description": "Cannot be used"},
+}
+WRITE: dict[int | str, dict[str, Any]] = {
+    **READ,
+    403: {**_PROBLEM, "description": "From another site"},
+    409: {**_PROBLEM, "description": "Changed elsewhere"},
+    413: {**_PROBLEM, "description": "Too large"},
+    428: {**_PROBLEM, "description": "No revision named"},
+}
+VIEW: dict[str, Any] = {"response_model": JobView, "responses": WRITE}
+
+
+def job_response(body: bytes, status: int = 200) -> Response:
+    """A job's view that is JSON already."""
+    return Response(body, status, media_type="application/json")
+
+
+def add_row(desk: Desk, job_id: str, seen: int, label: str, field: str, make: Any) -> Response:
+    """Append the row that `make` builds from the job and a new id."""
+
+    def edit(job: Job) -> Job:
+        return edits.add_row(job, field, make(job, edits.new_id(job, field)))
+
+    return job_response(desk.change(job_id, seen, label, edit), 201)
+
+
+def change_row(
+    desk: Desk, job_id: str, seen: int, field: str, row_id: str, body: BaseModel
+) -> Response:
+    """Change the fields of a row that the body names."""
+    values = body.model_dump(exclude_unset=True)
+    label = f"change {edits.NAMES[field]}"
+    return job_response(
+        desk.change(job_id, seen, label, lambda job: edits.change_row(job, field, row_id, values))
+    )
+
+
+def remove_row(desk: Desk, job_id: str, seen: int, field: str, row_id: str) -> Response:
+    """Remove a row and what hangs on it."""
+    label = f"remove {edits.NAMES[field]}"
+    return job_response(
+        desk.change(
+            job_id, seen, label,
+            lambda job: edits.remove_row(job, desk.catalogue, field, row_id),
+        )
+    )  # fmt: skip
+
+
+def change_single(
+    desk: Desk, job_id: str, seen: int, field: str, values: dict[str, Any]
+) -> Response:
+    """Change the fields of a job's site, mast, earth or handover."""
+
+    def edit(job: Job) -> Job:
+        old = getattr(job, field)
+        return job.model_copy(
+            update={field: type(old).model_validate({**old.model_dump(), **values})}
+        )
+
+    return job_response(desk.change(job_id, seen, f"change {field}", edit))
+
+
+def typed(field: str, text: str, unit: Any) -> float:
+    """A figure from typed text. Raises InputError naming the field."""
+    try:
+        value = parse_quantity(text, unit)
+    except ValueError as error:
+        raise InputError(field, str(error), "", "unreadable") from error
+    assert isinstance(value, float)
+    return value

@@ -1,0 +1,79 @@
+"""Station Site: position, building, outlets, place search."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import BaseModel
+
+from evtro.core.job import Outlet
+from evtro.core.site.position import parse_position
+from evtro.formats.places import find_places
+
+from ..common import (
+    READ,
+    VIEW,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    add_row,
+    change_row,
+    change_single,
+    remove_row,
+)
+from ..schemas import NewOutlet, OutletPatch, SitePatch
+
+router = APIRouter(prefix="/api", tags=["site"])
+
+
+class PlaceView(BaseModel):
+    """A town of the gazetteer."""
+
+    name: str
+    country: str
+    latitude_deg: float
+    longitude_deg: float
+    population: int
+
+
+@router.get("/places", response_model=list[PlaceView], responses=READ)
+def places(q: Annotated[str, Query(min_length=2, max_length=60)]) -> list[PlaceView]:
+    """Towns by name, offline; a country code may follow after a comma."""
+    return [PlaceView(**asdict(p)) for p in find_places(q)]
+
+
+@router.patch("/jobs/{job_id}/site", **VIEW)
+def change_site(desk: AtDesk, job_id: JobId, seen: Seen, body: SitePatch) -> Response:
+    """Change the site; a typed position sets latitude and longitude."""
+    values = body.model_dump(exclude_unset=True)
+    if values.get("position_text"):
+        latitude, longitude = parse_position(values["position_text"])
+        values["latitude_deg"], values["longitude_deg"] = latitude, longitude
+    elif "position_text" in values:
+        values["latitude_deg"] = values["longitude_deg"] = None
+    return change_single(desk, job_id, seen, "site", values)
+
+
+@router.post("/jobs/{job_id}/outlets", status_code=201, **VIEW)
+def add_outlet(desk: AtDesk, job_id: JobId, seen: Seen, body: NewOutlet) -> Response:
+    """Add an outlet."""
+    return add_row(desk, job_id, seen, "add outlet", "outlets",
+                   lambda _, new: Outlet(id=new, **body.model_dump()))  # fmt: skip
+
+
+@router.patch("/jobs/{job_id}/outlets/{row_id}", **VIEW)
+def change_outlet(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: OutletPatch
+) -> Response:
+    """Change an outlet."""
+    return change_row(desk, job_id, seen, "outlets", row_id, body)
+
+
+@router.delete("/jobs/{job_id}/outlets/{row_id}", **VIEW)
+def remove_outlet(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove an outlet and its wall plate."""
+    return remove_row(desk, job_id, seen, "outlets", row_id)

@@ -1,0 +1,157 @@
+"""Station Sky: targets, their carriers, and what is in the way."""
+
+from __future__ import annotations
+
+import re
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+
+from evtro.core import edits
+from evtro.core.channels import parse_frequency
+from evtro.core.consistency import check_modulation
+from evtro.core.job import Carrier, Job, Obstruction, Target
+from evtro.core.quantities import InputError
+from evtro.core.site.position import parse_position
+from evtro.core.sky.survey import parse_orbit, parse_row
+
+from ..common import (
+    VIEW,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    add_row,
+    change_row,
+    job_response,
+    remove_row,
+    typed,
+)
+from ..schemas import (
+    CarrierFrequency,
+    NewCarrier,
+    NewObstruction,
+    NewTarget,
+    ObstructionPatch,
+    TargetPatch,
+)
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
+
+
+@router.post("/targets", status_code=201, **VIEW)
+def add_target(desk: AtDesk, job_id: JobId, seen: Seen, body: NewTarget) -> Response:
+    """Add a satellite by its orbit or a transmitter by its place."""
+    place: dict[str, float] = {}
+    if body.kind == "satellite":
+        place["orbit_deg_e"] = parse_orbit(body.orbit)
+    else:
+        place["latitude_deg"], place["longitude_deg"] = parse_position(body.position)
+        place["height_m"] = typed("Height above sea", body.height_m, "m")
+    return add_row(desk, job_id, seen, "add target", "targets",
+                   lambda _, new: Target(id=new, kind=body.kind, name=body.name, **place))  # fmt: skip
+
+
+@router.patch("/targets/{row_id}", **VIEW)
+def change_target(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: TargetPatch
+) -> Response:
+    """Change a target."""
+    return change_row(desk, job_id, seen, "targets", row_id, body)
+
+
+@router.delete("/targets/{row_id}", **VIEW)
+def remove_target(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a target with its carriers and their readings."""
+    return remove_row(desk, job_id, seen, "targets", row_id)
+
+
+@router.post("/carriers", status_code=201, **VIEW)
+def add_carrier(desk: AtDesk, job_id: JobId, seen: Seen, body: NewCarrier) -> Response:
+    """Add a multiplex or transponder."""
+    check_modulation(body.modulation)
+
+    def make(job: Job, new: str) -> Carrier:
+        carrier = Carrier(
+            id=new, target=body.target, name=body.name,
+            frequency_mhz=_frequency(desk.profile(job).channels, body.frequency),
+            bandwidth_mhz=typed("Bandwidth", body.bandwidth, "mhz"),
+            polarisation=body.polarisation, power=typed("Power", body.power, "count"),
+            modulation=body.modulation,
+        )  # fmt: skip
+        edits.carrier_ready(job, carrier)
+        return carrier
+
+    return add_row(desk, job_id, seen, "add carrier", "carriers", make)
+
+
+@router.patch("/carriers/{row_id}", **VIEW)
+def change_carrier(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: CarrierFrequency
+) -> Response:
+    """Change a carrier."""
+    values = body.model_dump(exclude_unset=True)
+    text = values.pop("frequency", None)
+    if values.get("modulation"):
+        check_modulation(values["modulation"])
+
+    def edit(job: Job) -> Job:
+        if text is not None:
+            values["frequency_mhz"] = _frequency(desk.profile(job).channels, text)
+        job = edits.change_row(job, "carriers", row_id, values)
+        edits.carrier_ready(job, next(c for c in job.carriers if c.id == row_id))
+        return job
+
+    return job_response(desk.change(job_id, seen, "change carrier", edit))
+
+
+@router.delete("/carriers/{row_id}", **VIEW)
+def remove_carrier(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a carrier with its readings."""
+    return remove_row(desk, job_id, seen, "carriers", row_id)
+
+
+@router.post("/obstructions", status_code=201, **VIEW)
+def add_obstruction(desk: AtDesk, job_id: JobId, seen: Seen, body: NewObstruction) -> Response:
+    """Add what is in the way from one line, such as `barn 212 224 11`."""
+    values = parse_row(body.line)
+    return add_row(
+        desk, job_id, seen, "add obstruction", "obstructions",
+        lambda job, new: Obstruction(id=new, seen_from_m=job.site.mount_height_m, **values),
+    )  # fmt: skip
+
+
+@router.patch("/obstructions/{row_id}", **VIEW)
+def change_obstruction(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: ObstructionPatch
+) -> Response:
+    """Change an obstruction. A new angle or height counts as seen from the mount of now."""
+    values = body.model_dump(exclude_unset=True)
+    if values.get("top_deg") is not None:
+        values.setdefault("above_m", None)
+    elif values.get("above_m") is not None:
+        values.setdefault("top_deg", None)
+
+    def edit(job: Job) -> Job:
+        if "top_deg" in values or "above_m" in values:
+            values["seen_from_m"] = job.site.mount_height_m
+        return edits.change_row(job, "obstructions", row_id, values)
+
+    return job_response(desk.change(job_id, seen, "change obstruction", edit))
+
+
+@router.delete("/obstructions/{row_id}", **VIEW)
+def remove_obstruction(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove an obstruction."""
+    return remove_row(desk, job_id, seen, "obstructions", row_id)
+
+
+def _frequency(table: str, text: str) -> float:
+    try:
+        found = parse_frequency(re.sub(r"\s+", " ", text), table)
+    except InputError:
+        raise
+    except ValueError as error:
+        raise InputError("Frequency", str(error), "", "unreadable") from error
+    assert isinstance(found, float)
+    return found

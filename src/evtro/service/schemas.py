@@ -1,0 +1,243 @@
+"""What crosses the wire: views of a job, and patches that take typed text."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema, create_model
+
+from evtro.core import job as model
+from evtro.core.answers import Answers
+from evtro.core.handover.answer import StationLine
+from evtro.core.job import In, Job
+from evtro.core.quantities import parse_quantity
+
+
+class Closed(BaseModel):
+    """A body without unknown fields."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class JobView(BaseModel):
+    """A job as it is kept, with everything that is computed from it."""
+
+    id: str
+    revision: int
+    kept_at: str
+    undo: str | None
+    redo: str | None
+    job: Job
+    answers: Answers
+
+
+class JobSummary(BaseModel):
+    """A line of the jobs list."""
+
+    id: str
+    revision: int
+    kept_at: str
+    name: str
+    place: str
+    stations: list[StationLine]
+    next: str
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details in the trade's words."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    code: str
+    field: str = ""
+    detail: str = ""
+    remedy: str = ""
+    current: JobView | None = None
+
+
+def patch_of(kind: type[model.Row], name: str, leave_out: tuple[str, ...] = ("id",)) -> type[Any]:
+    """A model of the same fields, all optional; figures may come as typed text with units."""
+    fields: dict[str, Any] = {}
+    for key, info in kind.model_fields.items():
+        if key in leave_out:
+            continue
+        unit = next((m.unit for m in info.metadata if isinstance(m, In)), None)
+        annotation: Any = info.annotation
+        optional = info.default is None
+        if unit is not None:
+            rules = [m for m in info.metadata if not isinstance(m, In)]
+            accepted = [{"type": "number"}, {"type": "string", "maxLength": 80}]
+            inner = _with_rules(float, rules) if not optional else annotation
+            annotation = Annotated[
+                inner,
+                BeforeValidator(partial(_typed, unit=unit, optional=optional)),
+                WithJsonSchema({"anyOf": accepted + ([{"type": "null"}] if optional else [])}),
+            ]
+        elif info.metadata:
+            annotation = _with_rules(annotation, list(info.metadata))
+        fields[key] = (annotation, Field(default=None, title=info.title))
+    return create_model(name, __base__=Closed, **fields)
+
+
+def _with_rules(annotation: Any, rules: list[Any]) -> Any:
+    for rule in rules:
+        annotation = Annotated[annotation, rule]
+    return annotation
+
+
+def _typed(value: Any, unit: Any, optional: bool) -> Any:
+    if optional and isinstance(value, str) and not value.strip():
+        return None
+    return parse_quantity(value, unit)
+
+
+SitePatch = patch_of(model.Site, "SitePatch")
+OutletPatch = patch_of(model.Outlet, "OutletPatch")
+TargetPatch = patch_of(model.Target, "TargetPatch", ("id", "kind"))
+CarrierPatch = patch_of(model.Carrier, "CarrierPatch", ("id", "target", "frequency_mhz"))
+ObstructionPatch = patch_of(model.Obstruction, "ObstructionPatch", ("id", "seen_from_m"))
+AntennaPatch = patch_of(model.Antenna, "AntennaPatch", ("id", "kind"))
+MastPatch = patch_of(model.Mast, "MastPatch")
+EarthPatch = patch_of(model.Earth, "EarthPatch")
+ConductorPatch = patch_of(model.Conductor, "ConductorPatch", ("id", "role"))
+LinkPatch = patch_of(
+    model.Link, "LinkPatch", ("id", "from_part", "from_port", "to_part", "to_port")
+)
+ReadingPatch = patch_of(model.Reading, "ReadingPatch", ("id", "part", "carrier"))
+HandoverPatch = patch_of(model.Handover, "HandoverPatch")
+
+Typed = Annotated[float | str, Field(union_mode="left_to_right")]
+
+
+class NewJob(Closed):
+    """The first words about a job."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    place: Annotated[str, Field(max_length=80)] = ""
+    profile: str = "europe"
+
+
+class HeadPatch(Closed):
+    """Name, place, practice profile and date of a job."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)] | None = None
+    place: Annotated[str, Field(max_length=80)] | None = None
+    profile: str | None = None
+    date: Annotated[str, Field(max_length=10)] | None = None
+
+
+class NewOutlet(Closed):
+    """A new outlet."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    floor: Annotated[str, Field(max_length=80)] = ""
+    terrestrial: bool = True
+    satellite: bool = True
+
+
+class NewTarget(Closed):
+    """A satellite by its orbit, or a transmitter by its place. Figures as typed."""
+
+    kind: Literal["satellite", "transmitter"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    orbit: Annotated[str, Field(max_length=40)] = ""
+    position: Annotated[str, Field(max_length=80)] = ""
+    height_m: Annotated[str, Field(max_length=40)] = "150"
+
+
+class NewCarrier(Closed):
+    """A carrier; the frequency may be a channel, such as `ch 36`."""
+
+    target: Annotated[str, Field(max_length=12)]
+    name: Annotated[str, Field(max_length=80)]
+    frequency: Annotated[str, Field(max_length=40)]
+    bandwidth: Annotated[str, Field(max_length=40)]
+    polarisation: Literal["H", "V", "L", "R"]
+    power: Annotated[str, Field(max_length=40)]
+    modulation: Annotated[str, Field(max_length=40)]
+
+
+class CarrierFrequency(CarrierPatch):  # type: ignore[misc, valid-type]
+    """A carrier's patch with its frequency as typed."""
+
+    frequency: Annotated[str, Field(max_length=40)] | None = None
+
+
+class NewObstruction(Closed):
+    """One line such as `barn 212 224 11`: name, from, to, and top angle or `8m at 40m`."""
+
+    line: Annotated[str, Field(min_length=1, max_length=120)]
+
+
+class NewAntenna(Closed):
+    """A dish or an array, for a target."""
+
+    kind: Literal["dish", "array"]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    target: Annotated[str, Field(max_length=12)] | None = None
+
+
+class NewConductor(Closed):
+    """A conductor for one of the school's rules."""
+
+    role: Annotated[str, Field(max_length=40)]
+
+
+class NewSource(Closed):
+    """Where a run begins."""
+
+    antenna: Annotated[str, Field(max_length=12)]
+    type: Annotated[str, Field(max_length=40)]
+
+
+class NewPart(Closed):
+    """A part to put behind another. `port` None means the first free output."""
+
+    type: Annotated[str, Field(max_length=40)]
+    outlet: Annotated[str, Field(max_length=12)] | None = None
+    port: Annotated[int, Field(ge=0, le=63)] | None = None
+    cable: Annotated[str, Field(max_length=40)] = "rg6"
+    length_m: Annotated[str, Field(max_length=40)] = "0.5"
+
+
+class NewJoin(Closed):
+    """A cable from a part's free output to another part's free input."""
+
+    to: Annotated[str, Field(max_length=12)]
+    to_port: Annotated[int, Field(ge=0, le=63)] | None = None
+    cable: Annotated[str, Field(max_length=40)] = "rg6"
+    length_m: Annotated[str, Field(max_length=40)] = "0.5"
+
+
+class PartPatch(Closed):
+    """Another type, name or setting for a part."""
+
+    type: Annotated[str, Field(max_length=40)] | None = None
+    name: Annotated[str, Field(max_length=80)] | None = None
+    setting_db: Annotated[str, Field(max_length=40)] | None = None
+
+
+class MarkPatch(Closed):
+    """What was done at a step."""
+
+    done: bool | None = None
+    danger_read: bool | None = None
+    value: Annotated[str, Field(max_length=40)] | None = None
+    note: Annotated[str, Field(max_length=2000)] | None = None
+
+
+class TakeFix(Closed):
+    """The fix of a problem as the problem named it."""
+
+    fix: Annotated[str, Field(max_length=80)]
+
+
+class Settings(Closed):
+    """The interface's settings, kept in the database."""
+
+    theme: Literal["day", "night", "system"] = "system"
+    units: Literal["profile", "metric", "us"] = "profile"
+    level: Literal["profile", "dbuv", "dbmv", "dbm"] = "profile"
+    north: Literal["true", "compass"] = "true"

@@ -1,0 +1,122 @@
+"""Between a job as a value and its rows: read, compare, write."""
+
+from __future__ import annotations
+
+import json
+import sqlite3
+from typing import Any
+
+from evtro.core import job as model
+from evtro.core.job import Job
+
+SINGLES: dict[str, type[model.Row]] = {
+    "site": model.Site,
+    "mast": model.Mast,
+    "earth": model.Earth,
+    "handover": model.Handover,
+}
+LISTS: dict[str, tuple[str, type[model.Row]]] = {
+    "outlet": ("outlets", model.Outlet),
+    "target": ("targets", model.Target),
+    "carrier": ("carriers", model.Carrier),
+    "obstruction": ("obstructions", model.Obstruction),
+    "antenna": ("antennas", model.Antenna),
+    "conductor": ("conductors", model.Conductor),
+    "part": ("parts", model.Part),
+    "link": ("links", model.Link),
+    "reading": ("readings", model.Reading),
+    "mark": ("marks", model.Mark),
+}
+HEAD = ("name", "place", "profile", "date")
+
+Values = dict[str, Any]
+Diff = list[tuple[str, str, Values | None, Values | None]]
+
+
+def tables_of(job: Job) -> dict[tuple[str, str], Values]:
+    """A job as rows: (table, id) to column values. The head row has the id ''."""
+    plain = job.model_dump(mode="json")
+    rows: dict[tuple[str, str], Values] = {("job", ""): {k: plain[k] for k in HEAD}}
+    for table in SINGLES:
+        rows[table, ""] = plain[table]
+    for table, (field, _) in LISTS.items():
+        for seq, row in enumerate(plain[field]):
+            rows[table, row["id"]] = {**row, "seq": seq}
+    return rows
+
+
+def difference(before: Job, after: Job) -> Diff:
+    """What changes from one job to the other: table, id, old values, new values."""
+    old, new = tables_of(before), tables_of(after)
+    keys = list(old) + [k for k in new if k not in old]
+    return [(*k, old.get(k), new.get(k)) for k in keys if old.get(k) != new.get(k)]
+
+
+def insert(connection: sqlite3.Connection, job_id: str, job: Job, kept_at: str) -> None:
+    """Write a new job whole."""
+    for (table, key), values in tables_of(job).items():
+        if table == "job":
+            values = {**values, "kept_at": kept_at}
+        _put(connection, table, job_id, key, values)
+
+
+def apply(connection: sqlite3.Connection, job_id: str, diff: Diff, back: bool = False) -> None:
+    """Carry out a difference, forward or back."""
+    for table, key, before, after in diff:
+        values = before if back else after
+        if values is None:
+            connection.execute(f"DELETE FROM {table} WHERE job = ? AND id = ?", (job_id, key))
+        elif table == "job":
+            columns = ", ".join(f"{c} = ?" for c in values)
+            connection.execute(f"UPDATE job SET {columns} WHERE id = ?", (*values.values(), job_id))
+        else:
+            _put(connection, table, job_id, key, values)
+
+
+def _put(connection: sqlite3.Connection, table: str, job_id: str, key: str, values: Values) -> None:
+    names = {"id": job_id} if table == "job" else {"job": job_id}
+    columns = {**names, **values}
+    # Foreign keys are deferred, so replacing a row in place breaks no reference at commit.
+    marks = ", ".join("?" for _ in columns)
+    own_key = "job, id" if "seq" in values else "id" if table == "job" else "job"
+    updates = ", ".join(f"{c} = excluded.{c}" for c in values if c != "id")
+    connection.execute(
+        f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({marks}) "
+        f"ON CONFLICT ({own_key}) DO UPDATE SET {updates}",
+        tuple(columns.values()),
+    )
+
+
+def read(connection: sqlite3.Connection, job_id: str) -> tuple[sqlite3.Row, Job] | None:
+    """The head row and the job, or None."""
+    head = connection.execute("SELECT * FROM job WHERE id = ?", (job_id,)).fetchone()
+    if head is None:
+        return None
+    fields: Values = {k: head[k] for k in HEAD}
+    for table, kind in SINGLES.items():
+        row = connection.execute(f"SELECT * FROM {table} WHERE job = ?", (job_id,)).fetchone()
+        fields[table] = _plain(row, kind)
+    for table, (field, kind) in LISTS.items():
+        found = connection.execute(
+            f"SELECT * FROM {table} WHERE job = ? ORDER BY seq", (job_id,)
+        ).fetchall()
+        fields[field] = [_plain(row, kind) for row in found]
+    return head, Job.model_validate(fields)
+
+
+def _plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
+    values = {k: row[k] for k in kind.model_fields}
+    for name, field in kind.model_fields.items():
+        if field.annotation is bool:
+            values[name] = bool(values[name])
+    return values
+
+
+def pack(diff: Diff) -> str:
+    """A difference as text."""
+    return json.dumps(diff, ensure_ascii=False, separators=(",", ":"))
+
+
+def unpack(text: str) -> Diff:
+    """A difference from text."""
+    return [(t, k, b, a) for t, k, b, a in json.loads(text)]
