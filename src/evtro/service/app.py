@@ -16,7 +16,7 @@ from evtro.store.jobs import Jobs
 from . import errors
 from .desk import Desk
 from .routers import aim, coax, earth, handover, jobs, mast, readings, settings, site, sky
-from .schemas import Problem
+from .schemas import Refusal
 from .security import Door
 
 WEB = Path(__file__).parent.parent / "web"
@@ -49,7 +49,7 @@ def _serve_interface(app: FastAPI) -> None:
     def interface(path: str) -> Response:
         if path.startswith("api/"):
             return errors.problem_response(
-                Problem(title="No such address", status=404, code="address")
+                Refusal(title="No such address", status=404, code="address")
             )
         file = (WEB / path).resolve()
         if path and file.is_file() and WEB.resolve() in file.parents:

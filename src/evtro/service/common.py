@@ -16,7 +16,7 @@ from evtro.core.quantities import InputError, parse_quantity
 from .desk import Desk
 from .errors import Refused
 from .schemas import JobView
-from .schemas import Problem as ProblemBody
+from .schemas import Refusal as ProblemBody
 
 _ETAG = re.compile(r'^(?:W/)?"?(\d{1,15})"?$')
 

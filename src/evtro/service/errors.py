@@ -16,7 +16,7 @@ from evtro.core.words import in_words, said
 from evtro.store.jobs import JobMissing, Stale
 
 from .desk import view_of
-from .schemas import Problem
+from .schemas import Refusal
 
 MEDIA = "application/problem+json"
 
@@ -26,17 +26,17 @@ class Refused(Exception):
 
     def __init__(self, status: int, code: str, title: str, detail: str, remedy: str = "") -> None:
         super().__init__(detail)
-        self.problem = Problem(status=status, code=code, title=title, detail=detail, remedy=remedy)
+        self.problem = Refusal(status=status, code=code, title=title, detail=detail, remedy=remedy)
 
 
-def problem_response(problem: Problem) -> Response:
+def problem_response(problem: Refusal) -> Response:
     """The response for a problem."""
     body = problem.model_dump_json(exclude_none=True)
     return Response(body, problem.status, media_type=MEDIA)
 
 
-def _input_error(error: InputError, status: int = 422) -> Problem:
-    return Problem(
+def _input_error(error: InputError, status: int = 422) -> Refusal:
+    return Refusal(
         title="This cannot be used", status=status, code=error.code, field=error.field,
         detail=error.reason, remedy=error.remedy,
     )  # fmt: skip
@@ -66,14 +66,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(JobMissing)
     def no_job(_: Request, error: JobMissing) -> Response:
         return problem_response(
-            Problem(title="No such job", status=404, code="job-missing",
+            Refusal(title="No such job", status=404, code="job-missing",
                     detail="there is no job of this address.", remedy="Choose one under Jobs.")
         )  # fmt: skip
 
     @app.exception_handler(Stale)
     def stale(request: Request, error: Stale) -> Response:
         return problem_response(
-            Problem(
+            Refusal(
                 title="Changed elsewhere", status=409, code="stale",
                 detail="the job was changed in another window since this was read.",
                 remedy="The newest state is shown; make the change again.",
@@ -88,7 +88,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def plain(_: Request, error: HTTPException) -> Response:
         response = problem_response(
-            Problem(title=str(error.detail), status=error.status_code, code="http")
+            Refusal(title=str(error.detail), status=error.status_code, code="http")
         )
         response.headers.update(error.headers or {})
         return response

@@ -44,7 +44,7 @@ class JobSummary(BaseModel):
     next: str
 
 
-class Problem(BaseModel):
+class Refusal(BaseModel):
     """RFC 9457 problem details in the trade's words."""
 
     type: str = "about:blank"
@@ -73,6 +73,7 @@ def patch_of(kind: type[model.Row], name: str, leave_out: tuple[str, ...] = ("id
             annotation = Annotated[
                 inner,
                 BeforeValidator(partial(_typed, unit=unit, optional=optional)),
+                In(unit),
                 WithJsonSchema({"anyOf": accepted + ([{"type": "null"}] if optional else [])}),
             ]
         elif info.metadata:

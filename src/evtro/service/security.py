@@ -7,7 +7,7 @@ from urllib.parse import urlsplit
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from .errors import problem_response
-from .schemas import Problem
+from .schemas import Refusal
 
 MOST_BODY_BYTES = 20_000_000
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]", "testserver")
@@ -75,16 +75,16 @@ class Door:
             if not started:
                 await problem_response(_too_large())(scope, receive, with_headers)
 
-    def _refuse(self, method: str, headers: dict[str, str]) -> Problem | None:
+    def _refuse(self, method: str, headers: dict[str, str]) -> Refusal | None:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
         if name not in self._hosts:
-            return Problem(title="Unknown host", status=400, code="host",
+            return Refusal(title="Unknown host", status=400, code="host",
                            detail="this program answers only to its own address.",
                            remedy="Open it by the address that it printed at start.")  # fmt: skip
         origin = headers.get("origin")
         if origin and method not in SAFE and urlsplit(origin).netloc != host:
-            return Problem(title="From another site", status=403, code="origin",
+            return Refusal(title="From another site", status=403, code="origin",
                            detail="the request comes from another site.",
                            remedy="Open the program by its own address.")  # fmt: skip
         length = headers.get("content-length", "0")
@@ -93,7 +93,7 @@ class Door:
         return None
 
 
-def _too_large() -> Problem:
-    return Problem(title="Too large", status=413, code="file-too-large", field="File",
+def _too_large() -> Refusal:
+    return Refusal(title="Too large", status=413, code="file-too-large", field="File",
                    detail=f"it is larger than {MOST_BODY_BYTES // 1_000_000} MB.",
                    remedy="A job file has a few MB at most: this is another file.")  # fmt: skip

@@ -10,7 +10,7 @@ from ..job import Job, Link
 from ..parts import Catalogue, PartType
 from .plant import part_type
 
-FLOOR_GAP = 0.5
+FLOOR_GAP = 0.25
 INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 
 

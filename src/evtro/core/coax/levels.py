@@ -6,8 +6,6 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
 from ..job import Carrier, Job, Outlet
 from ..modulation import MODULATIONS, Modulation
 from ..parts import Catalogue
@@ -191,12 +189,14 @@ def part_levels(job: Job, catalogue: Catalogue, solved: Solved, part_id: str) ->
     nodes = [solved.plant.nodes.get((part_id, "out", o)) for o in range(ports)]
     if not ports:
         nodes = [solved.plant.nodes.get((part_id, "in", 0))]
-    known = [n for n in nodes if n is not None]
+    at = [
+        (solved.levels.level_dbuv[n, 0].tolist(), solved.levels.cn_db[n, 0].tolist())
+        for n in nodes
+        if n is not None
+    ]
     rows = []
     for c, lane in enumerate(solved.lanes):
-        levels = [(float(solved.levels.level_dbuv[n, 0, c]), n) for n in known]
-        levels = [row for row in levels if np.isfinite(row[0])]
-        if levels:
-            level, node = max(levels)
-            rows.append((lane.id, level, float(solved.levels.cn_db[node, 0, c])))
+        found = [(level[c], ratio[c]) for level, ratio in at if math.isfinite(level[c])]
+        if found:
+            rows.append((lane.id, *max(found)))
     return rows

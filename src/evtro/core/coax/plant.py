@@ -89,6 +89,8 @@ def build(
     losses: list[Floats] = []
     noise: list[float] = []
     f = sources.frequency_mhz
+    paths: dict[tuple[str, float | None, int, bool], Floats | None] = {}
+    per_metre = {key: cable.loss_db(1.0, f) for key, cable in catalogue.cables.items()}
     for part in parts:
         if part.id in on_loop:
             continue
@@ -97,13 +99,12 @@ def build(
             nodes[part.id, "in", i] = len(nodes)
         for o in range(out_ports(kind)):
             nodes[part.id, "out", o] = len(nodes)
-        # Outputs of one kind share their loss; a tap's first differs from the rest.
-        paths: dict[tuple[int, bool], Floats | None] = {}
+        # Parts of one type and setting share their losses; a tap's first output has its own.
         for i in range(kind.inputs):
             for o in range(out_ports(kind)):
                 if kind.parallel and i != o:
                     continue
-                shared = (i, o > 0)
+                shared = (part.type, part.setting_db, 0 if kind.parallel else i, o > 0)
                 if shared not in paths:
                     paths[shared] = kind.path_loss_db(i, o, f, part.setting_db)
                 loss = paths[shared]
@@ -117,13 +118,12 @@ def build(
     for link in links:
         start = nodes.get((link.from_part, "out", link.from_port))
         end = nodes.get((link.to_part, "in", link.to_port))
-        cable = catalogue.cables.get(link.cable)
-        if start is None or end is None or cable is None:
+        if start is None or end is None or link.cable not in per_metre:
             continue
         rows.append((start, end))
         part_of.append("")
         link_of.append(link.id)
-        losses.append(cable.loss_db(link.length_m, f))
+        losses.append(per_metre[link.cable] * link.length_m)
         noise.append(np.nan)
     edges = np.array(rows, dtype=np.int64).reshape(-1, 2)
     loss_db = np.array(losses, dtype=float).reshape(len(rows), len(f))

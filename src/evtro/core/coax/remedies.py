@@ -10,9 +10,9 @@ import numpy as np
 from ..job import Job
 from ..parts import Catalogue
 from ..profile import Profile
-from ..quantities import Phrase, Quantity
-from .levels import OutletRow, Solved, outlet_row
-from .plant import solve, way_back
+from ..quantities import Phrase, Quantity, State
+from .levels import OutletRow, Solved
+from .plant import Levels, solve, way_back
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,6 @@ def better_cable(
     the least better cable first. All tries are variants of one solution."""
     if row.part is None:
         return None
-    outlet = next(o for o in job.outlets if o.id == row.outlet)
     way = links_to(solved, row.part, carrier)
     links = {k.id: k for k in job.links}
     f = solved.sources.frequency_mhz
@@ -58,20 +57,43 @@ def better_cable(
     if not tries:
         return None
     levels = solve(solved.plant, solved.sources, np.stack(losses))
-    again = Solved(solved.sources, solved.plant, levels, solved.lanes)
-    afters = [outlet_row(again, profile, outlet, row.part, v) for v in range(len(tries))]
+    node = solved.plant.nodes[row.part, "out", 0]
+    states = _states(solved, levels, node, profile, [c.carrier for c in row.cells])
     for good in (("in",), ("in", "near")):
-        for v, ((link_id, key), after) in enumerate(zip(tries, afters, strict=True)):
-            if after.state in good:
-                node = solved.plant.nodes[row.part, "out", 0]
+        for v, (link_id, key) in enumerate(tries):
+            if states[v] in good:
                 gives = float(levels.level_dbuv[node, v, carrier])
                 return Remedy(
                     ("Pull the ", Quantity(links[link_id].length_m, "m", 0), " in ",
                      catalogue.cables[key].short),
-                    ("gives ", Quantity(gives, "dbuv"), f", {after.state}"),
+                    ("gives ", Quantity(gives, "dbuv"), f", {states[v]}"),
                     f"cable:{link_id}:{key}",
                 )  # fmt: skip
     return None
+
+
+def _states(
+    solved: Solved, levels: Levels, node: int, profile: Profile, carriers: list[str]
+) -> list[State]:
+    """State of one outlet in every variant: levels in their windows, margins, slopes."""
+    lanes = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
+    column = [c for c, _ in lanes]
+    level = levels.level_dbuv[node][:, column]
+    margin = levels.cn_db[node][:, column] - np.array([lane.wanted_cn_db for _, lane in lanes])
+    low = np.array([lane.window.low_dbuv for _, lane in lanes])
+    high = np.array([lane.window.high_dbuv for _, lane in lanes])
+    room = np.minimum(level - low, high - level).min(axis=1)
+    spare = margin.min(axis=1) - profile.margin_db
+    for group, most in (
+        ("terrestrial", profile.slope_terrestrial_db),
+        ("satellite", profile.slope_satellite_db),
+    ):
+        mine = [i for i, (_, lane) in enumerate(lanes) if lane.group == group]
+        if mine:
+            room = np.minimum(room, most - np.ptp(level[:, mine], axis=1))
+    inside = (room >= profile.level_reserve_db) & (spare >= profile.margin_reserve_db)
+    near = (room >= 0) & (spare >= 0)
+    return ["in" if i else "near" if n else "out" for i, n in zip(inside, near, strict=True)]
 
 
 def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: float, carrier: int

@@ -154,13 +154,15 @@ def _raise(
         edges = {o.id: outline(o, height_m) for o in job.obstructions}
         return clearance_of(sight.azimuth_deg, sight.elevation_deg, edges).angle_deg - wanted
 
-    low, high = job.site.mount_height_m, HIGHEST_MOUNT_M
-    if low >= high or margin(high) < 0:
+    start = job.site.mount_height_m
+    if start >= HIGHEST_MOUNT_M or margin(HIGHEST_MOUNT_M) < 0:
         return None, (f"No mast clears it. Move the mount sideways, or have {shape.name} cut.",), ()
-    for _ in range(12):
-        middle = (low + high) / 2
-        low, high = (low, middle) if margin(middle) >= 0 else (middle, high)
-    height = math.ceil(high * 10) / 10
+    # Bisect whole decimetres: nobody sets a mast finer.
+    low, high = 0, math.ceil((HIGHEST_MOUNT_M - start) * 10)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if margin(start + middle / 10) >= 0 else (middle, high)
+    height = start + high / 10
     rise = height - job.site.mount_height_m
     return (
         f"mount-height:{height:.1f}",

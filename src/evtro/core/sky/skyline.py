@@ -99,7 +99,10 @@ def clearance_of(azimuth_deg: float, elevation_deg: float, edges: dict[str, Floa
     """The same over upper edges by obstruction id, each of shape (n, 2) [deg]."""
     if not edges:
         return Clearance(180.0, None, azimuth_deg, elevation_deg)
-    rows = [np.concatenate([_side(e[0]), e, _side(e[-1])]) for e in edges.values()]
+    rows = [
+        np.concatenate([_side(e[0], elevation_deg), e, _side(e[-1], elevation_deg)])
+        for e in edges.values()
+    ]
     owner = np.repeat(np.arange(len(rows)), [len(r) for r in rows])
     points = np.concatenate(rows)
     away = sky_separation_deg(azimuth_deg, elevation_deg, points[:, 0], points[:, 1])
@@ -119,7 +122,6 @@ def clearance_of(azimuth_deg: float, elevation_deg: float, edges: dict[str, Floa
     )  # fmt: skip
 
 
-def _side(corner: Floats) -> Floats:
-    """The upright edge from a corner down to the level."""
-    heights = np.arange(0.0, max(corner[1], 0.0) + STEP_DEG, STEP_DEG)
-    return np.column_stack([np.full(heights.shape, corner[0]), np.minimum(heights, corner[1])])
+def _side(corner: Floats, elevation_deg: float) -> Floats:
+    """The point of the upright edge below a corner that is level with a direction, at most."""
+    return np.array([[corner[0], min(max(elevation_deg, 0.0), corner[1])]])

@@ -1,0 +1,73 @@
+"""Pictures of every main view from the demo data, into the folder of this file or another."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+
+PORT = 8797
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+         "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+JOB = "/jobs/skerry-house"
+DESK, PHONE = (1280, 800), (390, 844)
+VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
+    "jobs": ("/", DESK, "day"),
+    "site": (f"{JOB}/site", DESK, "day"),
+    "sky": (f"{JOB}/sky", DESK, "day"),
+    "aim": (f"{JOB}/aim", DESK, "day"),
+    "mast": (f"{JOB}/mast", DESK, "day"),
+    "earth": (f"{JOB}/earth", DESK, "day"),
+    "coax": (f"{JOB}/coax", DESK, "day"),
+    "readings": (f"{JOB}/readings", DESK, "day"),
+    "handover": (f"{JOB}/handover", DESK, "day"),
+    "coax-night": (f"{JOB}/coax", DESK, "night"),
+    "aim-do-phone": (f"{JOB}/aim/do", PHONE, "day"),
+}
+
+
+def main(folder: Path, names: list[str]) -> None:
+    """Take the pictures named, or all."""
+    with tempfile.TemporaryDirectory() as data, sync_playwright() as play:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "evtro.cli", "demo", "--port", str(PORT)],
+            env={**os.environ, "EVTRO_DATA": data}, stdout=subprocess.DEVNULL,
+        )  # fmt: skip
+        try:
+            _wait()
+            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            for name in names or list(VIEWS):
+                path, (width, height), theme = VIEWS[name]
+                page = browser.new_page(viewport={"width": width, "height": height},
+                                        color_scheme="dark" if theme == "night" else "light")  # fmt: skip
+                page.goto(f"http://127.0.0.1:{PORT}{path}")
+                page.wait_for_load_state("networkidle")
+                page.evaluate("document.fonts.ready")
+                page.screenshot(path=folder / f"{name}.png")
+                page.close()
+            browser.close()
+        finally:
+            server.terminate()
+            server.wait()
+
+
+def _wait() -> None:
+    for _ in range(100):
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{PORT}/api/health", timeout=1)
+            return
+        except OSError:
+            time.sleep(0.1)
+    raise SystemExit("the demo did not start")
+
+
+if __name__ == "__main__":
+    out = Path(os.environ.get("SHOTS", Path(__file__).parent))
+    out.mkdir(parents=True, exist_ok=True)
+    main(out, sys.argv[1:])

@@ -1,0 +1,110 @@
+import type { ReactNode } from "react";
+import type { State, Unit } from "../service/client";
+import { useShown } from "../shell/showing";
+import { shown } from "../shell/units";
+import { StateWord, TEXT } from "./StateMark";
+
+/** Digits of a large figure: decimal point pulled in, degree sign from the text face. */
+export function Digits({ text, size = 40 }: { text: string; size?: number }) {
+  const [whole, part] = text.split(".");
+  return (
+    <span
+      className="font-mono"
+      style={{ fontSize: size, lineHeight: 1.1, fontWeight: 500, letterSpacing: "-0.02em" }}
+    >
+      {whole}
+      {part !== undefined && (
+        <>
+          <span style={{ margin: `0 ${-size * 0.14}px` }}>.</span>
+          {part}
+        </>
+      )}
+    </span>
+  );
+}
+
+export function BigFigure({
+  value,
+  unit,
+  digits = 1,
+  tone,
+  size = 40,
+}: {
+  value: number | null | undefined;
+  unit: Unit;
+  digits?: number;
+  tone?: State;
+  size?: number;
+}) {
+  const at = useShown();
+  if (value == null)
+    return (
+      <span className="text-quiet" style={{ fontSize: size * 0.6, lineHeight: `${size * 1.1}px` }}>
+        not known
+      </span>
+    );
+  const s = shown(value, unit, digits, at);
+  const degree = s.unit.startsWith("°");
+  return (
+    <span className={`whitespace-nowrap ${tone ? TEXT[tone] : ""}`}>
+      <Digits text={s.figure} size={size} />
+      {degree ? (
+        <>
+          <span style={{ fontSize: size * 0.85, lineHeight: 1 }}>°</span>
+          {s.unit.length > 1 && (
+            <span className="font-mono" style={{ fontSize: size / 2.2 }}>
+              {s.unit.slice(1)}
+            </span>
+          )}
+        </>
+      ) : (
+        s.unit && (
+          <span className="ml-1.5" style={{ fontSize: size / 2 }}>
+            {s.unit}
+          </span>
+        )
+      )}
+    </span>
+  );
+}
+
+/** One cell of the answer strip. */
+export function Answer({
+  children,
+  title,
+  more,
+  state,
+  wide,
+}: {
+  children: ReactNode;
+  title: ReactNode;
+  more?: ReactNode;
+  state?: State;
+  wide?: boolean;
+}) {
+  return (
+    <div
+      className={`min-w-0 border-l border-line px-4 first:border-l-0 first:pl-0 ${wide ? "flex-[1.4]" : "flex-1"}`}
+    >
+      <div className="flex h-12 items-center gap-3 overflow-hidden">
+        {children}
+        {state && <StateWord state={state} />}
+      </div>
+      <div className="text-[13px] leading-[17px]">
+        <div className="font-bold">{title}</div>
+        <div className="text-quiet">{more}</div>
+      </div>
+    </div>
+  );
+}
+
+export function AnswerStrip({ children }: { children: ReactNode }) {
+  return (
+    <section
+      aria-label="Answer"
+      className="flex min-h-[100px] flex-wrap gap-y-3 border-line border-b px-6 py-2.5 max-md:grid max-md:grid-cols-2 max-md:px-4"
+    >
+      {children}
+    </section>
+  );
+}

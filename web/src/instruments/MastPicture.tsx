@@ -1,0 +1,139 @@
+import type { Antenna, MastAnswer } from "../service/client";
+import { useShown } from "../shell/showing";
+import { textOf } from "../shell/units";
+import { COLOUR } from "./StateMark";
+
+/** Side elevation to scale, with the wind on each antenna and the bending moment beside it. */
+export function MastPicture({
+  answer,
+  antennas,
+  free,
+  held,
+  outer,
+}: {
+  answer: MastAnswer;
+  antennas: Antenna[];
+  free: number;
+  held: number;
+  outer: number;
+}) {
+  const at = useShown();
+  const top = Math.max(free, ...antennas.map((a) => a.on_mast_m ?? 0)) + 0.5;
+  const scale = 330 / (top + held + 0.25);
+  const y = (m: number) => 20 + (top - m) * scale;
+  const x = 200;
+  const tube = Math.max((outer / 1000) * scale, 4);
+  const most = Math.max(...answer.diagram.map((d) => d[1]), answer.moment.high ?? 0, 1);
+  const mx = (nm: number) => 430 + (nm / most) * 180;
+  const curve = answer.diagram
+    .map((d, i) => `${i ? "L" : "M"}${mx(d[1]).toFixed(1)} ${y(d[0]).toFixed(1)}`)
+    .join("");
+  return (
+    <svg
+      viewBox="0 0 660 372"
+      className="w-full bg-sky"
+      role="img"
+      aria-label={`Mast from the side, ${answer.figure}`}
+    >
+      <rect
+        x={x + 14}
+        y={y(0.15)}
+        width="130"
+        height={372 - y(0.15)}
+        fill="var(--color-ground)"
+        stroke="var(--color-ink)"
+      />
+      <text x={x + 80} y="362" textAnchor="middle" fontSize="12">
+        wall
+      </text>
+      <rect
+        x={x - tube / 2}
+        y={y(free)}
+        width={tube}
+        height={(free + held) * scale}
+        fill="var(--color-sheet)"
+        stroke="var(--color-ink)"
+        strokeWidth="1.5"
+      />
+      {[0, -held].map((h) => (
+        <g key={h}>
+          <path
+            d={`M${x - tube / 2 - 5} ${y(h) - 4}h${tube + 10}v8h-${tube + 10}zM${x + tube / 2 + 5} ${y(h)}h${14 - tube / 2}`}
+            fill="var(--color-ink)"
+            stroke="var(--color-ink)"
+            strokeWidth="3"
+          />
+        </g>
+      ))}
+      <text x={x + 24} y={y(-held / 2) + 4} fontSize="12">
+        held {textOf({ value: held, unit: "m", digits: 2 }, at)}
+      </text>
+      {antennas.map((a) => {
+        const h = y(a.on_mast_m ?? 0);
+        const load = answer.loads.find((l) => l.antenna === a.id);
+        const size = a.kind === "dish" ? ((a.diameter_m ?? 0.8) * scale) / 2 : 26;
+        return (
+          <g key={a.id}>
+            {a.kind === "dish" ? (
+              <path
+                d={`M${x - 8} ${h - size}Q${x - 30} ${h} ${x - 8} ${h + size}`}
+                fill="var(--color-sheet)"
+                stroke="var(--color-ink)"
+                strokeWidth="2"
+              />
+            ) : (
+              <g stroke="var(--color-ink)" strokeWidth="2">
+                <line x1={x - 70} x2={x + 30} y1={h} y2={h} />
+                {[-66, -50, -34, -18, 16].map((d, i) => (
+                  <line key={d} x1={x + d} x2={x + d} y1={h - 5 - i * 1.5} y2={h + 5 + i * 1.5} />
+                ))}
+              </g>
+            )}
+            <path d={`M20 ${h}h58m-8 -5l8 5l-8 5`} fill="none" stroke="var(--color-ink)" />
+            <text x="20" y={h - 8} fontSize="12" className="mono">
+              {load ? textOf({ value: load.force_n, unit: "n", digits: 0 }, at) : ""}
+            </text>
+            <text x={x + 36} y={h - 6} fontSize="13" fontWeight="600">
+              {a.name}
+            </text>
+            <text x={x + 36} y={h + 9} fontSize="12" className="mono">
+              {textOf({ value: a.on_mast_m ?? 0, unit: "m", digits: 2 }, at)} up
+            </text>
+          </g>
+        );
+      })}
+      <line x1="430" x2="430" y1={y(free)} y2={y(0)} stroke="var(--color-ink)" />
+      <path d={`${curve}L430 ${y(0)}L430 ${y(free)}Z`} fill="var(--color-halo)" stroke="none" />
+      <path d={curve} fill="none" stroke={COLOUR[answer.moment.state]} strokeWidth="2.5" />
+      {answer.moment.high != null && (
+        <path
+          d={`M${mx(answer.moment.high) - 6} ${y(free)}h6V${y(0)}h-6`}
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeWidth="1.5"
+        />
+      )}
+      <text x="430" y={y(0) + 20} fontSize="12">
+        bending moment, N·m
+      </text>
+      <text
+        x={Math.min(mx(answer.moment.value ?? 0) + 6, 560)}
+        y={y(0) - 6}
+        fontSize="13"
+        fontWeight="700"
+        className="mono"
+      >
+        {(answer.moment.value ?? 0).toFixed(0)}
+      </text>
+      <text
+        x={mx(answer.moment.high ?? 0)}
+        y={y(free) - 6}
+        fontSize="12"
+        textAnchor="end"
+        className="mono"
+      >
+        {(answer.moment.high ?? 0).toFixed(0)}
+      </text>
+    </svg>
+  );
+}

@@ -1,0 +1,49 @@
+import type { State } from "../service/client";
+
+export const WORD: Record<State, string> = { in: "in", near: "near", out: "out", todo: "to do" };
+export const TEXT: Record<State, string> = {
+  in: "text-verdigris",
+  near: "text-ochre",
+  out: "text-brick",
+  todo: "text-quiet",
+};
+export const COLOUR: Record<State, string> = {
+  in: "var(--color-verdigris)",
+  near: "var(--color-ochre)",
+  out: "var(--color-brick)",
+  todo: "var(--color-quiet)",
+};
+
+/** The shape of a state: open ring with tick, half ring, broken ring, dot. */
+export function StateMark({ state, size = 20 }: { state: State; size?: number }) {
+  const c = COLOUR[state];
+  return (
+    <svg width={size} height={size} viewBox="0 0 20 20" aria-hidden="true" className="shrink-0">
+      {state === "in" && (
+        <>
+          <path d="M13.75 3.5A7.5 7.5 0 1 0 17.5 10" fill="none" stroke={c} strokeWidth="2.2" />
+          <path d="M6.6 9.6l3.2 3.3 8-8.6" fill="none" stroke={c} strokeWidth="2.2" />
+        </>
+      )}
+      {state === "near" && (
+        <>
+          <circle cx="10" cy="10" r="7.5" fill="none" stroke={c} strokeWidth="1" />
+          <path d="M2.5 10a7.5 7.5 0 0 0 15 0" fill="none" stroke={c} strokeWidth="3" />
+        </>
+      )}
+      {state === "out" && (
+        <path d="M11.3 2.6A7.5 7.5 0 1 0 17 12.5" fill="none" stroke={c} strokeWidth="2.6" />
+      )}
+      {state === "todo" && <circle cx="10" cy="10" r="3.4" fill={c} />}
+    </svg>
+  );
+}
+
+export function StateWord({ state, mark = true }: { state: State; mark?: boolean }) {
+  return (
+    <span className={`inline-flex items-center gap-1.5 font-semibold ${TEXT[state]}`}>
+      {mark && <StateMark state={state} size={18} />}
+      {WORD[state]}
+    </span>
+  );
+}

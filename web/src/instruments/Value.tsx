@@ -1,0 +1,214 @@
+import { useEffect, useId, useRef, useState } from "react";
+import type { Refusal, Unit } from "../service/client";
+import { useShown } from "../shell/showing";
+import { figureOf, shown, unitName } from "../shell/units";
+
+type Commit = (text: string) => Promise<Refusal | null>;
+
+const NEEDS_UNIT: Partial<Record<Unit, true>> = {
+  m: true,
+  km: true,
+  mm: true,
+  mm2: true,
+  dbuv: true,
+};
+
+/**
+ * A figure edited in place. What is typed goes to the service as text, with the unit in force
+ * behind it; when it is refused, the text stays and the reason stands below it.
+ */
+export function NumberField({
+  label,
+  value,
+  unit,
+  digits = 1,
+  width = 64,
+  commit,
+  showUnit = true,
+  placeholder = "",
+  big,
+  hideLabel = true,
+}: {
+  label: string;
+  value: number | null | undefined;
+  unit: Unit;
+  digits?: number;
+  width?: number;
+  commit: Commit;
+  showUnit?: boolean;
+  placeholder?: string;
+  big?: boolean;
+  hideLabel?: boolean;
+}) {
+  const at = useShown();
+  const name = unitName(unit, at);
+  const figure = value == null ? "" : shown(value, unit, digits, at).figure.replace("−", "-");
+  const withUnit = (text: string) => {
+    const bare = /^[\s\d.,+\-−]+$/.test(text);
+    const converted = unit === "dbuv" ? at.level !== "dbuv" : at.units === "us";
+    return bare && converted && NEEDS_UNIT[unit] ? `${text} ${name}` : text;
+  };
+  return (
+    <TextField
+      label={`${label}${name ? `, ${name}` : ""}`}
+      hideLabel={hideLabel}
+      value={figure}
+      width={width}
+      commit={(text) => commit(withUnit(text))}
+      suffix={showUnit ? name : ""}
+      placeholder={placeholder}
+      number
+      big={big}
+    />
+  );
+}
+
+export function TextField({
+  label,
+  value,
+  width,
+  commit,
+  suffix = "",
+  placeholder = "",
+  number,
+  big,
+  hideLabel = true,
+  clearAfter,
+}: {
+  label: string;
+  value: string;
+  width?: number | string;
+  commit: Commit;
+  suffix?: string;
+  placeholder?: string;
+  number?: boolean;
+  big?: boolean;
+  hideLabel?: boolean;
+  clearAfter?: boolean;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const leaving = useRef(false);
+  const id = useId();
+  useEffect(() => {
+    if (!refused) setTyped((t) => (t === value ? null : t));
+  }, [value, refused]);
+
+  const send = async () => {
+    if (leaving.current || typed === null || (typed === value && !refused)) return;
+    leaving.current = true;
+    const said = await commit(typed);
+    leaving.current = false;
+    setRefused(said);
+    if (!said) setTyped(clearAfter ? "" : null);
+  };
+  return (
+    <span className="relative inline-flex flex-col items-stretch">
+      <span className="inline-flex items-baseline gap-1">
+        <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+          {label}
+        </label>
+        <input
+          ref={field}
+          id={id}
+          value={typed ?? value}
+          placeholder={placeholder}
+          inputMode={number ? "decimal" : "text"}
+          autoComplete="off"
+          spellCheck={false}
+          aria-invalid={refused ? true : undefined}
+          aria-describedby={refused ? `${id}-why` : undefined}
+          style={{ width }}
+          className={`dotted-field focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
+          onChange={(e) => setTyped(e.target.value)}
+          onFocus={(e) => e.target.select()}
+          onBlur={send}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") send();
+            if (e.key === "Escape") {
+              setTyped(null);
+              setRefused(null);
+              field.current?.blur();
+            }
+          }}
+        />
+        {suffix && <span className="text-quiet text-[13px]">{suffix}</span>}
+      </span>
+      {refused && (
+        <span
+          id={`${id}-why`}
+          role="alert"
+          className="absolute top-full left-0 z-20 w-64 border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]"
+        >
+          <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** A choice edited in place. */
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel = true,
+  width,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  hideLabel?: boolean;
+  width?: number | string;
+}) {
+  const id = useId();
+  return (
+    <span className="inline-flex items-baseline gap-1">
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+        {label}
+      </label>
+      <select
+        id={id}
+        value={value}
+        style={{ width }}
+        className="dotted-field cursor-pointer bg-sheet text-[13px]"
+        onChange={(e) => onChange(e.target.value as T)}
+      >
+        {options.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </span>
+  );
+}
+
+export function Tick({
+  label,
+  on,
+  onChange,
+  hideLabel,
+}: {
+  label: string;
+  on: boolean;
+  onChange: (on: boolean) => void;
+  hideLabel?: boolean;
+}) {
+  return (
+    <label className="inline-flex min-h-6 cursor-pointer items-center gap-2 text-[13px]">
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(e) => onChange(e.target.checked)}
+        className="h-4 w-4 accent-(--color-ink)"
+      />
+      <span className={hideLabel ? "sr-only" : ""}>{label}</span>
+    </label>
+  );
+}
+
+export { figureOf };

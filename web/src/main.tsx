@@ -1,0 +1,57 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, StrictMode, Suspense } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { JobPage } from "./shell/JobFrame";
+import { SettingsProvider } from "./shell/settings";
+import "./styles.css";
+
+const Jobs = lazy(() => import("./jobs/Jobs"));
+const Parts = lazy(() => import("./parts/Parts"));
+const SettingsPage = lazy(() => import("./settings/SettingsPage"));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { staleTime: Number.POSITIVE_INFINITY, retry: 1, refetchOnWindowFocus: false },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    path: "/",
+    element: (
+      <Suspense>
+        <Jobs />
+      </Suspense>
+    ),
+  },
+  {
+    path: "/parts",
+    element: (
+      <Suspense>
+        <Parts />
+      </Suspense>
+    ),
+  },
+  {
+    path: "/settings",
+    element: (
+      <Suspense>
+        <SettingsPage />
+      </Suspense>
+    ),
+  },
+  { path: "/jobs/:jobId", element: <Navigate to="site" replace /> },
+  { path: "/jobs/:jobId/:station/:face?", element: <JobPage /> },
+  { path: "*", element: <Navigate to="/" replace /> },
+]);
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <SettingsProvider>
+        <RouterProvider router={router} />
+      </SettingsProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,117 @@
+import { useQuery } from "@tanstack/react-query";
+import { type Catalogue, client, type PartType } from "../service/client";
+import { OuterFrame } from "../shell/OuterFrame";
+
+export function useCatalogue() {
+  return useQuery({
+    queryKey: ["catalogue"],
+    queryFn: async () => {
+      const { data } = await client.GET("/api/catalogue");
+      if (!data) throw new Error("no catalogue");
+      return data as Catalogue;
+    },
+  }).data;
+}
+
+function lossAt(part: PartType) {
+  const rows = part.satellite_loss ?? part.loss ?? [];
+  const values = rows.map((r) => r[1]);
+  const low = Math.min(...values);
+  const high = Math.max(...values);
+  if (part.kind === "lnb") return `gain ${part.lnb_gain_db} dB`;
+  if (high < 0)
+    return `gain ${(-high).toFixed(0)}${low === high ? "" : ` to ${(-low).toFixed(0)}`} dB`;
+  return low === high ? `${low.toFixed(1)} dB` : `${low.toFixed(1)} to ${high.toFixed(1)} dB`;
+}
+
+export default function Parts() {
+  const catalogue = useCatalogue();
+  if (!catalogue) return <OuterFrame title="Parts">{null}</OuterFrame>;
+  return (
+    <OuterFrame title="Parts">
+      <p className="m-0 mb-4 text-[13px] text-quiet">
+        {catalogue.origin}. A data sheet replaces them.
+      </p>
+      <div className="grid grid-cols-[1fr_2fr] gap-8 max-lg:grid-cols-1">
+        <table className="h-fit w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="border-line border-b text-quiet">
+              <th scope="col" className="py-1.5 font-semibold text-ink">
+                Cable
+              </th>
+              <th scope="col" className="text-right">
+                690 MHz, dB/100 m
+              </th>
+              <th scope="col" className="text-right">
+                2150 MHz
+              </th>
+              <th scope="col" className="text-right">
+                loop Ω/km
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {Object.values(catalogue.cables).map((c) => (
+              <tr key={c.key} className="border-line border-b">
+                <th scope="row" className="py-1.5">
+                  {c.name}
+                </th>
+                <td className="num text-right">{(c.a * Math.sqrt(690) + c.b * 690).toFixed(1)}</td>
+                <td className="num text-right">
+                  {(c.a * Math.sqrt(2150) + c.b * 2150).toFixed(1)}
+                </td>
+                <td className="num text-right">{c.loop_ohm_km}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <table className="w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="border-line border-b text-quiet">
+              <th scope="col" className="py-1.5 font-semibold text-ink">
+                Part
+              </th>
+              <th scope="col" className="text-right">
+                in, out
+              </th>
+              <th scope="col" className="text-right">
+                MHz
+              </th>
+              <th scope="col" className="text-right">
+                loss
+              </th>
+              <th scope="col" className="pl-6">
+                power
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {Object.values(catalogue.parts).map((p) => (
+              <tr key={p.key} className="border-line border-b">
+                <th scope="row" className="py-1.5">
+                  {p.name}
+                </th>
+                <td className="num text-right">
+                  {p.inputs}, {p.outputs}
+                </td>
+                <td className="num text-right">
+                  {p.low_mhz} to {p.high_mhz}
+                </td>
+                <td className="num text-right">{lossAt(p)}</td>
+                <td className="pl-6 text-quiet">
+                  {p.needs_ma
+                    ? `needs ${p.needs_ma} mA at ${p.needs_low_v} to ${p.needs_high_v} V`
+                    : p.gives_v
+                      ? `gives ${p.gives_v} V, ${p.gives_ma} mA`
+                      : p.passes_dc
+                        ? "passes"
+                        : ""}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </OuterFrame>
+  );
+}

@@ -1,0 +1,104 @@
+import { Choice } from "../instruments/Value";
+import { OuterFrame } from "../shell/OuterFrame";
+import { useSettings } from "../shell/settings";
+
+export default function SettingsPage() {
+  const { settings: s, change, profiles } = useSettings();
+  return (
+    <OuterFrame title="Settings">
+      <dl className="grid max-w-xl grid-cols-[180px_1fr] gap-y-3">
+        <dt>Day or night</dt>
+        <dd className="m-0">
+          <Choice
+            label="Theme"
+            value={s.theme ?? "system"}
+            onChange={(theme) => change({ theme })}
+            options={[
+              ["system", "as the machine"],
+              ["day", "day"],
+              ["night", "night"],
+            ]}
+          />
+        </dd>
+        <dt>Units</dt>
+        <dd className="m-0">
+          <Choice
+            label="Units"
+            value={s.units ?? "profile"}
+            onChange={(units) => change({ units })}
+            options={[
+              ["profile", "as the job's practice"],
+              ["metric", "metric"],
+              ["us", "US"],
+            ]}
+          />
+        </dd>
+        <dt>Level</dt>
+        <dd className="m-0">
+          <Choice
+            label="Level unit"
+            value={s.level ?? "profile"}
+            onChange={(level) => change({ level })}
+            options={[
+              ["profile", "as the job's practice"],
+              ["dbuv", "dBµV"],
+              ["dbmv", "dBmV"],
+              ["dbm", "dBm"],
+            ]}
+          />
+        </dd>
+        <dt>North</dt>
+        <dd className="m-0">
+          <Choice
+            label="North"
+            value={s.north ?? "true"}
+            onChange={(north) => change({ north })}
+            options={[
+              ["true", "true, °T"],
+              ["compass", "compass, °M"],
+            ]}
+          />
+        </dd>
+      </dl>
+      <h2 className="mt-8 mb-2 text-[15px] font-semibold">Practice profiles</h2>
+      <p className="m-0 mb-2 max-w-2xl text-[13px] text-quiet">
+        Limits of each region with their origin. Local codes and licensed practice have the last
+        word.
+      </p>
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="border-line border-b text-quiet">
+              <th scope="col" className="py-1.5">
+                Profile
+              </th>
+              <th scope="col">System</th>
+              <th scope="col" className="text-right">
+                from dBµV
+              </th>
+              <th scope="col" className="pr-6 text-right">
+                to dBµV
+              </th>
+              <th scope="col">origin</th>
+            </tr>
+          </thead>
+          <tbody>
+            {profiles.flatMap((p) =>
+              Object.entries(p.windows).map(([system, w], i) => (
+                <tr key={`${p.key}${system}`} className="border-line border-b">
+                  <th scope="row" className="py-1 font-semibold">
+                    {i === 0 ? p.name : ""}
+                  </th>
+                  <td>{system}</td>
+                  <td className="num text-right">{w.low_dbuv.toFixed(1)}</td>
+                  <td className="num pr-6 text-right">{w.high_dbuv.toFixed(1)}</td>
+                  <td className="text-quiet">{w.origin}</td>
+                </tr>
+              )),
+            )}
+          </tbody>
+        </table>
+      </div>
+    </OuterFrame>
+  );
+}

@@ -1,0 +1,81 @@
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Dialog,
+  DialogPanel,
+} from "@headlessui/react";
+import { useMemo, useState } from "react";
+
+export type Command = { name: string; hint?: string; run: () => void };
+
+function matches(text: string, name: string) {
+  const folded = name.toLowerCase();
+  return text
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => folded.includes(w));
+}
+
+/** One box to find anything or run any command; also the list to pick a part from. */
+export function CommandBox({
+  title,
+  commands,
+  open,
+  onClose,
+}: {
+  title: string;
+  commands: Command[];
+  open: boolean;
+  onClose: () => void;
+}) {
+  const [query, setQuery] = useState("");
+  const found = useMemo(
+    () => commands.filter((c) => matches(query, c.name)).slice(0, 60),
+    [commands, query],
+  );
+  const close = () => {
+    setQuery("");
+    onClose();
+  };
+  return (
+    <Dialog open={open} onClose={close} className="relative z-50">
+      <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
+      <div className="fixed inset-0 flex justify-center pt-[12vh]">
+        <DialogPanel className="h-fit w-[520px] max-w-[calc(100vw-16px)] rounded-sm border border-ink bg-sheet shadow-lg">
+          <Combobox
+            onChange={(command: Command | null) => {
+              if (!command) return;
+              close();
+              command.run();
+            }}
+          >
+            <ComboboxInput
+              autoFocus
+              aria-label={title}
+              placeholder={title}
+              onChange={(e) => setQuery(e.target.value)}
+              className="w-full border-line border-b bg-field px-4 py-3 text-ink outline-none"
+            />
+            <ComboboxOptions static className="m-0 max-h-[50vh] list-none overflow-y-auto p-1">
+              {found.map((c) => (
+                <ComboboxOption
+                  key={c.name}
+                  value={c}
+                  className="flex min-h-8 items-center justify-between gap-4 rounded-sm px-3 py-1 data-focus:bg-ink data-focus:text-sheet"
+                >
+                  <span>{c.name}</span>
+                  {c.hint && <span className="num text-[13px] opacity-80">{c.hint}</span>}
+                </ComboboxOption>
+              ))}
+            </ComboboxOptions>
+            {found.length === 0 && (
+              <p className="m-0 px-4 py-3 text-quiet">Nothing of that name.</p>
+            )}
+          </Combobox>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

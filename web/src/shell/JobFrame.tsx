@@ -1,0 +1,190 @@
+import { lazy, Suspense, useMemo, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useNavigate, useParams } from "react-router";
+import { JobProvider, useJob } from "../service/job";
+import { type Command, CommandBox } from "./CommandBox";
+import { Header, useHistory, useSwitches } from "./Header";
+import { KeysHelp } from "./KeysHelp";
+import { Spine } from "./Spine";
+import { useShowing } from "./settings";
+import { ShowingProvider } from "./showing";
+import { STATIONS, type StationKey } from "./stations";
+
+const PLANS = {
+  site: lazy(() => import("../stations/site/Plan")),
+  sky: lazy(() => import("../stations/sky/Plan")),
+  aim: lazy(() => import("../stations/aim/Plan")),
+  mast: lazy(() => import("../stations/mast/Plan")),
+  earth: lazy(() => import("../stations/earth/Plan")),
+  coax: lazy(() => import("../stations/coax/Plan")),
+  readings: lazy(() => import("../stations/readings/Plan")),
+  handover: lazy(() => import("../stations/handover/Plan")),
+};
+const DoFace = lazy(() => import("../do/DoFace"));
+
+export function JobPage() {
+  const { jobId = "", station = "site", face } = useParams();
+  return (
+    <JobProvider id={jobId} key={jobId}>
+      <Frame
+        station={(station in PLANS ? station : "site") as StationKey}
+        face={face === "do" ? "do" : "plan"}
+      />
+    </JobProvider>
+  );
+}
+
+function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) {
+  const { view, refusal, dismiss } = useJob();
+  const [finding, find] = useState(false);
+  const [keys, showKeys] = useState(false);
+  const showing = useShowing(view.job.profile);
+  const info = STATIONS.find((s) => s.key === station)!;
+  const Plan = PLANS[station];
+  return (
+    <ShowingProvider value={showing}>
+      <div className="flex min-h-screen">
+        <Spine
+          id={view.id}
+          name={view.job.name}
+          place={view.job.place ?? ""}
+          stations={view.answers.stations}
+          current={station}
+          face={face}
+          folded={Boolean(info.wide) && face === "plan"}
+        />
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Header
+            station={station}
+            question={info.question}
+            face={face}
+            onFind={() => find(true)}
+          />
+          {refusal && (refusal.status === 409 || refusal.status === 0) && (
+            <div role="alert" className="flex items-center gap-4 border-brick border-b-2 px-6 py-2">
+              <span>
+                <b>{refusal.title}:</b> {refusal.detail} {refusal.remedy}
+              </span>
+              <button type="button" className="plain-button ml-auto" onClick={dismiss}>
+                Read
+              </button>
+            </div>
+          )}
+          <main className="min-w-0 flex-1">
+            <h1 className="sr-only">
+              {info.name}, {view.job.name}
+            </h1>
+            <Suspense fallback={null}>
+              {face === "do" ? <DoFace station={station} /> : <Plan />}
+            </Suspense>
+          </main>
+        </div>
+      </div>
+      <Keys station={station} face={face} onFind={() => find(true)} onKeys={() => showKeys(true)} />
+      <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
+      <KeysHelp open={keys} onClose={() => showKeys(false)} />
+    </ShowingProvider>
+  );
+}
+
+function Keys({
+  station,
+  face,
+  onFind,
+  onKeys,
+}: {
+  station: StationKey;
+  face: "plan" | "do";
+  onFind: () => void;
+  onKeys: () => void;
+}) {
+  const { view } = useJob();
+  const go = useNavigate();
+  const sw = useSwitches();
+  const history = useHistory();
+  const tail = face === "do" ? "/do" : "";
+  useHotkeys(
+    "1,2,3,4,5,6,7,8",
+    (_, h) => {
+      const n = Number(h.keys?.join("") ?? h.hotkey);
+      const there = STATIONS[n - 1];
+      if (there) go(`/jobs/${view.id}/${there.key}${tail}`);
+    },
+    [view.id, tail],
+  );
+  useHotkeys("p", () => void go(`/jobs/${view.id}/${station}${face === "do" ? "" : "/do"}`), [
+    view.id,
+    station,
+    face,
+  ]);
+  useHotkeys("n", sw.north, [sw]);
+  useHotkeys("u", sw.units, [sw]);
+  useHotkeys("l", sw.level, [sw]);
+  useHotkeys("d", sw.theme, [sw]);
+  useHotkeys("ctrl+z, meta+z", () => void history.undo(), { preventDefault: true }, [history]);
+  useHotkeys("ctrl+shift+z, meta+shift+z", () => void history.redo(), { preventDefault: true }, [
+    history,
+  ]);
+  useHotkeys("/", onFind, { preventDefault: true, useKey: true }, [onFind]);
+  useHotkeys("?", onKeys, { useKey: true, preventDefault: true }, [onKeys]);
+  return null;
+}
+
+function Finder({
+  open,
+  onClose,
+  onKeys,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onKeys: () => void;
+}) {
+  const { view, select } = useJob();
+  const go = useNavigate();
+  const sw = useSwitches();
+  const history = useHistory();
+  const commands = useMemo<Command[]>(() => {
+    const to = (path: string) => () => void go(path);
+    const part = (id: string) => () => {
+      select(id);
+      go(`/jobs/${view.id}/coax`);
+    };
+    return [
+      ...STATIONS.map((s, i) => ({
+        name: s.name,
+        hint: String(i + 1),
+        run: to(`/jobs/${view.id}/${s.key}`),
+      })),
+      ...STATIONS.map((s) => ({
+        name: `Do: ${s.name}`,
+        hint: "p",
+        run: to(`/jobs/${view.id}/${s.key}/do`),
+      })),
+      ...view.answers.coax.parts.map((p) => ({
+        name: `Run: ${p.name}`,
+        hint: p.type_name,
+        run: part(p.id),
+      })),
+      ...(view.job.targets ?? []).map((t) => ({
+        name: `Target: ${t.name}`,
+        run: to(`/jobs/${view.id}/sky`),
+      })),
+      { name: "Undo", hint: "Ctrl+Z", run: () => void history.undo() },
+      { name: "Redo", hint: "Ctrl+Shift+Z", run: () => void history.redo() },
+      { name: "Switch true or compass north", hint: "n", run: sw.north },
+      { name: "Switch metric or US units", hint: "u", run: sw.units },
+      { name: "Switch level unit", hint: "l", run: sw.level },
+      { name: "Switch day or night", hint: "d", run: sw.theme },
+      { name: "All keys", hint: "?", run: onKeys },
+      { name: "Jobs", run: to("/") },
+      { name: "Parts", run: to("/parts") },
+      { name: "Settings", run: to("/settings") },
+      {
+        name: "Export this job as a file",
+        run: () => void window.open(`/api/jobs/${view.id}/export`),
+      },
+      { name: "Job sheet as PDF", run: () => void window.open(`/api/jobs/${view.id}/sheet.pdf`) },
+    ];
+  }, [view, go, sw, history, select, onKeys]);
+  return <CommandBox title="Find or run" commands={commands} open={open} onClose={onClose} />;
+}

@@ -1,0 +1,148 @@
+import { useEffect, useState } from "react";
+import { BracketGauge } from "../instruments/BracketGauge";
+import { StateWord, TEXT } from "../instruments/StateMark";
+import { client, type Problem } from "../service/client";
+import { useJob } from "../service/job";
+import { Say, useShown } from "./showing";
+import { shown } from "./units";
+
+export function useTakeFix() {
+  const { edit } = useJob();
+  return (fix: string) =>
+    edit((at) => client.POST("/api/jobs/{job_id}/fix", { params: at, body: { fix } }));
+}
+
+/** Rows of problems: state, what and where, figure, limit and whose, what to do, button. */
+export function Problems({
+  rows,
+  onSelect,
+}: {
+  rows: Problem[];
+  onSelect?: (ref: string) => void;
+}) {
+  const out = rows.filter((p) => p.state === "out").length;
+  const near = rows.filter((p) => p.state === "near").length;
+  const [picked, pick] = useState(0);
+  const take = useTakeFix();
+  useEffect(() => {
+    const key = (e: KeyboardEvent) => {
+      const typing =
+        e.target instanceof HTMLInputElement ||
+        e.target instanceof HTMLSelectElement ||
+        e.target instanceof HTMLTextAreaElement;
+      const problem = rows[picked] ?? rows[0];
+      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.fix) take(problem.fix);
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [rows, picked, take]);
+  return (
+    <section aria-label="Problems">
+      <h2 className="m-0 border-line border-b pb-1.5 text-[15px]">
+        <b>Problems</b>{" "}
+        <span className="text-[13px] text-quiet">
+          {rows.length ? `${out} out, ${near} near` : "none found"}
+        </span>
+      </h2>
+      <ul className="m-0 list-none p-0">
+        {rows.map((p, i) => (
+          <Row
+            key={`${p.code}${p.place}${i}`}
+            problem={p}
+            picked={i === picked}
+            onPick={() => {
+              pick(i);
+              if (p.ref) onSelect?.(p.ref);
+            }}
+            onTake={take}
+          />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Row({
+  problem: p,
+  picked,
+  onPick,
+  onTake,
+}: {
+  problem: Problem;
+  picked: boolean;
+  onPick: () => void;
+  onTake: (fix: string) => void;
+}) {
+  const at = useShown();
+  const [showing, setShowing] = useState(false);
+  const figure =
+    p.gauge?.value != null
+      ? shown(p.gauge.value, p.gauge.unit, p.gauge.unit === "count" ? 0 : 1, at)
+      : null;
+  return (
+    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(160px,1.3fr)_auto] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-[13px] leading-[17px] max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
+      <StateWord state={p.state} />
+      <button
+        type="button"
+        onClick={onPick}
+        className={`text-left ${picked ? "underline decoration-copper decoration-2 underline-offset-4" : ""}`}
+      >
+        <b className="block">
+          <Say it={p.title} />
+        </b>
+        <span className="text-quiet">{p.place}</span>
+      </button>
+      <span className="flex items-center gap-2">
+        {p.gauge && <BracketGauge gauge={p.gauge} width={72} />}
+        {figure && (
+          <span className="whitespace-nowrap">
+            <b className={`num ${TEXT[p.state]}`}>{figure.figure}</b>{" "}
+            <span className="text-quiet">{figure.unit}</span>
+          </span>
+        )}
+      </span>
+      <span>
+        <Say it={p.limit} />
+        <span className="block text-quiet">{p.origin}</span>
+      </span>
+      <span>
+        <Say it={p.remedy} />
+        {p.effect && p.effect.length > 0 && (
+          <span className="block text-quiet">
+            <Say it={p.effect} />
+          </span>
+        )}
+      </span>
+      {p.fix ? (
+        showing ? (
+          <span className="flex gap-2">
+            <button type="button" className="copper-button" onClick={() => onTake(p.fix ?? "")}>
+              Take it
+            </button>
+            <button type="button" className="plain-button" onClick={() => setShowing(false)}>
+              Leave it
+            </button>
+          </span>
+        ) : (
+          <button
+            type="button"
+            className="plain-button"
+            onClick={() => {
+              setShowing(true);
+              onPick();
+            }}
+          >
+            Show fix
+          </button>
+        )
+      ) : (
+        <span />
+      )}
+      {showing && p.fix && (
+        <p role="status" className="col-span-full m-0 border-verdigris border-l-2 pl-3">
+          It will do this: <Say it={p.remedy} />. <Say it={p.effect ?? []} />. Undo takes it back.
+        </p>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,327 @@
+import { useState } from "react";
+import { BearingRing } from "../../instruments/BearingRing";
+import { DishSide } from "../../instruments/DishSide";
+import { Answer, BigFigure } from "../../instruments/Figure";
+import { LnbFace } from "../../instruments/LnbFace";
+import { StateMark, WORD } from "../../instruments/StateMark";
+import { Choice, NumberField } from "../../instruments/Value";
+import type { Aim, Antenna } from "../../service/client";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useShown } from "../../shell/showing";
+import { figureOf } from "../../shell/units";
+import { useWrites } from "../edits";
+import { AddAntenna } from "../mast/AddAntenna";
+
+const DATUMS = [
+  ["face", "the face, from plumb"],
+  ["face_level", "rim to rim, from level"],
+  ["scale", "the mount's own scale"],
+  ["structure", "the back structure"],
+] as const;
+
+export default function AimPlan() {
+  const { view } = useJob();
+  const { aim, sky } = view.answers;
+  const [chosen, choose] = useState<string | null>(null);
+  const a = aim.aims.find((x) => x.antenna === chosen) ?? aim.aims[0];
+  const antenna = (view.job.antennas ?? []).find((x) => x.id === a?.antenna);
+  if (!a || !antenna)
+    return (
+      <div className="px-6 py-4">
+        <p className="m-0 mb-3 max-w-xl">
+          No antenna has a target yet. Add the targets at Sky, then the antenna that looks at one.
+        </p>
+        <AddAntenna />
+        <div className="mt-6">
+          <Problems rows={aim.problems} />
+        </div>
+      </div>
+    );
+  return (
+    <>
+      <Answers a={a} chosen={a.antenna} choose={choose} />
+      <div className="grid grid-cols-[340fr_392fr_339fr] border-line border-b max-lg:grid-cols-1">
+        <Panel title="Bearing" note="outer true, inner compass, letters from Sky">
+          <BearingRing
+            azimuth={a.azimuth_deg}
+            compass={a.compass_deg}
+            declination={aim.declination_deg}
+            skyline={sky.skyline}
+            others={sky.targets
+              .filter((t) => t.sight && t.id !== a.target)
+              .map((t) => ({ name: t.name, azimuth: t.sight!.azimuth_deg }))}
+          />
+          <Notes>
+            <p className="m-0">{a.sight_line}</p>
+            <p className="m-0">
+              Declination{" "}
+              <span className="num">
+                {aim.declination_deg == null
+                  ? "not known"
+                  : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
+              </span>{" "}
+              on {view.job.date}. Read it 2 m away from steel.
+            </p>
+          </Notes>
+        </Panel>
+        {a.kind === "dish" ? <Dish a={a} antenna={antenna} /> : <Array_ a={a} antenna={antenna} />}
+      </div>
+      <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
+        <Tolerance a={a} />
+        <AddAntenna />
+        <Problems rows={aim.problems} />
+      </div>
+    </>
+  );
+}
+
+function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: string) => void }) {
+  const { view } = useJob();
+  const at = useShown();
+  const cells = [
+    <Answer key="t" title="azimuth, true" more="for map and plan">
+      <BigFigure value={a.azimuth_deg} unit="deg_true" />
+    </Answer>,
+    <Answer key="m" title="by compass" more="declination taken off">
+      <BigFigure value={a.compass_deg} unit="deg_mag" />
+    </Answer>,
+  ];
+  return (
+    <section
+      aria-label="Answer"
+      className="flex min-h-[100px] flex-wrap gap-y-3 border-line border-b px-6 py-2.5 max-md:px-4"
+    >
+      <div role="tablist" aria-label="Antenna" className="w-[172px] shrink-0">
+        {view.answers.aim.aims.map((x) => (
+          <button
+            key={x.antenna}
+            type="button"
+            role="tab"
+            aria-selected={x.antenna === chosen}
+            onClick={() => choose(x.antenna)}
+            className={`flex min-h-[25px] w-full items-center gap-2 border-l-[3px] pl-2 text-left text-[13px] max-md:min-h-11 ${x.antenna === chosen ? "border-copper font-bold" : "border-transparent text-quiet"}`}
+          >
+            <StateMark state={x.state} size={17} />
+            <span className="truncate">
+              {x.target_name}, {x.name}
+            </span>
+            <span className="sr-only">{WORD[x.state]}</span>
+          </button>
+        ))}
+      </div>
+      {at.north === "compass" ? cells.reverse() : cells}
+      <Answer title="elevation" more="of the beam, above level">
+        <BigFigure value={a.elevation_deg} unit="deg" />
+      </Answer>
+      {a.inclinometer_deg != null && (
+        <Answer title="inclinometer" more={a.inclinometer_words}>
+          <BigFigure value={a.inclinometer_deg} unit="deg" />
+        </Answer>
+      )}
+      <Answer
+        title={a.skew_deg != null ? `turn LNB ${a.skew_short}` : "polarisation"}
+        more={
+          a.skew_deg != null
+            ? a.skew_view === "behind"
+              ? "seen from behind"
+              : "seen from in front"
+            : a.skew_words
+        }
+      >
+        {a.skew_deg != null ? (
+          <BigFigure value={Math.abs(a.skew_deg)} unit="deg" />
+        ) : (
+          <span className="text-[26px]">{a.skew_short}</span>
+        )}
+      </Answer>
+    </section>
+  );
+}
+
+function Panel({
+  title,
+  note,
+  children,
+}: {
+  title: string;
+  note: string;
+  children: React.ReactNode;
+}) {
+  return (
+    <section className="flex min-w-0 flex-col border-line border-l first:border-l-0 max-lg:border-l-0">
+      <h2 className="m-0 px-4 py-2 text-[13px] font-normal text-quiet">
+        <b className="text-ink">{title}</b> {note}
+      </h2>
+      {children}
+    </section>
+  );
+}
+
+function Notes({ children }: { children: React.ReactNode }) {
+  return <div className="px-4 py-2 text-[13px] leading-[22px]">{children}</div>;
+}
+
+function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
+  const { antenna: write } = useWrites();
+  const set = (body: Record<string, unknown>) => write(antenna.id, body);
+  const view = a.skew_view as "behind" | "front";
+  return (
+    <>
+      <Panel title="Tilt" note={`${antenna.name} from the side, to scale`}>
+        <div className="min-h-[268px] flex-1">
+          <DishSide
+            elevation={a.elevation_deg}
+            offset={antenna.offset_deg ?? 0}
+            lean={a.face_lean_deg ?? 0}
+            reads={a.inclinometer_deg}
+            name={a.target_name}
+            onStructure={antenna.datum === "structure" || antenna.datum === "scale"}
+          />
+        </div>
+        <Notes>
+          Lay it on{" "}
+          <Choice
+            label="Where the tool is laid"
+            value={antenna.datum ?? "face"}
+            options={DATUMS}
+            onChange={(datum) => set({ datum })}
+          />
+          .{" "}
+          {(antenna.datum === "scale" || antenna.datum === "structure") && (
+            <>
+              Constant{" "}
+              <NumberField
+                label="Maker's constant"
+                value={antenna.constant_deg}
+                unit="deg"
+                width={52}
+                commit={(t) => set({ constant_deg: t })}
+              />
+              .{" "}
+            </>
+          )}
+          Offset{" "}
+          <NumberField
+            label="Offset angle"
+            value={antenna.offset_deg}
+            unit="deg"
+            width={44}
+            commit={(t) => set({ offset_deg: t })}
+          />
+          , dish{" "}
+          <NumberField
+            label="Dish diameter"
+            value={antenna.diameter_m}
+            unit="m"
+            digits={2}
+            width={44}
+            commit={(t) => set({ diameter_m: t })}
+          />{" "}
+          wide
+        </Notes>
+      </Panel>
+      <Panel title="LNB face" note="the mouth, as you see it">
+        {a.skew_deg != null ? (
+          <LnbFace turn={a.skew_deg} view={view} />
+        ) : (
+          <p className="px-4">{a.skew_words}</p>
+        )}
+        <Notes>
+          <p className="m-0">{a.skew_words}</p>
+          Seen from{" "}
+          <Choice
+            label="Seen from"
+            value={view}
+            options={[
+              ["behind", "behind the dish"],
+              ["front", "in front"],
+            ]}
+            onChange={(skew_view) => set({ skew_view })}
+          />
+          , zero at{" "}
+          <Choice
+            label="Zero at"
+            value={(a.skew_zero as "V" | "H") ?? "V"}
+            options={[
+              ["V", "V"],
+              ["H", "H"],
+            ]}
+            onChange={(skew_zero) => set({ skew_zero })}
+          />
+        </Notes>
+      </Panel>
+    </>
+  );
+}
+
+function Array_({ a, antenna }: { a: Aim; antenna: Antenna }) {
+  const { antenna: write } = useWrites();
+  return (
+    <Panel title="Array" note={antenna.name}>
+      <svg
+        viewBox="0 0 392 200"
+        className="w-full bg-sky"
+        role="img"
+        aria-label={`Elements ${a.skew_short}`}
+      >
+        <rect
+          x="100"
+          y="100"
+          width="10"
+          height="100"
+          fill="var(--color-ground)"
+          stroke="var(--color-ink)"
+        />
+        <line x1="80" x2="330" y1="100" y2="100" stroke="var(--color-ink)" strokeWidth="5" />
+        {[95, 150, 180, 210, 240, 270, 300].map((x, i) => (
+          <line
+            key={x}
+            x1={x}
+            x2={x}
+            y1={a.skew_short === "upright" ? 60 + i * 4 : 97}
+            y2={a.skew_short === "upright" ? 140 - i * 4 : 103}
+            stroke="var(--color-copper)"
+            strokeWidth="4"
+          />
+        ))}
+        <path
+          d="M338 100h34m-9 -6l9 6l-9 6"
+          stroke="var(--color-copper)"
+          strokeWidth="2"
+          fill="none"
+        />
+        <text x="370" y="88" textAnchor="end" fontSize="13" fontWeight="600">
+          to {a.target_name}
+        </text>
+      </svg>
+      <Notes>
+        <p className="m-0">{a.skew_words}</p>
+        Gain{" "}
+        <NumberField
+          label="Antenna gain"
+          value={antenna.gain_dbi}
+          unit="dbi"
+          width={44}
+          commit={(t) => write(antenna.id, { gain_dbi: t })}
+        />
+      </Notes>
+    </Panel>
+  );
+}
+
+function Tolerance({ a }: { a: Aim }) {
+  return (
+    <section aria-label="How good is good enough" className="text-[13px]">
+      <h2 className="m-0 border-line border-b pb-1.5 text-[15px] font-bold">
+        How good is good enough
+      </h2>
+      <p className="m-0 mt-2">
+        The beam is <b className="num">{figureOf(a.beamwidth_deg, 1)}°</b> wide at half power.
+        Within <b className="num">±{figureOf(a.tolerance_deg, 1)}°</b> costs at most 1 dB. With a
+        compass good to ±3° sweep <b className="num">{figureOf(a.sweep_deg, 1)}°</b>, then raise by
+        half a beam and sweep again.
+      </p>
+    </section>
+  );
+}

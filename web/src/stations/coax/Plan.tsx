@@ -1,0 +1,125 @@
+import { useState } from "react";
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { BigFigure, Digits } from "../../instruments/Figure";
+import { StateWord } from "../../instruments/StateMark";
+import { useCatalogue } from "../../parts/Parts";
+import { client } from "../../service/client";
+import { useJob } from "../../service/job";
+import { type Command, CommandBox } from "../../shell/CommandBox";
+import { Problems } from "../../shell/Problems";
+import { useWrites } from "../edits";
+import { Run } from "./Run";
+import { Sheet } from "./Sheet";
+import { Start } from "./Start";
+import { usePicks } from "./usePicks";
+
+export default function CoaxPlan() {
+  const { view, selected, select } = useJob();
+  const { edit, row } = useWrites();
+  const catalogue = useCatalogue();
+  const [picking, pick] = useState<"after" | "branch" | "replace" | null>(null);
+  const coax = view.answers.coax;
+  const worst = [...coax.outlets]
+    .filter((o) => o.part)
+    .sort((a, b) => rank(a.state) - rank(b.state))[0];
+  const here =
+    coax.parts.find((p) => p.id === selected)?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
+  const picks = usePicks(catalogue, here, picking);
+  if (!catalogue) return null;
+  const remove = () => {
+    const before = (view.job.links ?? []).find((k) => k.to_part === here)?.from_part ?? null;
+    edit((a) => client.DELETE("/api/jobs/{job_id}/parts/{row_id}", { params: row(a, here ?? "") }));
+    select(before);
+  };
+  const key = (k: string) => {
+    if (k === "a") pick("after");
+    if (k === "b") pick("branch");
+    if (k === "r") pick("replace");
+    if (k === "Delete") remove();
+    if (k === "Enter")
+      document.querySelector<HTMLInputElement>('[aria-label="Sheet"] input')?.focus();
+  };
+  const act = (name: string, hint: string, run: () => void) => (
+    <button type="button" className="plain-button px-2! py-1! text-[13px]" onClick={run}>
+      {name} <span className="num text-quiet">{hint}</span>
+    </button>
+  );
+  return (
+    <div className="flex min-h-full max-lg:flex-col">
+      <div className="min-w-0 flex-1 px-6 py-3 max-md:px-4">
+        <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
+          <div className="flex items-baseline gap-2">
+            <Digits text={String(coax.inside)} /> <span className="text-[22px]">of</span>{" "}
+            <Digits text={String(coax.wanted)} />
+            <span className="ml-1 text-[22px]">outlets in</span>
+          </div>
+          {coax.lowest.value != null && (
+            <div>
+              <div className="text-[13px]">Nearest to a limit: {coax.lowest_place}</div>
+              <div className="flex items-center gap-3">
+                <BracketGauge gauge={coax.lowest} width={170} height={20} />
+                <BigFigure
+                  value={coax.lowest.value}
+                  unit="dbuv"
+                  size={22}
+                  tone={coax.lowest.state}
+                />
+                <StateWord state={coax.lowest.state} />
+              </div>
+            </div>
+          )}
+        </section>
+        <Start />
+        {coax.parts.length > 0 && (
+          <Run catalogue={catalogue} selected={here} onSelect={select} onKey={key} />
+        )}
+        {coax.parts.length > 0 && (
+          <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-[13px] text-quiet">
+            <span>
+              wire: thin 6 mm, middle 7 mm, thick 10 mm coax; figures on it are metres or feet
+            </span>
+            <span>
+              gauge: tick above is the lowest frequency, below the highest; figure: the least level
+            </span>
+          </p>
+        )}
+        <Problems rows={coax.problems} onSelect={(ref) => select(ref)} />
+      </div>
+      {here && (
+        <aside
+          aria-label="Sheet"
+          className="w-[304px] shrink-0 border-line border-l bg-paper px-4 py-4 max-lg:w-full max-lg:border-t"
+        >
+          <Sheet
+            part={here}
+            catalogue={catalogue}
+            actions={
+              <div className="flex flex-wrap gap-1.5">
+                {act("Add after", "a", () => pick("after"))}
+                {act("Branch", "b", () => pick("branch"))}
+                {act("Replace", "r", () => pick("replace"))}
+                {act("Remove", "Del", remove)}
+              </div>
+            }
+          />
+        </aside>
+      )}
+      <CommandBox
+        title={TITLES[picking ?? "after"]}
+        commands={picks as Command[]}
+        open={picking !== null}
+        onClose={() => pick(null)}
+      />
+    </div>
+  );
+}
+
+const TITLES = {
+  after: "Add after it: a part, an outlet, or join to another",
+  branch: "Branch on a free output: a part or an outlet",
+  replace: "Replace by",
+};
+
+function rank(state: string) {
+  return { out: 0, near: 1, todo: 2, in: 3 }[state] ?? 4;
+}

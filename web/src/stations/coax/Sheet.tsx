@@ -1,0 +1,227 @@
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { BigFigure } from "../../instruments/Figure";
+import { LevelPlot } from "../../instruments/LevelPlot";
+import { StateWord } from "../../instruments/StateMark";
+import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { type Catalogue, client, type Gauge, type Link } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { shown } from "../../shell/units";
+import { useWrites } from "../edits";
+import { Staircase } from "./Staircase";
+
+/** Everything about the selected part: level, plot, cable, staircase, noise, powering. */
+export function Sheet({
+  part: id,
+  catalogue,
+  actions,
+}: {
+  part: string;
+  catalogue: Catalogue;
+  actions: React.ReactNode;
+}) {
+  const { view } = useJob();
+  const { edit, row: at } = useWrites();
+  const coax = view.answers.coax;
+  const part = coax.parts.find((p) => p.id === id);
+  if (!part) return null;
+  const kept = (view.job.parts ?? []).find((p) => p.id === id);
+  const outlet = coax.outlets.find((o) => o.part === id);
+  const feeds = (view.job.links ?? []).filter((k) => k.to_part === id);
+  const type = catalogue.parts[part.type];
+  const lanes = new Map(coax.lanes.map((l) => [l.id, l]));
+  const cells = new Map((outlet?.cells ?? []).map((c) => [c.carrier, c]));
+  const points = part.levels.flatMap(([c, level]) => {
+    const lane = lanes.get(c as string);
+    return lane
+      ? [
+          {
+            lane,
+            level: level as number,
+            state: cells.get(c as string)?.level.state ?? ("in" as const),
+          },
+        ]
+      : [];
+  });
+  const here = points.map((p) => p.lane);
+  const worst = [...(outlet?.cells ?? [])]
+    .filter((c) => c.level.value != null)
+    .sort((a, b) => a.level.value! - a.level.low! - (b.level.value! - b.level.low!))[0];
+  const highest = [...here].sort((a, b) => b.frequency_mhz - a.frequency_mhz)[0];
+  const setPart = (body: Record<string, string>) =>
+    edit((a) => client.PATCH("/api/jobs/{job_id}/parts/{row_id}", { params: at(a, id), body }));
+  return (
+    <div className="flex flex-col gap-3">
+      <div>
+        <div className="flex items-start justify-between gap-2">
+          <h2 className="m-0 font-bold text-[20px] leading-6">{part.name}</h2>
+          <StateWord state={outlet?.state ?? part.state} />
+        </div>
+        <div className="text-[13px] text-quiet">
+          {outlet ? `outlet, ${outlet.floor || "no floor named"}` : part.type_name}
+        </div>
+      </div>
+      {worst && (
+        <div>
+          <BigFigure value={worst.level.value} unit="dbuv" size={26} tone={worst.level.state} />
+          <div className="text-[13px]">
+            nearest to its limit, {lanes.get(worst.carrier)?.frequency_mhz.toFixed(0)} MHz
+          </div>
+        </div>
+      )}
+      {points.length > 0 && (
+        <div>
+          <div className="text-[13px]">Level over frequency in MHz</div>
+          <LevelPlot points={points} windows={Boolean(outlet)} />
+        </div>
+      )}
+      {feeds.length > 0 && <Cables feeds={feeds} catalogue={catalogue} />}
+      <div className="flex flex-wrap items-baseline gap-3 text-[13px]">
+        {!outlet && (
+          <TextField
+            label="Name of the part"
+            hideLabel={false}
+            value={kept?.name ?? ""}
+            width={110}
+            commit={(name) => setPart({ name })}
+            placeholder={part.type_name}
+          />
+        )}
+        {type?.setting && (
+          <>
+            {type.kind === "attenuator" ? "Attenuation" : "Turned down"}
+            <NumberField
+              label="Setting"
+              value={kept?.setting_db ?? 0}
+              unit="db"
+              width={44}
+              commit={(t) => setPart({ setting_db: t })}
+            />
+          </>
+        )}
+      </div>
+      {actions}
+      {highest && <Staircase part={id} lanes={here} start={worst?.carrier ?? highest.id} />}
+      {outlet && <Noise cells={outlet.cells} />}
+      <Powering part={id} />
+      {part.output && (
+        <section className="border-line border-t pt-2 text-[13px]">
+          <h3 className="m-0 font-bold text-[13px]">Output against overload</h3>
+          <GaugeRow name="strongest carrier" gauge={part.output} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Cables({ feeds, catalogue }: { feeds: Link[]; catalogue: Catalogue }) {
+  const { edit, row: at } = useWrites();
+  const set = (id: string, body: Record<string, string>) =>
+    edit((a) =>
+      client.PATCH("/api/jobs/{job_id}/links/{row_id}", { params: at(a, id), body: body as never }),
+    );
+  const cables = Object.values(catalogue.cables).map((c) => [c.key, c.short] as const);
+  return (
+    <section aria-label="Cable that comes in" className="text-[13px]">
+      {feeds.map((k) => (
+        <div key={k.id} className="flex items-baseline gap-2 py-0.5">
+          <span className="text-quiet">
+            {feeds.length > 1 ? `line ${(k.to_port ?? 0) + 1}` : "Cable"}
+          </span>
+          <NumberField
+            label={feeds.length > 1 ? `Cable length, line ${(k.to_port ?? 0) + 1}` : "Cable length"}
+            value={k.length_m}
+            unit="m"
+            width={52}
+            commit={(t) => set(k.id, { length_m: t })}
+          />
+          <Choice
+            label={feeds.length > 1 ? `Cable type, line ${(k.to_port ?? 0) + 1}` : "Cable type"}
+            value={k.cable}
+            options={cables}
+            onChange={(cable) => set(k.id, { cable })}
+            width={128}
+          />
+        </div>
+      ))}
+      {feeds.length === 1 && feeds[0] && (
+        <TextField
+          label="Field note"
+          value={feeds[0].note ?? ""}
+          width="270px"
+          commit={(note) => set(feeds[0]!.id, { note })}
+          placeholder="field note"
+        />
+      )}
+    </section>
+  );
+}
+
+function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; digits?: number }) {
+  const at = useShown();
+  const s =
+    gauge.value == null ? { figure: "none", unit: "" } : shown(gauge.value, gauge.unit, digits, at);
+  return (
+    <div className="flex items-center gap-2 py-0.5 text-[13px]">
+      <span className="w-[88px] truncate">{name}</span>
+      <BracketGauge gauge={gauge} width={62} />
+      <span className="num ml-auto whitespace-nowrap">
+        {s.figure} {s.unit}
+      </span>
+      <span className="w-14">
+        <StateWord state={gauge.state} />
+      </span>
+    </div>
+  );
+}
+
+function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: number | null }[] }) {
+  const { view } = useJob();
+  const lanes = new Map(view.answers.coax.lanes.map((l) => [l.id, l]));
+  const thin = (group: string) =>
+    [...cells]
+      .filter((c) => lanes.get(c.carrier)?.group === group && c.margin.value != null)
+      .sort((a, b) => a.margin.value! - b.margin.value!)[0];
+  const rows = [thin("terrestrial"), thin("satellite")].filter((c) => c !== undefined);
+  if (!rows.length) return null;
+  return (
+    <section aria-label="Noise" className="border-line border-t pt-2">
+      <h3 className="m-0 font-bold text-[13px]">Quality margin over the threshold</h3>
+      {rows.map((c) => (
+        <GaugeRow
+          key={c.carrier}
+          name={`${lanes.get(c.carrier)?.frequency_mhz.toFixed(0)} MHz`}
+          gauge={c.margin}
+        />
+      ))}
+    </section>
+  );
+}
+
+function Powering({ part }: { part: string }) {
+  const { view } = useJob();
+  const coax = view.answers.coax;
+  const names = new Map(coax.parts.map((p) => [p.id, p.name]));
+  const feeds = coax.feeds.filter((f) => f.consumer === part || f.supply === part);
+  const supply = coax.supplies.find((s) => s.part === part);
+  if (!feeds.length && !supply) return null;
+  return (
+    <section aria-label="Powering" className="border-line border-t pt-2">
+      <h3 className="m-0 font-bold text-[13px]">Powering</h3>
+      {feeds.map((f) => (
+        <GaugeRow
+          key={f.consumer}
+          name={
+            f.consumer === part
+              ? f.supply
+                ? `from ${names.get(f.supply)}`
+                : "no supply"
+              : `${names.get(f.consumer)}`
+          }
+          gauge={f.voltage}
+        />
+      ))}
+      {supply && <GaugeRow name="current" gauge={supply.load} digits={0} />}
+    </section>
+  );
+}

@@ -1,0 +1,88 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Choice } from "../../instruments/Value";
+import { client, type Lane } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown } from "../../shell/units";
+
+/** How one carrier's level comes about, from the source to here. */
+export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[]; start: string }) {
+  const { view } = useJob();
+  const at = useShown();
+  const [chosen, choose] = useState<string | null>(null);
+  const carrier = lanes.some((l) => l.id === chosen) ? chosen! : start;
+  const terms = useQuery({
+    queryKey: ["terms", view.id, view.revision, part, carrier],
+    placeholderData: (old) => old,
+    queryFn: async () =>
+      (
+        await client.GET("/api/jobs/{job_id}/parts/{row_id}/terms", {
+          params: { path: { job_id: view.id, row_id: part }, query: { carrier } },
+        })
+      ).data ?? [],
+  });
+  const rows = terms.data ?? [];
+  if (!lanes.length) return null;
+  const levels = rows.map((t) => t.level_dbuv);
+  const low = Math.min(...levels);
+  const span = Math.max(Math.max(...levels) - low, 1);
+  const x = (level: number) => 4 + ((level - low) / span) * 56;
+  return (
+    <section aria-label="How the level comes about" className="border-line border-t pt-2">
+      <h3 className="m-0 flex items-baseline justify-between text-[13px] font-bold">
+        How{" "}
+        <Choice
+          label="Carrier"
+          value={carrier}
+          options={lanes.map(
+            (l) => [l.id, `${l.frequency_mhz.toFixed(0)} MHz, ${l.name}`] as const,
+          )}
+          onChange={choose}
+          width={130}
+        />
+        <span className="font-normal text-quiet">{shown(0, "dbuv", 0, at).unit}, then dB</span>
+      </h3>
+      <table className="w-full border-collapse text-[13px]">
+        <tbody>
+          {rows.map((t, i) => {
+            const before = rows[i - 1]?.level_dbuv ?? t.level_dbuv;
+            return (
+              <tr key={i}>
+                <th scope="row" className="max-w-[128px] truncate">
+                  {t.name}
+                </th>
+                <td className="w-16">
+                  <svg width="64" height="18" aria-hidden="true">
+                    <path
+                      d={`M${x(before)} 0V9H${x(t.level_dbuv)}V18`}
+                      fill="none"
+                      stroke="var(--color-copper)"
+                      strokeWidth={Math.abs(t.change_db) > 8 ? 4 : 1.8}
+                    />
+                  </svg>
+                </td>
+                <td className="num text-right">
+                  {i === 0
+                    ? shown(t.level_dbuv, "dbuv", 1, at).figure
+                    : `${t.change_db > 0 ? "+" : ""}${figureOf(t.change_db, 1)}`}
+                </td>
+              </tr>
+            );
+          })}
+          {rows.length > 1 && (
+            <tr className="border-line border-t font-bold">
+              <th scope="row" className="font-bold">
+                Here
+              </th>
+              <td />
+              <td className="num text-right">
+                {shown(levels[levels.length - 1] ?? 0, "dbuv", 1, at).figure}
+              </td>
+            </tr>
+          )}
+        </tbody>
+      </table>
+    </section>
+  );
+}

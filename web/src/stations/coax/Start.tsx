@@ -1,0 +1,50 @@
+import { client } from "../../service/client";
+import { useJob } from "../../service/job";
+
+/** Antennas that are not in the run yet: start a run at each. */
+export function Start() {
+  const { view, edit, select } = useJob();
+  const placed = new Set((view.job.parts ?? []).map((p) => p.antenna));
+  const left = (view.job.antennas ?? []).filter((a) => !placed.has(a.id));
+  if (!left.length) {
+    return (view.job.antennas ?? []).length ? null : (
+      <p className="m-0 mb-3">No antenna yet: add one at Mast, then start the run here.</p>
+    );
+  }
+  const start = async (antenna: string, type: string) => {
+    const ids = (view.job.parts ?? []).map((p) => Number(p.id.slice(1)));
+    const said = await edit((at) =>
+      client.POST("/api/jobs/{job_id}/sources", { params: at, body: { antenna, type } }),
+    );
+    if (!said) select(`p${Math.max(0, ...ids) + 1}`);
+  };
+  return (
+    <ul className="m-0 mb-3 list-none p-0 text-[13px]">
+      {left.map((a) => (
+        <li key={a.id} className="flex flex-wrap items-center gap-2 border-line border-b py-2">
+          <b>{a.name}</b> is not in the run. Start at
+          {a.kind === "array" ? (
+            <button type="button" className="plain-button" onClick={() => start(a.id, "antenna")}>
+              its terminals
+            </button>
+          ) : (
+            [
+              ["lnb-single", "an LNB with one output"],
+              ["lnb-four", "an LNB with four fixed outputs"],
+              ["lnb-single-1075", "an LNB with oscillator 10.75 GHz"],
+            ].map(([type, name]) => (
+              <button
+                key={type}
+                type="button"
+                className="plain-button"
+                onClick={() => start(a.id, type!)}
+              >
+                {name}
+              </button>
+            ))
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,74 @@
+import type { Link, PartView, Place } from "../../service/client";
+
+export const ROW = 32;
+export const TOP = 84;
+export const TABLE = 408;
+export const DROP_PX = 1.8;
+
+export type Geometry = {
+  width: number;
+  height: number;
+  tableX: number;
+  barX: number;
+  x: (column: number) => number;
+  y: (row: number) => number;
+};
+
+/** Pixels of the run: columns share what the outlet table leaves. */
+export function geometryOf(
+  width: number,
+  columns: number,
+  rows: number,
+  longest: number,
+): Geometry {
+  const drops = Math.min(Math.max(longest * DROP_PX + 26, 60), 150);
+  const tableX = Math.max(width - TABLE, 320 + drops);
+  const barX = tableX - drops;
+  const step = columns > 1 ? (barX - 70) / (columns - 1) : 0;
+  return {
+    width: Math.max(width, tableX + TABLE),
+    height: TOP + rows * ROW + 46,
+    tableX,
+    barX,
+    x: (column) => (columns > 1 ? 70 + column * step : barX),
+    y: (row) => TOP + row * ROW + ROW / 2,
+  };
+}
+
+export function wireWidth(diameterMm: number) {
+  return diameterMm < 6.5 ? 1.75 : diameterMm < 8 ? 3 : 4.5;
+}
+
+/** Cables on the way from the sources to a part. */
+export function routeTo(part: string, links: Link[]): Set<string> {
+  const route = new Set<string>();
+  const pending = [part];
+  while (pending.length) {
+    const here = pending.pop();
+    for (const k of links)
+      if (k.to_part === here && !route.has(k.id)) {
+        route.add(k.id);
+        pending.push(k.from_part);
+      }
+  }
+  return route;
+}
+
+/** The neighbour of a part in a direction, along cables for left and right. */
+export function neighbour(
+  key: string,
+  part: string,
+  places: Place[],
+  links: Link[],
+  parts: PartView[],
+): string | null {
+  if (key === "ArrowLeft") return links.find((k) => k.to_part === part)?.from_part ?? null;
+  if (key === "ArrowRight") return links.find((k) => k.from_part === part)?.to_part ?? null;
+  const here = places.find((p) => p.part === part);
+  if (!here) return parts[0]?.id ?? null;
+  const peers = places
+    .filter((p) => p.leaf === here.leaf && (p.leaf || Math.abs(p.column - here.column) < 1))
+    .sort((a, b) => a.top - b.top);
+  const i = peers.findIndex((p) => p.part === part);
+  return peers[i + (key === "ArrowDown" ? 1 : -1)]?.part ?? null;
+}

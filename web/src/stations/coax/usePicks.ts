@@ -1,0 +1,87 @@
+import { type Catalogue, client } from "../../service/client";
+import { useJob } from "../../service/job";
+import type { Command } from "../../shell/CommandBox";
+import { useWrites } from "../edits";
+
+/** What may be put behind, branched from, or put in place of a part. */
+export function usePicks(
+  catalogue: Catalogue | undefined,
+  part: string | null,
+  mode: "after" | "branch" | "replace" | null,
+): Command[] {
+  const { view, select } = useJob();
+  const { edit, row } = useWrites();
+  if (!catalogue || !part || !mode) return [];
+  const here = view.answers.coax.parts.find((p) => p.id === part);
+  const all = Object.values(catalogue.parts);
+  const newest = () => {
+    const ids = (view.job.parts ?? []).map((p) => Number(p.id.slice(1)));
+    return `p${Math.max(0, ...ids) + 1}`;
+  };
+  const add =
+    (type: string, outlet: string | null, port: number | null, length: string) => async () => {
+      const id = newest();
+      const said = await edit((a) =>
+        client.POST("/api/jobs/{job_id}/parts/{row_id}/after", {
+          params: row(a, part),
+          body: { type, outlet, port, cable: "rg6", length_m: length },
+        }),
+      );
+      if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
+      else if (type !== "plate" && type !== "terminator") select(id);
+    };
+  if (mode === "replace") {
+    return all
+      .filter(
+        (t) =>
+          (t.inputs === 0) === (here?.kind === "antenna" || here?.kind === "lnb") &&
+          t.kind !== "plate",
+      )
+      .map((t) => ({
+        name: t.name,
+        hint: t.kind,
+        run: async () => {
+          const said = await edit((a) =>
+            client.PATCH("/api/jobs/{job_id}/parts/{row_id}", {
+              params: row(a, part),
+              body: { type: t.key },
+            }),
+          );
+          if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
+        },
+      }));
+  }
+  const free = here?.free_outputs ?? [];
+  const port = mode === "branch" ? (free[0] ?? null) : null;
+  const placed = new Set((view.job.parts ?? []).map((p) => p.outlet));
+  const outlets = (view.job.outlets ?? [])
+    .filter((o) => !placed.has(o.id))
+    .map((o) => ({
+      name: `Outlet: ${o.name}`,
+      hint: o.floor ?? "",
+      run: add("plate", o.id, port, "10"),
+    }));
+  const devices = all
+    .filter((t) => t.inputs !== 0 && t.kind !== "plate")
+    .map((t) => ({
+      name: t.name,
+      hint: t.kind.replace("_", " "),
+      run: add(t.key, null, port, "1"),
+    }));
+  const joins = view.answers.coax.parts
+    .filter((p) => p.id !== part && p.free_inputs.length > 0)
+    .map((p) => ({
+      name: `Join to: ${p.name}`,
+      hint: `${p.free_inputs.length} free`,
+      run: async () => {
+        const said = await edit((a) =>
+          client.POST("/api/jobs/{job_id}/parts/{row_id}/join", {
+            params: row(a, part),
+            body: { to: p.id, cable: "rg6", length_m: "1" },
+          }),
+        );
+        if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
+      },
+    }));
+  return [...outlets, ...joins, ...devices];
+}

@@ -1,0 +1,239 @@
+import { TriangleAlert } from "lucide-react";
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { EarthPicture } from "../../instruments/EarthPicture";
+import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
+import { StateWord } from "../../instruments/StateMark";
+import { Choice, NumberField, Tick } from "../../instruments/Value";
+import { type Bond, client } from "../../service/client";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useWrites } from "../edits";
+
+const MATERIALS = [
+  ["copper", "copper"],
+  ["aluminium", "aluminium"],
+  ["steel", "steel"],
+  ["copper_clad_steel", "copper-clad steel"],
+] as const;
+
+export default function EarthPlan() {
+  const { view } = useJob();
+  const { earth: write } = useWrites();
+  const { earth } = view.answers;
+  const e = view.job.earth!;
+  const needed = earth.bonds.filter((b) => b.needed);
+  const good = needed.filter((b) => b.state === "in").length;
+  return (
+    <>
+      <ul className="m-0 list-none border-brick border-b-2 px-6 py-2 text-[13px] max-md:px-4">
+        {earth.cautions.map((c, i) => (
+          <li key={c} className="flex items-start gap-2 py-0.5">
+            <TriangleAlert
+              size={16}
+              aria-hidden="true"
+              className={`mt-0.5 shrink-0 text-brick ${i === 0 ? "" : "invisible"}`}
+            />
+            {i === 0 ? <b>{c}</b> : c}
+          </li>
+        ))}
+      </ul>
+      <AnswerStrip>
+        <Answer title="conductors joined and right" more={earth.school} state={earth.state}>
+          <span className="whitespace-nowrap">
+            <Digits text={String(good)} />
+            <span className="mx-2 text-[22px]">of</span>
+            <Digits text={String(needed.length)} />
+          </span>
+        </Answer>
+        <Answer
+          title={earth.lightning_earth ? "lightning earth asked" : "no lightning earth asked"}
+          more={earth.exemption}
+          wide
+        >
+          <span className="text-[26px]">
+            {earth.lightning_earth ? "earth the mast" : "bond only"}
+          </span>
+        </Answer>
+        <Answer
+          title="to the nearest overhead line"
+          more="so that the mast may fall"
+          state={earth.overhead.state}
+        >
+          {e.overhead_lines === "none" ? (
+            <span className="text-[22px]">none near</span>
+          ) : (
+            <BigFigure value={earth.overhead.value} unit="m" />
+          )}
+          {earth.overhead.value != null && (
+            <BracketGauge gauge={earth.overhead} width={90} height={18} />
+          )}
+        </Answer>
+      </AnswerStrip>
+      <div className="grid grid-cols-[1fr_320px] border-line border-b max-lg:grid-cols-1">
+        <EarthPicture bonds={earth.bonds} />
+        <div className="px-6 py-3 text-[13px]">
+          <p className="m-0 flex justify-between border-line border-b py-1.5">
+            Overhead lines{" "}
+            <Choice
+              label="Overhead lines"
+              value={e.overhead_lines ?? "unknown"}
+              options={[
+                ["unknown", "not looked yet"],
+                ["none", "none near"],
+                ["near", "there is one"],
+              ]}
+              onChange={(v) => write({ overhead_lines: v })}
+            />
+          </p>
+          {e.overhead_lines === "near" && (
+            <p className="m-0 flex justify-between border-line border-b py-1.5">
+              Line away{" "}
+              <NumberField
+                label="Overhead line away"
+                value={e.line_distance_m}
+                unit="m"
+                commit={(t) => write({ line_distance_m: t })}
+              />
+            </p>
+          )}
+          <p className="m-0 border-line border-b py-1.5">
+            <Tick
+              label="All antennas indoors"
+              on={Boolean(e.indoors)}
+              onChange={(indoors) => write({ indoors })}
+            />
+          </p>
+          <p className="m-0 flex justify-between border-line border-b py-1.5">
+            Below the roof edge{" "}
+            <NumberField
+              label="Below the roof edge"
+              value={e.below_roof_edge_m}
+              unit="m"
+              commit={(t) => write({ below_roof_edge_m: t })}
+            />
+          </p>
+          <p className="m-0 flex justify-between border-line border-b py-1.5">
+            Out from the wall{" "}
+            <NumberField
+              label="Out from the wall"
+              value={e.from_wall_m}
+              unit="m"
+              commit={(t) => write({ from_wall_m: t })}
+            />
+          </p>
+        </div>
+      </div>
+      <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
+        <section aria-label="Conductors" className="overflow-x-auto">
+          <table className="w-full min-w-[760px] border-collapse text-[13px]">
+            <thead>
+              <tr className="border-line border-b text-quiet">
+                <th scope="col" className="w-[70px]" />
+                <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+                  Conductor
+                </th>
+                <th scope="col">asked</th>
+                <th scope="col">material</th>
+                <th scope="col" className="text-right">
+                  size
+                </th>
+                <th scope="col" className="pl-4">
+                  against the rule
+                </th>
+                <th scope="col" className="text-right">
+                  length
+                </th>
+                <th scope="col" className="pl-4">
+                  joined
+                </th>
+                <th scope="col">origin</th>
+              </tr>
+            </thead>
+            <tbody>
+              {earth.bonds.map((b) => (
+                <Row key={b.role} b={b} />
+              ))}
+            </tbody>
+          </table>
+        </section>
+        <Problems rows={earth.problems} />
+      </div>
+    </>
+  );
+}
+
+function Row({ b }: { b: Bond }) {
+  const { edit, row } = useWrites();
+  const set = (body: Record<string, unknown>) =>
+    edit((at) =>
+      client.PATCH("/api/jobs/{job_id}/conductors/{row_id}", {
+        params: row(at, b.conductor ?? ""),
+        body: body as never,
+      }),
+    );
+  const add = () =>
+    edit((at) =>
+      client.POST("/api/jobs/{job_id}/conductors", { params: at, body: { role: b.role } }),
+    );
+  return (
+    <tr className="border-line border-b">
+      <td>
+        {b.needed ? <StateWord state={b.state} /> : <span className="text-quiet">not asked</span>}
+      </td>
+      <th scope="row" className="py-2">
+        <b>{b.name}</b>
+        <span className="block text-quiet">{b.joins}</span>
+      </th>
+      <td className="max-w-[170px] pr-3">{b.asked}</td>
+      {b.conductor ? (
+        <>
+          <td>
+            <Choice
+              label={`${b.name} material`}
+              value={(b.material ?? "copper") as "copper"}
+              options={MATERIALS as never}
+              onChange={(material) => set({ material })}
+            />
+          </td>
+          <td className="text-right">
+            <NumberField
+              label={`${b.name} size`}
+              value={b.size.value}
+              unit="mm2"
+              digits={1}
+              width={48}
+              commit={(t) => set({ size_mm2: t })}
+            />
+          </td>
+          <td className="pl-4">
+            <BracketGauge gauge={b.size} width={80} />
+          </td>
+          <td className="text-right">
+            <NumberField
+              label={`${b.name} length`}
+              value={b.length.value}
+              unit="m"
+              width={48}
+              commit={(t) => set({ length_m: t })}
+            />
+          </td>
+          <td className="pl-4">
+            <Tick
+              label={`${b.name} joined`}
+              hideLabel
+              on={b.connected}
+              onChange={(connected) => set({ connected })}
+            />
+          </td>
+        </>
+      ) : (
+        <td colSpan={5}>
+          <button type="button" className="plain-button" onClick={add}>
+            Plan this conductor
+          </button>
+        </td>
+      )}
+      <td className="text-quiet">{b.origin}</td>
+    </tr>
+  );
+}

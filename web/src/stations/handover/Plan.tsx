@@ -1,0 +1,120 @@
+import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
+import { StateWord } from "../../instruments/StateMark";
+import { TextField, Tick } from "../../instruments/Value";
+import type { Section } from "../../service/client";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useWrites } from "../edits";
+
+export default function HandoverPlan() {
+  const { view } = useJob();
+  const { handover: write } = useWrites();
+  const { handover, sheet, readings } = view.answers;
+  const h = view.job.handover!;
+  return (
+    <>
+      <div className="no-print">
+        <AnswerStrip>
+          <Answer
+            title="job sheet"
+            more={
+              handover.ready ? "all stations are in or near" : "something is out or not done yet"
+            }
+            state={handover.state}
+          >
+            <span className="text-[30px]">{handover.figure}</span>
+          </Answer>
+          <Answer title="still open" more="problems over all stations">
+            <BigFigure value={handover.open_points} unit="count" digits={0} />
+          </Answer>
+          <Answer title="readings" more="taken at the outlets">
+            <span className="text-[24px]">
+              {readings.taken} of {readings.wanted}
+            </span>
+          </Answer>
+          <div className="flex flex-wrap items-center gap-2">
+            <a
+              className="copper-button no-underline"
+              href={`/api/jobs/${view.id}/sheet.pdf`}
+              target="_blank"
+              rel="noreferrer"
+            >
+              Job sheet as PDF
+            </a>
+            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/export`} download>
+              Export the job
+            </a>
+          </div>
+        </AnswerStrip>
+        <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 border-line border-b px-6 py-3 text-[13px] max-md:px-4">
+          <TextField
+            label="Customer"
+            hideLabel={false}
+            value={h.customer ?? ""}
+            width={160}
+            commit={(t) => write({ customer: t })}
+          />
+          <TextField
+            label="Installer"
+            hideLabel={false}
+            value={h.installer ?? ""}
+            width={140}
+            commit={(t) => write({ installer: t })}
+          />
+          <TextField
+            label="Remarks"
+            hideLabel={false}
+            value={h.remarks ?? ""}
+            width={300}
+            commit={(t) => write({ remarks: t })}
+          />
+          <Tick
+            label="Handed over to the customer"
+            on={h.handed_over ?? false}
+            onChange={(handed_over) => write({ handed_over })}
+          />
+        </div>
+        {handover.problems.length > 0 && (
+          <div className="px-6 py-4">
+            <Problems rows={handover.problems} />
+          </div>
+        )}
+      </div>
+      <div className="bg-paper px-6 py-6 max-md:px-2 print:bg-sheet print:p-0">
+        <article
+          aria-label="Job sheet"
+          className="mx-auto max-w-[794px] border border-line bg-sheet px-14 py-12 max-md:px-4 print:border-0 print:p-0"
+        >
+          <h2 className="m-0 font-bold text-[26px] leading-8">{view.job.name}</h2>
+          <p className="m-0 mb-4 text-quiet">Job sheet. {view.job.place}</p>
+          {sheet.map((s) => (
+            <Part key={s.title} s={s} />
+          ))}
+        </article>
+      </div>
+    </>
+  );
+}
+
+function Part({ s }: { s: Section }) {
+  return (
+    <section className="mb-5">
+      <h3 className="m-0 mb-1 font-bold text-[17px]">{s.title}</h3>
+      <table className="w-full border-collapse text-[13px] leading-[18px]">
+        <tbody>
+          {s.lines.map((l, i) => (
+            <tr key={i} className="border-line border-b align-top">
+              <th scope="row" className="w-[170px] py-1 pr-3 text-quiet">
+                {l.label}
+              </th>
+              <td className="py-1">{l.text}</td>
+              <td className="w-16 py-1 text-right">
+                {l.state && <StateWord state={l.state} mark={false} />}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,212 @@
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
+import { GaugeLine } from "../../instruments/GaugeLine";
+import { MastPicture } from "../../instruments/MastPicture";
+import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { type Antenna, client } from "../../service/client";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useWrites } from "../edits";
+import { AddAntenna } from "./AddAntenna";
+
+export default function MastPlan() {
+  const { view } = useJob();
+  const { mast: write } = useWrites();
+  const { mast } = view.answers;
+  const m = view.job.mast!;
+  const antennas = view.job.antennas ?? [];
+  const field = (
+    label: string,
+    key: keyof typeof m,
+    unit: "m" | "mm" | "mpa" | "nm" | "ms",
+    digits = 1,
+  ) => (
+    <div className="flex items-baseline justify-between gap-4 border-line border-b py-1">
+      <dt>{label}</dt>
+      <dd className="m-0">
+        <NumberField
+          label={label}
+          value={m[key] as number | null}
+          unit={unit}
+          digits={digits}
+          commit={(t) => write({ [key]: t })}
+          placeholder="none"
+        />
+      </dd>
+    </div>
+  );
+  return (
+    <>
+      <AnswerStrip>
+        <Answer title="of the limit" more="the graver of fixing and tube" state={mast.state}>
+          <BigFigure value={mast.percent} unit="pct" digits={0} />
+        </Answer>
+        <Answer title="moment at the upper bracket" more={mast.moment_origin} wide>
+          <BigFigure value={mast.moment.value} unit="nm" digits={0} />
+          <BracketGauge gauge={mast.moment} width={130} height={18} />
+        </Answer>
+        <Answer title="force on each bracket" more="moment over the held length">
+          <BigFigure value={mast.bracket_force_n} unit="n" digits={0} />
+        </Answer>
+        <Answer title="wind" more={mast.pressure_origin}>
+          <BigFigure value={mast.pressure_pa} unit="pa" digits={0} />
+        </Answer>
+      </AnswerStrip>
+      <div className="grid grid-cols-[1fr_320px] border-line border-b max-lg:grid-cols-1">
+        <MastPicture
+          answer={mast}
+          antennas={antennas}
+          free={(m.length_m ?? 3) - (m.held_m ?? 0)}
+          held={m.held_m ?? 0}
+          outer={m.outer_mm ?? 48}
+        />
+        <dl className="m-0 px-6 py-3 text-[13px]">
+          {field("Tube length", "length_m", "m", 2)}
+          {field("Held between brackets", "held_m", "m", 2)}
+          {field("Tube diameter", "outer_mm", "mm")}
+          {field("Tube wall", "wall_mm", "mm")}
+          {field("Yield strength", "yield_mpa", "mpa", 0)}
+          {field("Mount's own limit", "moment_limit_nm", "nm", 0)}
+          {field("Design wind speed", "wind_ms", "ms", 0)}
+          <div className="flex items-baseline justify-between border-line border-b py-1">
+            <dt>Fixed to</dt>
+            <dd className="m-0">
+              <Choice
+                label="Fixed to"
+                value={m.fixing ?? "wall"}
+                options={[
+                  ["wall", "wall"],
+                  ["chimney", "chimney"],
+                  ["roof", "roof"],
+                  ["pole", "pole"],
+                  ["loft", "loft"],
+                ]}
+                onChange={(fixing) => write({ fixing })}
+              />
+            </dd>
+          </div>
+        </dl>
+      </div>
+      <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
+        <section aria-label="Antennas" className="overflow-x-auto">
+          <table className="w-full border-collapse text-[13px]">
+            <thead>
+              <tr className="border-line border-b text-quiet">
+                <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+                  On the mast
+                </th>
+                <th scope="col">looks at</th>
+                <th scope="col" className="text-right">
+                  above upper bracket
+                </th>
+                <th scope="col" className="text-right">
+                  wind area
+                </th>
+                <th scope="col" className="text-right">
+                  force N
+                </th>
+                <th scope="col" className="text-right">
+                  moment N·m
+                </th>
+                <th scope="col">
+                  <span className="sr-only">Remove</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {antennas.map((a) => (
+                <Row key={a.id} a={a} />
+              ))}
+            </tbody>
+          </table>
+          <div className="mt-2">
+            <AddAntenna />
+          </div>
+        </section>
+        <section aria-label="Limits">
+          <GaugeLine
+            name="Moment at the fixing"
+            gauge={mast.moment}
+            digits={0}
+            note={mast.moment_origin}
+          />
+          <GaugeLine
+            name="Moment the tube bears"
+            gauge={mast.tube}
+            digits={0}
+            note="yield strength over 1.5"
+          />
+          <GaugeLine
+            name="Held between brackets"
+            gauge={mast.held}
+            digits={2}
+            note="at least one sixth of the mast"
+          />
+        </section>
+        <Problems rows={mast.problems} />
+      </div>
+    </>
+  );
+}
+
+function Row({ a }: { a: Antenna }) {
+  const { view } = useJob();
+  const { edit, row, antenna } = useWrites();
+  const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
+  const targets = view.job.targets ?? [];
+  const set = (body: Record<string, unknown>) => antenna(a.id, body);
+  const remove = () =>
+    edit((at) => client.DELETE("/api/jobs/{job_id}/antennas/{row_id}", { params: row(at, a.id) }));
+  return (
+    <tr className="border-line border-b">
+      <th scope="row" className="py-1">
+        <TextField
+          label={`Name of ${a.name}`}
+          value={a.name}
+          width={130}
+          commit={(t) => set({ name: t })}
+        />
+      </th>
+      <td>
+        <Choice
+          label={`${a.name} looks at`}
+          value={a.target ?? ""}
+          options={[["", "no target"], ...targets.map((t) => [t.id, t.name] as const)]}
+          onChange={(t) => set({ target: t || null })}
+        />
+      </td>
+      <td className="text-right">
+        <NumberField
+          label={`${a.name} above the upper bracket`}
+          value={a.on_mast_m}
+          unit="m"
+          digits={2}
+          width={52}
+          commit={(t) => set({ on_mast_m: t })}
+        />
+      </td>
+      <td className="text-right">
+        <NumberField
+          label={`${a.name} wind area`}
+          value={a.wind_area_m2}
+          unit="m2"
+          digits={2}
+          width={52}
+          commit={(t) => set({ wind_area_m2: t })}
+        />
+      </td>
+      <td className="num text-right">{load?.force_n.toFixed(0)}</td>
+      <td className="num text-right">{load?.moment_nm.toFixed(0)}</td>
+      <td className="pl-3 text-right">
+        <button
+          type="button"
+          className="underline"
+          aria-label={`Remove ${a.name}`}
+          onClick={remove}
+        >
+          remove
+        </button>
+      </td>
+    </tr>
+  );
+}

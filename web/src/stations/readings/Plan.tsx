@@ -1,0 +1,215 @@
+import { useState } from "react";
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { StateWord } from "../../instruments/StateMark";
+import { Choice, NumberField } from "../../instruments/Value";
+import { client, type Lane, type ReadingCell, type ReadingRow } from "../../service/client";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown } from "../../shell/units";
+
+type Mode = "level" | "cn";
+
+export default function ReadingsPlan() {
+  const { view } = useJob();
+  const [mode, setMode] = useState<Mode>("level");
+  const r = view.answers.readings;
+  const lanes = view.answers.coax.lanes;
+  const targets = new Map((view.job.targets ?? []).map((t) => [t.id, t.name]));
+  const heads = lanes.reduce<{ target: string; count: number }[]>((all, l) => {
+    const last = all[all.length - 1];
+    if (last?.target === l.target) last.count += 1;
+    else all.push({ target: l.target, count: 1 });
+    return all;
+  }, []);
+  const unit = shown(0, "dbuv", 0, useShown()).unit;
+  if (!r.rows.length)
+    return <p className="px-6 py-4">Nothing to read yet: the run at Coax has no outlets.</p>;
+  return (
+    <div className="px-6 py-3 max-md:px-4">
+      <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
+        <div className="text-[34px] leading-10" style={{ letterSpacing: "-0.01em" }}>
+          {r.headline}
+        </div>
+        {r.overall.value != null && (
+          <div className="flex items-center gap-3">
+            <BracketGauge gauge={r.overall} width={110} height={18} />
+            <StateWord state={r.overall.state} />
+          </div>
+        )}
+        <div className="text-[13px]">
+          <div className="font-bold text-[17px]">{r.figure}</div>
+          <div className="text-quiet">{r.detail}</div>
+        </div>
+        <div className="ml-auto text-[13px]">
+          Write{" "}
+          <Choice
+            label="What is written"
+            value={mode}
+            options={[
+              ["level", "levels"],
+              ["cn", "C/N or MER"],
+            ]}
+            onChange={setMode}
+          />
+        </div>
+      </section>
+      <div className="overflow-x-auto">
+        <table className="border-collapse text-[13px]">
+          <thead>
+            <tr>
+              <th />
+              {heads.map((h, i) => (
+                <th
+                  key={`${h.target}${i}`}
+                  scope="colgroup"
+                  colSpan={h.count}
+                  className="border-line border-l pl-2 font-bold"
+                >
+                  {targets.get(h.target)}
+                </th>
+              ))}
+              <th />
+            </tr>
+            <tr className="border-line border-b">
+              <th scope="col" className="py-1 text-right font-normal text-quiet">
+                MHz
+              </th>
+              {lanes.map((l) => (
+                <th key={l.id} scope="col" className="whitespace-nowrap px-2">
+                  <b className="num">{l.frequency_mhz.toFixed(0)}</b> {l.band || l.name}
+                </th>
+              ))}
+              <th scope="col" className="pl-2">
+                as read
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {r.rows.map((row, i) => (
+              <Row
+                key={row.part}
+                row={row}
+                lanes={lanes}
+                mode={mode}
+                gap={i > 0 && r.rows[i - 1]?.floor !== row.floor}
+              />
+            ))}
+          </tbody>
+          <tfoot>
+            <tr className="border-ink border-t">
+              <th scope="row" className="py-1 font-bold">
+                Mean off by, dB
+              </th>
+              {r.means.map((m) => (
+                <td key={m.carrier} className="whitespace-nowrap px-2 text-right">
+                  {m.deviation.value != null && (
+                    <span className="inline-flex items-center gap-1">
+                      <span className="num">
+                        {m.deviation.value > 0 ? "+" : ""}
+                        {figureOf(m.deviation.value, 1)}
+                      </span>
+                      <BracketGauge gauge={m.deviation} width={30} />
+                    </span>
+                  )}
+                </td>
+              ))}
+              <td />
+            </tr>
+          </tfoot>
+        </table>
+      </div>
+      <p className="mt-2 mb-4 text-[13px] text-quiet">
+        Each cell: planned, then read
+        {mode === "level" ? `, in ${unit}` : ", in dB"}; gauge: read against planned, bracket at ±
+        {r.tolerance_db} dB ({r.tolerance_origin}). As read: against the outlet's own window.
+      </p>
+      <Problems rows={r.problems} />
+    </div>
+  );
+}
+
+function Row({
+  row,
+  lanes,
+  mode,
+  gap,
+}: {
+  row: ReadingRow;
+  lanes: Lane[];
+  mode: Mode;
+  gap: boolean;
+}) {
+  const cells = new Map(row.cells.map((c) => [c.carrier, c]));
+  return (
+    <tr className={`h-[22px] ${gap ? "border-line border-t" : ""}`}>
+      <th scope="row" className="whitespace-nowrap pr-3">
+        <span
+          aria-hidden="true"
+          className={`mr-2 inline-block h-2.5 w-2.5 border-2 border-copper ${row.kind === "outlet" ? "rounded-full" : ""}`}
+        />
+        <span className={row.kind === "outlet" ? "" : "font-bold"}>{row.name}</span>
+      </th>
+      {lanes.map((l) => {
+        const cell = cells.get(l.id);
+        return (
+          <td key={l.id} className="whitespace-nowrap px-2">
+            {cell && <Cell row={row} lane={l} cell={cell} mode={mode} />}
+          </td>
+        );
+      })}
+      <td className="pl-2">{row.kind === "outlet" && <StateWord state={row.as_read} />}</td>
+    </tr>
+  );
+}
+
+function Cell({
+  row,
+  lane,
+  cell,
+  mode,
+}: {
+  row: ReadingRow;
+  lane: Lane;
+  cell: ReadingCell;
+  mode: Mode;
+}) {
+  const { edit } = useJob();
+  const at = useShown();
+  const planned = mode === "level" ? cell.planned_dbuv : cell.planned_cn_db;
+  const write = (text: string) => {
+    const value = text.trim() === "" ? null : text;
+    const body = mode === "level" ? { level_dbuv: value } : { cn_db: value };
+    return edit((a) =>
+      client.PUT("/api/jobs/{job_id}/readings/{part}/{carrier}", {
+        params: { header: a.header, path: { ...a.path, part: row.part, carrier: lane.id } },
+        body: body as never,
+      }),
+    );
+  };
+  const what = `${row.name}, ${lane.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
+  return (
+    <span className="inline-flex items-center gap-1">
+      <span className="num w-9 text-right text-quiet">
+        {planned == null
+          ? ""
+          : mode === "level"
+            ? shown(planned, "dbuv", 1, at).figure
+            : figureOf(planned, 1)}
+      </span>
+      <NumberField
+        label={what}
+        value={mode === "level" ? cell.read_dbuv : cell.read_cn_db}
+        unit={mode === "level" ? "dbuv" : "db"}
+        showUnit={false}
+        width={40}
+        commit={write}
+      />
+      <span className="w-7">
+        {mode === "level"
+          ? cell.deviation.value != null && <BracketGauge gauge={cell.deviation} width={28} />
+          : cell.quality.value != null && <BracketGauge gauge={cell.quality} width={28} />}
+      </span>
+    </span>
+  );
+}

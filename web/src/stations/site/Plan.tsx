@@ -1,0 +1,137 @@
+import { Answer, AnswerStrip, Digits } from "../../instruments/Figure";
+import { SitePlan } from "../../instruments/SitePlan";
+import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { useJob } from "../../service/job";
+import { Problems } from "../../shell/Problems";
+import { useSettings } from "../../shell/settings";
+import { useShown } from "../../shell/showing";
+import { textOf } from "../../shell/units";
+import { useWrites } from "../edits";
+import { Outlets } from "./Outlets";
+import { PlaceSearch } from "./PlaceSearch";
+
+export default function SitePlanFace() {
+  const { view } = useJob();
+  const { site: write, head } = useWrites();
+  const { profiles } = useSettings();
+  const at = useShown();
+  const { site } = view.answers;
+  const s = view.job.site!;
+  const profile = profiles.find((p) => p.key === view.job.profile);
+  const line = (label: string, key: keyof typeof s, unit: "m" | "deg_true") => (
+    <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+      <dt>{label}</dt>
+      <dd className="m-0">
+        <NumberField
+          label={label}
+          value={s[key] as number}
+          unit={unit}
+          commit={(t) => write({ [key]: t })}
+        />
+      </dd>
+    </div>
+  );
+  const [lat, lon] = (site.position ?? "").split(/(?<=[NS]) /);
+  return (
+    <>
+      <AnswerStrip>
+        <Answer
+          title="position"
+          more={
+            site.precision_m == null
+              ? "type it, or find the place"
+              : `good to ${textOf({ value: site.precision_m, unit: "m", digits: 0 }, at)} as typed`
+          }
+          state={site.state}
+          wide
+        >
+          {site.position ? (
+            <span className="num whitespace-nowrap text-[24px] leading-[26px]">
+              {lat}
+              <br />
+              {lon}
+            </span>
+          ) : (
+            <span className="text-[22px] text-quiet">not known</span>
+          )}
+        </Answer>
+        <Answer title={site.outlets === 1 ? "outlet" : "outlets"} more="that want a signal">
+          <Digits text={String(site.outlets)} />
+        </Answer>
+        <Answer title="practice" more={`last word: local code. ${profile?.earth_school ?? ""}`}>
+          <span className="text-[22px] leading-6">{profile?.name}</span>
+        </Answer>
+      </AnswerStrip>
+      <div className="grid grid-cols-[1fr_340px] border-line border-b max-lg:grid-cols-1">
+        <SitePlan answer={site} />
+        <dl className="m-0 border-line border-l px-6 py-3 text-[13px]">
+          <div className="border-line border-b pb-2">
+            <dt className="mb-1 font-bold">Position</dt>
+            <dd className="m-0">
+              <TextField
+                label="Position"
+                value={s.position_text ?? ""}
+                width={280}
+                commit={(t) => write({ position_text: t })}
+                placeholder="53.4805 N 9.9720 W"
+              />
+            </dd>
+            <PlaceSearch />
+          </div>
+          {line("Ground above sea", "height_m", "m")}
+          {line("Mount above ground", "mount_height_m", "m")}
+          {line("Building length", "building_length_m", "m")}
+          {line("Building width", "building_width_m", "m")}
+          {line("Long side bearing", "building_bearing_deg", "deg_true")}
+          {line("Building centre away", "building_offset_m", "m")}
+          {line("Building centre bearing", "building_offset_bearing_deg", "deg_true")}
+          {line("Cable entry away", "entry_distance_m", "m")}
+          {line("Cable entry bearing", "entry_bearing_deg", "deg_true")}
+          <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+            <dt>Practice</dt>
+            <dd className="m-0">
+              <Choice
+                label="Practice"
+                value={view.job.profile ?? "europe"}
+                options={profiles.map((p) => [p.key, p.name] as const)}
+                onChange={(key) => head({ profile: key })}
+              />
+            </dd>
+          </div>
+          <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+            <dt>Date, for the compass</dt>
+            <dd className="m-0">
+              <TextField
+                label="Date"
+                value={view.job.date}
+                width={92}
+                commit={(t) => head({ date: t })}
+              />
+            </dd>
+          </div>
+          <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+            <dt>Job and place</dt>
+            <dd className="m-0 flex gap-2">
+              <TextField
+                label="Job name"
+                value={view.job.name}
+                width={100}
+                commit={(t) => head({ name: t })}
+              />
+              <TextField
+                label="Place name"
+                value={view.job.place ?? ""}
+                width={90}
+                commit={(t) => head({ place: t })}
+              />
+            </dd>
+          </div>
+        </dl>
+      </div>
+      <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
+        <Outlets />
+        <Problems rows={site.problems} />
+      </div>
+    </>
+  );
+}

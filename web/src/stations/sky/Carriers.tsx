@@ -1,0 +1,270 @@
+import { useQuery } from "@tanstack/react-query";
+import { type FormEvent, useRef, useState } from "react";
+import { NumberField, TextField } from "../../instruments/Value";
+import { client, type Refusal } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useWrites } from "../edits";
+
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
+
+/** The multiplexes or transponders of one target. */
+export function Carriers({ target, kind }: { target: string; kind: string }) {
+  const { view } = useJob();
+  const { edit, row } = useWrites();
+  const rows = (view.job.carriers ?? []).filter((c) => c.target === target);
+  const satellite = kind === "satellite";
+  const set = (id: string, body: Record<string, string>) =>
+    edit((a) =>
+      client.PATCH("/api/jobs/{job_id}/carriers/{row_id}", {
+        params: row(a, id),
+        body: body as never,
+      }),
+    );
+  const remove = (id: string) =>
+    edit((a) => client.DELETE("/api/jobs/{job_id}/carriers/{row_id}", { params: row(a, id) }));
+  return (
+    <>
+      <table className="w-full border-collapse">
+        <thead>
+          <tr className="border-line border-b text-quiet">
+            <th scope="col">name</th>
+            <th scope="col" className="text-right">
+              MHz
+            </th>
+            <th scope="col" className="text-right">
+              {satellite ? "symbol rate, MBd" : "bandwidth, MHz"}
+            </th>
+            <th scope="col" className="pl-6">
+              pol.
+            </th>
+            <th scope="col" className="text-right">
+              {satellite ? "EIRP, dBW" : "ERP, kW"}
+            </th>
+            <th scope="col" className="pl-6">
+              modulation
+            </th>
+            <th scope="col">
+              <span className="sr-only">Remove</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((c) => (
+            <tr key={c.id} className="border-line border-b">
+              <th scope="row">
+                <TextField
+                  label={`Name of ${c.name}`}
+                  value={c.name}
+                  width={110}
+                  commit={(t) => set(c.id, { name: t })}
+                />
+              </th>
+              <td className="py-1 text-right">
+                <TextField
+                  label={`${c.name} frequency, MHz`}
+                  number
+                  value={String(c.frequency_mhz)}
+                  width={76}
+                  commit={(t) => set(c.id, { frequency: t })}
+                />
+              </td>
+              <td className="text-right">
+                <NumberField
+                  label={`${c.name} bandwidth`}
+                  value={c.bandwidth_mhz}
+                  unit="mhz"
+                  showUnit={false}
+                  digits={2}
+                  commit={(t) => set(c.id, { bandwidth_mhz: t })}
+                />
+              </td>
+              <td className="num pl-6">{c.polarisation}</td>
+              <td className="text-right">
+                <TextField
+                  label={`${c.name} power`}
+                  number
+                  value={String(c.power)}
+                  width={56}
+                  commit={(t) => set(c.id, { power: t })}
+                />
+              </td>
+              <td className="pl-6">{c.modulation}</td>
+              <td className="text-right">
+                <button
+                  type="button"
+                  className="underline"
+                  aria-label={`Remove ${c.name}`}
+                  onClick={() => remove(c.id)}
+                >
+                  remove
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <NewCarrier target={target} satellite={satellite} />
+      <CsvBar />
+    </>
+  );
+}
+
+function NewCarrier({ target, satellite }: { target: string; satellite: boolean }) {
+  const { edit } = useWrites();
+  const modulations = useQuery({
+    queryKey: ["modulations"],
+    queryFn: async () => (await client.GET("/api/modulations")).data ?? [],
+  });
+  const list = (modulations.data ?? []).filter((m) => m.system.startsWith("DVB-S") === satellite);
+  const start = satellite
+    ? {
+        name: "",
+        frequency: "",
+        bandwidth: "27.5",
+        power: "50",
+        modulation: "DVB-S2 8PSK 2/3",
+        polarisation: "H",
+      }
+    : {
+        name: "",
+        frequency: "",
+        bandwidth: "7.61",
+        power: "10",
+        modulation: "DVB-T 64QAM 2/3",
+        polarisation: "H",
+      };
+  const [form, setForm] = useState(start);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const put = (part: Partial<typeof start>) => setForm({ ...form, ...part });
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const said = await edit((a) =>
+      client.POST("/api/jobs/{job_id}/carriers", {
+        params: a,
+        body: {
+          ...form,
+          target,
+          name: form.name || form.frequency,
+          polarisation: form.polarisation as "H",
+        },
+      }),
+    );
+    refuse(said);
+    if (!said) put({ name: "", frequency: "" });
+  };
+  const text = (key: keyof typeof start, label: string, width: string, placeholder = "") => (
+    <label>
+      <span className="sr-only">{label}</span>
+      <input
+        className={`${FIELD} ${width}`}
+        placeholder={placeholder}
+        value={form[key]}
+        onChange={(e) => put({ [key]: e.target.value })}
+        required={key === "frequency"}
+      />
+    </label>
+  );
+  return (
+    <form onSubmit={add} className="mt-3 flex flex-wrap items-center gap-2 text-[13px]">
+      <b>+</b>
+      {text("name", "Carrier name", "w-28", "name")}
+      {text("frequency", "Carrier frequency", "w-28", satellite ? "11778" : "ch 36 or 594")}
+      {text("bandwidth", satellite ? "Symbol rate, MBd" : "Bandwidth, MHz", "w-16")}
+      <label>
+        <span className="sr-only">Polarisation</span>
+        <select
+          className={FIELD}
+          value={form.polarisation}
+          onChange={(e) => put({ polarisation: e.target.value })}
+        >
+          {["H", "V", "L", "R"].map((p) => (
+            <option key={p}>{p}</option>
+          ))}
+        </select>
+      </label>
+      {text("power", satellite ? "EIRP, dBW" : "ERP, kW", "w-16")} {satellite ? "dBW" : "kW"}
+      <label>
+        <span className="sr-only">Modulation</span>
+        <select
+          className={FIELD}
+          value={form.modulation}
+          onChange={(e) => put({ modulation: e.target.value })}
+        >
+          {list.map((m) => (
+            <option key={m.code}>{m.code}</option>
+          ))}
+        </select>
+      </label>
+      <button type="submit" className="plain-button">
+        Add carrier
+      </button>
+      {refused && (
+        <span role="alert" className="text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </span>
+      )}
+    </form>
+  );
+}
+
+/** Carriers and transmitters as CSV, in and out. */
+function CsvBar() {
+  const { view, edit } = useJob();
+  const file = useRef<HTMLInputElement>(null);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const [kind, setKind] = useState<"carriers" | "transmitters">("carriers");
+  const take = async (chosen: File) => {
+    const text = await chosen.slice(0, 21_000_000).text();
+    refuse(
+      await edit((a) =>
+        client.POST("/api/jobs/{job_id}/csv", {
+          params: { ...a, query: { kind } },
+          body: text as never,
+          headers: { "content-type": "text/csv" },
+          bodySerializer: (b) => b as unknown as string,
+        }),
+      ),
+    );
+  };
+  return (
+    <p className="m-0 mt-3 flex flex-wrap items-center gap-4 text-[13px]">
+      <a href={`/api/jobs/${view.id}/carriers.csv`} download>
+        Carriers as CSV
+      </a>
+      <a href={`/api/jobs/${view.id}/transmitters.csv`} download>
+        Transmitters as CSV
+      </a>
+      {(["carriers", "transmitters"] as const).map((k) => (
+        <button
+          key={k}
+          type="button"
+          className="underline"
+          onClick={() => {
+            setKind(k);
+            file.current?.click();
+          }}
+        >
+          Import {k}
+        </button>
+      ))}
+      <input
+        ref={file}
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="CSV file"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          e.target.value = "";
+          if (f) take(f);
+        }}
+      />
+      {refused && (
+        <span role="alert" className="text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </span>
+      )}
+    </p>
+  );
+}

@@ -1,0 +1,179 @@
+import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { client, type Obstruction } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { unitName } from "../../shell/units";
+import { useWrites } from "../edits";
+
+const OUTLINES = [
+  ["ridge", "ridge"],
+  ["gable", "gable"],
+  ["crowns", "crowns"],
+  ["block", "block"],
+] as const;
+
+/** What is in the way, as rows; the last row takes one typed line. */
+export function Obstructions() {
+  const { view } = useJob();
+  const { edit } = useWrites();
+  const rows = view.job.obstructions ?? [];
+  const at = useShown();
+  const m = unitName("m", at);
+  const add = (line: string) =>
+    edit((a) => client.POST("/api/jobs/{job_id}/obstructions", { params: a, body: { line } }));
+  return (
+    <section aria-label="In the way" className="overflow-x-auto">
+      <table className="w-full min-w-[640px] border-collapse text-[13px]">
+        <thead>
+          <tr className="border-line border-b text-quiet">
+            <th scope="col" className="w-8" />
+            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+              In the way
+            </th>
+            <th scope="col">outline</th>
+            <th scope="col" className="text-right">
+              from °T
+            </th>
+            <th scope="col" className="text-right">
+              to °T
+            </th>
+            <th scope="col" className="text-right">
+              up to °
+            </th>
+            <th scope="col" className="text-right">
+              away {m}
+            </th>
+            <th scope="col" className="text-right">
+              above antenna {m}
+            </th>
+            <th scope="col" className="text-right">
+              now °
+            </th>
+            <th scope="col">
+              <span className="sr-only">Remove</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <Line key={row.id} row={row} />
+          ))}
+        </tbody>
+      </table>
+      <p className="m-0 mt-2 flex items-baseline gap-3 text-[13px]">
+        <b>+</b>
+        <TextField
+          label="Add what is in the way"
+          value=""
+          width={260}
+          commit={add}
+          clearAfter
+          placeholder="barn 212 224 11"
+        />
+        <span className="text-quiet">name, from, to, top angle; or barn 212 224 8m at 40m</span>
+      </p>
+    </section>
+  );
+}
+
+function Line({ row }: { row: Obstruction }) {
+  const { view } = useJob();
+  const { edit, row: at } = useWrites();
+  const shape = view.answers.sky.skyline.find((s) => s.id === row.id);
+  const set = (body: Record<string, string>) =>
+    edit((a) =>
+      client.PATCH("/api/jobs/{job_id}/obstructions/{row_id}", {
+        params: at(a, row.id),
+        body: body as never,
+      }),
+    );
+  const remove = () =>
+    edit((a) =>
+      client.DELETE("/api/jobs/{job_id}/obstructions/{row_id}", { params: at(a, row.id) }),
+    );
+  const cell = "py-1 text-right";
+  return (
+    <tr className="border-line border-b">
+      <th scope="row" className="font-bold">
+        {shape?.letter}
+      </th>
+      <td className="py-1">
+        <TextField
+          label={`Name of ${shape?.letter}`}
+          value={row.name}
+          width={170}
+          commit={(t) => set({ name: t })}
+        />
+      </td>
+      <td>
+        <Choice
+          label={`Outline of ${row.name}`}
+          value={row.outline ?? "block"}
+          options={OUTLINES}
+          onChange={(v) => set({ outline: v })}
+        />
+      </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} from`}
+          value={row.from_deg}
+          unit="deg_true"
+          showUnit={false}
+          width={56}
+          commit={(t) => set({ from_deg: t })}
+        />
+      </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} to`}
+          value={row.to_deg}
+          unit="deg_true"
+          showUnit={false}
+          width={56}
+          commit={(t) => set({ to_deg: t })}
+        />
+      </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} up to`}
+          value={row.top_deg}
+          unit="deg"
+          showUnit={false}
+          width={56}
+          commit={(t) => set({ top_deg: t })}
+        />
+      </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} away`}
+          value={row.distance_m}
+          unit="m"
+          showUnit={false}
+          width={64}
+          commit={(t) => set({ distance_m: t })}
+        />
+      </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} above the antenna`}
+          value={row.above_m}
+          unit="m"
+          showUnit={false}
+          width={64}
+          commit={(t) => set({ above_m: t })}
+        />
+      </td>
+      <td className="num text-right">{shape ? shape.top_deg.toFixed(1) : ""}</td>
+      <td className="pl-3 text-right">
+        <button
+          type="button"
+          className="underline"
+          aria-label={`Remove ${row.name}`}
+          onClick={remove}
+        >
+          remove
+        </button>
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,249 @@
+import { type FormEvent, useState } from "react";
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { StateWord } from "../../instruments/StateMark";
+import { NumberField } from "../../instruments/Value";
+import { client, type Refusal, type TargetSight } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown } from "../../shell/units";
+import { useWrites } from "../edits";
+import { Carriers } from "./Carriers";
+
+/** Satellites and transmitters with their direction, clearance and carriers. */
+export function Targets() {
+  const { view } = useJob();
+  const at = useShown();
+  const [open, setOpen] = useState<string | null>(null);
+  const declination = view.answers.aim.declination_deg;
+  const compass = at.north === "compass" && declination != null;
+  return (
+    <section aria-label="Targets" className="overflow-x-auto">
+      <table className="w-full min-w-[700px] border-collapse text-[13px]">
+        <thead>
+          <tr className="border-line border-b text-quiet">
+            <th scope="col" className="w-[70px]" />
+            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+              Targets
+            </th>
+            <th scope="col" className="text-right">
+              bearing {compass ? "°M" : "°T"}
+            </th>
+            <th scope="col" className="text-right">
+              elev. °
+            </th>
+            <th scope="col" className="pl-8">
+              clearance
+            </th>
+            <th scope="col" className="text-right">
+              away
+            </th>
+            <th scope="col" className="text-right">
+              loss over free space
+            </th>
+            <th scope="col">
+              <span className="sr-only">Carriers</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {view.answers.sky.targets.map((t) => (
+            <Row
+              key={t.id}
+              t={t}
+              shift={compass ? declination : 0}
+              open={open === t.id}
+              onOpen={() => setOpen(open === t.id ? null : t.id)}
+            />
+          ))}
+        </tbody>
+      </table>
+      <NewTarget />
+    </section>
+  );
+}
+
+function Row({
+  t,
+  shift,
+  open,
+  onOpen,
+}: {
+  t: TargetSight;
+  shift: number;
+  open: boolean;
+  onOpen: () => void;
+}) {
+  const { view } = useJob();
+  const { edit, row } = useWrites();
+  const at = useShown();
+  const target = (view.job.targets ?? []).find((x) => x.id === t.id);
+  const count = (view.job.carriers ?? []).filter((c) => c.target === t.id).length;
+  const nearest = view.answers.sky.skyline.find((s) => s.id === t.nearest);
+  const distance = t.sight
+    ? shown(t.sight.distance_km, "km", t.kind === "satellite" ? 0 : 1, at)
+    : null;
+  const orbit = target?.orbit_deg_e;
+  const remove = () =>
+    edit((a) => client.DELETE("/api/jobs/{job_id}/targets/{row_id}", { params: row(a, t.id) }));
+  const set = (body: Record<string, string>) =>
+    edit((a) =>
+      client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
+        params: row(a, t.id),
+        body: body as never,
+      }),
+    );
+  return (
+    <>
+      <tr className="border-line border-b">
+        <td>
+          <StateWord state={t.state} />
+        </td>
+        <th scope="row" className="py-2">
+          <b>{t.name}</b>{" "}
+          {orbit != null && (
+            <span className="num">
+              {Math.abs(orbit).toFixed(1)}°{orbit >= 0 ? "E" : "W"}
+            </span>
+          )}
+          <span className="block text-quiet">
+            {nearest ? `nearest ${nearest.letter}, ${nearest.name}` : "nothing near"}
+          </span>
+        </th>
+        <td className="num text-right">
+          {t.sight ? figureOf((t.sight.azimuth_deg - shift + 360) % 360, 1) : ""}
+        </td>
+        <td className="num text-right">{t.sight ? figureOf(t.sight.elevation_deg, 1) : ""}</td>
+        <td className="pl-8">
+          <span className="flex items-center gap-3">
+            {t.gauge.value != null && t.gauge.value < 90 && (
+              <BracketGauge gauge={t.gauge} width={140} />
+            )}
+            <b className="num">
+              {t.gauge.value != null && t.gauge.value < 90
+                ? `${figureOf(t.gauge.value, 1)}°`
+                : "free"}
+            </b>
+          </span>
+        </td>
+        <td className="num whitespace-nowrap text-right">
+          {distance && `${distance.figure} ${distance.unit}`}
+        </td>
+        <td className="text-right">
+          {t.kind === "transmitter" && (
+            <NumberField
+              label={`Loss beyond free space to ${t.name}`}
+              value={target?.extra_loss_db}
+              unit="db"
+              width={48}
+              commit={(x) => set({ extra_loss_db: x })}
+            />
+          )}
+        </td>
+        <td className="whitespace-nowrap pl-4 text-right">
+          <button type="button" className="mr-3 underline" aria-expanded={open} onClick={onOpen}>
+            {count} carrier{count === 1 ? "" : "s"}
+          </button>
+          <button
+            type="button"
+            className="underline"
+            aria-label={`Remove ${t.name}`}
+            onClick={remove}
+          >
+            remove
+          </button>
+        </td>
+      </tr>
+      {open && (
+        <tr>
+          <td colSpan={8} className="bg-paper p-4">
+            <Carriers target={t.id} kind={t.kind} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
+
+function NewTarget() {
+  const { edit } = useWrites();
+  const [kind, setKind] = useState<"satellite" | "transmitter">("satellite");
+  const [name, setName] = useState("");
+  const [where, setWhere] = useState("");
+  const [height, setHeight] = useState("150");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const body = {
+      kind,
+      name,
+      orbit: kind === "satellite" ? where : "",
+      position: kind === "satellite" ? "" : where,
+      height_m: height,
+    };
+    const said = await edit((a) => client.POST("/api/jobs/{job_id}/targets", { params: a, body }));
+    refuse(said);
+    if (!said) {
+      setName("");
+      setWhere("");
+    }
+  };
+  return (
+    <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-3 text-[13px]">
+      <b>+</b>
+      <label>
+        <span className="sr-only">Kind of target</span>
+        <select
+          className={FIELD}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as typeof kind)}
+        >
+          <option value="satellite">satellite</option>
+          <option value="transmitter">transmitter</option>
+        </select>
+      </label>
+      <label>
+        <span className="sr-only">Target name</span>
+        <input
+          className={FIELD}
+          placeholder="name"
+          required
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      <label>
+        <span className="sr-only">
+          {kind === "satellite" ? "Orbit position" : "Transmitter position"}
+        </span>
+        <input
+          className={`${FIELD} w-52`}
+          required
+          placeholder={kind === "satellite" ? "28.0 E" : "53.59 -9.4195"}
+          value={where}
+          onChange={(e) => setWhere(e.target.value)}
+        />
+      </label>
+      {kind === "transmitter" && (
+        <label>
+          height above sea{" "}
+          <input
+            className={`${FIELD} w-20`}
+            value={height}
+            onChange={(e) => setHeight(e.target.value)}
+          />{" "}
+          m
+        </label>
+      )}
+      <button type="submit" className="plain-button">
+        Add target
+      </button>
+      {refused && (
+        <span role="alert" className="text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </span>
+      )}
+    </form>
+  );
+}
