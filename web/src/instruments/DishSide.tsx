@@ -63,7 +63,7 @@ export function DishSide({
     <svg
       viewBox="0 0 392 276"
       className="block h-full w-full bg-sky"
-      preserveAspectRatio="xMidYMid slice"
+      preserveAspectRatio="xMidYMid meet"
       role="img"
       aria-label={`Dish from the side: beam ${figureOf(elevation, 1)}° up, offset ${figureOf(offset, 1)}°, face ${leanText} ${lean < 0 ? "past plumb" : "back from plumb"}`}
     >

@@ -81,12 +81,12 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
       </g>
       {bonds.map((b, i) => {
         const start = START[b.role] ?? [300, 200, b.name];
-        const y = 216 + i * 8;
+        const y = 214 + i * 8;
         const state = b.needed ? b.state : "todo";
         const dashed = !b.connected;
         const lx = b.role === "mast" ? 166 : start[0] + 14;
         const ly =
-          b.role === "mast" ? 222 : b.role === "shields" ? 196 : b.role === "devices" ? 96 : 282;
+          b.role === "mast" ? 236 : b.role === "shields" ? 196 : b.role === "devices" ? 96 : 282;
         return (
           <g key={b.role}>
             <path

@@ -103,7 +103,7 @@ export function MastPicture({
         );
       })}
       <line x1="430" x2="430" y1={y(free)} y2={y(0)} stroke="var(--color-ink)" />
-      <path d={`${curve}L430 ${y(0)}L430 ${y(free)}Z`} fill="var(--color-halo)" stroke="none" />
+      <path d={`${curve}L430 ${y(free)}L430 ${y(0)}Z`} fill="var(--color-halo)" stroke="none" />
       <path d={curve} fill="none" stroke={COLOUR[answer.moment.state]} strokeWidth="2.5" />
       {answer.moment.high != null && (
         <path

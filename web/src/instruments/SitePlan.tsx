@@ -3,7 +3,7 @@ import { useShown } from "../shell/showing";
 import { textOf } from "../shell/units";
 import { useWidth } from "./useWidth";
 
-const H = 400;
+const H = 480;
 
 /** The plan in metres round the mount, north up; rays to the targets cut at the frame. */
 export function SitePlan({ answer }: { answer: SiteAnswer }) {
@@ -45,18 +45,20 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
                 fontSize="12"
                 fontWeight={s.letter ? 700 : 400}
               >
-                {s.letter || "building"}
+                {s.letter}
               </text>
             </g>
           );
         })}
-        {answer.rays.map((r) => {
+        {answer.rays.map((r, i) => {
           const a = (r.azimuth_deg * Math.PI) / 180;
           const far = 1500;
-          const edge = Math.min(
-            Math.abs((width / 2 - 30) / (Math.sin(a) || 1e-6)),
-            Math.abs((H / 2 - 20) / (Math.cos(a) || 1e-6)),
-          );
+          const edge =
+            (i % 2 ? 0.74 : 1) *
+            Math.min(
+              Math.abs((width / 2 - 30) / (Math.sin(a) || 1e-6)),
+              Math.abs((H / 2 - 20) / (Math.cos(a) || 1e-6)),
+            );
           return (
             <g key={r.name}>
               <line

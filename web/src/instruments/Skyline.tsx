@@ -54,6 +54,7 @@ export function Skyline(p: Props) {
     sky,
   };
   const shift = at.north === "compass" && p.declination != null ? p.declination : 0;
+  const compass = at.north === "compass" && p.declination != null;
   return (
     <div ref={ref} className="relative overflow-hidden border-line border-b bg-sky">
       <svg width={width} height={sky + EARTH} role="img" aria-label={p.label} className="block">
@@ -63,12 +64,7 @@ export function Skyline(p: Props) {
           <Shape key={shape.id} shape={shape} s={s} />
         ))}
         <rect x="0" y={sky} width={width} height={EARTH} fill="var(--color-ground)" />
-        <Ruler
-          middle={middle}
-          s={s}
-          shift={shift}
-          compass={shift !== 0 || at.north === "compass"}
-        />
+        <Ruler middle={middle} s={s} shift={shift} />
         {p.targets.map((t) => t.sight && <PlumbLine key={t.id} t={t} s={s} shift={shift} />)}
         {p.targets.map(
           (t) =>
@@ -81,7 +77,9 @@ export function Skyline(p: Props) {
         {p.targets.map((t) => t.sight && <Bead key={t.id} t={t} s={s} />)}
       </svg>
       <div className="absolute top-3 left-6 text-[13px]">{p.children}</div>
-      <span className="absolute right-4 bottom-1 text-[12px]">1° up is drawn as 1° along</span>
+      <span className="absolute right-4 bottom-1 text-[12px]">
+        bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
+      </span>
     </div>
   );
 }
@@ -155,6 +153,9 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
     .join("");
   const low = s.y(Math.max(shape.top_deg, 0));
   const inside = s.sky - low > 34 && x1 - x0 > 26;
+  const named = x1 - x0 > shape.name.length * 6.6 + 34 || !inside;
+  const half = named ? shape.name.length * 3.4 + 14 : 10;
+  const middle = Math.min(Math.max((x0 + x1) / 2, half), s.width - half);
   return (
     <g>
       <path
@@ -164,7 +165,7 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
         strokeWidth="1.2"
       />
       <text
-        x={(x0 + x1) / 2}
+        x={middle}
         y={inside ? (low + s.sky) / 2 + 8 : low - 6}
         textAnchor="middle"
         fontSize="13"
@@ -174,23 +175,13 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
         strokeWidth="4"
       >
         {shape.letter}
-        {x1 - x0 > 90 && <tspan fontWeight="400"> {shape.name}</tspan>}
+        {named && <tspan fontWeight="400"> {shape.name}</tspan>}
       </text>
     </g>
   );
 }
 
-function Ruler({
-  middle,
-  s,
-  shift,
-  compass,
-}: {
-  middle: number;
-  s: Scale;
-  shift: number;
-  compass: boolean;
-}) {
+function Ruler({ middle, s, shift }: { middle: number; s: Scale; shift: number }) {
   const half = s.width / PX / 2;
   const from = Math.ceil(middle - half - shift);
   const marks = Array.from({ length: Math.floor(half * 2) + 1 }, (_, i) => from + i);
@@ -225,9 +216,6 @@ function Ruler({
           </g>
         );
       })}
-      <text x="24" y={s.sky + 38} fontSize="12">
-        Bearing, {compass ? "°M" : "°T"}
-      </text>
     </g>
   );
 }

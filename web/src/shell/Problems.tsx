@@ -85,7 +85,7 @@ function Row({
       <button
         type="button"
         onClick={onPick}
-        className={`text-left ${picked ? "underline decoration-copper decoration-2 underline-offset-4" : ""}`}
+        className={`border-l-[3px] pl-2 text-left ${picked ? "border-copper" : "border-transparent"}`}
       >
         <b className="block">
           <Say it={p.title} />

@@ -65,9 +65,10 @@ def inclinometer_deg(antenna: Antenna, elevation_deg: float) -> tuple[float, str
     """
     lean = elevation_deg - antenna.offset_deg
     if antenna.datum == "face":
-        return lean, "face from plumb, positive leans back"
+        return abs(lean), f"face from plumb, the top leaning {'out' if lean < 0 else 'back'}"
     if antenna.datum == "face_level":
-        return 90.0 - lean, "rim to rim on the face, from level"
+        top = "out" if lean < 0 else "back"
+        return 90.0 - abs(lean), f"rim to rim on the face, the top leaning {top}"
     if antenna.datum == "scale":
         return elevation_deg + antenna.constant_deg, "the mount's own scale"
     return elevation_deg + antenna.constant_deg, "laid on the back structure"

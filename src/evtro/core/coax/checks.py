@@ -25,8 +25,10 @@ def part_name(job: Job, catalogue: Catalogue, part_id: str) -> str:
     part = next(p for p in job.parts if p.id == part_id)
     if part.name:
         return part.name
-    outlet = next((o.name for o in job.outlets if o.id == part.outlet), None)
-    return outlet or part_type(catalogue, part).name
+    kind = part_type(catalogue, part)
+    if kind.kind == "antenna":
+        return next((a.name for a in job.antennas if a.id == part.antenna), kind.name)
+    return next((o.name for o in job.outlets if o.id == part.outlet), kind.name)
 
 
 def check(

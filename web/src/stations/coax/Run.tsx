@@ -282,7 +282,9 @@ function Trunk({ part, place, g, selected }: NodeProps) {
   const w = barWidth(part);
   const middle = (top + bottom) / 2;
   const below = part.kind === "lnb";
-  const labelY = below ? bottom + 60 : bar ? top - 52 : top - 56;
+  const tall = bottom - top > 300;
+  const raised = place.column % 2 === 1 && !tall ? 58 : 0;
+  const labelY = below ? bottom + 60 : (bar ? top - 52 : top - 58) - raised;
   const aim = view.answers.aim.aims.find(
     (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
   );
@@ -405,15 +407,14 @@ function TrunkLabel({
 
 function Small({ group, x, y }: { group: GroupGauge; x: number; y: number }) {
   const at = useShown();
+  const limited = group.low.low != null || group.low.high != null;
   return (
     <g transform={`translate(${x} ${y})`}>
-      {(group.low.low != null || group.low.high != null) && (
-        <BracketGauge gauge={group.low} second={group.high} width={42} height={15} />
-      )}
+      {limited && <BracketGauge gauge={group.low} second={group.high} width={42} height={15} />}
       <text
-        x="84"
+        x={limited ? 84 : 0}
         y="12"
-        textAnchor="end"
+        textAnchor={limited ? "end" : "start"}
         className="mono"
         fontSize="12"
         paintOrder="stroke"

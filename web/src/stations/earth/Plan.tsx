@@ -125,7 +125,7 @@ export default function EarthPlan() {
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
         <section aria-label="Conductors" className="overflow-x-auto">
-          <table className="w-full min-w-[760px] border-collapse text-[13px]">
+          <table className="w-full min-w-[860px] border-collapse text-[13px]">
             <thead>
               <tr className="border-line border-b text-quiet">
                 <th scope="col" className="w-[70px]" />
@@ -138,12 +138,12 @@ export default function EarthPlan() {
                   size
                 </th>
                 <th scope="col" className="pl-4">
-                  against the rule
+                  size against rule
                 </th>
                 <th scope="col" className="text-right">
                   length
                 </th>
-                <th scope="col" className="pl-4">
+                <th scope="col" className="px-4">
                   joined
                 </th>
                 <th scope="col">origin</th>

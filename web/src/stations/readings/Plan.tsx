@@ -76,7 +76,7 @@ export default function ReadingsPlan() {
                 MHz
               </th>
               {lanes.map((l) => (
-                <th key={l.id} scope="col" className="whitespace-nowrap px-2">
+                <th key={l.id} scope="col" className="whitespace-nowrap px-1.5">
                   <b className="num">{l.frequency_mhz.toFixed(0)}</b> {l.band || l.name}
                 </th>
               ))}
@@ -153,12 +153,14 @@ function Row({
       {lanes.map((l) => {
         const cell = cells.get(l.id);
         return (
-          <td key={l.id} className="whitespace-nowrap px-2">
+          <td key={l.id} className="whitespace-nowrap px-1.5">
             {cell && <Cell row={row} lane={l} cell={cell} mode={mode} />}
           </td>
         );
       })}
-      <td className="pl-2">{row.kind === "outlet" && <StateWord state={row.as_read} />}</td>
+      <td className="whitespace-nowrap pl-2">
+        {row.kind === "outlet" && <StateWord state={row.as_read} />}
+      </td>
     </tr>
   );
 }
@@ -187,6 +189,7 @@ function Cell({
       }),
     );
   };
+  const judged = mode === "level" ? cell.deviation : cell.quality;
   const what = `${row.name}, ${lane.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
   return (
     <span className="inline-flex items-center gap-1">
@@ -205,11 +208,7 @@ function Cell({
         width={40}
         commit={write}
       />
-      <span className="w-7">
-        {mode === "level"
-          ? cell.deviation.value != null && <BracketGauge gauge={cell.deviation} width={28} />
-          : cell.quality.value != null && <BracketGauge gauge={cell.quality} width={28} />}
-      </span>
+      {judged.value != null && <BracketGauge gauge={judged} width={26} />}
     </span>
   );
 }

@@ -1,0 +1,63 @@
+# make demo and make test set up all they need on a fresh Debian 12 machine with Python and Node.
+
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
+PORT ?= 8750
+
+.PHONY: setup demo serve test bench screenshots lint lock client clean
+
+setup: .setup-run src/evtro/web/index.html
+
+.setup-run: requirements.lock pyproject.toml
+	test -d $(VENV) || $(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $@
+
+.setup-dev: requirements-dev.lock .setup-run
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	test -x /usr/bin/chromium || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium)
+	touch $@
+
+.setup-web: web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+src/evtro/web/index.html: .setup-web $(WEB_SOURCES)
+	cd web && npm run build --silent
+
+demo: setup
+	$(BIN)/evtro demo --port $(PORT)
+
+serve: setup
+	$(BIN)/evtro serve --port $(PORT)
+
+lint: setup .setup-dev
+	$(BIN)/ruff check src tests benchmarks docs
+	$(BIN)/ruff format --check src tests benchmarks docs
+	$(BIN)/mypy
+	cd web && npm run lint --silent
+
+test: lint
+	$(BIN)/python -m pytest -n 2 --dist loadgroup
+
+bench: setup .setup-dev
+	$(BIN)/python benchmarks/run.py
+
+screenshots: setup .setup-dev
+	$(BIN)/python docs/screenshots/make.py
+
+# After a change of the service: the OpenAPI document and the web client's types.
+client: setup
+	$(BIN)/evtro openapi > docs/openapi.json
+	cd web && npm run types --silent
+
+lock: .setup-run
+	$(BIN)/pip install --quiet uv
+	$(BIN)/uv pip compile --quiet --generate-hashes pyproject.toml -o requirements.lock
+	$(BIN)/uv pip compile --quiet --generate-hashes --extra dev pyproject.toml -o requirements-dev.lock
+
+clean:
+	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web

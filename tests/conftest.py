@@ -1,0 +1,31 @@
+"""What all tests share: the catalogue, a profile, the demo's houses."""
+
+from __future__ import annotations
+
+import pytest
+
+from evtro import catalogue, profiles
+from evtro.core.job import Job
+from evtro.core.parts import Catalogue
+from evtro.core.profile import Profile
+from evtro.demo.world import fern_cottage, skerry_house
+
+
+@pytest.fixture(scope="session")
+def parts() -> Catalogue:
+    return catalogue.load()
+
+
+@pytest.fixture(scope="session")
+def europe() -> Profile:
+    return profiles.load("europe")
+
+
+@pytest.fixture
+def skerry() -> Job:
+    return skerry_house()
+
+
+@pytest.fixture
+def fern() -> Job:
+    return fern_cottage()
