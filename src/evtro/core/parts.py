@@ -15,7 +15,7 @@ Kind = Literal[
     "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator",
 ]  # fmt: skip
 
-BLOCKED_DB = 60.0  # what is left outside a part's frequency range; common practice, no source
+BLOCKED_DB = 1000.0  # stands for no way at all; no cable that can be entered loses as much
 
 
 class _Table(BaseModel):

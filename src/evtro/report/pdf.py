@@ -21,7 +21,7 @@ def _fonts() -> None:
     from reportlab.pdfbase.ttfonts import TTFont
 
     folder = resources.files("evtro.report").joinpath("fonts")
-    for name in ("EvtroText", "EvtroBold"):
+    for name in ("EvtroText", "EvtroBold", "EvtroMore"):
         with folder.joinpath(f"{name}.ttf").open("rb") as file:
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(file.read())))
 
@@ -84,4 +84,6 @@ def job_sheet_pdf(job: Job, answers: Answers) -> bytes:
 
 
 def _safe(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+    plain = text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+    # The text face lacks the micro sign: a companion face gives it.
+    return plain.replace("µ", '<font name="EvtroMore">µ</font>')

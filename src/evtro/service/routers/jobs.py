@@ -35,7 +35,7 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
 
 @router.post("/import", status_code=201, **VIEW)
 def import_job(
-    desk: AtDesk, body: Annotated[bytes, Body(media_type="application/json")]
+    desk: AtDesk, body: Annotated[bytes, Body(media_type="application/json")] = b""
 ) -> Response:
     """Take in a job file."""
     job = jobfile.read_job(body, desk.catalogue)

@@ -1,0 +1,53 @@
+"""A service over a fresh database."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from evtro.demo.world import demo_jobs
+from evtro.service.app import create_app
+
+
+class Caller:
+    """Calls with the revision of the last answer, as the interface does."""
+
+    def __init__(self, client: TestClient, job: str) -> None:
+        self.client, self.job, self.revision = client, job, 0
+
+    def __call__(self, method: str, path: str, body: Any = None, status: int | None = None) -> Any:
+        answer = self.client.request(
+            method, f"/api/jobs/{self.job}{path}", json=body,
+            headers={"If-Match": str(self.revision)},
+        )  # fmt: skip
+        found = answer.json() if answer.content else None
+        assert answer.status_code == (status or answer.status_code), found
+        if status is None:
+            assert answer.is_success, found
+        if answer.is_success and isinstance(found, dict) and "revision" in found:
+            self.revision = found["revision"]
+        return found
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    app = create_app(tmp_path)
+    for job_id, job in demo_jobs().items():
+        app.state.desk.jobs.add(job, job_id)
+    with TestClient(app) as made:
+        yield made
+
+
+@pytest.fixture
+def call(client: TestClient) -> Callable[..., Any]:
+    return Caller(client, "skerry-house")
+
+
+@pytest.fixture
+def fresh(client: TestClient) -> Caller:
+    made = client.post("/api/jobs", json={"name": "New house", "profile": "europe"}).json()
+    return Caller(client, made["id"])

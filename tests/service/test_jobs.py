@@ -1,0 +1,311 @@
+"""Jobs through the service: writing, stale writes, undo, redo, files, bad input."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from evtro.core.quantities import InputError
+from evtro.store.connection import FILE_NAME, open_database
+from evtro.store.jobs import Jobs
+
+from .conftest import Caller
+
+
+def _export(call: Caller) -> bytes:
+    return call.client.get(f"/api/jobs/{call.job}/export").content
+
+
+def test_a_change_answers_with_everything_it_changes(call: Caller) -> None:
+    view = call("PATCH", "/links/l28", {"length_m": "20"})
+    assert view["revision"] == 1
+    assert view["undo"] == "change cable"
+    assert view["answers"]["coax"]["figure"] == "12/12 in"
+    assert next(s for s in view["answers"]["stations"] if s["key"] == "coax")["state"] == "near"
+
+
+def test_a_stale_write_gets_the_current_state_and_loses_nothing(call: Caller) -> None:
+    call("PATCH", "/links/l28", {"length_m": 20})
+    call.revision = 0
+    refused = call("PATCH", "/links/l28", {"length_m": 30}, status=409)
+    assert refused["code"] == "stale"
+    assert refused["current"]["revision"] == 1
+    link = next(k for k in refused["current"]["job"]["links"] if k["id"] == "l28")
+    assert link["length_m"] == 20
+
+
+def test_a_write_must_say_what_it_saw(call: Caller) -> None:
+    path = f"/api/jobs/{call.job}/links/l28"
+    answer = call.client.patch(path, json={"length_m": 20})
+    assert answer.status_code == 428
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert (
+        call.client.patch(path, json={"length_m": 2}, headers={"If-Match": "x"}).status_code == 400
+    )
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "field", "words"),
+    [
+        ("PATCH", "/links/l28", {"length_m": "-3 m"}, "Cable length", "−3 m is too small"),
+        ("PATCH", "/links/l28", {"length_m": "10 km"}, "Cable length", "at most 1000 m"),
+        ("PATCH", "/links/l28", {"length_m": "far"}, "Cable length", "not a number"),
+        ("PATCH", "/links/l28", {"length_m": None}, "Cable length", "not a number"),
+        ("PATCH", "/links/l28", {"cable": "string"}, "Cable", "Use one of"),
+        ("PATCH", "/links/l28", {"colour": "red"}, "colour", "not a field"),
+        ("PATCH", "/site", {"position_text": "95 N 3 W"}, "Position", "outside the earth"),
+        ("PATCH", "/site", {"mount_height_m": "1e9"}, "Mount above ground", "too large"),
+        ("PATCH", "/obstructions/b1", {"from_deg": "361°"}, "From bearing", "at most 360"),
+        ("PATCH", "/carriers/c1", {"frequency": "0 MHz"}, "Frequency", "too small"),
+        ("PATCH", "/carriers/c1", {"frequency": "ch 99"}, "Channel", "not in this region"),
+        ("PATCH", "/carriers/c1", {"power": 0}, "ERP", "sends nothing"),
+        ("PATCH", "/carriers/c1", {"modulation": "9-VSB"}, "Modulation", "not known"),
+        ("PATCH", "/mast", {"outer_mm": "0"}, "Tube diameter", "at least 15"),
+        ("PATCH", "", {"date": "yesterday"}, "Date", "not a date"),
+        ("PATCH", "", {"profile": "moon"}, "Profile", "Choose one of"),
+        ("PATCH", "/antennas/a1", {"datum": "thumb"}, "datum", "not a choice"),
+        ("POST", "/targets", {"kind": "satellite", "name": "x", "orbit": "north"}, "Orbit", "28.0 E"),
+        ("POST", "/obstructions", {"line": "barn"}, "Obstruction", "barn 212 224 11"),
+        ("POST", "/outlets", {"name": ""}, "name", ""),
+        ("POST", "/conductors", {"role": "mast"}, "Conductor", "it is there"),
+        ("POST", "/fix", {"fix": "cable:l1:rg11"}, "Fix", "no longer there"),
+        ("PUT", "/readings/p7/c99", {"level_dbuv": 60}, "Carrier", "not in the job"),
+        ("PUT", "/readings/p7/c1", {"level_dbuv": "900"}, "Level", "at most 150"),
+        ("PUT", "/steps/site.overhead", {"done": True}, "Danger", "not confirmed"),
+        ("PUT", "/steps/site.nothing", {"done": True}, "Step", "not a step"),
+    ],
+)  # fmt: skip
+def test_bad_input_names_field_and_remedy_and_changes_nothing(
+    call: Caller, method: str, path: str, body: Any, field: str, words: str
+) -> None:
+    before = _export(call)
+    answer = call.client.request(
+        method, f"/api/jobs/{call.job}{path}", json=body, headers={"If-Match": "0"}
+    )
+    problem = answer.json()
+    assert answer.status_code in (404, 422), problem
+    assert field.lower() in problem["field"].lower(), problem
+    assert words in f"{problem['detail']} {problem.get('remedy', '')}", problem
+    assert _export(call) == before
+
+
+def test_undo_to_empty_and_redo_to_full_is_the_same_file(fresh: Caller) -> None:
+    empty = _export(fresh)
+    fresh("PATCH", "/site", {"position_text": "53,4805 -9,9720", "height_m": "14 m"})
+    fresh("POST", "/targets", {"kind": "satellite", "name": "Corvus", "orbit": "28 E"})
+    fresh("POST", "/carriers", {"target": "t1", "name": "a", "frequency": "11778", "bandwidth": "27,5",
+                                "polarisation": "V", "power": "50", "modulation": "DVB-S2 8PSK 2/3"})  # fmt: skip
+    fresh("POST", "/antennas", {"kind": "dish", "name": "Dish", "target": "t1"})
+    fresh("POST", "/outlets", {"name": "Lounge"})
+    fresh("POST", "/sources", {"antenna": "a1", "type": "lnb-single"})
+    fresh("POST", "/parts/p1/after", {"type": "plate", "outlet": "o1", "length_m": "18"})
+    fresh("POST", "/obstructions", {"line": "barn 212 224 11"})
+    fresh("POST", "/conductors", {"role": "mast"})
+    fresh("PUT", "/readings/p2/c1", {"level_dbuv": "61,5"})
+    fresh("PUT", "/steps/site.consent", {"done": True, "note": "asked"})
+    fresh("DELETE", "/outlets/o1")
+    view = fresh("PATCH", "/handover", {"customer": "The keeper"})
+    full = _export(fresh)
+    steps = 0
+    while view["undo"]:
+        view = fresh("POST", "/undo")
+        steps += 1
+    assert steps == 13
+    assert _export(fresh) == empty
+    while view["redo"]:
+        view = fresh("POST", "/redo")
+    assert _export(fresh) == full
+
+
+def test_history_survives_a_restart(tmp_path: Path, skerry: Any) -> None:
+    path = tmp_path / FILE_NAME
+    first = Jobs(open_database(path))
+    kept = first.add(skerry)
+    first.change(kept.id, 0, "rename", lambda j: j.model_copy(update={"name": "Other"}))
+    again = Jobs(open_database(path))
+    assert again.get(kept.id).undo == "rename"
+    back = again.undo(kept.id, 1)
+    assert back.job == skerry
+    assert back.redo == "rename"
+    assert again.redo(kept.id, 2).job.name == "Other"
+
+
+def test_a_change_after_undo_drops_what_was_undone(call: Caller) -> None:
+    call("PATCH", "", {"name": "One"})
+    call("POST", "/undo")
+    view = call("PATCH", "", {"name": "Two"})
+    assert view["redo"] is None
+    assert call("POST", "/undo")["job"]["name"] == "Skerry House"
+
+
+def test_removing_a_target_takes_its_carriers_readings_and_aim(call: Caller) -> None:
+    view = call("DELETE", "/targets/t3")
+    assert all(c["target"] != "t3" for c in view["job"]["carriers"])
+    assert all(r["carrier"] not in ("c1", "c2", "c3") for r in view["job"]["readings"])
+    assert view["job"]["antennas"][1]["target"] is None
+
+
+def test_export_import_export_is_the_same_bytes(client: TestClient) -> None:
+    for job in ("skerry-house", "fern-cottage"):
+        first = client.get(f"/api/jobs/{job}/export").content
+        made = client.post("/api/jobs/import", content=first)
+        assert made.status_code == 201
+        assert client.get(f"/api/jobs/{made.json()['id']}/export").content == first
+
+
+def _document(client: TestClient) -> dict[str, Any]:
+    found: dict[str, Any] = json.loads(client.get("/api/jobs/skerry-house/export").content)
+    return found
+
+
+@pytest.mark.parametrize(
+    ("change", "field", "words"),
+    [
+        (lambda d: b"", "Job file", "empty"),
+        (lambda d: b"\x00\x01\xff", "Job file", "not a JSON"),
+        (lambda d: b"[]", "Job file", "not a job"),
+        (lambda d: json.dumps({**d, "version": 2}).encode(), "version", "newer Evtro"),
+        (lambda d: json.dumps({**d, "job": None}).encode(), "Input", ""),
+        (lambda d: d["job"]["links"][0].update(length_m=-3), "links, row 1, Cable length", "at least 0 m"),
+        (lambda d: d["job"]["carriers"][0].update(frequency_mhz=0), "Frequency", "at least 30"),
+        (lambda d: d["job"]["carriers"][0].update(target="t9"), "carriers, target", "not in the job"),
+        (lambda d: d["job"]["links"][0].update(to_part="p99"), "Cable l1", "not in the run"),
+        (lambda d: d["job"]["links"][1].update(d["job"]["links"][0], id="l2"), "Cable l2", "one port"),
+        (lambda d: d["job"]["parts"][0].update(type="magic"), "parts", "not in the catalogue"),
+        (lambda d: d["job"]["outlets"][0].update(id="o2"), "outlets", "twice"),
+        (lambda d: d["job"].update(profile="moon"), "Profile", "Choose one of"),
+    ],
+)  # fmt: skip
+def test_wrong_files_are_told(client: TestClient, change: Any, field: str, words: str) -> None:
+    document = _document(client)
+    body = change(document)
+    if not isinstance(body, bytes):
+        body = json.dumps(document).encode()
+    answer = client.post("/api/jobs/import", content=body)
+    problem = answer.json()
+    assert answer.status_code == 422
+    assert field in problem["field"]
+    assert words in f"{problem['detail']} {problem.get('remedy')}"
+    assert len(client.get("/api/jobs").json()) == 2
+
+
+def test_a_file_of_200_mb_is_turned_away_unread(client: TestClient) -> None:
+    answer = client.post("/api/jobs/import", content=b" " * 1000,
+                         headers={"content-length": "200000000"})  # fmt: skip
+    assert answer.status_code == 413
+    assert "another file" in answer.json()["remedy"]
+
+
+def test_csv_out_and_in_again(call: Caller) -> None:
+    text = call.client.get(f"/api/jobs/{call.job}/carriers.csv").text
+    assert (
+        text.splitlines()[0]
+        == "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation"
+    )
+    before = _export(call)
+    answer = call.client.post(f"/api/jobs/{call.job}/csv?kind=carriers", content=text,
+                              headers={"If-Match": "0"})  # fmt: skip
+    assert answer.status_code == 200
+    assert _export(call) == before
+    more = "name;latitude_deg;longitude_deg;height_m\nSloe Head;53,1;-9,3;210\nCairnmore;53,6;-9,4;390\n"
+    view = call.client.post(f"/api/jobs/{call.job}/csv?kind=transmitters", content=more,
+                            headers={"If-Match": "0"}).json()  # fmt: skip
+    targets = {t["name"]: t for t in view["job"]["targets"]}
+    assert targets["Sloe Head"]["latitude_deg"] == 53.1
+    assert targets["Cairnmore"]["height_m"] == 390
+    assert targets["Cairnmore"]["extra_loss_db"] == 8
+
+
+HEAD = "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation\n"
+
+
+@pytest.mark.parametrize(
+    ("text", "field", "words"),
+    [
+        ("", "CSV file", "empty"),
+        ("target,name\n", "line 1", "frequency_mhz is missing"),
+        (HEAD + "Cairnmore,x,474,7.61,H,20\n", "line 2", "6 fields, not 7"),
+        (HEAD + "Cairnmore,x,474,7.61,H,20,DVB-T 64QAM 2/3\nNowhere,x,474,7.61,H,20,DVB-T 64QAM 2/3\n",
+         "line 3, target", "not a target"),
+        (HEAD + "Cairnmore,x,many,7.61,H,20,DVB-T 64QAM 2/3\n", "line 2, frequency_mhz", "not a number"),
+        (HEAD + "Cairnmore,x,474,7.61,Q,20,DVB-T 64QAM 2/3\n", "line 2, polarisation", "not a choice"),
+        (HEAD + "Cairnmore,x,474,7.61,H,20,9-VSB\n", "line 2, modulation", "not known"),
+    ],
+)  # fmt: skip
+def test_a_broken_csv_line_is_named_and_nothing_is_taken(
+    call: Caller, text: str, field: str, words: str
+) -> None:
+    before = _export(call)
+    answer = call.client.post(f"/api/jobs/{call.job}/csv?kind=carriers", content=text,
+                              headers={"If-Match": "0"})  # fmt: skip
+    assert answer.status_code == 422
+    problem = answer.json()
+    assert problem["field"] == field
+    assert words in problem["detail"]
+    assert _export(call) == before
+
+
+def test_foreign_hosts_and_origins_stay_outside(client: TestClient) -> None:
+    assert client.get("/api/jobs", headers={"host": "evil.example"}).status_code == 400
+    refused = client.post(
+        "/api/jobs", json={"name": "x"}, headers={"origin": "http://evil.example"}
+    )
+    assert refused.status_code == 403
+    fine = client.post("/api/jobs", json={"name": "x"}, headers={"origin": "http://testserver"})
+    assert fine.status_code == 201
+    policy = client.get("/api/health").headers["content-security-policy"]
+    assert "default-src 'self'" in policy
+    assert "unsafe" not in policy
+
+
+def test_the_job_sheet_is_a_document_with_the_figures(call: Caller) -> None:
+    import io
+
+    import pypdf
+
+    data = call.client.get(f"/api/jobs/{call.job}/sheet.pdf").content
+    text = "\n".join(p.extract_text() for p in pypdf.PdfReader(io.BytesIO(data)).pages)
+    for words in ("Skerry House", "135.8° true", "Garden room", "dBµV", "Still open"):
+        assert words in text
+
+
+def test_steps_keep_their_marks_and_judge_what_was_read(call: Caller) -> None:
+    call("PUT", "/steps/aim.a1.plumb", {"danger_read": True})
+    view = call("PUT", "/steps/aim.a1.plumb", {"done": True, "value": "0,3"})
+    step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.plumb")
+    assert step["measure"]["state"] == "in"
+    assert view["job"]["marks"][0]["done_at"]
+    view = call("PUT", "/steps/aim.a1.azimuth", {"value": "498.4"})
+    step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.azimuth")
+    assert step["measure"]["value"] == pytest.approx(138.4)
+    assert step["measure"]["state"] == "in"
+
+
+def test_settings_are_kept(client: TestClient) -> None:
+    wanted = {"theme": "night", "units": "us", "level": "dbm", "north": "compass"}
+    assert client.put("/api/settings", json=wanted).json() == wanted
+    assert client.get("/api/settings").json() == wanted
+
+
+def test_places_are_found_offline(client: TestClient) -> None:
+    found = client.get("/api/places", params={"q": "reykjav"}).json()
+    assert found[0]["country"] == "IS"
+    assert found[0]["latitude_deg"] == pytest.approx(64.1, abs=0.1)
+    assert client.get("/api/places", params={"q": "x"}).status_code == 422
+
+
+def test_a_newer_or_foreign_database_is_refused(tmp_path: Path) -> None:
+    path = tmp_path / FILE_NAME
+    database = open_database(path)
+    database.execute("PRAGMA user_version = 99")
+    database.close()
+    with pytest.raises(InputError, match="newer Evtro"):
+        open_database(path)
+    other = tmp_path / "other.sqlite"
+    other.write_text("this is a shopping list, and a long one at that" * 30)
+    with pytest.raises(InputError, match="not an Evtro database"):
+        open_database(other)
