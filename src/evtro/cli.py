@@ -102,20 +102,24 @@ def _demo(arguments: argparse.Namespace) -> None:
             there.discard(job_id)
         if job_id not in there:
             jobs.add(job, job_id)
-    connection.close()
+    jobs.close()
     _run(arguments, folder)
 
 
 def _run(arguments: argparse.Namespace, folder: Path) -> None:
     import uvicorn
 
-    from evtro.service.app import create_app
+    from evtro.service.app import create_app, settle
 
     hosts = () if arguments.host in ("127.0.0.1", "localhost", "::1") else (arguments.host,)
     app = create_app(folder, hosts)
+    settle()
     print(f"Evtro keeps its data in {folder}", flush=True)
     print(f"Open http://{arguments.host}:{arguments.port}/ (stop with Ctrl+C)", flush=True)
-    uvicorn.run(app, host=arguments.host, port=arguments.port, log_level="warning")
+    try:
+        uvicorn.run(app, host=arguments.host, port=arguments.port, log_level="warning")
+    finally:
+        app.state.desk.jobs.close()
 
 
 def _look(arguments: argparse.Namespace) -> None:

@@ -80,9 +80,6 @@ def test_a_preamplifier_at_the_antenna_beats_one_after_the_cable() -> None:
     near = _line(["preamp-13", "block-1"], [0.5, 60])
     far = _line(["block-1", "preamp-13"], [60, 0.5])
     assert near[0] == pytest.approx(far[0], abs=1e-9)
-    weak = Sources(ONE.ids, ONE.frequency_mhz, ONE.bandwidth_mhz, ONE.port, np.array([35.0]),
-                   np.array([31.0]))  # fmt: skip
-    del weak
     assert near[1] > far[1]
 
 

@@ -10,7 +10,7 @@ import datetime as dt
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from .quantities import Unit
 
@@ -26,6 +26,12 @@ class Row(BaseModel):
     """Frozen, closed, finite."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _no_negative_zero(cls, value: object) -> object:
+        # The database keeps no sign of a zero, and a job must come back byte for byte.
+        return 0.0 if isinstance(value, float) and value == 0 else value
 
 
 Name = Annotated[str, Field(max_length=80)]

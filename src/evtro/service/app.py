@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+import gc
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -23,15 +22,13 @@ WEB = Path(__file__).parent.parent / "web"
 
 
 def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastAPI:
-    """The application over the database in a folder, the user's data directory by default."""
+    """The application over the database in a folder, the user's data directory by default.
+
+    Whoever makes it closes `app.state.desk.jobs` at the end.
+    """
     connection = open_database((folder or data_dir()) / FILE_NAME)
 
-    @asynccontextmanager
-    async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        yield
-        connection.close()
-
-    app = FastAPI(title="Evtro", version=__version__, lifespan=lifespan, docs_url=None,
+    app = FastAPI(title="Evtro", version=__version__, docs_url=None,
                   redoc_url=None, openapi_url="/api/openapi.json")  # fmt: skip
     app.state.desk = Desk(Jobs(connection))
     errors.install(app)
@@ -40,6 +37,14 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
         app.include_router(room.router)
     _serve_interface(app)
     return app
+
+
+def settle() -> None:
+    """Once everything is loaded: a pass of the collector over the catalogue and the libraries in
+    the middle of a change would cost more than the change."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 50)
 
 
 def _serve_interface(app: FastAPI) -> None:

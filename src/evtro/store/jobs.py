@@ -15,6 +15,8 @@ from evtro.core.quantities import InputError
 
 from . import rows
 
+MOST_REMEMBERED = 32
+
 
 @dataclass(frozen=True)
 class Kept:
@@ -46,6 +48,12 @@ class Jobs:
     def __init__(self, connection: sqlite3.Connection) -> None:
         self._db = connection
         self._lock = threading.RLock()
+        self._latest: dict[str, Kept] = {}
+
+    def close(self) -> None:
+        """Close the database; SQLite then folds its log into the file."""
+        with self._lock:
+            self._db.close()
 
     @contextmanager
     def _transaction(self) -> Iterator[sqlite3.Connection]:
@@ -82,6 +90,9 @@ class Jobs:
     def get(self, job_id: str) -> Kept:
         """One job. Raises JobMissing."""
         with self._lock:
+            known = self._latest.get(job_id)
+            if known is not None and self._stamp(job_id) == (known.revision, known.kept_at):
+                return known
             found = rows.read(self._db, job_id)
             if found is None:
                 raise JobMissing(job_id)
@@ -92,11 +103,29 @@ class Jobs:
                     (head["change_at"], job_id, head["change_at"], head["change_at"] + 1),
                 ).fetchall()
             )
-        return Kept(job_id, head["revision"], head["kept_at"], labels.get(0), labels.get(1), job)
+            kept = Kept(
+                job_id, head["revision"], head["kept_at"], labels.get(0), labels.get(1), job
+            )
+            self._remember(kept)
+        return kept
+
+    def _stamp(self, job_id: str) -> tuple[int, str] | None:
+        """Revision and time in the file, which another process may have changed."""
+        found = self._db.execute(
+            "SELECT revision, kept_at FROM job WHERE id = ?", (job_id,)
+        ).fetchone()
+        return None if found is None else (found["revision"], found["kept_at"])
+
+    def _remember(self, kept: Kept) -> None:
+        self._latest.pop(kept.id, None)
+        self._latest[kept.id] = kept
+        while len(self._latest) > MOST_REMEMBERED:
+            del self._latest[next(iter(self._latest))]
 
     def add(self, job: Job, job_id: str | None = None) -> Kept:
         """Keep a new job."""
         job_id = job_id or secrets.token_hex(5)
+        self._latest.pop(job_id, None)
         with self._transaction() as db:
             rows.insert(db, job_id, job, _now())
         return self.get(job_id)
@@ -106,6 +135,7 @@ class Jobs:
         with self._transaction() as db:
             if db.execute("DELETE FROM job WHERE id = ?", (job_id,)).rowcount == 0:
                 raise JobMissing(job_id)
+            self._latest.pop(job_id, None)
 
     def change(self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job]) -> Kept:
         """Apply an edit to the job as of `revision`. Raises Stale, JobMissing, InputError.

@@ -5,6 +5,7 @@ import { BracketGauge } from "../instruments/BracketGauge";
 import { BigFigure } from "../instruments/Figure";
 import { StateWord } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
+import { Tick } from "../instruments/Value";
 import { client, type Step } from "../service/client";
 import { useJob } from "../service/job";
 import { plain, Say, useShown } from "../shell/showing";
@@ -130,15 +131,14 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
             <TriangleAlert size={22} aria-hidden="true" /> Danger: {step.danger}
           </p>
           <p className="m-0 my-2">{step.danger_text}</p>
-          <label className="flex min-h-11 cursor-pointer items-center gap-3 border-line border-t pt-2 font-bold">
-            <input
-              type="checkbox"
-              checked={mark?.danger_read ?? false}
-              onChange={(e) => put({ danger_read: e.target.checked })}
-              className="h-7 w-7 accent-(--color-ink)"
+          <div className="border-line border-t pt-2">
+            <Tick
+              label={step.gate ?? ""}
+              large
+              on={mark?.danger_read ?? false}
+              onChange={(danger_read) => put({ danger_read })}
             />
-            {step.gate}
-          </label>
+          </div>
         </div>
       )}
       <div>

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Refusal, Unit } from "../service/client";
 import { useShown } from "../shell/showing";
-import { figureOf, shown, unitName } from "../shell/units";
+import { shown, unitName } from "../shell/units";
 
 type Commit = (text: string) => Promise<Refusal | null>;
 
@@ -192,23 +192,30 @@ export function Tick({
   on,
   onChange,
   hideLabel,
+  large,
 }: {
   label: string;
   on: boolean;
-  onChange: (on: boolean) => void;
+  onChange: (on: boolean) => Promise<unknown>;
   hideLabel?: boolean;
+  large?: boolean;
 }) {
+  // Shown as ticked at once; the service's answer then decides.
+  const [pending, setPending] = useState<boolean | null>(null);
   return (
-    <label className="inline-flex min-h-6 cursor-pointer items-center gap-2 text-[13px]">
+    <label
+      className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-[13px]"}`}
+    >
       <input
         type="checkbox"
-        checked={on}
-        onChange={(e) => onChange(e.target.checked)}
-        className="h-4 w-4 accent-(--color-ink)"
+        checked={pending ?? on}
+        onChange={(e) => {
+          setPending(e.target.checked);
+          onChange(e.target.checked).finally(() => setPending(null));
+        }}
+        className={`accent-(--color-ink) ${large ? "h-7 w-7" : "h-4 w-4"}`}
       />
       <span className={hideLabel ? "sr-only" : ""}>{label}</span>
     </label>
   );
 }
-
-export { figureOf };

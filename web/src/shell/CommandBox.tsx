@@ -45,6 +45,7 @@ export function CommandBox({
       <div className="fixed inset-0 flex justify-center pt-[12vh]">
         <DialogPanel className="h-fit w-[520px] max-w-[calc(100vw-16px)] rounded-sm border border-ink bg-sheet shadow-lg">
           <Combobox
+            immediate
             onChange={(command: Command | null) => {
               if (!command) return;
               close();

@@ -25,6 +25,8 @@ from .levels import (
 from .plant import part_type, way_back
 from .powering import Feed, Supply, feeds
 
+NO_MARGIN = gauge(None, "db")
+
 
 @dataclass(frozen=True)
 class PartView:
@@ -119,10 +121,11 @@ def _view(
     levels = part_levels(job, catalogue, solved, part_id)
     lanes = {lane.id: lane for lane in solved.lanes}
     window = _window(job, catalogue, kind, part_id)
-    cells = [
-        Cell(c, gauge(level, "dbuv", *window, reserve=1.0), cn, gauge(None, "db"),
-             gauge(level, "dbuv", *window, reserve=1.0).state)
+    # An outlet's row has its gauges already; here they would be computed a second time.
+    cells = [] if kind.kind == "plate" else [
+        Cell(c, judged, cn, NO_MARGIN, judged.state)
         for c, level, cn in levels if c in lanes
+        for judged in [gauge(level, "dbuv", *window, reserve=1.0)]
     ]  # fmt: skip
     return PartView(
         part_id, part.type, kind.kind, part_name(job, catalogue, part_id), kind.name, levels,

@@ -133,7 +133,7 @@ def _group(
     cells: list[Cell], lanes: dict[str, tuple[int, Lane]],
 ) -> list[Problem]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
-    found = []
+    found: list[Problem] = []
     low = min(cells, key=lambda c: (c.level.value or 0) - (c.level.low or 0))
     high = max(cells, key=lambda c: (c.level.value or 0) - (c.level.high or 0))
     thin = min(cells, key=lambda c: c.margin.value if c.margin.value is not None else -99)

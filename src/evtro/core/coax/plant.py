@@ -165,11 +165,14 @@ def _groups(count: int, edges: Ints) -> tuple[Ints, ...]:
     return tuple(np.flatnonzero(start == d) for d in range(int(start.max()) + 1))
 
 
-def solve(plant: Plant, sources: Sources, loss_db: Floats | None = None) -> Levels:
+def solve(
+    plant: Plant, sources: Sources, loss_db: Floats | None = None, only: Ints | None = None
+) -> Levels:
     """Level and C/N at every node by the full cascade.
 
     `loss_db` (variants, edges, carriers) replaces the plant's own losses, to try changes; one
-    variant without it. Where a carrier arrives by several ways the strongest counts: a multiswitch
+    variant without it. `only` names the edges that matter, such as the way to one outlet; the rest
+    stays unsolved. Where a carrier arrives by several ways the strongest counts: a multiswitch
     selects. Passive parts at 290 K add kTB (1 - g), active ones kTB (F - 1) g.
     Reference: H. T. Friis, Noise Figures of Radio Receivers, Proc. IRE 32 (1944).
     """
@@ -183,22 +186,37 @@ def solve(plant: Plant, sources: Sources, loss_db: Floats | None = None) -> Leve
         if node is not None:
             signal[node, :, c] = 10 ** (sources.level_dbuv[c] / 10)
             noise[node, :, c] = 10 ** ((sources.level_dbuv[c] - sources.cn_db[c]) / 10)
+    rows = np.arange(len(plant.edges)) if only is None else only
+    place = np.full(len(plant.edges), -1, dtype=np.int64)
+    place[rows] = np.arange(len(rows))
+    loss = np.moveaxis(losses[:, rows], 0, 1)
     ktb = np.array([10 ** (noise_dbuv(b) / 10) for b in sources.bandwidth_mhz])
-    gain = 10 ** (-np.moveaxis(losses, 0, 1) / 10)
-    open_way = np.moveaxis(losses, 0, 1) < BLOCKED_DB
-    factor = 10 ** (plant.noise_figure_db / 10)
-    passive = np.isnan(factor)[:, None, None]
-    excess = np.where(passive, 1 - gain, (np.nan_to_num(factor, nan=1.0)[:, None, None] - 1) * gain)
+    gain = np.where(loss < BLOCKED_DB, 10 ** (-loss / 10), 0.0)
+    factor = 10 ** (plant.noise_figure_db[rows] / 10)[:, None, None]
+    excess = np.where(np.isnan(factor), 1 - gain, (np.nan_to_num(factor, nan=1.0) - 1) * gain)
     added = np.maximum(excess, 0.0) * ktb
-    for group in plant.groups:
-        start, end = plant.edges[group, 0], plant.edges[group, 1]
-        arriving = signal[start] * gain[group] * open_way[group]
-        np.maximum.at(signal, end, arriving)
+    for whole in plant.groups:
+        at = place[whole]
+        at = at[at >= 0]
+        if at.size == 0:
+            continue
+        edges = rows[at]
+        start, end = plant.edges[edges, 0], plant.edges[edges, 1]
+        arriving = signal[start] * gain[at]
+        # Only a multiswitch's outputs take several edges; elsewhere plain assignment is faster.
+        alone = at.size == 1 or len(set(end.tolist())) == at.size
+        if alone:
+            signal[end] = np.maximum(signal[end], arriving)
+        else:
+            np.maximum.at(signal, end, arriving)
         won = (arriving > 0) & (arriving == signal[end])
-        with_noise = np.where(won, noise[start] * gain[group] + added[group], 0.0)
-        np.maximum.at(noise, end, with_noise)
-        rows, cols = np.nonzero(won[:, 0])
-        best[end[rows], cols] = group[rows]
+        with_noise = np.where(won, noise[start] * gain[at] + added[at], 0.0)
+        if alone:
+            noise[end] = np.maximum(noise[end], with_noise)
+        else:
+            np.maximum.at(noise, end, with_noise)
+        which, cols = np.nonzero(won[:, 0])
+        best[end[which], cols] = edges[which]
     with np.errstate(divide="ignore", invalid="ignore"):
         level = np.where(signal > 0, 10 * np.log10(signal), np.nan)
         cn = np.where(signal > 0, 10 * np.log10(signal / noise), np.nan)

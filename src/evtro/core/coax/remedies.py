@@ -35,41 +35,46 @@ def better_cable(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, carrier: int
 ) -> Remedy | None:
     """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
-    the least better cable first. All tries are variants of one solution."""
+    the least better cable first. The tries at one cable are variants of one solution."""
     if row.part is None:
         return None
-    way = links_to(solved, row.part, carrier)
     links = {k.id: k for k in job.links}
-    f = solved.sources.frequency_mhz
-    reference = [1000.0]
-    ranked = sorted(catalogue.cables.values(), key=lambda c: -float(c.loss_db(100, reference)[0]))
-    tries: list[tuple[str, str]] = []
-    losses = []
-    for link_id in sorted(way, key=lambda i: -links[i].length_m):
-        link = links[link_id]
-        now = float(catalogue.cables[link.cable].loss_db(100, reference)[0])
-        for cable in ranked:
-            if float(cable.loss_db(100, reference)[0]) < now - 0.05:
-                changed = solved.plant.loss_db.copy()
-                changed[solved.plant.edge_link.index(link_id)] = cable.loss_db(link.length_m, f)
-                tries.append((link_id, cable.key))
-                losses.append(changed)
-    if not tries:
-        return None
-    levels = solve(solved.plant, solved.sources, np.stack(losses))
+    way = links_to(solved, row.part, carrier)
+    way.sort(key=lambda i: -links[i].length_m)
     node = solved.plant.nodes[row.part, "out", 0]
-    states = _states(solved, levels, node, profile, [c.carrier for c in row.cells])
-    for good in (("in",), ("in", "near")):
-        for v, (link_id, key) in enumerate(tries):
-            if states[v] in good:
-                gives = float(levels.level_dbuv[node, v, carrier])
-                return Remedy(
-                    ("Pull the ", Quantity(links[link_id].length_m, "m", 0), " in ",
-                     catalogue.cables[key].short),
-                    ("gives ", Quantity(gives, "dbuv"), f", {states[v]}"),
-                    f"cable:{link_id}:{key}",
-                )  # fmt: skip
-    return None
+    ways = [way_back(solved.plant, solved.levels, node, c) for c in range(len(solved.lanes))]
+    only = np.unique(np.concatenate([np.array(w, dtype=np.int64) for w in ways]))
+    wanted = [c.carrier for c in row.cells]
+    lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
+    ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
+    second: Remedy | None = None
+    for link_id in way:
+        link = links[link_id]
+        better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
+        if not better:
+            continue
+        losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)
+        edge = solved.plant.edge_link.index(link_id)
+        for v, key in enumerate(better):
+            losses[v, edge] = catalogue.cables[key].loss_db(
+                link.length_m, solved.sources.frequency_mhz
+            )
+        levels = solve(solved.plant, solved.sources, losses, only)
+        states = _states(solved, levels, node, profile, wanted)
+        for good in ("in", "near"):
+            if good not in states:
+                continue
+            v = states.index(good)
+            found = Remedy(
+                ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
+                 catalogue.cables[better[v]].short),
+                ("gives ", Quantity(float(levels.level_dbuv[node, v, carrier]), "dbuv"), f", {good}"),
+                f"cable:{link_id}:{better[v]}",
+            )  # fmt: skip
+            if good == "in":
+                return found
+            second = second or found
+    return second
 
 
 def _states(

@@ -4,16 +4,30 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..antennas import dish_beamwidth_deg
-from ..job import Job
+from ..job import Antenna, Carrier, Job, Obstruction, Site, Target
 from ..profile import Profile
 from ..quantities import Gauge, Problem, Quantity, State, gauge, worst
 from .skyline import Clearance, Silhouette, clearance, clearance_of, outline, silhouettes
-from .targets import Sight, arc, field_strength_dbuvm, sights
+from .targets import Sight, arc, field_strength_dbuvm, sight_of
 
 CLEAR_RESERVE_DEG = 0.5  # how well an inclinometer is read in the hand; common practice, no source
 HIGHEST_MOUNT_M = 30.0
+
+
+@dataclass(frozen=True)
+class Survey:
+    """What the station needs of a job: as long as it stays the same, so does the answer."""
+
+    site: Site
+    obstructions: tuple[Obstruction, ...]
+    targets: tuple[Target, ...]
+    carriers: tuple[Carrier, ...]
+    antennas: tuple[Antenna, ...]
+    keep_clear_deg: float
+    keep_clear_origin: str
 
 
 @dataclass(frozen=True)
@@ -49,11 +63,11 @@ class SkyAnswer:
     figure: str
 
 
-def wanted_clearance_deg(job: Job, profile: Profile, target: str) -> float:
+def wanted_clearance_deg(job: Survey, target: str) -> float:
     """The margin to keep round a satellite [deg]: the job's or profile's, and never less than
     half a beamwidth of the dish that looks at it."""
     own = job.site.keep_clear_deg
-    margin = profile.keep_clear_deg if own is None else own
+    margin = job.keep_clear_deg if own is None else own
     dishes = [a for a in job.antennas if a.kind == "dish" and a.target == target]
     waves = [c.frequency_mhz for c in job.carriers if c.target == target]
     if dishes and waves:
@@ -63,9 +77,17 @@ def wanted_clearance_deg(job: Job, profile: Profile, target: str) -> float:
 
 def work_out(job: Job, profile: Profile) -> SkyAnswer:
     """Clearance of every target over the skyline, with the problems and what to do."""
+    return _worked_out(
+        Survey(job.site, job.obstructions, job.targets, job.carriers, job.antennas,
+               profile.keep_clear_deg, profile.keep_clear_origin)
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def _worked_out(job: Survey) -> SkyAnswer:
     skyline = silhouettes(job.obstructions, job.site.mount_height_m)
     names = {s.id: s for s in skyline}
-    seen = sights(job)
+    seen = {t.id: s for t in job.targets if (s := sight_of(job.site, t)) is not None}
     rows: list[TargetSight] = []
     problems: list[Problem] = []
     for target in job.targets:
@@ -78,7 +100,7 @@ def work_out(job: Job, profile: Profile) -> SkyAnswer:
             continue
         clear = clearance(sight.azimuth_deg, sight.elevation_deg, skyline)
         if target.kind == "satellite":
-            row = _satellite(job, profile, target.name, sight, clear, problems, names)
+            row = _satellite(job, target.name, sight, clear, problems, names)
         else:
             row = _transmitter(job, target.name, target.id, sight, clear, problems, names)
         rows.append(row)
@@ -91,7 +113,7 @@ def work_out(job: Job, profile: Profile) -> SkyAnswer:
         rows,
         skyline,
         arc(job.site),
-        profile.keep_clear_deg if own is None else own,
+        job.keep_clear_deg if own is None else own,
         clear_count,
         least.gauge if least else gauge(None, "deg"),
         least.name if least else None,
@@ -102,13 +124,13 @@ def work_out(job: Job, profile: Profile) -> SkyAnswer:
 
 
 def _satellite(
-    job: Job, profile: Profile, name: str, sight: Sight, clear: Clearance,
+    job: Survey, name: str, sight: Sight, clear: Clearance,
     problems: list[Problem], names: dict[str, Silhouette],
 ) -> TargetSight:  # fmt: skip
-    wanted = wanted_clearance_deg(job, profile, sight.target)
+    wanted = wanted_clearance_deg(job, sight.target)
     judged = gauge(clear.angle_deg, "deg", low=wanted, reserve=CLEAR_RESERVE_DEG)
     state = judged.state
-    origin = "this job's own rule" if job.site.keep_clear_deg else profile.keep_clear_origin
+    origin = "this job's own rule" if job.site.keep_clear_deg else job.keep_clear_origin
     if not sight.visible:
         state = "out"
         problems.append(
@@ -139,7 +161,7 @@ def _satellite(
 
 
 def _raise(
-    job: Job, wanted: float, sight: Sight, shape: Silhouette
+    job: Survey, wanted: float, sight: Sight, shape: Silhouette
 ) -> tuple[str | None, tuple[str | Quantity, ...], tuple[str | Quantity, ...]]:
     """The least raise of the mount that gives the margin, found by trying."""
     row = next(o for o in job.obstructions if o.id == shape.id)
@@ -172,7 +194,7 @@ def _raise(
 
 
 def _transmitter(
-    job: Job, name: str, target: str, sight: Sight, clear: Clearance,
+    job: Survey, name: str, target: str, sight: Sight, clear: Clearance,
     problems: list[Problem], names: dict[str, Silhouette],
 ) -> TargetSight:  # fmt: skip
     powers = [c.power for c in job.carriers if c.target == target and c.power > 0]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -49,6 +50,7 @@ def top_deg(row: Obstruction, mount_height_m: float) -> float:
     return math.degrees(math.atan2(above + row.seen_from_m - mount_height_m, row.distance_m))
 
 
+@lru_cache(maxsize=4096)
 def outline(row: Obstruction, mount_height_m: float) -> Floats:
     """Points of the upper edge, bearing running upward from `from_deg` [deg], shape (n, 2)."""
     top = top_deg(row, mount_height_m)
@@ -66,7 +68,9 @@ def outline(row: Obstruction, mount_height_m: float) -> Floats:
     else:
         shape = np.ones(n)
     elevation = top * shape if top > 0 else np.full(n, top)
-    return np.column_stack([row.from_deg + width * t, elevation])
+    edge_points = np.column_stack([row.from_deg + width * t, elevation])
+    edge_points.flags.writeable = False
+    return edge_points
 
 
 def silhouettes(rows: tuple[Obstruction, ...], mount_height_m: float) -> list[Silhouette]:

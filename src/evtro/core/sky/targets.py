@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -28,6 +29,7 @@ class Sight:
     horizon_km: float | None
 
 
+@lru_cache(maxsize=1024)
 def sight_of(site: Site, target: Target) -> Sight | None:
     """Direction of one target, or None while the site's or the target's place is unknown."""
     lat, lon = site.latitude_deg, site.longitude_deg
@@ -73,6 +75,7 @@ def terminal_level_dbuv(field_dbuvm: float, gain_dbi: float, frequency_mhz: floa
     return flux_dbm + area_db + DBM_TO_DBUV
 
 
+@lru_cache(maxsize=64)
 def arc(site: Site) -> list[tuple[float, float, float]]:
     """The geostationary arc above the horizon: rows of orbit, azimuth, elevation [deg]."""
     if site.latitude_deg is None or site.longitude_deg is None:

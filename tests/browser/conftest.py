@@ -1,0 +1,62 @@
+"""The real interface in Debian's Chromium, over a real server with demo data."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from tests.server import Server
+
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+         "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    made = Server(tmp_path_factory.mktemp("browser"))
+    yield made
+    made.stop()
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as play:
+        made = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield made
+        made.close()
+
+
+@pytest.fixture
+def page(browser: Browser, server: Server) -> Iterator[Page]:
+    context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
+                                  accept_downloads=True)  # fmt: skip
+    context.set_default_timeout(15_000)
+    made = context.new_page()
+    wrong: list[str] = []
+    made.on("pageerror", lambda error: wrong.append(str(error)))
+    made.on(
+        "console", lambda m: wrong.append(m.text) if "Content Security Policy" in m.text else None
+    )
+    made.on("request", lambda r: None if r.url.startswith((server.url, "data:", "blob:"))
+            else wrong.append(f"asked outside: {r.url}"))  # fmt: skip
+    yield made
+    context.close()
+    assert not wrong
+
+
+@pytest.fixture
+def phone(browser: Browser, server: Server) -> Iterator[Page]:
+    context = browser.new_context(base_url=server.url, viewport={"width": 390, "height": 844},
+                                  has_touch=True, is_mobile=True)  # fmt: skip
+    context.set_default_timeout(15_000)
+    yield context.new_page()
+    context.close()
+
+
+@pytest.fixture(scope="session")
+def axe() -> str:
+    root = Path(__file__).parents[2]
+    return (root / "web/node_modules/axe-core/axe.min.js").read_text()
