@@ -30,6 +30,7 @@ def test_axe_finds_no_violation(
                                   color_scheme=theme, bypass_csp=True)  # fmt: skip
     page = context.new_page()
     page.goto(view)
+    page.locator("h1").wait_for(state="attached")
     page.wait_for_load_state("networkidle")
     page.evaluate(axe)
     found = page.evaluate("axe.run(document)")
@@ -43,6 +44,7 @@ def test_axe_finds_no_violation(
 def test_no_system_font_is_used(page: Page, view: str) -> None:
     """Chromium says which faces really drew the text."""
     page.goto(view)
+    page.locator("h1").wait_for(state="attached")
     page.wait_for_load_state("networkidle")
     page.evaluate("document.fonts.ready")
     tools = page.context.new_cdp_session(page)

@@ -44,6 +44,16 @@ def _seen(
     return int(found.group(1))
 
 
+async def _raw(request: Request) -> bytes:
+    return await request.body()
+
+
+def body_of(media: str) -> dict[str, Any]:
+    """How a body that is read as it comes stands in the description."""
+    return {"requestBody": {"required": True, "content": {media: {"schema": {"type": "string"}}}}}
+
+
+RawBody = Annotated[bytes, Depends(_raw)]
 AtDesk = Annotated[Desk, Depends(_desk)]
 Seen = Annotated[int, Depends(_seen)]
 JobId = Annotated[str, Path(pattern=r"^[a-z0-9-]{1,40}$")]

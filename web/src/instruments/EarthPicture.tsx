@@ -84,9 +84,9 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
         const y = 214 + i * 8;
         const state = b.needed ? b.state : "todo";
         const dashed = !b.connected;
-        const lx = b.role === "mast" ? 166 : start[0] + 14;
+        const lx = b.role === "mast" ? 138 : start[0] + 14;
         const ly =
-          b.role === "mast" ? 236 : b.role === "shields" ? 196 : b.role === "devices" ? 96 : 282;
+          b.role === "mast" ? 150 : b.role === "shields" ? 196 : b.role === "devices" ? 96 : 282;
         return (
           <g key={b.role}>
             <path
@@ -107,6 +107,7 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
             <text
               x={lx}
               y={ly}
+              textAnchor={b.role === "mast" ? "end" : "start"}
               fontSize="13"
               fontWeight="600"
               paintOrder="stroke"

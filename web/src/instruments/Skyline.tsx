@@ -59,7 +59,11 @@ export function Skyline(p: Props) {
     <div ref={ref} className="relative overflow-hidden border-line border-b bg-sky">
       <svg width={width} height={sky + EARTH} role="img" aria-label={p.label} className="block">
         <Rules s={s} />
-        <Arc arc={p.arc} s={s} />
+        <Arc
+          arc={p.arc}
+          s={s}
+          clear={p.targets.flatMap((t) => (t.sight ? [s.x(t.sight.azimuth_deg)] : []))}
+        />
         {p.skyline.map((shape) => (
           <Shape key={shape.id} shape={shape} s={s} />
         ))}
@@ -100,7 +104,7 @@ function Rules({ s }: { s: Scale }) {
   );
 }
 
-function Arc({ arc, s }: { arc: Props["arc"]; s: Scale }) {
+function Arc({ arc, s, clear }: { arc: Props["arc"]; s: Scale; clear: number[] }) {
   const visible = arc.filter((a) => s.x(a[1]) > -40 && s.x(a[1]) < s.width + 40 && a[2] > -1);
   const ordered = [...visible].sort((a, b) => s.x(a[1]) - s.x(b[1]));
   const path = ordered
@@ -121,7 +125,7 @@ function Arc({ arc, s }: { arc: Props["arc"]; s: Scale }) {
               y2={s.y(a[2]) + (orbit % 20 ? 5 : 9)}
               stroke="var(--color-ink)"
             />
-            {orbit % 20 === 0 && (
+            {orbit % 20 === 0 && clear.every((x) => Math.abs(x - s.x(a[1])) > 66) && (
               <text
                 x={s.x(a[1])}
                 y={s.y(a[2]) + 22}

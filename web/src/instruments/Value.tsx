@@ -104,8 +104,8 @@ export function TextField({
     if (!said) setTyped(clearAfter ? "" : null);
   };
   return (
-    <span className="relative inline-flex flex-col items-stretch">
-      <span className="inline-flex items-baseline gap-1">
+    <span className="relative inline-flex max-w-full flex-col items-stretch">
+      <span className="inline-flex max-w-full items-baseline gap-1">
         <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
           {label}
         </label>
@@ -120,7 +120,7 @@ export function TextField({
           aria-invalid={refused ? true : undefined}
           aria-describedby={refused ? `${id}-why` : undefined}
           style={{ width }}
-          className={`dotted-field focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
+          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
           onChange={(e) => setTyped(e.target.value)}
           onFocus={(e) => e.target.select()}
           onBlur={send}

@@ -86,8 +86,11 @@ export default function SettingsPage() {
             {profiles.flatMap((p) =>
               Object.entries(p.windows).map(([system, w], i) => (
                 <tr key={`${p.key}${system}`} className="border-line border-b">
-                  <th scope="row" className="py-1 font-semibold">
-                    {i === 0 ? p.name : ""}
+                  <th
+                    scope="row"
+                    className={`py-1 font-semibold ${i === 0 ? "" : "font-normal text-quiet"}`}
+                  >
+                    {p.name}
                   </th>
                   <td>{system}</td>
                   <td className="num text-right">{w.low_dbuv.toFixed(1)}</td>

@@ -110,7 +110,6 @@ function Station({
       <Link
         to={`/jobs/${id}/${line.key}${face === "do" ? "/do" : ""}`}
         aria-current={here ? "page" : undefined}
-        aria-label={`${line.number} ${line.name}, ${WORD[line.state]}, ${figure}`}
         className={`relative block h-[68px] no-underline ${here ? "-mr-px border-line border-y bg-sheet" : ""}`}
       >
         <span
@@ -124,7 +123,7 @@ function Station({
             className={`absolute top-[33px] h-[3px] w-3 bg-copper ${folded ? "left-8" : "left-[39px] max-md:left-8"}`}
           />
         )}
-        <span className={folded ? "hidden" : "absolute top-3 right-3 left-14 max-md:hidden"}>
+        <span className={folded ? "sr-only" : "absolute top-3 right-3 left-14 max-md:sr-only"}>
           <span className="flex items-baseline gap-1.5">
             <span className="num text-[13px] text-quiet">{line.number}</span>
             <span className="font-semibold">{line.name}</span>

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Body, Query
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro import profiles
@@ -13,7 +13,17 @@ from evtro.core.job import Job
 from evtro.core.quantities import InputError
 from evtro.formats import jobfile, tables
 
-from ..common import READ, VIEW, WRITE, AtDesk, JobId, Seen, job_response
+from ..common import (
+    READ,
+    VIEW,
+    WRITE,
+    AtDesk,
+    JobId,
+    RawBody,
+    Seen,
+    body_of,
+    job_response,
+)
 from ..schemas import HeadPatch, JobSummary, NewJob, TakeFix
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
@@ -33,10 +43,8 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
     return job_response(desk.dump(desk.jobs.add(job)), 201)
 
 
-@router.post("/import", status_code=201, **VIEW)
-def import_job(
-    desk: AtDesk, body: Annotated[bytes, Body(media_type="application/json")] = b""
-) -> Response:
+@router.post("/import", status_code=201, openapi_extra=body_of("application/json"), **VIEW)
+def import_job(desk: AtDesk, body: RawBody) -> Response:
     """Take in a job file."""
     job = jobfile.read_job(body, desk.catalogue)
     profiles.load(job.profile)
@@ -120,13 +128,13 @@ def transmitters_csv(desk: AtDesk, job_id: JobId) -> Response:
     return _download(text, "text/csv", "transmitters.csv")
 
 
-@router.post("/{job_id}/csv", **VIEW)
+@router.post("/{job_id}/csv", openapi_extra=body_of("text/csv"), **VIEW)
 def import_csv(
     desk: AtDesk,
     job_id: JobId,
     seen: Seen,
     kind: Annotated[str, Query(pattern="^(carriers|transmitters)$")],
-    body: Annotated[bytes, Body(media_type="text/csv")] = b"",
+    body: RawBody,
 ) -> Response:
     """Take in carriers or transmitters from CSV; a broken line takes in nothing."""
     try:

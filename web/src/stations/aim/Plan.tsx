@@ -90,9 +90,13 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
   return (
     <section
       aria-label="Answer"
-      className="flex min-h-[100px] flex-wrap gap-y-3 border-line border-b px-6 py-2.5 max-md:px-4"
+      className="flex min-h-[100px] flex-wrap gap-y-3 border-line border-b px-6 py-2.5 max-md:grid max-md:grid-cols-2 max-md:px-4"
     >
-      <div role="tablist" aria-label="Antenna" className="w-[172px] shrink-0">
+      <div
+        role="tablist"
+        aria-label="Antenna"
+        className="w-[172px] shrink-0 max-md:col-span-2 max-md:w-full"
+      >
         {view.answers.aim.aims.map((x) => (
           <button
             key={x.antenna}

@@ -171,20 +171,39 @@ function Node(p: NodeProps) {
   const label = p.outlet
     ? `Outlet ${part.name}, ${WORD[state]}`
     : `${part.name}, ${part.type_name}`;
+  const hit = hitBox(p);
   return (
-    <g
-      id={`run-${part.id}`}
-      role="button"
-      tabIndex={selected ? 0 : -1}
-      aria-pressed={selected}
-      aria-label={label}
-      onClick={() => onSelect(part.id)}
-      onKeyDown={(e) => e.key === " " && onSelect(part.id)}
-      style={{ cursor: "pointer", outline: "none" }}
-    >
+    <g>
       {place.leaf ? <Leaf {...p} state={state} /> : <Trunk {...p} />}
+      <rect
+        id={`run-${part.id}`}
+        role="button"
+        tabIndex={selected ? 0 : -1}
+        aria-pressed={selected}
+        aria-label={label}
+        {...hit}
+        rx="2"
+        fill="transparent"
+        className="cursor-pointer"
+        onClick={() => onSelect(part.id)}
+        onKeyDown={(e) => e.key === " " && onSelect(part.id)}
+      />
     </g>
   );
+}
+
+/** Where a node takes clicks and shows focus. */
+function hitBox({ place, part, g, fromBar }: NodeProps) {
+  const x = g.x(place.column);
+  const [top, bottom] = [g.y(place.top), g.y(place.bottom)];
+  if (place.leaf && part.kind === "terminator")
+    return { x: fromBar - 6, y: top - 14, width: 76, height: 28 };
+  if (place.leaf)
+    return { x: g.tableX - 20, y: top - 15, width: g.width - g.tableX + 16, height: 30 };
+  if (isBar(part)) return { x: x - 20, y: top - 16, width: 40, height: bottom - top + 32 };
+  const wide = part.kind === "antenna" || part.kind === "lnb";
+  const middle = (top + bottom) / 2;
+  return { x: x - (wide ? 68 : 22), y: middle - 44, width: wide ? 86 : 44, height: 88 };
 }
 
 function Leaf({

@@ -128,7 +128,9 @@ export default function EarthPlan() {
           <table className="w-full min-w-[860px] border-collapse text-[13px]">
             <thead>
               <tr className="border-line border-b text-quiet">
-                <th scope="col" className="w-[70px]" />
+                <th scope="col" className="w-[70px]">
+                  <span className="sr-only">State</span>
+                </th>
                 <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
                   Conductor
                 </th>
@@ -180,7 +182,7 @@ function Row({ b }: { b: Bond }) {
       <td>
         {b.needed ? <StateWord state={b.state} /> : <span className="text-quiet">not asked</span>}
       </td>
-      <th scope="row" className="py-2">
+      <th scope="row" className="py-2 pr-4">
         <b>{b.name}</b>
         <span className="block text-quiet">{b.joins}</span>
       </th>

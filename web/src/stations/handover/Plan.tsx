@@ -104,9 +104,13 @@ function Part({ s }: { s: Section }) {
         <tbody>
           {s.lines.map((l, i) => (
             <tr key={i} className="border-line border-b align-top">
-              <th scope="row" className="w-[170px] py-1 pr-3 text-quiet">
-                {l.label}
-              </th>
+              {l.label ? (
+                <th scope="row" className="w-[170px] py-1 pr-3 text-quiet">
+                  {l.label}
+                </th>
+              ) : (
+                <td className="w-[170px]" />
+              )}
               <td className="py-1">{l.text}</td>
               <td className="w-16 py-1 text-right">
                 {l.state && <StateWord state={l.state} mark={false} />}

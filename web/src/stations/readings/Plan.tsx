@@ -58,7 +58,7 @@ export default function ReadingsPlan() {
         <table className="border-collapse text-[13px]">
           <thead>
             <tr>
-              <th />
+              <td />
               {heads.map((h, i) => (
                 <th
                   key={`${h.target}${i}`}
@@ -69,7 +69,7 @@ export default function ReadingsPlan() {
                   {targets.get(h.target)}
                 </th>
               ))}
-              <th />
+              <td />
             </tr>
             <tr className="border-line border-b">
               <th scope="col" className="py-1 text-right font-normal text-quiet">

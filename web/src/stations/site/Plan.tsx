@@ -76,7 +76,9 @@ export default function SitePlanFace() {
                 placeholder="53.4805 N 9.9720 W"
               />
             </dd>
-            <PlaceSearch />
+            <dd className="m-0">
+              <PlaceSearch />
+            </dd>
           </div>
           {line("Ground above sea", "height_m", "m")}
           {line("Mount above ground", "mount_height_m", "m")}
@@ -110,18 +112,23 @@ export default function SitePlanFace() {
             </dd>
           </div>
           <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
-            <dt>Job and place</dt>
-            <dd className="m-0 flex gap-2">
+            <dt>Job</dt>
+            <dd className="m-0">
               <TextField
                 label="Job name"
                 value={view.job.name}
-                width={100}
+                width={190}
                 commit={(t) => head({ name: t })}
               />
+            </dd>
+          </div>
+          <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+            <dt>Place</dt>
+            <dd className="m-0">
               <TextField
                 label="Place name"
                 value={view.job.place ?? ""}
-                width={90}
+                width={190}
                 commit={(t) => head({ place: t })}
               />
             </dd>

@@ -26,7 +26,9 @@ export function Obstructions() {
       <table className="w-full min-w-[640px] border-collapse text-[13px]">
         <thead>
           <tr className="border-line border-b text-quiet">
-            <th scope="col" className="w-8" />
+            <th scope="col" className="w-8">
+              <span className="sr-only">Letter</span>
+            </th>
             <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
               In the way
             </th>

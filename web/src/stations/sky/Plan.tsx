@@ -80,9 +80,9 @@ export default function SkyPlan() {
         </p>
       </Skyline>
       <div className="grid grid-cols-1 gap-8 px-6 py-4 max-md:px-4">
+        {sky.problems.length > 0 && <Problems rows={sky.problems} />}
         <Targets />
         <Obstructions />
-        <Problems rows={sky.problems} />
       </div>
     </>
   );

@@ -21,7 +21,9 @@ export function Targets() {
       <table className="w-full min-w-[700px] border-collapse text-[13px]">
         <thead>
           <tr className="border-line border-b text-quiet">
-            <th scope="col" className="w-[70px]" />
+            <th scope="col" className="w-[70px]">
+              <span className="sr-only">State</span>
+            </th>
             <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
               Targets
             </th>
