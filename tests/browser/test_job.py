@@ -89,6 +89,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
         if which == 0:
             page.get_by_label("Polarisation").select_option("V")
         _press(page, "Add carrier")
+        expect(page.get_by_role("button", name="1 carrier", exact=True)).to_have_count(which + 1)
     expect(page.get_by_label("mux 1 frequency, MHz")).to_have_value("482")
 
     # Aim
