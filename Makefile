@@ -3,7 +3,7 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
-WEB_SOURCES := $(shell find web/src web/public -type f) web/index.html web/vite.config.ts web/tsconfig.json
+WEB_SOURCES := docs/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8750
 
 .PHONY: setup demo serve test bench screenshots lint lock client clean
@@ -13,7 +13,7 @@ setup: .setup-run src/evtro/web/index.html
 .setup-run: requirements.lock pyproject.toml
 	test -d $(VENV) || $(PYTHON) -m venv $(VENV)
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
 	touch $@
 
 .setup-dev: requirements-dev.lock .setup-run
@@ -52,7 +52,7 @@ screenshots: setup .setup-dev
 # After a change of the service: the OpenAPI document and the web client's types.
 client: setup
 	$(BIN)/evtro openapi > docs/openapi.json
-	cd web && npm run types --silent
+	cd web && npm run types --silent  # the build makes them too
 
 lock: .setup-run
 	$(BIN)/pip install --quiet uv
