@@ -22,7 +22,7 @@ setup: .setup-run src/evtro/web/index.html
 	touch $@
 
 .setup-web: web/package-lock.json
-	cd web && npm ci --no-audit --no-fund --loglevel=error
+	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
 	touch $@
 
 src/evtro/web/index.html: .setup-web $(WEB_SOURCES)

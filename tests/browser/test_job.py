@@ -208,6 +208,9 @@ def test_the_fix_of_the_garden_room_by_keyboard(page: Page) -> None:
     page.goto("/jobs/skerry-house/coax")
     expect(page.get_by_label("Answer")).to_contain_text("11")
     page.locator("body").click(position={"x": 600, "y": 20})
+    page.keyboard.press("f")
+    expect(page.get_by_role("status")).to_contain_text("It will do this: Pull the 48 m in 10 mm")
+    expect(page.get_by_role("button", name="Outlet Garden room, out")).to_be_attached()
     with page.expect_response(lambda r: r.url.endswith("/fix")):
         page.keyboard.press("f")
     expect(page.get_by_role("button", name=re.compile("Outlet Garden room"))).not_to_have_attribute(

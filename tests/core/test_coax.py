@@ -273,7 +273,7 @@ def test_an_empty_job_asks_for_its_first_things(
 ) -> None:
     empty = Job(name="new", date=skerry.date)
     found, _ = work_out(empty, parts, europe)
-    assert [s.state for s in found.stations] == ["todo", "todo", "todo", "todo", "out", "todo", "todo",
+    assert [s.state for s in found.stations] == ["todo", "todo", "todo", "todo", "todo", "todo", "todo",
                                                 "todo"]  # fmt: skip
     assert {p.code for p in found.site.problems} == {"site-position", "site-outlets"}
     assert found.coax.problems == []

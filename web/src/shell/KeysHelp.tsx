@@ -16,7 +16,7 @@ const KEYS: [string, string][] = [
   ["b", "in the run: add a branch"],
   ["r", "in the run: replace"],
   ["Delete", "in the run: remove"],
-  ["f", "take the fix of the selected problem"],
+  ["f", "show the fix of the selected problem; again: take it"],
 ];
 
 export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {

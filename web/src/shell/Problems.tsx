@@ -23,6 +23,7 @@ export function Problems({
   const out = rows.filter((p) => p.state === "out").length;
   const near = rows.filter((p) => p.state === "near").length;
   const [picked, pick] = useState(0);
+  const [shown, show] = useState<string | null>(null);
   const take = useTakeFix();
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -31,11 +32,14 @@ export function Problems({
         e.target instanceof HTMLSelectElement ||
         e.target instanceof HTMLTextAreaElement;
       const problem = rows[picked] ?? rows[0];
-      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.fix) take(problem.fix);
+      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.fix) {
+        if (shown === problem.fix) take(problem.fix);
+        else show(problem.fix);
+      }
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
-  }, [rows, picked, take]);
+  }, [rows, picked, take, shown]);
   return (
     <section aria-label="Problems">
       <h2 className="m-0 border-line border-b pb-1.5 text-[15px]">
@@ -50,6 +54,8 @@ export function Problems({
             key={`${p.code}${p.place}${i}`}
             problem={p}
             picked={i === picked}
+            showing={p.fix != null && shown === p.fix}
+            onShow={show}
             onPick={() => {
               pick(i);
               if (p.ref) onSelect?.(p.ref);
@@ -65,16 +71,19 @@ export function Problems({
 function Row({
   problem: p,
   picked,
+  showing,
+  onShow,
   onPick,
   onTake,
 }: {
   problem: Problem;
   picked: boolean;
+  showing: boolean;
+  onShow: (fix: string | null) => void;
   onPick: () => void;
   onTake: (fix: string) => void;
 }) {
   const at = useShown();
-  const [showing, setShowing] = useState(false);
   const figure =
     p.gauge?.value != null
       ? shown(p.gauge.value, p.gauge.unit, p.gauge.unit === "count" ? 0 : 1, at)
@@ -119,7 +128,7 @@ function Row({
             <button type="button" className="copper-button" onClick={() => onTake(p.fix ?? "")}>
               Take it
             </button>
-            <button type="button" className="plain-button" onClick={() => setShowing(false)}>
+            <button type="button" className="plain-button" onClick={() => onShow(null)}>
               Leave it
             </button>
           </span>
@@ -128,7 +137,7 @@ function Row({
             type="button"
             className="plain-button"
             onClick={() => {
-              setShowing(true);
+              onShow(p.fix ?? null);
               onPick();
             }}
           >

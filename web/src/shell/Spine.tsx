@@ -1,3 +1,4 @@
+import { List } from "lucide-react";
 import { Link } from "react-router";
 import { StateMark, TEXT, WORD } from "../instruments/StateMark";
 import type { StationLine } from "../service/client";
@@ -77,8 +78,15 @@ export function Spine({
           />
         ))}
       </ol>
+      <Link
+        to="/"
+        aria-label="Jobs"
+        className={`mt-auto grid h-12 w-11 place-items-center ${folded ? "" : "md:hidden"}`}
+      >
+        <List size={20} aria-hidden="true" />
+      </Link>
       <div
-        className={`mt-auto px-4 pt-6 pb-4 text-[13px] ${folded ? "hidden" : "pl-14 max-md:hidden"}`}
+        className={`${folded ? "" : "md:mt-auto"} px-4 pt-6 pb-4 text-[13px] ${folded ? "hidden" : "pl-14 max-md:hidden"}`}
       >
         <div className="grid grid-cols-2 gap-2">
           <Link to="/">Jobs</Link>

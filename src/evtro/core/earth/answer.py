@@ -56,6 +56,9 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
         found = next((c for c in job.conductors if c.role == rule.role), None)
         bonds.append(_bond(rule, found, needed, problems))
     overhead, fall = _overhead(job, profile, problems)
+    if not job.antennas:
+        # Nothing stands there yet: what to bond is known, but nothing is missing.
+        problems = [p for p in problems if p.place == "overhead lines"]
     open_count = sum(p.state in ("out", "near", "todo") for p in problems)
     states = [b.state for b in bonds if b.needed] + [overhead.state]
     return EarthAnswer(
@@ -68,8 +71,8 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
             LAST_WORD,
         ],
         problems,
-        worst([*states, *(p.state for p in problems)]),
-        f"{open_count} to fix" if open_count else "all bonded",
+        worst([*states, *(p.state for p in problems)]) if job.antennas else "todo",
+        "no antenna" if not job.antennas else f"{open_count} to fix" if open_count else "all bonded",
     )  # fmt: skip
 
 

@@ -3,7 +3,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
 import { useCatalogue } from "../../parts/Parts";
-import { client } from "../../service/client";
+import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
@@ -18,13 +18,14 @@ export default function CoaxPlan() {
   const { edit, row } = useWrites();
   const catalogue = useCatalogue();
   const [picking, pick] = useState<"after" | "branch" | "replace" | null>(null);
+  const [refused, refuse] = useState<Refusal | null>(null);
   const coax = view.answers.coax;
   const worst = [...coax.outlets]
     .filter((o) => o.part)
     .sort((a, b) => rank(a.state) - rank(b.state))[0];
   const here =
     coax.parts.find((p) => p.id === selected)?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
-  const picks = usePicks(catalogue, here, picking);
+  const picks = usePicks(catalogue, here, picking, refuse);
   if (!catalogue) return null;
   const remove = () => {
     const before = (view.job.links ?? []).find((k) => k.to_part === here)?.from_part ?? null;
@@ -70,6 +71,11 @@ export default function CoaxPlan() {
           )}
         </section>
         <Start />
+        {refused && (
+          <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-[13px]">
+            <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+          </p>
+        )}
         {coax.parts.length > 0 && (
           <Run catalogue={catalogue} selected={here} onSelect={select} onKey={key} />
         )}

@@ -1,4 +1,4 @@
-import { type Catalogue, client } from "../../service/client";
+import { type Catalogue, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import type { Command } from "../../shell/CommandBox";
 import { useWrites } from "../edits";
@@ -8,6 +8,7 @@ export function usePicks(
   catalogue: Catalogue | undefined,
   part: string | null,
   mode: "after" | "branch" | "replace" | null,
+  say: (refusal: Refusal | null) => void,
 ): Command[] {
   const { view, select } = useJob();
   const { edit, row } = useWrites();
@@ -27,8 +28,8 @@ export function usePicks(
           body: { type, outlet, port, cable: "rg6", length_m: length },
         }),
       );
-      if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
-      else if (type !== "plate" && type !== "terminator") select(id);
+      say(said);
+      if (!said && type !== "plate" && type !== "terminator") select(id);
     };
   if (mode === "replace") {
     return all
@@ -47,7 +48,7 @@ export function usePicks(
               body: { type: t.key },
             }),
           );
-          if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
+          say(said);
         },
       }));
   }
@@ -80,7 +81,7 @@ export function usePicks(
             body: { to: p.id, cable: "rg6", length_m: "1" },
           }),
         );
-        if (said) window.alert(`${said.field}: ${said.detail} ${said.remedy}`);
+        say(said);
       },
     }));
   return [...outlets, ...joins, ...devices];
