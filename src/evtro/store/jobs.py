@@ -214,4 +214,4 @@ class Jobs:
 
 
 def _now() -> str:
-    return dt.datetime.now(dt.UTC).isoformat(timespec="seconds")
+    return dt.datetime.now(dt.UTC).isoformat(timespec="milliseconds")

@@ -1,0 +1,241 @@
+"""Every station's own calls: add, change, remove, and what they change elsewhere."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from .conftest import Caller
+
+
+def _station(view: Any, key: str) -> Any:
+    return next(s for s in view["answers"]["stations"] if s["key"] == key)
+
+
+def test_site_takes_positions_and_gives_a_plan(fresh: Caller) -> None:
+    view = fresh("PATCH", "/site", {"position_text": "geo:53.4805,-9.9720"})
+    assert view["answers"]["site"]["position"] == "53.4805 N 9.9720 W"
+    assert view["answers"]["site"]["precision_m"] == pytest.approx(5.56, abs=0.1)
+    view = fresh("PATCH", "/site", {"building_length_m": "40 ft", "entry_distance_m": "2,5"})
+    corners = view["answers"]["site"]["shapes"][0]["points_m"]
+    assert max(x for x, _ in corners) == pytest.approx(40 * 0.3048 / 2, abs=0.01)
+    assert view["answers"]["site"]["entry_m"] == pytest.approx([0, 2.5])
+    view = fresh("PATCH", "/site", {"position_text": ""})
+    assert view["answers"]["site"]["position"] is None
+    assert _station(view, "site")["state"] == "todo"
+
+
+def test_outlets_come_and_go_with_their_plates(call: Caller) -> None:
+    view = call("POST", "/outlets", {"name": "Attic", "floor": "Third floor", "satellite": False})
+    assert _station(view, "site")["figure"] == "13 outlets"
+    problem = next(p for p in view["answers"]["coax"]["problems"] if p["code"] == "no-plate")
+    assert problem["place"] == "Attic"
+    view = call("PATCH", "/outlets/o13", {"name": "Loft", "terrestrial": False})
+    assert _station(view, "coax")["figure"] == "11/12 in"
+    view = call("DELETE", "/outlets/o12")
+    assert all(p["outlet"] != "o12" for p in view["job"]["parts"])
+    assert _station(view, "coax")["figure"] == "11/11 in"
+    call("DELETE", "/outlets/o99", status=404)
+
+
+def test_sky_rows(call: Caller) -> None:
+    view = call("POST", "/obstructions", {"line": "silo 140 146 9m at 60m"})
+    silo = view["answers"]["sky"]["skyline"][-1]
+    assert silo["letter"] == "E"
+    assert silo["top_deg"] == pytest.approx(8.53, abs=0.01)
+    view = call("PATCH", "/obstructions/b5", {"top_deg": "12"})
+    assert view["job"]["obstructions"][-1]["above_m"] is None
+    assert view["answers"]["sky"]["skyline"][-1]["top_deg"] == pytest.approx(12)
+    view = call("PATCH", "/obstructions/b5", {"distance_m": "", "outline": "ridge"})
+    assert view["job"]["obstructions"][-1]["distance_m"] is None
+    view = call("DELETE", "/obstructions/b5")
+    assert len(view["answers"]["sky"]["skyline"]) == 4
+
+
+def test_targets_and_carriers(call: Caller) -> None:
+    view = call("POST", "/targets", {"kind": "transmitter", "name": "Sloe Head", "position": "53.1 N 9.3 W",
+                                     "height_m": "700 ft"})  # fmt: skip
+    sloe = view["answers"]["sky"]["targets"][-1]
+    assert sloe["sight"]["distance_km"] == pytest.approx(61.4, abs=0.5)
+    assert view["job"]["targets"][-1]["height_m"] == pytest.approx(213.36)
+    view = call("POST", "/carriers", {"target": "t4", "name": "radio", "frequency": "ch 30", "bandwidth": "7,61",
+                                      "polarisation": "V", "power": "5", "modulation": "DVB-T QPSK 1/2"})  # fmt: skip
+    assert view["job"]["carriers"][-1]["frequency_mhz"] == 546.0
+    assert any(
+        p["code"] == "no-source" and p["ref"] == "t4" for p in view["answers"]["coax"]["problems"]
+    )
+    view = call("PATCH", "/targets/t4", {"extra_loss_db": "12,5 dB"})
+    assert view["job"]["targets"][-1]["extra_loss_db"] == 12.5
+    view = call("DELETE", "/carriers/c8")
+    assert len(view["job"]["carriers"]) == 7
+    call("POST", "/carriers", {"target": "t99", "name": "x", "frequency": "500", "bandwidth": "8",
+                               "polarisation": "H", "power": "1", "modulation": "DVB-T QPSK 1/2"}, status=404)  # fmt: skip
+
+
+def test_a_far_transmitter_is_beyond_the_horizon(call: Caller) -> None:
+    view = call(
+        "POST", "/targets", {"kind": "transmitter", "name": "Far", "position": "56.5 N 9.9 W"}
+    )
+    problem = next(p for p in view["answers"]["sky"]["problems"] if p["place"] == "Far")
+    assert problem["code"] == "beyond-horizon"
+    assert problem["state"] == "near"
+
+
+def test_a_transmitter_at_the_site_itself_does_not_break(call: Caller) -> None:
+    view = call(
+        "POST", "/targets", {"kind": "transmitter", "name": "Here", "position": "53.4805 -9.9720"}
+    )
+    assert view["answers"]["sky"]["targets"][-1]["sight"]["distance_km"] == pytest.approx(0.001)
+
+
+def test_aim_follows_target_datum_and_school(call: Caller) -> None:
+    view = call("PATCH", "/antennas/a1", {"datum": "structure", "constant_deg": "12,6"})
+    aim = view["answers"]["aim"]["aims"][0]
+    assert aim["inclinometer_deg"] == pytest.approx(aim["elevation_deg"] + 12.6)
+    view = call("PATCH", "/antennas/a1", {"skew_view": "front"})
+    assert view["answers"]["aim"]["aims"][0]["skew_short"] == "clockwise"
+    view = call("PATCH", "/antennas/a1", {"target": "t3"})
+    assert view["answers"]["aim"]["problems"][0]["code"] == "wrong-antenna"
+    view = call("PATCH", "/antennas/a1", {"target": "t2"})
+    assert view["answers"]["aim"]["aims"][0]["azimuth_deg"] == pytest.approx(152.7, abs=0.1)
+    call("PATCH", "/antennas/a1", {"target": "t77"}, status=422)
+
+
+def test_mast_adds_and_removes_antennas(call: Caller) -> None:
+    before = call("PATCH", "/mast", {"outer_mm": "60"})["answers"]["mast"]["moment"]["value"]
+    view = call("POST", "/antennas", {"kind": "dish", "name": "Second dish", "target": "t2"})
+    assert view["answers"]["mast"]["moment"]["value"] == pytest.approx(before + 480 * 0.5)
+    view = call("PATCH", "/antennas/a3", {"on_mast_m": "9 ft", "wind_area_m2": "1"})
+    assert view["answers"]["mast"]["state"] == "out"
+    codes = {p["code"] for p in view["answers"]["mast"]["problems"]}
+    assert "mast-moment" in codes
+    view = call("DELETE", "/antennas/a3")
+    assert view["answers"]["mast"]["moment"]["value"] == pytest.approx(before)
+
+
+def test_removing_an_antenna_takes_its_source_out(call: Caller) -> None:
+    view = call("DELETE", "/antennas/a2")
+    assert all(p["antenna"] != "a2" for p in view["job"]["parts"])
+    assert any(p["code"] == "no-source" for p in view["answers"]["coax"]["problems"])
+
+
+def test_earth_conductors(call: Caller) -> None:
+    view = call("POST", "/conductors", {"role": "devices"})
+    assert _station(view, "earth")["state"] == "near"
+    view = call("PATCH", "/conductors/e3", {"connected": True, "length_m": "4 ft"})
+    assert _station(view, "earth")["figure"] == "all bonded"
+    view = call("PATCH", "/conductors/e3", {"size_mm2": "14 AWG"})
+    assert _station(view, "earth")["state"] == "out"
+    view = call("DELETE", "/conductors/e3")
+    assert _station(view, "earth")["figure"] == "1 to fix"
+    view = call("PATCH", "/earth", {"overhead_lines": "near", "line_distance_m": "3"})
+    problem = next(p for p in view["answers"]["earth"]["problems"] if p["code"] == "overhead")
+    assert problem["title"][0].startswith("Stop")
+
+
+def test_the_profile_changes_rules_units_and_limits(call: Caller) -> None:
+    view = call("PATCH", "", {"profile": "north-america"})
+    assert [b["role"] for b in view["answers"]["earth"]["bonds"]] == [
+        "mast",
+        "shields",
+        "electrodes",
+    ]
+    sheet = "".join(line["text"] for s in view["answers"]["sheet"] for line in s["lines"])
+    assert "dBmV" in sheet
+    assert "157.5 ft" in sheet
+
+
+def test_coax_edits(call: Caller) -> None:
+    view = call("POST", "/parts/p18/after", {"type": "block-1"}, status=422)
+    assert view["code"] == "run-ends"
+    view = call("POST", "/parts/p2/after", {"type": "filter-694", "length_m": "0.5"})
+    new = view["job"]["parts"][-1]["id"]
+    assert next(k for k in view["job"]["links"] if k["from_part"] == new)["to_part"] == "p4"
+    view = call("PATCH", f"/parts/{new}", {"name": "LTE filter"})
+    assert any(p["name"] == "LTE filter" for p in view["answers"]["coax"]["parts"])
+    view = call("PATCH", "/parts/p2", {"setting_db": "3"})
+    level = {
+        c: v
+        for c, v, _ in next(p for p in view["answers"]["coax"]["parts"] if p["id"] == "p2")[
+            "levels"
+        ]
+    }
+    view = call("PATCH", "/parts/p2", {"type": "preamp-22"})
+    louder = {
+        c: v
+        for c, v, _ in next(p for p in view["answers"]["coax"]["parts"] if p["id"] == "p2")[
+            "levels"
+        ]
+    }
+    assert louder["c1"] == pytest.approx(level["c1"] + 12)
+    view = call("DELETE", f"/parts/{new}")
+    assert next(k for k in view["job"]["links"] if k["from_part"] == "p2")["to_part"] == "p4"
+
+
+def test_the_terms_of_a_level(call: Caller) -> None:
+    terms = call.client.get(
+        f"/api/jobs/{call.job}/parts/p18/terms", params={"carrier": "c7"}
+    ).json()
+    assert terms[0]["name"] == "LNB"
+    assert [t["name"] for t in terms][-2:] == ["48 m of 6 mm", "Garden room"]
+    assert terms[-1]["level_dbuv"] == pytest.approx(42.65, abs=0.1)
+    silent = call.client.get(
+        f"/api/jobs/{call.job}/parts/p2/terms", params={"carrier": "c7"}
+    ).json()
+    assert silent == []
+
+
+def test_readings_by_level_unit_and_away_again(call: Caller) -> None:
+    view = call("PUT", "/readings/p13/c1", {"level_dbuv": "-50 dBm"})
+    row = next(r for r in view["answers"]["readings"]["rows"] if r["part"] == "p13")
+    assert row["cells"][0]["read_dbuv"] == pytest.approx(58.75)
+    taken = view["answers"]["readings"]["taken"]
+    view = call("PUT", "/readings/p13/c1", {"cn_db": "31,5"})
+    assert view["answers"]["readings"]["taken"] == taken
+    view = call("PUT", "/readings/p13/c1", {"level_dbuv": None, "cn_db": None})
+    assert view["answers"]["readings"]["taken"] == taken - 1
+
+
+def test_reading_everything_as_planned_is_in(call: Caller) -> None:
+    """A house without faults, read as planned, is in and can be handed over."""
+    fern = Caller(call.client, "fern-cottage")
+    view = fern("PATCH", "", {"place": "Mallow Bend, again"})
+    for row in view["answers"]["readings"]["rows"]:
+        for cell in row["cells"]:
+            view = fern("PUT", f"/readings/{row['part']}/{cell['carrier']}",
+                        {"level_dbuv": f"{cell['planned_dbuv']:.1f}"})  # fmt: skip
+    assert [s["state"] for s in view["answers"]["stations"]][:7] == ["in"] * 7
+    assert view["answers"]["handover"]["ready"]
+    assert view["answers"]["readings"]["headline"] == "As planned"
+    view = fern("PATCH", "/handover", {"handed_over": True})
+    assert _station(view, "handover")["state"] == "in"
+
+
+def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
+    rows = {r["id"]: r for r in call.client.get("/api/jobs").json()}
+    assert rows["skerry-house"]["next"] == "Row of sycamores is too close to Halcyon"
+    assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["in"] * 6
+    call("PATCH", "", {"name": "Other"})
+    assert call.client.get("/api/jobs").json()[0]["name"] == "Other"
+    assert call.client.delete("/api/jobs/fern-cottage").status_code == 204
+    assert call.client.get("/api/jobs/fern-cottage").status_code == 404
+    assert len(call.client.get("/api/jobs").json()) == 1
+    assert call.client.delete("/api/jobs/fern-cottage").status_code == 404
+
+
+def test_steps_lose_their_mark_again(call: Caller) -> None:
+    call("PUT", "/steps/site.consent", {"done": True, "note": "by letter"})
+    view = call("PUT", "/steps/site.consent", {"done": False, "value": ""})
+    mark = view["job"]["marks"][0]
+    assert (mark["done_at"], mark["note"], mark["value"]) == ("", "by letter", None)
+    refused = call("PUT", "/steps/mast.brackets", {"value": "wide"}, status=422)
+    assert refused["field"] == "It reads"
+
+
+def test_unknown_addresses_are_told(call: Caller) -> None:
+    answer = call.client.get("/api/nothing")
+    assert answer.status_code == 404
+    assert answer.json()["title"] == "No such address"
+    assert call.client.get("/api/jobs/UPPER").status_code == 422
+    assert call.client.put("/api/jobs").status_code == 405
