@@ -1,0 +1,214 @@
+"""Each screen: what is typed there, and what is seen there and elsewhere."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from evtro.demo.world import skerry_house
+from evtro.formats.jobfile import write_job
+
+
+@pytest.fixture
+def job(page: Page) -> Iterator[str]:
+    """A copy of the demo house of this test's own."""
+    page.goto("/")
+    made = page.request.post("/api/jobs/import", data=write_job(skerry_house()),
+                             headers={"content-type": "application/json"})  # fmt: skip
+    job_id = made.json()["id"]
+    yield f"/jobs/{job_id}"
+    page.request.delete(f"/api/jobs/{job_id}")
+
+
+def _type(page: Page, label: str, text: str) -> None:
+    field = page.get_by_label(label, exact=True)
+    field.fill(text)
+    with page.expect_response(lambda r: r.request.method in ("PATCH", "PUT", "POST")):
+        field.press("Enter")
+
+
+def _spine(page: Page, words: str) -> None:
+    expect(page.get_by_role("navigation", name="Stations")).to_contain_text(words)
+
+
+def test_place_search_sets_the_position(page: Page, job: str) -> None:
+    page.goto(f"{job}/site")
+    page.get_by_placeholder("town, country code").fill("reykjav")
+    page.get_by_role("button", name=re.compile("IS 64")).click()
+    expect(page.get_by_label("Position", exact=True)).to_have_value(re.compile("^64.1"))
+    expect(page.get_by_label("Answer")).to_contain_text("64.1")
+
+
+def test_a_position_outside_the_earth_stays_typed_with_the_remedy(page: Page, job: str) -> None:
+    page.goto(f"{job}/site")
+    field = page.get_by_label("Position", exact=True)
+    field.fill("95 N 10 W")
+    field.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("latitude 95° is outside the earth")
+    expect(page.get_by_role("alert")).to_contain_text("perhaps latitude and longitude are swapped")
+    expect(field).to_have_value("95 N 10 W")
+    _spine(page, "12 outlets")
+
+
+def test_raising_the_mount_from_the_problem(page: Page, job: str) -> None:
+    page.goto(f"{job}/sky")
+    expect(page.get_by_label("Problems")).to_contain_text(
+        "Row of sycamores is too close to Halcyon"
+    )
+    page.get_by_role("button", name="Show fix").first.click()
+    expect(page.get_by_role("status")).to_contain_text("Raise the mount")
+    page.get_by_role("button", name="Take it").click()
+    expect(page.get_by_label("Mount above ground, m")).to_have_value("8.3")
+    expect(page.get_by_label("Answer")).to_contain_text("3of3")
+
+
+def test_obstructions_are_rows_and_the_picture_follows(page: Page, job: str) -> None:
+    page.goto(f"{job}/sky")
+    _type(page, "Add what is in the way", "silo 140 146 25")
+    expect(page.get_by_label("Name of E")).to_have_value("silo")
+    expect(page.get_by_label("Targets", exact=True)).to_contain_text("nearest E, silo")
+    _type(page, "silo up to, °", "5")
+    expect(page.get_by_label("Targets", exact=True)).not_to_contain_text("nearest E, silo")
+    page.get_by_role("button", name="Remove silo").click()
+    expect(page.get_by_label("Name of E")).to_have_count(0)
+    alert = page.get_by_label("Add what is in the way", exact=True)
+    alert.fill("silo")
+    alert.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("barn 212 224 11")
+
+
+def test_the_datum_changes_what_the_tool_reads(page: Page, job: str) -> None:
+    page.goto(f"{job}/aim")
+    expect(page.get_by_label("Answer")).to_contain_text("84.8")
+    page.get_by_label("Where the tool is laid").select_option("scale")
+    expect(page.get_by_label("Answer")).to_contain_text("the mount's own scale")
+    _type(page, "Maker's constant, °", "2,5")
+    expect(page.get_by_label("Answer")).to_contain_text("22.3")
+    page.get_by_role("tab", name=re.compile("Cairnmore")).click()
+    expect(page.get_by_label("Answer")).to_contain_text("71.4")
+    expect(page.get_by_role("img", name="Elements level")).to_be_visible()
+
+
+def test_a_mast_that_is_too_weak(page: Page, job: str) -> None:
+    page.goto(f"{job}/mast")
+    _type(page, "Tube diameter, mm", "40")
+    _spine(page, "of limit")
+    expect(page.get_by_label("Problems")).to_contain_text("The tube bends too much")
+    _type(page, "Dish 0.8 m wind area, m²", "0,2")
+    expect(page.get_by_label("Problems")).not_to_contain_text("The tube bends too much")
+
+
+def test_a_bond_is_planned_joined_and_judged(page: Page, job: str) -> None:
+    page.goto(f"{job}/earth")
+    page.get_by_role("button", name="Plan this conductor").click()
+    _type(page, "Amplifier and multiswitch housing size, mm²", "2,5")
+    expect(page.get_by_label("Problems")).to_contain_text("too thin")
+    _type(page, "Amplifier and multiswitch housing size, mm²", "4")
+    page.get_by_label("Amplifier and multiswitch housing joined").check()
+    _spine(page, "all bonded")
+    page.get_by_label("Overhead lines").select_option("near")
+    _type(page, "Overhead line away, m", "4")
+    expect(page.get_by_label("Problems")).to_contain_text("Stop: the mast could fall")
+
+
+def test_cable_and_part_are_changed_in_place(page: Page, job: str) -> None:
+    page.goto(f"{job}/coax")
+    page.locator("#run-p18").click()
+    page.get_by_label("Cable type", exact=True).select_option(label="10 mm")
+    _spine(page, "12/12 in")
+    page.locator("#run-p2").click()
+    expect(page.get_by_label("Sheet")).to_contain_text("Powering")
+    page.get_by_role("button", name=re.compile("^Replace")).click()
+    page.get_by_role("dialog").get_by_role("combobox").fill("22 dB")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Sheet")).to_contain_text("Mast preamplifier 22 dB")
+    page.get_by_role("button", name=re.compile("^Remove")).click()
+    expect(page.locator("#run-p2")).to_have_count(0)
+    page.locator("body").click(position={"x": 600, "y": 20})
+    page.keyboard.press("Control+z")
+    expect(page.locator("#run-p2")).to_be_attached()
+
+
+def test_what_cannot_be_added_is_said(page: Page, job: str) -> None:
+    page.goto(f"{job}/coax")
+    page.locator("#run-p6").click()
+    page.get_by_role("button", name=re.compile("^Replace")).click()
+    page.get_by_role("dialog").get_by_role("combobox").fill("Multiswitch, 4")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("too few ports")
+
+
+def test_readings_against_the_plan_and_their_unit(page: Page, job: str) -> None:
+    page.goto(f"{job}/readings")
+    _type(page, "Office, 482 MHz level, dBµV", "40")
+    expect(page.get_by_label("Problems")).to_contain_text("Office: read")
+    page.get_by_label("What is written").select_option("cn")
+    _type(page, "Office, 482 MHz C/N, dB", "12,5")
+    expect(page.get_by_label("Problems")).to_contain_text("the quality read is too low")
+
+
+def test_the_sheet_is_printed_as_it_stands(page: Page, job: str) -> None:
+    page.goto(f"{job}/handover")
+    _type(page, "Remarks", "Key under the pot")
+    sheet = page.get_by_role("article", name="Job sheet")
+    expect(sheet).to_contain_text("Key under the pot")
+    page.emulate_media(media="print")
+    expect(sheet).to_be_visible()
+    expect(page.get_by_role("navigation", name="Stations")).to_be_hidden()
+    link = page.get_by_role("link", name="Job sheet as PDF")
+    page.emulate_media(media="screen")
+    answer = page.request.get(link.get_attribute("href") or "")
+    assert answer.body().startswith(b"%PDF")
+
+
+def test_csv_in_through_the_interface(page: Page, job: str) -> None:
+    page.goto(f"{job}/sky")
+    page.get_by_role("button", name="3 carriers").click()
+    page.get_by_role("button", name="Import transmitters").click()
+    page.get_by_label("CSV file").set_input_files(
+        {"name": "t.csv", "mimeType": "text/csv",
+         "buffer": b"name,latitude_deg,longitude_deg,height_m\nSloe Head,53.1,-9.3,210\n"}
+    )  # fmt: skip
+    expect(page.get_by_label("Targets", exact=True)).to_contain_text("Sloe Head")
+    page.get_by_label("CSV file").set_input_files(
+        {"name": "t.csv", "mimeType": "text/csv", "buffer": b"name,latitude_deg\nSloe Head,53.1\n"}
+    )
+    expect(page.get_by_role("alert")).to_contain_text("column longitude_deg is missing")
+
+
+def test_jobs_are_imported_exported_and_removed(page: Page, job: str) -> None:
+    page.goto("/")
+    page.get_by_label("Job file").set_input_files(
+        {"name": "a.evtro.json", "mimeType": "application/json",
+         "buffer": write_job(skerry_house().model_copy(update={"name": "Copied house"})).encode()}
+    )  # fmt: skip
+    expect(page.get_by_role("heading", name="Site, Copied house")).to_be_attached()
+    page.get_by_role("navigation", name="Stations").get_by_role("link", name="Jobs").click()
+    row = page.get_by_role("row", name=re.compile("Copied house"))
+    with page.expect_download() as download:
+        row.get_by_role("link", name="Export").click()
+    assert download.value.suggested_filename == "copied-house.evtro.json"
+    page.on("dialog", lambda d: d.accept())
+    row.get_by_role("button", name="Remove").click()
+    expect(row).to_have_count(0)
+
+
+def test_keys_are_listed(page: Page, job: str) -> None:
+    page.goto(f"{job}/site")
+    page.locator("body").click(position={"x": 700, "y": 20})
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("metric or US units")
+    page.keyboard.press("Escape")
+    page.keyboard.press("p")
+    expect(page.get_by_text("Step 1 of")).to_be_visible()
+    page.keyboard.press("5")
+    expect(page.get_by_role("heading", name=re.compile("Earth"))).to_be_attached()
+    expect(page.get_by_text("Danger: Mains")).to_be_visible()
+
+
+def test_a_missing_job_is_told(page: Page) -> None:
+    page.goto("/jobs/nothing-here/sky")
+    expect(page.get_by_text("There is no such job")).to_be_visible(timeout=15_000)
