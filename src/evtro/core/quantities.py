@@ -33,7 +33,7 @@ class InputError(ValueError):
         self.field, self.reason, self.remedy, self.code = field, reason, remedy, code
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Quantity:
     """A number on its way to a person: `value` in `unit`, shown with `digits` decimals."""
 
@@ -45,7 +45,7 @@ class Quantity:
 Phrase = tuple[str | Quantity, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Gauge:
     """A figure and its limits. `reserve` is the band inside a limit that counts as near."""
 
@@ -99,10 +99,9 @@ def gauge(
     """Judge a figure: out beyond a limit, near when inside it by less than `reserve`."""
     if value is None or not math.isfinite(value):
         return Gauge(None, unit, low, high, reserve, "todo")
-    room = min(
-        value - low if low is not None else math.inf,
-        high - value if high is not None else math.inf,
-    )
+    room = math.inf if low is None else value - low
+    if high is not None and high - value < room:
+        room = high - value
     # A thousandth of a unit absorbs rounding, so that a limit met exactly is met.
     state: State = "out" if room < -1e-3 else "near" if room < reserve - 1e-3 else "in"
     return Gauge(value, unit, low, high, reserve, state)

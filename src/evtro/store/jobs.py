@@ -145,17 +145,24 @@ class Jobs:
         """
         with self._transaction() as db:
             kept = self._current(job_id, revision)
-            diff = rows.difference(kept.job, edit(kept.job))
-            if diff:
-                at = db.execute("SELECT change_at FROM job WHERE id = ?", (job_id,)).fetchone()[0]
-                db.execute("DELETE FROM change WHERE job = ? AND n > ?", (job_id, at))
-                rows.apply(db, job_id, diff)
-                db.execute(
-                    "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
-                    (job_id, at + 1, _now(), label, rows.pack(diff)),
-                )
-                self._moved(job_id, at + 1)
-        return self.get(job_id)
+            job = edit(kept.job)
+            diff = rows.difference(kept.job, job)
+            if not diff:
+                return kept
+            at = db.execute("SELECT change_at FROM job WHERE id = ?", (job_id,)).fetchone()[0]
+            db.execute("DELETE FROM change WHERE job = ? AND n > ?", (job_id, at))
+            rows.apply(db, job_id, diff)
+            now = _now()
+            db.execute(
+                "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
+                (job_id, at + 1, now, label, rows.pack(diff)),
+            )
+            self._moved(job_id, at + 1, now)
+        # The rows hold just this; reading them back would only cost time.
+        changed = Kept(job_id, revision + 1, now, label, None, job)
+        with self._lock:
+            self._remember(changed)
+        return changed
 
     def undo(self, job_id: str, revision: int) -> Kept:
         """Take back the newest change in force; at the beginning nothing happens."""
@@ -168,7 +175,7 @@ class Jobs:
             ).fetchone()
             if found:
                 rows.apply(db, job_id, rows.unpack(found["diff"])[::-1], back=True)
-                self._moved(job_id, found["n"] - 1)
+                self._moved(job_id, found["n"] - 1, _now())
         return self.get(job_id)
 
     def redo(self, job_id: str, revision: int) -> Kept:
@@ -182,7 +189,7 @@ class Jobs:
             ).fetchone()
             if found:
                 rows.apply(db, job_id, rows.unpack(found["diff"]))
-                self._moved(job_id, found["n"])
+                self._moved(job_id, found["n"], _now())
         return self.get(job_id)
 
     def _current(self, job_id: str, revision: int) -> Kept:
@@ -191,10 +198,10 @@ class Jobs:
             raise Stale(kept)
         return kept
 
-    def _moved(self, job_id: str, change_at: int) -> None:
+    def _moved(self, job_id: str, change_at: int, now: str) -> None:
         self._db.execute(
             "UPDATE job SET revision = revision + 1, change_at = ?, kept_at = ? WHERE id = ?",
-            (change_at, _now(), job_id),
+            (change_at, now, job_id),
         )
 
     def settings(self) -> dict[str, str]:

@@ -46,10 +46,38 @@ def tables_of(job: Job) -> dict[tuple[str, str], Values]:
 
 
 def difference(before: Job, after: Job) -> Diff:
-    """What changes from one job to the other: table, id, old values, new values."""
-    old, new = tables_of(before), tables_of(after)
-    keys = list(old) + [k for k in new if k not in old]
-    return [(*k, old.get(k), new.get(k)) for k in keys if old.get(k) != new.get(k)]
+    """What changes from one job to the other: table, id, old values, new values.
+
+    An edit copies only what it changes, so that rows which are the same object need no look.
+    """
+    diff: Diff = []
+    old_head, new_head = _head(before), _head(after)
+    if old_head != new_head:
+        diff.append(("job", "", old_head, new_head))
+    for table in SINGLES:
+        old, new = getattr(before, table), getattr(after, table)
+        if old is not new and old != new:
+            diff.append((table, "", old.model_dump(mode="json"), new.model_dump(mode="json")))
+    for table, (field, _) in LISTS.items():
+        old_rows, new_rows = getattr(before, field), getattr(after, field)
+        if old_rows is new_rows:
+            continue
+        old_at = {row.id: (seq, row) for seq, row in enumerate(old_rows)}
+        new_at = {row.id: (seq, row) for seq, row in enumerate(new_rows)}
+        for key in [*old_at, *(k for k in new_at if k not in old_at)]:
+            was, is_now = old_at.get(key), new_at.get(key)
+            if was is None or is_now is None or was[0] != is_now[0] or was[1] != is_now[1]:
+                diff.append((table, key, _row(was), _row(is_now)))
+    return diff
+
+
+def _head(job: Job) -> Values:
+    return {"name": job.name, "place": job.place, "profile": job.profile,
+            "date": job.date.isoformat()}  # fmt: skip
+
+
+def _row(at: tuple[int, model.Row] | None) -> Values | None:
+    return None if at is None else {**at[1].model_dump(mode="json"), "seq": at[0]}
 
 
 def insert(connection: sqlite3.Connection, job_id: str, job: Job, kept_at: str) -> None:

@@ -6,6 +6,8 @@ import { useJob } from "../service/job";
 import { Say, useShown } from "./showing";
 import { shown } from "./units";
 
+const nameOf = (p: Problem) => `${p.code} ${p.place}`;
+
 export function useTakeFix() {
   const { edit } = useJob();
   return (fix: string) =>
@@ -33,8 +35,8 @@ export function Problems({
         e.target instanceof HTMLTextAreaElement;
       const problem = rows[picked] ?? rows[0];
       if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.fix) {
-        if (shown === problem.fix) take(problem.fix);
-        else show(problem.fix);
+        if (shown === nameOf(problem)) take(problem.fix);
+        else show(nameOf(problem));
       }
     };
     window.addEventListener("keydown", key);
@@ -54,8 +56,8 @@ export function Problems({
             key={`${p.code}${p.place}${i}`}
             problem={p}
             picked={i === picked}
-            showing={p.fix != null && shown === p.fix}
-            onShow={show}
+            showing={p.fix != null && shown === nameOf(p)}
+            onShow={(on) => show(on ? nameOf(p) : null)}
             onPick={() => {
               pick(i);
               if (p.ref) onSelect?.(p.ref);
@@ -79,7 +81,7 @@ function Row({
   problem: Problem;
   picked: boolean;
   showing: boolean;
-  onShow: (fix: string | null) => void;
+  onShow: (on: boolean) => void;
   onPick: () => void;
   onTake: (fix: string) => void;
 }) {
@@ -128,7 +130,7 @@ function Row({
             <button type="button" className="copper-button" onClick={() => onTake(p.fix ?? "")}>
               Take it
             </button>
-            <button type="button" className="plain-button" onClick={() => onShow(null)}>
+            <button type="button" className="plain-button" onClick={() => onShow(false)}>
               Leave it
             </button>
           </span>
@@ -137,7 +139,7 @@ function Row({
             type="button"
             className="plain-button"
             onClick={() => {
-              onShow(p.fix ?? null);
+              onShow(true);
               onPick();
             }}
           >
