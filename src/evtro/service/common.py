@@ -15,8 +15,6 @@ from evtro.core.quantities import InputError, parse_quantity
 
 from .desk import Desk
 from .errors import Refused
-from .schemas import JobView
-from .schemas import Refusal as ProblemBody
 
 _ETAG = re.compile(r'^(?:W/)?"?(\d{1,15})"?$')
 
@@ -59,23 +57,37 @@ Seen = Annotated[int, Depends(_seen)]
 JobId = Annotated[str, Path(pattern=r"^[a-z0-9-]{1,40}$")]
 RowId = Annotated[str, Path(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
 
-_PROBLEM: dict[str, Any] = {
-    "model": ProblemBody,
-    "content": {"application/problem+json": {}},
+
+# Written as references: a model named at every route would be built anew for each of them, which
+# costs a second at start. `jobs.open_job` and `jobs.list_jobs` bring the two models in.
+def _described(words: str, media: str, name: str) -> dict[str, Any]:
+    schema = {"$ref": f"#/components/schemas/{name}"}
+    return {"description": words, "content": {media: {"schema": schema}}}
+
+
+def _refused(**words: str) -> dict[int | str, dict[str, Any]]:
+    return {
+        int(status[1:]): _described(said, "application/problem+json", "Refusal")
+        for status, said in words.items()
+    }
+
+
+READ = _refused(_400="Refused", _404="Not there", _422="Cannot be used")
+WRITE = READ | _refused(
+    _403="From another site",
+    _409="Changed elsewhere",
+    _413="Too large",
+    _428="No revision named",
+)
+_VIEW = _described(
+    "The job with everything that is computed from it", "application/json", "JobView"
+)
+VIEW: dict[str, Any] = {"response_model": None, "responses": {**WRITE, 200: _VIEW}}
+MADE: dict[str, Any] = {
+    "response_model": None,
+    "status_code": 201,
+    "responses": {**WRITE, 201: _VIEW},
 }
-READ: dict[int | str, dict[str, Any]] = {
-    400: {**_PROBLEM, "description": "Refused"},
-    404: {**_PROBLEM, "description": "Not there"},
-    422: {**_PROBLEM, "description": "Cannot be used"},
-}
-WRITE: dict[int | str, dict[str, Any]] = {
-    **READ,
-    403: {**_PROBLEM, "description": "From another site"},
-    409: {**_PROBLEM, "description": "Changed elsewhere"},
-    413: {**_PROBLEM, "description": "Too large"},
-    428: {**_PROBLEM, "description": "No revision named"},
-}
-VIEW: dict[str, Any] = {"response_model": JobView, "responses": WRITE}
 
 
 def job_response(body: bytes, status: int = 200) -> Response:

@@ -14,7 +14,7 @@ from evtro.core.job import Job
 from evtro.core.parts import Catalogue
 from evtro.core.quantities import InputError
 
-from ..common import READ, VIEW, AtDesk, JobId, RowId, Seen, change_row, job_response, typed
+from ..common import MADE, READ, VIEW, AtDesk, JobId, RowId, Seen, change_row, job_response, typed
 from ..schemas import LinkPatch, NewJoin, NewPart, NewSource, PartPatch
 
 router = APIRouter(prefix="/api", tags=["coax"])
@@ -26,7 +26,7 @@ def catalogue(desk: AtDesk) -> Catalogue:
     return desk.catalogue
 
 
-@router.post("/jobs/{job_id}/sources", status_code=201, **VIEW)
+@router.post("/jobs/{job_id}/sources", **MADE)
 def add_source(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSource) -> Response:
     """Begin a run at an antenna."""
     return job_response(
@@ -36,7 +36,7 @@ def add_source(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSource) -> Resp
     )  # fmt: skip
 
 
-@router.post("/jobs/{job_id}/parts/{row_id}/after", status_code=201, **VIEW)
+@router.post("/jobs/{job_id}/parts/{row_id}/after", **MADE)
 def add_after(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewPart) -> Response:
     """Put a part behind another."""
     length = _length(body.length_m)
@@ -52,7 +52,7 @@ def add_after(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewP
     return job_response(desk.change(job_id, seen, "add part", edit), 201)
 
 
-@router.post("/jobs/{job_id}/parts/{row_id}/join", status_code=201, **VIEW)
+@router.post("/jobs/{job_id}/parts/{row_id}/join", **MADE)
 def join(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewJoin) -> Response:
     """Join a part's free output to another part's free input."""
     length = _length(body.length_m)

@@ -10,6 +10,7 @@ from evtro.core.job import Conductor, Job
 from evtro.core.quantities import InputError
 
 from ..common import (
+    MADE,
     VIEW,
     AtDesk,
     JobId,
@@ -31,7 +32,7 @@ def change_earth(desk: AtDesk, job_id: JobId, seen: Seen, body: EarthPatch) -> R
     return change_single(desk, job_id, seen, "earth", body.model_dump(exclude_unset=True))
 
 
-@router.post("/conductors", status_code=201, **VIEW)
+@router.post("/conductors", **MADE)
 def add_conductor(desk: AtDesk, job_id: JobId, seen: Seen, body: NewConductor) -> Response:
     """Plan the conductor of one of the school's rules, at its least size."""
 

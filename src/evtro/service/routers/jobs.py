@@ -14,6 +14,7 @@ from evtro.core.quantities import InputError
 from evtro.formats import jobfile, tables
 
 from ..common import (
+    MADE,
     READ,
     VIEW,
     WRITE,
@@ -24,18 +25,22 @@ from ..common import (
     body_of,
     job_response,
 )
-from ..schemas import HeadPatch, JobSummary, NewJob, TakeFix
+from ..schemas import HeadPatch, JobSummary, JobView, NewJob, Refusal, TakeFix
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
 
 
-@router.get("", response_model=list[JobSummary], responses=READ)
+@router.get(
+    "",
+    response_model=list[JobSummary],
+    responses={**READ, 422: {"model": Refusal, "description": "Cannot be used"}},
+)
 def list_jobs(desk: AtDesk) -> list[JobSummary]:
     """All jobs, the newest change first, with the state of their stations."""
     return desk.summaries()
 
 
-@router.post("", status_code=201, **VIEW)
+@router.post("", **MADE)
 def new_job(desk: AtDesk, body: NewJob) -> Response:
     """Make an empty job."""
     profiles.load(body.profile)
@@ -43,7 +48,7 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
     return job_response(desk.dump(desk.jobs.add(job)), 201)
 
 
-@router.post("/import", status_code=201, openapi_extra=body_of("application/json"), **VIEW)
+@router.post("/import", openapi_extra=body_of("application/json"), **MADE)
 def import_job(desk: AtDesk, body: RawBody) -> Response:
     """Take in a job file."""
     job = jobfile.read_job(body, desk.catalogue)
@@ -51,7 +56,7 @@ def import_job(desk: AtDesk, body: RawBody) -> Response:
     return job_response(desk.dump(desk.jobs.add(job)), 201)
 
 
-@router.get("/{job_id}", response_model=VIEW["response_model"], responses=READ)
+@router.get("/{job_id}", response_model=JobView, responses=READ)
 def open_job(desk: AtDesk, job_id: JobId) -> Response:
     """A job with everything that is computed from it."""
     return job_response(desk.dump(desk.jobs.get(job_id)))

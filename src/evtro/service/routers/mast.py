@@ -7,7 +7,7 @@ from fastapi.responses import Response
 
 from evtro.core.job import Antenna
 
-from ..common import VIEW, AtDesk, JobId, RowId, Seen, add_row, change_single, remove_row
+from ..common import MADE, VIEW, AtDesk, JobId, RowId, Seen, add_row, change_single, remove_row
 from ..schemas import MastPatch, NewAntenna
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["mast"])
@@ -22,7 +22,7 @@ def change_mast(desk: AtDesk, job_id: JobId, seen: Seen, body: MastPatch) -> Res
     return change_single(desk, job_id, seen, "mast", body.model_dump(exclude_unset=True))
 
 
-@router.post("/antennas", status_code=201, **VIEW)
+@router.post("/antennas", **MADE)
 def add_antenna(desk: AtDesk, job_id: JobId, seen: Seen, body: NewAntenna) -> Response:
     """Hang an antenna on the mast."""
     area = DISH_AREA_M2 if body.kind == "dish" else ARRAY_AREA_M2

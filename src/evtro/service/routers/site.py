@@ -14,6 +14,7 @@ from evtro.core.site.position import parse_position
 from evtro.formats.places import find_places
 
 from ..common import (
+    MADE,
     READ,
     VIEW,
     AtDesk,
@@ -58,7 +59,7 @@ def change_site(desk: AtDesk, job_id: JobId, seen: Seen, body: SitePatch) -> Res
     return change_single(desk, job_id, seen, "site", values)
 
 
-@router.post("/jobs/{job_id}/outlets", status_code=201, **VIEW)
+@router.post("/jobs/{job_id}/outlets", **MADE)
 def add_outlet(desk: AtDesk, job_id: JobId, seen: Seen, body: NewOutlet) -> Response:
     """Add an outlet."""
     return add_row(desk, job_id, seen, "add outlet", "outlets",

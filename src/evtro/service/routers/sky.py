@@ -16,6 +16,7 @@ from evtro.core.site.position import parse_position
 from evtro.core.sky.survey import parse_orbit, parse_row
 
 from ..common import (
+    MADE,
     VIEW,
     AtDesk,
     JobId,
@@ -39,7 +40,7 @@ from ..schemas import (
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
 
 
-@router.post("/targets", status_code=201, **VIEW)
+@router.post("/targets", **MADE)
 def add_target(desk: AtDesk, job_id: JobId, seen: Seen, body: NewTarget) -> Response:
     """Add a satellite by its orbit or a transmitter by its place."""
     place: dict[str, float] = {}
@@ -66,7 +67,7 @@ def remove_target(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Res
     return remove_row(desk, job_id, seen, "targets", row_id)
 
 
-@router.post("/carriers", status_code=201, **VIEW)
+@router.post("/carriers", **MADE)
 def add_carrier(desk: AtDesk, job_id: JobId, seen: Seen, body: NewCarrier) -> Response:
     """Add a multiplex or transponder."""
     check_modulation(body.modulation)
@@ -111,7 +112,7 @@ def remove_carrier(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Re
     return remove_row(desk, job_id, seen, "carriers", row_id)
 
 
-@router.post("/obstructions", status_code=201, **VIEW)
+@router.post("/obstructions", **MADE)
 def add_obstruction(desk: AtDesk, job_id: JobId, seen: Seen, body: NewObstruction) -> Response:
     """Add what is in the way from one line, such as `barn 212 224 11`."""
     values = parse_row(body.line)
