@@ -89,13 +89,13 @@ def look(
     line = satellite - ecef_m(latitude_deg, longitude_deg, height_m)
     distance = np.linalg.norm(line, axis=-1)
     ahead = line / distance[..., None]
-    azimuth = np.degrees(np.arctan2(_dot(ahead, east), _dot(ahead, north))) % 360
+    azimuth = full_turn(np.degrees(np.arctan2(_dot(ahead, east), _dot(ahead, north))))
     elevation = np.degrees(np.arcsin(np.clip(_dot(ahead, up), -1, 1)))
-    # Axis of the satellite, turned in the plane it shows to the earth: +z toward +east of orbit.
+    # Someone who looks up at the satellite has the orbit's west on the right: clockwise is west.
     offset = np.radians(np.asarray(polarisation_offset_deg, float))
     eastward = np.stack([-np.sin(orbit), np.cos(orbit), np.zeros_like(orbit)], -1)
     pole = np.array([0.0, 0.0, 1.0])
-    axis = np.cos(offset)[..., None] * pole + np.sin(offset)[..., None] * eastward
+    axis = np.cos(offset)[..., None] * pole - np.sin(offset)[..., None] * eastward
     right = np.cross(ahead, up)
     upward = np.cross(right, ahead)
     tilt = np.degrees(np.arctan2(_dot(axis, right), _dot(axis, upward)))
@@ -105,6 +105,12 @@ def look(
 def half_turn(angle_deg: ArrayLike) -> Floats:
     """Reduce angles of an axis to (-90, +90] degrees."""
     return 90.0 - (90.0 - np.asarray(angle_deg, float)) % 180.0
+
+
+def full_turn(angle_deg: ArrayLike) -> Floats:
+    """Reduce bearings to [0, 360) degrees; a hair below zero is zero and not 360."""
+    reduced = np.asarray(angle_deg, float) % 360.0
+    return np.where(reduced >= 360.0, 0.0, reduced)
 
 
 def bearing_and_distance(
@@ -118,7 +124,7 @@ def bearing_and_distance(
         *(np.asarray(v, float) for v in (latitude_deg, longitude_deg, to_lat, to_lon))
     )
     forward, _, distance = _geod().inv(lon1, lat1, lon2, lat2)
-    return np.asarray(forward) % 360, np.asarray(distance) / 1000
+    return full_turn(forward), np.asarray(distance) / 1000
 
 
 def sky_separation_deg(az1: ArrayLike, el1: ArrayLike, az2: ArrayLike, el2: ArrayLike) -> Floats:
