@@ -8,7 +8,8 @@ from ..job import Job
 from ..parts import Catalogue, PartType
 from ..profile import Profile
 from ..quantities import Gauge, Problem, State, gauge, worst
-from .checks import check, output_gauge, part_name
+from .checks import check
+from .device_checks import output_gauge
 from .edits import free_inputs, free_outputs
 from .layout import Layout, lay_out
 from .levels import (
@@ -22,6 +23,7 @@ from .levels import (
     part_levels,
     solve_job,
 )
+from .names import part_name
 from .plant import part_type, way_back
 from .powering import Feed, Supply, feeds
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..aim.answer import AimAnswer
 from ..coax.answer import CoaxAnswer
-from ..coax.checks import part_name
+from ..coax.names import part_name
 from ..earth.answer import LAST_WORD, EarthAnswer
 from ..job import Job
 from ..mast.answer import MastAnswer

@@ -55,7 +55,7 @@ def outline(row: Obstruction, mount_height_m: float) -> Floats:
     """Points of the upper edge, bearing running upward from `from_deg` [deg], shape (n, 2)."""
     top = top_deg(row, mount_height_m)
     width = (row.to_deg - row.from_deg) % 360
-    n = max(int(width / STEP_DEG) + 1, 3)
+    n = max(int(width / STEP_DEG) + 1, 3) | 1  # odd, so that the middle is a point
     t = np.linspace(0.0, 1.0, n)
     if row.outline == "ridge":
         edge = min(0.5, 3.0 / max(width, 1e-6))

@@ -1,0 +1,265 @@
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { StateMark, WORD } from "../../instruments/StateMark";
+import type { GroupGauge, OutletRow, PartView, Place } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { shown } from "../../shell/units";
+import { EarthFoot, Glyph } from "./Glyph";
+import type { Geometry } from "./geometry";
+
+export type NodeProps = {
+  place: Place;
+  part: PartView;
+  g: Geometry;
+  selected: boolean;
+  onSelect: (part: string) => void;
+  outlet?: OutletRow;
+  feed?: { length_m: number };
+  fromBar: number;
+};
+
+export const isBar = (part?: PartView) =>
+  part != null &&
+  ["grounding_block", "arrester", "splitter", "tap", "multiswitch"].includes(part.kind);
+export const barWidth = (part?: PartView) =>
+  part?.kind === "multiswitch" || part?.kind === "splitter" ? 30 : 8;
+
+export function Leaf({
+  part,
+  place,
+  g,
+  selected,
+  outlet,
+  fromBar,
+  state,
+}: NodeProps & { state: OutletRow["state"] }) {
+  const at = useShown();
+  const y = g.y(place.top);
+  if (part.kind === "terminator")
+    return (
+      <g>
+        <rect x={fromBar} y={y - 6} width="10" height="12" fill="var(--color-ink)" />
+        <text x={fromBar + 18} y={y + 4} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+          75 Ω
+        </text>
+        {selected && (
+          <rect
+            x={fromBar - 6}
+            y={y - 12}
+            width="70"
+            height="24"
+            fill="none"
+            stroke="var(--color-ink)"
+            strokeWidth="2"
+          />
+        )}
+      </g>
+    );
+  return (
+    <g>
+      <rect
+        x={g.tableX - 20}
+        y={y - 15}
+        width={g.width - g.tableX + 16}
+        height="30"
+        rx="2"
+        fill={selected ? "var(--color-field)" : "transparent"}
+        stroke={selected ? "var(--color-ink)" : "none"}
+        strokeWidth="2"
+      />
+      <line x1={fromBar} x2={g.tableX - 2} y1={y} y2={y} stroke="var(--color-line)" />
+      <circle
+        cx={fromBar}
+        cy={y}
+        r="5"
+        fill="var(--color-sheet)"
+        stroke="var(--color-ink)"
+        strokeWidth="1.8"
+      />
+      <text x={g.tableX} y={y + 5} fontSize="15">
+        {part.name.length > 15 ? `${part.name.slice(0, 14)}…` : part.name}
+      </text>
+      {(outlet?.groups ?? []).map((group) => {
+        const x = g.tableX + (group.group === "terrestrial" ? 118 : 234);
+        return (
+          <g key={group.group}>
+            <g transform={`translate(${x} ${y - 8})`}>
+              <BracketGauge gauge={group.low} second={group.high} width={60} />
+            </g>
+            <text x={x + 104} y={y + 5} textAnchor="end" className="mono" fontSize="13">
+              {shown(group.least_dbuv, "dbuv", 1, at).figure}
+            </text>
+          </g>
+        );
+      })}
+      <g transform={`translate(${g.tableX + 350} ${y - 9})`}>
+        <StateMark state={state} size={18} />
+      </g>
+      <text
+        x={g.tableX + 373}
+        y={y + 5}
+        fontSize="13"
+        fontWeight="600"
+        style={{
+          fill: `var(--color-${{ in: "verdigris", near: "ochre", out: "brick", todo: "quiet" }[state]})`,
+        }}
+      >
+        {WORD[state]}
+      </text>
+    </g>
+  );
+}
+
+export function Trunk({ part, place, g, selected }: NodeProps) {
+  const { view } = useJob();
+  const x = g.x(place.column);
+  const top = g.y(place.top);
+  const bottom = g.y(place.bottom);
+  const bar = isBar(part);
+  const w = barWidth(part);
+  const middle = (top + bottom) / 2;
+  const below = part.kind === "lnb";
+  const tall = bottom - top > 300;
+  const raised = place.column % 2 === 1 && !tall ? 58 : 0;
+  const labelY = below ? bottom + 60 : (bar ? top - 52 : top - 58) - raised;
+  const aim = view.answers.aim.aims.find(
+    (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
+  );
+  return (
+    <g>
+      {bar ? (
+        <>
+          <rect
+            x={x - w / 2}
+            y={top - 14}
+            width={w}
+            height={bottom - top + 28}
+            fill="var(--color-sheet)"
+            stroke="var(--color-ink)"
+            strokeWidth={selected ? 3 : 1.5}
+          />
+          {w > 10 &&
+            place.out_rows.map((r, i) =>
+              r == null ? null : (
+                <text
+                  key={i}
+                  x={x + w / 2 - 4}
+                  y={g.y(r) + 4}
+                  textAnchor="end"
+                  fontSize="12"
+                  className="mono"
+                  style={{ fill: "var(--color-quiet)" }}
+                >
+                  {i + 1}
+                </text>
+              ),
+            )}
+          {(part.kind === "grounding_block" || part.kind === "arrester") && (
+            <g transform={`translate(${x} ${bottom + 14})`}>
+              <EarthFoot />
+            </g>
+          )}
+        </>
+      ) : (
+        <g transform={`translate(${x} ${middle})`}>
+          {below &&
+            place.out_rows.map(
+              (r, i) =>
+                r != null && (
+                  <path
+                    key={i}
+                    d={`M8 ${Math.max(-8, Math.min(8, (g.y(r) - middle) / 8))}L12 ${g.y(r) - middle}`}
+                    stroke="var(--color-copper)"
+                    strokeWidth="2.5"
+                  />
+                ),
+            )}
+          <Glyph kind={part.kind} elevation={aim?.elevation_deg} />
+          {selected && (
+            <rect
+              x={part.kind === "antenna" || below ? -64 : -18}
+              y="-42"
+              width={part.kind === "antenna" || below ? 80 : 36}
+              height="84"
+              fill="none"
+              stroke="var(--color-ink)"
+              strokeWidth="2"
+            />
+          )}
+        </g>
+      )}
+      {part.free_outputs.length > 0 && part.kind !== "lnb" && (
+        <text
+          x={x}
+          y={bottom + (bar ? 44 : 30)}
+          textAnchor="middle"
+          fontSize="12"
+          style={{ fill: "var(--color-ochre)" }}
+        >
+          {part.free_outputs.length} open
+        </text>
+      )}
+      <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
+    </g>
+  );
+}
+
+function TrunkLabel({
+  part,
+  x,
+  y,
+  anchor,
+}: {
+  part: PartView;
+  x: number;
+  y: number;
+  anchor: "start" | "middle";
+}) {
+  const lx = anchor === "start" ? Math.max(x - 64, 4) : x;
+  return (
+    <g>
+      <text
+        x={lx}
+        y={y}
+        textAnchor={anchor}
+        fontSize="13"
+        fontWeight="700"
+        paintOrder="stroke"
+        stroke="var(--color-sheet)"
+        strokeWidth="3"
+      >
+        {part.name.length > 16 ? `${part.name.slice(0, 15)}…` : part.name}
+      </text>
+      {part.groups.slice(0, 2).map((group, i) => (
+        <Small
+          key={group.group}
+          group={group}
+          x={anchor === "start" ? lx : lx - 42}
+          y={y + 6 + i * 16}
+        />
+      ))}
+    </g>
+  );
+}
+
+function Small({ group, x, y }: { group: GroupGauge; x: number; y: number }) {
+  const at = useShown();
+  const limited = group.low.low != null || group.low.high != null;
+  return (
+    <g transform={`translate(${x} ${y})`}>
+      {limited && <BracketGauge gauge={group.low} second={group.high} width={42} height={15} />}
+      <text
+        x={limited ? 84 : 0}
+        y="12"
+        textAnchor={limited ? "end" : "start"}
+        className="mono"
+        fontSize="12"
+        paintOrder="stroke"
+        stroke="var(--color-sheet)"
+        strokeWidth="3"
+      >
+        {shown(group.least_dbuv, "dbuv", 1, at).figure}
+      </text>
+    </g>
+  );
+}
