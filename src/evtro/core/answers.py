@@ -48,7 +48,6 @@ class Answers:
     readings: readings.ReadingsAnswer
     handover: handover.HandoverAnswer
     steps: dict[str, list[Step]]
-    sheet: list[Section]
 
     @property
     def problems(self) -> list[Problem]:
@@ -96,7 +95,15 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
             read,
             over,
             steps,
-            sheet(job, profile, catalogue, at_site, aimed, on_mast, earthed, run, read, found),
         ),
         solved,
     )
+
+
+def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers) -> list[Section]:
+    """The job sheet, written only when somebody looks at it."""
+    a = answers
+    return sheet(
+        job, profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
+        [p for key in STATIONS[:7] for p in getattr(a, key).problems],
+    )  # fmt: skip

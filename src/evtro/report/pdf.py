@@ -7,7 +7,7 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
-from evtro.core.answers import Answers
+from evtro.core.handover.answer import Section
 from evtro.core.job import Job
 
 INK, QUIET, LINE = "#1D2B2A", "#5A6764", "#D6D0C3"
@@ -26,7 +26,7 @@ def _fonts() -> None:
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(file.read())))
 
 
-def job_sheet_pdf(job: Job, answers: Answers) -> bytes:
+def job_sheet_pdf(job: Job, sections: list[Section]) -> bytes:
     """The sheet as it stands on the screen, as a PDF document."""
     from reportlab.lib.colors import HexColor
     from reportlab.lib.pagesizes import A4
@@ -45,7 +45,7 @@ def job_sheet_pdf(job: Job, answers: Answers) -> bytes:
         Paragraph(_safe(job.name), title),
         Paragraph(_safe(f"Job sheet. {job.place}"), quiet),
     ]
-    for section in answers.sheet:
+    for section in sections:
         story.append(Paragraph(_safe(section.title), head))
         rows = []
         for line in section.lines:

@@ -35,7 +35,8 @@ def better_cable(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, carrier: int
 ) -> Remedy | None:
     """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
-    the least better cable first. The tries at one cable are variants of one solution."""
+    the least better cable first; in is better than near, but not worth
+    touching a second cable. The tries at one cable are variants of one solution."""
     if row.part is None:
         return None
     links = {k.id: k for k in job.links}
@@ -47,7 +48,6 @@ def better_cable(
     wanted = [c.carrier for c in row.cells]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
-    second: Remedy | None = None
     for link_id in way:
         link = links[link_id]
         better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
@@ -65,16 +65,13 @@ def better_cable(
             if good not in states:
                 continue
             v = states.index(good)
-            found = Remedy(
+            return Remedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
                 ("gives ", Quantity(float(levels.level_dbuv[node, v, carrier]), "dbuv"), f", {good}"),
                 f"cable:{link_id}:{better[v]}",
             )  # fmt: skip
-            if good == "in":
-                return found
-            second = second or found
-    return second
+    return None
 
 
 def _states(

@@ -9,6 +9,8 @@ from fastapi import APIRouter, Path
 from fastapi.responses import Response
 
 from evtro.core import edits
+from evtro.core.answers import sheet_of
+from evtro.core.handover.answer import Section
 from evtro.core.job import Job
 from evtro.core.quantities import InputError
 from evtro.report.pdf import job_sheet_pdf
@@ -31,7 +33,16 @@ def sheet_pdf(desk: AtDesk, job_id: JobId) -> Response:
     """The job sheet as PDF."""
     kept = desk.jobs.get(job_id)
     answers, _ = desk.answers(kept)
-    return Response(job_sheet_pdf(kept.job, answers), media_type="application/pdf")
+    sections = sheet_of(kept.job, desk.catalogue, desk.profile(kept.job), answers)
+    return Response(job_sheet_pdf(kept.job, sections), media_type="application/pdf")
+
+
+@router.get("/sheet", response_model=list[Section], responses=READ)
+def sheet(desk: AtDesk, job_id: JobId) -> list[Section]:
+    """The job sheet, section by section."""
+    kept = desk.jobs.get(job_id)
+    answers, _ = desk.answers(kept)
+    return sheet_of(kept.job, desk.catalogue, desk.profile(kept.job), answers)
 
 
 @router.put("/steps/{step}", **VIEW)

@@ -1,7 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
 import { TextField, Tick } from "../../instruments/Value";
-import type { Section } from "../../service/client";
+import { client, type Section } from "../../service/client";
 import { useJob } from "../../service/job";
 import { Problems } from "../../shell/Problems";
 import { useWrites } from "../edits";
@@ -9,7 +10,14 @@ import { useWrites } from "../edits";
 export default function HandoverPlan() {
   const { view } = useJob();
   const { handover: write } = useWrites();
-  const { handover, sheet, readings } = view.answers;
+  const { handover, readings } = view.answers;
+  const sheet = useQuery({
+    queryKey: ["sheet", view.id, view.revision],
+    placeholderData: (old: Section[] | undefined) => old,
+    queryFn: async () =>
+      (await client.GET("/api/jobs/{job_id}/sheet", { params: { path: { job_id: view.id } } }))
+        .data ?? [],
+  });
   const h = view.job.handover!;
   return (
     <>
@@ -87,7 +95,7 @@ export default function HandoverPlan() {
         >
           <h2 className="m-0 font-bold text-[26px] leading-8">{view.job.name}</h2>
           <p className="m-0 mb-4 text-quiet">Job sheet. {view.job.place}</p>
-          {sheet.map((s) => (
+          {(sheet.data ?? []).map((s) => (
             <Part key={s.title} s={s} />
           ))}
         </article>
