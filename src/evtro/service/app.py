@@ -44,7 +44,7 @@ def settle() -> None:
     the middle of a change would cost more than the change."""
     gc.collect()
     gc.freeze()
-    gc.set_threshold(50_000, 20, 50)
+    gc.set_threshold(200_000, 20, 50)
 
 
 def _serve_interface(app: FastAPI) -> None:

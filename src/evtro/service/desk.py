@@ -19,7 +19,7 @@ from evtro.store.jobs import Jobs, Kept
 
 from .schemas import JobSummary, JobView
 
-MOST_CACHED = 64
+MOST_CACHED = 8
 _VIEW = TypeAdapter(JobView)
 
 

@@ -11,7 +11,7 @@ from ..quantities import Phrase, Problem, Quantity, gauge
 from .device_checks import DATA_SHEET, check_devices
 from .levels import Cell, Lane, OutletRow, Solved
 from .names import part_name
-from .plant import part_type
+from .plant import Levels, part_type
 from .powering import Feed, Supply
 from .remedies import Remedy, attenuate, better_cable
 
@@ -74,6 +74,7 @@ def _outlet(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow
 ) -> list[Problem]:
     lanes = {lane.id: (c, lane) for c, lane in enumerate(solved.lanes)}
+    tried: dict[str, tuple[Levels, list[State]]] = {}
     if not row.cells:
         return []
     if row.part is None:
@@ -95,7 +96,7 @@ def _outlet(
             c for c in row.cells if c.level.value is not None and lanes[c.carrier][1].group == group
         ]
         if present:
-            found += _group(job, catalogue, profile, solved, row, present, lanes)
+            found += _group(job, catalogue, profile, solved, row, present, lanes, tried)
     for judged in row.groups:
         if judged.slope.state != "in":
             found.append(
@@ -112,6 +113,7 @@ def _outlet(
 def _group(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
     cells: list[Cell], lanes: dict[str, tuple[int, Lane]],
+    tried: dict[str, tuple[Levels, list[State]]],
 ) -> list[Problem]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
     found: list[Problem] = []
@@ -123,7 +125,7 @@ def _group(
     over = (high.level.value or 0) - (high.level.high or 0) + reserve
     if under > 1e-3:
         c, lane = lanes[low.carrier]
-        remedy = better_cable(job, catalogue, profile, solved, row, c) or Remedy(
+        remedy = better_cable(job, catalogue, profile, solved, row, c, tried) or Remedy(
             ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
              "antenna.",), (), None)  # fmt: skip
         found.append(_level(row, low, lane, remedy, "under", under, reserve))

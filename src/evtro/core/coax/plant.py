@@ -172,7 +172,7 @@ def solve(
 
     `loss_db` (variants, edges, carriers) replaces the plant's own losses, to try changes; one
     variant without it. `only` names the edges that matter, such as the way to one outlet; the rest
-    stays unsolved. Where a carrier arrives by several ways the strongest counts: a multiswitch
+    stays unsolved and the best edges unknown. Where a carrier arrives by several ways the strongest counts: a multiswitch
     selects. Passive parts at 290 K add kTB (1 - g), active ones kTB (F - 1) g.
     Reference: H. T. Friis, Noise Figures of Radio Receivers, Proc. IRE 32 (1944).
     """
@@ -215,8 +215,9 @@ def solve(
             noise[end] = np.maximum(noise[end], with_noise)
         else:
             np.maximum.at(noise, end, with_noise)
-        which, cols = np.nonzero(won[:, 0])
-        best[end[which], cols] = edges[which]
+        if only is None:
+            which, cols = np.nonzero(won[:, 0])
+            best[end[which], cols] = edges[which]
     with np.errstate(divide="ignore", invalid="ignore"):
         level = np.where(signal > 0, 10 * np.log10(signal), np.nan)
         cn = np.where(signal > 0, 10 * np.log10(signal / noise), np.nan)

@@ -12,7 +12,7 @@ from ..parts import Catalogue
 from ..profile import Profile
 from ..quantities import Phrase, Quantity, State
 from .levels import OutletRow, Solved
-from .plant import Levels, solve, way_back
+from .plant import Ints, Levels, solve, way_back
 
 
 @dataclass(frozen=True)
@@ -32,19 +32,26 @@ def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
 
 
 def better_cable(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, carrier: int
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    row: OutletRow,
+    carrier: int,
+    tried: dict[str, tuple[Levels, list[State]]],
 ) -> Remedy | None:
     """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
-    the least better cable first; in is better than near, but not worth
-    touching a second cable. The tries at one cable are variants of one solution."""
+    the least better cable first; in is better than near, but not worth touching a second cable.
+
+    The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
+    carrier of the same outlet.
+    """
     if row.part is None:
         return None
     links = {k.id: k for k in job.links}
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     node = solved.plant.nodes[row.part, "out", 0]
-    ways = [way_back(solved.plant, solved.levels, node, c) for c in range(len(solved.lanes))]
-    only = np.unique(np.concatenate([np.array(w, dtype=np.int64) for w in ways]))
     wanted = [c.carrier for c in row.cells]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
@@ -53,14 +60,16 @@ def better_cable(
         better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
         if not better:
             continue
-        losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)
-        edge = solved.plant.edge_link.index(link_id)
-        for v, key in enumerate(better):
-            losses[v, edge] = catalogue.cables[key].loss_db(
-                link.length_m, solved.sources.frequency_mhz
-            )
-        levels = solve(solved.plant, solved.sources, losses, only)
-        states = _states(solved, levels, node, profile, wanted)
+        if link_id not in tried:
+            losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)
+            edge = solved.plant.edge_link.index(link_id)
+            for v, key in enumerate(better):
+                losses[v, edge] = catalogue.cables[key].loss_db(
+                    link.length_m, solved.sources.frequency_mhz
+                )
+            levels = solve(solved.plant, solved.sources, losses, _ways(solved, node))
+            tried[link_id] = levels, _states(solved, levels, node, profile, wanted)
+        levels, states = tried[link_id]
         for good in ("in", "near"):
             if good not in states:
                 continue
@@ -72,6 +81,12 @@ def better_cable(
                 f"cable:{link_id}:{better[v]}",
             )  # fmt: skip
     return None
+
+
+def _ways(solved: Solved, node: int) -> Ints:
+    """Edges of all carriers on their way to a node."""
+    ways = [way_back(solved.plant, solved.levels, node, c) for c in range(len(solved.lanes))]
+    return np.array(sorted({edge for way in ways for edge in way}), dtype=np.int64)
 
 
 def _states(
