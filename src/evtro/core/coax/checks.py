@@ -7,7 +7,7 @@ import numpy as np
 from ..job import Job
 from ..parts import BLOCKED_DB, Catalogue
 from ..profile import Profile
-from ..quantities import Phrase, Problem, Quantity, gauge
+from ..quantities import Phrase, Problem, Quantity, State, gauge
 from .device_checks import DATA_SHEET, check_devices
 from .levels import Cell, Lane, OutletRow, Solved
 from .names import part_name

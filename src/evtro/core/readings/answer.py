@@ -130,20 +130,25 @@ def _cells(
     outlet: bool,
 ) -> list[ReadingCell]:
     cells = []
+    unread = gauge(None, "db", -tolerance, tolerance)
+    least = profile.margin_db if outlet else None
+    unproven = gauge(None, "db", low=least)
     wanted_cn = {lane.id: lane.wanted_cn_db for lane in solved.lanes}
     for lane in solved.lanes:
         if lane.id not in planned:
             continue
         level, cn = planned[lane.id]
         reading = said.get((part, lane.id))
-        read = reading.level_dbuv if reading else None
-        read_cn = reading.cn_db if reading else None
+        if reading is None:
+            cells.append(ReadingCell(lane.id, level, cn, None, None, unread, unproven, "todo"))
+            continue
+        read, read_cn = reading.level_dbuv, reading.cn_db
         off = None if read is None or level is None else read - level
         deviation = gauge(off, "db", -tolerance, tolerance)
         quality = gauge(
             None if read_cn is None else read_cn - wanted_cn[lane.id],
             "db",
-            low=profile.margin_db if outlet else None,
+            low=least,
             reserve=profile.margin_reserve_db if outlet else 0.0,
         )
         states = [g.state for g in (deviation, quality) if g.value is not None]
