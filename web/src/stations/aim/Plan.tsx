@@ -172,7 +172,7 @@ function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
   const view = a.skew_view as "behind" | "front";
   return (
     <>
-      <Panel title="Tilt" note={`${antenna.name} from the side, to scale`}>
+      <Panel title="Tilt" note={`${antenna.name} from the side, its angles true`}>
         <div className="min-h-[268px] flex-1">
           <DishSide
             elevation={a.elevation_deg}
