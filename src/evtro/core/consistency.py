@@ -17,7 +17,8 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     A loop in the run is let through: the run shows it and the rest is computed.
     """
     for name in ("outlets", "targets", "carriers", "obstructions", "antennas", "conductors",
-                 "parts", "links", "readings", "marks"):  # fmt: skip
+                 "parts", "links", "readings", "marks", "spots", "feeds", "samples", "trials", "locks",
+                 "beams", "stops"):  # fmt: skip
         ids = [row.id for row in getattr(job, name)]
         twice = (
             next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
@@ -34,6 +35,13 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     _known("antennas", "target", [a.target for a in job.antennas], targets)
     _known("parts", "antenna", [p.antenna for p in job.parts], antennas)
     _known("parts", "outlet", [p.outlet for p in job.parts], outlets)
+    _known("parts", "target", [p.target for p in job.parts], targets)
+    for rows in ("feeds", "samples", "trials", "locks"):
+        _known(rows, "antenna", [r.antenna for r in getattr(job, rows)], antennas)
+    _known("feeds", "target", [f.target for f in job.feeds], targets)
+    _known("beams", "target", [b.target for b in job.beams], targets)
+    _known("rig", "stop", [job.rig.stop], {s.id for s in job.stops})
+    _known("terminal", "beam", [job.terminal.beam], {b.id for b in job.beams})
     _known("readings", "part", [r.part for r in job.readings], parts)
     _known("readings", "carrier", [r.carrier for r in job.readings], carriers)
     for part in job.parts:

@@ -10,14 +10,18 @@ from .job import Carrier, Conductor, Job, Mark, Reading, Row
 from .parts import Catalogue
 from .profile import Profile
 from .quantities import InputError
+from .sky import moves
 
 PREFIX = {
     "outlets": "o", "targets": "t", "carriers": "c", "obstructions": "b", "antennas": "a",
-    "conductors": "e", "readings": "r", "marks": "m",
+    "conductors": "e", "readings": "r", "marks": "m", "spots": "s", "feeds": "f",
+    "samples": "q", "trials": "y", "locks": "k", "beams": "w", "stops": "h",
 }  # fmt: skip
 NAMES = {
     "outlets": "outlet", "targets": "target", "carriers": "carrier", "obstructions": "obstruction",
     "antennas": "antenna", "conductors": "conductor", "parts": "part", "links": "cable",
+    "spots": "mounting place", "feeds": "feed", "samples": "reading", "trials": "try",
+    "locks": "lock", "beams": "beam", "stops": "stop",
 }  # fmt: skip
 
 
@@ -60,6 +64,8 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
     job = job.model_copy(update={field: tuple(r for r in rows if r.id != row_id)})
     if field == "targets":
         gone = {c.id for c in job.carriers if c.target == row_id}
+        for beam in [b for b in job.beams if b.target == row_id]:
+            job = remove_row(job, catalogue, "beams", beam.id)
         job = job.model_copy(
             update={
                 "carriers": tuple(c for c in job.carriers if c.id not in gone),
@@ -68,8 +74,17 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
                     a.model_copy(update={"target": None}) if a.target == row_id else a
                     for a in job.antennas
                 ),
+                "feeds": tuple(f for f in job.feeds if f.target != row_id),
+                "parts": tuple(
+                    p.model_copy(update={"target": None}) if p.target == row_id else p
+                    for p in job.parts
+                ),
             }
         )
+    elif field == "stops" and job.rig.stop == row_id:
+        job = job.model_copy(update={"rig": job.rig.model_copy(update={"stop": None})})
+    elif field == "beams" and job.terminal.beam == row_id:
+        job = job.model_copy(update={"terminal": job.terminal.model_copy(update={"beam": None})})
     elif field == "carriers":
         job = job.model_copy(
             update={"readings": tuple(r for r in job.readings if r.carrier != row_id)}
@@ -78,6 +93,13 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
         key = "outlet" if field == "outlets" else "antenna"
         for part in [p for p in job.parts if getattr(p, key) == row_id]:
             job = run.remove(job, catalogue, part.id)
+    if field == "antennas":
+        job = job.model_copy(
+            update={
+                each: tuple(r for r in getattr(job, each) if r.antenna != row_id)
+                for each in ("feeds", "samples", "trials", "locks")
+            }
+        )
     return job
 
 
@@ -122,6 +144,14 @@ def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
     kind, *args = fix.split(":")
     if kind == "mount-height":
         return _single(job, "site", mount_height_m=float(args[0]))
+    if kind == "move":
+        return moves.move_mount(job, float(args[0]), float(args[1]))
+    if kind == "cut":
+        return moves.cut(job, args[0], float(args[1]))
+    if kind == "spot":
+        return moves.take_spot(job, args[0])
+    if kind == "scale-zero":
+        return change_row(job, "antennas", args[0], {"scale_zero_deg": float(args[1])})
     if kind == "mast-held":
         return _single(job, "mast", held_m=float(args[0]))
     if kind in ("bond", "bond-size", "bond-joined"):

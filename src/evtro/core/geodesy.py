@@ -132,3 +132,41 @@ def sky_separation_deg(az1: ArrayLike, el1: ArrayLike, az2: ArrayLike, el2: Arra
     a1, e1, a2, e2 = (np.radians(np.asarray(v, float)) for v in (az1, el1, az2, el2))
     h = np.sin((e2 - e1) / 2) ** 2 + np.cos(e1) * np.cos(e2) * np.sin((a2 - a1) / 2) ** 2
     return np.asarray(np.degrees(2 * np.arcsin(np.sqrt(np.clip(h, 0, 1)))))
+
+
+def refraction_deg(elevation_deg: ArrayLike) -> Floats:
+    """How much the atmosphere lifts a direction that stands at a geometric elevation [deg].
+
+    Optical refraction at 10 °C and 1010 hPa; radio waves are lifted by about as much more as the
+    air is moist, so below 5° the figure is a guide. Below -1° it is left at zero.
+    Reference: T. Saemundsson, Sky and Telescope 72 (1986), in Meeus chapter 16.
+    """
+    h = np.asarray(elevation_deg, float)
+    lifted = 1.02 / 60 / np.tan(np.radians(np.maximum(h, -1.0) + 10.3 / (np.maximum(h, -1.0) + 5.11)))
+    return np.where(h < -1.0, 0.0, lifted)
+
+
+def direction(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Floats:
+    """Unit vectors east, north, up of directions in the sky, shape (..., 3)."""
+    az, el = np.broadcast_arrays(
+        np.radians(np.asarray(azimuth_deg, float)), np.radians(np.asarray(elevation_deg, float))
+    )
+    return np.stack([np.cos(el) * np.sin(az), np.cos(el) * np.cos(az), np.sin(el)], -1)
+
+
+def angles(vectors: Floats) -> tuple[Floats, Floats]:
+    """Azimuth and elevation [deg] of east, north, up vectors of any length, shape (..., 3)."""
+    flat = np.hypot(vectors[..., 0], vectors[..., 1])
+    azimuth = full_turn(np.degrees(np.arctan2(vectors[..., 0], vectors[..., 1])))
+    return azimuth, np.degrees(np.arctan2(vectors[..., 2], flat))
+
+
+def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
+    """Vectors turned about a unit axis by the right-hand rule (Rodrigues); all broadcast."""
+    angle = np.radians(np.asarray(angle_deg, float))[..., None]
+    along = np.sum(vectors * axis, axis=-1)[..., None]
+    turned_: Floats = (
+        vectors * np.cos(angle) + np.cross(axis, vectors) * np.sin(angle)
+        + axis * along * (1 - np.cos(angle))
+    )  # fmt: skip
+    return turned_

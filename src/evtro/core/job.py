@@ -67,6 +67,7 @@ class Site(Row):
     ] = 0.0
     entry_distance_m: Annotated[float, In("m"), length("Cable entry away", 300)] = 3.0
     entry_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Cable entry bearing")] = 0.0
+    years_ahead: Annotated[int, Field(title="Summers to look ahead", ge=0, le=40)] = 5
 
 
 class Outlet(Row):
@@ -92,6 +93,8 @@ class Target(Row):
         float, In("deg"), Field(title="Satellite's own tilt", ge=-90, le=90)
     ] = 0.0
     circular: bool = False
+    wanted: bool = True
+    inclination_deg: Annotated[float, In("deg"), Field(title="Orbit inclination", ge=0, le=15)] = 0.0
     latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
     longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
     height_m: Annotated[
@@ -122,7 +125,9 @@ class Obstruction(Row):
 
     id: Id
     name: Name
-    outline: Literal["ridge", "gable", "crowns", "block"] = "block"
+    outline: Literal["ridge", "gable", "crowns", "block", "eave"] = "block"
+    nature: Literal["fixed", "evergreen", "leafy", "own"] = "fixed"
+    growth_m_year: Annotated[float, In("m"), Field(title="Growth a year", ge=0, le=5)] = 0.0
     from_deg: Annotated[Bearing, In("deg"), Field(title="From bearing")]
     to_deg: Annotated[Bearing, In("deg"), Field(title="To bearing")]
     top_deg: Annotated[float | None, In("deg"), Field(title="Top angle", ge=-30, le=89)] = None
@@ -131,6 +136,18 @@ class Obstruction(Row):
         float | None, In("m"), Field(title="Height above the antenna", ge=-200, le=5000)
     ] = None
     seen_from_m: Annotated[float, In("m"), length("Seen from above ground", 100)] = 6.0
+
+
+class Spot(Row):
+    """Another place where the mount could stand, from the mount of now."""
+
+    id: Id
+    name: Name
+    bearing_deg: Annotated[Bearing, In("deg"), Field(title="Bearing")] = 0.0
+    distance_m: Annotated[float, In("m"), length("Away", 300)] = 0.0
+    mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
+    cable_m: Annotated[float, In("m"), length("Cable to the entry", 300)] = 10.0
+    note: Note = ""
 
 
 class Antenna(Row):
@@ -147,9 +164,159 @@ class Antenna(Row):
     constant_deg: Annotated[float, In("deg"), Field(title="Maker's constant", ge=-90, le=90)] = 0.0
     skew_view: Literal["behind", "front"] = "behind"
     skew_zero: Literal["V", "H"] = "V"
+    upside_down: bool = False
+    scale_zero_deg: Annotated[float, In("deg"), Field(title="Scale reads too high by", ge=-30, le=30)] = (
+        0.0
+    )
+    skew_turns: Literal["lnb", "dish"] = "lnb"
+    level_reads: Literal["0", "90"] = "0"
+    mounting: Literal["fixed", "multi", "polar"] = "fixed"
+    focal_ratio: Annotated[float, Field(title="f/D", ge=0.2, le=2)] = 0.6
+    reflector_height_mm: Annotated[
+        float | None, In("mm"), Field(title="Reflector, long axis", ge=100, le=20_000)
+    ] = None
+    reflector_width_mm: Annotated[
+        float | None, In("mm"), Field(title="Reflector, short axis", ge=100, le=20_000)
+    ] = None
+    reflector_depth_mm: Annotated[
+        float | None, In("mm"), Field(title="Deepest point below the rim", ge=1, le=5_000)
+    ] = None
+    lnb_width_mm: Annotated[float, In("mm"), Field(title="LNB width", ge=10, le=300)] = 60.0
+    lean_deg: Annotated[float, In("deg"), Field(title="Mast out of plumb", ge=0, le=20)] = 0.0
+    lean_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Mast leans toward")] = 0.0
+    compass_error_deg: Annotated[float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)] = (
+        3.0
+    )
+    scale_error_deg: Annotated[float, In("deg"), Field(title="Tool good to", ge=0.05, le=20)] = 0.5
+    deg_per_turn: Annotated[
+        float | None, In("deg"), Field(title="Fine screw, degrees a turn", ge=0.01, le=90)
+    ] = None
+    play_turns: Annotated[float, Field(title="Play in the screw, turns", ge=0, le=10)] = 0.0
+    motor_limit_deg: Annotated[float, In("deg"), Field(title="Motor reaches", ge=10, le=90)] = 65.0
+    motor_bend_deg: Annotated[float, In("deg"), Field(title="Motor tube bend", ge=0, le=60)] = 30.0
+    motor_zero_deg: Annotated[float, In("deg"), Field(title="Motor zero off by", ge=-30, le=30)] = (
+        0.0
+    )
+    availability_pct: Annotated[float, Field(title="Wanted availability", ge=90, le=99.999)] = 99.7
+    two_way: bool = False
+    transmit_w: Annotated[float, Field(title="Transmit power, W", ge=0, le=500)] = 2.0
+    transmit_mhz: Annotated[float, In("mhz"), Field(title="Transmit frequency", ge=1000, le=60_000)] = (
+        14_250.0
+    )
     gain_dbi: Annotated[float, In("dbi"), Field(title="Antenna gain", ge=-10, le=40)] = 12.0
     on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
+
+
+class Feed(Row):
+    """One more satellite that a dish looks at: by a feed of its own, or by turning a motor."""
+
+    id: Id
+    antenna: Id
+    target: Id
+    placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = None
+
+
+class Sample(Row):
+    """One reading while an axis is turned: where the screw or scale stood, what the meter said.
+
+    `role` tells a sweep from the readings before and after a nut was tightened."""
+
+    id: Id
+    antenna: Id
+    axis: Literal["azimuth", "elevation", "skew"]
+    position: Annotated[float, Field(title="Position", ge=-1000, le=1000)]
+    unit: Literal["turn", "flat", "deg"] = "turn"
+    reading: Annotated[float, Field(title="Reading", ge=-200, le=1000)]
+    scale: Literal["db", "pct", "tone"] = "db"
+    role: Literal["sweep", "before", "after"] = "sweep"
+
+
+class Trial(Row):
+    """One try of a feed's place on a dish that was not made for it."""
+
+    id: Id
+    antenna: Id
+    depth_mm: Annotated[float, In("mm"), Field(title="Feed back from the front stop", ge=-500, le=500)]
+    sideways_mm: Annotated[float, In("mm"), Field(title="Sideways", ge=-500, le=500)] = 0.0
+    height_mm: Annotated[float, In("mm"), Field(title="Height", ge=-500, le=500)] = 0.0
+    skew_deg: Annotated[float, In("deg"), Field(title="Skew", ge=-180, le=180)] = 0.0
+    reading: Annotated[float, Field(title="Reading", ge=-200, le=1000)]
+    channels: Annotated[int | None, Field(title="Channels found", ge=0, le=20_000)] = None
+    note: Note = ""
+
+
+class Lock(Row):
+    """Whether the meter locked on something, and which name it read there, if any."""
+
+    id: Id
+    antenna: Id
+    frequency_mhz: Annotated[float, In("mhz"), Field(title="Frequency", ge=30, le=32000)]
+    polarisation: Literal["H", "V", "L", "R"]
+    symbol_mbd: Annotated[float, Field(title="Symbol rate", gt=0, le=600)]
+    locked: bool = True
+    identity: Name = ""
+
+
+class Beam(Row):
+    """A beam or spot of a two-way satellite: its border and what the terminal is told."""
+
+    id: Id
+    target: Id
+    name: Name
+    code: Annotated[str, Field(max_length=40)] = ""
+    polarisation: Literal["H", "V", "L", "R"] = "L"
+    least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = None
+    boundary: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=2000)]
+
+
+class Stop(Row):
+    """A place where a portable or vehicle dish is set up again."""
+
+    id: Id
+    name: Name
+    position_text: Annotated[str, Field(max_length=80)] = ""
+    latitude_deg: Annotated[Latitude, In("deg"), Field(title="Latitude")]
+    longitude_deg: Annotated[Longitude, In("deg"), Field(title="Longitude")]
+    height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
+
+
+class Rig(Row):
+    """A dish that stands on a tripod or on a vehicle's roof."""
+
+    kind: Literal["none", "tripod", "vehicle"] = "none"
+    stop: Id | None = None
+    base_level_deg: Annotated[float | None, In("deg"), Field(title="Base off level", ge=0, le=45)] = (
+        None
+    )
+    gap_mm: Annotated[float | None, In("mm"), Field(title="Gap under the base", ge=0, le=500)] = None
+    nearest_mm: Annotated[
+        float | None, In("mm"), Field(title="Nearest thing on the roof away", ge=0, le=20_000)
+    ] = None
+    highest_mm: Annotated[
+        float | None, In("mm"), Field(title="Its height above the roof", ge=0, le=5_000)
+    ] = None
+    cable_m: Annotated[float | None, In("m"), length("Cable to the receiver", 200)] = None
+    sealed: bool = False
+    stowed: bool = False
+
+
+class Terminal(Row):
+    """The record of a two-way terminal, for its provider."""
+
+    installer: Name = ""
+    licence: Annotated[str, Field(max_length=60)] = ""
+    licence_seen: bool = False
+    beam: Id | None = None
+    esn0_db: Annotated[float | None, In("db"), Field(title="Es/N0 read", ge=-20, le=40)] = None
+    isolation_db: Annotated[float | None, In("db"), Field(title="Isolation read", ge=0, le=60)] = None
+    skew_error_deg: Annotated[float, In("deg"), Field(title="Skew off by", ge=0, le=45)] = 0.0
+    duty_pct: Annotated[float, In("pct"), Field(title="Sends of the time", gt=0, le=100)] = 100.0
+    height_above_m: Annotated[
+        float | None, In("m"), length("Beam above where people stand", 100)
+    ] = None
+    state: Literal["new", "pointed", "ranged", "commissioned"] = "new"
+    note: Note = ""
 
 
 class Mast(Row):
@@ -196,6 +363,7 @@ class Part(Row):
     name: Name = ""
     antenna: Id | None = None
     outlet: Id | None = None
+    target: Id | None = None
     setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None
 
 
@@ -253,11 +421,20 @@ class Job(Row):
     mast: Mast = Mast()
     earth: Earth = Earth()
     handover: Handover = Handover()
+    rig: Rig = Rig()
+    terminal: Terminal = Terminal()
     outlets: Annotated[tuple[Outlet, ...], Field(max_length=256)] = ()
-    targets: Annotated[tuple[Target, ...], Field(max_length=64)] = ()
-    carriers: Annotated[tuple[Carrier, ...], Field(max_length=1000)] = ()
+    targets: Annotated[tuple[Target, ...], Field(max_length=200)] = ()
+    carriers: Annotated[tuple[Carrier, ...], Field(max_length=2000)] = ()
     obstructions: Annotated[tuple[Obstruction, ...], Field(max_length=200)] = ()
     antennas: Annotated[tuple[Antenna, ...], Field(max_length=32)] = ()
+    spots: Annotated[tuple[Spot, ...], Field(max_length=24)] = ()
+    feeds: Annotated[tuple[Feed, ...], Field(max_length=200)] = ()
+    samples: Annotated[tuple[Sample, ...], Field(max_length=2000)] = ()
+    trials: Annotated[tuple[Trial, ...], Field(max_length=500)] = ()
+    locks: Annotated[tuple[Lock, ...], Field(max_length=500)] = ()
+    beams: Annotated[tuple[Beam, ...], Field(max_length=200)] = ()
+    stops: Annotated[tuple[Stop, ...], Field(max_length=200)] = ()
     conductors: Annotated[tuple[Conductor, ...], Field(max_length=64)] = ()
     parts: Annotated[tuple[Part, ...], Field(max_length=600)] = ()
     links: Annotated[tuple[Link, ...], Field(max_length=1200)] = ()

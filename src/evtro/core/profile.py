@@ -69,6 +69,7 @@ class Profile(_Table):
     channels: str
     keep_clear_deg: float
     keep_clear_origin: str
+    keep_clear_two_way_deg: float = 10.0
     level_reserve_db: float
     margin_db: float
     margin_reserve_db: float

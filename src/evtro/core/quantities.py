@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 State = Literal["in", "near", "out", "todo"]
@@ -73,6 +73,11 @@ class Problem:
     fix: str | None = None
     effect: Phrase = ()
     ref: str | None = None
+    fields: tuple[str, ...] = ()
+
+    def with_remedy(self, remedy: Phrase, fix: str | None, effect: Phrase) -> Problem:
+        """The same problem with what to do about it."""
+        return replace(self, remedy=remedy, fix=fix, effect=effect)
 
 
 @dataclass(frozen=True)

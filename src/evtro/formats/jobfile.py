@@ -14,7 +14,7 @@ from evtro.core.quantities import InputError
 from evtro.core.words import in_words
 
 FORMAT = "evtro-job"
-VERSION = 1
+VERSION = 2
 MOST_BYTES = 20_000_000
 
 
@@ -73,7 +73,7 @@ def schema() -> dict[str, Any]:
         "required": ["format", "version", "job"],
         "properties": {
             "format": {"const": FORMAT},
-            "version": {"const": VERSION},
+            "version": {"enum": list(range(1, VERSION + 1))},
             "job": inner,
         },
         "$defs": definitions,

@@ -14,6 +14,8 @@ SINGLES: dict[str, type[model.Row]] = {
     "mast": model.Mast,
     "earth": model.Earth,
     "handover": model.Handover,
+    "rig": model.Rig,
+    "terminal": model.Terminal,
 }
 LISTS: dict[str, tuple[str, type[model.Row]]] = {
     "outlet": ("outlets", model.Outlet),
@@ -21,6 +23,13 @@ LISTS: dict[str, tuple[str, type[model.Row]]] = {
     "carrier": ("carriers", model.Carrier),
     "obstruction": ("obstructions", model.Obstruction),
     "antenna": ("antennas", model.Antenna),
+    "spot": ("spots", model.Spot),
+    "feed": ("feeds", model.Feed),
+    "sample": ("samples", model.Sample),
+    "trial": ("trials", model.Trial),
+    "lock": ("locks", model.Lock),
+    "beam": ("beams", model.Beam),
+    "stop": ("stops", model.Stop),
     "conductor": ("conductors", model.Conductor),
     "part": ("parts", model.Part),
     "link": ("links", model.Link),
@@ -111,7 +120,8 @@ def _put(connection: sqlite3.Connection, table: str, job_id: str, key: str, valu
     connection.execute(
         f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({marks}) "
         f"ON CONFLICT ({own_key}) DO UPDATE SET {updates}",
-        tuple(columns.values()),
+        # A list, such as the border of a beam, lies in its column as JSON.
+        tuple(json.dumps(v) if isinstance(v, list) else v for v in columns.values()),
     )
 
 
@@ -137,6 +147,8 @@ def _plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
     for name, field in kind.model_fields.items():
         if field.annotation is bool:
             values[name] = bool(values[name])
+        elif name == "boundary":
+            values[name] = json.loads(values[name])
     return values
 
 

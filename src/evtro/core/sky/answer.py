@@ -2,19 +2,35 @@
 
 from __future__ import annotations
 
-import math
+import datetime as dt
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+
 from ..antennas import dish_beamwidth_deg
-from ..job import Antenna, Carrier, Job, Obstruction, Site, Target
+from ..geodesy import look, refraction_deg
+from ..job import Antenna, Carrier, Feed, Job, Obstruction, Site, Spot, Target
 from ..profile import Profile
-from ..quantities import Gauge, Problem, Quantity, State, gauge, worst
-from .skyline import Clearance, Silhouette, clearance, clearance_of, outline, silhouettes
+from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
+from .skyline import (
+    Edges,
+    Room,
+    Silhouette,
+    View,
+    clear_of,
+    edges_of,
+    nearest_point,
+    room,
+    silhouettes,
+)
+from .spots import SpotLine, compare
 from .targets import Sight, arc, field_strength_dbuvm, sight_of
 
 CLEAR_RESERVE_DEG = 0.5  # how well an inclinometer is read in the hand; common practice, no source
-HIGHEST_MOUNT_M = 30.0
+LOW_DEG = 5.0
+NOTHING = Room(None, None, None, None)
 
 
 @dataclass(frozen=True)
@@ -26,192 +42,292 @@ class Survey:
     targets: tuple[Target, ...]
     carriers: tuple[Carrier, ...]
     antennas: tuple[Antenna, ...]
+    feeds: tuple[Feed, ...]
+    spots: tuple[Spot, ...]
+    date: dt.date
     keep_clear_deg: float
+    keep_clear_two_way_deg: float
     keep_clear_origin: str
 
 
 @dataclass(frozen=True)
 class TargetSight:
-    """A target on the skyline. `gauge` is its clearance, or the rise over the skyline of a
-    transmitter; `field_dbuvm` the free-space field of its strongest carrier."""
+    """A target on the skyline. `gauge` is its clearance at the end of the years looked ahead, or
+    the rise over the skyline of a transmitter, `now_deg` today's; `closes` the year in which growth
+    closes it; `field_dbuvm` the free-space field of its strongest carrier; `lifted_deg` what the
+    atmosphere adds to the elevation, stated below 5°."""
 
     id: str
     name: str
     kind: str
     sight: Sight | None
     gauge: Gauge
+    now_deg: float | None
     nearest: str | None
     nearest_azimuth_deg: float
     nearest_elevation_deg: float
+    room: Room
+    closes: int | None
+    lifted_deg: float | None
     field_dbuvm: float | None
     state: State
 
 
 @dataclass(frozen=True)
+class Neighbour:
+    """A satellite on the arc that the job does not want, but that a dish may find."""
+
+    id: str
+    name: str
+    orbit_deg_e: float
+    azimuth_deg: float
+    elevation_deg: float
+
+
+@dataclass(frozen=True)
 class SkyAnswer:
-    """The answer of the station."""
+    """The answer of the station. `later` holds the outlines of what grows, in `until`."""
 
     targets: list[TargetSight]
+    neighbours: list[Neighbour]
     skyline: list[Silhouette]
+    later: list[Silhouette]
     arc: list[tuple[float, float, float]]
     keep_clear_deg: float
+    until: int
     clear: int
+    clear_now: int
     least: Gauge
     least_target: str | None
+    closes: int | None
+    closes_target: str | None
+    remedies: list[Remedy]
+    spots: list[SpotLine]
     problems: list[Problem]
     state: State
     figure: str
 
 
-def wanted_clearance_deg(job: Survey, target: str) -> float:
-    """The margin to keep round a satellite [deg]: the job's or profile's, and never less than
-    half a beamwidth of the dish that looks at it."""
+def dish_of(job: Survey | Job, target: str) -> Antenna | None:
+    """The dish that looks at a satellite, by its main feed or by another one."""
+    main = next((a for a in job.antennas if a.kind == "dish" and a.target == target), None)
+    if main is not None:
+        return main
+    side = {f.antenna for f in job.feeds if f.target == target}
+    return next((a for a in job.antennas if a.id in side), None)
+
+
+def wants_of(job: Survey, targets: list[Target], seen: dict[str, Sight]) -> Wants:
+    """The directions of satellites with what each must keep clear."""
     own = job.site.keep_clear_deg
-    margin = job.keep_clear_deg if own is None else own
-    dishes = [a for a in job.antennas if a.kind == "dish" and a.target == target]
-    waves = [c.frequency_mhz for c in job.carriers if c.target == target]
-    if dishes and waves:
-        margin = max(margin, dish_beamwidth_deg(dishes[0].diameter_m, min(waves)) / 2)
-    return margin
+    margins, halves, radii = [], [], []
+    for target in targets:
+        dish = dish_of(job, target.id)
+        waves = [c.frequency_mhz for c in job.carriers if c.target == target.id]
+        two_way = dish is not None and dish.two_way
+        wide = job.keep_clear_two_way_deg if two_way else job.keep_clear_deg
+        margins.append(wide if own is None else own)
+        width = dish_beamwidth_deg(dish.diameter_m, min(waves)) if dish and waves else 0.0
+        halves.append(width / 2)
+        radii.append(dish.diameter_m / 2 if dish else 0.0)
+    return Wants(
+        np.array([seen[t.id].azimuth_deg for t in targets]),
+        np.array([seen[t.id].elevation_deg for t in targets]),
+        np.array(margins), np.array(halves), np.array(radii),
+    )  # fmt: skip
 
 
 def work_out(job: Job, profile: Profile) -> SkyAnswer:
     """Clearance of every target over the skyline, with the problems and what to do."""
     return _worked_out(
-        Survey(job.site, job.obstructions, job.targets, job.carriers, job.antennas,
-               profile.keep_clear_deg, profile.keep_clear_origin)
+        Survey(job.site, job.obstructions, job.targets, job.carriers, job.antennas, job.feeds,
+               job.spots, job.date, profile.keep_clear_deg, profile.keep_clear_two_way_deg,
+               profile.keep_clear_origin)
     )  # fmt: skip
 
 
 @lru_cache(maxsize=64)
 def _worked_out(job: Survey) -> SkyAnswer:
-    skyline = silhouettes(job.obstructions, job.site.mount_height_m)
-    names = {s.id: s for s in skyline}
-    seen = {t.id: s for t in job.targets if (s := sight_of(job.site, t)) is not None}
-    rows: list[TargetSight] = []
+    height, years = job.site.mount_height_m, float(job.site.years_ahead)
+    skyline = silhouettes(job.obstructions, height)
+    growing = {o.id for o in job.obstructions if o.growth_m_year > 0 and years > 0}
+    later = [s for s in silhouettes(job.obstructions, height, years) if s.id in growing]
+    wanted = [t for t in job.targets if t.wanted]
+    seen = {t.id: s for t in wanted if (s := sight_of(job.site, t)) is not None}
+    sats = [t for t in wanted if t.kind == "satellite" and t.id in seen]
+    wants = wants_of(job, sats, seen)
+    now = edges_of(job.obstructions, View(height))
+    then = edges_of(job.obstructions, View(height, years=years)) if growing else now
+    closing = closing_years(wants, job.obstructions, height)
     problems: list[Problem] = []
-    for target in job.targets:
+    offered: list[Remedy] = []
+    rows: list[TargetSight] = []
+    for target in wanted:
         sight = seen.get(target.id)
         if sight is None:
-            rows.append(
-                TargetSight(target.id, target.name, target.kind, None,
-                            gauge(None, "deg"), None, 0, 0, None, "todo")
-            )  # fmt: skip
-            continue
-        clear = clearance(sight.azimuth_deg, sight.elevation_deg, skyline)
-        if target.kind == "satellite":
-            row = _satellite(job, target.name, sight, clear, problems, names)
+            rows.append(TargetSight(target.id, target.name, target.kind, None, gauge(None, "deg"), None,
+                                    None, 0, 0, NOTHING, None, None, None, "todo"))  # fmt: skip
+        elif target.kind == "satellite":
+            i = sats.index(target)
+            row = _satellite(job, target, sight, wants.one(i), now, then, closing[i], problems)
+            if row.state == "out" and sight.visible:
+                offered += remedies(wants, i, target.id, job.obstructions, height, years)
+            rows.append(row)
         else:
-            row = _transmitter(job, target.name, target.id, sight, clear, problems, names)
-        rows.append(row)
+            rows.append(_transmitter(job, target, sight, now, problems))
+    problems = [_with_remedy(p, offered) for p in problems]
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
-    least = min(satellites, key=lambda r: r.gauge.value or 0.0, default=None)
+    least = min(satellites, key=_slack, default=None)
+    soonest = min((r for r in rows if r.closes is not None), key=lambda r: r.closes or 0, default=None)
     clear_count = sum(r.state in ("in", "near") for r in rows)
-    state = worst([r.state for r in rows])
+    now_count = sum(
+        r.state in ("in", "near") or (r.now_deg is not None and r.gauge.low is not None
+                                      and r.now_deg >= r.gauge.low)
+        for r in rows
+    )  # fmt: skip
     own = job.site.keep_clear_deg
     return SkyAnswer(
-        rows,
-        skyline,
-        arc(job.site),
-        job.keep_clear_deg if own is None else own,
-        clear_count,
-        least.gauge if least else gauge(None, "deg"),
-        least.name if least else None,
-        problems,
-        state,
+        rows, _neighbours(job), skyline, later, arc(job.site),
+        job.keep_clear_deg if own is None else own, job.date.year + job.site.years_ahead,
+        clear_count, now_count,
+        least.gauge if least else gauge(None, "deg"), least.name if least else None,
+        soonest.closes if soonest else None, soonest.name if soonest else None,
+        offered,
+        compare(wants, [t.name for t in sats], job.obstructions, job.spots, height, years),
+        problems, worst([r.state for r in rows]),
         f"{clear_count} of {len(rows)} clear" if rows else "no targets",
-    )
+    )  # fmt: skip
+
+
+def _slack(row: TargetSight) -> float:
+    return (row.gauge.value or 0.0) - (row.gauge.low or 0.0)
+
+
+def _neighbours(job: Survey) -> list[Neighbour]:
+    others = [t for t in job.targets if not t.wanted and t.orbit_deg_e is not None]
+    lat, lon = job.site.latitude_deg, job.site.longitude_deg
+    if not others or lat is None or lon is None:
+        return []
+    seen = look(lat, lon, job.site.height_m, np.array([t.orbit_deg_e for t in others], float))
+    return [
+        Neighbour(t.id, t.name, t.orbit_deg_e or 0.0, float(a), float(e))
+        for t, a, e in zip(others, seen.azimuth_deg, seen.elevation_deg, strict=True)
+        if e > 0
+    ]
+
+
+def _with_remedy(problem: Problem, offered: list[Remedy]) -> Problem:
+    """A clearance problem with the first remedy that was found for it."""
+    if problem.code != "clearance":
+        return problem
+    first = next((r for r in offered if r.target == problem.ref), None)
+    if first is None:
+        words: Phrase = ("No mast, no step aside and no saw frees it: take another place.",)
+        if "distance" in problem.fields:
+            words = ("Measure how far away it is; then what frees the view is computed.",)
+        return problem.with_remedy(words, None, ())
+    return problem.with_remedy(first.title, first.fix, first.effect)
 
 
 def _satellite(
-    job: Survey, name: str, sight: Sight, clear: Clearance,
-    problems: list[Problem], names: dict[str, Silhouette],
+    job: Survey, target: Target, sight: Sight, want: Wants, now: Edges, then: Edges,
+    closing: int | None, problems: list[Problem],
 ) -> TargetSight:  # fmt: skip
-    wanted = wanted_clearance_deg(job, sight.target)
-    judged = gauge(clear.angle_deg, "deg", low=wanted, reserve=CLEAR_RESERVE_DEG)
-    state = judged.state
-    origin = "this job's own rule" if job.site.keep_clear_deg else job.keep_clear_origin
+    lifted = float(refraction_deg(sight.elevation_deg)) if sight.elevation_deg < LOW_DEG else None
+    origin = "this job's own rule" if job.site.keep_clear_deg is not None else job.keep_clear_origin
+    nearest: str | None = None
+    point = (sight.azimuth_deg, sight.elevation_deg)
+    today: float | None = None
+    if then.ids:
+        asked = asked_deg(want, then)[0]
+        angle = clear_of(then, sight.azimuth_deg, sight.elevation_deg).angle_deg[0]
+        k = int((angle - asked).argmin())
+        if asked[k] > want.margin_deg[0] + 1e-6:
+            origin = "half a beamwidth and the dish's radius"
+        judged = gauge(float(angle[k]), "deg", low=float(asked[k]), reserve=CLEAR_RESERVE_DEG)
+        shape = job.obstructions[k]
+        nearest, point = shape.id, nearest_point(then, k, *point)
+        today = float(clear_of(now, sight.azimuth_deg, sight.elevation_deg).angle_deg[0, k])
+        free = room(then, sight.azimuth_deg, sight.elevation_deg)
+    else:
+        judged = gauge(180.0, "deg", low=float(want.margin_deg[0]))
+        free, today = NOTHING, 180.0
+    state: State = judged.state
     if not sight.visible:
         state = "out"
         problems.append(
             Problem(
-                "below-horizon", "sky", "out", name,
-                (f"{name} stands below the horizon here",),
+                "below-horizon", "sky", "out", target.name,
+                (f"{target.name} stands below the horizon here",),
                 gauge(sight.elevation_deg, "deg", low=0.0),
                 ("above ", Quantity(0, "deg", 0)), "geometry of the place",
                 ("Choose a satellite nearer to this longitude, or check the position's signs.",),
-                ref=sight.target,
+                ref=target.id,
             )
         )  # fmt: skip
     elif state == "out":
-        shape = names[clear.obstruction or ""]
-        fix, remedy, effect = _raise(job, wanted, sight, shape)
+        open_now = today is not None and judged.low is not None and today >= judged.low
+        year = job.date.year + (closing or 0)
         problems.append(
             Problem(
-                "clearance", "sky", "out", name,
-                (f"{shape.name} is too close to {name}",), judged,
-                (Quantity(wanted, "deg"), " keep-clear"), origin, remedy, fix, effect,
-                ref=sight.target,
+                "clearance", "sky", "out", target.name,
+                (f"{shape.name} reach{'' if shape.name.endswith('s') else 'es'} {target.name} in {year}"
+                 if open_now else f"{shape.name} is too close to {target.name}",),
+                judged, (Quantity(judged.low or 0.0, "deg"), " keep-clear"), origin, (),
+                ref=target.id,
+                fields=("distance",) if all(o.distance_m is None for o in job.obstructions) else (),
+            )
+        )  # fmt: skip
+    elif nearest and _bare(shape, job) and _short(judged):
+        problems.append(
+            Problem(
+                "bare", "sky", "near", target.name,
+                (f"{shape.name} was surveyed without leaves",), judged,
+                (Quantity(judged.low or 0.0, "deg"), " keep-clear in summer"), origin,
+                ("Judge by the outline of the crown: a test with the meter in winter sees through "
+                 "twigs that close the path in leaf.",), ref=target.id,
             )
         )  # fmt: skip
     return TargetSight(
-        sight.target, name, "satellite", sight, judged, clear.obstruction,
-        clear.azimuth_deg, clear.elevation_deg, None, state,
+        target.id, target.name, "satellite", sight, judged, today, nearest, point[0], point[1],
+        free, None if closing is None else job.date.year + closing, lifted, None, state,
     )  # fmt: skip
 
 
-def _raise(
-    job: Survey, wanted: float, sight: Sight, shape: Silhouette
-) -> tuple[str | None, tuple[str | Quantity, ...], tuple[str | Quantity, ...]]:
-    """The least raise of the mount that gives the margin, found by trying."""
-    row = next(o for o in job.obstructions if o.id == shape.id)
-    if row.distance_m is None:
-        return (
-            None,
-            (f"Measure the distance to {shape.name}; then the height that clears it is computed.",),
-            (),
-        )
+def _short(judged: Gauge) -> bool:
+    return (judged.value or 0.0) - (judged.low or 0.0) < 5.0
 
-    def margin(height_m: float) -> float:
-        edges = {o.id: outline(o, height_m) for o in job.obstructions}
-        return clearance_of(sight.azimuth_deg, sight.elevation_deg, edges).angle_deg - wanted
 
-    start = job.site.mount_height_m
-    if start >= HIGHEST_MOUNT_M or margin(HIGHEST_MOUNT_M) < 0:
-        return None, (f"No mast clears it. Move the mount sideways, or have {shape.name} cut.",), ()
-    # Bisect whole decimetres: nobody sets a mast finer.
-    low, high = 0, math.ceil((HIGHEST_MOUNT_M - start) * 10)
-    while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (low, middle) if margin(start + middle / 10) >= 0 else (middle, high)
-    height = start + high / 10
-    rise = height - job.site.mount_height_m
-    return (
-        f"mount-height:{height:.1f}",
-        ("Raise the mount ", Quantity(rise, "m"), ", then check the mast"),
-        (Quantity(margin(height) + wanted, "deg"), " clear, in"),
-    )
+def _bare(row: Obstruction, job: Survey) -> bool:
+    """Whether a tree that sheds its leaves stands bare on the job's date."""
+    winter = (11, 12, 1, 2, 3) if (job.site.latitude_deg or 0.0) >= 0 else (5, 6, 7, 8, 9)
+    return row.nature == "leafy" and job.date.month in winter
 
 
 def _transmitter(
-    job: Survey, name: str, target: str, sight: Sight, clear: Clearance,
-    problems: list[Problem], names: dict[str, Silhouette],
-) -> TargetSight:  # fmt: skip
-    powers = [c.power for c in job.carriers if c.target == target and c.power > 0]
+    job: Survey, target: Target, sight: Sight, now: Edges, problems: list[Problem]
+) -> TargetSight:
+    name = target.name
+    powers = [c.power for c in job.carriers if c.target == target.id and c.power > 0]
     field = field_strength_dbuvm(max(powers), sight.distance_km) if powers else None
-    hidden = clear.angle_deg < 0
-    judged = gauge(clear.angle_deg, "deg", low=0.0)
+    clear, nearest, point = 180.0, None, (sight.azimuth_deg, sight.elevation_deg)
+    if now.ids:
+        angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg).angle_deg[0]
+        k = int(angle.argmin())
+        clear, nearest = float(angle[k]), job.obstructions[k]
+        point = nearest_point(now, k, *point)
+    hidden = clear < 0
+    judged = gauge(clear, "deg", low=0.0)
     state: State = "near" if hidden or not sight.visible else "in"
     judged = Gauge(judged.value, "deg", 0.0, None, 0.0, state)
-    if hidden:
-        shape = names[clear.obstruction or ""]
+    if hidden and nearest is not None:
         problems.append(
             Problem(
-                "hidden", "sky", "near", name, (f"{shape.name} hides {name}",), judged,
-                ("line of sight over ", shape.name), "free-space forecast",
+                "hidden", "sky", "near", name, (f"{nearest.name} hides {name}",), judged,
+                ("line of sight over ", nearest.name), "free-space forecast",
                 ("Read it on the roof before promising it, then enter the loss beyond free "
                  "space with the transmitter.",),
-                ref=target,
+                ref=target.id,
             )
         )  # fmt: skip
     elif not sight.visible:
@@ -222,10 +338,11 @@ def _transmitter(
                 (Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
                 "smooth earth, k = 4/3",
                 ("Take another transmitter, raise the antenna, or read it on the roof.",),
-                ref=target,
+                ref=target.id,
             )
         )  # fmt: skip
     return TargetSight(
-        target, name, "transmitter", sight, judged, clear.obstruction,
-        clear.azimuth_deg, clear.elevation_deg, field, state,
+        target.id, name, "transmitter", sight, judged, clear, nearest.id if nearest else None,
+        point[0], point[1], NOTHING, None, None, field, state,
     )  # fmt: skip
+

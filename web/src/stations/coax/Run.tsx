@@ -31,6 +31,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
     coax.layout.columns,
     coax.layout.rows,
     Math.max(0, ...drops.map((d) => d.length_m)),
+    places,
   );
   const route = selected ? routeTo(selected, links) : new Set<string>();
   const keys = (e: React.KeyboardEvent) => {

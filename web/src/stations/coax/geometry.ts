@@ -3,6 +3,8 @@ import type { Link, PartView, Place } from "../../service/client";
 export const ROW = 32;
 export const TOP = 84;
 export const TABLE = 408;
+export const TALL_ROWS = 9;
+const LABELS = 156;
 export const DROP_PX = 1.8;
 
 export type Geometry = {
@@ -10,6 +12,7 @@ export type Geometry = {
   height: number;
   tableX: number;
   barX: number;
+  topRow: number;
   x: (column: number) => number;
   y: (row: number) => number;
 };
@@ -20,18 +23,28 @@ export function geometryOf(
   columns: number,
   rows: number,
   longest: number,
+  places: Place[],
 ): Geometry {
   const drops = Math.min(Math.max(longest * DROP_PX + 26, 60), 150);
   const tableX = Math.max(width - TABLE, 320 + drops);
   const barX = tableX - drops;
   const step = columns > 1 ? (barX - 70) / (columns - 1) : 0;
+  const trunk = places.filter((p) => !p.leaf);
+  const topRow = Math.min(rows, ...trunk.map((p) => p.top));
+  // Labels of the trunk stand over its upper line, those of lower lines below them: room for both,
+  // also where a run has few rows.
+  const short = trunk.filter((p) => p.bottom - p.top < TALL_ROWS);
+  const upper = Math.min(rows, ...short.map((p) => p.top));
+  const top = Math.max(TOP, short.length ? LABELS - upper * ROW : 0);
+  const lowest = Math.max(0, ...trunk.filter((p) => p.top > topRow + 0.5).map((p) => p.bottom));
   return {
     width: Math.max(width, tableX + TABLE),
-    height: TOP + rows * ROW + 46,
+    height: top + Math.max(rows * ROW + 46, lowest * ROW + 130),
+    topRow: upper,
     tableX,
     barX,
     x: (column) => (columns > 1 ? 70 + column * step : barX),
-    y: (row) => TOP + row * ROW + ROW / 2,
+    y: (row) => top + row * ROW + ROW / 2,
   };
 }
 

@@ -5,7 +5,7 @@ import { useJob } from "../../service/job";
 import { useShown } from "../../shell/showing";
 import { shown } from "../../shell/units";
 import { EarthFoot, Glyph } from "./Glyph";
-import type { Geometry } from "./geometry";
+import { type Geometry, TALL_ROWS } from "./geometry";
 
 export type NodeProps = {
   place: Place;
@@ -119,9 +119,11 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
   const w = barWidth(part);
   const middle = (top + bottom) / 2;
   const below = part.kind === "lnb";
-  const tall = bottom - top > 300;
+  const tall = place.bottom - place.top >= TALL_ROWS;
   const raised = place.column % 2 === 1 && !tall ? 58 : 0;
-  const labelY = below ? bottom + 60 : (bar ? top - 52 : top - 58) - raised;
+  const lower = !tall && place.top > g.topRow + 0.5;
+  const over = (bar ? top - 52 : top - 58) - raised;
+  const labelY = below ? bottom + 60 : lower ? bottom + (bar ? 52 : 34) : over;
   const aim = view.answers.aim.aims.find(
     (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
   );
