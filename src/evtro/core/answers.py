@@ -62,6 +62,7 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     aimed = aim.work_out(job, in_sky)
     on_mast = mast.work_out(job, profile)
     earthed = earth.work_out(job, profile)
+    job = _wanted(job)
     run, solved = coax.work_out(job, catalogue, profile)
     read = readings.work_out(job, profile, run, solved)
     seven: tuple[tuple[str, str, _Answer], ...] = (
@@ -100,10 +101,20 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     )
 
 
+def _wanted(job: Job) -> Job:
+    """The job without the carriers of satellites that are only neighbours on the arc."""
+    others = {t.id for t in job.targets if not t.wanted}
+    if not others or all(c.target not in others for c in job.carriers):
+        return job
+    return job.model_copy(
+        update={"carriers": tuple(c for c in job.carriers if c.target not in others)}
+    )
+
+
 def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers) -> list[Section]:
     """The job sheet, written only when somebody looks at it."""
     a = answers
     return sheet(
-        job, profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
+        _wanted(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
         [p for key in STATIONS[:7] for p in getattr(a, key).problems],
     )  # fmt: skip

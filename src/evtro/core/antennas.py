@@ -93,7 +93,7 @@ def offset_reflector(height_mm: float, width_mm: float, depth_mm: float) -> Refl
     arccos(W/H); the depth below it, square to it, is W²/16f times W/H. So f = W³ / (16 d H).
     Raises InputError when the figures make no dish.
     """
-    if not (0 < width_mm and 0 < depth_mm < width_mm):
+    if not (width_mm > 0 and 0 < depth_mm < width_mm):
         raise InputError("Reflector", "width and depth must be more than nothing, depth the less.",
                          "Measure across the rim and straight down to the deepest point.",
                          "reflector")  # fmt: skip
@@ -104,9 +104,7 @@ def offset_reflector(height_mm: float, width_mm: float, depth_mm: float) -> Refl
     lean = math.acos(width_mm / height_mm)
     centre = 2 * focal * math.tan(lean)
     low, high = (focal + (centre + s * width_mm / 2) ** 2 / (4 * focal) for s in (-1, 1))
-    toward = [
-        math.degrees(2 * math.atan2(centre + s * width_mm / 2, 2 * focal)) for s in (-1, 1)
-    ]
+    toward = [math.degrees(2 * math.atan2(centre + s * width_mm / 2, 2 * focal)) for s in (-1, 1)]
     return Reflector(focal, math.degrees(lean), centre, low, high, (toward[1] - toward[0]) / 2)
 
 

@@ -142,7 +142,9 @@ def refraction_deg(elevation_deg: ArrayLike) -> Floats:
     Reference: T. Saemundsson, Sky and Telescope 72 (1986), in Meeus chapter 16.
     """
     h = np.asarray(elevation_deg, float)
-    lifted = 1.02 / 60 / np.tan(np.radians(np.maximum(h, -1.0) + 10.3 / (np.maximum(h, -1.0) + 5.11)))
+    lifted = (
+        1.02 / 60 / np.tan(np.radians(np.maximum(h, -1.0) + 10.3 / (np.maximum(h, -1.0) + 5.11)))
+    )
     return np.where(h < -1.0, 0.0, lifted)
 
 

@@ -94,7 +94,9 @@ class Target(Row):
     ] = 0.0
     circular: bool = False
     wanted: bool = True
-    inclination_deg: Annotated[float, In("deg"), Field(title="Orbit inclination", ge=0, le=15)] = 0.0
+    inclination_deg: Annotated[float, In("deg"), Field(title="Orbit inclination", ge=0, le=15)] = (
+        0.0
+    )
     latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
     longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
     height_m: Annotated[
@@ -165,9 +167,9 @@ class Antenna(Row):
     skew_view: Literal["behind", "front"] = "behind"
     skew_zero: Literal["V", "H"] = "V"
     upside_down: bool = False
-    scale_zero_deg: Annotated[float, In("deg"), Field(title="Scale reads too high by", ge=-30, le=30)] = (
-        0.0
-    )
+    scale_zero_deg: Annotated[
+        float, In("deg"), Field(title="Scale reads too high by", ge=-30, le=30)
+    ] = 0.0
     skew_turns: Literal["lnb", "dish"] = "lnb"
     level_reads: Literal["0", "90"] = "0"
     mounting: Literal["fixed", "multi", "polar"] = "fixed"
@@ -184,9 +186,9 @@ class Antenna(Row):
     lnb_width_mm: Annotated[float, In("mm"), Field(title="LNB width", ge=10, le=300)] = 60.0
     lean_deg: Annotated[float, In("deg"), Field(title="Mast out of plumb", ge=0, le=20)] = 0.0
     lean_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Mast leans toward")] = 0.0
-    compass_error_deg: Annotated[float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)] = (
-        3.0
-    )
+    compass_error_deg: Annotated[
+        float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)
+    ] = 3.0
     scale_error_deg: Annotated[float, In("deg"), Field(title="Tool good to", ge=0.05, le=20)] = 0.5
     deg_per_turn: Annotated[
         float | None, In("deg"), Field(title="Fine screw, degrees a turn", ge=0.01, le=90)
@@ -200,9 +202,9 @@ class Antenna(Row):
     availability_pct: Annotated[float, Field(title="Wanted availability", ge=90, le=99.999)] = 99.7
     two_way: bool = False
     transmit_w: Annotated[float, Field(title="Transmit power, W", ge=0, le=500)] = 2.0
-    transmit_mhz: Annotated[float, In("mhz"), Field(title="Transmit frequency", ge=1000, le=60_000)] = (
-        14_250.0
-    )
+    transmit_mhz: Annotated[
+        float, In("mhz"), Field(title="Transmit frequency", ge=1000, le=60_000)
+    ] = 14_250.0
     gain_dbi: Annotated[float, In("dbi"), Field(title="Antenna gain", ge=-10, le=40)] = 12.0
     on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
@@ -214,7 +216,9 @@ class Feed(Row):
     id: Id
     antenna: Id
     target: Id
-    placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = None
+    placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = (
+        None
+    )
 
 
 class Sample(Row):
@@ -237,7 +241,9 @@ class Trial(Row):
 
     id: Id
     antenna: Id
-    depth_mm: Annotated[float, In("mm"), Field(title="Feed back from the front stop", ge=-500, le=500)]
+    depth_mm: Annotated[
+        float, In("mm"), Field(title="Feed back from the front stop", ge=-500, le=500)
+    ]
     sideways_mm: Annotated[float, In("mm"), Field(title="Sideways", ge=-500, le=500)] = 0.0
     height_mm: Annotated[float, In("mm"), Field(title="Height", ge=-500, le=500)] = 0.0
     skew_deg: Annotated[float, In("deg"), Field(title="Skew", ge=-180, le=180)] = 0.0
@@ -266,7 +272,9 @@ class Beam(Row):
     name: Name
     code: Annotated[str, Field(max_length=40)] = ""
     polarisation: Literal["H", "V", "L", "R"] = "L"
-    least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = None
+    least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = (
+        None
+    )
     boundary: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=2000)]
 
 
@@ -286,10 +294,12 @@ class Rig(Row):
 
     kind: Literal["none", "tripod", "vehicle"] = "none"
     stop: Id | None = None
-    base_level_deg: Annotated[float | None, In("deg"), Field(title="Base off level", ge=0, le=45)] = (
+    base_level_deg: Annotated[
+        float | None, In("deg"), Field(title="Base off level", ge=0, le=45)
+    ] = None
+    gap_mm: Annotated[float | None, In("mm"), Field(title="Gap under the base", ge=0, le=500)] = (
         None
     )
-    gap_mm: Annotated[float | None, In("mm"), Field(title="Gap under the base", ge=0, le=500)] = None
     nearest_mm: Annotated[
         float | None, In("mm"), Field(title="Nearest thing on the roof away", ge=0, le=20_000)
     ] = None
@@ -309,7 +319,9 @@ class Terminal(Row):
     licence_seen: bool = False
     beam: Id | None = None
     esn0_db: Annotated[float | None, In("db"), Field(title="Es/N0 read", ge=-20, le=40)] = None
-    isolation_db: Annotated[float | None, In("db"), Field(title="Isolation read", ge=0, le=60)] = None
+    isolation_db: Annotated[float | None, In("db"), Field(title="Isolation read", ge=0, le=60)] = (
+        None
+    )
     skew_error_deg: Annotated[float, In("deg"), Field(title="Skew off by", ge=0, le=45)] = 0.0
     duty_pct: Annotated[float, In("pct"), Field(title="Sends of the time", gt=0, le=100)] = 100.0
     height_above_m: Annotated[

@@ -62,6 +62,7 @@ class PartType(_Table):
     setting: bool = False
     lnb_gain_db: float = 0.0
     bands: tuple[Band, ...] = ()
+    user_bands: tuple[tuple[float, float], ...] = ()
 
     @property
     def parallel(self) -> bool:

@@ -25,7 +25,9 @@ class Passing:
     minutes: float
 
 
-def sun(latitude_deg: ArrayLike, longitude_deg: ArrayLike, unix_s: ArrayLike) -> tuple[Floats, Floats]:
+def sun(
+    latitude_deg: ArrayLike, longitude_deg: ArrayLike, unix_s: ArrayLike
+) -> tuple[Floats, Floats]:
     """Azimuth from true north and elevation of the sun's centre [deg], without refraction.
 
     All parameters broadcast; `unix_s` is universal time. Good to about 0.01°.
@@ -62,13 +64,17 @@ def midnight_s(day: dt.date) -> float:
     return dt.datetime(day.year, day.month, day.day, tzinfo=dt.UTC).timestamp()
 
 
-def track(latitude_deg: float, longitude_deg: float, day: dt.date) -> list[tuple[float, float, float]]:
+def track(
+    latitude_deg: float, longitude_deg: float, day: dt.date
+) -> list[tuple[float, float, float]]:
     """The sun above the horizon through a day: rows of hour UTC, azimuth, elevation [deg], each
     quarter of an hour."""
     hours = np.arange(0, 24.01, 0.25)
     az, el = sun(latitude_deg, longitude_deg, midnight_s(day) + hours * 3600)
     up = el > -0.9
-    return [(float(h), float(a), float(e)) for h, a, e in zip(hours[up], az[up], el[up], strict=True)]
+    return [
+        (float(h), float(a), float(e)) for h, a, e in zip(hours[up], az[up], el[up], strict=True)
+    ]
 
 
 def times_at_azimuth(
@@ -83,7 +89,9 @@ def times_at_azimuth(
     for wanted in np.atleast_1d(np.asarray(azimuth_deg, float)):
         off = (az - wanted + 180.0) % 360.0 - 180.0
         crossing = np.flatnonzero(
-            (np.sign(off[:-1]) != np.sign(off[1:])) & (np.abs(off[:-1] - off[1:]) < 90) & (el[:-1] > -2)
+            (np.sign(off[:-1]) != np.sign(off[1:]))
+            & (np.abs(off[:-1] - off[1:]) < 90)
+            & (el[:-1] > -2)
         )
         a, b = t[crossing], t[crossing + 1]
         fa, fb = off[crossing], off[crossing + 1]
@@ -115,7 +123,9 @@ def passings(
     around = times_at_azimuth(latitude_deg, longitude_deg, dt.date(year, 3, 21), azimuth_deg)[0]
     if not around or elevation_deg <= 0:
         return []
-    best = min(around, key=lambda m: abs(m[1] - elevation_deg))[0] - midnight_s(dt.date(year, 3, 21))
+    best = min(around, key=lambda m: abs(m[1] - elevation_deg))[0] - midnight_s(
+        dt.date(year, 3, 21)
+    )
     t = start + np.arange(days)[:, None] * 86400.0 + best + np.arange(-5400, 5401, 60.0)[None, :]
     away = sky_separation_deg(*sun(latitude_deg, longitude_deg, t), azimuth_deg, elevation_deg)
     nearest = away.argmin(axis=1)

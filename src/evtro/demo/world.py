@@ -65,7 +65,7 @@ def skerry_house() -> Job:
         for i, (name, f) in enumerate(muxes)
     ) + tuple(
         Carrier(id=f"c{i + 4}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=27.5,
-                polarisation=pol, power=50.5, modulation="DVB-S2 8PSK 2/3")
+                polarisation=pol, power=50.9, modulation="DVB-S2 8PSK 2/3")
         for i, (name, f, pol) in enumerate(transponders)
     )  # fmt: skip
     obstructions = (

@@ -18,7 +18,7 @@ from evtro.core.coax.edits import next_id
 from evtro.core.consistency import check_modulation
 from evtro.core.job import Carrier, Job, Row, Target
 from evtro.core.profile import Profile
-from evtro.core.quantities import InputError, parse_quantity
+from evtro.core.quantities import InputError, Unit, parse_quantity
 from evtro.core.words import in_words
 
 CARRIER_COLUMNS = (
@@ -35,12 +35,12 @@ def write_carriers(job: Job) -> str:
         {**{k: getattr(c, k) for k in CARRIER_COLUMNS}, "target": names[c.target]}
         for c in job.carriers
     ]
-    return _write(CARRIER_COLUMNS, rows)
+    return write_table(CARRIER_COLUMNS, rows)
 
 
 def write_transmitters(job: Job) -> str:
     """All transmitters of a job."""
-    return _write(
+    return write_table(
         TRANSMITTER_COLUMNS,
         [
             {k: getattr(t, k) for k in TRANSMITTER_COLUMNS}
@@ -55,7 +55,7 @@ def read_carriers(text: str, job: Job, profile: Profile) -> Job:
     replaced. Raises InputError naming line and column; nothing is taken then."""
     by_name = {t.name.casefold(): t.id for t in job.targets}
     carriers = list(job.carriers)
-    for line, row in _read(text, CARRIER_COLUMNS):
+    for line, row in read_table(text, CARRIER_COLUMNS):
         target = by_name.get(row["target"].casefold())
         if target is None:
             raise InputError(f"line {line}, target", f"“{row['target']}” is not a target of this "
@@ -70,8 +70,8 @@ def read_carriers(text: str, job: Job, profile: Profile) -> Job:
             "modulation": row["modulation"],
             "id": next_id("c", [c.id for c in carriers]),
         }
-        _modulation(line, row["modulation"])
-        carrier = _model(Carrier, values, line)
+        modulation_of(line, row["modulation"])
+        carrier = row_of(Carrier, values, line)
         assert isinstance(carrier, Carrier)
         same = [
             i for i, c in enumerate(carriers)
@@ -88,7 +88,7 @@ def read_carriers(text: str, job: Job, profile: Profile) -> Job:
 def read_transmitters(text: str, job: Job, profile: Profile) -> Job:
     """The job with the file's transmitters; one of the same name is moved."""
     targets = list(job.targets)
-    for line, row in _read(text, TRANSMITTER_COLUMNS):
+    for line, row in read_table(text, TRANSMITTER_COLUMNS):
         values: dict[str, object] = {
             "kind": "transmitter",
             "name": row["name"],
@@ -97,7 +97,7 @@ def read_transmitters(text: str, job: Job, profile: Profile) -> Job:
             "height_m": _number(line, "height_m", row, profile),
             "id": next_id("t", [t.id for t in targets]),
         }
-        target = _model(Target, values, line)
+        target = row_of(Target, values, line)
         assert isinstance(target, Target)
         same = [i for i, t in enumerate(targets) if t.name.casefold() == target.name.casefold()]
         if same:
@@ -113,7 +113,8 @@ def read_transmitters(text: str, job: Job, profile: Profile) -> Job:
     return job.model_copy(update={"targets": tuple(targets)})
 
 
-def _write(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
+def write_table(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
+    """Rows under a head line, as CSV."""
     out = io.StringIO()
     writer = csv.DictWriter(out, columns, lineterminator="\n")
     writer.writeheader()
@@ -121,7 +122,8 @@ def _write(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
     return out.getvalue()
 
 
-def _read(text: str, columns: tuple[str, ...]) -> list[tuple[int, dict[str, str]]]:
+def read_table(text: str, columns: tuple[str, ...]) -> list[tuple[int, dict[str, str]]]:
+    """Line number and fields of every row. Raises InputError naming the line."""
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise InputError("CSV file", "the file is empty.",
@@ -156,10 +158,17 @@ def _read(text: str, columns: tuple[str, ...]) -> list[tuple[int, dict[str, str]
 
 
 def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> object:
+    if column == "frequency_mhz":
+        return number_of(line, column, row[column], "mhz", profile.channels)
+    return number_of(line, column, row[column], "m" if column == "height_m" else "count")
+
+
+def number_of(
+    line: int, column: str, text: str, unit: Unit = "count", channels: str | None = None
+) -> object:
+    """A figure of a table as a person types it. Raises InputError naming line and column."""
     try:
-        if column == "frequency_mhz":
-            return parse_frequency(row[column], profile.channels)
-        return parse_quantity(row[column], "m" if column == "height_m" else "count")
+        return parse_quantity(text, unit) if channels is None else parse_frequency(text, channels)
     except InputError as error:
         raise InputError(
             f"line {line}, {column}", error.reason, error.remedy, error.code
@@ -168,7 +177,8 @@ def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> ob
         raise InputError(f"line {line}, {column}", str(error), "", "csv-number") from error
 
 
-def _modulation(line: int, code: str) -> None:
+def modulation_of(line: int, code: str) -> None:
+    """Raise InputError for a modulation that has no threshold, naming the line."""
     try:
         check_modulation(code)
     except InputError as error:
@@ -177,7 +187,8 @@ def _modulation(line: int, code: str) -> None:
         ) from None
 
 
-def _model(kind: type[Row], values: dict[str, object], line: int) -> Row:
+def row_of(kind: type[Row], values: dict[str, object], line: int) -> Row:
+    """A row of the job from a line's values. Raises InputError naming line and field."""
     try:
         return kind.model_validate(values)
     except ValidationError as error:

@@ -14,7 +14,24 @@ from evtro.store.jobs import Jobs
 
 from . import errors
 from .desk import Desk
-from .routers import aim, coax, earth, handover, jobs, mast, readings, settings, site, sky
+from .routers import (
+    aim,
+    coax,
+    earth,
+    finding,
+    handover,
+    jobs,
+    link,
+    mast,
+    open_data,
+    portable,
+    readings,
+    settings,
+    site,
+    sky,
+    survey,
+    two_way,
+)
 from .schemas import Refusal
 from .security import Door
 
@@ -33,7 +50,24 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
     app.state.desk = Desk(Jobs(connection))
     errors.install(app)
     app.add_middleware(Door, hosts=hosts)
-    for room in (jobs, site, sky, aim, mast, earth, coax, readings, handover, settings):
+    for room in (
+        portable,
+        jobs,
+        site,
+        sky,
+        survey,
+        link,
+        open_data,
+        aim,
+        finding,
+        two_way,
+        mast,
+        earth,
+        coax,
+        readings,
+        handover,
+        settings,
+    ):
         app.include_router(room.router)
     _serve_interface(app)
     return app

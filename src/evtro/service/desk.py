@@ -14,9 +14,11 @@ from evtro.core.answers import Answers, work_out
 from evtro.core.coax.levels import Solved
 from evtro.core.job import Job
 from evtro.core.parts import Catalogue
+from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.profile import Profile
 from evtro.store.jobs import Jobs, Kept
 
+from .rain import RainMaps
 from .schemas import JobSummary, JobView
 
 MOST_CACHED = 8
@@ -29,6 +31,8 @@ class Desk:
     def __init__(self, jobs: Jobs) -> None:
         self.jobs = jobs
         self.catalogue: Catalogue = catalogue.load()
+        self.rain = RainMaps()
+        self.meters: dict[tuple[str, str], SimulatedMeter] = {}
         self._cache: OrderedDict[tuple[str, int], tuple[Answers, Solved]] = OrderedDict()
         self._summaries: dict[str, JobSummary] = {}
         self._lock = threading.Lock()
@@ -57,13 +61,16 @@ class Desk:
                 self._cache.popitem(last=False)
         return found
 
-    def change(self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job]) -> bytes:
-        """Change a job; the answer is its new view."""
-        return self.dump(self.jobs.change(job_id, revision, label, edit))
+    def change(
+        self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
+        notes: list[str] | None = None,
+    ) -> bytes:  # fmt: skip
+        """Change a job; the answer is its new view. `notes` may be filled by the edit."""
+        return self.dump(self.jobs.change(job_id, revision, label, edit), notes)
 
-    def dump(self, kept: Kept) -> bytes:
+    def dump(self, kept: Kept, notes: list[str] | None = None) -> bytes:
         """A kept job's view as JSON."""
-        return _VIEW.dump_json(view_of(self, kept))
+        return _VIEW.dump_json(view_of(self, kept, notes))
 
     def summaries(self) -> list[JobSummary]:
         """All jobs with the state of their stations; worked out anew only where one changed."""
@@ -87,10 +94,10 @@ class Desk:
         )  # fmt: skip
 
 
-def view_of(desk: Desk, kept: Kept) -> JobView:
-    """A job with its answers."""
+def view_of(desk: Desk, kept: Kept, notes: list[str] | None = None) -> JobView:
+    """A job with its answers, and what a file left out."""
     answers, _ = desk.answers(kept)
     return JobView.model_construct(
         id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=kept.undo, redo=kept.redo,
-        job=kept.job, answers=answers,
+        job=kept.job, answers=answers, notes=notes or [],
     )  # fmt: skip

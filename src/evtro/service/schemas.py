@@ -30,6 +30,7 @@ class JobView(BaseModel):
     redo: str | None
     job: Job
     answers: Answers
+    notes: list[str] = []
 
 
 class JobSummary(BaseModel):
@@ -99,6 +100,14 @@ OutletPatch = patch_of(model.Outlet, "OutletPatch")
 TargetPatch = patch_of(model.Target, "TargetPatch", ("id", "kind"))
 CarrierPatch = patch_of(model.Carrier, "CarrierPatch", ("id", "target", "frequency_mhz"))
 ObstructionPatch = patch_of(model.Obstruction, "ObstructionPatch", ("id", "seen_from_m"))
+SpotPatch = patch_of(model.Spot, "SpotPatch")
+FeedPatch = patch_of(model.Feed, "FeedPatch", ("id", "antenna", "target"))
+SamplePatch = patch_of(model.Sample, "SamplePatch", ("id", "antenna"))
+TrialPatch = patch_of(model.Trial, "TrialPatch", ("id", "antenna"))
+LockPatch = patch_of(model.Lock, "LockPatch", ("id", "antenna"))
+BeamPatch = patch_of(model.Beam, "BeamPatch", ("id", "target", "boundary"))
+RigPatch = patch_of(model.Rig, "RigPatch")
+TerminalPatch = patch_of(model.Terminal, "TerminalPatch")
 AntennaPatch = patch_of(model.Antenna, "AntennaPatch", ("id", "kind"))
 MastPatch = patch_of(model.Mast, "MastPatch")
 EarthPatch = patch_of(model.Earth, "EarthPatch")
@@ -178,6 +187,80 @@ class NewAntenna(Closed):
     kind: Literal["dish", "array"]
     name: Annotated[str, Field(min_length=1, max_length=80)]
     target: Annotated[str, Field(max_length=12)] | None = None
+
+
+class NewSpot(Closed):
+    """Another mounting place, its figures as typed: `12 m`, `3,5`."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    bearing_deg: Annotated[str, Field(max_length=40)] = "0"
+    distance_m: Annotated[str, Field(max_length=40)] = "0"
+    mount_height_m: Annotated[str, Field(max_length=40)] = ""
+    cable_m: Annotated[str, Field(max_length=40)] = "10"
+
+
+class NewFeed(Closed):
+    """One more satellite for a dish."""
+
+    target: Annotated[str, Field(max_length=12)]
+
+
+class NewSample(Closed):
+    """A reading against the position of an axis, as typed."""
+
+    axis: Literal["azimuth", "elevation", "skew"]
+    position: Annotated[str, Field(min_length=1, max_length=40)]
+    reading: Annotated[str, Field(min_length=1, max_length=40)]
+    unit: Literal["turn", "flat", "deg"] = "turn"
+    scale: Literal["db", "pct", "tone"] = "db"
+    role: Literal["sweep", "before", "after"] = "sweep"
+
+
+class NewTrial(Closed):
+    """A try of the feed's place, as typed."""
+
+    depth_mm: Annotated[str, Field(max_length=40)] = "0"
+    sideways_mm: Annotated[str, Field(max_length=40)] = "0"
+    height_mm: Annotated[str, Field(max_length=40)] = "0"
+    skew_deg: Annotated[str, Field(max_length=40)] = "0"
+    reading: Annotated[str, Field(min_length=1, max_length=40)]
+    channels: Annotated[str, Field(max_length=40)] = ""
+    note: Annotated[str, Field(max_length=2000)] = ""
+
+
+class NewLock(Closed):
+    """What the meter was asked for, and whether it locked."""
+
+    frequency: Annotated[str, Field(min_length=1, max_length=40)]
+    polarisation: Literal["H", "V", "L", "R"]
+    symbol_mbd: Annotated[str, Field(min_length=1, max_length=40)]
+    locked: bool = True
+    identity: Annotated[str, Field(max_length=80)] = ""
+
+
+class ZeroReading(Closed):
+    """What the tool shows on a satellite that is peaked."""
+
+    reads: Annotated[str, Field(min_length=1, max_length=40)]
+
+
+class NewStop(Closed):
+    """The next place of a portable dish."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    position: Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class QuickJob(Closed):
+    """A job with nothing but a place, a satellite and a dish."""
+
+    position: Annotated[str, Field(min_length=1, max_length=80)]
+    orbit: Annotated[str, Field(min_length=1, max_length=40)]
+    satellite: Annotated[str, Field(max_length=80)] = ""
+    diameter_m: Annotated[str, Field(max_length=40)] = "0.6"
+    offset_deg: Annotated[str, Field(max_length=40)] = "25"
+    kind: Literal["tripod", "vehicle"] = "tripod"
+    profile: str = "europe"
 
 
 class NewConductor(Closed):

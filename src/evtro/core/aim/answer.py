@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime as dt
-import math
 from dataclasses import dataclass
 
 from ..antennas import dish_beamwidth_deg, yagi_beamwidth_deg
@@ -12,9 +11,10 @@ from ..geomagnetism import declination_deg
 from ..job import Antenna, Job, Target
 from ..quantities import InputError, Problem, State, worst
 from ..sky.answer import SkyAnswer
-from ..sky.targets import Sight
-
-COMPASS_ERROR_DEG = 3.0  # a compass held in the hand clear of steel; common practice, no source
+from ..sky.targets import Sight, sight_of
+from . import rig
+from .dishes import feeds_of, sats_on
+from .errors import ONE_DB
 
 
 @dataclass(frozen=True)
@@ -60,18 +60,25 @@ class AimAnswer:
 def inclinometer_deg(antenna: Antenna, elevation_deg: float) -> tuple[float, str]:
     """What the tool reads when the dish looks up by `elevation_deg`, and where it is laid [deg].
 
-    An offset dish's face leans back by elevation less offset. Datums: face from vertical, face
-    from horizontal, the mount's own scale, a structure with the maker's constant.
+    An offset dish's face leans back by elevation less offset, one that hangs upside down by
+    elevation and offset. Datums: face from vertical, face from horizontal, the mount's own scale, a
+    structure with the maker's constant. A scale that is known to read too high reads so much more.
     """
-    lean = elevation_deg - antenna.offset_deg
+    lean = face_lean_deg(antenna, elevation_deg)
+    zero = antenna.scale_zero_deg
     if antenna.datum == "face":
-        return abs(lean), f"face from plumb, the top leaning {'out' if lean < 0 else 'back'}"
+        return abs(lean) + zero, f"face from plumb, the top leaning {'out' if lean < 0 else 'back'}"
     if antenna.datum == "face_level":
         top = "out" if lean < 0 else "back"
-        return 90.0 - abs(lean), f"rim to rim on the face, the top leaning {top}"
+        return 90.0 - abs(lean) + zero, f"rim to rim on the face, the top leaning {top}"
     if antenna.datum == "scale":
-        return elevation_deg + antenna.constant_deg, "the mount's own scale"
-    return elevation_deg + antenna.constant_deg, "laid on the back structure"
+        return elevation_deg + antenna.constant_deg + zero, "the mount's own scale"
+    return elevation_deg + antenna.constant_deg + zero, "laid on the back structure"
+
+
+def face_lean_deg(antenna: Antenna, elevation_deg: float) -> float:
+    """How far the face leans back from plumb [deg], negative when its top leans out."""
+    return elevation_deg + (antenna.offset_deg if antenna.upside_down else -antenna.offset_deg)
 
 
 def skew(antenna: Antenna, target: Target, tilt_deg: float) -> tuple[float | None, str, str]:
@@ -80,6 +87,9 @@ def skew(antenna: Antenna, target: Target, tilt_deg: float) -> tuple[float | Non
     if target.circular:
         return None, "Circular polarisation: the LNB needs no turn.", "no turn"
     turn = tilt_deg
+    what = "whole dish" if antenna.skew_turns == "dish" else "LNB"
+    if antenna.mounting == "polar":
+        return 0.0, "Leave the LNB at zero at the top of the arc; it follows by itself.", "at zero"
     if antenna.skew_zero == "H":
         turn = float(half_turn(tilt_deg + 90.0))
     shown = turn if antenna.skew_view == "behind" else -turn
@@ -92,7 +102,11 @@ def skew(antenna: Antenna, target: Target, tilt_deg: float) -> tuple[float | Non
         else "as you stand in front, facing the dish"
     )
     zero = "" if antenna.skew_zero == "V" else ", from zero at H"
-    return shown, f"Turn the LNB {abs(turn):.1f}° {direction} {where}{zero}.", direction
+    scale = ""
+    if antenna.skew_turns == "dish":
+        level = 90.0 if antenna.level_reads == "90" else 0.0
+        scale = f" A tilt scale that reads {level:.0f} at level shows {abs(level + turn):.1f}."
+    return shown, f"Turn the {what} {abs(turn):.1f}° {direction} {where}{zero}.{scale}", direction
 
 
 def sight_line(azimuth_deg: float, sky: SkyAnswer) -> str:
@@ -124,7 +138,12 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
                 problems.append(_mismatch(antenna, target))
                 continue
             aims.append(_aim(job, antenna, target, sight, declination, sky))
+        elif antenna.kind == "dish" and antenna.mounting == "polar":
+            top = _top_of_arc(job, antenna)
+            if top is not None:
+                aims.append(_aim(job, antenna, top[0], top[1], declination, sky))
     first = aims[0] if aims else None
+    problems += rig.problems(job.rig)
     return AimAnswer(
         aims,
         declination,
@@ -135,6 +154,15 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
         if first and first.compass_deg is not None
         else "no compass figure",
     )
+
+
+def _top_of_arc(job: Job, antenna: Antenna) -> tuple[Target, Sight] | None:
+    """A motor without a satellite of its own is set up on the job's satellite nearest the top."""
+    seen = [
+        (t, s) for t in sats_on(job, antenna)
+        if (s := sight_of(job.site, t)) is not None and s.visible
+    ]  # fmt: skip
+    return max(seen, key=lambda row: row[1].elevation_deg, default=None)
 
 
 def _declination(job: Job, day: dt.date, problems: list[Problem]) -> float | None:
@@ -173,8 +201,9 @@ def _aim(
         # The narrowest beam is that of the highest frequency; 11.7 GHz until one is listed.
         width = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0))
         reads, words = inclinometer_deg(antenna, sight.elevation_deg)
-        turn, sentence, short = skew(antenna, target, sight.tilt_deg)
-        lean = sight.elevation_deg - antenna.offset_deg
+        row = feeds_of(job, antenna) if antenna.skew_turns == "dish" else None
+        turn, sentence, short = skew(antenna, target, row.tilt_deg if row else sight.tilt_deg)
+        lean = face_lean_deg(antenna, sight.elevation_deg)
         if not sight.visible:
             state = "out"
         tilt = None if target.circular else sight.tilt_deg
@@ -193,6 +222,6 @@ def _aim(
         antenna.id, antenna.name, antenna.kind, target.id, target.name,
         sight.azimuth_deg, compass, sight.elevation_deg, reads, words, lean, tilt,
         turn, sentence, short, antenna.skew_view, antenna.skew_zero, width,
-        width * math.sqrt(1 / 12), 2 * COMPASS_ERROR_DEG + width,
+        width * ONE_DB, 2 * antenna.compass_error_deg + width,
         sight_line(sight.azimuth_deg, sky), state,
     )  # fmt: skip

@@ -6,14 +6,14 @@ import math
 
 import numpy as np
 
-from ..antennas import dish_gain_dbi, free_space_loss_db
+from ..aim.dishes import link_dish, lnb_part
 from ..job import Antenna, Carrier, Job, Target
 from ..parts import Band, Catalogue, PartType
-from ..quantities import BOLTZMANN_DBM_PER_HZ_K, DBM_TO_DBUV, T0_K, noise_dbuv
+from ..quantities import noise_dbuv
+from ..sky.answer import dish_of
+from ..sky.link import clear_sky
 from ..sky.targets import Sight, field_strength_dbuvm, sights, terminal_level_dbuv
 from .plant import Port, Sources
-
-CLEAR_SKY_K = 40.0  # antenna noise of a small dish under clear sky; common practice, no source
 
 
 def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
@@ -25,23 +25,9 @@ def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
     return None
 
 
-def satellite_level(
-    antenna: Antenna, kind: PartType, carrier: Carrier, sight: Sight
-) -> tuple[float, float]:
-    """Level at the LNB's output [dBµV] and clear-sky C/N [dB] of a transponder.
-
-    EIRP - free-space loss + dish gain; noise of clear sky and LNB. Rain and gas are left out.
-    """
-    path = float(free_space_loss_db(sight.distance_km, carrier.frequency_mhz))
-    gain = dish_gain_dbi(antenna.diameter_m, carrier.frequency_mhz, antenna.efficiency)
-    received_dbm = carrier.power + 30 - path + gain
-    lnb_k = T0_K * (10 ** ((kind.noise_db or 0.0) / 10) - 1)
-    noise_dbm = (
-        BOLTZMANN_DBM_PER_HZ_K
-        + 10 * math.log10(CLEAR_SKY_K + lnb_k)
-        + 10 * math.log10(carrier.bandwidth_mhz * 1e6)
-    )
-    return received_dbm + kind.lnb_gain_db + DBM_TO_DBUV, received_dbm - noise_dbm
+def user_slot(kind: PartType, index: int) -> int | None:
+    """Which user band a tuner's carrier gets, by turns; None for an LNB without user bands."""
+    return index % len(kind.user_bands) if kind.user_bands else None
 
 
 def terrestrial_level(
@@ -57,32 +43,62 @@ def sources_of(job: Job, catalogue: Catalogue) -> Sources:
     """Every carrier of the job at the source port that gives it; without a port, NaN levels."""
     seen = sights(job)
     targets = {t.id: t for t in job.targets}
-    by_target = {a.target: a for a in job.antennas if a.target}
+    arrays = {a.target: a for a in job.antennas if a.target and a.kind == "array"}
     source_parts = {p.antenna: p for p in job.parts if p.antenna}
-    ports: list[Port | None] = []
-    frequencies, levels, ratios = [], [], []
-    for carrier in job.carriers:
-        antenna = by_target.get(carrier.target)
-        sight = seen.get(carrier.target)
-        part = source_parts.get(antenna.id) if antenna else None
+    count = len(job.carriers)
+    ports: list[Port | None] = [None] * count
+    frequencies = [c.frequency_mhz for c in job.carriers]
+    levels, ratios = [math.nan] * count, [math.nan] * count
+    used: dict[str, int] = {}
+    by_target: dict[str, list[int]] = {}
+    for i, carrier in enumerate(job.carriers):
+        by_target.setdefault(carrier.target, []).append(i)
+    for key, rows in by_target.items():
+        target, sight = targets[key], seen.get(key)
+        if sight is None:
+            continue
+        if target.kind == "transmitter":
+            antenna = arrays.get(key)
+            part = source_parts.get(antenna.id) if antenna else None
+            if antenna is None or part is None or catalogue.parts[part.type].kind == "lnb":
+                continue
+            for i in rows:
+                if job.carriers[i].power > 0:
+                    levels[i], ratios[i] = terrestrial_level(
+                        antenna, target, job.carriers[i], sight
+                    )
+                    ports[i] = (part.id, "out", 0)
+            continue
+        antenna = dish_of(job, key)
+        part = lnb_part(job, antenna, key) if antenna else None
         kind = catalogue.parts.get(part.type) if part else None
-        frequency, level, ratio = carrier.frequency_mhz, math.nan, math.nan
-        port: Port | None = None
-        target = targets[carrier.target]
-        if antenna and sight and kind and part:
-            if kind.kind == "lnb":
-                band = lnb_band(kind, carrier)
-                if band is not None and sight.visible:
-                    frequency = abs(carrier.frequency_mhz - band.lo_mhz)
-                    level, ratio = satellite_level(antenna, kind, carrier, sight)
-                    port = (part.id, "out", band.output)
-            elif target.kind == "transmitter" and carrier.power > 0:
-                level, ratio = terrestrial_level(antenna, target, carrier, sight)
-                port = (part.id, "out", 0)
-        ports.append(port)
-        frequencies.append(frequency)
-        levels.append(level)
-        ratios.append(ratio)
+        if (
+            antenna is None
+            or part is None
+            or kind is None
+            or kind.kind != "lnb"
+            or not sight.visible
+        ):
+            continue
+        taken = [(i, b) for i in rows if (b := lnb_band(kind, job.carriers[i])) is not None]
+        if not taken:
+            continue
+        own = [job.carriers[i] for i, _ in taken]
+        clear = clear_sky(
+            link_dish(job, antenna, target, kind.noise_db or 0.0, kind.lnb_gain_db),
+            sight.distance_km, sight.elevation_deg, [c.frequency_mhz for c in own],
+            [c.power for c in own], [c.bandwidth_mhz for c in own],
+        )  # fmt: skip
+        for n, (i, band) in enumerate(taken):
+            slot = user_slot(kind, used.setdefault(part.id, 0))
+            used[part.id] += 1
+            frequencies[i] = (
+                abs(own[n].frequency_mhz - band.lo_mhz)
+                if slot is None
+                else kind.user_bands[slot][0]
+            )
+            levels[i], ratios[i] = float(clear.level_dbuv[n]), float(clear.cn_db[n])
+            ports[i] = (part.id, "out", band.output)
     return Sources(
         tuple(c.id for c in job.carriers),
         np.array(frequencies),

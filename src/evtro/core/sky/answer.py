@@ -178,7 +178,9 @@ def _worked_out(job: Survey) -> SkyAnswer:
     problems = [_with_remedy(p, offered) for p in problems]
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
     least = min(satellites, key=_slack, default=None)
-    soonest = min((r for r in rows if r.closes is not None), key=lambda r: r.closes or 0, default=None)
+    soonest = min(
+        (r for r in rows if r.closes is not None), key=lambda r: r.closes or 0, default=None
+    )
     clear_count = sum(r.state in ("in", "near") for r in rows)
     now_count = sum(
         r.state in ("in", "near") or (r.now_deg is not None and r.gauge.low is not None
@@ -345,4 +347,3 @@ def _transmitter(
         target.id, name, "transmitter", sight, judged, clear, nearest.id if nearest else None,
         point[0], point[1], NOTHING, None, None, field, state,
     )  # fmt: skip
-

@@ -18,14 +18,18 @@ def step(bearing_deg: float, distance_m: float) -> tuple[float, float]:
     return distance_m * math.sin(angle), distance_m * math.cos(angle)
 
 
-def _from(bearing_deg: float, distance_m: float, east_m: float, north_m: float) -> tuple[float, float]:
+def _from(
+    bearing_deg: float, distance_m: float, east_m: float, north_m: float
+) -> tuple[float, float]:
     """Bearing [deg] and distance [m] of a thing after the eye has moved."""
     e, n = step(bearing_deg, distance_m)
     e, n = e - east_m, n - north_m
     return math.degrees(math.atan2(e, n)) % 360, math.hypot(e, n)
 
 
-def move_mount(job: Job, bearing_deg: float, distance_m: float, height_m: float | None = None) -> Job:
+def move_mount(
+    job: Job, bearing_deg: float, distance_m: float, height_m: float | None = None
+) -> Job:
     """The job with its mount moved over the ground: everything that has a distance is measured
     anew from there; what has none keeps its bearings, for it is taken to be far."""
     east, north = step(bearing_deg, distance_m)

@@ -59,7 +59,9 @@ def asked_deg(wants: Wants, edges: Edges) -> Floats:
 
 def slack_deg(wants: Wants, edges: Edges) -> Floats:
     """Clearance beyond what is asked [deg] for every direction and obstruction."""
-    found: Floats = clear_of(edges, wants.azimuth_deg, wants.elevation_deg).angle_deg - asked_deg(wants, edges)
+    found: Floats = clear_of(edges, wants.azimuth_deg, wants.elevation_deg).angle_deg - asked_deg(
+        wants, edges
+    )
     return found
 
 
@@ -76,8 +78,9 @@ def closing_years(wants: Wants, rows: Sequence[Obstruction], height_m: float) ->
     growing = [o for o in rows if o.growth_m_year > 0 and o.distance_m is not None]
     if not growing:
         return [None] * len(wants.azimuth_deg)
-    low, high = least_slack(wants, growing, View(height_m)), least_slack(
-        wants, growing, View(height_m, years=YEARS_LOOKED)
+    low, high = (
+        least_slack(wants, growing, View(height_m)),
+        least_slack(wants, growing, View(height_m, years=YEARS_LOOKED)),
     )
     found: list[int | None] = []
     for i in range(len(low)):
@@ -107,7 +110,7 @@ def remedies(
 
     A move must not close a direction that is open now.
     """
-    found = [
+    return [
         r
         for r in (
             _raise(wants, i, target, rows, height_m, years),
@@ -116,7 +119,6 @@ def remedies(
         )
         if r is not None
     ]
-    return found
 
 
 def _raise(
@@ -193,9 +195,7 @@ def _cut(
     row = rows[int(short[0])]
     if row.nature not in ("evergreen", "leafy") or row.distance_m is None:
         return None
-    grown = row.model_copy(
-        update={"above_m": row.above_m, "growth_m_year": row.growth_m_year}
-    )
+    grown = row.model_copy(update={"above_m": row.above_m, "growth_m_year": row.growth_m_year})
     view = View(height_m, years=years)
 
     def after(tenths: int) -> float:

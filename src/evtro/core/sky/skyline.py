@@ -157,7 +157,11 @@ def edges_of(rows: Sequence[Obstruction], view: View) -> Edges:
         sizes.append(len(edge) + len(left) + len(right))
         tops.append(edge)
         away.append(distance)
-    start = np.concatenate([[0], np.cumsum(sizes)[:-1]]).astype(np.int64) if sizes else np.array([], np.int64)
+    start = (
+        np.concatenate([[0], np.cumsum(sizes)[:-1]]).astype(np.int64)
+        if sizes
+        else np.array([], np.int64)
+    )
     all_az = np.concatenate(az) if az else np.array([])
     all_el = np.concatenate(el) if el else np.array([])
     return Edges(
@@ -234,7 +238,9 @@ def room(edges: Edges, azimuth_deg: float, elevation_deg: float) -> Room:
     return Room(down, up, left, right)
 
 
-def silhouettes(rows: tuple[Obstruction, ...], mount_height_m: float, years: float = 0.0) -> list[Silhouette]:
+def silhouettes(
+    rows: tuple[Obstruction, ...], mount_height_m: float, years: float = 0.0
+) -> list[Silhouette]:
     """All obstructions as they stand from the mount, lettered in their order."""
     return [
         Silhouette(

@@ -44,7 +44,9 @@ def compare(
     places: list[tuple[str | None, str, float, float, float, float | None]] = [
         (None, "Mount as planned", 0.0, 0.0, height_m, None)
     ]
-    places += [(s.id, s.name, s.bearing_deg, s.distance_m, s.mount_height_m, s.cable_m) for s in spots]
+    places += [
+        (s.id, s.name, s.bearing_deg, s.distance_m, s.mount_height_m, s.cable_m) for s in spots
+    ]
     made = []
     for place in places:
         east, north = step(place[2], place[3])
@@ -79,4 +81,3 @@ def _why(
     if height > best_height:
         return f"as good, but {height - best_height:.1f} m higher"
     return "as good, but more cable"
-

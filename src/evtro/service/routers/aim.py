@@ -1,14 +1,35 @@
-"""Station Aim: an antenna's target, offset, datum and school of skew."""
+"""Station Aim: an antenna's target, offset, datum and school of skew; its further satellites."""
 
 from __future__ import annotations
 
 from fastapi import APIRouter
 from fastapi.responses import Response
+from pydantic import TypeAdapter
 
-from ..common import VIEW, AtDesk, JobId, RowId, Seen, change_row
-from ..schemas import AntennaPatch
+from evtro.core import edits
+from evtro.core.aim.detail import AimDetail, detail, learned_zero
+from evtro.core.job import Feed, Job
+from evtro.core.quantities import InputError
+
+from ..common import (
+    MADE,
+    READ,
+    VIEW,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    add_row,
+    change_row,
+    dish_at,
+    job_response,
+    remove_row,
+    typed,
+)
+from ..schemas import AntennaPatch, FeedPatch, NewFeed, ZeroReading
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["aim"])
+_DETAIL = TypeAdapter(AimDetail)
 
 
 @router.patch("/antennas/{row_id}", **VIEW)
@@ -17,3 +38,75 @@ def change_antenna(
 ) -> Response:
     """Change an antenna."""
     return change_row(desk, job_id, seen, "antennas", row_id, body)
+
+
+@router.get("/antennas/{row_id}/aim", response_model=AimDetail, responses=READ)
+def aim_detail(desk: AtDesk, job_id: JobId, row_id: RowId) -> Response:
+    """All pages of a dish: errors, search, several satellites, motor, peaking, identity, refit."""
+    kept = desk.jobs.get(job_id)
+    dish_at(desk, job_id, row_id)
+    answers, _ = desk.answers(kept)
+    aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
+    found = None if aim is None else detail(kept.job, answers.sky, aim)
+    if found is None:
+        raise InputError("Target", "this dish looks at no satellite yet.", "Choose one at Mast or Sky.",
+                         "no-target")  # fmt: skip
+    return job_response(_DETAIL.dump_json(found))
+
+
+@router.post("/antennas/{row_id}/zero", **VIEW)
+def learn_zero(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: ZeroReading
+) -> Response:
+    """Learn how much too high the tool reads, from what it shows on the peaked satellite."""
+    answers, _ = desk.answers(desk.jobs.get(job_id))
+    aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
+    _, antenna = dish_at(desk, job_id, row_id)
+    if aim is None:
+        raise InputError(
+            "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
+        )
+    zero = learned_zero(antenna, aim.elevation_deg, typed("The tool reads", body.reads, "deg"))
+    if abs(zero) > 30:
+        raise InputError("The tool reads", f"that would be {zero:+.1f}° off.",
+                         "Check where it is laid and that this satellite is the right one.",
+                         "too-large")  # fmt: skip
+    return job_response(
+        desk.change(job_id, seen, "learn the scale's zero", lambda job: edits.change_row(
+            job, "antennas", row_id, {"scale_zero_deg": round(zero, 3)}))
+    )  # fmt: skip
+
+
+@router.post("/antennas/{row_id}/feeds", **MADE)
+def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFeed) -> Response:
+    """Let a dish look at one more satellite."""
+    dish_at(desk, job_id, row_id)
+
+    def make(job: Job, new: str) -> Feed:
+        target = next((t for t in job.targets if t.id == body.target), None)
+        if target is None or target.kind != "satellite":
+            raise InputError("Satellite", f"{body.target} is no satellite of this job.",
+                             "Add it at Sky first.", "row-missing")  # fmt: skip
+        main = next(a for a in job.antennas if a.id == row_id).target
+        if target.id == main or any(
+            f.target == target.id for f in job.feeds if f.antenna == row_id
+        ):
+            raise InputError("Satellite", f"the dish looks at {target.name} already.",
+                             "Choose another one.", "feed-twice")  # fmt: skip
+        return Feed(id=new, antenna=row_id, target=target.id)
+
+    return add_row(desk, job_id, seen, "add feed", "feeds", make)
+
+
+@router.patch("/feeds/{row_id}", **VIEW)
+def change_feed(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: FeedPatch
+) -> Response:
+    """Note where a feed was set."""
+    return change_row(desk, job_id, seen, "feeds", row_id, body)
+
+
+@router.delete("/feeds/{row_id}", **VIEW)
+def remove_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Take a satellite off a dish."""
+    return remove_row(desk, job_id, seen, "feeds", row_id)

@@ -24,6 +24,7 @@ from ..common import (
     Seen,
     body_of,
     job_response,
+    offered,
 )
 from ..schemas import HeadPatch, JobSummary, JobView, NewJob, Refusal, TakeFix
 
@@ -97,11 +98,7 @@ def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
 @router.post("/{job_id}/fix", **VIEW)
 def take_fix(desk: AtDesk, job_id: JobId, seen: Seen, body: TakeFix) -> Response:
     """Do what a problem offered to do."""
-    answers, _ = desk.answers(desk.jobs.get(job_id))
-    offered = {p.fix for p in answers.problems if p.fix}
-    if body.fix not in offered:
-        raise InputError("Fix", "this problem is no longer there.", "Look at the list again.",
-                         "fix-gone")  # fmt: skip
+    offered(desk, job_id, body.fix)
 
     def edit(job: Job) -> Job:
         return edits.take_fix(job, desk.catalogue, desk.profile(job), body.fix)

@@ -1,0 +1,367 @@
+"""Everything there is to know about aiming one dish, for the pages of the station."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..antennas import Reflector, dish_beamwidth_deg, prime_focus
+from ..job import Antenna, Carrier, Job, Sample, Target
+from ..quantities import Gauge, gauge
+from ..sky.answer import SkyAnswer
+from ..sky.targets import sight_of
+from . import peaking, polar, refit, rig, two_way
+from .answer import Aim, inclinometer_deg
+from .dishes import feeds_of, reflector_of, sats_on
+from .errors import ONE_DB, ErrorLine, budget
+from .identify import Identity, Seen, identify
+from .multifeed import FeedLine
+from .search import SearchPlan, search
+
+FLATS = 6  # of a nut
+PHASE_CENTRE_MM = 6.0  # inside the mouth of a feed with a scalar ring; common practice, no source
+
+
+@dataclass(frozen=True)
+class Datum:
+    """What a tool reads in one of the places where it can be laid [deg]."""
+
+    key: str
+    name: str
+    reads_deg: float
+    words: str
+
+
+@dataclass(frozen=True)
+class FeedView:
+    """A feed of the row with the turn of its own LNB against the bar [deg]."""
+
+    line: FeedLine
+    lnb_turn_deg: float | None
+    placed_mm: float | None
+    state: str
+
+
+@dataclass(frozen=True)
+class RowView:
+    """Several satellites on one dish."""
+
+    tilt_deg: float
+    tilt_words: str
+    azimuth_deg: float
+    elevation_deg: float
+    least_spacing_deg: float
+    beam_deviation: float
+    focal_mm: float
+    feeds: list[FeedView]
+
+
+@dataclass(frozen=True)
+class MotorView:
+    """A motorised mount. `error` rows: longitude west [deg], along and across the arc [deg]."""
+
+    settings: polar.Settings
+    stops: list[polar.Stop]
+    order: list[str]
+    error: list[tuple[float, float, float]]
+    worst_across: Gauge
+
+
+@dataclass(frozen=True)
+class PeakView:
+    """The readings of one axis and where its top is."""
+
+    axis: str
+    unit: str
+    scale: str
+    samples: list[Sample]
+    peak: peaking.Peak
+    words: str
+    arm_mm: float | None
+    lobe: Gauge
+
+
+@dataclass(frozen=True)
+class Feedhorn:
+    """Where the feed goes on this reflector. Lengths [mm], angles [deg]."""
+
+    focal_mm: float
+    focal_ratio: float
+    half_angle_deg: float
+    reflector: Reflector | None
+    words: list[str]
+
+
+@dataclass(frozen=True)
+class TwoWayView:
+    """A terminal that transmits: who keeps away, which beam, how well the other one is nulled."""
+
+    field: two_way.Field
+    origin: str
+    beams: list[two_way.BeamChoice]
+    isolation: list[tuple[float, float]]
+    isolation_now: Gauge
+    skew_allowed_deg: float | None
+    es_n0: Gauge
+    gate_open: bool
+    gate: list[tuple[str, bool]]
+    keep_out_m: float
+
+
+@dataclass(frozen=True)
+class AimDetail:
+    """The pages of one antenna."""
+
+    aim: Aim
+    datums: list[Datum]
+    errors: list[ErrorLine]
+    search: SearchPlan
+    row: RowView | None
+    motor: MotorView | None
+    peaks: list[PeakView]
+    tightened: list[peaking.Tightening]
+    identity: Identity
+    tries: refit.Tries
+    feedhorn: Feedhorn
+    two_way: TwoWayView | None
+    rig: list[rig.RigLine]
+    inclined: str
+
+
+def detail(job: Job, sky: SkyAnswer, aim: Aim) -> AimDetail | None:
+    """All pages of a dish; None for an array."""
+    antenna = next((a for a in job.antennas if a.id == aim.antenna), None)
+    if antenna is None or antenna.kind != "dish":
+        return None
+    target = next(t for t in job.targets if t.id == aim.target)
+    others = _seen(job)
+    plan = search(
+        aim.azimuth_deg, aim.elevation_deg, antenna.compass_error_deg, antenna.scale_error_deg,
+        aim.beamwidth_deg,
+        [(s.name, s.azimuth_deg, s.elevation_deg) for s in others if s.target != target.id],
+    )  # fmt: skip
+    samples = [s for s in job.samples if s.antenna == antenna.id]
+    scale: peaking.Scale = samples[-1].scale if samples else "db"
+    locks = [k for k in job.locks if k.antenna == antenna.id]
+    trials = [t for t in job.trials if t.antenna == antenna.id]
+    return AimDetail(
+        aim, _datums(antenna, aim.elevation_deg),
+        budget(antenna, aim.azimuth_deg, aim.elevation_deg, aim.beamwidth_deg, not target.circular),
+        plan, _row_view(job, antenna, aim), _motor(job, antenna, sky),
+        _peaks(antenna, samples, aim),
+        peaking.tightenings([(s.axis, s.role, s.reading) for s in samples], scale),
+        identify(others, locks, (aim.azimuth_deg, aim.elevation_deg), antenna.compass_error_deg, target.id),
+        refit.judge(trials), _feedhorn(antenna, target, aim),
+        _two_way(job, antenna, aim) if antenna.two_way else None, rig.judge(job.rig),
+        _inclined(target, aim),
+    )  # fmt: skip
+
+
+def _seen(job: Job) -> list[Seen]:
+    """Every satellite the job knows, wanted or not, where it stands above the horizon."""
+    found = []
+    own: dict[str, list[Carrier]] = {}
+    for carrier in job.carriers:
+        own.setdefault(carrier.target, []).append(carrier)
+    for target in job.targets:
+        sight = sight_of(job.site, target) if target.kind == "satellite" else None
+        if sight is not None and sight.visible:
+            found.append(Seen(target.id, target.name, sight.azimuth_deg, sight.elevation_deg,
+                              target.wanted, tuple(own.get(target.id, ()))))  # fmt: skip
+    return found
+
+
+def _datums(antenna: Antenna, elevation_deg: float) -> list[Datum]:
+    names = (
+        ("face", "face, from plumb"), ("face_level", "rim to rim, from level"),
+        ("scale", "mount's own scale"), ("structure", "back structure"),
+    )  # fmt: skip
+    found = []
+    for key, name in names:
+        reads, words = inclinometer_deg(antenna.model_copy(update={"datum": key}), elevation_deg)
+        found.append(Datum(key, name, reads, words))
+    return found
+
+
+def _inclined(target: Target, aim: Aim) -> str:
+    if target.inclination_deg <= 0:
+        return ""
+    swing = target.inclination_deg
+    costs = 12 * (swing / aim.beamwidth_deg) ** 2
+    return (
+        f"{target.name} swings {swing:.1f}° north and south of its place each day: at the ends a fixed "
+        f"dish loses {min(costs, 60):.1f} dB. Peak it at the hour between, or follow it."
+    )
+
+
+def _row_view(job: Job, antenna: Antenna, aim: Aim) -> RowView | None:
+    row = feeds_of(job, antenna)
+    if row is None:
+        return None
+    by_id = {t.id: t for t in sats_on(job, antenna)}
+    placed = {f.target: f.placed_mm for f in job.feeds if f.antenna == antenna.id}
+    views = []
+    for line in row.feeds:
+        target = by_id[line.target]
+        sight = sight_of(job.site, target)
+        turn = None
+        if sight is not None and not target.circular:
+            turn = (sight.tilt_deg - row.tilt_deg + 90) % 180 - 90
+        set_at = placed.get(line.target)
+        gap_out = line.gap_mm is not None and line.gap_mm < 0
+        state = "out" if gap_out else "near" if line.loss_db > 3 else "in"
+        views.append(FeedView(line, turn, set_at, state))
+    side = "clockwise" if row.tilt_deg > 0 else "anticlockwise"
+    level = 90.0 if antenna.level_reads == "90" else 0.0
+    words = (
+        f"Tilt the bar {abs(row.tilt_deg):.1f}° {side} as you stand behind the dish; a scale that reads "
+        f"{level:.0f} at level shows {abs(level + row.tilt_deg):.1f}."
+    )
+    focal = (antenna.focal_ratio * antenna.diameter_m) * 1000
+    measured = reflector_of(antenna)
+    return RowView(row.tilt_deg, words, row.azimuth_deg, row.elevation_deg, row.least_spacing_deg,
+                   row.beam_deviation, measured.focal_mm if measured else focal, views)  # fmt: skip
+
+
+def _motor(job: Job, antenna: Antenna, sky: SkyAnswer) -> MotorView | None:
+    site = job.site
+    if antenna.mounting != "polar" or site.latitude_deg is None or site.longitude_deg is None:
+        return None
+    set_to = polar.settings(site.latitude_deg, antenna.motor_bend_deg)
+    slack = {t.id: (t.gauge.value or 0) - (t.gauge.low or 0) for t in sky.targets}
+    rows = [
+        (t.id, t.name, t.orbit_deg_e or 0.0, slack.get(t.id, 0.0)) for t in sats_on(job, antenna)
+    ]
+    found = polar.stops(site.latitude_deg, site.longitude_deg, site.height_m, set_to, rows,
+                        antenna.motor_limit_deg)  # fmt: skip
+    error = polar.error_along_arc(
+        site.latitude_deg,
+        set_to,
+        antenna.lean_deg,
+        antenna.lean_bearing_deg,
+        antenna.motor_zero_deg,
+    )
+    waves = [c.frequency_mhz for c in job.carriers]
+    allowed = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0)) * ONE_DB
+    worst = max((abs(e[2]) for e in error), default=0.0)
+    return MotorView(set_to, found, polar.order_of_tuning(set_to.south, found), error,
+                     gauge(worst, "deg", high=allowed, reserve=0.3 * allowed))  # fmt: skip
+
+
+def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim) -> list[PeakView]:
+    views = []
+    for axis in ("azimuth", "elevation", "skew"):
+        own = [s for s in samples if s.axis == axis and s.role == "sweep"]
+        unit = own[-1].unit if own else "turn"
+        scale: peaking.Scale = own[-1].scale if own else "db"
+        own = [s for s in own if s.unit == unit and s.scale == scale]
+        per = _deg_per_unit(antenna, unit)
+        width = None
+        if per and axis != "skew":
+            flat = math.cos(math.radians(aim.elevation_deg)) if axis == "azimuth" else 1.0
+            width = aim.beamwidth_deg / max(flat, 0.05) / per
+        play = antenna.play_turns * (FLATS if unit == "flat" else 1) if unit != "deg" else 0.0
+        found = peaking.fit([s.position for s in own], [s.reading for s in own], scale, play, width)
+        words = ""
+        if found.back is not None:
+            way = peaking.way_back(found.back, unit)
+            words = "It stands on the top" if found.state == "in" else f"Go back {way}"
+        arm = None
+        if found.back is not None and per:
+            arm = (
+                abs(math.radians(found.back * per))
+                * antenna.focal_ratio
+                * antenna.diameter_m
+                * 1000
+            )
+        lobe = gauge(None, "deg")
+        if found.half_width is not None and width and per:
+            lobe = gauge(
+                found.half_width * per, "deg", low=width * per * 0.8, high=width * per * 1.25
+            )
+        views.append(PeakView(axis, unit, scale, own, found, words, arm, lobe))
+    return views
+
+
+def _deg_per_unit(antenna: Antenna, unit: str) -> float | None:
+    if unit == "deg":
+        return 1.0
+    if antenna.deg_per_turn is None:
+        return None
+    return antenna.deg_per_turn / (FLATS if unit == "flat" else 1)
+
+
+def _feedhorn(antenna: Antenna, target: Target, aim: Aim) -> Feedhorn:
+    diameter = antenna.diameter_m * 1000
+    words = []
+    if antenna.offset_deg < 0.5:
+        focal, ratio = antenna.focal_ratio * diameter, antenna.focal_ratio
+        half = math.degrees(2 * math.atan(1 / (4 * ratio)))
+        if antenna.reflector_depth_mm is not None and antenna.reflector_width_mm is not None:
+            focal, ratio, half = prime_focus(antenna.reflector_width_mm, antenna.reflector_depth_mm)
+        words.append(f"Slide the feed until the scalar ring stands on the mark f/D {ratio:.2f}.")
+        words.append(
+            f"From the dish's middle to the mouth of the feed: {focal - PHASE_CENTRE_MM:.0f} mm, so that "
+            f"the focus lies {PHASE_CENTRE_MM:.0f} mm inside it."
+        )
+        words.append("Measure from the rim to the feed at three places: all three must be equal.")
+        if target.circular:
+            words.append(
+                "Put the dielectric plate in at 45° to the probes, the way the mark shows."
+            )
+        else:
+            words.append("The two probes stand at 90°; mark which is V before the cap goes on.")
+        return Feedhorn(focal, ratio, half, None, words)
+    measured = reflector_of(antenna)
+    if measured is None:
+        focal = antenna.focal_ratio * diameter
+        words.append("Measure the reflector's long axis, short axis and deepest point: then the feed's "
+                     "place is computed.")  # fmt: skip
+        return Feedhorn(focal, antenna.focal_ratio, 40.0, None, words)
+    width = antenna.reflector_width_mm or diameter
+    words.append(f"Hold the feed's mouth {measured.low_mm:.0f} mm from the lower rim and "
+                 f"{measured.high_mm:.0f} mm from the upper rim.")  # fmt: skip
+    words.append(
+        f"The face leans {measured.offset_deg:.1f}° from the beam: that is the offset angle."
+    )
+    return Feedhorn(
+        measured.focal_mm, measured.focal_mm / width, measured.half_angle_deg, measured, words
+    )
+
+
+def _two_way(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
+    terminal = job.terminal
+    field = two_way.power_density(antenna.diameter_m, antenna.transmit_w, antenna.transmit_mhz,
+                                  antenna.efficiency, terminal.duty_pct)  # fmt: skip
+    site = job.site
+    beams = []
+    if site.latitude_deg is not None and site.longitude_deg is not None:
+        mine = [b for b in job.beams if b.target == aim.target]
+        beams = two_way.choose_beam(mine, site.latitude_deg, site.longitude_deg)
+    chosen = next((b for b in beams if b.beam == terminal.beam), None) or next(
+        (b for b in beams if b.best), None
+    )
+    least = chosen.least_esn0_db if chosen else None
+    steps = [i * 0.25 for i in range(-40, 41)]
+    curve = [(d, float(two_way.isolation_db(d))) for d in steps]
+    wanted = 25.0
+    predicted = float(two_way.isolation_db(terminal.skew_error_deg))
+    gate = [
+        ("certified installer named", bool(terminal.installer.strip())),
+        ("certificate seen", terminal.licence_seen and bool(terminal.licence.strip())),
+        ("place lies inside the beam", chosen.inside if chosen else False),
+    ]
+    keep = max(field.public_from_m, antenna.diameter_m)
+    return TwoWayView(
+        field, two_way.OET_65, beams, curve,
+        gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=wanted,
+              reserve=3.0),
+        two_way.skew_for_isolation(wanted),
+        gauge(terminal.esn0_db, "db", low=least, reserve=1.0), all(ok for _, ok in gate), gate, keep,
+    )  # fmt: skip
+
+
+def learned_zero(antenna: Antenna, elevation_deg: float, reads_deg: float) -> float:
+    """How much too high a scale reads [deg], from what it shows on a satellite that is peaked."""
+    honest, _ = inclinometer_deg(antenna.model_copy(update={"scale_zero_deg": 0.0}), elevation_deg)
+    return reads_deg - honest

@@ -1,0 +1,98 @@
+"""A dish of the job in the terms of the modules that compute with one."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+from ..antennas import Reflector, offset_reflector
+from ..job import Antenna, Job, Part, Site, Target
+from ..sky.link import Dish as LinkDish
+from ..sky.targets import sight_of
+from . import multifeed
+from .errors import cross_polar, lean
+
+
+def reflector_of(antenna: Antenna) -> Reflector | None:
+    """The reflector from its three measures, where they are known. Raises InputError when they make
+    no dish."""
+    measures = (
+        antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
+    )  # fmt: skip
+    if any(m is None for m in measures):
+        return None
+    return offset_reflector(*(float(m or 0) for m in measures))
+
+
+def shape_of(antenna: Antenna) -> multifeed.Dish:
+    """Diameter, focal length and where the aperture's middle stands, from measures or from f/D."""
+    measured = reflector_of(antenna)
+    if measured is not None:
+        return multifeed.Dish((antenna.reflector_width_mm or 0) / 1000, measured.focal_mm / 1000,
+                              measured.centre_mm / 1000)  # fmt: skip
+    focal = antenna.focal_ratio * antenna.diameter_m
+    # The rim's plane of an offset dish leans by its offset angle: tan o = centre / 2f.
+    return multifeed.Dish(
+        antenna.diameter_m, focal, 2 * focal * math.tan(math.radians(antenna.offset_deg))
+    )
+
+
+def sats_on(job: Job, antenna: Antenna) -> list[Target]:
+    """The satellites a dish looks at, its main one first."""
+    keys = [antenna.target] + [f.target for f in job.feeds if f.antenna == antenna.id]
+    by_id = {t.id: t for t in job.targets}
+    return [by_id[k] for k in dict.fromkeys(keys) if k in by_id and by_id[k].kind == "satellite"]
+
+
+@lru_cache(maxsize=256)
+def _row(
+    site: Site, antenna: Antenna, sats: tuple[Target, ...], frequency_mhz: float
+) -> multifeed.RowOfFeeds | None:
+    seen = [(t, s) for t in sats if (s := sight_of(site, t)) is not None and s.visible]
+    if not seen:
+        return None
+    main = next((i for i, (t, _) in enumerate(seen) if t.id == antenna.target), -1)
+    return multifeed.row_of_feeds(
+        shape_of(antenna), [(t.id, t.name, s.azimuth_deg, s.elevation_deg) for t, s in seen], main,
+        frequency_mhz, antenna.lnb_width_mm,
+    )  # fmt: skip
+
+
+def feeds_of(job: Job, antenna: Antenna) -> multifeed.RowOfFeeds | None:
+    """The row of feeds of a dish for several satellites; None for a dish with one, or a motor."""
+    sats = tuple(sats_on(job, antenna))
+    if antenna.mounting == "polar" or len(sats) < 2:
+        return None
+    waves = [c.frequency_mhz for c in job.carriers if c.target == antenna.target]
+    return _row(job.site, antenna, sats, max(waves, default=11_700.0))
+
+
+def lnb_part(job: Job, antenna: Antenna, target: str) -> Part | None:
+    """The LNB on an antenna that receives a satellite: its own, or the one of the main feed."""
+    own = [p for p in job.parts if p.antenna == antenna.id]
+    named = next((p for p in own if p.target == target), None)
+    if named is not None:
+        return named
+    plain = next((p for p in own if p.target is None), None)
+    # A motor carries one LNB to every satellite; a second feed needs one of its own.
+    return plain if antenna.target == target or antenna.mounting == "polar" else None
+
+
+def link_dish(
+    job: Job, antenna: Antenna, target: Target, lnb_noise_db: float, lnb_gain_db: float
+) -> LinkDish:
+    """The dish as the link sees it for a satellite: with the loss of a feed beside the focus and of
+    the skew that a leaning mast leaves."""
+    row = feeds_of(job, antenna)
+    lost = 0.0
+    if row is not None:
+        lost = next((f.loss_db for f in row.feeds if f.target == target.id), 0.0)
+    skew = 0.0
+    if antenna.lean_deg > 0 and not target.circular:
+        sight = sight_of(job.site, target)
+        if sight is not None:
+            roll = lean(
+                sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
+            )
+            skew = float(cross_polar(float(roll.skew_deg))[0])
+    return LinkDish(antenna.diameter_m, antenna.efficiency, lost, skew, lnb_noise_db, lnb_gain_db)

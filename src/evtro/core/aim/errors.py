@@ -1,0 +1,105 @@
+"""What goes wrong between the figure and the beam: a leaning mast, a compass, a scale."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from ..antennas import off_axis_loss_db
+from ..geodesy import Floats, angles, direction, half_turn, turned
+from ..job import Antenna
+from ..quantities import Gauge, gauge
+
+ONE_DB = math.sqrt(1 / 12)  # half-power widths off the axis that cost 1 dB
+SKEW_LOSS_DB = 0.5
+
+
+@dataclass(frozen=True)
+class Tilted:
+    """Where a dish on a leaning mast looks, less where its scales say [deg]."""
+
+    azimuth_deg: Floats
+    elevation_deg: Floats
+    skew_deg: Floats
+
+
+@dataclass(frozen=True)
+class ErrorLine:
+    """One source of error: its size against what costs 1 dB (or 0.5 dB for skew) [deg], its shift
+    of the beam on the sky [deg] and its cost [dB]."""
+
+    key: str
+    name: str
+    gauge: Gauge
+    beam_deg: float
+    cost_db: float
+    words: str
+
+
+def lean(
+    azimuth_deg: ArrayLike, elevation_deg: ArrayLike, lean_deg: ArrayLike, toward_deg: ArrayLike
+) -> Tilted:
+    """Errors of a dish that is set to azimuth and elevation on a mast that leans by `lean_deg`
+    toward a bearing; all parameters broadcast. Exact, by rotation of the whole mount."""
+    az, el, t, b = np.broadcast_arrays(
+        *(np.asarray(v, float) for v in (azimuth_deg, elevation_deg, lean_deg, toward_deg))
+    )
+    # Up turned toward the bearing: about up x bearing, the level axis on its left.
+    axis = direction(b - 90.0, np.zeros_like(b))
+    ahead = turned(direction(az, el), axis, t)
+    over = turned(direction(az, el + 90.0), axis, t)
+    real_az, real_el = angles(ahead)
+    right = np.cross(ahead, np.array([0.0, 0.0, 1.0]))
+    upward = np.cross(right, ahead)
+    # The dish's own upright, seen from behind against the vertical plane, clockwise positive.
+    roll = np.degrees(np.arctan2(np.sum(over * right, -1), np.sum(over * upward, -1)))
+    return Tilted((real_az - az + 180) % 360 - 180, real_el - el, half_turn(roll))
+
+
+def cross_polar(skew_error_deg: ArrayLike) -> tuple[Floats, Floats]:
+    """Loss of the wanted polarisation and isolation from the other one [dB] for a skew error:
+    -20 log cos and -20 log tan."""
+    error = np.radians(np.abs(np.asarray(skew_error_deg, float)))
+    with np.errstate(divide="ignore"):
+        return -20 * np.log10(np.cos(error)), -20 * np.log10(np.tan(error))
+
+
+def budget(
+    antenna: Antenna, azimuth_deg: float, elevation_deg: float, beamwidth_deg: float, linear: bool
+) -> list[ErrorLine]:
+    """How good is good enough for a dish: each error against the one that costs 1 dB."""
+    allowed = beamwidth_deg * ONE_DB
+    flat = max(math.cos(math.radians(elevation_deg)), 0.02)
+    tilted = lean(azimuth_deg, elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg)
+    d_az, d_el = float(tilted.azimuth_deg) * flat, float(tilted.elevation_deg)
+    plumb_beam = math.hypot(d_az, d_el)
+    worst_per_deg = 1.0 / max(
+        math.hypot(1.0, math.tan(math.radians(min(elevation_deg, 85.0))) * flat), 1e-6
+    )
+    rows = [
+        _line("compass", "Azimuth by compass", antenna.compass_error_deg, allowed / flat,
+              antenna.compass_error_deg * flat, beamwidth_deg, "found by the sweep"),
+        _line("scale", "Elevation by the tool", antenna.scale_error_deg, allowed,
+              antenna.scale_error_deg, beamwidth_deg, "found by the sweep when it is out"),
+        _line("plumb", "Mast out of plumb", antenna.lean_deg, allowed * worst_per_deg, plumb_beam,
+              beamwidth_deg, f"azimuth {float(tilted.azimuth_deg):+.2f}°, elevation {d_el:+.2f}°"),
+    ]  # fmt: skip
+    if linear:
+        roll = float(tilted.skew_deg)
+        most = math.degrees(math.acos(10 ** (-SKEW_LOSS_DB / 20)))
+        loss, isolation = cross_polar(roll)
+        rows.append(
+            ErrorLine("skew", "Skew by the lean", gauge(abs(roll), "deg", high=most, reserve=0.3 * most),
+                      abs(roll), float(loss), f"isolation {min(float(isolation), 60.0):.0f} dB at best")
+        )  # fmt: skip
+    return rows
+
+
+def _line(
+    key: str, name: str, error: float, allowed: float, beam: float, width: float, words: str
+) -> ErrorLine:
+    return ErrorLine(key, name, gauge(error, "deg", high=allowed, reserve=0.3 * allowed), beam,
+                     min(float(off_axis_loss_db(beam, width)), 60.0), words)  # fmt: skip

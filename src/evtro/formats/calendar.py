@@ -1,0 +1,46 @@
+"""Sun events as iCalendar, so that they stand in the installer's and the customer's calendar."""
+
+from __future__ import annotations
+
+import datetime as dt
+from collections.abc import Iterable
+
+from icalendar import Calendar, Event
+
+from evtro.core.job import Job
+from evtro.core.sky.sun_events import SunTarget
+
+
+def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
+    """Outages, moments when the sun stands behind a satellite, and the plumb-line time of the job's
+    day. Reference: RFC 5545, by icalendar."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Evtro//sun events//EN")
+    calendar.add("version", "2.0")
+    for row in rows:
+        for outage in row.outages:
+            half = outage.minutes / 2 * 60
+            _add(calendar, job, f"{row.name}: sun outage", outage.at_s - half, outage.at_s + half,
+                 "The sun stands in the beam: reception fails for these minutes and comes back by itself.")  # fmt: skip
+        for view in row.views:
+            _add(calendar, job, f"{row.name}: the sun shows its place", view.at_s - 60, view.at_s + 60,
+                 "Stand where the dish will be, back to the sun: a shadow on it now is a blocked path.")  # fmt: skip
+        for moment in row.plumb:
+            _add(calendar, job, f"{row.name}: plumb-line shadow gives the bearing", moment[0] - 30, moment[0] + 30,
+                 f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.")  # fmt: skip
+    text: bytes = calendar.to_ical()
+    return text
+
+
+def _add(
+    calendar: Calendar, job: Job, title: str, start_s: float, end_s: float, words: str
+) -> None:
+    event = Event()
+    event.add("summary", title)
+    event.add("dtstart", dt.datetime.fromtimestamp(round(start_s), dt.UTC))
+    event.add("dtend", dt.datetime.fromtimestamp(round(max(end_s, start_s + 60)), dt.UTC))
+    event.add("dtstamp", dt.datetime(job.date.year, job.date.month, job.date.day, tzinfo=dt.UTC))
+    event.add("uid", f"{title}-{round(start_s)}@evtro".replace(" ", "-").replace(":", ""))
+    event.add("description", words)
+    event.add("location", job.place or job.name)
+    calendar.add_component(event)

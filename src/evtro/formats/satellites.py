@@ -1,0 +1,223 @@
+"""Satellites with their transponders, as CSV (a row for each transponder) and as JSON.
+
+CSV columns: satellite, orbit_deg_e, polarisation_offset_deg, circular (yes or no), inclination_deg,
+wanted (yes or no), transponder, frequency_mhz, symbol_rate_mbd, polarisation (H V L R), eirp_dbw,
+modulation. A satellite without transponders has the last six empty. JSON: a list `satellites`, each
+with the same names and a list `transponders`.
+"""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from evtro.core.coax.edits import next_id
+from evtro.core.job import Carrier, Job, Row, Target
+from evtro.core.quantities import InputError
+from evtro.core.sky.survey import parse_orbit
+
+from .tables import modulation_of, number_of, read_table, row_of, write_table
+
+SATELLITE = (
+    "satellite",
+    "orbit_deg_e",
+    "polarisation_offset_deg",
+    "circular",
+    "inclination_deg",
+    "wanted",
+)
+TRANSPONDER = (
+    "transponder",
+    "frequency_mhz",
+    "symbol_rate_mbd",
+    "polarisation",
+    "eirp_dbw",
+    "modulation",
+)
+COLUMNS = SATELLITE + TRANSPONDER
+FORMAT = "evtro-satellites"
+
+
+def _plain(job: Job) -> list[dict[str, Any]]:
+    rows = []
+    for t in job.targets:
+        if t.kind != "satellite":
+            continue
+        rows.append(
+            {
+                "satellite": t.name, "orbit_deg_e": t.orbit_deg_e,
+                "polarisation_offset_deg": t.polarisation_offset_deg, "circular": t.circular,
+                "inclination_deg": t.inclination_deg, "wanted": t.wanted,
+                "transponders": [
+                    {
+                        "transponder": c.name, "frequency_mhz": c.frequency_mhz,
+                        "symbol_rate_mbd": c.bandwidth_mhz, "polarisation": c.polarisation,
+                        "eirp_dbw": c.power, "modulation": c.modulation,
+                    }
+                    for c in job.carriers if c.target == t.id
+                ],
+            }
+        )  # fmt: skip
+    return rows
+
+
+def write_json(job: Job) -> str:
+    """All satellites of a job with their transponders."""
+    return (
+        json.dumps(
+            {"format": FORMAT, "version": 1, "satellites": _plain(job)},
+            ensure_ascii=False,
+            indent=1,
+        )
+        + "\n"
+    )
+
+
+def write_csv(job: Job) -> str:
+    """The same as CSV."""
+    rows = []
+    for sat in _plain(job):
+        head = {k: sat[k] for k in SATELLITE}
+        head |= {k: "yes" if head[k] else "no" for k in ("circular", "wanted")}
+        rows += [{**head, **t} for t in sat["transponders"]] or [
+            head | dict.fromkeys(TRANSPONDER, "")
+        ]
+    return write_table(COLUMNS, rows)
+
+
+def read(data: bytes, job: Job) -> tuple[Job, list[str]]:
+    """The job with a file's satellites, CSV or JSON, and what was left out, line by line.
+
+    A satellite of the same name is brought up to date, a transponder of the same frequency and
+    polarisation replaced. Raises InputError when nothing can be used.
+    """
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise InputError("Satellite file", "it is not UTF-8 text.", "Save it as CSV or JSON in UTF-8.",
+                         "file-wrong") from error  # fmt: skip
+    rows = _from_json(text) if text.lstrip().startswith("{") else read_table(text, COLUMNS)
+    left: list[str] = []
+    taken = 0
+    for line, row in rows:
+        try:
+            job = _take(job, line, row)
+            taken += 1
+        except InputError as error:
+            left.append(f"{error.field}: {error.reason} {error.remedy}".strip())
+    if left and not taken:
+        raise InputError("Satellite file", left[0], "Nothing was taken in.", "file-wrong")
+    return job, left
+
+
+def _from_json(text: str) -> list[tuple[int, dict[str, str]]]:
+    try:
+        document = json.loads(text)
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise InputError(
+            "Satellite file", "it is not whole JSON.", "Export it again.", "file-wrong"
+        ) from error
+    sats = document.get("satellites") if isinstance(document, dict) else None
+    if not isinstance(sats, list):
+        raise InputError("Satellite file", "it has no list named satellites.",
+                         f"Its format is {FORMAT}: see the README.", "file-wrong")  # fmt: skip
+    rows: list[tuple[int, dict[str, str]]] = []
+    for n, sat in enumerate(sats, 1):
+        if not isinstance(sat, dict):
+            raise InputError(
+                f"satellite {n}", "it is not an object.", "See the README.", "file-wrong"
+            )
+        head = {k: _text(sat.get(k, "")) for k in SATELLITE}
+        each = sat.get("transponders") or [{}]
+        if not isinstance(each, list) or len(rows) + len(each) > 2000:
+            raise InputError(f"satellite {n}", "its transponders are no list, or more than 2000 rows.",
+                             "Cut the file.", "file-wrong")  # fmt: skip
+        for t in each:
+            inner = t if isinstance(t, dict) else {}
+            rows.append((n, head | {k: _text(inner.get(k, "")) for k in TRANSPONDER}))
+    return rows
+
+
+def _text(value: object) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return str(value).strip()
+
+
+def _yes(text: str, default: bool) -> bool:
+    return default if not text else text.casefold() in ("yes", "y", "true", "1")
+
+
+def _take(job: Job, line: int, row: dict[str, str]) -> Job:
+    name = row["satellite"]
+    where = f"line {line}"
+    if not name:
+        raise InputError(
+            f"{where}, satellite", "the name is missing.", "Name the satellite.", "csv-name"
+        )
+    try:
+        orbit = parse_orbit(row["orbit_deg_e"])
+    except InputError as error:
+        raise InputError(f"{where}, orbit_deg_e", error.reason, error.remedy, error.code) from error
+    old = next(
+        (t for t in job.targets if t.kind == "satellite" and t.name.casefold() == name.casefold()),
+        None,
+    )
+    values: dict[str, object] = {
+        "id": old.id if old else next_id("t", [t.id for t in job.targets]),
+        "kind": "satellite", "name": name, "orbit_deg_e": orbit,
+        "polarisation_offset_deg": number_of(line, "polarisation_offset_deg", row["polarisation_offset_deg"] or "0"),
+        "circular": _yes(row["circular"], old.circular if old else False),
+        "inclination_deg": number_of(line, "inclination_deg", row["inclination_deg"] or "0"),
+        "wanted": _yes(row["wanted"], old.wanted if old else False),
+    }  # fmt: skip
+    target = row_of(Target, values, line)
+    assert isinstance(target, Target)
+    carrier = _carrier(job, line, row, target.id)
+    targets: tuple[Row, ...] = tuple(target if t.id == target.id else t for t in job.targets)
+    if old is None:
+        if len(job.targets) >= 200:
+            raise InputError(
+                where, "a job holds at most 200 targets.", "Remove some first.", "csv-too-many"
+            )
+        targets = (*job.targets, target)
+    job = job.model_copy(update={"targets": targets})
+    if carrier is None:
+        return job
+    carriers = list(job.carriers)
+    same = next(
+        (i for i, c in enumerate(carriers) if c.target == target.id and c.polarisation == carrier.polarisation
+         and abs(c.frequency_mhz - carrier.frequency_mhz) < 0.01), None,
+    )  # fmt: skip
+    if same is not None:
+        carriers[same] = carrier.model_copy(update={"id": carriers[same].id})
+    elif len(carriers) >= 2000:
+        raise InputError(
+            where, "a job holds at most 2000 carriers.", "Remove some first.", "csv-too-many"
+        )
+    else:
+        carriers.append(carrier)
+    return job.model_copy(update={"carriers": tuple(carriers)})
+
+
+def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier | None:
+    if not row["frequency_mhz"] and not row["transponder"]:
+        return None
+    symbol = number_of(line, "symbol_rate_mbd", row["symbol_rate_mbd"])
+    if isinstance(symbol, float) and symbol <= 0:
+        raise InputError(f"line {line}, symbol_rate_mbd", "a transponder of 0 MBd carries nothing.",
+                         "Read the symbol rate off the satellite's list.", "symbol-zero")  # fmt: skip
+    modulation_of(line, row["modulation"])
+    made = row_of(
+        Carrier,
+        {
+            "id": next_id("c", [c.id for c in job.carriers]), "target": target,
+            "name": row["transponder"] or row["frequency_mhz"],
+            "frequency_mhz": number_of(line, "frequency_mhz", row["frequency_mhz"], "mhz"),
+            "bandwidth_mhz": symbol, "polarisation": row["polarisation"].upper(),
+            "power": number_of(line, "eirp_dbw", row["eirp_dbw"]), "modulation": row["modulation"],
+        },
+        line,
+    )  # fmt: skip
+    assert isinstance(made, Carrier)
+    return made

@@ -1,0 +1,213 @@
+"""Station Aim: readings while an axis is turned, tries of a feed, what locked, the simulated meter."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import zlib
+from collections.abc import AsyncIterator
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Path, Query
+from fastapi.responses import Response, StreamingResponse
+
+from evtro.core.job import Lock, Sample, Trial
+from evtro.core.practice.meter import SimulatedMeter
+from evtro.core.quantities import InputError
+
+from ..common import (
+    MADE,
+    READ,
+    VIEW,
+    WRITE,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    add_row,
+    change_row,
+    dish_at,
+    job_response,
+    remove_row,
+    typed,
+)
+from ..desk import Desk
+from ..schemas import Closed, LockPatch, NewLock, NewSample, NewTrial, SamplePatch, TrialPatch
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
+Axis = Literal["azimuth", "elevation", "skew"]
+
+
+@router.post("/antennas/{row_id}/samples", **MADE)
+def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSample) -> Response:
+    """Write a reading against the position of an axis."""
+    dish_at(desk, job_id, row_id)
+    return add_row(
+        desk, job_id, seen, "write reading", "samples",
+        lambda _, new: Sample(
+            id=new, antenna=row_id, axis=body.axis, position=typed("Position", body.position, "count"),
+            unit=body.unit, reading=typed("Reading", body.reading, "db" if body.scale == "db" else "pct"
+                                          if body.scale == "pct" else "count"),
+            scale=body.scale, role=body.role,
+        ),
+    )  # fmt: skip
+
+
+@router.patch("/samples/{row_id}", **VIEW)
+def change_sample(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: SamplePatch
+) -> Response:
+    """Mend a reading."""
+    return change_row(desk, job_id, seen, "samples", row_id, body)
+
+
+@router.delete("/samples/{row_id}", **VIEW)
+def remove_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Take a reading away."""
+    return remove_row(desk, job_id, seen, "samples", row_id)
+
+
+@router.delete("/antennas/{row_id}/samples/{axis}", **VIEW)
+def clear_axis(
+    desk: AtDesk, job_id: JobId, row_id: RowId, axis: Annotated[Axis, Path()], seen: Seen
+) -> Response:
+    """Begin an axis anew; undo brings its readings back."""
+    return job_response(
+        desk.change(
+            job_id, seen, f"begin {axis} anew",
+            lambda job: job.model_copy(update={"samples": tuple(
+                s for s in job.samples if (s.antenna, s.axis) != (row_id, axis))}),
+        )
+    )  # fmt: skip
+
+
+@router.post("/antennas/{row_id}/trials", **MADE)
+def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewTrial) -> Response:
+    """Log a try of the feed's place."""
+    dish_at(desk, job_id, row_id)
+    return add_row(
+        desk, job_id, seen, "log a try", "trials",
+        lambda _, new: Trial(
+            id=new, antenna=row_id, depth_mm=typed("Depth", body.depth_mm, "mm"),
+            sideways_mm=typed("Sideways", body.sideways_mm, "mm"),
+            height_mm=typed("Height", body.height_mm, "mm"), skew_deg=typed("Skew", body.skew_deg, "deg"),
+            reading=typed("Reading", body.reading, "db"),
+            channels=int(typed("Channels", body.channels, "count")) if body.channels.strip() else None,
+            note=body.note,
+        ),
+    )  # fmt: skip
+
+
+@router.patch("/trials/{row_id}", **VIEW)
+def change_trial(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: TrialPatch
+) -> Response:
+    """Mend a try."""
+    return change_row(desk, job_id, seen, "trials", row_id, body)
+
+
+@router.delete("/trials/{row_id}", **VIEW)
+def remove_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Take a try off the log."""
+    return remove_row(desk, job_id, seen, "trials", row_id)
+
+
+@router.post("/antennas/{row_id}/locks", **MADE)
+def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLock) -> Response:
+    """Note what locked, or did not."""
+    dish_at(desk, job_id, row_id)
+    symbol = typed("Symbol rate", body.symbol_mbd, "msym")
+    if symbol <= 0:
+        raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
+                         "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
+    return add_row(
+        desk, job_id, seen, "note what locked", "locks",
+        lambda _, new: Lock(
+            id=new, antenna=row_id, frequency_mhz=typed("Frequency", body.frequency, "mhz"),
+            polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
+        ),
+    )  # fmt: skip
+
+
+@router.patch("/locks/{row_id}", **VIEW)
+def change_lock(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: LockPatch
+) -> Response:
+    """Mend a note of what locked."""
+    return change_row(desk, job_id, seen, "locks", row_id, body)
+
+
+@router.delete("/locks/{row_id}", **VIEW)
+def remove_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Take a note away."""
+    return remove_row(desk, job_id, seen, "locks", row_id)
+
+
+class Turn(Closed):
+    """A turn of the simulated dish: screws in turns, the LNB in degrees."""
+
+    axis: Axis
+    by: Annotated[float, Query(ge=-20, le=20)]
+
+
+class MeterView(Closed):
+    """The simulated dish and what its meter shows."""
+
+    azimuth: float
+    elevation: float
+    skew: float
+    cn_db: float
+    locked: bool
+    tone_hz: float
+
+
+def _meter(desk: Desk, job_id: str, row_id: str) -> SimulatedMeter:
+    _, antenna = dish_at(desk, job_id, row_id)
+    key = job_id, row_id
+    if key not in desk.meters:
+        answers, _ = desk.answers(desk.jobs.get(job_id))
+        aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
+        if aim is None:
+            raise InputError(
+                "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
+            )
+        # The seed is the place: the same job gives the same hidden aim.
+        seed = zlib.crc32(f"{aim.azimuth_deg:.3f} {aim.elevation_deg:.3f} {row_id}".encode())
+        desk.meters[key] = SimulatedMeter(aim.beamwidth_deg, antenna.deg_per_turn or 0.8, aim.elevation_deg,
+                                          14.0, seed)  # fmt: skip
+        while len(desk.meters) > 32:
+            del desk.meters[next(iter(desk.meters))]
+    return desk.meters[key]
+
+
+def _shown(meter: SimulatedMeter) -> MeterView:
+    cn, locked, tone = meter.read()
+    return MeterView(**meter.at, cn_db=round(cn, 2), locked=locked, tone_hz=round(tone, 1))
+
+
+@router.get("/antennas/{row_id}/meter", response_model=MeterView, responses=READ)
+def read_meter(desk: AtDesk, job_id: JobId, row_id: RowId) -> MeterView:
+    """One reading of the simulated meter."""
+    return _shown(_meter(desk, job_id, row_id))
+
+
+@router.post("/antennas/{row_id}/meter", response_model=MeterView, responses=WRITE)
+def turn_meter(desk: AtDesk, job_id: JobId, row_id: RowId, body: Turn) -> MeterView:
+    """Turn the simulated dish and read."""
+    meter = _meter(desk, job_id, row_id)
+    meter.turn(body.axis, body.by)
+    return _shown(meter)
+
+
+# An endless answer has no place in the description: nobody could check it against one.
+@router.get("/antennas/{row_id}/meter/stream", include_in_schema=False)
+async def stream_meter(desk: AtDesk, job_id: JobId, row_id: RowId) -> StreamingResponse:
+    """Readings four times a second as server-sent events, for a quarter of an hour at most."""
+    meter = _meter(desk, job_id, row_id)
+
+    async def events() -> AsyncIterator[str]:
+        for _ in range(3600):
+            yield f"data: {json.dumps(_shown(meter).model_dump())}\n\n"
+            await asyncio.sleep(0.25)
+
+    return StreamingResponse(events(), media_type="text/event-stream")

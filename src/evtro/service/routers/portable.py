@@ -1,0 +1,128 @@
+"""Portable and vehicle dishes: a quick job, its base, and the next stop."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+
+from evtro import profiles
+from evtro.core import edits
+from evtro.core.job import Antenna, Job, Rig, Site, Stop, Target
+from evtro.core.quantities import InputError
+from evtro.core.site.position import parse_position, show_position
+from evtro.core.sky.survey import parse_orbit
+from evtro.formats.gpx import read_places
+
+from ..common import (
+    MADE,
+    VIEW,
+    AtDesk,
+    JobId,
+    RawBody,
+    RowId,
+    Seen,
+    add_row,
+    body_of,
+    change_single,
+    job_response,
+    remove_row,
+    typed,
+)
+from ..schemas import NewStop, QuickJob, RigPatch
+
+router = APIRouter(prefix="/api/jobs", tags=["portable"])
+WIND_M2 = 1.1  # wind area over the aperture of a dish with its arm; common practice, no source
+
+
+@router.post("/quick", **MADE)
+def quick_job(desk: AtDesk, body: QuickJob) -> Response:
+    """Make a job from a place, a satellite and a dish."""
+    profiles.load(body.profile)
+    lat, lon = parse_position(body.position)
+    orbit = parse_orbit(body.orbit)
+    diameter = typed("Dish diameter", body.diameter_m, "m")
+    name = body.satellite or f"{abs(orbit):.1f}° {'E' if orbit >= 0 else 'W'}"
+    job = Job(
+        name=f"Quick aim to {name}"[:80], place=show_position(lat, lon), profile=body.profile, date=desk.today(),
+        site=Site(position_text=body.position, latitude_deg=lat, longitude_deg=lon, mount_height_m=1.0,
+                  building_length_m=0, building_width_m=0),
+        rig=Rig(kind=body.kind, stop="h1"),
+        stops=(Stop(id="h1", name="First stop", position_text=body.position, latitude_deg=lat,
+                    longitude_deg=lon),),
+        targets=(Target(id="t1", kind="satellite", name=name, orbit_deg_e=orbit),),
+        antennas=(Antenna(id="a1", kind="dish", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
+                          offset_deg=typed("Offset angle", body.offset_deg, "deg"), on_mast_m=0.3,
+                          wind_area_m2=min(WIND_M2 * 0.785 * diameter**2, 200)),),
+    )  # fmt: skip
+    return job_response(desk.dump(desk.jobs.add(job)), 201)
+
+
+@router.patch("/{job_id}/rig", **VIEW)
+def change_rig(desk: AtDesk, job_id: JobId, seen: Seen, body: RigPatch) -> Response:
+    """What was measured at the base."""
+    values = body.model_dump(exclude_unset=True)
+    if values.get("stop"):
+        _stop(desk.jobs.get(job_id).job, values["stop"])
+    return change_single(desk, job_id, seen, "rig", values)
+
+
+@router.post("/{job_id}/stops", **MADE)
+def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response:
+    """Add the next place."""
+    lat, lon = parse_position(body.position)
+    return add_row(
+        desk, job_id, seen, "add stop", "stops",
+        lambda job, new: Stop(id=new, name=body.name or f"Stop {len(job.stops) + 1}",
+                              position_text=body.position, latitude_deg=lat, longitude_deg=lon),
+    )  # fmt: skip
+
+
+@router.post("/{job_id}/stops/gpx", openapi_extra=body_of("application/gpx+xml"), **VIEW)
+def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Response:
+    """Add the waypoints of a GPX file as stops."""
+    places = read_places(body)
+
+    def edit(job: Job) -> Job:
+        for p in places:
+            made = Stop(id=edits.new_id(job, "stops"), name=p.name,
+                        position_text=show_position(p.latitude_deg, p.longitude_deg)[:80],
+                        latitude_deg=p.latitude_deg, longitude_deg=p.longitude_deg, height_m=p.height_m)  # fmt: skip
+            job = edits.add_row(job, "stops", made)
+        return job
+
+    return job_response(desk.change(job_id, seen, "import stops", edit))
+
+
+@router.post("/{job_id}/stops/{row_id}/here", **VIEW)
+def arrive(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Set up again at a stop: the place changes, what the kit has learned stays, and what belongs to
+    the last place, its readings and its obstructions, goes."""
+
+    def edit(job: Job) -> Job:
+        stop = _stop(job, row_id)
+        site = job.site.model_copy(
+            update={"position_text": stop.position_text, "latitude_deg": stop.latitude_deg,
+                    "longitude_deg": stop.longitude_deg, "height_m": stop.height_m}
+        )  # fmt: skip
+        rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
+        return job.model_copy(
+            update={"site": site, "rig": rig, "obstructions": (), "samples": (), "locks": (),
+                    "marks": tuple(m for m in job.marks if not m.step.startswith("aim."))}
+        )  # fmt: skip
+
+    return job_response(desk.change(job_id, seen, "set up at the next stop", edit))
+
+
+@router.delete("/{job_id}/stops/{row_id}", **VIEW)
+def remove_stop(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a stop."""
+    return remove_row(desk, job_id, seen, "stops", row_id)
+
+
+def _stop(job: Job, row_id: str) -> Stop:
+    found = next((s for s in job.stops if s.id == row_id), None)
+    if found is None:
+        raise InputError(
+            "Stop", f"{row_id} is not in the job.", "Look at the list again.", "row-missing"
+        )
+    return found

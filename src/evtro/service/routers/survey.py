@@ -1,0 +1,117 @@
+"""Station Sky: mounting places, the sun, and what a remedy would change before it is taken."""
+
+from __future__ import annotations
+
+import datetime as dt
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import TypeAdapter
+
+from evtro.core import edits
+from evtro.core.answers import work_out
+from evtro.core.handover.answer import StationLine
+from evtro.core.job import Job, Spot
+from evtro.core.quantities import InputError
+from evtro.core.sky.answer import SkyAnswer
+from evtro.core.sky.sun_events import SunView, sun_view
+
+from ..common import (
+    MADE,
+    READ,
+    VIEW,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    add_row,
+    change_row,
+    job_response,
+    offered,
+    remove_row,
+    typed,
+)
+from ..schemas import NewSpot, SpotPatch
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
+
+
+@dataclass(frozen=True)
+class Preview:
+    """Station figures and the sky as they would be."""
+
+    stations: list[StationLine]
+    sky: SkyAnswer
+
+
+_SUN = TypeAdapter(SunView)
+_PREVIEW = TypeAdapter(Preview)
+
+
+@router.get("/preview", response_model=Preview, responses=READ)
+def preview(desk: AtDesk, job_id: JobId, fix: Annotated[str, Query(max_length=80)]) -> Response:
+    """What taking a fix would change; nothing is kept."""
+    offered(desk, job_id, fix)
+    job = desk.jobs.get(job_id).job
+    profile = desk.profile(job)
+    answers, _ = work_out(
+        edits.take_fix(job, desk.catalogue, profile, fix), desk.catalogue, profile
+    )
+    return job_response(_PREVIEW.dump_json(Preview(answers.stations, answers.sky)))
+
+
+@router.get("/sun", response_model=SunView, responses=READ)
+def sun(
+    desk: AtDesk, job_id: JobId, day: Annotated[str | None, Query(max_length=10)] = None
+) -> Response:
+    """The sun of a day at the job's place: its track, bearings, outages."""
+    job = desk.jobs.get(job_id).job
+    return job_response(_SUN.dump_json(sun_view(job, day_of(job, day))))
+
+
+def day_of(job: Job, text: str | None) -> dt.date:
+    """A day as typed, the job's own without one. Raises InputError outside 1950 to 2100."""
+    if not text:
+        return job.date
+    try:
+        day = dt.date.fromisoformat(text)
+    except ValueError as error:
+        raise InputError(
+            "Day", f"“{text}” is not a date.", "Type it as 2026-03-25.", "no-date"
+        ) from error
+    if not 1950 <= day.year <= 2100:
+        raise InputError("Day", f"{day.year} is too far off for the sun's formula.",
+                         "Choose a year between 1950 and 2100.", "too-large")  # fmt: skip
+    return day
+
+
+@router.post("/spots", **MADE)
+def add_spot(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSpot) -> Response:
+    """Add another place where the mount could stand."""
+
+    def make(job: Job, new: str) -> Spot:
+        height = body.mount_height_m or f"{job.site.mount_height_m} m"
+        return Spot(
+            id=new, name=body.name, bearing_deg=typed("Bearing", body.bearing_deg, "deg"),
+            distance_m=typed("Away", body.distance_m, "m"),
+            mount_height_m=typed("Mount above ground", height, "m"),
+            cable_m=typed("Cable to the entry", body.cable_m, "m"),
+        )  # fmt: skip
+
+    return add_row(desk, job_id, seen, "add mounting place", "spots", make)
+
+
+@router.patch("/spots/{row_id}", **VIEW)
+def change_spot(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: SpotPatch
+) -> Response:
+    """Change a mounting place."""
+    return change_row(desk, job_id, seen, "spots", row_id, body)
+
+
+@router.delete("/spots/{row_id}", **VIEW)
+def remove_spot(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a mounting place."""
+    return remove_row(desk, job_id, seen, "spots", row_id)

@@ -1,0 +1,82 @@
+"""Station Aim: beams of a two-way satellite, and the record of the terminal."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+
+from evtro.core.job import Job
+from evtro.core.quantities import InputError
+from evtro.formats.geo import read_beams
+
+from ..common import (
+    VIEW,
+    AtDesk,
+    JobId,
+    RawBody,
+    RowId,
+    Seen,
+    body_of,
+    change_row,
+    change_single,
+    job_response,
+    remove_row,
+)
+from ..schemas import BeamPatch, TerminalPatch
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["two-way"])
+
+
+@router.post("/beams", openapi_extra=body_of("application/geo+json"), **VIEW)
+def import_beams(
+    desk: AtDesk,
+    job_id: JobId,
+    seen: Seen,
+    target: Annotated[str, Query(max_length=12)],
+    body: RawBody,
+) -> Response:
+    """Take in the borders of a satellite's beams from GeoJSON; what cannot be used is told."""
+    notes: list[str] = []
+
+    def edit(job: Job) -> Job:
+        found = next((t for t in job.targets if t.id == target and t.kind == "satellite"), None)
+        if found is None:
+            raise InputError("Satellite", f"{target} is no satellite of this job.", "Add it at Sky.",
+                             "row-missing")  # fmt: skip
+        job, left = read_beams(body, job, found)
+        notes.extend(left)
+        return job
+
+    return job_response(desk.change(job_id, seen, "import beams", edit, notes))
+
+
+@router.patch("/beams/{row_id}", **VIEW)
+def change_beam(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: BeamPatch
+) -> Response:
+    """Change a beam's name, code or least Es/N0."""
+    return change_row(desk, job_id, seen, "beams", row_id, body)
+
+
+@router.delete("/beams/{row_id}", **VIEW)
+def remove_beam(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a beam."""
+    return remove_row(desk, job_id, seen, "beams", row_id)
+
+
+@router.patch("/terminal", **VIEW)
+def change_terminal(desk: AtDesk, job_id: JobId, seen: Seen, body: TerminalPatch) -> Response:
+    """Keep the terminal's record."""
+    values = body.model_dump(exclude_unset=True)
+    if values.get("beam"):
+        job = desk.jobs.get(job_id).job
+        if all(b.id != values["beam"] for b in job.beams):
+            raise InputError(
+                "Beam",
+                f"{values['beam']} is not in the job.",
+                "Choose from the list.",
+                "row-missing",
+            )
+    return change_single(desk, job_id, seen, "terminal", values)
