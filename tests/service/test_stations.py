@@ -6,6 +6,8 @@ from typing import Any
 
 import pytest
 
+from evtro.demo.world import demo_jobs
+
 from .conftest import Caller
 
 
@@ -59,16 +61,16 @@ def test_targets_and_carriers(call: Caller) -> None:
     sloe = view["answers"]["sky"]["targets"][-1]
     assert sloe["sight"]["distance_km"] == pytest.approx(61.4, abs=0.5)
     assert view["job"]["targets"][-1]["height_m"] == pytest.approx(213.36)
-    view = call("POST", "/carriers", {"target": "t4", "name": "radio", "frequency": "ch 30", "bandwidth": "7,61",
+    view = call("POST", "/carriers", {"target": "t9", "name": "radio", "frequency": "ch 30", "bandwidth": "7,61",
                                       "polarisation": "V", "power": "5", "modulation": "DVB-T QPSK 1/2"})  # fmt: skip
     assert view["job"]["carriers"][-1]["frequency_mhz"] == 546.0
     assert any(
-        p["code"] == "no-source" and p["ref"] == "t4" for p in view["answers"]["coax"]["problems"]
+        p["code"] == "no-source" and p["ref"] == "t9" for p in view["answers"]["coax"]["problems"]
     )
-    view = call("PATCH", "/targets/t4", {"extra_loss_db": "12,5 dB"})
+    view = call("PATCH", "/targets/t9", {"extra_loss_db": "12,5 dB"})
     assert view["job"]["targets"][-1]["extra_loss_db"] == 12.5
-    view = call("DELETE", "/carriers/c8")
-    assert len(view["job"]["carriers"]) == 7
+    view = call("DELETE", "/carriers/c17")
+    assert len(view["job"]["carriers"]) == 16
     call("POST", "/carriers", {"target": "t99", "name": "x", "frequency": "500", "bandwidth": "8",
                                "polarisation": "H", "power": "1", "modulation": "DVB-T QPSK 1/2"}, status=404)  # fmt: skip
 
@@ -215,13 +217,13 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
 
 def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
     rows = {r["id"]: r for r in call.client.get("/api/jobs").json()}
-    assert rows["skerry-house"]["next"] == "Row of sycamores is too close to Halcyon"
+    assert rows["skerry-house"]["next"] == "Halcyon goes behind Row of sycamores in 2028"
     assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["in"] * 6
     call("PATCH", "", {"name": "Other"})
     assert call.client.get("/api/jobs").json()[0]["name"] == "Other"
     assert call.client.delete("/api/jobs/fern-cottage").status_code == 204
     assert call.client.get("/api/jobs/fern-cottage").status_code == 404
-    assert len(call.client.get("/api/jobs").json()) == 1
+    assert len(call.client.get("/api/jobs").json()) == len(demo_jobs()) - 1
     assert call.client.delete("/api/jobs/fern-cottage").status_code == 404
 
 

@@ -20,6 +20,7 @@ from .quantities import Problem, State, Step
 from .readings import answer as readings
 from .site import answer as site
 from .sky import answer as sky
+from .sky.targets import wanted_job
 from .steps import steps_of
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
@@ -62,7 +63,7 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     aimed = aim.work_out(job, in_sky)
     on_mast = mast.work_out(job, profile)
     earthed = earth.work_out(job, profile)
-    job = _wanted(job)
+    job = wanted_job(job)
     run, solved = coax.work_out(job, catalogue, profile)
     read = readings.work_out(job, profile, run, solved)
     seven: tuple[tuple[str, str, _Answer], ...] = (
@@ -101,20 +102,10 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     )
 
 
-def _wanted(job: Job) -> Job:
-    """The job without the carriers of satellites that are only neighbours on the arc."""
-    others = {t.id for t in job.targets if not t.wanted}
-    if not others or all(c.target not in others for c in job.carriers):
-        return job
-    return job.model_copy(
-        update={"carriers": tuple(c for c in job.carriers if c.target not in others)}
-    )
-
-
 def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers) -> list[Section]:
     """The job sheet, written only when somebody looks at it."""
     a = answers
     return sheet(
-        _wanted(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
+        wanted_job(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
         [p for key in STATIONS[:7] for p in getattr(a, key).problems],
     )  # fmt: skip

@@ -210,7 +210,7 @@ class Antenna(Row):
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
 
 
-class Feed(Row):
+class SatelliteFeed(Row):
     """One more satellite that a dish looks at: by a feed of its own, or by turning a motor."""
 
     id: Id
@@ -441,7 +441,7 @@ class Job(Row):
     obstructions: Annotated[tuple[Obstruction, ...], Field(max_length=200)] = ()
     antennas: Annotated[tuple[Antenna, ...], Field(max_length=32)] = ()
     spots: Annotated[tuple[Spot, ...], Field(max_length=24)] = ()
-    feeds: Annotated[tuple[Feed, ...], Field(max_length=200)] = ()
+    feeds: Annotated[tuple[SatelliteFeed, ...], Field(max_length=200)] = ()
     samples: Annotated[tuple[Sample, ...], Field(max_length=2000)] = ()
     trials: Annotated[tuple[Trial, ...], Field(max_length=500)] = ()
     locks: Annotated[tuple[Lock, ...], Field(max_length=500)] = ()

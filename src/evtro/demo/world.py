@@ -1,4 +1,4 @@
-"""The demo world: two houses, their transmitters and satellites, all invented."""
+"""The demo world: houses, dishes, their transmitters and satellites, all invented."""
 
 from __future__ import annotations
 
@@ -17,9 +17,13 @@ from evtro.core.job import (
     Outlet,
     Part,
     Reading,
+    Sample,
     Site,
+    Spot,
     Target,
 )
+
+from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 
 DEMO_DATE = dt.date(2026, 3, 25)
 
@@ -51,9 +55,14 @@ def skerry_house() -> Job:
         Target(id="t2", kind="satellite", name="Halcyon", orbit_deg_e=12.5),
         Target(id="t3", kind="transmitter", name="Cairnmore", latitude_deg=53.590,
                longitude_deg=-9.4195, height_m=385.0, extra_loss_db=8.0),
+        Target(id="t4", kind="satellite", name="Lanner", orbit_deg_e=37.0, wanted=False),
+        Target(id="t5", kind="satellite", name="Avocet", orbit_deg_e=25.5, wanted=False),
+        Target(id="t6", kind="satellite", name="Dunlin", orbit_deg_e=1.0, wanted=False),
+        Target(id="t7", kind="satellite", name="Turnstone", orbit_deg_e=-15.0, wanted=False),
+        Target(id="t8", kind="satellite", name="Shelduck", orbit_deg_e=-41.0, wanted=False),
     )  # fmt: skip
     muxes = (("mux 1", 482.0), ("mux 2", 586.0), ("mux 3", 690.0))
-    transponders = (
+    of_corvus = (
         ("V 10.714", 10714.0, "V"),
         ("H 11.138", 11138.0, "H"),
         ("V 12.364", 12364.0, "V"),
@@ -66,21 +75,31 @@ def skerry_house() -> Job:
     ) + tuple(
         Carrier(id=f"c{i + 4}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=27.5,
                 polarisation=pol, power=50.9, modulation="DVB-S2 8PSK 2/3")
-        for i, (name, f, pol) in enumerate(transponders)
+        for i, (name, f, pol) in enumerate(of_corvus)
+    )  # fmt: skip
+    carriers += transponders(
+        8, "t5", ((10714.0, "V", 22.0), (11138.0, "H", 27.5), (11597.0, "V", 22.0)), 49.5,
+        "DVB-S2 8PSK 3/4",
+    ) + transponders(11, "t4", ((10714.0, "V", 27.5), (11264.0, "H", 22.0), (12322.0, "H", 27.5)), 50.0,
+                     "DVB-S2 8PSK 2/3") + transponders(
+        14, "t6", ((11138.0, "H", 30.0), (11389.0, "V", 22.0), (12713.0, "V", 30.0)), 48.0,
+        "DVB-S2 QPSK 3/4",
     )  # fmt: skip
     obstructions = (
         Obstruction(id="b1", name="Hill toward Cairnmore", outline="ridge", from_deg=60, to_deg=80,
                     top_deg=1.4, distance_m=2100, seen_from_m=7.4),
         Obstruction(id="b2", name="Chapel", outline="gable", from_deg=118, to_deg=126, top_deg=17,
                     distance_m=36, seen_from_m=7.4),
-        Obstruction(id="b3", name="Row of sycamores", outline="crowns", from_deg=148, to_deg=171,
-                    top_deg=20.5, distance_m=21.5, seen_from_m=7.4),
-        Obstruction(id="b4", name="Own chimney", outline="block", from_deg=200, to_deg=206,
+        Obstruction(id="b3", name="Row of sycamores", outline="crowns", nature="leafy",
+                    growth_m_year=0.4, from_deg=148, to_deg=171, top_deg=17.0, distance_m=21.5,
+                    seen_from_m=7.4),
+        Obstruction(id="b4", name="Own chimney", outline="block", nature="own", from_deg=200, to_deg=206,
                     top_deg=38, distance_m=3.1, seen_from_m=7.4),
     )  # fmt: skip
     antennas = (
         Antenna(id="a1", kind="dish", name="Dish 0.8 m", target="t1", diameter_m=0.8,
-                offset_deg=25.0, datum="face_level", on_mast_m=0.5, wind_area_m2=0.5),
+                offset_deg=25.0, datum="face_level", on_mast_m=0.5, wind_area_m2=0.5,
+                lean_deg=0.4, lean_bearing_deg=250.0, deg_per_turn=0.8),
         Antenna(id="a2", kind="array", name="UHF array", target="t3", gain_dbi=12.5,
                 on_mast_m=1.9, wind_area_m2=0.09),
     )  # fmt: skip
@@ -141,6 +160,16 @@ def skerry_house() -> Job:
         carriers=carriers,
         obstructions=obstructions,
         antennas=antennas,
+        spots=(
+            Spot(id="s1", name="North-east corner", bearing_deg=45, distance_m=4.2, mount_height_m=7.4,
+                 cable_m=19.0),
+            Spot(id="s2", name="Garden post", bearing_deg=120, distance_m=16, mount_height_m=3.0,
+                 cable_m=34.0),
+        ),
+        samples=tuple(
+            Sample(id=f"q{i + 1}", antenna="a1", axis="azimuth", position=x, unit="deg", reading=y)
+            for i, (x, y) in enumerate(_SWEPT)
+        ),
         conductors=(
             Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=8.6,
                       connected=True),
@@ -152,6 +181,17 @@ def skerry_house() -> Job:
         readings=tuple(readings),
     )  # fmt: skip
 
+
+# Position in degrees from the start mark and C/N in dB, the last one where the dish stands.
+_SWEPT = (
+    (-2.0, 8.6),
+    (-1.5, 11.3),
+    (-1.0, 13.3),
+    (-0.5, 14.2),
+    (0.0, 13.8),
+    (0.5, 12.1),
+    (1.0, 9.6),
+)
 
 _READ: tuple[tuple[str, str, float, float | None], ...] = (
     ("p2", "c1", 82.9, None),
@@ -292,4 +332,11 @@ def fern_cottage() -> Job:
 
 def demo_jobs() -> dict[str, Job]:
     """The demo's jobs by the id they are kept under."""
-    return {"fern-cottage": fern_cottage(), "skerry-house": skerry_house()}
+    return {
+        "tern-hut": tern_hut(),
+        "fjell-caravan": fjell_caravan(),
+        "kauri-flat": kauri_flat(),
+        "alder-terrace": alder_terrace(),
+        "fern-cottage": fern_cottage(),
+        "skerry-house": skerry_house(),
+    }

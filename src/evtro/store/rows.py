@@ -24,7 +24,7 @@ LISTS: dict[str, tuple[str, type[model.Row]]] = {
     "obstruction": ("obstructions", model.Obstruction),
     "antenna": ("antennas", model.Antenna),
     "spot": ("spots", model.Spot),
-    "feed": ("feeds", model.Feed),
+    "feed": ("feeds", model.SatelliteFeed),
     "sample": ("samples", model.Sample),
     "trial": ("trials", model.Trial),
     "lock": ("locks", model.Lock),

@@ -60,8 +60,8 @@ class RowView:
 class MotorView:
     """A motorised mount. `error` rows: longitude west [deg], along and across the arc [deg]."""
 
-    settings: polar.Settings
-    stops: list[polar.Stop]
+    settings: polar.PolarSettings
+    stops: list[polar.ArcStop]
     order: list[str]
     error: list[tuple[float, float, float]]
     worst_across: Gauge

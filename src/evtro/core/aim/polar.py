@@ -14,7 +14,7 @@ from ..geodesy import Floats, direction, look, turned
 
 
 @dataclass(frozen=True)
-class Settings:
+class PolarSettings:
     """How the mount is set. `axis_deg` is the elevation of the turning axis above level toward the
     pole, `declination_deg` how far the dish looks below the plane square to it (toward the equator
     is positive), `south` whether the arc lies toward the south, `motor_elevation_deg` 90 - axis."""
@@ -29,7 +29,7 @@ class Settings:
 
 
 @dataclass(frozen=True)
-class Stop:
+class ArcStop:
     """A satellite on the motor's arc: turn from the top (west positive) [deg], what is left of the
     aim error [deg] and whether motor and skyline let it be reached."""
 
@@ -91,7 +91,7 @@ def _best_hours(axis: float, fall: float, wanted: Floats, south: bool) -> tuple[
 
 
 @lru_cache(maxsize=64)
-def settings(latitude_deg: float, bend_deg: float) -> Settings:
+def settings(latitude_deg: float, bend_deg: float) -> PolarSettings:
     """The axis and the declination that follow the arc best, found by trying on the exact arc.
 
     The first guess is the textbook's: axis parallel to the earth's, declination from the satellite
@@ -105,7 +105,7 @@ def settings(latitude_deg: float, bend_deg: float) -> Settings:
     west, wanted = _arc(latitude_deg)
     axis, fall = lat, 90.0 - lat - elevation
     if len(west) < 5:
-        return Settings(axis, fall, 90 - axis, bend_deg - fall, elevation, south, math.nan)
+        return PolarSettings(axis, fall, 90 - axis, bend_deg - fall, elevation, south, math.nan)
     best = math.inf
     # The top stays exact: the declination follows from the axis, and the axis is tried.
     for tried in np.linspace(lat - 0.2, lat + 1.4, 161):
@@ -113,13 +113,13 @@ def settings(latitude_deg: float, bend_deg: float) -> Settings:
         if float(left.max()) < best:
             best, axis = float(left.max()), float(tried)
     fall = 90.0 - axis - elevation
-    return Settings(axis, fall, 90.0 - axis, bend_deg - fall, elevation, south, best)
+    return PolarSettings(axis, fall, 90.0 - axis, bend_deg - fall, elevation, south, best)
 
 
 def stops(
-    latitude_deg: float, longitude_deg: float, height_m: float, set_to: Settings,
+    latitude_deg: float, longitude_deg: float, height_m: float, set_to: PolarSettings,
     sats: Sequence[tuple[str, str, float, float]], limit_deg: float,
-) -> list[Stop]:  # fmt: skip
+) -> list[ArcStop]:  # fmt: skip
     """Turns for satellites. `sats` are rows of id, name, orbit [deg E] and slack over the skyline
     [deg], negative where something is in the way."""
     if not sats:
@@ -142,14 +142,18 @@ def stops(
         elif slack < 0:
             why = "behind the skyline"
         found.append(
-            Stop(key, name, orbit, hour, float(left[i]), float(seen.azimuth_deg[i]),
+            ArcStop(key, name, orbit, hour, float(left[i]), float(seen.azimuth_deg[i]),
                  float(seen.elevation_deg[i]), not why, why)
         )  # fmt: skip
     return sorted(found, key=lambda s: s.hour_deg)
 
 
 def error_along_arc(
-    latitude_deg: float, set_to: Settings, lean_deg: float, lean_bearing_deg: float, zero_deg: float
+    latitude_deg: float,
+    set_to: PolarSettings,
+    lean_deg: float,
+    lean_bearing_deg: float,
+    zero_deg: float,
 ) -> list[tuple[float, float, float]]:
     """What a leaning pole and a wrong zero leave: rows of longitude west of the place [deg], the
     error along the arc and across it [deg]. Across is what the motor cannot mend by turning."""
@@ -175,7 +179,7 @@ def error_along_arc(
     ]
 
 
-def order_of_tuning(south: bool, rows: Sequence[Stop]) -> list[str]:
+def order_of_tuning(south: bool, rows: Sequence[ArcStop]) -> list[str]:
     """The order in which a motor is tuned, with the satellites of this job by name."""
     reached = [s for s in rows if s.reached]
     top = min(reached, key=lambda s: abs(s.hour_deg), default=None)

@@ -8,6 +8,7 @@ from ..job import Job
 from ..parts import Catalogue, PartType
 from ..profile import Profile
 from ..quantities import Gauge, Problem, State, gauge, worst
+from ..sky.targets import wanted_job
 from .checks import check
 from .device_checks import output_gauge
 from .edits import free_inputs, free_outputs
@@ -79,6 +80,7 @@ class Term:
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[CoaxAnswer, Solved]:
     """Solve the plant and judge it; the solution goes on to Readings."""
+    job = wanted_job(job)
     solved = solve_job(job, catalogue, profile)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(job, catalogue, solved.plant.looped)

@@ -11,6 +11,7 @@ from ..modulation import MODULATIONS, Modulation
 from ..parts import Catalogue
 from ..profile import Profile, Window
 from ..quantities import Gauge, State, gauge, worst
+from ..sky.targets import wanted_job
 from .plant import Levels, Plant, Sources, build, out_ports, part_type, solve
 from .sources import lnb_band, sources_of
 
@@ -87,7 +88,8 @@ def modulation_of(carrier: Carrier) -> Modulation:
 
 
 def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
-    """Build and solve the plant of a job."""
+    """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
+    job = wanted_job(job)
     sources = sources_of(job, catalogue)
     plant = build(job.parts, job.links, catalogue, sources)
     return Solved(sources, plant, solve(plant, sources), _lanes(job, catalogue, profile, sources))

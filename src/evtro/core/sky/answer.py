@@ -10,7 +10,7 @@ import numpy as np
 
 from ..antennas import dish_beamwidth_deg
 from ..geodesy import look, refraction_deg
-from ..job import Antenna, Carrier, Feed, Job, Obstruction, Site, Spot, Target
+from ..job import Antenna, Carrier, Job, Obstruction, SatelliteFeed, Site, Spot, Target
 from ..profile import Profile
 from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
@@ -42,7 +42,7 @@ class Survey:
     targets: tuple[Target, ...]
     carriers: tuple[Carrier, ...]
     antennas: tuple[Antenna, ...]
-    feeds: tuple[Feed, ...]
+    feeds: tuple[SatelliteFeed, ...]
     spots: tuple[Spot, ...]
     date: dt.date
     keep_clear_deg: float
@@ -273,7 +273,7 @@ def _satellite(
         problems.append(
             Problem(
                 "clearance", "sky", "out", target.name,
-                (f"{shape.name} reach{'' if shape.name.endswith('s') else 'es'} {target.name} in {year}"
+                (f"{target.name} goes behind {shape.name} in {year}"
                  if open_now else f"{shape.name} is too close to {target.name}",),
                 judged, (Quantity(judged.low or 0.0, "deg"), " keep-clear"), origin, (),
                 ref=target.id,
@@ -297,7 +297,7 @@ def _satellite(
 
 
 def _short(judged: Gauge) -> bool:
-    return (judged.value or 0.0) - (judged.low or 0.0) < 5.0
+    return (judged.value or 0.0) - (judged.low or 0.0) < 3.0
 
 
 def _bare(row: Obstruction, job: Survey) -> bool:

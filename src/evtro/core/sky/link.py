@@ -62,7 +62,7 @@ class Clear:
 
 
 @dataclass(frozen=True)
-class Term:
+class LinkTerm:
     """One step of the waterfall: what it is, its change [dB] and the power after it [dBW]."""
 
     name: str
@@ -92,7 +92,7 @@ class LinkRow:
     available_pct: float | None
     smallest_m: float | None
     level_dbuv: float
-    terms: list[Term]
+    terms: list[LinkTerm]
 
 
 def noise_k(lnb_noise_db: float) -> float:
@@ -255,7 +255,7 @@ def _smallest(
 
 def _terms(
     dish: Dish, clear: Clear, i: int, c: Carrier, rain: float | None, availability: float
-) -> list[Term]:
+) -> list[LinkTerm]:
     steps = [
         ("Free space", -float(clear.path_db[i]), "distance and frequency"),
         ("Air", -clear.air_db, "oxygen and vapour, practice value"),
@@ -267,12 +267,12 @@ def _terms(
     if rain is not None:
         steps.insert(2, ("Rain", -rain, f"exceeded {100 - availability:.3g} % of the year"))
     level = c.power
-    found = [Term("EIRP", c.power, level, "from the satellite's list")]
+    found = [LinkTerm("EIRP", c.power, level, "from the satellite's list")]
     for name, change, said in steps:
         if change == 0:
             continue
         level += change
-        found.append(Term(name, change, level, said))
+        found.append(LinkTerm(name, change, level, said))
     level += dish.lnb_gain_db
-    found.append(Term("LNB gain", dish.lnb_gain_db, level, "to its output"))
+    found.append(LinkTerm("LNB gain", dish.lnb_gain_db, level, "to its output"))
     return found

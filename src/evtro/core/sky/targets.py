@@ -94,3 +94,14 @@ def sights(job: Job) -> dict[str, Sight]:
     """Directions of all targets that can be placed, by target id."""
     found = (sight_of(job.site, t) for t in job.targets)
     return {s.target: s for s in found if s is not None}
+
+
+def wanted_job(job: Job) -> Job:
+    """The job without the carriers of satellites that are only neighbours on the arc: what goes
+    down the coax."""
+    others = {t.id for t in job.targets if not t.wanted}
+    if not others or all(c.target not in others for c in job.carriers):
+        return job
+    return job.model_copy(
+        update={"carriers": tuple(c for c in job.carriers if c.target not in others)}
+    )

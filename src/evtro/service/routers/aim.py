@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 
 from evtro.core import edits
 from evtro.core.aim.detail import AimDetail, detail, learned_zero
-from evtro.core.job import Feed, Job
+from evtro.core.job import Job, SatelliteFeed
 from evtro.core.quantities import InputError
 
 from ..common import (
@@ -82,7 +82,7 @@ def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFe
     """Let a dish look at one more satellite."""
     dish_at(desk, job_id, row_id)
 
-    def make(job: Job, new: str) -> Feed:
+    def make(job: Job, new: str) -> SatelliteFeed:
         target = next((t for t in job.targets if t.id == body.target), None)
         if target is None or target.kind != "satellite":
             raise InputError("Satellite", f"{body.target} is no satellite of this job.",
@@ -93,7 +93,7 @@ def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFe
         ):
             raise InputError("Satellite", f"the dish looks at {target.name} already.",
                              "Choose another one.", "feed-twice")  # fmt: skip
-        return Feed(id=new, antenna=row_id, target=target.id)
+        return SatelliteFeed(id=new, antenna=row_id, target=target.id)
 
     return add_row(desk, job_id, seen, "add feed", "feeds", make)
 
