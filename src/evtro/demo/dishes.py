@@ -128,7 +128,7 @@ def alder_terrace() -> Job:
             Obstruction(id="b1", name="Neighbour's roof", outline="gable", from_deg=128, to_deg=146, top_deg=14,
                         distance_m=32, seen_from_m=5.8),
             Obstruction(id="b2", name="Own eaves", outline="eave", nature="own", from_deg=150, to_deg=215,
-                        top_deg=62, distance_m=1.2, seen_from_m=5.8),
+                        top_deg=62, distance_m=3.2, seen_from_m=5.8),
         ),
         antennas=(
             Antenna(id="a1", kind="dish", name="Dish 1.0 m", target="t1", diameter_m=1.0, offset_deg=24.6,

@@ -1,4 +1,4 @@
-import type { Silhouette, TargetSight } from "../service/client";
+import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../shell/showing";
 import { figureOf } from "../shell/units";
 import { COLOUR } from "./StateMark";
@@ -10,7 +10,12 @@ const CARDINAL: Record<number, string> = { 0: "N", 90: "E", 180: "S", 270: "W" }
 
 type Props = {
   targets: TargetSight[];
+  neighbours?: Neighbour[];
   skyline: Silhouette[];
+  later?: Silhouette[];
+  until?: number;
+  previewed?: Silhouette[];
+  sun?: [number, number, number][];
   arc: [number, number, number][];
   keepClear: number;
   declination: number | null;
@@ -53,23 +58,56 @@ export function Skyline(p: Props) {
     width,
     sky,
   };
+  const { flags, rise } = crowded(p.targets, s);
+  const satellites = p.targets.filter((t) => t.kind === "satellite" && t.gauge.value != null);
+  const slack = (t: TargetSight) => (t.gauge.value ?? 0) - (t.gauge.low ?? 0);
+  const least = Math.min(...satellites.map(slack));
+  // Among many, only the tightest figure and those that are out are written into the picture.
+  const told = (t: TargetSight) =>
+    satellites.length <= 3 || t.gauge.state === "out" || slack(t) <= least + 1e-6;
   const shift = at.north === "compass" && p.declination != null ? p.declination : 0;
   const compass = at.north === "compass" && p.declination != null;
   return (
     <div ref={ref} className="relative overflow-hidden border-line border-b bg-sky">
       <svg width={width} height={sky + EARTH} role="img" aria-label={p.label} className="block">
         <Rules s={s} />
+        {p.sun && <SunTrack sun={p.sun} s={s} skyline={p.skyline} />}
         <Arc
           arc={p.arc}
           s={s}
           clear={p.targets.flatMap((t) => (t.sight ? [s.x(t.sight.azimuth_deg)] : []))}
         />
+        {(p.later ?? []).map((shape) => (
+          <Edge
+            key={shape.id}
+            shape={shape}
+            s={s}
+            colour="var(--color-ink)"
+            note={String(p.until ?? "")}
+          />
+        ))}
         {p.skyline.map((shape) => (
           <Shape key={shape.id} shape={shape} s={s} />
         ))}
+        {(p.previewed ?? []).map((shape) => (
+          <Edge key={shape.id} shape={shape} s={s} colour="var(--color-verdigris)" note="" />
+        ))}
         <rect x="0" y={sky} width={width} height={EARTH} fill="var(--color-ground)" />
         <Ruler middle={middle} s={s} shift={shift} />
-        {p.targets.map((t) => t.sight && <PlumbLine key={t.id} t={t} s={s} shift={shift} />)}
+        {(p.neighbours ?? []).map((n) => (
+          <OtherBead
+            key={n.id}
+            n={n}
+            s={s}
+            crowded={p.targets.some(
+              (t) => t.sight && Math.abs(s.x(t.sight.azimuth_deg) - s.x(n.azimuth_deg)) < 62,
+            )}
+          />
+        ))}
+        {p.targets.map(
+          (t) =>
+            t.sight && <PlumbLine key={t.id} t={t} s={s} shift={shift} flag={flags.has(t.id)} />,
+        )}
         {p.targets.map(
           (t) =>
             t.sight?.visible &&
@@ -77,8 +115,10 @@ export function Skyline(p: Props) {
               <Halo key={t.id} t={t} s={s} r={t.gauge.low ?? p.keepClear} />
             ),
         )}
-        {p.targets.map((t) => t.sight && <Clearance key={t.id} t={t} s={s} />)}
-        {p.targets.map((t) => t.sight && <Bead key={t.id} t={t} s={s} />)}
+        {p.targets.map((t) => t.sight && told(t) && <Clearance key={t.id} t={t} s={s} />)}
+        {p.targets.map(
+          (t) => t.sight && <Bead key={t.id} t={t} s={s} rise={rise.get(t.id) ?? 0} />,
+        )}
       </svg>
       <div className="absolute top-3 left-6 text-[13px]">{p.children}</div>
       <span className="absolute right-4 bottom-1 text-[12px]">
@@ -86,6 +126,29 @@ export function Skyline(p: Props) {
       </span>
     </div>
   );
+}
+
+/** Where targets stand close: which may keep their bearing flag, and how far labels step up. */
+function crowded(targets: TargetSight[], s: Scale) {
+  const order = targets
+    .filter((t) => t.sight)
+    .sort((a, b) => s.x(a.sight!.azimuth_deg) - s.x(b.sight!.azimuth_deg));
+  const flags = new Set<string>();
+  const rise = new Map<string, number>();
+  let flagged = Number.NEGATIVE_INFINITY;
+  let before = Number.NEGATIVE_INFINITY;
+  let step = 0;
+  for (const t of order) {
+    const x = s.x(t.sight!.azimuth_deg);
+    if (x - flagged >= 56) {
+      flags.add(t.id);
+      flagged = x;
+    }
+    step = x - before < 58 ? (step + 1) % 4 : 0;
+    rise.set(t.id, step * 16);
+    before = x;
+  }
+  return { flags, rise };
 }
 
 function Rules({ s }: { s: Scale }) {
@@ -148,6 +211,7 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
   const first = shape.points[0];
   const last = shape.points[shape.points.length - 1];
   if (!first || !last) return null;
+  const hangs = shape.outline === "eave";
   const x0 = s.x(first[0]);
   const along = (az: number) => x0 + (az - first[0]) * PX;
   const x1 = along(last[0]);
@@ -156,21 +220,21 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
     .map((q) => `L${along(q[0]).toFixed(1)} ${s.y(Math.max(q[1], 0)).toFixed(1)}`)
     .join("");
   const low = s.y(Math.max(shape.top_deg, 0));
-  const inside = s.sky - low > 34 && x1 - x0 > 26;
+  const inside = !hangs && s.sky - low > 34 && x1 - x0 > 26;
   const named = x1 - x0 > shape.name.length * 6.6 + 34 || !inside;
   const half = named ? shape.name.length * 3.4 + 14 : 10;
   const middle = Math.min(Math.max((x0 + x1) / 2, half), s.width - half);
   return (
     <g>
       <path
-        d={`M${x0} ${s.sky}${edge}L${x1} ${s.sky}Z`}
+        d={`M${x0} ${hangs ? -4 : s.sky}${edge}L${x1} ${hangs ? -4 : s.sky}Z`}
         fill="var(--color-ground)"
         stroke="var(--color-ink)"
         strokeWidth="1.2"
       />
       <text
         x={middle}
-        y={inside ? (low + s.sky) / 2 + 8 : low - 6}
+        y={inside ? (low + s.sky) / 2 + 8 : hangs ? Math.max(low + 16, 14) : low - 6}
         textAnchor="middle"
         fontSize="13"
         fontWeight="700"
@@ -180,6 +244,129 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
       >
         {shape.letter}
         {named && <tspan fontWeight="400"> {shape.name}</tspan>}
+      </text>
+    </g>
+  );
+}
+
+/** The outline alone, dashed: what will have grown, or how it looks with a remedy. */
+function Edge({
+  shape,
+  s,
+  colour,
+  note,
+}: {
+  shape: Silhouette;
+  s: Scale;
+  colour: string;
+  note: string;
+}) {
+  const first = shape.points[0];
+  const last = shape.points[shape.points.length - 1];
+  if (!first || !last || shape.outline === "eave") return null;
+  const x0 = s.x(first[0]);
+  const along = (az: number) => x0 + (az - first[0]) * PX;
+  const x1 = along(last[0]);
+  if (x1 < 0 || x0 > s.width) return null;
+  const edge = shape.points
+    .map((q) => `L${along(q[0]).toFixed(1)} ${s.y(Math.max(q[1], 0)).toFixed(1)}`)
+    .join("");
+  return (
+    <g>
+      <path
+        d={`M${x0} ${s.sky}${edge}L${x1} ${s.sky}`}
+        fill="none"
+        stroke={colour}
+        strokeWidth="1.5"
+        strokeDasharray="4 3"
+      />
+      {note && (
+        <text x={x1 + 8} y={s.y(Math.max(last[1], 2)) + 4} fontSize="12" className="mono">
+          {note}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** Dots along the sun's way and a ring at each full hour. */
+function SunTrack({
+  sun,
+  s,
+  skyline,
+}: {
+  sun: [number, number, number][];
+  s: Scale;
+  skyline: Silhouette[];
+}) {
+  const seen = sun.filter((p) => p[2] > 0 && s.x(p[1]) > -20 && s.x(p[1]) < s.width + 20);
+  return (
+    <g aria-label="The sun's way">
+      {seen.map(([hour, az, el]) => {
+        const x = s.x(az);
+        const y = s.y(el);
+        const near = (shape: Silhouette) => {
+          const [first, last] = [shape.points[0], shape.points[shape.points.length - 1]];
+          if (!first || !last || shape.outline === "eave") return false;
+          return norm(az - first[0] + 3) <= last[0] - first[0] + 6 && el < shape.top_deg + 3;
+        };
+        if (y < 6 || skyline.some(near)) return null;
+        const whole = Math.abs(hour - Math.round(hour)) < 1e-6;
+        return whole ? (
+          <g key={hour}>
+            <circle
+              cx={x}
+              cy={y}
+              r="3.2"
+              fill="var(--color-sky)"
+              stroke="var(--color-quiet)"
+              strokeWidth="1.2"
+            />
+            <text
+              x={x}
+              y={y - 8}
+              textAnchor="middle"
+              fontSize="12"
+              className="mono"
+              style={{ fill: "var(--color-quiet)" }}
+            >
+              {String(Math.round(hour) % 24).padStart(2, "0")}
+            </text>
+          </g>
+        ) : (
+          <circle key={hour} cx={x} cy={y} r="1.1" fill="var(--color-quiet)" />
+        );
+      })}
+    </g>
+  );
+}
+
+/** A satellite that nobody wants, but that a dish may find. */
+function OtherBead({ n, s, crowded }: { n: Neighbour; s: Scale; crowded: boolean }) {
+  const x = s.x(n.azimuth_deg);
+  const y = s.y(n.elevation_deg);
+  if (x < 6 || x > s.width - 6) return null;
+  return (
+    <g>
+      <circle
+        cx={x}
+        cy={y}
+        r="4"
+        fill="var(--color-sheet)"
+        stroke="var(--color-ink)"
+        strokeWidth="1.4"
+      />
+      <text
+        x={x}
+        y={crowded ? y + 19 : y - 10}
+        textAnchor={crowded ? "start" : "middle"}
+        fontSize="12"
+        paintOrder="stroke"
+        stroke="var(--color-sky)"
+        strokeWidth="4"
+        style={{ fill: "var(--color-quiet)" }}
+      >
+        {n.name}
       </text>
     </g>
   );
@@ -224,7 +411,17 @@ function Ruler({ middle, s, shift }: { middle: number; s: Scale; shift: number }
   );
 }
 
-function PlumbLine({ t, s, shift }: { t: TargetSight; s: Scale; shift: number }) {
+function PlumbLine({
+  t,
+  s,
+  shift,
+  flag,
+}: {
+  t: TargetSight;
+  s: Scale;
+  shift: number;
+  flag: boolean;
+}) {
   const x = s.x(t.sight!.azimuth_deg);
   const top = s.y(Math.max(t.sight!.elevation_deg, 0));
   const behind = t.kind === "transmitter";
@@ -239,25 +436,29 @@ function PlumbLine({ t, s, shift }: { t: TargetSight; s: Scale; shift: number })
         strokeWidth="1.5"
         strokeDasharray={behind && t.state !== "in" ? "3 3" : undefined}
       />
-      <rect
-        x={x - 27}
-        y={s.sky + 26}
-        width="54"
-        height="16"
-        rx="2"
-        fill="var(--color-sheet)"
-        stroke="var(--color-copper)"
-      />
-      <text
-        x={x}
-        y={s.sky + 38}
-        textAnchor="middle"
-        className="mono"
-        fontSize="12"
-        fontWeight="600"
-      >
-        {figureOf(norm(t.sight!.azimuth_deg - shift), 1)}
-      </text>
+      {flag && (
+        <>
+          <rect
+            x={x - 27}
+            y={s.sky + 26}
+            width="54"
+            height="16"
+            rx="2"
+            fill="var(--color-sheet)"
+            stroke="var(--color-copper)"
+          />
+          <text
+            x={x}
+            y={s.sky + 38}
+            textAnchor="middle"
+            className="mono"
+            fontSize="12"
+            fontWeight="600"
+          >
+            {figureOf(norm(t.sight!.azimuth_deg - shift), 1)}
+          </text>
+        </>
+      )}
     </g>
   );
 }
@@ -296,7 +497,7 @@ function Halo({ t, s, r }: { t: TargetSight; s: Scale; r: number }) {
     path += gap ? "" : `${pen ? "L" : "M"}${x.toFixed(1)} ${y.toFixed(1)}`;
     pen = !gap;
   }
-  return <path d={path} fill="none" stroke={COLOUR[t.gauge.state]} strokeWidth="2" />;
+  return <path d={path} fill="none" stroke={COLOUR[t.gauge.state]} strokeWidth={out ? 2 : 1.4} />;
 }
 
 function Clearance({ t, s }: { t: TargetSight; s: Scale }) {
@@ -329,7 +530,7 @@ function Clearance({ t, s }: { t: TargetSight; s: Scale }) {
   );
 }
 
-function Bead({ t, s }: { t: TargetSight; s: Scale }) {
+function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number }) {
   const x = s.x(t.sight!.azimuth_deg);
   const y = s.y(Math.max(t.sight!.elevation_deg, 0));
   const label = { paintOrder: "stroke", stroke: "var(--color-sky)", strokeWidth: 4 } as const;
@@ -351,7 +552,7 @@ function Bead({ t, s }: { t: TargetSight; s: Scale }) {
   return (
     <g>
       <circle cx={x} cy={y} r="5.5" fill="var(--color-copper)" stroke="var(--color-sheet)" />
-      <text x={x} y={y - 13} textAnchor="middle" fontSize="14" fontWeight="700" {...label}>
+      <text x={x} y={y - 13 - rise} textAnchor="middle" fontSize="14" fontWeight="700" {...label}>
         {t.name}
       </text>
     </g>

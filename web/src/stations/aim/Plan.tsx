@@ -1,17 +1,28 @@
-import { useState } from "react";
+import { type ComponentType, useState } from "react";
 import { BearingRing } from "../../instruments/BearingRing";
 import { DishSide } from "../../instruments/DishSide";
 import { Answer, BigFigure } from "../../instruments/Figure";
 import { LnbFace } from "../../instruments/LnbFace";
 import { StateMark, WORD } from "../../instruments/StateMark";
 import { Choice, NumberField } from "../../instruments/Value";
-import type { Aim, Antenna } from "../../service/client";
+import type { Aim, AimDetail, Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useAim } from "../../service/pages";
+import { type Page, PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
 import { useShown } from "../../shell/showing";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
 import { AddAntenna } from "../mast/AddAntenna";
+import { FeedPage } from "./FeedPage";
+import { Find } from "./Find";
+import { Motor } from "./Motor";
+import { Peak } from "./Peak";
+import { Portable } from "./Portable";
+import { Row } from "./Row";
+import { Tools } from "./Tools";
+import { TwoWay } from "./TwoWay";
+import { Which } from "./Which";
 
 const DATUMS = [
   ["face", "the face, from plumb"],
@@ -22,10 +33,13 @@ const DATUMS = [
 
 export default function AimPlan() {
   const { view } = useJob();
-  const { aim, sky } = view.answers;
+  const { aim } = view.answers;
   const [chosen, choose] = useState<string | null>(null);
   const a = aim.aims.find((x) => x.antenna === chosen) ?? aim.aims[0];
   const antenna = (view.job.antennas ?? []).find((x) => x.id === a?.antenna);
+  const pages = pagesOf(antenna, view.job.rig?.kind ?? "none");
+  const [page, open] = usePageOf(pages);
+  const { data, error } = useAim(antenna?.kind === "dish" ? antenna.id : null);
   if (!a || !antenna)
     return (
       <div className="px-6 py-4">
@@ -38,41 +52,90 @@ export default function AimPlan() {
         </div>
       </div>
     );
+  const detail = data && data.aim.antenna === antenna.id ? data : undefined;
+  const Body = PAGES[page];
   return (
     <>
-      <Answers a={a} chosen={a.antenna} choose={choose} />
-      <div className="grid grid-cols-[340fr_392fr_339fr] border-line border-b max-lg:grid-cols-1">
-        <Panel title="Bearing" note="outer true, inner compass, letters from Sky">
-          <BearingRing
-            azimuth={a.azimuth_deg}
-            compass={a.compass_deg}
-            declination={aim.declination_deg}
-            skyline={sky.skyline}
-            others={sky.targets
-              .filter((t) => t.sight && t.id !== a.target)
-              .map((t) => ({ name: t.name, azimuth: t.sight!.azimuth_deg }))}
-          />
-          <Notes>
-            <p className="m-0">{a.sight_line}</p>
-            <p className="m-0">
-              Declination{" "}
-              <span className="num">
-                {aim.declination_deg == null
-                  ? "not known"
-                  : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
-              </span>{" "}
-              on {view.job.date}. Read it 2 m away from steel.
-            </p>
-          </Notes>
-        </Panel>
-        {a.kind === "dish" ? <Dish a={a} antenna={antenna} /> : <Array_ a={a} antenna={antenna} />}
-      </div>
-      <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
-        <Tolerance a={a} />
+      {page !== "portable" && <Answers a={a} chosen={a.antenna} choose={choose} />}
+      {page !== "portable" && <Instruments a={a} antenna={antenna} />}
+      {antenna.kind === "dish" && (
+        <>
+          <PageTabs pages={pages} open={page} onOpen={open} label="Pages of Aim" />
+          <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
+            {error && (
+              <p role="alert" className="m-0 text-[13px]">
+                {error.detail} {error.remedy}
+              </p>
+            )}
+            {detail && Body && <Body key={antenna.id} detail={detail} antenna={antenna} />}
+          </div>
+        </>
+      )}
+      <div className="grid grid-cols-1 gap-6 border-line border-t px-6 py-4 max-md:px-4">
         <AddAntenna />
-        <Problems rows={aim.problems} />
+        {aim.problems.length > 0 && <Problems rows={aim.problems} />}
       </div>
     </>
+  );
+}
+
+const PAGES: Record<string, ComponentType<{ detail: AimDetail; antenna: Antenna }>> = {
+  portable: Portable,
+  peak: Peak,
+  find: Find,
+  which: Which,
+  tools: Tools,
+  row: Row,
+  motor: Motor,
+  feed: FeedPage,
+  twoway: TwoWay,
+};
+
+function pagesOf(antenna: Antenna | undefined, rig: string): Page[] {
+  return [
+    ...(rig !== "none" ? [{ key: "portable", name: "Set up here" }] : []),
+    ...(antenna?.mounting === "polar" ? [{ key: "motor", name: "Motor" }] : []),
+    ...(antenna?.mounting === "multi" ? [{ key: "row", name: "Several satellites" }] : []),
+    { key: "peak", name: "Peak" },
+    { key: "find", name: "Find" },
+    { key: "which", name: "Which satellite" },
+    { key: "tools", name: "Tools and mount" },
+    ...(antenna?.mounting === "fixed" ? [{ key: "row", name: "Several satellites" }] : []),
+    { key: "feed", name: "Feed" },
+    ...(antenna?.two_way ? [{ key: "twoway", name: "Two-way" }] : []),
+  ];
+}
+
+function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
+  const { view } = useJob();
+  const { aim, sky } = view.answers;
+  return (
+    <div className="grid grid-cols-[340fr_392fr_339fr] border-line border-b max-lg:grid-cols-1">
+      <Panel title="Bearing" note="outer true, inner compass, letters from Sky">
+        <BearingRing
+          azimuth={a.azimuth_deg}
+          compass={a.compass_deg}
+          declination={aim.declination_deg}
+          skyline={sky.skyline}
+          others={sky.targets
+            .filter((t) => t.sight && t.id !== a.target)
+            .map((t) => ({ name: t.name, azimuth: t.sight!.azimuth_deg }))}
+        />
+        <Notes>
+          <p className="m-0">{a.sight_line}</p>
+          <p className="m-0">
+            Declination{" "}
+            <span className="num">
+              {aim.declination_deg == null
+                ? "not known"
+                : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
+            </span>{" "}
+            on {view.job.date}. Read it 2 m away from steel.
+          </p>
+        </Notes>
+      </Panel>
+      {a.kind === "dish" ? <Dish a={a} antenna={antenna} /> : <Array_ a={a} antenna={antenna} />}
+    </div>
   );
 }
 
@@ -311,21 +374,5 @@ function Array_({ a, antenna }: { a: Aim; antenna: Antenna }) {
         />
       </Notes>
     </Panel>
-  );
-}
-
-function Tolerance({ a }: { a: Aim }) {
-  return (
-    <section aria-label="How good is good enough" className="text-[13px]">
-      <h2 className="m-0 border-line border-b pb-1.5 text-[15px] font-bold">
-        How good is good enough
-      </h2>
-      <p className="m-0 mt-2">
-        The beam is <b className="num">{figureOf(a.beamwidth_deg, 1)}°</b> wide at half power.
-        Within <b className="num">±{figureOf(a.tolerance_deg, 1)}°</b> costs at most 1 dB. With a
-        compass good to ±3° sweep <b className="num">{figureOf(a.sweep_deg, 1)}°</b>, then raise by
-        half a beam and sweep again.
-      </p>
-    </section>
   );
 }

@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { Choice, NumberField, TextField } from "../../instruments/Value";
 import { client, type Obstruction } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -10,6 +11,14 @@ const OUTLINES = [
   ["gable", "gable"],
   ["crowns", "crowns"],
   ["block", "block"],
+  ["eave", "eave, hangs"],
+] as const;
+
+const NATURES = [
+  ["fixed", "stays"],
+  ["evergreen", "evergreen"],
+  ["leafy", "sheds leaves"],
+  ["own", "own building"],
 ] as const;
 
 /** What is in the way, as rows; the last row takes one typed line. */
@@ -33,6 +42,7 @@ export function Obstructions() {
               In the way
             </th>
             <th scope="col">outline</th>
+            <th scope="col">kind</th>
             <th scope="col" className="text-right">
               from °T
             </th>
@@ -46,7 +56,10 @@ export function Obstructions() {
               away {m}
             </th>
             <th scope="col" className="text-right">
-              above antenna {m}
+              above {m}
+            </th>
+            <th scope="col" className="text-right">
+              {m}/yr
             </th>
             <th scope="col" className="text-right">
               now °
@@ -103,7 +116,7 @@ function Line({ row }: { row: Obstruction }) {
         <TextField
           label={`Name of ${shape?.letter}`}
           value={row.name}
-          width={170}
+          width={112}
           commit={(t) => set({ name: t })}
         />
       </td>
@@ -112,7 +125,17 @@ function Line({ row }: { row: Obstruction }) {
           label={`Outline of ${row.name}`}
           value={row.outline ?? "block"}
           options={OUTLINES}
+          width={78}
           onChange={(v) => set({ outline: v })}
+        />
+      </td>
+      <td>
+        <Choice
+          label={`Kind of ${row.name}`}
+          value={row.nature ?? "fixed"}
+          options={NATURES}
+          width={92}
+          onChange={(v) => set({ nature: v })}
         />
       </td>
       <td className={cell}>
@@ -121,7 +144,7 @@ function Line({ row }: { row: Obstruction }) {
           value={row.from_deg}
           unit="deg_true"
           showUnit={false}
-          width={56}
+          width={44}
           commit={(t) => set({ from_deg: t })}
         />
       </td>
@@ -131,7 +154,7 @@ function Line({ row }: { row: Obstruction }) {
           value={row.to_deg}
           unit="deg_true"
           showUnit={false}
-          width={56}
+          width={44}
           commit={(t) => set({ to_deg: t })}
         />
       </td>
@@ -141,7 +164,7 @@ function Line({ row }: { row: Obstruction }) {
           value={row.top_deg}
           unit="deg"
           showUnit={false}
-          width={56}
+          width={44}
           commit={(t) => set({ top_deg: t })}
         />
       </td>
@@ -151,7 +174,7 @@ function Line({ row }: { row: Obstruction }) {
           value={row.distance_m}
           unit="m"
           showUnit={false}
-          width={64}
+          width={48}
           commit={(t) => set({ distance_m: t })}
         />
       </td>
@@ -161,19 +184,30 @@ function Line({ row }: { row: Obstruction }) {
           value={row.above_m}
           unit="m"
           showUnit={false}
-          width={64}
+          width={48}
           commit={(t) => set({ above_m: t })}
         />
       </td>
+      <td className={cell}>
+        <NumberField
+          label={`${row.name} grows a year`}
+          value={row.growth_m_year}
+          unit="m"
+          digits={2}
+          showUnit={false}
+          width={36}
+          commit={(t) => set({ growth_m_year: t })}
+        />
+      </td>
       <td className="num text-right">{shape ? shape.top_deg.toFixed(1) : ""}</td>
-      <td className="pl-3 text-right">
+      <td className="pl-1">
         <button
           type="button"
-          className="underline"
+          className="grid h-6 w-6 place-items-center"
           aria-label={`Remove ${row.name}`}
           onClick={remove}
         >
-          remove
+          <X size={15} aria-hidden="true" />
         </button>
       </td>
     </tr>

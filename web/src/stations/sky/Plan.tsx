@@ -1,88 +1,221 @@
+import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
-import { NumberField } from "../../instruments/Value";
+import { NumberField, TextField } from "../../instruments/Value";
 import { useJob } from "../../service/job";
-import { Problems } from "../../shell/Problems";
+import { usePreview, useSun } from "../../service/pages";
+import { PageTabs, usePageOf } from "../../shell/Pages";
 import { useWrites } from "../edits";
+import { Frequencies } from "./Frequencies";
+import { Link } from "./Link";
 import { Obstructions } from "./Obstructions";
+import { Places } from "./Places";
+import { Remedies } from "./Remedies";
+import { Sun } from "./Sun";
 import { Targets } from "./Targets";
+
+const PAGES = [
+  { key: "survey", name: "Survey" },
+  { key: "places", name: "Places to mount" },
+  { key: "sun", name: "Sun" },
+  { key: "link", name: "Link and dish size" },
+  { key: "frequencies", name: "Frequencies" },
+];
 
 export default function SkyPlan() {
   const { view } = useJob();
-  const { site: write } = useWrites();
   const { sky, aim } = view.answers;
-  const site = view.job.site!;
-  const transmitter = sky.targets.find((t) => t.field_dbuvm != null);
+  const [page, open] = usePageOf(PAGES);
+  const [fix, tryFix] = useState<string | null>(null);
+  const [day, setDay] = useState<string>(view.job.date);
+  const offered =
+    fix !== null &&
+    (sky.remedies.some((r) => r.fix === fix) || sky.spots.some((s) => `spot:${s.id}` === fix));
+  const tried = usePreview(offered ? fix : null).data;
+  const preview = offered ? tried : undefined;
+  const sun = useSun(day);
   return (
     <>
-      <AnswerStrip>
-        <Answer
-          title="targets clear"
-          more={sky.targets.length ? "of those that this job wants" : "add one below"}
-          state={sky.state}
-        >
-          <span className="whitespace-nowrap">
-            <Digits text={String(sky.clear)} />
-            <span className="mx-2 text-[22px]">of</span>
-            <Digits text={String(sky.targets.length)} />
-          </span>
-        </Answer>
-        <Answer
-          title="least clearance"
-          more={sky.least_target ? `${sky.least_target} over the skyline` : "no satellite yet"}
-        >
-          {sky.least.value != null && sky.least.value > 90 ? (
-            <span className="text-[22px]">nothing in the way</span>
-          ) : (
-            <BigFigure
-              value={sky.least.value}
-              unit="deg"
-              tone={sky.least.state === "out" ? "out" : undefined}
-            />
-          )}
-        </Answer>
-        <Answer
-          title={transmitter ? `field from ${transmitter.name}` : "field strength"}
-          more="free space, strongest carrier"
-        >
-          <BigFigure value={transmitter?.field_dbuvm} unit="dbuvm" />
-        </Answer>
-      </AnswerStrip>
+      <Answers preview={preview?.sky} />
       <Skyline
         targets={sky.targets}
+        neighbours={sky.neighbours}
         skyline={sky.skyline}
+        later={sky.later}
+        until={sky.until}
+        previewed={
+          preview ? (preview.sky.later.length ? preview.sky.later : preview.sky.skyline) : []
+        }
+        sun={(sun.data?.track ?? []) as [number, number, number][]}
         arc={sky.arc as [number, number, number][]}
         keepClear={sky.keep_clear_deg}
         declination={aim.declination_deg ?? null}
         label={`Skyline: ${sky.figure}`}
       >
-        <h2 className="m-0 mb-1 font-bold text-[15px]">Skyline from the mount</h2>
-        <p className="m-0">
+        <Inputs day={day} setDay={setDay} refused={sun.error?.detail} />
+      </Skyline>
+      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Sky" />
+      <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
+        {page === "survey" && (
+          <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
+            <div className="grid min-w-0 content-start gap-6">
+              <Targets />
+              <Obstructions />
+            </div>
+            <Remedies fix={offered ? fix : null} onTry={tryFix} preview={preview} />
+          </div>
+        )}
+        {page === "places" && <Places fix={offered ? fix : null} onTry={tryFix} />}
+        {page === "sun" && <Sun day={day} view={sun.data} />}
+        {page === "link" && <Link />}
+        {page === "frequencies" && <Frequencies />}
+      </div>
+    </>
+  );
+}
+
+function Answers({ preview }: { preview?: import("../../service/client").SkyAnswer }) {
+  const { view } = useJob();
+  const { sky } = view.answers;
+  const ahead = sky.until > Number(view.job.date.slice(0, 4));
+  const transmitter = sky.targets.find((t) => t.field_dbuvm != null);
+  const none = sky.least.value == null || sky.least.value > 90;
+  return (
+    <AnswerStrip>
+      <Answer
+        title={ahead ? `targets clear to ${sky.until}` : "targets clear"}
+        more={sky.targets.length ? `${sky.clear_now} clear today` : "add one below"}
+        state={sky.state}
+      >
+        <Count clear={sky.clear} of={sky.targets.length} />
+      </Answer>
+      <Answer
+        title={ahead ? `least clearance in ${sky.until}` : "least clearance"}
+        more={sky.least_target ? `${sky.least_target} over the skyline` : "no satellite yet"}
+      >
+        {none ? (
+          <span className="text-[22px]">nothing in the way</span>
+        ) : (
+          <BigFigure
+            value={sky.least.value}
+            unit="deg"
+            tone={sky.least.state === "out" ? "out" : undefined}
+          />
+        )}
+      </Answer>
+      {sky.closes != null ? (
+        <Answer
+          title={`the view to ${sky.closes_target} closes`}
+          more="by what grows in front of it"
+        >
+          <Digits text={String(sky.closes)} />
+        </Answer>
+      ) : (
+        <Answer
+          title={transmitter ? `field from ${transmitter.name}` : "no growth closes a view"}
+          more={transmitter ? "free space, strongest carrier" : "enter growth a year with a tree"}
+        >
+          {transmitter ? (
+            <BigFigure value={transmitter.field_dbuvm} unit="dbuvm" />
+          ) : (
+            <span className="text-[22px]">open</span>
+          )}
+        </Answer>
+      )}
+      {preview && (
+        <div className="flex-1 border-verdigris border-l border-dashed px-4" role="status">
+          <div className="flex h-12 items-center gap-3">
+            <Count clear={preview.clear} of={preview.targets.length} />
+          </div>
+          <div className="text-[13px] leading-[17px]">
+            <div className="font-bold text-verdigris">with the remedy tried</div>
+            <div className="text-quiet">previewed, not taken</div>
+          </div>
+        </div>
+      )}
+    </AnswerStrip>
+  );
+}
+
+function Count({ clear, of }: { clear: number; of: number }) {
+  return (
+    <span className="whitespace-nowrap">
+      <Digits text={String(clear)} />
+      <span className="mx-2 text-[22px]">of</span>
+      <Digits text={String(of)} />
+    </span>
+  );
+}
+
+function Inputs({
+  day,
+  setDay,
+  refused,
+}: {
+  day: string;
+  setDay: (day: string) => void;
+  refused?: string;
+}) {
+  const { view } = useJob();
+  const { site: write } = useWrites();
+  const site = view.job.site!;
+  const { sky } = view.answers;
+  return (
+    <>
+      <h2 className="m-0 mb-1 font-bold text-[15px]">Skyline from the mount</h2>
+      <div className="grid grid-cols-[76px_1fr] gap-y-0.5">
+        <span>Mount</span>
+        <span>
           <NumberField
             label="Mount above ground"
             value={site.mount_height_m}
             unit="m"
-            width={44}
+            width={40}
             commit={(t) => write({ mount_height_m: t })}
           />{" "}
           above ground
-        </p>
-        <p className="m-0 mt-1">
-          Keep clear{" "}
+        </span>
+        <span>Sun on</span>
+        <span>
+          <TextField
+            label="Day of the sun"
+            value={day}
+            width={92}
+            commit={async (t) => {
+              setDay(t.trim() || view.job.date);
+              return null;
+            }}
+          />{" "}
+          hours UTC
+          {refused && (
+            <span role="alert" className="block text-brick">
+              {refused}
+            </span>
+          )}
+        </span>
+        <span>Trees as in</span>
+        <span>
+          <b className="num">{sky.until}</b>,{" "}
+          <TextField
+            label="Summers to look ahead"
+            value={String(site.years_ahead)}
+            width={26}
+            number
+            commit={(t) => write({ years_ahead: t })}
+          />{" "}
+          summers on
+        </span>
+        <span>Keep clear</span>
+        <span>
           <NumberField
             label="Keep clear"
             value={site.keep_clear_deg ?? sky.keep_clear_deg}
             unit="deg"
-            width={40}
+            width={36}
             commit={(t) => write({ keep_clear_deg: t })}
           />{" "}
           round a satellite
-        </p>
-      </Skyline>
-      <div className="grid grid-cols-1 gap-8 px-6 py-4 max-md:px-4">
-        {sky.problems.length > 0 && <Problems rows={sky.problems} />}
-        <Targets />
-        <Obstructions />
+        </span>
       </div>
     </>
   );

@@ -18,29 +18,23 @@ export function Targets() {
   const compass = at.north === "compass" && declination != null;
   return (
     <section aria-label="Targets" className="overflow-x-auto">
-      <table className="w-full min-w-[700px] border-collapse text-[13px]">
+      <table className="w-full min-w-[600px] border-collapse text-[13px]">
         <thead>
           <tr className="border-line border-b text-quiet">
-            <th scope="col" className="w-[70px]">
+            <th scope="col" className="w-[62px]">
               <span className="sr-only">State</span>
             </th>
             <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
               Targets
             </th>
-            <th scope="col" className="text-right">
+            <th scope="col" className="whitespace-nowrap text-right">
               bearing {compass ? "°M" : "°T"}
             </th>
-            <th scope="col" className="text-right">
+            <th scope="col" className="whitespace-nowrap pl-3 text-right">
               elev. °
             </th>
-            <th scope="col" className="pl-8">
-              clearance
-            </th>
-            <th scope="col" className="text-right">
-              away
-            </th>
-            <th scope="col" className="text-right">
-              loss over free space
+            <th scope="col" className="pl-6">
+              clear in {view.answers.sky.until}, thin tick today
             </th>
             <th scope="col">
               <span className="sr-only">Carriers</span>
@@ -108,17 +102,38 @@ function Row({
             </span>
           )}
           <span className="block text-quiet">
-            {nearest ? `nearest ${nearest.letter}, ${nearest.name}` : "nothing near"}
+            {nearest ? `nearest ${nearest.letter}` : "nothing near"}
+            <Room room={t.room} />
+            {t.lifted_deg != null && `, air lifts it ${figureOf(t.lifted_deg, 2)}°`}
+            {distance && `; ${distance.figure} ${distance.unit} away`}
           </span>
+          {t.kind === "transmitter" && (
+            <span className="text-quiet">
+              loss over free space{" "}
+              <NumberField
+                label={`Loss beyond free space to ${t.name}`}
+                value={target?.extra_loss_db}
+                unit="db"
+                width={36}
+                commit={(x) => set({ extra_loss_db: x })}
+              />
+            </span>
+          )}
         </th>
-        <td className="num text-right">
+        <td className="num pl-2 text-right">
           {t.sight ? figureOf((t.sight.azimuth_deg - shift + 360) % 360, 1) : ""}
         </td>
-        <td className="num text-right">{t.sight ? figureOf(t.sight.elevation_deg, 1) : ""}</td>
-        <td className="pl-8">
+        <td className="num pl-3 text-right">{t.sight ? figureOf(t.sight.elevation_deg, 1) : ""}</td>
+        <td className="pl-6">
           <span className="flex items-center gap-3">
             {t.gauge.value != null && t.gauge.value < 90 && (
-              <BracketGauge gauge={t.gauge} width={140} />
+              <BracketGauge
+                gauge={t.gauge}
+                width={110}
+                other={
+                  t.now_deg != null && Math.abs(t.now_deg - t.gauge.value) > 0.05 ? t.now_deg : null
+                }
+              />
             )}
             <b className="num">
               {t.gauge.value != null && t.gauge.value < 90
@@ -126,20 +141,6 @@ function Row({
                 : "free"}
             </b>
           </span>
-        </td>
-        <td className="num whitespace-nowrap text-right">
-          {distance && `${distance.figure} ${distance.unit}`}
-        </td>
-        <td className="text-right">
-          {t.kind === "transmitter" && (
-            <NumberField
-              label={`Loss beyond free space to ${t.name}`}
-              value={target?.extra_loss_db}
-              unit="db"
-              width={48}
-              commit={(x) => set({ extra_loss_db: x })}
-            />
-          )}
         </td>
         <td className="whitespace-nowrap pl-4 text-right">
           <button type="button" className="mr-3 underline" aria-expanded={open} onClick={onOpen}>
@@ -157,13 +158,21 @@ function Row({
       </tr>
       {open && (
         <tr>
-          <td colSpan={8} className="bg-paper p-4">
+          <td colSpan={6} className="bg-paper p-4">
             <Carriers target={t.id} kind={t.kind} />
           </td>
         </tr>
       )}
     </>
   );
+}
+
+/** Free sky down, up, left and right of a target. */
+function Room({ room }: { room: TargetSight["room"] }) {
+  const said = (["down", "up", "left", "right"] as const)
+    .filter((k) => room[k] != null && (room[k] ?? 0) < 60)
+    .map((k) => `${k} ${figureOf(room[k] ?? 0, 0)}°`);
+  return said.length ? <>; free {said.join(", ")}</> : null;
 }
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";

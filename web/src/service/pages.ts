@@ -1,0 +1,91 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { client, type JobView, type Refusal } from "./client";
+import { useJob } from "./job";
+
+type Answer<T> = { data?: T; error?: unknown };
+
+/** What a page asks for on its own: computed anew whenever the job has changed. */
+function usePage<T>(
+  key: (string | null)[],
+  ask: (job_id: string) => Promise<Answer<unknown>>,
+  on = true,
+  again?: (data: T | undefined) => number | false,
+) {
+  const { view } = useJob();
+  return useQuery<T, Refusal>({
+    queryKey: ["page", view.id, view.revision, ...key],
+    queryFn: async () => {
+      const { data, error } = await ask(view.id);
+      if (!data) throw error;
+      return data as T;
+    },
+    enabled: on,
+    retry: false,
+    placeholderData: keepPreviousData,
+    refetchInterval: again ? (query) => again(query.state.data) : false,
+  });
+}
+
+export function useSun(day: string) {
+  return usePage<import("./client").SunView>(["sun", day], (job_id) =>
+    client.GET("/api/jobs/{job_id}/sun", { params: { path: { job_id }, query: { day } } }),
+  );
+}
+
+export function usePreview(fix: string | null) {
+  return usePage<import("./client").Preview>(
+    ["preview", fix],
+    (job_id) =>
+      client.GET("/api/jobs/{job_id}/preview", {
+        params: { path: { job_id }, query: { fix: fix ?? "" } },
+      }),
+    fix !== null,
+  );
+}
+
+export function useAim(row_id: string | null) {
+  return usePage<import("./client").AimDetail>(
+    ["aim", row_id],
+    (job_id) =>
+      client.GET("/api/jobs/{job_id}/antennas/{row_id}/aim", {
+        params: { path: { job_id, row_id: row_id ?? "" } },
+      }),
+    row_id !== null,
+  );
+}
+
+export function useLink(row_id: string | null) {
+  return usePage<import("./client").LinkAnswer>(
+    ["link", row_id],
+    (job_id) =>
+      client.GET("/api/jobs/{job_id}/antennas/{row_id}/link", {
+        params: { path: { job_id, row_id: row_id ?? "" } },
+      }),
+    row_id !== null,
+    (found) => (found?.rain.state === "working" ? 700 : false),
+  );
+}
+
+export function useFrequencies(row_id: string | null, lo: string) {
+  return usePage<import("./client").Frequencies>(
+    ["frequencies", row_id, lo],
+    (job_id) =>
+      client.GET("/api/jobs/{job_id}/antennas/{row_id}/frequencies", {
+        params: { path: { job_id, row_id: row_id ?? "" }, query: { lo } },
+      }),
+    row_id !== null,
+  );
+}
+
+/** A file's bytes to an address of the job, as an edit. */
+export function fileTo(path: string, media: string, file: File) {
+  return async (at: { header: { "if-match": string }; path: { job_id: string } }) => {
+    const response = await fetch(`/api/jobs/${at.path.job_id}${path}`, {
+      method: "POST",
+      headers: { "content-type": media, "if-match": at.header["if-match"] },
+      body: await file.slice(0, 21_000_000).arrayBuffer(),
+    });
+    const body = await response.json();
+    return response.ok ? { data: body as JobView, response } : { error: body as Refusal, response };
+  };
+}

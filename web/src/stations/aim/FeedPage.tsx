@@ -1,0 +1,186 @@
+import { X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Cell, Head, Table, Title } from "../../instruments/table";
+import { NumberField } from "../../instruments/Value";
+import type { AimDetail, Antenna, Refusal } from "../../service/client";
+import { useJob } from "../../service/job";
+import { figureOf } from "../../shell/units";
+import { useAimWrites } from "./useAimWrites";
+
+/** Where the feed goes on this reflector, and the log of tries with the next one proposed. */
+export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { set } = useAimWrites(antenna.id);
+  const horn = detail.feedhorn;
+  const measure = (
+    label: string,
+    key: "reflector_height_mm" | "reflector_width_mm" | "reflector_depth_mm",
+    name: string,
+  ) => (
+    <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
+      <span>{name}</span>
+      <NumberField
+        label={label}
+        value={antenna[key]}
+        unit="mm"
+        digits={0}
+        width={60}
+        commit={(t) => set({ [key]: t })}
+      />
+    </div>
+  );
+  return (
+    <div className="grid grid-cols-[minmax(0,0.8fr)_minmax(0,1.2fr)] gap-x-10 gap-y-6 max-lg:grid-cols-1">
+      <section aria-label="Reflector" className="text-[13px]">
+        <Title note="three measures give the focus">Reflector</Title>
+        <div className="border-line border-t">
+          {measure("Reflector, long axis", "reflector_height_mm", "rim to rim, the long way")}
+          {measure("Reflector, short axis", "reflector_width_mm", "rim to rim, the short way")}
+          {measure(
+            "Deepest point below the rim",
+            "reflector_depth_mm",
+            "deepest point below a straight edge",
+          )}
+        </div>
+        <p className="m-0 mt-2">
+          Focal length <b className="num">{figureOf(horn.focal_mm, 0)} mm</b>, f/D{" "}
+          <b className="num">{figureOf(horn.focal_ratio, 2)}</b>, the rim stands{" "}
+          <b className="num">±{figureOf(horn.half_angle_deg, 0)}°</b> from the feed.
+        </p>
+        <ul className="m-0 mt-2 list-none border-line border-t p-0">
+          {horn.words.map((w) => (
+            <li key={w} className="border-line border-b py-1">
+              {w}
+            </li>
+          ))}
+        </ul>
+      </section>
+      <Tries detail={detail} antenna={antenna} />
+    </div>
+  );
+}
+
+const FIELD = "num h-8 w-20 rounded-sm border border-tick bg-field px-2 text-right text-[13px]";
+const EMPTY = {
+  depth_mm: "",
+  sideways_mm: "",
+  height_mm: "",
+  skew_deg: "",
+  reading: "",
+  channels: "",
+};
+const LABELS: Record<keyof typeof EMPTY, string> = {
+  depth_mm: "depth mm",
+  sideways_mm: "side mm",
+  height_mm: "height mm",
+  skew_deg: "skew °",
+  reading: "reads dB",
+  channels: "channels",
+};
+
+function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { view } = useJob();
+  const { trial, remove } = useAimWrites(antenna.id);
+  const rows = (view.job.trials ?? []).filter((t) => t.antenna === antenna.id);
+  const [typed, setTyped] = useState(EMPTY);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const next = detail.tries.following;
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const zero = (t: string) => t || "0";
+    const said = await trial({
+      ...typed,
+      depth_mm: zero(typed.depth_mm),
+      sideways_mm: zero(typed.sideways_mm),
+      height_mm: zero(typed.height_mm),
+      skew_deg: zero(typed.skew_deg),
+    });
+    refuse(said);
+    if (!said) setTyped(EMPTY);
+  };
+  const fill = () =>
+    next &&
+    setTyped({
+      ...EMPTY,
+      depth_mm: String(next.depth_mm),
+      sideways_mm: String(next.sideways_mm),
+      height_mm: String(next.height_mm),
+      skew_deg: String(next.skew_deg),
+    });
+  return (
+    <section aria-label="Log of tries">
+      <p role="status" className="m-0 mb-2 font-bold text-[15px]">
+        {next ? next.words : "Every axis has its top: this is the place. Mark it and tighten."}
+      </p>
+      <Table
+        title="Log of tries"
+        least={520}
+        heads={
+          <>
+            {Object.values(LABELS).map((l) => (
+              <Head key={l} right>
+                {l}
+              </Head>
+            ))}
+            <Head>
+              <span className="sr-only">Remove</span>
+            </Head>
+          </>
+        }
+      >
+        {rows.map((t, i) => (
+          <tr
+            key={t.id}
+            className={`border-line border-b ${t.id === detail.tries.best ? "bg-paper font-bold" : ""}`}
+          >
+            <th scope="row" className="py-1">
+              {i + 1} {t.id === detail.tries.best && <span className="text-verdigris">best</span>}
+            </th>
+            <Cell right>{figureOf(t.depth_mm, 0)}</Cell>
+            <Cell right>{figureOf(t.sideways_mm ?? 0, 0)}</Cell>
+            <Cell right>{figureOf(t.height_mm ?? 0, 0)}</Cell>
+            <Cell right>{figureOf(t.skew_deg ?? 0, 0)}</Cell>
+            <Cell right>{figureOf(t.reading, 1)}</Cell>
+            <Cell right>{t.channels ?? ""}</Cell>
+            <td>
+              <button
+                type="button"
+                aria-label={`Remove try ${i + 1}`}
+                onClick={() => remove("trials", t.id)}
+                className="grid h-6 w-6 place-items-center"
+              >
+                <X size={14} aria-hidden="true" />
+              </button>
+            </td>
+          </tr>
+        ))}
+      </Table>
+      <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
+        {(Object.keys(EMPTY) as (keyof typeof EMPTY)[]).map((k) => (
+          <label key={k}>
+            <span className="sr-only">Try, {LABELS[k]}</span>
+            <input
+              className={FIELD}
+              placeholder={LABELS[k]}
+              required={k === "reading"}
+              value={typed[k]}
+              onChange={(e) => setTyped({ ...typed, [k]: e.target.value })}
+            />
+          </label>
+        ))}
+        <button type="submit" className="plain-button">
+          Log it
+        </button>
+        {next && (
+          <button type="button" className="underline" onClick={fill}>
+            fill in the next try
+          </button>
+        )}
+      </form>
+      {refused && (
+        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </p>
+      )}
+    </section>
+  );
+}

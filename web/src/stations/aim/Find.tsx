@@ -1,0 +1,163 @@
+import { BracketGauge } from "../../instruments/BracketGauge";
+import { SearchPicture } from "../../instruments/SearchPicture";
+import { StateWord } from "../../instruments/StateMark";
+import { Cell, Head, Table, Title } from "../../instruments/table";
+import { useWidth } from "../../instruments/useWidth";
+import { NumberField } from "../../instruments/Value";
+import type { AimDetail, Antenna } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useShown } from "../../shell/showing";
+import { figureOf } from "../../shell/units";
+import { useAimWrites } from "./useAimWrites";
+
+/** The search plan as passes on the sky, and how good each setting has to be. */
+export function Find({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const [ref, width] = useWidth<HTMLDivElement>(520);
+  return (
+    <div className="grid grid-cols-2 gap-x-8 gap-y-6 max-lg:grid-cols-1">
+      <section aria-label="Search plan" ref={ref} className="min-w-0">
+        <Search detail={detail} width={width} />
+      </section>
+      <Errors detail={detail} antenna={antenna} />
+    </div>
+  );
+}
+
+export function Search({ detail, width }: { detail: AimDetail; width: number }) {
+  const { view } = useJob();
+  const { search, aim } = detail;
+  const at = useShown();
+  const compass = at.north === "compass" && aim.compass_deg != null;
+  const shift = compass ? aim.azimuth_deg - (aim.compass_deg ?? 0) : 0;
+  const north = compass ? "°M" : "°T";
+  const turn = (deg: number) => figureOf((((deg - shift) % 360) + 360) % 360, 1);
+  const n = search.passes.length;
+  const others = [
+    ...view.answers.sky.neighbours.map((s) => ({
+      name: s.name,
+      azimuth: s.azimuth_deg,
+      elevation: s.elevation_deg,
+    })),
+    ...view.answers.sky.targets
+      .filter((t) => t.kind === "satellite" && t.sight?.visible && t.id !== aim.target)
+      .map((t) => ({
+        name: t.name,
+        azimuth: t.sight!.azimuth_deg,
+        elevation: t.sight!.elevation_deg,
+      })),
+  ];
+  return (
+    <>
+      <Title
+        note={`${n} pass${n === 1 ? "" : "es"}, about ${Math.ceil(search.seconds / 5) * 5} s at a degree a second`}
+      >
+        Search plan
+      </Title>
+      <SearchPicture
+        plan={search}
+        azimuth={aim.azimuth_deg}
+        elevation={aim.elevation_deg}
+        beamwidth={aim.beamwidth_deg}
+        name={aim.target_name}
+        others={others}
+        width={width}
+      />
+      <ol className="m-0 mt-2 list-none p-0 text-[13px]">
+        {search.passes.map((p, i) => (
+          <li key={p.elevation_deg} className="border-line border-b py-1">
+            <b className="num">{i + 1}</b> elevation{" "}
+            <b className="num">{figureOf(p.elevation_deg, 1)}°</b>, from{" "}
+            <span className="num">{turn(p.from_deg)}</span> to{" "}
+            <span className="num">{turn(p.to_deg)}</span>
+            {north}
+            {p.meets.length > 0 && (
+              <span className="text-quiet">; meets {p.meets.join(", then ")}</span>
+            )}
+          </li>
+        ))}
+      </ol>
+      {detail.inclined && <p className="m-0 mt-2 text-[13px]">{detail.inclined}</p>}
+    </>
+  );
+}
+
+const FIELDS: Record<string, [string, keyof Antenna, number]> = {
+  compass: ["Compass good to", "compass_error_deg", 1],
+  scale: ["Tool good to", "scale_error_deg", 1],
+  plumb: ["Mast out of plumb", "lean_deg", 1],
+};
+
+function Errors({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { set } = useAimWrites(antenna.id);
+  return (
+    <section aria-label="How good is good enough">
+      <Table
+        title="How good is good enough"
+        least={480}
+        heads={
+          <>
+            <Head right>off by</Head>
+            <Head wide>against 1 dB</Head>
+            <Head right>beam °</Head>
+            <Head right>costs dB</Head>
+          </>
+        }
+      >
+        {detail.errors.map((e) => {
+          const field = FIELDS[e.key];
+          return (
+            <tr key={e.key} className="border-line border-b">
+              <th scope="row" className="py-1.5">
+                {e.name}
+                <span className="block text-quiet">
+                  {e.words}
+                  {e.key === "plumb" && (
+                    <>
+                      ; leans toward{" "}
+                      <NumberField
+                        label="Mast leans toward"
+                        value={antenna.lean_bearing_deg}
+                        unit="deg_true"
+                        digits={0}
+                        width={36}
+                        commit={(t) => set({ lean_bearing_deg: t })}
+                      />
+                    </>
+                  )}
+                </span>
+              </th>
+              <Cell right>
+                {field ? (
+                  <NumberField
+                    label={field[0]}
+                    value={antenna[field[1]] as number}
+                    unit="deg"
+                    digits={field[2]}
+                    width={40}
+                    commit={(t) => set({ [field[1]]: t })}
+                  />
+                ) : (
+                  `${figureOf(e.gauge.value ?? 0, 1)}°`
+                )}
+              </Cell>
+              <td className="pl-6">
+                <span className="flex items-center gap-2">
+                  <BracketGauge gauge={e.gauge} width={80} />
+                  <span className="num text-quiet">{figureOf(e.gauge.high ?? 0, 1)}°</span>
+                  <StateWord state={e.gauge.state} mark={false} />
+                </span>
+              </td>
+              <Cell right>{figureOf(e.beam_deg, 2)}</Cell>
+              <Cell right>{e.cost_db >= 60 ? "all" : figureOf(e.cost_db, 1)}</Cell>
+            </tr>
+          );
+        })}
+      </Table>
+      <p className="m-0 mt-2 text-[13px] text-quiet">
+        The beam is <b className="num text-ink">{figureOf(detail.aim.beamwidth_deg, 1)}°</b> wide at
+        half power. What the sweep finds need not be exact; what it cannot find, plumb and skew,
+        must be inside its bracket.
+      </p>
+    </section>
+  );
+}

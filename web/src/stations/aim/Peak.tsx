@@ -1,0 +1,312 @@
+import { X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { GaugeLine } from "../../instruments/GaugeLine";
+import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
+import { StateMark, TEXT } from "../../instruments/StateMark";
+import { useWidth } from "../../instruments/useWidth";
+import { Choice, NumberField } from "../../instruments/Value";
+import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
+import { figureOf } from "../../shell/units";
+import { useAimWrites } from "./useAimWrites";
+
+export const AXES = ["azimuth", "elevation", "skew"] as const;
+export type Axis = (typeof AXES)[number];
+
+/** The peaking strip: readings of one axis, the fit, and how far to go back. */
+export function Peak({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const [axis, turnTo] = useState<Axis>("azimuth");
+  const view = detail.peaks.find((p) => p.axis === axis)!;
+  const [ref, width] = useWidth<HTMLDivElement>(560);
+  return (
+    <div className="grid grid-cols-[230px_minmax(0,1fr)_260px] max-lg:grid-cols-1">
+      <section aria-label="Instruction" className="pr-4">
+        <Instruction view={view} />
+        <Axes peaks={detail.peaks} axis={axis} onTurn={turnTo} />
+        <Tightened rows={detail.tightened} />
+      </section>
+      <div ref={ref} className="min-w-0 border-line lg:border-x lg:px-3">
+        {view.samples.length > 0 ? (
+          <PeakPlot view={view} width={Math.max(width - 26, 260)} />
+        ) : (
+          <p className="m-0 py-10 text-center text-[13px] text-quiet">
+            No reading on this axis yet. Write where the screw stands and what the meter says,
+            beside.
+          </p>
+        )}
+        <Screw antenna={antenna} />
+      </div>
+      <Readings view={view} axis={axis} antenna={antenna} />
+    </div>
+  );
+}
+
+export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }) {
+  const found = /^(Go back )(.*?)( (?:clockwise|anticlockwise|left|right))$/.exec(view.words);
+  return (
+    <div role="status">
+      {found ? (
+        <>
+          <p className="m-0 font-bold text-[19px]">Go back{found[3]}</p>
+          <p className="m-0 font-mono" style={{ fontSize: big, lineHeight: 1.15, fontWeight: 500 }}>
+            {found[2]!.replace(/ turns?$/, "")}
+            {/ turns?$/.test(found[2]!) && (
+              <span className="text-[20px]"> {found[2]!.endsWith("s") ? "turns" : "turn"}</span>
+            )}
+          </p>
+        </>
+      ) : (
+        <p className="m-0 mb-1 font-bold text-[19px]">
+          {view.words || view.peak.words || "Read on"}
+        </p>
+      )}
+      {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "in" && (
+        <p className="m-0 text-[13px]">
+          <b className="num">{figureOf(view.arm_mm, 0)} mm</b> at the tip of the feed arm, then
+          clamp and read again.
+        </p>
+      )}
+      {view.peak.warning && <p className="m-0 mt-1 text-[13px] text-ochre">{view.peak.warning}</p>}
+      {view.peak.next_position != null && (
+        <p className="m-0 mt-1 text-[13px]">
+          Next reading at <b className="num">{figureOf(view.peak.next_position, 2)}</b>{" "}
+          {POSITION_UNIT[view.unit]}.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Axes({
+  peaks,
+  axis,
+  onTurn,
+}: {
+  peaks: PeakView[];
+  axis: Axis;
+  onTurn: (axis: Axis) => void;
+}) {
+  return (
+    <div role="tablist" aria-label="Axis" className="mt-3">
+      {AXES.map((a) => {
+        const p = peaks.find((x) => x.axis === a)!;
+        return (
+          <button
+            key={a}
+            type="button"
+            role="tab"
+            aria-selected={a === axis}
+            onClick={() => onTurn(a)}
+            className={`flex min-h-6 w-full items-center gap-2 text-left text-[13px] ${a === axis ? "font-bold" : "text-quiet"}`}
+          >
+            <StateMark state={p.peak.state} size={17} />
+            {a === "skew" ? "skew, least of the other polarisation" : a}
+            <span className="num ml-auto font-normal">{p.samples.length || ""}</span>
+          </button>
+        );
+      })}
+    </div>
+  );
+}
+
+export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
+  if (!rows.length) return null;
+  return (
+    <div className="mt-3 text-[13px]">
+      <b>Nuts</b>
+      {rows.map((t, i) => (
+        <p key={`${t.axis}${i}`} className="m-0">
+          {t.axis}: {figureOf(t.before, 1)} to {figureOf(t.after, 1)},{" "}
+          <b className={TEXT[t.state]}>
+            {t.lost > 0 ? `${figureOf(t.lost, 1)} lost` : "nothing lost"}
+          </b>
+          {t.state === "out" && ". Loosen it and turn against the way it crept."}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function Screw({ antenna }: { antenna: Antenna }) {
+  const { set } = useAimWrites(antenna.id);
+  return (
+    <p className="m-0 pt-1 text-[13px] text-quiet">
+      Fine screw{" "}
+      <NumberField
+        label="Fine screw, degrees a turn"
+        value={antenna.deg_per_turn}
+        unit="deg"
+        digits={2}
+        width={40}
+        commit={(t) => set({ deg_per_turn: t })}
+      />{" "}
+      a turn, play{" "}
+      <NumberField
+        label="Play in the screw"
+        value={antenna.play_turns}
+        unit="count"
+        digits={2}
+        width={36}
+        commit={(t) => set({ play_turns: t })}
+      />{" "}
+      turns. Come to the top from one side always.
+    </p>
+  );
+}
+
+const INPUT =
+  "num h-8 w-full min-w-0 rounded-sm border border-tick bg-field px-1.5 text-right text-[13px]";
+
+function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna: Antenna }) {
+  const { sample, remove, clearAxis } = useAimWrites(antenna.id);
+  const [unit, setUnit] = useState(view.unit as "turn" | "flat" | "deg");
+  const [scale, setScale] = useState(view.scale as "db" | "pct" | "tone");
+  const [position, setPosition] = useState("");
+  const [reading, setReading] = useState("");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const fixed = view.samples.length > 0;
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const body = {
+      axis,
+      position,
+      reading,
+      unit: fixed ? (view.unit as "turn") : unit,
+      scale: fixed ? (view.scale as "db") : scale,
+    };
+    const said = await sample(body);
+    refuse(said);
+    if (!said) {
+      setPosition("");
+      setReading("");
+    }
+  };
+  return (
+    <section aria-label="Readings" className="pl-4 max-lg:pl-0">
+      <table className="w-full border-collapse text-[13px]">
+        <thead>
+          <tr className="border-line border-b text-quiet">
+            <th scope="col" className="py-1 text-right">
+              {fixed ? (
+                `at ${POSITION_UNIT[view.unit]}`
+              ) : (
+                <Choice
+                  label="Position in"
+                  value={unit}
+                  options={[
+                    ["turn", "turns"],
+                    ["flat", "flats"],
+                    ["deg", "degrees"],
+                  ]}
+                  onChange={setUnit}
+                />
+              )}
+            </th>
+            <th scope="col" className="text-right">
+              {fixed ? (
+                SCALE_UNIT[view.scale]
+              ) : (
+                <Choice
+                  label="Reading in"
+                  value={scale}
+                  options={[
+                    ["db", "dB"],
+                    ["pct", "%"],
+                    ["tone", "tone steps"],
+                  ]}
+                  onChange={setScale}
+                />
+              )}
+            </th>
+            <th scope="col" className="text-right">
+              off curve
+            </th>
+            <th scope="col" className="w-6">
+              <span className="sr-only">Remove</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {view.samples.map((s, i) => {
+            const off = view.peak.residuals[i];
+            const last = i === view.samples.length - 1;
+            return (
+              <tr
+                key={s.id}
+                className={`border-line border-b ${last ? `font-bold ${TEXT[view.peak.state]}` : ""}`}
+              >
+                <td className="num py-0.5 text-right">{figureOf(s.position, 2)}</td>
+                <td className="num text-right">{figureOf(s.reading, 1)}</td>
+                <td className="num text-right">
+                  {off == null ? "" : `${off > 0 ? "+" : ""}${figureOf(off, 1)}`}
+                </td>
+                <td>
+                  <button
+                    type="button"
+                    aria-label={`Remove the reading at ${s.position}`}
+                    onClick={() => remove("samples", s.id)}
+                    className="grid h-6 w-6 place-items-center"
+                  >
+                    <X size={14} aria-hidden="true" />
+                  </button>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <form onSubmit={add} className="mt-1.5 grid grid-cols-[1fr_1fr_auto] gap-2">
+        <label>
+          <span className="sr-only">Position</span>
+          <input
+            className={INPUT}
+            value={position}
+            inputMode="decimal"
+            required
+            placeholder={
+              view.peak.next_position == null ? "at" : figureOf(view.peak.next_position, 1)
+            }
+            onChange={(e) => setPosition(e.target.value)}
+          />
+        </label>
+        <label>
+          <span className="sr-only">Reading</span>
+          <input
+            className={INPUT}
+            value={reading}
+            inputMode="decimal"
+            required
+            placeholder="reads"
+            onChange={(e) => setReading(e.target.value)}
+          />
+        </label>
+        <button type="submit" className="plain-button">
+          Write
+        </button>
+      </form>
+      {refused && (
+        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </p>
+      )}
+      {fixed && (
+        <button
+          type="button"
+          className="mt-2 text-[13px] underline"
+          onClick={() => clearAxis(axis)}
+        >
+          Begin this axis anew
+        </button>
+      )}
+      {view.lobe.value != null && (
+        <div className="mt-2">
+          <GaugeLine
+            name="Width at 3 dB"
+            gauge={view.lobe}
+            width={70}
+            note={view.lobe.state === "in" ? "so it is the main lobe" : "may be a side lobe"}
+          />
+        </div>
+      )}
+    </section>
+  );
+}

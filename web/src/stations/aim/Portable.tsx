@@ -1,0 +1,271 @@
+import { useRef, useState } from "react";
+import { BigFigure } from "../../instruments/Figure";
+import { GaugeLine } from "../../instruments/GaugeLine";
+import { Title } from "../../instruments/table";
+import { useWidth } from "../../instruments/useWidth";
+import { Choice, NumberField, TextField, Tick } from "../../instruments/Value";
+import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
+import { useJob } from "../../service/job";
+import { fileTo } from "../../service/pages";
+import { useShown } from "../../shell/showing";
+import { figureOf } from "../../shell/units";
+import { useWrites } from "../edits";
+import { Search } from "./Find";
+import { useAimWrites } from "./useAimWrites";
+
+/** One screen for a dish that is set up again at each stop: large figures, search plan, base, stops. */
+export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { view } = useJob();
+  const { aim } = detail;
+  const at = useShown();
+  const [ref, width] = useWidth<HTMLDivElement>(420);
+  const least = view.answers.sky.targets.find((t) => t.id === aim.target);
+  const magnetic = at.north === "compass" || view.job.rig?.kind !== "none";
+  const cells: [string, string, number | null | undefined, "deg_true" | "deg_mag" | "deg"][] = [
+    [
+      "turn it, by compass",
+      aim.compass_deg == null ? "no compass figure here" : `${figureOf(aim.azimuth_deg, 1)}° true`,
+      aim.compass_deg,
+      "deg_mag",
+    ],
+    [
+      "tilt until the tool reads",
+      `${aim.inclinometer_words}; beam ${figureOf(aim.elevation_deg, 1)}° up`,
+      aim.inclinometer_deg,
+      "deg",
+    ],
+  ];
+  if (!magnetic || aim.compass_deg == null)
+    cells[0] = ["turn it to", "true north", aim.azimuth_deg, "deg_true"];
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10 gap-y-6 max-lg:grid-cols-1">
+      <section aria-label="Figures" className="min-w-0">
+        <p className="m-0 text-[15px]">
+          <b>{aim.target_name}</b> from{" "}
+          <b>
+            {(view.job.stops ?? []).find((s) => s.id === view.job.rig?.stop)?.name ??
+              view.answers.site.position}
+          </b>
+        </p>
+        {cells.map(([title, more, value, unit]) => (
+          <div key={title} className="border-line border-b py-2">
+            <p className="m-0 font-bold text-[17px]">{title}</p>
+            <BigFigure value={value} unit={unit} size={72} />
+            <p className="m-0 text-[15px]">{more}</p>
+          </div>
+        ))}
+        <div className="border-line border-b py-2">
+          <p className="m-0 font-bold text-[17px]">
+            {aim.skew_deg == null ? "polarisation" : `turn the LNB ${aim.skew_short}`}
+          </p>
+          {aim.skew_deg != null && (
+            <BigFigure value={Math.abs(aim.skew_deg)} unit="deg" size={72} />
+          )}
+          <p className="m-0 text-[15px]">{aim.skew_words}</p>
+        </div>
+        <p className="m-0 mt-2 text-[15px]">
+          Anything higher than{" "}
+          <b className="num">{figureOf(Math.max(aim.elevation_deg - 3, 0), 0)}°</b> in that
+          direction is in the way:{" "}
+          <b className="num">
+            {figureOf(Math.tan((Math.max(aim.elevation_deg - 3, 0) * Math.PI) / 180) * 10, 1)} m
+          </b>{" "}
+          above the dish at 10 m.
+          {least?.state === "out" && (
+            <b className="text-brick"> {aim.target_name} is not clear here.</b>
+          )}
+        </p>
+      </section>
+      <div className="grid content-start gap-6">
+        <section ref={ref} aria-label="Search plan" className="min-w-0">
+          <Search detail={detail} width={width} />
+        </section>
+        <Base detail={detail} />
+        <Stops />
+        <Learn detail={detail} antenna={antenna} />
+      </div>
+    </div>
+  );
+}
+
+function Base({ detail }: { detail: AimDetail }) {
+  const { view } = useJob();
+  const { edit } = useWrites();
+  const rig = view.job.rig!;
+  const set = (body: Record<string, unknown>) =>
+    edit((a) => client.PATCH("/api/jobs/{job_id}/rig", { params: a, body: body as never }));
+  const vehicle = rig.kind === "vehicle";
+  return (
+    <section aria-label="Base">
+      <Title>{vehicle ? "Vehicle roof" : "Tripod"}</Title>
+      <p className="m-0 border-line border-t pt-1 text-[13px] leading-7">
+        Stands on{" "}
+        <Choice
+          label="Stands on"
+          value={rig.kind ?? "tripod"}
+          options={[
+            ["tripod", "a tripod"],
+            ["vehicle", "a vehicle's roof"],
+            ["none", "a building"],
+          ]}
+          onChange={(kind) => set({ kind })}
+        />
+        , off level{" "}
+        <NumberField
+          label="Base off level"
+          value={rig.base_level_deg}
+          unit="deg"
+          width={40}
+          commit={(t) => set({ base_level_deg: t })}
+        />
+        {vehicle && (
+          <>
+            , gap under it{" "}
+            <NumberField
+              label="Gap under the base"
+              value={rig.gap_mm}
+              unit="mm"
+              digits={0}
+              width={36}
+              commit={(t) => set({ gap_mm: t })}
+            />
+            , nearest thing{" "}
+            <NumberField
+              label="Nearest thing on the roof"
+              value={rig.nearest_mm}
+              unit="mm"
+              digits={0}
+              width={48}
+              commit={(t) => set({ nearest_mm: t })}
+            />{" "}
+            away,{" "}
+            <NumberField
+              label="Its height above the roof"
+              value={rig.highest_mm}
+              unit="mm"
+              digits={0}
+              width={48}
+              commit={(t) => set({ highest_mm: t })}
+            />{" "}
+            high
+          </>
+        )}
+        , cable{" "}
+        <NumberField
+          label="Cable to the receiver"
+          value={rig.cable_m}
+          unit="m"
+          width={40}
+          commit={(t) => set({ cable_m: t })}
+        />
+      </p>
+      {detail.rig.map((r) => (
+        <GaugeLine key={r.key} name={r.name} gauge={r.gauge} width={70} note={r.origin} />
+      ))}
+      {vehicle && (
+        <p className="m-0 mt-1">
+          <Tick
+            label="Stowed before travel"
+            on={rig.stowed ?? false}
+            onChange={(stowed) => set({ stowed })}
+          />
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Stops() {
+  const { view } = useJob();
+  const { edit, row } = useWrites();
+  const file = useRef<HTMLInputElement>(null);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const stops = view.job.stops ?? [];
+  const here = view.job.rig?.stop;
+  const add = (position: string) =>
+    edit((a) =>
+      client.POST("/api/jobs/{job_id}/stops", { params: a, body: { name: "", position } }),
+    );
+  return (
+    <section aria-label="Stops">
+      <Title note="the kit's learned zero goes along">Stops</Title>
+      <ul className="m-0 list-none border-line border-t p-0 text-[15px]">
+        {stops.map((s) => (
+          <li key={s.id} className="flex min-h-11 items-center gap-3 border-line border-b">
+            <span className="min-w-0 flex-1">
+              <b>{s.name}</b>
+              <span className="num block text-[13px] text-quiet">{s.position_text}</span>
+            </span>
+            {s.id === here ? (
+              <b className="text-verdigris">here</b>
+            ) : (
+              <button
+                type="button"
+                className="plain-button min-h-11"
+                onClick={() =>
+                  edit((a) =>
+                    client.POST("/api/jobs/{job_id}/stops/{row_id}/here", { params: row(a, s.id) }),
+                  )
+                }
+              >
+                Set up here
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p className="m-0 mt-2 flex flex-wrap items-center gap-3 text-[13px]">
+        <b>+</b>
+        <TextField
+          label="Position of the next stop"
+          value=""
+          width={190}
+          commit={add}
+          clearAfter
+          placeholder="70.468 N 24.930 E"
+        />
+        <button type="button" className="plain-button" onClick={() => file.current?.click()}>
+          GPX file
+        </button>
+        <input
+          ref={file}
+          type="file"
+          accept=".gpx"
+          aria-label="GPX file"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={async (e) => {
+            const chosen = e.target.files?.[0];
+            e.target.value = "";
+            if (chosen) refuse(await edit(fileTo("/stops/gpx", "application/gpx+xml", chosen)));
+          }}
+        />
+      </p>
+      {refused && (
+        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Learn({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { zero } = useAimWrites(antenna.id);
+  return (
+    <p className="m-0 text-[13px] leading-6">
+      The tool is known to read <b className="num">{figureOf(antenna.scale_zero_deg ?? 0, 1)}°</b>{" "}
+      too high. Peaked? Then learn it anew: it reads{" "}
+      <TextField
+        label="Reading on the peaked satellite"
+        value=""
+        width={56}
+        number
+        clearAfter
+        commit={zero}
+        placeholder={figureOf(detail.aim.inclinometer_deg ?? 0, 1)}
+        suffix="°"
+      />
+    </p>
+  );
+}

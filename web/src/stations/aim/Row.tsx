@@ -1,0 +1,182 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import { FeedBar } from "../../instruments/FeedBar";
+import { StateWord } from "../../instruments/StateMark";
+import { Cell, Head, Table } from "../../instruments/table";
+import { useWidth } from "../../instruments/useWidth";
+import { NumberField } from "../../instruments/Value";
+import { type AimDetail, type Antenna, client } from "../../service/client";
+import { useJob } from "../../service/job";
+import { figureOf } from "../../shell/units";
+import { useWrites } from "../edits";
+import { useAimWrites } from "./useAimWrites";
+
+/** Several satellites on one dish: tilt, feed offsets in mm, loss of each, room between them. */
+export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const [ref, width] = useWidth<HTMLDivElement>(470);
+  const { set } = useAimWrites(antenna.id);
+  const row = detail.row;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-8 gap-y-6 max-lg:grid-cols-1">
+      <section ref={ref} aria-label="Row of feeds" className="min-w-0">
+        {row ? (
+          <>
+            <h2 className="m-0 mb-1 font-bold text-[19px]">{row.tilt_words}</h2>
+            <FeedBar row={row} lnbWidth={antenna.lnb_width_mm ?? 60} width={width} />
+          </>
+        ) : (
+          <p className="m-0 text-[13px]">
+            {antenna.mounting === "polar"
+              ? "A motor turns one feed to every satellite: see Motor."
+              : "One satellite so far. Add another, and the tilt of the bar and the place of each feed are computed."}
+          </p>
+        )}
+        <p className="m-0 mt-2 text-[13px] leading-6">
+          LNB{" "}
+          <NumberField
+            label="LNB width"
+            value={antenna.lnb_width_mm}
+            unit="mm"
+            digits={0}
+            width={36}
+            commit={(t) => set({ lnb_width_mm: t })}
+          />{" "}
+          wide, f/D{" "}
+          <NumberField
+            label="f/D"
+            value={antenna.focal_ratio}
+            unit="count"
+            digits={2}
+            width={40}
+            commit={(t) => set({ focal_ratio: t })}
+          />
+          {row && (
+            <>
+              , focal length <b className="num">{figureOf(row.focal_mm, 0)} mm</b>, beam deviation{" "}
+              <b className="num">{figureOf(row.beam_deviation, 2)}</b>; two feeds side by side need
+              satellites <b className="num">{figureOf(row.least_spacing_deg, 1)}°</b> apart.
+            </>
+          )}
+        </p>
+      </section>
+      <section aria-label="Satellites of this dish">
+        <Feeds detail={detail} antenna={antenna} />
+        <Add antenna={antenna} />
+      </section>
+    </div>
+  );
+}
+
+function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { view } = useJob();
+  const { edit, row: at } = useWrites();
+  const { remove } = useAimWrites(antenna.id);
+  if (!detail.row) return null;
+  return (
+    <Table
+      title="Feeds"
+      least={500}
+      heads={
+        <>
+          <Head right>along °</Head>
+          <Head right>feed mm</Head>
+          <Head right>set at mm</Head>
+          <Head right>LNB turn °</Head>
+          <Head right>loss dB</Head>
+          <Head right>room mm</Head>
+          <Head>
+            <span className="sr-only">Remove</span>
+          </Head>
+        </>
+      }
+    >
+      {detail.row.feeds.map((f) => {
+        const feed = (view.job.feeds ?? []).find(
+          (x) => x.antenna === antenna.id && x.target === f.line.target,
+        );
+        return (
+          <tr key={f.line.target} className="border-line border-b">
+            <th scope="row" className="py-1.5">
+              <span className="flex items-center gap-2">
+                <StateWord state={f.state as "in"} /> <b>{f.line.name}</b>
+                {!feed && <span className="text-quiet">in the focus</span>}
+              </span>
+            </th>
+            <Cell right>{figureOf(f.line.across_deg, 2)}</Cell>
+            <Cell right>{figureOf(f.line.offset_mm, 0)}</Cell>
+            <Cell right>
+              {feed && (
+                <NumberField
+                  label={`Feed of ${f.line.name} set at`}
+                  value={feed.placed_mm}
+                  unit="mm"
+                  digits={0}
+                  width={44}
+                  showUnit={false}
+                  commit={(t) =>
+                    edit((a) =>
+                      client.PATCH("/api/jobs/{job_id}/feeds/{row_id}", {
+                        params: at(a, feed.id),
+                        body: { placed_mm: t } as never,
+                      }),
+                    )
+                  }
+                />
+              )}
+            </Cell>
+            <Cell right>{f.lnb_turn_deg == null ? "none" : figureOf(f.lnb_turn_deg, 1)}</Cell>
+            <Cell right>{figureOf(f.line.loss_db, 1)}</Cell>
+            <Cell right>{f.line.gap_mm == null ? "" : figureOf(f.line.gap_mm, 0)}</Cell>
+            <td>
+              {feed && (
+                <button
+                  type="button"
+                  aria-label={`Take ${f.line.name} off the dish`}
+                  onClick={() => remove("feeds", feed.id)}
+                  className="grid h-6 w-6 place-items-center"
+                >
+                  <X size={14} aria-hidden="true" />
+                </button>
+              )}
+            </td>
+          </tr>
+        );
+      })}
+    </Table>
+  );
+}
+
+function Add({ antenna }: { antenna: Antenna }) {
+  const { view } = useJob();
+  const { feed } = useAimWrites(antenna.id);
+  const taken = new Set([
+    antenna.target,
+    ...(view.job.feeds ?? []).filter((f) => f.antenna === antenna.id).map((f) => f.target),
+  ]);
+  const free = (view.job.targets ?? []).filter((t) => t.kind === "satellite" && !taken.has(t.id));
+  const [chosen, choose] = useState("");
+  if (!free.length)
+    return <p className="m-0 mt-2 text-[13px] text-quiet">Further satellites are added at Sky.</p>;
+  const id = free.some((t) => t.id === chosen) ? chosen : free[0]!.id;
+  return (
+    <p className="m-0 mt-2 flex items-center gap-3 text-[13px]">
+      <b>+</b>
+      <select
+        aria-label="One more satellite"
+        value={id}
+        onChange={(e) => choose(e.target.value)}
+        className="h-8 rounded-sm border border-tick bg-field px-2"
+      >
+        {free.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name} {Math.abs(t.orbit_deg_e ?? 0).toFixed(1)}°{" "}
+            {(t.orbit_deg_e ?? 0) >= 0 ? "E" : "W"}
+          </option>
+        ))}
+      </select>
+      <button type="button" className="plain-button" onClick={() => feed(id)}>
+        Add to this dish
+      </button>
+    </p>
+  );
+}

@@ -1,0 +1,162 @@
+import { StateMark, TEXT } from "../../instruments/StateMark";
+import type { Preview, Problem, Remedy } from "../../service/client";
+import { useJob } from "../../service/job";
+import { useTakeFix } from "../../shell/Problems";
+import { plain, Say, useShown } from "../../shell/showing";
+import { shown } from "../../shell/units";
+
+/** Problems of the sky with every remedy that was found, as a choice that shows its effect first. */
+export function Remedies({
+  fix,
+  onTry,
+  preview,
+}: {
+  fix: string | null;
+  onTry: (fix: string | null) => void;
+  preview?: Preview;
+}) {
+  const { view } = useJob();
+  const { problems, remedies } = view.answers.sky;
+  return (
+    <section aria-label="Problems" className="border-line xl:border-l xl:pl-6">
+      {problems.length === 0 && (
+        <p className="m-0 text-[13px] text-quiet">Every target stands clear, also later.</p>
+      )}
+      {problems.map((p, i) => (
+        <OneProblem
+          key={`${p.code}${p.place}`}
+          problem={p}
+          remedies={remedies.filter((r) => p.code === "clearance" && r.target === p.ref)}
+          fix={fix}
+          onTry={onTry}
+          preview={preview}
+          first={i === 0}
+        />
+      ))}
+    </section>
+  );
+}
+
+function OneProblem({
+  problem: p,
+  remedies,
+  fix,
+  onTry,
+  preview,
+  first,
+}: {
+  problem: Problem;
+  remedies: Remedy[];
+  fix: string | null;
+  onTry: (fix: string | null) => void;
+  preview?: Preview;
+  first: boolean;
+}) {
+  const at = useShown();
+  const take = useTakeFix();
+  const chosen = remedies.find((r) => r.fix === fix);
+  const figure = p.gauge?.value != null ? shown(p.gauge.value, p.gauge.unit, 1, at) : null;
+  const row = "grid grid-cols-[48px_1fr] gap-x-1 text-[13px] leading-[18px]";
+  return (
+    <div className={first ? "" : "mt-4 border-line border-t pt-3"}>
+      <h2 className="m-0 mb-1.5 flex items-center gap-2.5 font-bold text-[15px]">
+        <StateMark state={p.state} />
+        <span>
+          <Say it={p.title} />
+          <span className="sr-only">, {p.state}</span>
+        </span>
+      </h2>
+      {figure && (
+        <p className={`${row} m-0`}>
+          <span className="text-quiet">figure</span>
+          <span>
+            <b className={`num ${TEXT[p.state]}`}>{figure.figure}</b>
+            {figure.unit.startsWith("°") ? figure.unit : ` ${figure.unit}`}
+          </span>
+        </p>
+      )}
+      <p className={`${row} m-0`}>
+        <span className="text-quiet">limit</span>
+        <span>
+          <Say it={p.limit} />, {p.origin}
+        </span>
+      </p>
+      <div className={`${row} mt-0.5`}>
+        <span className="text-quiet">do</span>
+        {remedies.length === 0 ? (
+          <span>
+            <Say it={p.remedy} />
+          </span>
+        ) : (
+          <fieldset className="m-0 border-0 p-0">
+            <legend className="sr-only">Remedies for {p.place}</legend>
+            {remedies.map((r) => (
+              <label key={r.fix} className="mb-1 flex min-h-6 cursor-pointer gap-2">
+                <input
+                  type="radio"
+                  name={`remedy-${p.ref}`}
+                  checked={fix === r.fix}
+                  onChange={() => onTry(r.fix)}
+                  className="mt-0.5 h-4 w-4 shrink-0 accent-(--color-ink)"
+                />
+                <span>
+                  <b>
+                    <Say it={r.title} />
+                  </b>
+                  <span className="block text-quiet">
+                    <Say it={r.effect} />
+                  </span>
+                </span>
+              </label>
+            ))}
+          </fieldset>
+        )}
+      </div>
+      {chosen && (
+        <div className="mt-1 flex items-start justify-between gap-3 text-[13px] text-quiet">
+          <span>
+            Shown dashed in the picture
+            {preview && <Elsewhere preview={preview} />}
+          </span>
+          <button
+            type="button"
+            className="copper-button shrink-0"
+            onClick={() => take(chosen.fix).then(() => onTry(null))}
+          >
+            {plain(chosen.title, at)
+              .replace(/^(Raise|Move) the mount /, "$1 ")
+              .replace(/^Have .* cut/, "Note it cut")}
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** What the remedy changes at other stations. */
+export function Elsewhere({ preview }: { preview: Preview }) {
+  const { view } = useJob();
+  const changed = preview.stations.filter((s) => {
+    const now = view.answers.stations.find((x) => x.key === s.key);
+    return (
+      s.key !== "sky" &&
+      s.key !== "handover" &&
+      now &&
+      (now.figure !== s.figure || now.state !== s.state)
+    );
+  });
+  if (!changed.length) return <span className="block">Other stations stay as they are.</span>;
+  return (
+    <>
+      {changed.map((s) => {
+        const now = view.answers.stations.find((x) => x.key === s.key)!;
+        return (
+          <span key={s.key} className="block">
+            {s.name}: {now.figure} to {s.figure},{" "}
+            <b className={TEXT[s.state]}>{s.state === "todo" ? "to do" : s.state}</b>
+          </span>
+        );
+      })}
+    </>
+  );
+}
