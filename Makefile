@@ -50,7 +50,7 @@ screenshots: setup .setup-dev
 	$(BIN)/python docs/screenshots/make.py
 
 # After a change of the service: the OpenAPI document and the web client's types.
-client: setup
+client: .setup-run .setup-web
 	$(BIN)/evtro openapi > docs/openapi.json
 	cd web && npm run types --silent  # the build makes them too
 

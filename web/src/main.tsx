@@ -8,6 +8,7 @@ import "./styles.css";
 
 const Jobs = lazy(() => import("./jobs/Jobs"));
 const Parts = lazy(() => import("./parts/Parts"));
+const Quick = lazy(() => import("./jobs/Quick"));
 const SettingsPage = lazy(() => import("./settings/SettingsPage"));
 
 const queries = new QueryClient({
@@ -30,6 +31,14 @@ const router = createBrowserRouter([
     element: (
       <Suspense>
         <Parts />
+      </Suspense>
+    ),
+  },
+  {
+    path: "/quick",
+    element: (
+      <Suspense>
+        <Quick />
       </Suspense>
     ),
   },

@@ -107,5 +107,5 @@ def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers)
     a = answers
     return sheet(
         wanted_job(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
-        [p for key in STATIONS[:7] for p in getattr(a, key).problems],
+        [p for key in STATIONS[:7] for p in getattr(a, key).problems], a.sky,
     )  # fmt: skip

@@ -17,7 +17,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     A loop in the run is let through: the run shows it and the rest is computed.
     """
     for name in ("outlets", "targets", "carriers", "obstructions", "antennas", "conductors",
-                 "parts", "links", "readings", "marks", "spots", "feeds", "samples", "trials", "locks",
+                 "parts", "links", "readings", "marks", "spots", "feeds", "samples", "presets", "trials", "locks",
                  "beams", "stops"):  # fmt: skip
         ids = [row.id for row in getattr(job, name)]
         twice = (
@@ -36,7 +36,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     _known("parts", "antenna", [p.antenna for p in job.parts], antennas)
     _known("parts", "outlet", [p.outlet for p in job.parts], outlets)
     _known("parts", "target", [p.target for p in job.parts], targets)
-    for rows in ("feeds", "samples", "trials", "locks"):
+    for rows in ("feeds", "presets", "samples", "trials", "locks"):
         _known(rows, "antenna", [r.antenna for r in getattr(job, rows)], antennas)
     _known("feeds", "target", [f.target for f in job.feeds], targets)
     _known("beams", "target", [b.target for b in job.beams], targets)

@@ -15,12 +15,12 @@ from .sky import moves
 PREFIX = {
     "outlets": "o", "targets": "t", "carriers": "c", "obstructions": "b", "antennas": "a",
     "conductors": "e", "readings": "r", "marks": "m", "spots": "s", "feeds": "f",
-    "samples": "q", "trials": "y", "locks": "k", "beams": "w", "stops": "h",
+    "samples": "q", "presets": "z", "trials": "y", "locks": "k", "beams": "w", "stops": "h",
 }  # fmt: skip
 NAMES = {
     "outlets": "outlet", "targets": "target", "carriers": "carrier", "obstructions": "obstruction",
     "antennas": "antenna", "conductors": "conductor", "parts": "part", "links": "cable",
-    "spots": "mounting place", "feeds": "feed", "samples": "reading", "trials": "try",
+    "spots": "mounting place", "feeds": "feed", "samples": "reading", "presets": "zone", "trials": "try",
     "locks": "lock", "beams": "beam", "stops": "stop",
 }  # fmt: skip
 
@@ -97,7 +97,7 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
         job = job.model_copy(
             update={
                 each: tuple(r for r in getattr(job, each) if r.antenna != row_id)
-                for each in ("feeds", "samples", "trials", "locks")
+                for each in ("feeds", "presets", "samples", "trials", "locks")
             }
         )
     return job

@@ -173,6 +173,7 @@ class Antenna(Row):
     skew_turns: Literal["lnb", "dish"] = "lnb"
     level_reads: Literal["0", "90"] = "0"
     mounting: Literal["fixed", "multi", "polar"] = "fixed"
+    coarse_first: Literal["elevation", "azimuth"] = "elevation"
     focal_ratio: Annotated[float, Field(title="f/D", ge=0.2, le=2)] = 0.6
     reflector_height_mm: Annotated[
         float | None, In("mm"), Field(title="Reflector, long axis", ge=100, le=20_000)
@@ -219,6 +220,15 @@ class SatelliteFeed(Row):
     placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = (
         None
     )
+
+
+class Preset(Row):
+    """A zone of a maker's multi-satellite mount, as its sheet gives it: a name and a tilt."""
+
+    id: Id
+    antenna: Id
+    name: Name
+    tilt_deg: Annotated[float, In("deg"), Field(title="Tilt of the zone", ge=-180, le=180)]
 
 
 class Sample(Row):
@@ -442,6 +452,7 @@ class Job(Row):
     antennas: Annotated[tuple[Antenna, ...], Field(max_length=32)] = ()
     spots: Annotated[tuple[Spot, ...], Field(max_length=24)] = ()
     feeds: Annotated[tuple[SatelliteFeed, ...], Field(max_length=200)] = ()
+    presets: Annotated[tuple[Preset, ...], Field(max_length=100)] = ()
     samples: Annotated[tuple[Sample, ...], Field(max_length=2000)] = ()
     trials: Annotated[tuple[Trial, ...], Field(max_length=500)] = ()
     locks: Annotated[tuple[Lock, ...], Field(max_length=500)] = ()

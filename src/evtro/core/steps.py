@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from .aim.answer import Aim, AimAnswer
+from .aim.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
 from .coax.answer import CoaxAnswer
 from .earth.answer import EarthAnswer
 from .job import Job
@@ -134,10 +135,45 @@ def _sky(job: Job) -> list[Step]:
 
 
 def _aim(job: Job, answer: AimAnswer) -> list[Step]:
-    steps: list[Step] = []
+    steps: list[Step] = _rig(job)
     for a in answer.aims:
         steps += _dish(job, a) if a.kind == "dish" else _array(a)
     return steps
+
+
+def _rig(job: Job) -> list[Step]:
+    """A tripod or a vehicle's roof, before its dish turns. Common practice, no source."""
+    if job.rig.kind == "none":
+        return []
+    level = LEVEL_DEG if job.rig.kind == "vehicle" else TRIPOD_LEVEL_DEG
+    found = [
+        Step(
+            "rig.level",
+            (
+                "Level the base"
+                if job.rig.kind == "vehicle"
+                else "Level the tripod and load its legs",
+            ),
+            Quantity(level, "deg"),
+            ("or better, in two directions",),
+            "Wind" if job.rig.kind == "tripod" else "Moving reflector",
+            "A dish that falls hurts: weigh the tripod down and keep children away."
+            if job.rig.kind == "tripod"
+            else "Nobody on the roof, no hand and no cable under the reflector while it turns.",
+            "It is weighed down" if job.rig.kind == "tripod" else "The roof is free",
+            gauge(job.rig.base_level_deg, "deg", 0.0, level),
+        )
+    ]
+    if job.rig.kind == "vehicle":
+        found += [
+            Step("rig.circle", ("Nothing higher than this inside the clear circle",),
+                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
+            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
+                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
+            Step("rig.deploy", ("Deploy, and watch the first full turn",),
+                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
+        ]  # fmt: skip
+    return found
 
 
 def _dish(job: Job, a: Aim) -> list[Step]:
@@ -214,6 +250,10 @@ def _dish(job: Job, a: Aim) -> list[Step]:
             gate="It cannot transmit now",
         ),
     ]  # fmt: skip
+    antenna = next((x for x in job.antennas if x.id == a.antenna), None)
+    if antenna is not None and antenna.coarse_first == "azimuth":
+        turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
+        steps.insert(1, steps.pop(turn))
     return steps
 
 

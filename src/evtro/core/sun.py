@@ -69,7 +69,7 @@ def track(
 ) -> list[tuple[float, float, float]]:
     """The sun above the horizon through a day: rows of hour UTC, azimuth, elevation [deg], each
     quarter of an hour."""
-    hours = np.arange(0, 24.01, 0.25)
+    hours = np.arange(0, 24, 0.25)
     az, el = sun(latitude_deg, longitude_deg, midnight_s(day) + hours * 3600)
     up = el > -0.9
     return [

@@ -133,7 +133,7 @@ def alder_terrace() -> Job:
         antennas=(
             Antenna(id="a1", kind="dish", name="Dish 1.0 m", target="t1", diameter_m=1.0, offset_deg=24.6,
                     mounting="multi", skew_turns="dish", level_reads="90", focal_ratio=0.66, datum="structure",
-                    constant_deg=12.6, on_mast_m=0.4, wind_area_m2=0.85, deg_per_turn=0.7, lnb_width_mm=52),
+                    constant_deg=12.6, on_mast_m=0.4, wind_area_m2=0.85, deg_per_turn=0.7, lnb_width_mm=46),
         ),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
         conductors=(

@@ -102,6 +102,7 @@ CarrierPatch = patch_of(model.Carrier, "CarrierPatch", ("id", "target", "frequen
 ObstructionPatch = patch_of(model.Obstruction, "ObstructionPatch", ("id", "seen_from_m"))
 SpotPatch = patch_of(model.Spot, "SpotPatch")
 FeedPatch = patch_of(model.SatelliteFeed, "FeedPatch", ("id", "antenna", "target"))
+PresetPatch = patch_of(model.Preset, "PresetPatch", ("id", "antenna"))
 SamplePatch = patch_of(model.Sample, "SamplePatch", ("id", "antenna"))
 TrialPatch = patch_of(model.Trial, "TrialPatch", ("id", "antenna"))
 LockPatch = patch_of(model.Lock, "LockPatch", ("id", "antenna"))
@@ -203,6 +204,13 @@ class NewFeed(Closed):
     """One more satellite for a dish."""
 
     target: Annotated[str, Field(max_length=12)]
+
+
+class NewPreset(Closed):
+    """A zone of a maker's mount, as its sheet gives it."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    tilt_deg: Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class NewSample(Closed):
@@ -321,7 +329,7 @@ class TakeFix(Closed):
 class Settings(Closed):
     """The interface's settings, kept in the database."""
 
-    theme: Literal["day", "night", "system"] = "system"
+    theme: Literal["day", "night", "sun", "system"] = "system"
     units: Literal["profile", "metric", "us"] = "profile"
     level: Literal["profile", "dbuv", "dbmv", "dbm"] = "profile"
     north: Literal["true", "compass"] = "true"

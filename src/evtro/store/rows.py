@@ -25,6 +25,7 @@ LISTS: dict[str, tuple[str, type[model.Row]]] = {
     "antenna": ("antennas", model.Antenna),
     "spot": ("spots", model.Spot),
     "feed": ("feeds", model.SatelliteFeed),
+    "preset": ("presets", model.Preset),
     "sample": ("samples", model.Sample),
     "trial": ("trials", model.Trial),
     "lock": ("locks", model.Lock),

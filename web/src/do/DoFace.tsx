@@ -11,6 +11,8 @@ import { useJob } from "../service/job";
 import { plain, Say, useShown } from "../shell/showing";
 import { STATIONS, type StationKey } from "../shell/stations";
 import { shown } from "../shell/units";
+import { useAwake } from "./awake";
+import { PeakPad } from "./PeakPad";
 
 /** The steps of a station, one at a time, danger first. */
 export default function DoFace({ station }: { station: StationKey }) {
@@ -24,6 +26,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   const i = Math.min(at ?? (firstOpen < 0 ? steps.length - 1 : firstOpen), steps.length - 1);
   const step = steps[i];
   const go = useNavigate();
+  useAwake(true);
   if (!step)
     return <p className="px-4 py-4 text-[17px]">Nothing to do here yet: plan the station first.</p>;
   const put = (body: { done?: boolean; danger_read?: boolean; value?: string; note?: string }) =>
@@ -106,6 +109,9 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const marks = new Set((view.job.marks ?? []).filter((m) => m.done_at).map((m) => m.step));
   const keys = Object.values(view.answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
+  const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
+  const dish = (view.job.antennas ?? []).some((a) => a.id === found?.[1] && a.kind === "dish");
+  const pad = dish ? found : null;
   const shut = Boolean(step.danger) && !mark?.danger_read;
   return (
     <section
@@ -161,6 +167,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           </p>
         )}
       </div>
+      {pad && <PeakPad antenna={pad[1]!} locking={pad[2] === "lock"} />}
       {step.measure && <Measure key={step.key} step={step} value={mark?.value ?? null} put={put} />}
       <label className="mt-auto block">
         <span className="text-quiet">Note</span>

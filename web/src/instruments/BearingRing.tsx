@@ -31,7 +31,7 @@ export function BearingRing({
   return (
     <svg
       viewBox="0 0 340 276"
-      className="w-full"
+      className="mx-auto h-[236px] max-w-full"
       role="img"
       aria-label={`Bearing ${figureOf(azimuth, 1)}° true${compass == null ? "" : `, ${figureOf(compass, 1)}° by compass`}`}
     >

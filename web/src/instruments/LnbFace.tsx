@@ -18,7 +18,7 @@ export function LnbFace({ turn, view }: { turn: number; view: "behind" | "front"
   return (
     <svg
       viewBox="0 0 340 276"
-      className="w-full"
+      className="mx-auto h-[236px] max-w-full"
       role="img"
       aria-label={`LNB turned ${figureOf(Math.abs(turn), 1)}° ${turn >= 0 ? "clockwise" : "anticlockwise"}, seen from ${view === "behind" ? "behind the dish" : "in front"}`}
     >

@@ -110,7 +110,7 @@ export function PeakPlot({
         <Back from={x(here)} to={x(peak.centre)} y={bottom - 8} />
       )}
       <line x1="34" x2={width - 14} y1={axis} y2={axis} stroke="var(--color-rail)" />
-      {x.ticks(9).map((t) => (
+      {x.ticks(Math.max(Math.floor(width / 62), 3)).map((t) => (
         <g key={t}>
           <line x1={x(t)} x2={x(t)} y1={axis} y2={axis + 5} stroke="var(--color-ink)" />
           <text x={x(t)} y={axis + 20} textAnchor="middle" fontSize="12" className="mono">

@@ -20,13 +20,14 @@ export function SearchPicture({
   width: number;
 }) {
   const rows = plan.passes;
-  const reach = plan.half_width_deg + 3;
-  const ys = rows.map((p) => p.elevation_deg);
+  const off = (az: number) => ((((az - azimuth + 180) % 360) + 360) % 360) - 180;
+  const across = rows.map((p) => (plan.upright ? off(p.at_deg) : plan.half_width_deg));
+  const reach = Math.max(...across.map(Math.abs)) + 3;
+  const ys = rows.flatMap((p) => (plan.upright ? [p.from_deg, p.to_deg] : [p.at_deg]));
   const low = Math.min(...ys) - beamwidth - 1;
   const high = Math.max(...ys) + beamwidth + 1;
   const px = Math.min((width - 60) / (2 * reach), 300 / (high - low), 40);
   const height = Math.max((high - low) * px + 34, 120);
-  const off = (az: number) => ((((az - azimuth + 180) % 360) + 360) % 360) - 180;
   const x = (az: number) => width / 2 + off(az) * px;
   const y = (el: number) => (height - 28) / 2 - (el - (low + high) / 2) * px;
   const ticks = Array.from({ length: 21 }, (_, i) => Math.round(azimuth) - 10 + i).filter(
@@ -41,42 +42,9 @@ export function SearchPicture({
       aria-label={`${rows.length} passes, each ${figureOf(2 * plan.half_width_deg, 1)}° wide`}
     >
       {rows.map((p, i) => {
-        const [x1, x2] = [x(p.from_deg), x(p.to_deg)];
-        const yy = y(p.elevation_deg);
-        const right = x2 > x1;
-        return (
-          <g key={p.elevation_deg}>
-            <rect
-              x={Math.min(x1, x2)}
-              y={yy - (beamwidth / 2) * px}
-              width={Math.abs(x2 - x1)}
-              height={beamwidth * px}
-              fill="var(--color-halo)"
-              opacity="0.6"
-            />
-            <line
-              x1={x1}
-              x2={x2 - (right ? 8 : -8)}
-              y1={yy}
-              y2={yy}
-              stroke="var(--color-copper)"
-              strokeWidth="2"
-            />
-            <path
-              d={right ? `M${x2} ${yy}l-10 -5v10z` : `M${x2} ${yy}l10 -5v10z`}
-              fill="var(--color-copper)"
-            />
-            <text
-              x={x1 + (right ? -6 : 6)}
-              y={yy + 4.5}
-              textAnchor={right ? "end" : "start"}
-              fontSize="13"
-              fontWeight="700"
-            >
-              {i + 1}
-            </text>
-          </g>
-        );
+        const from = plan.upright ? [x(p.at_deg), y(p.from_deg)] : [x(p.from_deg), y(p.at_deg)];
+        const to = plan.upright ? [x(p.at_deg), y(p.to_deg)] : [x(p.to_deg), y(p.at_deg)];
+        return <Sweep key={p.at_deg} n={i + 1} from={from} to={to} wide={beamwidth * px} />;
       })}
       {others
         .filter((o) => Math.abs(off(o.azimuth)) < reach && o.elevation > low && o.elevation < high)
@@ -137,5 +105,37 @@ export function SearchPicture({
         °T
       </text>
     </svg>
+  );
+}
+
+/** One pass: the strip that the beam covers and the way it goes. */
+function Sweep({ n, from, to, wide }: { n: number; from: number[]; to: number[]; wide: number }) {
+  const [x1, y1] = [from[0]!, from[1]!];
+  const [x2, y2] = [to[0]!, to[1]!];
+  const length = Math.hypot(x2 - x1, y2 - y1);
+  const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI;
+  return (
+    <g transform={`translate(${x1} ${y1}) rotate(${turn})`}>
+      <rect
+        x="0"
+        y={-wide / 2}
+        width={length}
+        height={wide}
+        fill="var(--color-halo)"
+        opacity="0.6"
+      />
+      <line x1="0" x2={length - 8} y1="0" y2="0" stroke="var(--color-copper)" strokeWidth="2" />
+      <path d={`M${length} 0l-10 -5v10z`} fill="var(--color-copper)" />
+      <text
+        transform={`rotate(${-turn})`}
+        x="0"
+        y="-6"
+        textAnchor="middle"
+        fontSize="13"
+        fontWeight="700"
+      >
+        {n}
+      </text>
+    </g>
   );
 }

@@ -1,3 +1,4 @@
+import { useRef, useState } from "react";
 import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../shell/showing";
 import { figureOf } from "../shell/units";
@@ -20,6 +21,7 @@ type Props = {
   keepClear: number;
   declination: number | null;
   label: string;
+  onTop?: (id: string, top_deg: number) => void;
   children?: React.ReactNode;
 };
 
@@ -87,7 +89,7 @@ export function Skyline(p: Props) {
           />
         ))}
         {p.skyline.map((shape) => (
-          <Shape key={shape.id} shape={shape} s={s} />
+          <Shape key={shape.id} shape={shape} s={s} onTop={p.onTop} />
         ))}
         {(p.previewed ?? []).map((shape) => (
           <Edge key={shape.id} shape={shape} s={s} colour="var(--color-verdigris)" note="" />
@@ -207,7 +209,18 @@ function Arc({ arc, s, clear }: { arc: Props["arc"]; s: Scale; clear: number[] }
   );
 }
 
-function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
+function Shape({
+  shape,
+  s,
+  onTop,
+}: {
+  shape: Silhouette;
+  s: Scale;
+  onTop?: (id: string, top_deg: number) => void;
+}) {
+  // Dragged: how far the top was pulled, in pixels; the row is written when it is let go.
+  const [pull, setPull] = useState<number | null>(null);
+  const start = useRef(0);
   const first = shape.points[0];
   const last = shape.points[shape.points.length - 1];
   if (!first || !last) return null;
@@ -231,8 +244,40 @@ function Shape({ shape, s }: { shape: Silhouette; s: Scale }) {
         fill="var(--color-ground)"
         stroke="var(--color-ink)"
         strokeWidth="1.2"
+        className={onTop ? "cursor-ns-resize" : undefined}
+        style={{ touchAction: "none" }}
+        onPointerDown={(e) => {
+          if (!onTop) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          start.current = e.clientY;
+          setPull(0);
+        }}
+        onPointerMove={(e) => pull !== null && setPull(e.clientY - start.current)}
+        onPointerUp={() => {
+          if (pull !== null && Math.abs(pull) > 2)
+            onTop?.(shape.id, Math.round((shape.top_deg - pull / PX) * 10) / 10);
+          setPull(null);
+        }}
+        onPointerCancel={() => setPull(null)}
       />
+      {pull !== null && Math.abs(pull) > 2 && (
+        <g pointerEvents="none">
+          <line
+            x1={x0}
+            x2={x1}
+            y1={s.y(shape.top_deg) + pull}
+            y2={s.y(shape.top_deg) + pull}
+            stroke="var(--color-copper)"
+            strokeWidth="2"
+            strokeDasharray="5 3"
+          />
+          <text x={x1 + 6} y={s.y(shape.top_deg) + pull + 4} fontSize="13" className="mono">
+            {figureOf(shape.top_deg - pull / PX, 1)}°
+          </text>
+        </g>
+      )}
       <text
+        pointerEvents="none"
         x={middle}
         y={inside ? (low + s.sky) / 2 + 8 : hangs ? Math.max(low + 16, 14) : low - 6}
         textAnchor="middle"
@@ -310,7 +355,8 @@ function SunTrack({
           if (!first || !last || shape.outline === "eave") return false;
           return norm(az - first[0] + 3) <= last[0] - first[0] + 6 && el < shape.top_deg + 3;
         };
-        if (y < 6 || skyline.some(near)) return null;
+        // The inputs stand on the empty sky at the left.
+        if (y < 6 || (x < 282 && y < 136) || skyline.some(near)) return null;
         const whole = Math.abs(hour - Math.round(hour)) < 1e-6;
         return whole ? (
           <g key={hour}>

@@ -42,6 +42,9 @@ export default function Jobs() {
       title="Jobs"
       action={
         <>
+          <Link to="/quick" className="plain-button mr-3 inline-block no-underline">
+            Quick aim
+          </Link>
           <button type="button" className="plain-button" onClick={() => file.current?.click()}>
             Import a job file
           </button>

@@ -17,6 +17,7 @@ export default function SettingsPage() {
               ["system", "as the machine"],
               ["day", "day"],
               ["night", "night"],
+              ["sun", "sun, highest contrast"],
             ]}
           />
         </dd>

@@ -1,4 +1,4 @@
-import { Redo2, Search, Undo2 } from "lucide-react";
+import { Redo2, Search, Sun, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { client } from "../service/client";
 import { useJob } from "../service/job";
@@ -18,6 +18,7 @@ export function useSwitches() {
       change({ level: at.level === "dbuv" ? "dbmv" : at.level === "dbmv" ? "dbm" : "dbuv" }),
     theme: () =>
       change({ theme: document.documentElement.dataset.theme === "night" ? "day" : "night" }),
+    sun: () => change({ theme: settings.theme === "sun" ? "system" : "sun" }),
     settings,
   };
 }
@@ -103,6 +104,17 @@ export function Header({
         >
           <Search size={17} aria-hidden="true" />
         </button>
+        {face === "do" && (
+          <button
+            type="button"
+            aria-label="Highest contrast, for the sun"
+            aria-pressed={sw.settings.theme === "sun"}
+            onClick={sw.sun}
+            className={`grid h-8 w-8 place-items-center rounded-sm text-ink max-md:h-11 max-md:w-11 ${sw.settings.theme === "sun" ? "border-2 border-ink" : ""}`}
+          >
+            <Sun size={18} aria-hidden="true" />
+          </button>
+        )}
         <span className="min-w-[76px] max-lg:hidden" aria-live="polite">
           {refusal?.code === "no-answer" ? "not kept yet" : busy ? "keeping" : `kept ${kept}`}
         </span>

@@ -40,7 +40,7 @@ function useTheme(theme: string) {
     const dark = window.matchMedia("(prefers-color-scheme: dark)");
     const apply = () => {
       const night = theme === "night" || (theme === "system" && dark.matches);
-      document.documentElement.dataset.theme = night ? "night" : "day";
+      document.documentElement.dataset.theme = theme === "sun" ? "sun" : night ? "night" : "day";
     };
     apply();
     dark.addEventListener("change", apply);

@@ -19,6 +19,7 @@ from .multifeed import FeedLine
 from .search import SearchPlan, search
 
 FLATS = 6  # of a nut
+CABLE_PAIR_M = 50.0
 PHASE_CENTRE_MM = 6.0  # inside the mouth of a feed with a scalar ring; common practice, no source
 
 
@@ -54,6 +55,8 @@ class RowView:
     beam_deviation: float
     focal_mm: float
     feeds: list[FeedView]
+    zone: str
+    zones: list[tuple[str, str, float, float]]
 
 
 @dataclass(frozen=True)
@@ -103,6 +106,8 @@ class TwoWayView:
     isolation_now: Gauge
     skew_allowed_deg: float | None
     es_n0: Gauge
+    cable: Gauge
+    cable_origin: str
     gate_open: bool
     gate: list[tuple[str, bool]]
     keep_out_m: float
@@ -139,6 +144,7 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim) -> AimDetail | None:
         aim.azimuth_deg, aim.elevation_deg, antenna.compass_error_deg, antenna.scale_error_deg,
         aim.beamwidth_deg,
         [(s.name, s.azimuth_deg, s.elevation_deg) for s in others if s.target != target.id],
+        antenna.coarse_first == "azimuth",
     )  # fmt: skip
     samples = [s for s in job.samples if s.antenna == antenna.id]
     scale: peaking.Scale = samples[-1].scale if samples else "db"
@@ -220,7 +226,24 @@ def _row_view(job: Job, antenna: Antenna, aim: Aim) -> RowView | None:
     focal = (antenna.focal_ratio * antenna.diameter_m) * 1000
     measured = reflector_of(antenna)
     return RowView(row.tilt_deg, words, row.azimuth_deg, row.elevation_deg, row.least_spacing_deg,
-                   row.beam_deviation, measured.focal_mm if measured else focal, views)  # fmt: skip
+                   row.beam_deviation, measured.focal_mm if measured else focal, views,
+                   *_zones(job, antenna, level + row.tilt_deg))  # fmt: skip
+
+
+def _zones(
+    job: Job, antenna: Antenna, reads_deg: float
+) -> tuple[str, list[tuple[str, str, float, float]]]:
+    """The maker's zone whose tilt lies nearest to what the scale should show, in words, and all
+    zones as id, name, tilt and how far off [deg]."""
+    zones = [
+        (z.id, z.name, z.tilt_deg, z.tilt_deg - reads_deg)
+        for z in job.presets
+        if z.antenna == antenna.id
+    ]
+    if not zones:
+        return "", []
+    best = min(zones, key=lambda z: abs(z[3]))
+    return f"Zone {best[1]} is nearest, {abs(best[3]):.1f}° off; then set the scale by hand.", zones
 
 
 def _motor(job: Job, antenna: Antenna, sky: SkyAnswer) -> MotorView | None:
@@ -357,8 +380,28 @@ def _two_way(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
         gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=wanted,
               reserve=3.0),
         two_way.skew_for_isolation(wanted),
-        gauge(terminal.esn0_db, "db", low=least, reserve=1.0), all(ok for _, ok in gate), gate, keep,
+        gauge(terminal.esn0_db, "db", low=least, reserve=1.0),
+        gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
+        "50 m unless the cable's loss allows more (common practice, no source)",
+        all(ok for _, ok in gate), gate, keep,
     )  # fmt: skip
+
+
+def _cable_m(job: Job, antenna: Antenna) -> float | None:
+    """The longest way from the unit on an antenna to a device that feeds it [m]: links end to end."""
+    start = [p.id for p in job.parts if p.antenna == antenna.id]
+    if not start:
+        return None
+    longest, seen = 0.0, {start[0]}
+    waiting = [(start[0], 0.0)]
+    while waiting:
+        part, so_far = waiting.pop()
+        longest = max(longest, so_far)
+        for link in job.links:
+            if link.from_part == part and link.to_part not in seen:
+                seen.add(link.to_part)
+                waiting.append((link.to_part, so_far + link.length_m))
+    return longest
 
 
 def learned_zero(antenna: Antenna, elevation_deg: float, reads_deg: float) -> float:

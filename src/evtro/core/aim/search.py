@@ -14,9 +14,10 @@ DEG_PER_S = 1.0  # a slow sweep with the meter on; common practice, no source
 
 @dataclass(frozen=True)
 class Pass:
-    """One sweep at one elevation, from one bearing to the other [deg]."""
+    """One sweep at one elevation from one bearing to the other [deg]; of an upright plan at one
+    bearing from one elevation to the other."""
 
-    elevation_deg: float
+    at_deg: float
     from_deg: float
     to_deg: float
     meets: list[str]
@@ -24,8 +25,10 @@ class Pass:
 
 @dataclass(frozen=True)
 class SearchPlan:
-    """Passes in their order, and how long they take at a slow pace [s]."""
+    """Passes in their order, and how long they take at a slow pace [s]. An upright plan sweeps in
+    elevation, for those who set the bearing first."""
 
+    upright: bool
     half_width_deg: float
     step_deg: float
     passes: list[Pass]
@@ -69,7 +72,7 @@ def search(
                          beamwidth_deg, azimuth_deg - half, azimuth_deg + half)  # fmt: skip
             passes.append(Pass(el, first % 360, last % 360, meets if turn > 0 else meets[::-1]))
         turn = -turn
-    return SearchPlan(half, step, passes, 2 * half * len(passes) / DEG_PER_S)
+    return SearchPlan(azimuth_first, half, step, passes, 2 * half * len(passes) / DEG_PER_S)
 
 
 def _off(a: float, b: float) -> float:
@@ -94,10 +97,17 @@ def sweep_covers(
 ) -> bool:
     """Whether some pass brings a direction inside the half-power beam."""
     for each in plan.passes:
+        if plan.upright:
+            low, high = sorted((each.from_deg, each.to_deg))
+            over = max(low - elevation_deg, elevation_deg - high, 0.0)
+            aside = _off(azimuth_deg, each.at_deg) * math.cos(math.radians(elevation_deg))
+            if np.hypot(over, aside) <= beamwidth_deg / 2:
+                return True
+            continue
         middle = each.from_deg + _off(each.to_deg, each.from_deg) / 2
         along = _off(azimuth_deg, middle)
         flat = math.cos(math.radians(elevation_deg))
         over = max(abs(along) - plan.half_width_deg, 0.0) * flat
-        if np.hypot(over, elevation_deg - each.elevation_deg) <= beamwidth_deg / 2:
+        if np.hypot(over, elevation_deg - each.at_deg) <= beamwidth_deg / 2:
             return True
     return False

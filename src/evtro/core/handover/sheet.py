@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..aim.answer import AimAnswer
+from ..aim.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer
 from ..coax.names import part_name
 from ..earth.answer import LAST_WORD, EarthAnswer
@@ -13,6 +14,7 @@ from ..profile import Profile
 from ..quantities import Gauge, Problem, Quantity, show, text_of
 from ..readings.answer import ReadingsAnswer
 from ..site.answer import SiteAnswer
+from ..sky.answer import SkyAnswer
 from .answer import Line, Section
 
 
@@ -27,6 +29,7 @@ def sheet(
     coax: CoaxAnswer,
     readings: ReadingsAnswer,
     problems: list[Problem],
+    sky: SkyAnswer,
 ) -> list[Section]:
     """All sections of the sheet, in the units of the job's practice profile."""
 
@@ -57,6 +60,9 @@ def sheet(
             figures.append(f"inclinometer {a.inclinometer_deg:.1f}° ({a.inclinometer_words})")
         aimed.append(Line(f"{a.name} to {a.target_name}", ", ".join(figures), a.state))
         aimed.append(Line("", a.skew_words))
+        found = detail(job, sky, a)
+        if found is not None:
+            aimed += _dish_lines(job, found)
     held = [
         Line("Moment at the fixing", judged(mast.moment, 0), mast.moment.state),
         Line("Moment the tube bears", said(mast.tube.high, "nm", 0), mast.tube.state),
@@ -125,9 +131,75 @@ def sheet(
         Section("Steps done", done or [Line("", "None ticked yet.")]),
         Section("Still open", left or [Line("", "Nothing.")]),
     ]
+    if any(a.two_way for a in job.antennas):
+        sections.insert(2, Section("Two-way terminal", _terminal_lines(job)))
     if job.handover.remarks:
         sections.append(Section("Remarks", [Line("", job.handover.remarks)]))
     return sections
+
+
+def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
+    """What was set on a dish beyond its three angles."""
+    lines = []
+    antenna = next(a for a in job.antennas if a.id == found.aim.antenna)
+    if antenna.scale_zero_deg:
+        lines.append(
+            Line("", f"the tool reads {antenna.scale_zero_deg:+.1f}° off, learned on site")
+        )
+    if found.row is not None:
+        lines.append(Line("Row of feeds", found.row.tilt_words))
+        for feed in found.row.feeds:
+            text = f"{feed.line.offset_mm:+.0f} mm along the bar, {feed.line.loss_db:.1f} dB less"
+            if feed.placed_mm is not None:
+                text += f"; set at {feed.placed_mm:+.0f} mm"
+            lines.append(Line(feed.line.name, text))
+    if found.motor is not None:
+        s = found.motor.settings
+        lines.append(
+            Line(
+                "Motor",
+                f"elevation {s.motor_elevation_deg:.2f}°, declination {s.declination_deg:.2f}°",
+            )
+        )
+        for stop in found.motor.stops:
+            side = "west" if stop.hour_deg > 0 else "east"
+            lines.append(
+                Line(
+                    stop.name,
+                    f"{abs(stop.hour_deg):.1f}° {side}{', ' + stop.why if stop.why else ''}",
+                )
+            )
+    for peak in found.peaks:
+        if peak.peak.centre is not None and peak.peak.top is not None:
+            lines.append(
+                Line(
+                    f"Peak, {peak.axis}",
+                    f"top {peak.peak.top:.1f} at {peak.peak.centre:.2f} {peak.unit}",
+                )
+            )
+    for nut in found.tightened:
+        lines.append(Line(f"Nut, {nut.axis}", f"{nut.before:.1f} before, {nut.after:.1f} after"))
+    best = next((t for t in job.trials if t.id == found.tries.best), None)
+    if best is not None:
+        lines.append(
+            Line("Feed, best try", f"depth {best.depth_mm:g}, side {best.sideways_mm:g}, height "
+                 f"{best.height_mm:g} mm, skew {best.skew_deg:g}°: {best.reading:g}")
+        )  # fmt: skip
+    return lines
+
+
+def _terminal_lines(job: Job) -> list[Line]:
+    """The record that a terminal's provider asks for."""
+    t = job.terminal
+    beam = next((b for b in job.beams if b.id == t.beam), None)
+    return [
+        Line("Certified installer", f"{t.installer or 'not named'}, certificate {t.licence or 'not named'}"
+             f"{', seen' if t.licence_seen else ', not seen'}"),
+        Line("Beam", f"{beam.name}, code {beam.code}" if beam else "not chosen"),
+        Line("Es/N0", "not read" if t.esn0_db is None else f"{t.esn0_db:.1f} dB"),
+        Line("Cross-polar isolation", "not read" if t.isolation_db is None else f"{t.isolation_db:.1f} dB"),
+        Line("State", t.state),
+    ]  # fmt: skip
 
 
 def _mark_text(done_at: str, value: float | None, note: str) -> str:

@@ -35,7 +35,7 @@ class SimulatedMeter:
 
     def __post_init__(self) -> None:
         self._random = np.random.default_rng(self.seed)
-        reach = 0.9 * self.beamwidth_deg / self.deg_per_turn
+        reach = 0.7 * self.beamwidth_deg / self.deg_per_turn
         for axis, most in (("azimuth", reach), ("elevation", reach), ("skew", 20.0)):
             if axis not in self.true:
                 self.true[axis] = float(

@@ -190,7 +190,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
     own = job.site.keep_clear_deg
     return SkyAnswer(
         rows, _neighbours(job), skyline, later, arc(job.site),
-        job.keep_clear_deg if own is None else own, job.date.year + job.site.years_ahead,
+        _keep_clear(job) if own is None else own, job.date.year + job.site.years_ahead,
         clear_count, now_count,
         least.gauge if least else gauge(None, "deg"), least.name if least else None,
         soonest.closes if soonest else None, soonest.name if soonest else None,
@@ -199,6 +199,12 @@ def _worked_out(job: Survey) -> SkyAnswer:
         problems, worst([r.state for r in rows]),
         f"{clear_count} of {len(rows)} clear" if rows else "no targets",
     )  # fmt: skip
+
+
+def _keep_clear(job: Survey) -> float:
+    """The profile's circle: the wider one as soon as a dish of the job transmits."""
+    two_way = any(a.two_way for a in job.antennas)
+    return job.keep_clear_two_way_deg if two_way else job.keep_clear_deg
 
 
 def _slack(row: TargetSight) -> float:

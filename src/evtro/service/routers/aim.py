@@ -8,7 +8,7 @@ from pydantic import TypeAdapter
 
 from evtro.core import edits
 from evtro.core.aim.detail import AimDetail, detail, learned_zero
-from evtro.core.job import Job, SatelliteFeed
+from evtro.core.job import Job, Preset, SatelliteFeed
 from evtro.core.quantities import InputError
 
 from ..common import (
@@ -26,7 +26,14 @@ from ..common import (
     remove_row,
     typed,
 )
-from ..schemas import AntennaPatch, FeedPatch, NewFeed, ZeroReading
+from ..schemas import (
+    AntennaPatch,
+    FeedPatch,
+    NewFeed,
+    NewPreset,
+    PresetPatch,
+    ZeroReading,
+)
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["aim"])
 _DETAIL = TypeAdapter(AimDetail)
@@ -110,3 +117,28 @@ def change_feed(
 def remove_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Take a satellite off a dish."""
     return remove_row(desk, job_id, seen, "feeds", row_id)
+
+
+@router.post("/antennas/{row_id}/presets", **MADE)
+def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewPreset) -> Response:
+    """Add a zone of the maker's mount."""
+    dish_at(desk, job_id, row_id)
+    return add_row(
+        desk, job_id, seen, "add zone", "presets",
+        lambda _, new: Preset(id=new, antenna=row_id, name=body.name,
+                              tilt_deg=typed("Tilt of the zone", body.tilt_deg, "deg")),
+    )  # fmt: skip
+
+
+@router.patch("/presets/{row_id}", **VIEW)
+def change_preset(
+    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: PresetPatch
+) -> Response:
+    """Change a zone."""
+    return change_row(desk, job_id, seen, "presets", row_id, body)
+
+
+@router.delete("/presets/{row_id}", **VIEW)
+def remove_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
+    """Remove a zone."""
+    return remove_row(desk, job_id, seen, "presets", row_id)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 from fastapi.responses import Response
+from pydantic import BaseModel
 
 from evtro import profiles
 from evtro.core import edits
@@ -16,6 +17,7 @@ from evtro.formats.gpx import read_places
 from ..common import (
     MADE,
     VIEW,
+    WRITE,
     AtDesk,
     JobId,
     RawBody,
@@ -55,6 +57,25 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
                           wind_area_m2=min(WIND_M2 * 0.785 * diameter**2, 200)),),
     )  # fmt: skip
     return job_response(desk.dump(desk.jobs.add(job)), 201)
+
+
+class PlaceFound(BaseModel):
+    """A place of a GPX file, as it can be typed."""
+
+    name: str
+    position: str
+
+
+@router.post(
+    "/quick/places", response_model=list[PlaceFound], responses=WRITE,
+    openapi_extra=body_of("application/gpx+xml"),
+)  # fmt: skip
+def places_of_gpx(body: RawBody) -> list[PlaceFound]:
+    """The places in a GPX file, to choose one from."""
+    return [
+        PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg))
+        for p in read_places(body)
+    ]
 
 
 @router.patch("/{job_id}/rig", **VIEW)

@@ -11,6 +11,7 @@ ALTER TABLE antenna ADD COLUMN scale_zero_deg REAL NOT NULL DEFAULT 0.0;
 ALTER TABLE antenna ADD COLUMN skew_turns TEXT NOT NULL DEFAULT 'lnb';
 ALTER TABLE antenna ADD COLUMN level_reads TEXT NOT NULL DEFAULT '0';
 ALTER TABLE antenna ADD COLUMN mounting TEXT NOT NULL DEFAULT 'fixed';
+ALTER TABLE antenna ADD COLUMN coarse_first TEXT NOT NULL DEFAULT 'elevation';
 ALTER TABLE antenna ADD COLUMN focal_ratio REAL NOT NULL DEFAULT 0.6;
 ALTER TABLE antenna ADD COLUMN reflector_height_mm REAL;
 ALTER TABLE antenna ADD COLUMN reflector_width_mm REAL;
@@ -54,6 +55,17 @@ CREATE TABLE feed (
   PRIMARY KEY (job, id),
   FOREIGN KEY (job, antenna) REFERENCES antenna (job, id) DEFERRABLE INITIALLY DEFERRED,
   FOREIGN KEY (job, target) REFERENCES target (job, id) DEFERRABLE INITIALLY DEFERRED
+) STRICT;
+
+CREATE TABLE preset (
+  job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
+  id TEXT NOT NULL,
+  seq INTEGER NOT NULL,
+  antenna TEXT NOT NULL,
+  name TEXT NOT NULL,
+  tilt_deg REAL NOT NULL,
+  PRIMARY KEY (job, id),
+  FOREIGN KEY (job, antenna) REFERENCES antenna (job, id) DEFERRABLE INITIALLY DEFERRED
 ) STRICT;
 
 CREATE TABLE sample (

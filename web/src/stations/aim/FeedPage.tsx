@@ -160,7 +160,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
             <span className="sr-only">Try, {LABELS[k]}</span>
             <input
               className={FIELD}
-              placeholder={LABELS[k]}
+              placeholder={LABELS[k].replace(/^\w+ ?/, "") || "count"}
               required={k === "reading"}
               value={typed[k]}
               onChange={(e) => setTyped({ ...typed, [k]: e.target.value })}

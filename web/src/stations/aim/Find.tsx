@@ -23,11 +23,19 @@ export function Find({ detail, antenna }: { detail: AimDetail; antenna: Antenna 
   );
 }
 
-export function Search({ detail, width }: { detail: AimDetail; width: number }) {
+export function Search({
+  detail,
+  width,
+  byCompass,
+}: {
+  detail: AimDetail;
+  width: number;
+  byCompass?: boolean;
+}) {
   const { view } = useJob();
   const { search, aim } = detail;
   const at = useShown();
-  const compass = at.north === "compass" && aim.compass_deg != null;
+  const compass = (byCompass || at.north === "compass") && aim.compass_deg != null;
   const shift = compass ? aim.azimuth_deg - (aim.compass_deg ?? 0) : 0;
   const north = compass ? "°M" : "°T";
   const turn = (deg: number) => figureOf((((deg - shift) % 360) + 360) % 360, 1);
@@ -64,12 +72,22 @@ export function Search({ detail, width }: { detail: AimDetail; width: number }) 
       />
       <ol className="m-0 mt-2 list-none p-0 text-[13px]">
         {search.passes.map((p, i) => (
-          <li key={p.elevation_deg} className="border-line border-b py-1">
-            <b className="num">{i + 1}</b> elevation{" "}
-            <b className="num">{figureOf(p.elevation_deg, 1)}°</b>, from{" "}
-            <span className="num">{turn(p.from_deg)}</span> to{" "}
-            <span className="num">{turn(p.to_deg)}</span>
-            {north}
+          <li key={p.at_deg} className="border-line border-b py-1">
+            <b className="num">{i + 1}</b>{" "}
+            {search.upright ? (
+              <>
+                bearing <b className="num">{turn(p.at_deg)}</b>
+                {north}, from <span className="num">{figureOf(p.from_deg, 1)}</span> to{" "}
+                <span className="num">{figureOf(p.to_deg, 1)}</span>° up
+              </>
+            ) : (
+              <>
+                elevation <b className="num">{figureOf(p.at_deg, 1)}°</b>, from{" "}
+                <span className="num">{turn(p.from_deg)}</span> to{" "}
+                <span className="num">{turn(p.to_deg)}</span>
+                {north}
+              </>
+            )}
             {p.meets.length > 0 && (
               <span className="text-quiet">; meets {p.meets.join(", then ")}</span>
             )}

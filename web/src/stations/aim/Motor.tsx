@@ -92,7 +92,7 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: Antenna
               <>
                 <Head right>turn °</Head>
                 <Head>toward</Head>
-                <Head right>left °</Head>
+                <Head right>error °</Head>
                 <Head>reached</Head>
               </>
             }

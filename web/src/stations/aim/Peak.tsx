@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { Digits } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
 import { StateMark, TEXT } from "../../instruments/StateMark";
@@ -47,11 +48,11 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
       {found ? (
         <>
           <p className="m-0 font-bold text-[19px]">Go back{found[3]}</p>
-          <p className="m-0 font-mono" style={{ fontSize: big, lineHeight: 1.15, fontWeight: 500 }}>
-            {found[2]!.replace(/ turns?$/, "")}
-            {/ turns?$/.test(found[2]!) && (
-              <span className="text-[20px]"> {found[2]!.endsWith("s") ? "turns" : "turn"}</span>
-            )}
+          <p className="m-0">
+            <Digits text={found[2]!.replace(/( turns?| flats?|°)$/, "")} size={big} />
+            <span style={{ fontSize: found[2]!.endsWith("°") ? big * 0.85 : 20 }}>
+              {found[2]!.endsWith("°") ? "°" : (/ (turns?|flats?)$/.exec(found[2]!)?.[0] ?? "")}
+            </span>
           </p>
         </>
       ) : (
@@ -237,7 +238,7 @@ function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna
                 <td className="num py-0.5 text-right">{figureOf(s.position, 2)}</td>
                 <td className="num text-right">{figureOf(s.reading, 1)}</td>
                 <td className="num text-right">
-                  {off == null ? "" : `${off > 0 ? "+" : ""}${figureOf(off, 1)}`}
+                  {off == null ? "" : `${off >= 0.05 ? "+" : ""}${figureOf(off, 1)}`}
                 </td>
                 <td>
                   <button

@@ -130,7 +130,7 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
                 ? "not known"
                 : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
             </span>{" "}
-            on {view.job.date}. Read it 2 m away from steel.
+            on {view.job.date}, 2 m from steel.
           </p>
         </Notes>
       </Panel>
@@ -178,7 +178,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         ))}
       </div>
       {at.north === "compass" ? cells.reverse() : cells}
-      <Answer title="elevation" more="of the beam, above level">
+      <Answer title="elevation" more="of the beam">
         <BigFigure value={a.elevation_deg} unit="deg" />
       </Answer>
       {a.inclinometer_deg != null && (
@@ -187,7 +187,11 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         </Answer>
       )}
       <Answer
-        title={a.skew_deg != null ? `turn LNB ${a.skew_short}` : "polarisation"}
+        title={
+          a.skew_deg == null
+            ? "polarisation"
+            : `${a.skew_words.includes("whole dish") ? "tilt" : "LNB"} ${a.skew_short}`
+        }
         more={
           a.skew_deg != null
             ? a.skew_view === "behind"
@@ -226,7 +230,7 @@ function Panel({
 }
 
 function Notes({ children }: { children: React.ReactNode }) {
-  return <div className="px-4 py-2 text-[13px] leading-[22px]">{children}</div>;
+  return <div className="px-4 py-1.5 text-[13px] leading-5">{children}</div>;
 }
 
 function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
@@ -236,7 +240,7 @@ function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
   return (
     <>
       <Panel title="Tilt" note={`${antenna.name} from the side, its angles true`}>
-        <div className="min-h-[268px] flex-1">
+        <div className="h-[236px]">
           <DishSide
             elevation={a.elevation_deg}
             offset={antenna.offset_deg ?? 0}

@@ -78,7 +78,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Ante
       </section>
       <div className="grid content-start gap-6">
         <section ref={ref} aria-label="Search plan" className="min-w-0">
-          <Search detail={detail} width={width} />
+          <Search detail={detail} width={width} byCompass={magnetic} />
         </section>
         <Base detail={detail} />
         <Stops />

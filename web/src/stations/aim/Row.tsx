@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
-import { useState } from "react";
+import { type FormEvent, useState } from "react";
 import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table } from "../../instruments/table";
+import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
 import { NumberField } from "../../instruments/Value";
-import { type AimDetail, type Antenna, client } from "../../service/client";
+import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
@@ -62,6 +62,7 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }
       <section aria-label="Satellites of this dish">
         <Feeds detail={detail} antenna={antenna} />
         <Add antenna={antenna} />
+        <Zones detail={detail} antenna={antenna} />
       </section>
     </div>
   );
@@ -143,6 +144,86 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
         );
       })}
     </Table>
+  );
+}
+
+/** A maker's zone presets as his sheet gives them; the nearest one is named. */
+function Zones({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { preset, remove } = useAimWrites(antenna.id);
+  const [name, setName] = useState("");
+  const [tilt, setTilt] = useState("");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  if (!detail.row) return null;
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const said = await preset(name, tilt);
+    refuse(said);
+    if (!said) {
+      setName("");
+      setTilt("");
+    }
+  };
+  const field = "h-8 rounded-sm border border-tick bg-field px-2";
+  return (
+    <div className="mt-4 text-[13px]">
+      <Title note="tilt by zone, from the sheet of a preset mount">Maker's zones</Title>
+      {detail.row.zone && (
+        <p role="status" className="m-0 font-bold">
+          {detail.row.zone}
+        </p>
+      )}
+      <ul className="m-0 list-none p-0">
+        {detail.row.zones.map(([id, zone, degrees, off]) => (
+          <li key={String(id)} className="flex items-center gap-4 border-line border-b py-0.5">
+            <b className="w-24">{zone}</b>
+            <span className="num w-16 text-right">{figureOf(Number(degrees), 1)}°</span>
+            <span className="num w-20 text-right text-quiet">
+              {Number(off) > 0 ? "+" : ""}
+              {figureOf(Number(off), 1)}°
+            </span>
+            <button
+              type="button"
+              aria-label={`Remove zone ${zone}`}
+              onClick={() => remove("presets", String(id))}
+              className="ml-auto grid h-6 w-6 place-items-center"
+            >
+              <X size={14} aria-hidden="true" />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <form onSubmit={add} className="mt-1.5 flex flex-wrap items-center gap-3">
+        <b>+</b>
+        <label>
+          <span className="sr-only">Zone</span>
+          <input
+            className={`${field} w-24`}
+            placeholder="zone 7"
+            required
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
+        <label>
+          <span className="sr-only">Tilt of the zone</span>
+          <input
+            className={`${field} w-20`}
+            placeholder="tilt °"
+            required
+            value={tilt}
+            onChange={(e) => setTilt(e.target.value)}
+          />
+        </label>
+        <button type="submit" className="plain-button">
+          Add zone
+        </button>
+        {refused && (
+          <span role="alert" className="text-brick">
+            {refused.detail} {refused.remedy}
+          </span>
+        )}
+      </form>
+    </div>
   );
 }
 

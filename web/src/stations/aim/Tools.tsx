@@ -102,6 +102,17 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: Antenna
             onChange={(mounting) => set({ mounting })}
           />
           <br />
+          Coarse aim sets{" "}
+          <Choice
+            label="Coarse aim sets first"
+            value={antenna.coarse_first ?? "elevation"}
+            options={[
+              ["elevation", "elevation first, then sweeps the bearing"],
+              ["azimuth", "the bearing first, then sweeps up and down"],
+            ]}
+            onChange={(coarse_first) => set({ coarse_first })}
+          />
+          <br />
           <Tick
             label="It transmits too"
             on={antenna.two_way ?? false}

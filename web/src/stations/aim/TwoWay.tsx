@@ -252,7 +252,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           }}
         />
       </p>
-      {(refused || job.notes?.length) && (
+      {(refused || (job.notes ?? []).length > 0) && (
         <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
           {refused ? `${refused.field}: ${refused.detail} ${refused.remedy}` : job.notes?.join(" ")}
         </p>
@@ -391,6 +391,12 @@ function Record({ view }: { view: TwoWayView }) {
           unit="db"
           width={44}
           commit={(x) => set({ isolation_db: x })}
+        />
+        <GaugeLine
+          name="Cable, unit to modem"
+          gauge={view.cable}
+          width={80}
+          note={view.cable_origin}
         />
         <GaugeLine name="Es/N0 for this place" gauge={view.es_n0} width={80} />
         <GaugeLine

@@ -43,6 +43,13 @@ export function useAimWrites(antenna: string) {
       identity: string;
     }) =>
       edit((a) => client.POST("/api/jobs/{job_id}/antennas/{row_id}/locks", { ...path(a), body })),
+    preset: (name: string, tilt_deg: string) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/presets", {
+          ...path(a),
+          body: { name, tilt_deg },
+        }),
+      ),
     feed: (target: string) =>
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/feeds", { ...path(a), body: { target } }),
@@ -51,7 +58,7 @@ export function useAimWrites(antenna: string) {
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/zero", { ...path(a), body: { reads } }),
       ),
-    remove: (kind: "samples" | "trials" | "locks" | "feeds" | "stops", id: string) =>
+    remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets", id: string) =>
       edit((a) =>
         client.DELETE(
           `/api/jobs/{job_id}/${kind}/{row_id}` as "/api/jobs/{job_id}/locks/{row_id}",

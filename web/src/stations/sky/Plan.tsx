@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
 import { NumberField, TextField } from "../../instruments/Value";
+import { client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePreview, useSun } from "../../service/pages";
 import { PageTabs, usePageOf } from "../../shell/Pages";
@@ -34,6 +35,7 @@ export default function SkyPlan() {
   const tried = usePreview(offered ? fix : null).data;
   const preview = offered ? tried : undefined;
   const sun = useSun(day);
+  const { edit, row } = useWrites();
   return (
     <>
       <Answers preview={preview?.sky} />
@@ -51,6 +53,14 @@ export default function SkyPlan() {
         keepClear={sky.keep_clear_deg}
         declination={aim.declination_deg ?? null}
         label={`Skyline: ${sky.figure}`}
+        onTop={(id, top_deg) =>
+          edit((a) =>
+            client.PATCH("/api/jobs/{job_id}/obstructions/{row_id}", {
+              params: row(a, id),
+              body: { top_deg: String(top_deg) } as never,
+            }),
+          )
+        }
       >
         <Inputs day={day} setDay={setDay} refused={sun.error?.detail} />
       </Skyline>

@@ -94,7 +94,7 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
           <p className="text-[13px] text-quiet">The sun does not reach any of these places.</p>
         )}
         <p className="mt-2 text-[13px]">
-          <a href={`/api/jobs/${job.id}/sun.ics?day=${day}`} download>
+          <a className="underline" href={`/api/jobs/${job.id}/sun.ics?day=${day}`} download>
             Sun events as a calendar file
           </a>
         </p>

@@ -1,0 +1,174 @@
+import { Minus, Plus, Volume2, VolumeX } from "lucide-react";
+import { useState } from "react";
+import { BigFigure } from "../instruments/Figure";
+import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../instruments/PeakPlot";
+import { StateMark } from "../instruments/StateMark";
+import { useWidth } from "../instruments/useWidth";
+import type { Refusal } from "../service/client";
+import { useAim } from "../service/pages";
+import { figureOf } from "../shell/units";
+import { AXES, type Axis, Instruction, Tightened } from "../stations/aim/Peak";
+import { useAimWrites } from "../stations/aim/useAimWrites";
+import { useMeter } from "./useMeter";
+
+const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-[18px]";
+
+/** Readings with one thumb: where the screw stands, what the meter says, how far to go back. */
+export function PeakPad({ antenna, locking }: { antenna: string; locking: boolean }) {
+  const { data } = useAim(antenna);
+  const { sample } = useAimWrites(antenna);
+  const [axis, setAxis] = useState<Axis>("azimuth");
+  const [live, setLive] = useState(false);
+  const [sound, setSound] = useState(false);
+  const [position, setPosition] = useState(0);
+  const [reading, setReading] = useState("");
+  const [before, setBefore] = useState(false);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const [ref, width] = useWidth<HTMLDivElement>(330);
+  const meter = useMeter(antenna, live, sound);
+  const view = data?.peaks.find((p) => p.axis === axis);
+  if (!data || !view) return null;
+  const unit = (view.samples.length ? view.unit : axis === "skew" ? "deg" : "turn") as "turn";
+  const step = unit === "turn" ? 0.25 : 1;
+  const at = live && meter.shown ? meter.shown[axis] : position;
+  const move = (by: number) =>
+    live ? meter.turn(axis, by) : setPosition((p) => Math.round((p + by) * 100) / 100);
+  const write = async (role: "sweep" | "before" | "after") => {
+    const text = live && meter.shown ? String(meter.shown.cn_db) : reading;
+    const said = await sample({
+      axis,
+      position: String(at),
+      reading: text,
+      unit,
+      scale: view.scale as "db",
+      role,
+    });
+    refuse(said);
+    if (!said) {
+      setReading("");
+      setBefore(role === "before");
+    }
+  };
+  return (
+    <div ref={ref} className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-3">
+      <div
+        role="tablist"
+        aria-label="Axis"
+        className="grid grid-cols-3 overflow-hidden rounded-sm border-2 border-ink"
+      >
+        {AXES.map((a) => (
+          <button
+            key={a}
+            type="button"
+            role="tab"
+            aria-selected={a === axis}
+            onClick={() => setAxis(a)}
+            className={`min-h-12 font-bold ${a === axis ? "bg-ink text-sheet" : ""}`}
+          >
+            {a}
+          </button>
+        ))}
+      </div>
+      {!locking &&
+        (view.samples.length > 0 ? (
+          <Instruction view={view} big={64} />
+        ) : (
+          <p className="m-0">
+            Turn until the reading falls, write it, turn the other way until it has fallen again.
+          </p>
+        ))}
+      {!locking && view.samples.length > 1 && <PeakPlot view={view} width={width} height={170} />}
+      <div className="grid grid-cols-[64px_1fr_64px] gap-2">
+        <button type="button" aria-label="Turn back" className={KEY} onClick={() => move(-step)}>
+          <Minus aria-hidden="true" />
+        </button>
+        <div className="grid h-16 place-items-center rounded-sm border border-tick text-center">
+          <span>
+            <span className="num font-semibold text-[26px]">{figureOf(at, 2)}</span>{" "}
+            {POSITION_UNIT[unit]}
+          </span>
+        </div>
+        <button type="button" aria-label="Turn on" className={KEY} onClick={() => move(step)}>
+          <Plus aria-hidden="true" />
+        </button>
+      </div>
+      {live && meter.shown ? (
+        <div className="flex items-center justify-between rounded-sm border-2 border-ink px-3">
+          <BigFigure value={meter.shown.cn_db} unit="db" size={52} />
+          <span className="flex items-center gap-2 font-bold">
+            <StateMark state={meter.shown.locked ? "in" : "out"} />
+            {meter.shown.locked ? "locks" : "no lock"}
+          </span>
+        </div>
+      ) : (
+        <label className="flex h-16 items-center gap-3 rounded-sm border-2 border-ink bg-field px-3">
+          <span>The meter says</span>
+          <input
+            value={reading}
+            inputMode="decimal"
+            onChange={(e) => setReading(e.target.value)}
+            className="num min-w-0 flex-1 bg-transparent text-right font-semibold text-[28px] outline-none"
+          />
+          <span>{SCALE_UNIT[view.scale]}</span>
+        </label>
+      )}
+      {locking ? (
+        <div className="grid grid-cols-2 gap-2">
+          <button
+            type="button"
+            className={KEY}
+            onClick={() => write("before")}
+            disabled={!live && !reading}
+          >
+            Before the nut
+          </button>
+          <button
+            type="button"
+            className={KEY}
+            onClick={() => write("after")}
+            disabled={!before || (!live && !reading)}
+          >
+            After it
+          </button>
+        </div>
+      ) : (
+        <button
+          type="button"
+          className={`${KEY} bg-ink text-sheet`}
+          onClick={() => write("sweep")}
+          disabled={!live && !reading}
+        >
+          Write this reading
+        </button>
+      )}
+      {locking && <Tightened rows={data.tightened} />}
+      {refused && (
+        <p role="alert" className="m-0 text-brick">
+          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+        </p>
+      )}
+      <div className="flex items-center gap-3 text-[15px]">
+        <label className="flex min-h-11 flex-1 items-center gap-3">
+          <input
+            type="checkbox"
+            checked={live}
+            onChange={(e) => setLive(e.target.checked)}
+            className="h-6 w-6 accent-(--color-ink)"
+          />
+          Simulated meter
+        </label>
+        {live && (
+          <button
+            type="button"
+            aria-pressed={sound}
+            aria-label="Tone of the meter"
+            onClick={() => setSound(!sound)}
+            className="grid h-11 w-11 place-items-center rounded-sm border border-ink"
+          >
+            {sound ? <Volume2 aria-hidden="true" /> : <VolumeX aria-hidden="true" />}
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,168 @@
+import { type FormEvent, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, type Refusal } from "../service/client";
+import { OuterFrame } from "../shell/OuterFrame";
+import { useSettings } from "../shell/settings";
+
+const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]";
+
+/** Nothing but a place, a satellite and a dish; then the figures. */
+export default function Quick() {
+  const { profiles } = useSettings();
+  const go = useNavigate();
+  const file = useRef<HTMLInputElement>(null);
+  const [body, set] = useState({
+    position: "",
+    orbit: "",
+    satellite: "",
+    diameter_m: "0.6",
+    offset_deg: "25",
+    kind: "tripod" as "tripod" | "vehicle",
+    profile: "europe",
+  });
+  const [places, setPlaces] = useState<{ name: string; position: string }[]>([]);
+  const [refusal, refuse] = useState<Refusal | null>(null);
+  const make = async (e: FormEvent) => {
+    e.preventDefault();
+    const { data, error } = await client.POST("/api/jobs/quick", { body });
+    if (data) go(`/jobs/${data.id}/aim`);
+    else refuse(error as Refusal);
+  };
+  const take = async (chosen: File) => {
+    const answer = await fetch("/api/jobs/quick/places", {
+      method: "POST",
+      headers: { "content-type": "application/gpx+xml" },
+      body: await chosen.slice(0, 21_000_000).arrayBuffer(),
+    });
+    const found = await answer.json();
+    if (!answer.ok) return refuse(found as Refusal);
+    refuse(null);
+    setPlaces(found);
+    if (found[0]) set((b) => ({ ...b, position: found[0].position }));
+  };
+  const here = () =>
+    navigator.geolocation?.getCurrentPosition(
+      (p) =>
+        set((b) => ({
+          ...b,
+          position: `${p.coords.latitude.toFixed(5)} ${p.coords.longitude.toFixed(5)}`,
+        })),
+      () =>
+        refuse({
+          type: "about:blank",
+          title: "No position",
+          status: 0,
+          code: "no-position",
+          field: "Position",
+          detail: "this device does not tell where it is.",
+          remedy: "Type it, or take it from a GPX file.",
+        }),
+    );
+  const input = (
+    key: "position" | "orbit" | "satellite" | "diameter_m" | "offset_deg",
+    label: string,
+    hint: string,
+    needed = true,
+  ) => (
+    <label className="block text-[15px]">
+      <span className="mb-1 block font-semibold">{label}</span>
+      <input
+        className={FIELD}
+        value={body[key]}
+        placeholder={hint}
+        required={needed}
+        autoComplete="off"
+        onChange={(e) => set({ ...body, [key]: e.target.value })}
+      />
+    </label>
+  );
+  return (
+    <OuterFrame title="Quick aim">
+      <form onSubmit={make} className="grid max-w-[560px] gap-4">
+        {input("position", "Where are you", "68.14 N 15.42 E")}
+        <div className="flex flex-wrap gap-3">
+          <button type="button" className="plain-button min-h-11" onClick={here}>
+            Ask this device
+          </button>
+          <button
+            type="button"
+            className="plain-button min-h-11"
+            onClick={() => file.current?.click()}
+          >
+            From a GPX file
+          </button>
+          <input
+            ref={file}
+            type="file"
+            accept=".gpx"
+            aria-label="GPX file"
+            className="sr-only"
+            tabIndex={-1}
+            onChange={(e) => {
+              const chosen = e.target.files?.[0];
+              e.target.value = "";
+              if (chosen) take(chosen);
+            }}
+          />
+          {places.length > 1 && (
+            <label>
+              <span className="sr-only">Place of the file</span>
+              <select
+                className={FIELD}
+                value={body.position}
+                onChange={(e) => set({ ...body, position: e.target.value })}
+              >
+                {places.map((p, i) => (
+                  <option key={`${p.name}${i}`} value={p.position}>
+                    {p.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+        </div>
+        {input("orbit", "Which satellite, by its orbit", "16 E")}
+        {input("satellite", "Its name, if you like", "Ptarmigan", false)}
+        <div className="grid grid-cols-2 gap-4">
+          {input("diameter_m", "Dish, metres wide", "0.6")}
+          {input("offset_deg", "Offset angle", "25")}
+        </div>
+        <div className="grid grid-cols-2 gap-4">
+          <label className="block text-[15px]">
+            <span className="mb-1 block font-semibold">It stands on</span>
+            <select
+              className={FIELD}
+              value={body.kind}
+              onChange={(e) => set({ ...body, kind: e.target.value as "tripod" })}
+            >
+              <option value="tripod">a tripod</option>
+              <option value="vehicle">a vehicle's roof</option>
+            </select>
+          </label>
+          <label className="block text-[15px]">
+            <span className="mb-1 block font-semibold">Practice</span>
+            <select
+              className={FIELD}
+              value={body.profile}
+              onChange={(e) => set({ ...body, profile: e.target.value })}
+            >
+              {profiles.map((p) => (
+                <option key={p.key} value={p.key}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <button type="submit" className="copper-button min-h-14 text-[18px]">
+          Show the figures
+        </button>
+        {refusal && (
+          <p role="alert" className="m-0 border-2 border-brick p-3">
+            <b>{refusal.field || refusal.title}:</b> {refusal.detail} {refusal.remedy}
+          </p>
+        )}
+      </form>
+    </OuterFrame>
+  );
+}
