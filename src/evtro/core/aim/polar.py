@@ -164,7 +164,7 @@ def error_along_arc(
     real = pointing(set_to.axis_deg, set_to.declination_deg, hours + zero_deg, set_to.south, lean_deg,
                     lean_bearing_deg)  # fmt: skip
     ahead = pointing(set_to.axis_deg, set_to.declination_deg, hours + 0.05, set_to.south)
-    along = ahead - wanted
+    along = ahead - pointing(set_to.axis_deg, set_to.declination_deg, hours, set_to.south)
     along /= np.linalg.norm(along, axis=-1)[:, None]
     across = np.cross(along, wanted)
     off = real - wanted

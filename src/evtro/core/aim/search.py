@@ -45,13 +45,16 @@ def search(
 
     With `azimuth_first` the passes run up and down at a bearing instead (the other school).
     """
+    # A degree of bearing is widest on the sky at the lowest of the passes, narrowest at the highest.
     flat = max(math.cos(math.radians(elevation_deg)), 0.05)
-    half = compass_error_deg + beamwidth_deg / 2 / flat
+    narrow = max(math.cos(math.radians(min(elevation_deg + tool_error_deg, 87.0))), 0.05)
+    wide = max(math.cos(math.radians(max(elevation_deg - tool_error_deg, 0.0))), 0.05)
+    half = compass_error_deg + beamwidth_deg / 2 / narrow
     step = beamwidth_deg * STEP_OF_BEAM
     reach = max(tool_error_deg - beamwidth_deg / 2, 0.0)
     if azimuth_first:
-        reach = max(compass_error_deg - beamwidth_deg / 2 / flat, 0.0)
-        step, half = step / flat, tool_error_deg + beamwidth_deg / 2
+        reach = max(compass_error_deg - beamwidth_deg / 2 / wide, 0.0)
+        step, half = step / wide, tool_error_deg + beamwidth_deg / 2
     # A pass covers half a beam on either side; the next one must leave no gap.
     count = math.ceil(reach / step)
     offsets = [0.0] + [s * n * step for n in range(1, count + 1) for s in (1, -1)]
