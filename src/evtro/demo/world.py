@@ -161,7 +161,7 @@ def skerry_house() -> Job:
         obstructions=obstructions,
         antennas=antennas,
         spots=(
-            Spot(id="s1", name="North-east corner", bearing_deg=45, distance_m=4.2, mount_height_m=7.4,
+            Spot(id="s1", name="North-east corner", bearing_deg=45, distance_m=3.7, mount_height_m=7.4,
                  cable_m=19.0),
             Spot(id="s2", name="Garden post", bearing_deg=120, distance_m=16, mount_height_m=3.0,
                  cable_m=34.0),

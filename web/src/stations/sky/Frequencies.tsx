@@ -11,7 +11,8 @@ import { useDish } from "./useDish";
 export function Frequencies() {
   const { dish, picker } = useDish();
   const [lo, setLo] = useState("");
-  const { data, error } = useFrequencies(dish?.id ?? null, lo);
+  const { data } = useFrequencies(dish?.id ?? null, "");
+  const { data: wrong, error } = useFrequencies(lo ? (dish?.id ?? null) : null, lo);
   if (!dish) return <p className="text-[13px]">No dish yet: add one at Mast or Aim.</p>;
   const plans = data?.plans ?? [];
   return (
@@ -47,7 +48,7 @@ export function Frequencies() {
               <b>{error.field}:</b> {error.detail} {error.remedy}
             </p>
           )}
-          {data && data.wrong.length > 0 && <Wrong view={data} />}
+          {wrong && !error && wrong.wrong.length > 0 && <Wrong view={wrong} />}
         </section>
       )}
     </div>

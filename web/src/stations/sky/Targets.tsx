@@ -211,7 +211,7 @@ function Own({
         />
       </span>
       <Tick
-        label="Circular polarisation"
+        label="Circular, needs no skew"
         on={target.circular ?? false}
         onChange={(circular) => choose({ circular })}
       />
