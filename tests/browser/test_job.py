@@ -100,7 +100,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
     page.get_by_label("Antenna's target").select_option(label="Cairnmore")
     _press(page, "Add antenna")
     answer = page.get_by_label("Answer")
-    expect(answer).to_contain_text("turn LNB anticlockwise")
+    expect(answer).to_contain_text("LNB anticlockwise")
     text = answer.inner_text().replace("\n", "")
     for figure in ("135.8", "19.8", "24.7"):
         assert figure in text, text

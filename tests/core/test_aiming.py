@@ -241,6 +241,11 @@ def test_the_way_back_in_words(back: float, unit: str, said: str) -> None:
     assert peaking.way_back(back, unit) == said  # type: ignore[arg-type]
 
 
+def test_degrees_run_up_for_elevation_and_round_for_skew() -> None:
+    assert peaking.way_back(0.6, "deg", "elevation") == "0.6° up"
+    assert peaking.way_back(-3.0, "deg", "skew") == "3.0° anticlockwise"
+
+
 def test_each_nut_is_judged_by_what_it_cost() -> None:
     rows = [("azimuth", "after", 12.0), ("azimuth", "before", 14.0), ("elevation", "before", 14.0),
             ("azimuth", "after", 13.9), ("elevation", "after", 12.0)]  # fmt: skip

@@ -28,7 +28,7 @@ def _block(top: float, start: float = 170, end: float = 190, **more: float) -> O
 
 def _clear(az: float, el: float, *rows: Obstruction) -> float:
     """The least clearance from a mount 6 m up [deg]."""
-    return float(clear_of(edges_of(rows, View(6)), az, el).angle_deg.min())
+    return float(clear_of(edges_of(rows, View(6)), az, el).min())
 
 
 def test_clearance_over_a_block_is_the_elevation_left() -> None:
@@ -42,7 +42,7 @@ def test_clearance_beside_a_block_is_along_the_sky() -> None:
 
 def test_inside_is_negative_and_nothing_has_no_angle() -> None:
     assert _clear(180, 5, _block(12)) < 0
-    assert clear_of(edges_of((), View(6)), 180, 5).angle_deg.shape == (1, 0)
+    assert clear_of(edges_of((), View(6)), 180, 5).shape == (1, 0)
 
 
 def test_a_block_over_north_is_seen_from_both_sides() -> None:

@@ -15,6 +15,7 @@ WGS84_A_M = 6378137.0
 WGS84_F = 1 / 298.257223563
 WGS84_E2 = WGS84_F * (2 - WGS84_F)
 GEOSTATIONARY_RADIUS_M = 42_164_170.0
+_RAD, _DEG = np.pi / 180, 180 / np.pi
 
 
 @cache
@@ -53,22 +54,6 @@ def ecef_m(latitude_deg: ArrayLike, longitude_deg: ArrayLike, height_m: ArrayLik
     return np.stack(np.broadcast_arrays(x, y, z), axis=-1)
 
 
-def _local_axes(latitude_deg: ArrayLike, longitude_deg: ArrayLike) -> tuple[Floats, Floats, Floats]:
-    lat = np.radians(np.asarray(latitude_deg, float))
-    lon = np.radians(np.asarray(longitude_deg, float))
-    lat, lon = np.broadcast_arrays(lat, lon)
-    zero = np.zeros_like(lat)
-    east = np.stack([-np.sin(lon), np.cos(lon), zero], -1)
-    north = np.stack([-np.sin(lat) * np.cos(lon), -np.sin(lat) * np.sin(lon), np.cos(lat)], -1)
-    up = np.stack([np.cos(lat) * np.cos(lon), np.cos(lat) * np.sin(lon), np.sin(lat)], -1)
-    return east, north, up
-
-
-def _dot(a: Floats, b: Floats) -> Floats:
-    result: Floats = np.einsum("...i,...i->...", a, b)
-    return result
-
-
 def look(
     latitude_deg: ArrayLike,
     longitude_deg: ArrayLike,
@@ -81,25 +66,63 @@ def look(
     The tilt is that of the satellite's V axis, which stands parallel to the earth's axis, turned
     by `polarisation_offset_deg` clockwise as seen from the earth; reduced to (-90, +90].
     """
-    east, north, up = _local_axes(latitude_deg, longitude_deg)
-    orbit = np.radians(np.asarray(orbit_deg_e, float))
-    satellite = GEOSTATIONARY_RADIUS_M * np.stack(
-        [np.cos(orbit), np.sin(orbit), np.zeros_like(orbit)], -1
+    args = np.broadcast_arrays(
+        *(np.asarray(v, float) for v in (latitude_deg, longitude_deg, height_m, orbit_deg_e))
     )
-    line = satellite - ecef_m(latitude_deg, longitude_deg, height_m)
-    distance = np.linalg.norm(line, axis=-1)
-    ahead = line / distance[..., None]
-    azimuth = full_turn(np.degrees(np.arctan2(_dot(ahead, east), _dot(ahead, north))))
-    elevation = np.degrees(np.arcsin(np.clip(_dot(ahead, up), -1, 1)))
-    # Someone who looks up at the satellite has the orbit's west on the right: clockwise is west.
-    offset = np.radians(np.asarray(polarisation_offset_deg, float))
-    eastward = np.stack([-np.sin(orbit), np.cos(orbit), np.zeros_like(orbit)], -1)
-    pole = np.array([0.0, 0.0, 1.0])
-    axis = np.cos(offset)[..., None] * pole - np.sin(offset)[..., None] * eastward
-    right = np.cross(ahead, up)
-    upward = np.cross(right, ahead)
-    tilt = np.degrees(np.arctan2(_dot(axis, right), _dot(axis, upward)))
-    return Look(azimuth, elevation, half_turn(tilt), distance / 1000)
+    offset = np.broadcast_to(np.asarray(polarisation_offset_deg, float), np.broadcast_shapes(
+        args[0].shape, np.shape(polarisation_offset_deg)))  # fmt: skip
+    shape = offset.shape
+    flat = [np.broadcast_to(v, shape).reshape(-1) for v in args]
+    offset = offset.reshape(-1)
+    out = np.empty((4, offset.size))
+    # Blocks that stay in the processor's cache are twice as fast as one long pass.
+    for i in range(0, offset.size, _BLOCK):
+        part = slice(i, i + _BLOCK)
+        lat, lon, height, orbit = (v[part] for v in flat)
+        _look_block(lat, lon, height, orbit, offset[part], out[:, part])
+    return Look(*(row.reshape(shape) for row in out))
+
+
+_BLOCK = 8192
+
+
+def _look_block(
+    latitude_deg: Floats, longitude_deg: Floats, height_m: Floats, orbit_deg_e: Floats,
+    offset_deg: Floats, out: Floats,
+) -> None:  # fmt: skip
+    """Azimuth, elevation, tilt [deg] and range [km] of flat arrays, into the rows of `out`."""
+    lat = latitude_deg * _RAD
+    away = (orbit_deg_e - longitude_deg) * _RAD
+    sin, cos = np.sin(lat), np.cos(lat)
+    n = WGS84_A_M / np.sqrt(1 - WGS84_E2 * sin * sin)
+    # The meridian of the place as x, the earth's axis as z: only the difference of longitudes counts.
+    x = GEOSTATIONARY_RADIUS_M * np.cos(away) - (n + height_m) * cos
+    east = GEOSTATIONARY_RADIUS_M * np.sin(away)
+    z = (n * (1 - WGS84_E2) + height_m) * -sin
+    north = cos * z - sin * x
+    up = cos * x + sin * z
+    flat2 = east * east + north * north
+    distance = np.sqrt(flat2 + up * up)
+    azimuth = np.arctan2(east, north) * _DEG
+    azimuth += 360.0 * (azimuth < 0)
+    azimuth[azimuth >= 360.0] = 0.0
+    # The V axis in east, north, up. Someone who looks up at the satellite has the orbit's west on
+    # the right: clockwise is west.
+    if offset_deg.any():
+        turn = offset_deg * _RAD
+        a_east = -np.sin(turn) * np.cos(away)
+        a_north = np.cos(turn) * cos - np.sin(turn) * sin * np.sin(away)
+        a_up = np.cos(turn) * sin + np.sin(turn) * cos * np.sin(away)
+        side, along = a_east * north - a_north * east, a_east * east + a_north * north
+    else:
+        a_up = sin
+        side, along = -cos * east, cos * north
+    # Right is ahead x up, upward is right x ahead; both carry the same factor but for the distance.
+    tilt = np.arctan2(side * distance, a_up * flat2 - up * along) * _DEG
+    tilt -= 180.0 * (tilt > 90.0)
+    tilt += 180.0 * (tilt <= -90.0)
+    out[0], out[1] = azimuth, np.arctan2(up, np.sqrt(flat2)) * _DEG
+    out[2], out[3] = tilt, distance * 1e-3
 
 
 def half_turn(angle_deg: ArrayLike) -> Floats:
@@ -150,10 +173,12 @@ def refraction_deg(elevation_deg: ArrayLike) -> Floats:
 
 def direction(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Floats:
     """Unit vectors east, north, up of directions in the sky, shape (..., 3)."""
-    az, el = np.broadcast_arrays(
-        np.radians(np.asarray(azimuth_deg, float)), np.radians(np.asarray(elevation_deg, float))
-    )
-    return np.stack([np.cos(el) * np.sin(az), np.cos(el) * np.cos(az), np.sin(el)], -1)
+    az = np.asarray(azimuth_deg, float) * _RAD
+    el = np.asarray(elevation_deg, float) * _RAD
+    flat = np.cos(el)
+    out = np.empty((*np.broadcast_shapes(az.shape, el.shape), 3))
+    out[..., 0], out[..., 1], out[..., 2] = flat * np.sin(az), flat * np.cos(az), np.sin(el)
+    return out
 
 
 def angles(vectors: Floats) -> tuple[Floats, Floats]:

@@ -7,6 +7,8 @@ import { COLOUR } from "./StateMark";
 export const SCALE_UNIT: Record<string, string> = { db: "dB", pct: "%", tone: "steps" };
 export const POSITION_UNIT: Record<string, string> = { turn: "turns", flat: "flats", deg: "°" };
 
+const PLUS: Record<string, string> = { azimuth: "right", elevation: "up" };
+
 /** Readings against position with the fit, the top, where the dish stands and the way back. */
 export function PeakPlot({
   view,
@@ -142,7 +144,7 @@ export function PeakPlot({
         style={{ fill: "var(--color-quiet)" }}
       >
         {view.unit === "deg"
-          ? "degrees, right is plus, seen from behind"
+          ? `degrees, ${PLUS[view.axis] ?? "clockwise"} is plus`
           : `${POSITION_UNIT[view.unit]}, clockwise is plus`}
       </text>
       <text x="2" y="12" fontSize="12" style={{ fill: "var(--color-quiet)" }}>

@@ -287,7 +287,7 @@ def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim) -> list[PeakView]:
         found = peaking.fit([s.position for s in own], [s.reading for s in own], scale, play, width)
         words = ""
         if found.back is not None:
-            way = peaking.way_back(found.back, unit)
+            way = peaking.way_back(found.back, unit, axis)
             words = "It stands on the top" if found.state == "in" else f"Go back {way}"
         arm = None
         if found.back is not None and per:

@@ -207,15 +207,18 @@ def _instruct(peak: Peak, x: Floats, y: Floats, play: float) -> Peak:
 _QUARTERS = {0: "", 1: "¼", 2: "½", 3: "¾"}
 
 
-def way_back(
-    back: float, unit: Literal["turn", "flat", "deg"], clockwise_is_plus: bool = True
-) -> str:
-    """The way back in words: `1¾ turns clockwise`, `4 flats anticlockwise`, `1.4° left`."""
+_SIDES = {"azimuth": ("right", "left"), "elevation": ("up", "down")}
+
+
+def way_back(back: float, unit: Literal["turn", "flat", "deg"], axis: str = "azimuth") -> str:
+    """The way back in words: `1¾ turns clockwise`, `4 flats anticlockwise`, `1.4° left`; a scale of
+    degrees runs right, up, or clockwise as seen from behind."""
     plus = back >= 0
     size = abs(back)
     if unit == "deg":
-        return f"{size:.1f}° {'right' if plus else 'left'}"
-    side = "clockwise" if plus == clockwise_is_plus else "anticlockwise"
+        right, left = _SIDES.get(axis, ("clockwise", "anticlockwise"))
+        return f"{size:.1f}° {right if plus else left}"
+    side = "clockwise" if plus else "anticlockwise"
     if unit == "flat":
         n = round(size * 2) / 2
         return f"{n:g} flat{'' if n == 1 else 's'} {side}"

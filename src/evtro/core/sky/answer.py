@@ -248,14 +248,14 @@ def _satellite(
     today: float | None = None
     if then.ids:
         asked = asked_deg(want, then)[0]
-        angle = clear_of(then, sight.azimuth_deg, sight.elevation_deg).angle_deg[0]
+        angle = clear_of(then, sight.azimuth_deg, sight.elevation_deg)[0]
         k = int((angle - asked).argmin())
         if asked[k] > want.margin_deg[0] + 1e-6:
             origin = "half a beamwidth and the dish's radius"
         judged = gauge(float(angle[k]), "deg", low=float(asked[k]), reserve=CLEAR_RESERVE_DEG)
         shape = job.obstructions[k]
         nearest, point = shape.id, nearest_point(then, k, *point)
-        today = float(clear_of(now, sight.azimuth_deg, sight.elevation_deg).angle_deg[0, k])
+        today = float(clear_of(now, sight.azimuth_deg, sight.elevation_deg)[0, k])
         free = room(then, sight.azimuth_deg, sight.elevation_deg)
     else:
         judged = gauge(180.0, "deg", low=float(want.margin_deg[0]))
@@ -320,7 +320,7 @@ def _transmitter(
     field = field_strength_dbuvm(max(powers), sight.distance_km) if powers else None
     clear, nearest, point = 180.0, None, (sight.azimuth_deg, sight.elevation_deg)
     if now.ids:
-        angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg).angle_deg[0]
+        angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg)[0]
         k = int(angle.argmin())
         clear, nearest = float(angle[k]), job.obstructions[k]
         point = nearest_point(now, k, *point)

@@ -11,13 +11,15 @@ import numpy as np
 from ..geodesy import Floats
 from ..job import Obstruction
 from ..quantities import Phrase, Quantity
-from .skyline import Edges, View, clear_of, edges_of, letter
+from .skyline import Edges, Ground, View, clear_of, edges_of, ground_of, letter
 
 HIGHEST_MOUNT_M = 30.0
 FARTHEST_MOVE_M = 15.0
 _BEARINGS = tuple(range(0, 360, 45))
 _WINDS = ("north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west")
 YEARS_LOOKED = 40
+COARSE_DEG = 1.5
+BEARINGS_FOLLOWED = 3
 
 
 @dataclass(frozen=True)
@@ -59,17 +61,18 @@ def asked_deg(wants: Wants, edges: Edges) -> Floats:
 
 def slack_deg(wants: Wants, edges: Edges) -> Floats:
     """Clearance beyond what is asked [deg] for every direction and obstruction."""
-    found: Floats = clear_of(edges, wants.azimuth_deg, wants.elevation_deg).angle_deg - asked_deg(
+    found: Floats = clear_of(edges, wants.azimuth_deg, wants.elevation_deg) - asked_deg(
         wants, edges
     )
     return found
 
 
-def least_slack(wants: Wants, rows: Sequence[Obstruction], view: View) -> Floats:
+def least_slack(wants: Wants, rows: Sequence[Obstruction] | Ground, view: View) -> Floats:
     """The least slack of each direction [deg]; 180 where nothing is in the way."""
-    if not rows:
+    ground = rows if isinstance(rows, Ground) else ground_of(rows)
+    if not ground.rows:
         return np.full(len(wants.azimuth_deg), 180.0)
-    least: Floats = slack_deg(wants, edges_of(rows, view)).min(axis=1)
+    least: Floats = slack_deg(wants, ground.seen(view)).min(axis=1)
     return least
 
 
@@ -78,17 +81,15 @@ def closing_years(wants: Wants, rows: Sequence[Obstruction], height_m: float) ->
     growing = [o for o in rows if o.growth_m_year > 0 and o.distance_m is not None]
     if not growing:
         return [None] * len(wants.azimuth_deg)
-    low, high = (
-        least_slack(wants, growing, View(height_m)),
-        least_slack(wants, growing, View(height_m, years=YEARS_LOOKED)),
-    )
+    ground = ground_of(growing)
+    low, high = (least_slack(wants, ground, View(height_m, years=y)) for y in (0, YEARS_LOOKED))
     found: list[int | None] = []
     for i in range(len(low)):
         if low[i] < 0 or high[i] >= 0:
             found.append(0 if low[i] < 0 else None)
             continue
         one = wants.one(i)
-        found.append(_first(lambda y, one=one: least_slack(one, growing, View(height_m, years=y))[0] < 0,  # type: ignore[misc]
+        found.append(_first(lambda y, one=one: least_slack(one, ground, View(height_m, years=y))[0] < 0,  # type: ignore[misc]
                             YEARS_LOOKED))  # fmt: skip
     return found
 
@@ -108,13 +109,15 @@ def remedies(
 ) -> list[Remedy]:
     """Ways to free direction `i` for so many summers, the least change first in each kind.
 
-    A move must not close a direction that is open now.
+    Searched over coarse outlines and proven over fine ones. A move must not close a direction that
+    is open now.
     """
+    fine, coarse = ground_of(rows), ground_of(rows, COARSE_DEG)
     return [
         r
         for r in (
-            _raise(wants, i, target, rows, height_m, years),
-            _move(wants, i, target, rows, height_m, years),
+            _raise(wants, i, target, fine, coarse, height_m, years),
+            _move(wants, i, target, fine, coarse, height_m, years),
             _cut(wants, i, target, rows, height_m, years),
         )
         if r is not None
@@ -122,63 +125,71 @@ def remedies(
 
 
 def _raise(
-    wants: Wants, i: int, target: str, rows: Sequence[Obstruction], height_m: float, years: float
+    wants: Wants, i: int, target: str, fine: Ground, coarse: Ground, height_m: float, years: float
 ) -> Remedy | None:
     one = wants.one(i)
 
-    def slack(tenths: int) -> float:
-        return float(least_slack(one, rows, View(height_m + tenths / 10, years=years))[0])
+    def slack(ground: Ground, tenths: int) -> float:
+        return float(least_slack(one, ground, View(height_m + tenths / 10, years=years))[0])
 
     most = math.ceil((HIGHEST_MOUNT_M - height_m) * 10)
-    if most <= 0 or slack(most) < 0:
+    if most <= 0 or slack(fine, most) < 0:
         return None
-    tenths = _first(lambda n: slack(n) >= 0, most)
+    tenths = max(_first(lambda n: slack(coarse, n) >= 0, most) - 1, 1)
+    while slack(fine, tenths) < 0:
+        tenths += 1
+    view = View(height_m + tenths / 10, years=years)
     return Remedy(
-        "raise", target,
-        ("Raise the mount ", Quantity(tenths / 10, "m")),
-        (*_effect(one, rows, View(height_m + tenths / 10, years=years)), "; the mast bears more wind"),
+        "raise", target, ("Raise the mount ", Quantity(tenths / 10, "m")),
+        (*_effect(one, fine.seen(view), fine), "; the mast bears more wind"),
         f"mount-height:{height_m + tenths / 10:.1f}",
     )  # fmt: skip
 
 
 def _move(
-    wants: Wants, i: int, target: str, rows: Sequence[Obstruction], height_m: float, years: float
+    wants: Wants, i: int, target: str, fine: Ground, coarse: Ground, height_m: float, years: float
 ) -> Remedy | None:
-    if all(o.distance_m is None for o in rows):
+    if bool(np.isinf(fine.distance_m).all()):
         return None
     one = wants.one(i)
-    now = least_slack(wants, rows, View(height_m, years=years))
+    now = least_slack(wants, fine, View(height_m, years=years))
     best: tuple[float, int] | None = None
-    for b in _BEARINGS:
+
+    def slack(b: int, metres: float) -> float:
         angle = math.radians(b)
-        east, north = math.sin(angle), math.cos(angle)
+        view = View(height_m, math.sin(angle) * metres, math.cos(angle) * metres, years)
+        return float(least_slack(one, coarse, view)[0])
 
-        def slack(metres: float, east: float = east, north: float = north) -> float:
-            view = View(height_m, east * metres, north * metres, years)
-            return float(least_slack(one, rows, view)[0])
-
-        reach = next((m for m in (1.0, 2.5, 5.0, 9.0, FARTHEST_MOVE_M) if slack(m) >= 0), None)
-        if reach is None or (best is not None and reach - 1.5 > best[0]):
+    # The bearings along which the view opens soonest are worth following.
+    for b in sorted(_BEARINGS, key=lambda b: -slack(b, 2.5))[:BEARINGS_FOLLOWED]:
+        east, north = math.sin(math.radians(b)), math.cos(math.radians(b))
+        # Nothing farther than the best so far is worth a look.
+        steps = [
+            m for m in (1.0, 2.5, 5.0, 9.0, FARTHEST_MOVE_M) if best is None or m < best[0] + 3
+        ]
+        reach = next((m for m in steps if slack(b, m) >= 0), None)
+        if reach is None:
             continue
-        low, high = 0.0, reach
+        low, high = max((m for m in (0.0, *steps) if m < reach), default=0.0), reach
         while high - low > 0.1:
             middle = (low + high) / 2
-            low, high = (low, middle) if slack(middle) >= 0 else (middle, high)
+            low, high = (low, middle) if slack(b, middle) >= 0 else (middle, high)
         metres = math.ceil(high * 5) / 5
         if best is not None and metres >= best[0]:
             continue
-        after = least_slack(wants, rows, View(height_m, east * metres, north * metres, years))
-        if bool((after >= np.minimum(now, 0) - 1e-9).all()) and after[i] >= 0:
-            best = metres, b
+        for tried in (metres, metres + 0.2):
+            after = least_slack(wants, fine, View(height_m, east * tried, north * tried, years))
+            if after[i] >= 0 and bool((after >= np.minimum(now, 0) - 1e-9).all()):
+                best = tried, b
+                break
     if best is None:
         return None
     metres, b = best
     angle = math.radians(b)
     view = View(height_m, math.sin(angle) * metres, math.cos(angle) * metres, years)
     return Remedy(
-        "move", target,
-        ("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
-        (*_effect(one, rows, view), "; check surface and cable there"),
+        "move", target, ("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
+        (*_effect(one, fine.seen(view), fine), "; check surface and cable there"),
         f"move:{b}:{metres:.1f}",
     )  # fmt: skip
 
@@ -216,8 +227,7 @@ def _cut(
     )  # fmt: skip
 
 
-def _effect(one: Wants, rows: Sequence[Obstruction], view: View) -> Phrase:
-    edges = edges_of(rows, view)
-    angle = clear_of(edges, one.azimuth_deg, one.elevation_deg).angle_deg[0]
+def _effect(one: Wants, edges: Edges, ground: Ground) -> Phrase:
+    angle = clear_of(edges, one.azimuth_deg, one.elevation_deg)[0]
     k = int((angle - asked_deg(one, edges)[0]).argmin())
-    return (Quantity(float(angle[k]), "deg"), f" clear of {rows[k].name}, in")
+    return (Quantity(float(angle[k]), "deg"), f" clear of {ground.rows[k].name}, in")

@@ -44,27 +44,19 @@ class View:
 
 @dataclass(frozen=True)
 class Edges:
-    """The outlines of all obstructions, laid end to end. `az`, `el` [deg] and unit vectors of all
-    points; row k owns the points from `start[k]` on, the last `uprights` of them at its sides."""
+    """The outlines of all obstructions as seen, laid end to end: `az`, `el` [deg] and unit vectors
+    of all points. Row k owns the points from `start[k]` on; `upper[k]` are those of its edge, which
+    ends at `last[k]`."""
 
     ids: tuple[str, ...]
     az: Floats
     el: Floats
     vectors: Floats
     start: NDArray[np.int64]
-    tops: tuple[Floats, ...]
+    last: NDArray[np.int64]
+    upper: tuple[slice, ...]
     eave: NDArray[np.bool_]
     distance_m: Floats
-
-
-@dataclass(frozen=True)
-class Clear:
-    """Angles between directions and obstructions [deg], negative inside, of shape (directions,
-    obstructions), and the point of each obstruction that is nearest."""
-
-    angle_deg: Floats
-    point: NDArray[np.int64]
-    edges: Edges
 
 
 def top_m(row: Obstruction, years: float = 0.0) -> float | None:
@@ -90,9 +82,9 @@ def top_deg(row: Obstruction, mount_height_m: float, years: float = 0.0) -> floa
 
 
 @lru_cache(maxsize=1024)
-def _shape(outline: str, width_deg: float) -> Floats:
+def _shape(outline: str, width_deg: float, step_deg: float = STEP_DEG) -> Floats:
     """The upper edge from side to side as fractions of the top."""
-    n = max(int(width_deg / STEP_DEG) + 1, 3) | 1  # odd, so that the middle is a point
+    n = max(int(width_deg / step_deg) + 1, 3) | 1  # odd, so that the middle is a point
     t = np.linspace(0.0, 1.0, n)
     if outline == "ridge":
         edge = min(0.5, 3.0 / max(width_deg, 1e-6))
@@ -117,79 +109,127 @@ def outline(row: Obstruction, mount_height_m: float, years: float = 0.0) -> Floa
     return np.column_stack([row.from_deg + width * np.linspace(0.0, 1.0, len(shape)), elevation])
 
 
-def _seen(row: Obstruction, view: View) -> tuple[Floats, float]:
-    """The upper edge and the distance from where the eye stands."""
-    edge = outline(row, view.height_m, view.years)
-    if row.distance_m is None or (view.east_m == 0 and view.north_m == 0):
-        return edge, row.distance_m if row.distance_m is not None else math.inf
-    bearing = np.radians(edge[:, 0])
-    height = row.distance_m * np.tan(np.radians(edge[:, 1]))
-    east = row.distance_m * np.sin(bearing) - view.east_m
-    north = row.distance_m * np.cos(bearing) - view.north_m
-    away = np.hypot(east, north)
-    moved = np.degrees(np.unwrap(np.arctan2(east, north)))
-    moved += 360.0 * round((edge[0, 0] - moved[0]) / 360.0)
-    return np.column_stack([moved, np.degrees(np.arctan2(height, away))]), float(away.min())
+@dataclass(frozen=True)
+class Ground:
+    """Obstructions as points that can be looked at from anywhere: made once, seen many times.
+
+    A point has its row, its bearing from the mount, the fraction of the row's top at which its
+    edge lies, and how far up it stands between the foot and that edge (1 on the upper edge, less at
+    the sides). Rows without a distance keep their angles; their distance is infinite.
+    """
+
+    rows: tuple[Obstruction, ...]
+    ids: tuple[str, ...]
+    row: NDArray[np.int64]
+    bearing_deg: Floats
+    sin: Floats
+    cos: Floats
+    fraction: Floats
+    climb: Floats
+    start: NDArray[np.int64]
+    last: NDArray[np.int64]
+    upper: tuple[slice, ...]
+    distance_m: Floats
+    height_m: Floats
+    growth_m: Floats
+    fixed_deg: Floats
+    eave: NDArray[np.bool_]
+
+    def seen(self, view: View) -> Edges:
+        """The outlines from where the eye stands."""
+        far = np.isinf(self.distance_m)
+        near_m = np.where(far, 1.0, self.distance_m)
+        height = self.height_m + view.years * self.growth_m - view.height_m
+        top = np.where(far, self.fixed_deg, np.degrees(np.arctan2(height, near_m)))[self.row]
+        edge = np.where(top > 0, top * self.fraction, top)
+        foot = np.where(self.eave[self.row], ZENITH_DEG, np.minimum(0.0, edge))
+        el = foot + self.climb * (edge - foot)
+        az, away = self.bearing_deg, self.distance_m
+        if view.east_m or view.north_m:
+            d, fixed = near_m[self.row], far[self.row]
+            east, north = d * self.sin - view.east_m, d * self.cos - view.north_m
+            new = np.hypot(east, north)
+            turned = np.degrees(np.arctan2(east, north))
+            az = np.where(fixed, az, az + (turned - az + 180.0) % 360.0 - 180.0)
+            tangent = np.tan(np.radians(np.minimum(el, 89.9)))
+            el = np.where(fixed | (el > 89.9), el, np.degrees(np.arctan2(d * tangent, new)))
+            away = np.where(far, np.inf, np.minimum.reduceat(new, self.start))
+        return Edges(self.ids, az, el, direction(az, el), self.start, self.last, self.upper,
+                     self.eave, away)  # fmt: skip
 
 
-def _upright(foot_deg: float, top_deg: float) -> Floats:
-    """Elevations up a side, without the corner itself."""
-    steps = max(int(abs(top_deg - foot_deg) / (2 * STEP_DEG)), 2)
-    return np.linspace(foot_deg, top_deg, steps + 1)[:-1]
+def ground_of(rows: Sequence[Obstruction], step_deg: float = STEP_DEG) -> Ground:
+    """All outlines with their sides as points, so many degrees apart."""
+    return _ground(tuple(rows), step_deg)
 
 
-def edges_of(rows: Sequence[Obstruction], view: View) -> Edges:
-    """All outlines with their sides, ready to be measured against any number of directions."""
-    az: list[Floats] = []
-    el: list[Floats] = []
-    tops: list[Floats] = []
-    sizes: list[int] = []
-    away: list[float] = []
+@lru_cache(maxsize=32)
+def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> Ground:
+    bearing: list[Floats] = []
+    fraction: list[Floats] = []
+    climb: list[Floats] = []
+    sizes, uppers = [], []
     for row in rows:
-        edge, distance = _seen(row, view)
-        if edge[0, 0] > edge[-1, 0]:
-            edge = edge[::-1]
-        # The sides of what stands run down to level, those of an eave up to the zenith.
-        foot = ZENITH_DEG if row.outline == "eave" else min(0.0, float(edge[:, 1].min()))
-        left, right = _upright(foot, float(edge[0, 1])), _upright(foot, float(edge[-1, 1]))
-        az += [edge[:, 0], np.full(len(left), edge[0, 0]), np.full(len(right), edge[-1, 0])]
-        el += [edge[:, 1], left, right]
-        sizes.append(len(edge) + len(left) + len(right))
-        tops.append(edge)
-        away.append(distance)
+        width = (row.to_deg - row.from_deg) % 360
+        shape = _shape(row.outline, width, step_deg)
+        # What stands has its sides down to level, what hangs up to the zenith.
+        tall = abs((ZENITH_DEG if row.outline == "eave" else 0.0) - top_deg(row, row.seen_from_m))
+        up = np.linspace(0.0, 1.0, max(int(tall / (2 * step_deg)), 2) + 1)[:-1]
+        bearing += [row.from_deg + width * np.linspace(0, 1, len(shape)),
+                    np.full(len(up), row.from_deg), np.full(len(up), row.from_deg + width)]  # fmt: skip
+        fraction += [shape, np.full(len(up), shape[0]), np.full(len(up), shape[-1])]
+        climb += [np.ones(len(shape)), up, up]
+        uppers.append(len(shape))
+        sizes.append(len(shape) + 2 * len(up))
     start = (
         np.concatenate([[0], np.cumsum(sizes)[:-1]]).astype(np.int64)
         if sizes
         else np.array([], np.int64)
     )
-    all_az = np.concatenate(az) if az else np.array([])
-    all_el = np.concatenate(el) if el else np.array([])
-    return Edges(
-        tuple(r.id for r in rows), all_az, all_el, direction(all_az, all_el), start, tuple(tops),
-        np.array([r.outline == "eave" for r in rows], bool), np.array(away, float),
+    all_bearing = np.concatenate(bearing) if bearing else np.array([])
+    angle = np.radians(all_bearing)
+    return Ground(
+        rows, tuple(r.id for r in rows), np.repeat(np.arange(len(rows)), sizes), all_bearing, np.sin(angle), np.cos(angle),
+        np.concatenate(fraction) if fraction else np.array([]),
+        np.concatenate(climb) if climb else np.array([]), start,
+        start + np.array(uppers, np.int64) - 1, tuple(slice(int(s), int(s) + n) for s, n in zip(start, uppers, strict=True)),
+        np.array([math.inf if r.distance_m is None else r.distance_m for r in rows], float),
+        np.array([top_m(r) or 0.0 for r in rows], float),
+        np.array([r.growth_m_year for r in rows], float),
+        np.array([r.top_deg or 0.0 for r in rows], float),
+        np.array([r.outline == "eave" for r in rows], bool),
     )  # fmt: skip
 
 
-def clear_of(edges: Edges, azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Clear:
-    """How far directions stand clear of every obstruction, negative inside it."""
+def edges_of(rows: Sequence[Obstruction], view: View) -> Edges:
+    """All outlines with their sides, ready to be measured against any number of directions."""
+    return ground_of(rows).seen(view)
+
+
+def clear_of(edges: Edges, azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Floats:
+    """How far directions stand clear of every obstruction [deg], negative inside it; shape
+    (directions, obstructions)."""
     az = np.atleast_1d(np.asarray(azimuth_deg, float))
     el = np.atleast_1d(np.asarray(elevation_deg, float))
     if not edges.ids:
-        none = np.zeros((len(az), 0))
-        return Clear(none, none.astype(np.int64), edges)
+        return np.zeros((len(az), 0))
     cosine = direction(az, el) @ edges.vectors.T
     best = np.maximum.reduceat(cosine, edges.start, axis=1)
-    # Which point it was is asked only of the nearest, by `nearest_point`; here the angle will do.
-    angle = np.degrees(np.arccos(np.clip(best, -1, 1)))
-    for k, edge in enumerate(edges.tops):
-        along = (az - edge[0, 0]) % 360
-        over = along <= edge[-1, 0] - edge[0, 0]
-        if not over.any():
-            continue
-        line = np.interp(along + edge[0, 0], edge[:, 0], edge[:, 1])
-        inside = over & ((el > line) if edges.eave[k] else (el < line))
-        angle[:, k] = np.where(inside, -angle[:, k], angle[:, k])
-    return Clear(angle, edges.start, edges)
+    angle: Floats = np.degrees(np.arccos(np.clip(best, -1, 1)))
+    first, last = edges.az[edges.start], edges.az[edges.last]
+    left, wide = np.minimum(first, last), np.abs(last - first)
+    along = (az[:, None] - left) % 360
+    over = along <= wide
+    for k in np.flatnonzero(over.any(axis=0)):
+        u = edges.upper[k]
+        line_az, line_el = edges.az[u], edges.el[u]
+        if line_az[0] > line_az[-1]:
+            line_az, line_el = line_az[::-1], line_el[::-1]
+        t = np.flatnonzero(over[:, k])
+        line = np.interp(along[t, k] + left[k], line_az, line_el)
+        inside = el[t] > line if edges.eave[k] else el[t] < line
+        angle[t[inside], k] *= -1
+    return angle
 
 
 def nearest_point(
@@ -216,7 +256,8 @@ class Room:
 def room(edges: Edges, azimuth_deg: float, elevation_deg: float) -> Room:
     """How much sky is free straight down, straight up, left and right of a direction."""
     down = up = left = right = None
-    for k, edge in enumerate(edges.tops):
+    for k, u in enumerate(edges.upper):
+        edge = np.column_stack([edges.az[u], edges.el[u]])
         along = (azimuth_deg - edge[0, 0]) % 360
         width = edge[-1, 0] - edge[0, 0]
         if along <= width:

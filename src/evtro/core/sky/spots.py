@@ -9,7 +9,7 @@ from ..job import Obstruction, Spot
 from ..quantities import State
 from .moves import step
 from .remedies import Wants, least_slack
-from .skyline import View
+from .skyline import View, ground_of
 
 RESERVE_DEG = 0.5
 
@@ -48,9 +48,10 @@ def compare(
         (s.id, s.name, s.bearing_deg, s.distance_m, s.mount_height_m, s.cable_m) for s in spots
     ]
     made = []
+    ground = ground_of(rows)
     for place in places:
         east, north = step(place[2], place[3])
-        slack = least_slack(wants, rows, View(place[4], east, north, years))
+        slack = least_slack(wants, ground, View(place[4], east, north, years))
         made.append((place, slack))
     score = [
         (int((s >= 0).sum()), min(float(s.min()), 2.0), -p[4], -(p[5] or 0.0)) for p, s in made

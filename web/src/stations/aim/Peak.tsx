@@ -36,13 +36,15 @@ export function Peak({ detail, antenna }: { detail: AimDetail; antenna: Antenna 
         )}
         <Screw antenna={antenna} />
       </div>
-      <Readings view={view} axis={axis} antenna={antenna} />
+      <Readings key={axis} view={view} axis={axis} antenna={antenna} />
     </div>
   );
 }
 
 export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }) {
-  const found = /^(Go back )(.*?)( (?:clockwise|anticlockwise|left|right))$/.exec(view.words);
+  const found = /^(Go back )(.*?)( (?:clockwise|anticlockwise|left|right|up|down))$/.exec(
+    view.words,
+  );
   return (
     <div role="status">
       {found ? (
