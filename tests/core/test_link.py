@@ -14,7 +14,15 @@ from evtro.core.aim.link_view import link_view
 from evtro.core.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.coax.sources import sources_of
 from evtro.core.job import Carrier, Job
-from evtro.core.sky.link import Dish, Neighbour, clear_sky, interference_db, link, rain_fade_db
+from evtro.core.sky.link import (
+    Dish,
+    Neighbour,
+    clear_sky,
+    disturbances,
+    interference_db,
+    link,
+    rain_fade_db,
+)
 from evtro.core.sky.rain import Climate
 from evtro.core.sky.targets import Sight
 from evtro.demo.world import demo_jobs
@@ -111,20 +119,21 @@ def test_rain_takes_more_than_its_attenuation() -> None:
 
 
 def test_only_what_shares_frequency_and_polarisation_disturbs() -> None:
-    dish = Dish(0.6, 0.65)
-    mine = [_carrier()]
-    same = interference_db(dish, SIGHT, mine, [Neighbour("Same", 152.8, 30.2, (_carrier(2),))])
-    crossed = interference_db(
-        dish, SIGHT, mine, [Neighbour("X", 152.8, 30.2, (_carrier(2, pol="H"),))]
-    )
-    apart = interference_db(
-        dish, SIGHT, mine, [Neighbour("A", 152.8, 30.2, (_carrier(2, f=11_800),))]
-    )
-    far = interference_db(dish, SIGHT, mine, [Neighbour("F", 170.0, 30.2, (_carrier(2),))])
-    assert same[1] == ["Same"]
-    assert np.isinf(crossed[0][0])
-    assert np.isinf(apart[0][0])
-    assert far[0][0] > same[0][0] + 8
+    dish, mine = Dish(0.6, 0.65), [_carrier()]
+    f = np.array([11_700.0])
+
+    def ratio(az: float, other: Carrier) -> float:
+        found = disturbances(SIGHT, mine, [Neighbour("N", az, 30.2, (other,))])
+        return float(interference_db(dish, found, f)[0])
+
+    near = ratio(152.8, _carrier(2))
+    assert 5 < near < 25
+    assert ratio(152.8, _carrier(2, pol="H")) == math.inf
+    assert ratio(152.8, _carrier(2, f=11_800)) == math.inf
+    assert ratio(170.0, _carrier(2)) > near + 8
+    # Half a carrier's overlap disturbs half as much, a louder neighbour as much more.
+    assert ratio(152.8, _carrier(2, f=11_713.75)) == pytest.approx(near + 3.01, abs=0.05)
+    assert ratio(152.8, _carrier(2, power=53.0)) == pytest.approx(near - 3.0, abs=0.01)
 
 
 def test_the_demo_link_is_where_the_plant_starts(skerry: Job) -> None:

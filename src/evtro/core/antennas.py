@@ -46,17 +46,15 @@ def free_space_loss_db(range_km: ArrayLike, frequency_mhz: ArrayLike) -> Floats:
 
 
 def pattern_gain_dbi(
-    offset_deg: ArrayLike, diameter_m: float, frequency_mhz: ArrayLike, efficiency: float
+    offset_deg: ArrayLike, diameter_m: ArrayLike, frequency_mhz: ArrayLike, efficiency: float
 ) -> Floats:
     """Gain of a receiving dish toward directions off its axis [dBi], main lobe and envelope of the
     side lobes; parameters broadcast.
 
     Reference: ITU-R BO.1213, co-polar reference pattern (from memory).
     """
-    offset, f = np.broadcast_arrays(
-        np.abs(np.asarray(offset_deg, float)), np.asarray(frequency_mhz, float)
-    )
-    ratio = diameter_m * f / LIGHT_M_MHZ
+    offset = np.abs(np.asarray(offset_deg, float))
+    ratio = np.asarray(diameter_m, float) * np.asarray(frequency_mhz, float) / LIGHT_M_MHZ
     top = 10 * np.log10(efficiency * (np.pi * ratio) ** 2)
     wide = 95.0 / ratio
     shoulder = 29 - 25 * np.log10(wide)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ..antennas import free_space_loss_db, pattern_gain_dbi
+from ..antennas import LIGHT_M_MHZ, free_space_loss_db, pattern_gain_dbi
 from ..geodesy import Floats, sky_separation_deg
 from ..job import Carrier
 from ..modulation import MODULATIONS
@@ -21,7 +21,8 @@ CLEAR_SKY_K = 40.0  # antenna noise of a small dish under clear sky; common prac
 RAIN_K = 275.0
 AIR_ZENITH_DB = 0.05  # oxygen and vapour at Ku straight up; common practice, no source
 POINTING_DB = 0.3  # left after a good peaking and some wind; common practice, no source
-SIZES_M = (0.3, 12.0)
+# Diameters tried first; between two of them lie eight finer ones.
+_SIZES_M = np.array([0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.3, 1.7, 2.1, 2.9, 4.5, 7.7, 12.0])
 _PERCENTS = np.logspace(-3, 1, 81)
 
 
@@ -61,7 +62,7 @@ class Clear:
     level_dbuv: Floats
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class LinkTerm:
     """One step of the waterfall: what it is, its change [dB] and the power after it [dBW]."""
 
@@ -71,7 +72,7 @@ class LinkTerm:
     said: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class LinkRow:
     """The link of one carrier. Ratios [dB]; `margin` against the threshold in clear sky,
     `rain_margin` at the wanted availability, `available_pct` of the year."""
@@ -110,7 +111,7 @@ def clear_sky(
         *(np.asarray(v, float) for v in (frequency_mhz, eirp_dbw, bandwidth_mhz))
     )
     d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
-    gain = 10 * np.log10(dish.efficiency * (np.pi * d * f / 299.792458) ** 2)
+    gain = 10 * np.log10(dish.efficiency * (np.pi * d * f / LIGHT_M_MHZ) ** 2)
     path = free_space_loss_db(range_km, f)
     air = AIR_ZENITH_DB / math.sin(math.radians(max(elevation_deg, 3.0)))
     lost = air + POINTING_DB + dish.skew_loss_db + dish.feed_loss_db
@@ -132,46 +133,62 @@ def rain_fade_db(attenuation: ArrayLike, lnb_noise_db: float) -> Floats:
     return np.asarray(a + 10 * np.log10(wet / clear))
 
 
-def interference_db(
-    dish: Dish, sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour],
-    diameter_m: ArrayLike | None = None,
-) -> tuple[Floats, list[str]]:  # fmt: skip
-    """Ratio of each carrier to what neighbours send on it through the dish's pattern [dB], inf
-    where nothing is listed, and the strongest disturber. With diameters of shape (m,) the ratios
-    have the shape (m, carriers)."""
-    d = np.atleast_1d(np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float))
-    total = np.zeros((len(d), len(carriers)))
-    worst, names = np.zeros(len(carriers)), [""] * len(carriers)
-    if not carriers:
-        return total, names
-    f = np.array([c.frequency_mhz for c in carriers])
-    width = np.array([c.bandwidth_mhz for c in carriers])
-    eirp = np.array([c.power for c in carriers])
-    pol = np.array([ord(c.polarisation) for c in carriers])
+@dataclass(frozen=True)
+class Disturbance:
+    """What a neighbour sends on each carrier, before the dish's pattern: its distance on the sky
+    [deg] and the ratio of powers for each carrier."""
+
+    name: str
+    away_deg: float
+    share: Floats
+
+
+def disturbances(
+    sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour]
+) -> list[Disturbance]:
+    """Neighbours that share frequency and polarisation with at least one carrier."""
+    f, width, eirp, pol = _figures(carriers)
+    found = []
     for other in others:
-        if not other.carriers:
+        if not other.carriers or not carriers:
             continue
-        away = float(sky_separation_deg(sight.azimuth_deg, sight.elevation_deg, other.azimuth_deg,
-                                        other.elevation_deg))  # fmt: skip
-        of = np.array([c.frequency_mhz for c in other.carriers])[:, None]
-        ow = np.array([c.bandwidth_mhz for c in other.carriers])[:, None]
-        oe = np.array([c.power for c in other.carriers])[:, None]
-        op = np.array([ord(c.polarisation) for c in other.carriers])[:, None]
+        of, ow, oe, op = (v[:, None] for v in _figures(other.carriers))
         low = np.maximum(f - width / 2, of - ow / 2)
         high = np.minimum(f + width / 2, of + ow / 2)
-        share = np.clip(high - low, 0, None) / ow
-        power = (np.where(op == pol, share, 0.0) * 10 ** ((oe - eirp) / 10)).sum(axis=0)
-        for m, size in enumerate(d):
-            drop = pattern_gain_dbi(away, float(size), f, dish.efficiency) - pattern_gain_dbi(
-                0.0, float(size), f, dish.efficiency
-            )
-            total[m] += power * 10 ** (drop / 10)
-        stronger = power > worst
-        worst = np.maximum(worst, power)
-        names = [other.name if s else n for s, n in zip(stronger, names, strict=True)]
+        overlap = np.where(op == pol, np.clip(high - low, 0, None) / ow, 0.0)
+        power = (overlap * 10 ** ((oe - eirp) / 10)).sum(axis=0)
+        if power.any():
+            away = float(sky_separation_deg(sight.azimuth_deg, sight.elevation_deg, other.azimuth_deg,
+                                            other.elevation_deg))  # fmt: skip
+            found.append(Disturbance(other.name, away, power))
+    return found
+
+
+def _figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats]:
+    rows = np.array(
+        [(c.frequency_mhz, c.bandwidth_mhz, c.power, ord(c.polarisation)) for c in carriers], float
+    )
+    return rows[:, 0], rows[:, 1], rows[:, 2], rows[:, 3]
+
+
+def interference_db(
+    dish: Dish,
+    found: Sequence[Disturbance],
+    frequency_mhz: Floats,
+    diameter_m: ArrayLike | None = None,
+) -> Floats:
+    """Ratio of each carrier to what neighbours send on it through the dish's pattern [dB], inf
+    where nothing is listed. Diameters of shape (m, 1) give ratios of shape (m, carriers)."""
+    d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
+    total = np.zeros(np.broadcast_shapes(d.shape, frequency_mhz.shape))
+    if found:
+        axis = 10 * np.log10(dish.efficiency * (np.pi * d * frequency_mhz / LIGHT_M_MHZ) ** 2)
+        for each in found:
+            drop = pattern_gain_dbi(each.away_deg, d, frequency_mhz, dish.efficiency) - axis
+            total = total + each.share * 10 ** (drop / 10)
     with np.errstate(divide="ignore"):
-        ratio = -10 * np.log10(total)
-    return (ratio[0] if diameter_m is None else ratio), names
+        ratio: Floats = -10 * np.log10(total)
+    return ratio
 
 
 def _sum_ratios(cn: Floats, ci: Floats) -> Floats:
@@ -187,12 +204,12 @@ def link(
     """The link of every carrier of a satellite; rain is left out while the climate is not known."""
     if not carriers or not sight.visible:
         return []
-    f = np.array([c.frequency_mhz for c in carriers])
-    eirp = np.array([c.power for c in carriers])
-    width = np.array([c.bandwidth_mhz for c in carriers])
+    f, width, eirp, _ = _figures(carriers)
     wanted = np.array([MODULATIONS[c.modulation].cn_db for c in carriers])
     clear = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width)
-    ci, names = interference_db(dish, sight, carriers, others)
+    disturbing = disturbances(sight, carriers, others)
+    ci = interference_db(dish, disturbing, f)
+    names = _strongest(disturbing, len(carriers))
     total = _sum_ratios(clear.cn_db, ci)
     fade = attenuation = wet = None
     curve: Floats | None = None
@@ -206,28 +223,34 @@ def link(
         wet = _sum_ratios(clear.cn_db - fade, ci)
         curve = attenuation_db(climate, latitude_deg, height_m, f[:, None], sight.elevation_deg,
                                tilt[:, None], _PERCENTS[None, :])  # fmt: skip
-    smallest = _smallest(dish, sight, carriers, others, f, eirp, width, wanted, fade)
-    rows = []
-    for i, c in enumerate(carriers):
-        rain_margin = gauge(None, "db", low=0.0)
-        available = None
-        if wet is not None and curve is not None:
-            rain_margin = gauge(float(wet[i] - wanted[i]), "db", low=0.0, reserve=reserve_db)
-            left = _sum_ratios(clear.cn_db[i] - rain_fade_db(curve[i], dish.lnb_noise_db), ci[i])
-            enough: NDArray[np.bool_] = left >= wanted[i]
-            available = 100.0 - float(_PERCENTS[int(enough.argmax())]) if enough.any() else None
-        rows.append(
-            LinkRow(
-                c.id, c.name, c.frequency_mhz, c.polarisation, float(wanted[i]),
-                MODULATIONS[c.modulation].origin, float(clear.cn_db[i]),
-                float(ci[i]) if np.isfinite(ci[i]) else None, names[i], float(total[i]),
-                gauge(float(total[i] - wanted[i]), "db", low=0.0, reserve=reserve_db),
-                None if attenuation is None else float(attenuation[i]), rain_margin, available,
-                smallest[i], float(clear.level_dbuv[i]),
-                _terms(dish, clear, i, c, None if attenuation is None else float(attenuation[i]), availability_pct),
-            )
-        )  # fmt: skip
-    return rows
+    smallest = _smallest(dish, sight, disturbing, f, eirp, width, wanted, fade)
+    available: list[float | None] = [None] * len(carriers)
+    rain_margins = [gauge(None, "db", low=0.0)] * len(carriers)
+    rains: list[float | None] = [None] * len(carriers)
+    if wet is not None and curve is not None and attenuation is not None:
+        left = _sum_ratios(
+            clear.cn_db[:, None] - rain_fade_db(curve, dish.lnb_noise_db), ci[:, None]
+        )
+        enough = np.asarray(left >= wanted[:, None])
+        reached = list(np.any(enough, axis=1))
+        first = 100.0 - _PERCENTS[enough.argmax(axis=1)]
+        available = [p if ok else None for p, ok in zip(first.tolist(), reached, strict=True)]
+        rain_margins = [
+            gauge(m, "db", low=0.0, reserve=reserve_db) for m in (wet - wanted).tolist()
+        ]
+        rains = list(attenuation.tolist())
+    terms = _terms(dish, clear, carriers, rains, availability_pct)
+    figures = zip(carriers, wanted.tolist(), clear.cn_db.tolist(), ci.tolist(), names, total.tolist(),
+                  rains, rain_margins, available, smallest, clear.level_dbuv.tolist(), terms, strict=True)  # fmt: skip
+    return [
+        LinkRow(
+            c.id, c.name, c.frequency_mhz, c.polarisation, need, MODULATIONS[c.modulation].origin, cn,
+            inter if math.isfinite(inter) else None, name, both,
+            gauge(both - need, "db", low=0.0, reserve=reserve_db), rain, rain_margin, percent, size,
+            level, own,
+        )
+        for c, need, cn, inter, name, both, rain, rain_margin, percent, size, level, own in figures
+    ]  # fmt: skip
 
 
 def _against_level(carrier: Carrier, tilt_deg: float) -> float:
@@ -237,42 +260,78 @@ def _against_level(carrier: Carrier, tilt_deg: float) -> float:
     return tilt_deg if carrier.polarisation == "H" else 90.0 + tilt_deg
 
 
+def _strongest(disturbing: Sequence[Disturbance], count: int) -> list[str]:
+    """The name of the neighbour that sends most on each carrier, empty where none does."""
+    if not disturbing:
+        return [""] * count
+    shares = np.array([d.share for d in disturbing])
+    best = shares.argmax(axis=0)
+    return [disturbing[int(b)].name if shares[b, i] > 0 else "" for i, b in enumerate(best)]
+
+
 def _smallest(
-    dish: Dish, sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour], f: Floats,
-    eirp: Floats, width: Floats, wanted: Floats, fade: Floats | None,
+    dish: Dish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
+    wanted: Floats, fade: Floats | None,
 ) -> list[float | None]:  # fmt: skip
-    """The least diameter that reaches the threshold, with rain once it is known, in 5 cm [m]."""
-    sizes = np.round(np.arange(SIZES_M[0], SIZES_M[1] + 0.01, 0.05), 2)
-    few = np.unique(np.concatenate([sizes[sizes <= 1.5], sizes[::4], sizes[-1:]]))
-    found = clear_sky(dish, sight.distance_km, sight.elevation_deg, f[None, :], eirp[None, :],
-                      width[None, :], few[:, None]).cn_db  # fmt: skip
-    if fade is not None:
-        found = found - fade[None, :]
-    ci, _ = interference_db(dish, sight, carriers, others, few)
-    enough = _sum_ratios(found, ci) >= wanted[None, :]
-    return [float(few[int(e.argmax())]) if e.any() else None for e in enough.T]
+    """The least diameter that reaches the threshold, with rain once it is known, within about a
+    twentieth [m]."""
+
+    def enough(d: Floats) -> NDArray[np.bool_]:
+        cn = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width, d).cn_db
+        reached: NDArray[np.bool_] = (
+            _sum_ratios(cn if fade is None else cn - fade, interference_db(dish, disturbing, f, d))
+            >= wanted
+        )
+        return reached
+
+    coarse = enough(_SIZES_M[:, None])
+    first = coarse.argmax(axis=0)
+    # Between the last size that is too small and the first that is enough, in eight steps.
+    low, high = _SIZES_M[np.maximum(first - 1, 0)], _SIZES_M[first]
+    steps = np.linspace(0, 1, 9)[:, None]
+    tried = np.round((low + steps * (high - low)) * 20) / 20
+    fine = enough(tried)
+    found = tried[fine.argmax(axis=0), np.arange(len(f))].tolist()
+    there: list[bool] = np.logical_and(coarse.any(axis=0), fine.any(axis=0)).tolist()
+    return [size if ok else None for size, ok in zip(found, there, strict=True)]
 
 
 def _terms(
-    dish: Dish, clear: Clear, i: int, c: Carrier, rain: float | None, availability: float
-) -> list[LinkTerm]:
-    steps = [
-        ("Free space", -float(clear.path_db[i]), "distance and frequency"),
-        ("Air", -clear.air_db, "oxygen and vapour, practice value"),
-        ("Pointing", -POINTING_DB, "left after peaking, practice value"),
-        ("Skew", -dish.skew_loss_db, "from the lean of the mast"),
-        ("Feed off focus", -dish.feed_loss_db, "several satellites on one dish"),
-        ("Dish gain", float(clear.gain_dbi[i]), f"{dish.diameter_m:g} m, {100 * dish.efficiency:.0f} % efficient"),
-    ]  # fmt: skip
-    if rain is not None:
-        steps.insert(2, ("Rain", -rain, f"exceeded {100 - availability:.3g} % of the year"))
-    level = c.power
-    found = [LinkTerm("EIRP", c.power, level, "from the satellite's list")]
-    for name, change, said in steps:
-        if change == 0:
-            continue
-        level += change
-        found.append(LinkTerm(name, change, level, said))
-    level += dish.lnb_gain_db
-    found.append(LinkTerm("LNB gain", dish.lnb_gain_db, level, "to its output"))
+    dish: Dish,
+    clear: Clear,
+    carriers: Sequence[Carrier],
+    rains: Sequence[float | None],
+    availability: float,
+) -> list[list[LinkTerm]]:
+    """The steps of every carrier; steps that change nothing are left out."""
+    before = [("Air", -clear.air_db, "oxygen and vapour, practice value")]
+    after = [
+        step
+        for step in (
+            ("Pointing", -POINTING_DB, "left after peaking, practice value"),
+            ("Skew", -dish.skew_loss_db, "from the lean of the mast"),
+            ("Feed off focus", -dish.feed_loss_db, "several satellites on one dish"),
+        )
+        if step[1]
+    ]
+    wet = f"exceeded {100 - availability:.3g} % of the year"
+    plate = f"{dish.diameter_m:g} m, {100 * dish.efficiency:.0f} % efficient"
+    found = []
+    for c, path, gain, rain in zip(
+        carriers, clear.path_db.tolist(), clear.gain_dbi.tolist(), rains, strict=True
+    ):
+        level = c.power
+        own = [LinkTerm("EIRP", level, level, "from the satellite's list")]
+        steps = [("Free space", -path, "distance and frequency"), *before]
+        if rain is not None:
+            steps.append(("Rain", -rain, wet))
+        for name, change, said in (
+            *steps,
+            *after,
+            ("Dish gain", gain, plate),
+            ("LNB gain", dish.lnb_gain_db, "to its output"),
+        ):
+            level += change
+            own.append(LinkTerm(name, change, level, said))
+        found.append(own)
     return found
