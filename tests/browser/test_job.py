@@ -308,10 +308,14 @@ def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
 
 
 @pytest.mark.parametrize(
-    "station", ["site", "sky", "aim", "mast", "earth", "coax", "readings", "handover"]
-)
-def test_every_plan_is_usable_on_a_phone(phone: Page, station: str) -> None:
-    phone.goto(f"/jobs/skerry-house/{station}")
+    "path",
+    [f"skerry-house/{s}" for s in ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")]
+    + [f"skerry-house/sky?page={p}" for p in ("places", "sun", "link", "frequencies")]
+    + [f"skerry-house/aim?page={p}" for p in ("find", "which", "tools", "row", "feed")]
+    + ["alder-terrace/aim", "kauri-flat/aim", "tern-hut/aim?page=twoway", "fjell-caravan/aim"],
+)  # fmt: skip
+def test_every_plan_is_usable_on_a_phone(phone: Page, path: str) -> None:
+    phone.goto(f"/jobs/{path}")
     expect(phone.get_by_role("heading", level=1)).to_be_attached()
     phone.wait_for_load_state("networkidle")
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390

@@ -11,7 +11,12 @@ from tests.server import Server
 
 JOB = "/jobs/skerry-house"
 VIEWS = ["/", "/parts", "/settings", f"{JOB}/site", f"{JOB}/sky", f"{JOB}/aim", f"{JOB}/mast",
-         f"{JOB}/earth", f"{JOB}/coax", f"{JOB}/readings", f"{JOB}/handover", f"{JOB}/aim/do"]  # fmt: skip
+         f"{JOB}/earth", f"{JOB}/coax", f"{JOB}/readings", f"{JOB}/handover", f"{JOB}/aim/do",
+         "/quick", f"{JOB}/sky?page=places", f"{JOB}/sky?page=sun", f"{JOB}/sky?page=link",
+         f"{JOB}/sky?page=frequencies", f"{JOB}/aim?page=find", f"{JOB}/aim?page=which",
+         f"{JOB}/aim?page=tools", "/jobs/alder-terrace/aim", "/jobs/kauri-flat/aim",
+         "/jobs/kauri-flat/aim?page=feed", "/jobs/tern-hut/aim", "/jobs/tern-hut/aim?page=twoway",
+         "/jobs/fjell-caravan/aim"]  # fmt: skip
 SHIPPED = {
     "Atkinson Hyperlegible Next",
     "Atkinson Hyperlegible Mono",

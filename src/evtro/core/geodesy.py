@@ -83,7 +83,7 @@ def look(
     return Look(*(row.reshape(shape) for row in out))
 
 
-_BLOCK = 8192
+_BLOCK = 16384
 
 
 def _look_block(
@@ -91,36 +91,44 @@ def _look_block(
     offset_deg: Floats, out: Floats,
 ) -> None:  # fmt: skip
     """Azimuth, elevation, tilt [deg] and range [km] of flat arrays, into the rows of `out`."""
-    lat = latitude_deg * _RAD
-    away = (orbit_deg_e - longitude_deg) * _RAD
-    sin, cos = np.sin(lat), np.cos(lat)
+    # Sines are the dear part: each cosine comes from its sine, by halves where the angle runs round.
+    sin = np.sin(latitude_deg * _RAD)
+    cos = np.sqrt(1 - sin * sin)
+    away = orbit_deg_e - longitude_deg
+    half = np.sin(away * (_RAD / 2))
+    square = half * half
+    cos_away, sin_away = 1 - 2 * square, 2 * half * np.sqrt(1 - square)
+    far = np.abs(away) > 180.0
+    if far.any():
+        sin_away[far] *= -1
     n = WGS84_A_M / np.sqrt(1 - WGS84_E2 * sin * sin)
     # The meridian of the place as x, the earth's axis as z: only the difference of longitudes counts.
-    x = GEOSTATIONARY_RADIUS_M * np.cos(away) - (n + height_m) * cos
-    east = GEOSTATIONARY_RADIUS_M * np.sin(away)
+    x = GEOSTATIONARY_RADIUS_M * cos_away - (n + height_m) * cos
+    east = GEOSTATIONARY_RADIUS_M * sin_away
     z = (n * (1 - WGS84_E2) + height_m) * -sin
     north = cos * z - sin * x
     up = cos * x + sin * z
     flat2 = east * east + north * north
     distance = np.sqrt(flat2 + up * up)
-    azimuth = np.arctan2(east, north) * _DEG
-    azimuth += 360.0 * (azimuth < 0)
+    azimuth = np.arctan2(-east, -north) * _DEG + 180.0
     azimuth[azimuth >= 360.0] = 0.0
     # The V axis in east, north, up. Someone who looks up at the satellite has the orbit's west on
     # the right: clockwise is west.
     if offset_deg.any():
         turn = offset_deg * _RAD
-        a_east = -np.sin(turn) * np.cos(away)
-        a_north = np.cos(turn) * cos - np.sin(turn) * sin * np.sin(away)
-        a_up = np.cos(turn) * sin + np.sin(turn) * cos * np.sin(away)
+        a_east = -np.sin(turn) * cos_away
+        a_north = np.cos(turn) * cos - np.sin(turn) * sin * sin_away
+        a_up = np.cos(turn) * sin + np.sin(turn) * cos * sin_away
         side, along = a_east * north - a_north * east, a_east * east + a_north * north
     else:
         a_up = sin
         side, along = -cos * east, cos * north
     # Right is ahead x up, upward is right x ahead; both carry the same factor but for the distance.
-    tilt = np.arctan2(side * distance, a_up * flat2 - up * along) * _DEG
-    tilt -= 180.0 * (tilt > 90.0)
-    tilt += 180.0 * (tilt <= -90.0)
+    # An axis has no head: the quotient alone gives its angle between -90 and +90.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        tilt = np.arctan(side * distance / (a_up * flat2 - up * along)) * _DEG
+    tilt[tilt <= -90.0] = 90.0
+    tilt[np.isnan(tilt)] = 0.0  # straight under the satellite any angle is as good
     out[0], out[1] = azimuth, np.arctan2(up, np.sqrt(flat2)) * _DEG
     out[2], out[3] = tilt, distance * 1e-3
 
