@@ -8,15 +8,16 @@ import sys
 import tempfile
 import time
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Page, sync_playwright
 
 PORT = 8797
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
          "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
 JOB = "/jobs/skerry-house"
-DESK, PHONE = (1280, 800), (390, 844)
+DESK, TALL, PHONE = (1280, 800), (1280, 1080), (390, 844)
 VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "jobs": ("/", DESK, "day"),
     "site": (f"{JOB}/site", DESK, "day"),
@@ -29,7 +30,33 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "handover": (f"{JOB}/handover", DESK, "day"),
     "coax-night": (f"{JOB}/coax", DESK, "night"),
     "aim-do-phone": (f"{JOB}/aim/do", PHONE, "day"),
+    "link": (f"{JOB}/sky?page=link", TALL, "day"),
+    "several": ("/jobs/alder-terrace/aim", TALL, "day"),
+    "motor": ("/jobs/kauri-flat/aim", TALL, "day"),
+    "two-way": ("/jobs/tern-hut/aim?page=twoway", TALL, "day"),
+    "set-up-phone": ("/jobs/fjell-caravan/aim", PHONE, "day"),
+    "peak-do-phone": ("/jobs/tern-hut/aim/do", PHONE, "day"),
 }
+
+
+def _rain(page: Page) -> None:
+    page.get_by_text("ITU-R P.837").wait_for(timeout=60_000)
+
+
+def _remedy(page: Page) -> None:
+    page.get_by_label("Raise the mount").first.check()
+    page.get_by_text("with the remedy tried").wait_for()
+
+
+def _peak(page: Page) -> None:
+    """The list of steps stands on the desk only: go to the step there, then look on the phone."""
+    page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
+    page.get_by_text("Find both falling edges").first.click()
+    page.set_viewport_size({"width": PHONE[0], "height": PHONE[1]})
+    page.get_by_role("tablist", name="Axis").scroll_into_view_if_needed()
+
+
+FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak}
 
 
 def main(folder: Path, names: list[str]) -> None:
@@ -49,6 +76,10 @@ def main(folder: Path, names: list[str]) -> None:
                 page.goto(f"http://127.0.0.1:{PORT}{path}")
                 page.wait_for_load_state("networkidle")
                 page.evaluate("document.fonts.ready")
+                if name in FIRST:
+                    FIRST[name](page)
+                    page.wait_for_load_state("networkidle")
+                    page.wait_for_timeout(300)
                 page.screenshot(path=folder / f"{name}.png")
                 page.close()
             browser.close()

@@ -108,7 +108,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
         page.get_by_text(re.compile(r"Sight it .* right of the right-hand edge of chapel"))
     ).to_be_visible()
     page.get_by_label("Seen from", exact=True).select_option("front")
-    expect(answer).to_contain_text("turn LNB clockwise")
+    expect(answer).to_contain_text("LNB clockwise")
 
     # Mast
     page.get_by_role("link", name=re.compile("^4 Mast")).click()

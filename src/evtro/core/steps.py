@@ -10,9 +10,10 @@ from dataclasses import replace
 
 from .aim.answer import Aim, AimAnswer
 from .aim.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
+from .aim.two_way import power_density
 from .coax.answer import CoaxAnswer
 from .earth.answer import EarthAnswer
-from .job import Job
+from .job import Antenna, Job
 from .mast.answer import MastAnswer
 from .parts import Catalogue
 from .profile import Profile
@@ -251,10 +252,41 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         ),
     ]  # fmt: skip
     antenna = next((x for x in job.antennas if x.id == a.antenna), None)
+    if antenna is not None and antenna.two_way:
+        steps += _two_way(job, antenna, key)
     if antenna is not None and antenna.coarse_first == "azimuth":
         turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
         steps.insert(1, steps.pop(turn))
     return steps
+
+
+def _two_way(job: Job, antenna: Antenna, key: str) -> list[Step]:
+    """What a terminal still needs after its dish is locked. Its provider has the last word."""
+    field = power_density(antenna.diameter_m, antenna.transmit_w, antenna.transmit_mhz,
+                          antenna.efficiency, job.terminal.duty_pct)  # fmt: skip
+    beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
+    return [
+        Step(
+            f"{key}.null",
+            ("Turn the feed slowly to the least of the other polarisation",),
+            hint=("Two even rises on either side, then the middle; read the isolation.",),
+            measure=gauge(job.terminal.isolation_db, "db", 25.0),
+        ),
+        Step(
+            f"{key}.beam",
+            (f"Enter the beam {beam.name}, code {beam.code}" if beam else "Enter the beam's code",),
+            hint=("Check that the modem shows the same place to 5 km.",),
+        ),
+        Step(
+            f"{key}.transmit",
+            ("Let the terminal transmit, range and commission",),
+            Quantity(max(field.public_from_m, antenna.diameter_m), "m"),
+            ("in front of the dish kept free of people; write down Es/N0 and isolation",),
+            "Radio energy in the beam",
+            "Only the certified installer switches it on. Nobody before the dish, no hand at the horn.",
+            "The beam is free and fenced off",
+        ),
+    ]
 
 
 def _array(a: Aim) -> list[Step]:

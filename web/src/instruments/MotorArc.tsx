@@ -34,7 +34,7 @@ export function MotorArc({
   return (
     <svg
       width={width}
-      height="292"
+      height="276"
       className="block"
       role="img"
       aria-label={`Motor: ${motor.stops.map((s) => `${s.name} ${figureOf(Math.abs(s.hour_deg), 1)}° ${s.hour_deg > 0 ? "west" : "east"}`).join(", ")}`}
@@ -53,7 +53,7 @@ export function MotorArc({
         strokeWidth="2"
       />
       {Array.from({ length: 15 }, (_, i) => -70 + i * 10)
-        .filter((t) => Math.abs(t) <= reach)
+        .filter((t) => Math.abs(t) <= reach && (width > 420 || t % 20 === 0))
         .map((t) => (
           <g key={t}>
             <line x1={x(t)} x2={x(t)} y1="84" y2="90" stroke="var(--color-ink)" />
@@ -112,13 +112,6 @@ export function MotorArc({
         strokeDasharray="5 3"
       />
       <path d={shape("across")} fill="none" stroke="var(--color-copper)" strokeWidth="2.5" />
-      <text x="20" y="144" fontSize="12">
-        <tspan fontWeight="700">off the arc</tspan> (copper) and along it (dashed); dotted: 1 dB, ±
-        {figureOf(high, 2)}°
-      </text>
-      <text x="20" y="286" fontSize="12" style={{ fill: "var(--color-quiet)" }}>
-        turn of the motor from the top, degrees; seen from behind
-      </text>
     </svg>
   );
 }

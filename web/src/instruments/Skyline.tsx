@@ -34,6 +34,10 @@ function middleOf(arc: Props["arc"], targets: TargetSight[], width: number) {
   const top = arc.reduce((a, p) => (p[2] > (a?.[2] ?? -90) ? p : a), arc[0]);
   let middle = top ? top[1] : 180;
   const half = width / PX / 2 - 12;
+  const sats = targets.filter((t) => t.sight && t.kind === "satellite");
+  const first = sats.find((t) => t.state === "out") ?? sats[0];
+  // A narrow window cannot hold them all: it opens on the one that needs a look.
+  if (half < 40 && first?.sight) return first.sight.azimuth_deg;
   for (const t of targets) {
     if (!t.sight) continue;
     const off = norm(t.sight.azimuth_deg - middle + 180) - 180;
@@ -122,7 +126,9 @@ export function Skyline(p: Props) {
           (t) => t.sight && <Bead key={t.id} t={t} s={s} rise={rise.get(t.id) ?? 0} />,
         )}
       </svg>
-      <div className="absolute top-3 left-6 text-[13px]">{p.children}</div>
+      <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
+        {p.children}
+      </div>
       <span className="absolute right-4 bottom-1 text-[12px]">
         bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
       </span>
@@ -356,7 +362,7 @@ function SunTrack({
           return norm(az - first[0] + 3) <= last[0] - first[0] + 6 && el < shape.top_deg + 3;
         };
         // The inputs stand on the empty sky at the left.
-        if (y < 6 || (x < 282 && y < 136) || skyline.some(near)) return null;
+        if (y < 6 || (s.width > 700 && x < 282 && y < 136) || skyline.some(near)) return null;
         const whole = Math.abs(hour - Math.round(hour)) < 1e-6;
         return whole ? (
           <g key={hour}>

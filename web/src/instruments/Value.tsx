@@ -174,7 +174,7 @@ export function Choice<T extends string>({
         id={id}
         value={value}
         style={{ width }}
-        className="dotted-field cursor-pointer bg-sheet text-[13px]"
+        className="dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-[13px]"
         onChange={(e) => onChange(e.target.value as T)}
       >
         {options.map(([key, name]) => (

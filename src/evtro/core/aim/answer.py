@@ -13,7 +13,7 @@ from ..quantities import InputError, Problem, State, worst
 from ..sky.answer import SkyAnswer
 from ..sky.targets import Sight, sight_of
 from . import rig
-from .dishes import feeds_of, sats_on
+from .dishes import feeds_of, reflector_problem, sats_on
 from .errors import ONE_DB
 
 
@@ -144,6 +144,7 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
                 aims.append(_aim(job, antenna, top[0], top[1], declination, sky))
     first = aims[0] if aims else None
     problems += rig.problems(job.rig)
+    problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
     return AimAnswer(
         aims,
         declination,

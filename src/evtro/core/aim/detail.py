@@ -320,8 +320,9 @@ def _feedhorn(antenna: Antenna, target: Target, aim: Aim) -> Feedhorn:
     if antenna.offset_deg < 0.5:
         focal, ratio = antenna.focal_ratio * diameter, antenna.focal_ratio
         half = math.degrees(2 * math.atan(1 / (4 * ratio)))
-        if antenna.reflector_depth_mm is not None and antenna.reflector_width_mm is not None:
-            focal, ratio, half = prime_focus(antenna.reflector_width_mm, antenna.reflector_depth_mm)
+        depth, width = antenna.reflector_depth_mm, antenna.reflector_width_mm
+        if depth is not None and width is not None and depth < width:
+            focal, ratio, half = prime_focus(width, depth)
         words.append(f"Slide the feed until the scalar ring stands on the mark f/D {ratio:.2f}.")
         words.append(
             f"From the dish's middle to the mouth of the feed: {focal - PHASE_CENTRE_MM:.0f} mm, so that "

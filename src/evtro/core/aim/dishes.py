@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from ..antennas import Reflector, offset_reflector
 from ..job import Antenna, Job, Part, Site, Target
+from ..quantities import InputError, Problem
 from ..sky.link import Dish as LinkDish
 from ..sky.targets import sight_of
 from . import multifeed
@@ -14,14 +15,34 @@ from .errors import cross_polar, lean
 
 
 def reflector_of(antenna: Antenna) -> Reflector | None:
-    """The reflector from its three measures, where they are known. Raises InputError when they make
-    no dish."""
+    """The reflector from its three measures; None where they are not known, or make no dish."""
     measures = (
         antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
     )  # fmt: skip
     if any(m is None for m in measures):
         return None
-    return offset_reflector(*(float(m or 0) for m in measures))
+    try:
+        return offset_reflector(*(float(m or 0) for m in measures))
+    except InputError:
+        return None
+
+
+def reflector_problem(antenna: Antenna) -> Problem | None:
+    """What is wrong with a reflector's measures, where all three are typed."""
+    height, width, depth = (
+        antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
+    )  # fmt: skip
+    if height is None or width is None or depth is None:
+        return None
+    try:
+        offset_reflector(height, width, depth)
+    except InputError as error:
+        return Problem(
+            "reflector", "aim", "near", antenna.name, (f"{antenna.name}: {error.reason}",), None,
+            ("the long way first, the depth from rim to the deepest point",), "geometry of a paraboloid",
+            (f"{error.remedy} Until then f/D is used.",), ref=antenna.id,
+        )  # fmt: skip
+    return None
 
 
 def shape_of(antenna: Antenna) -> multifeed.Dish:

@@ -17,7 +17,7 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: Antenna
   if (!m) return null;
   return (
     <div className="grid gap-4">
-      <div className="flex flex-wrap gap-y-3">
+      <div className="flex flex-wrap gap-y-3 max-md:grid max-md:grid-cols-2">
         <Answer title="motor elevation" more="of its axis from plumb">
           <BigFigure value={m.settings.motor_elevation_deg} unit="deg" digits={2} />
         </Answer>
@@ -37,6 +37,11 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: Antenna
       <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-x-8 gap-y-4 max-lg:grid-cols-1">
         <section ref={ref} aria-label="Motor arc" className="min-w-0">
           <MotorArc motor={m} limit={antenna.motor_limit_deg ?? 65} width={width} />
+          <p className="m-0 mb-1 text-[13px]">
+            <b>Off the arc</b> copper, along it dashed; dotted is 1 dB, ±
+            {figureOf(m.worst_across.high ?? 0, 2)}°. Turns in degrees from the top, seen from
+            behind.
+          </p>
           <GaugeLine name="Worst off the arc" gauge={m.worst_across} digits={2} width={90} />
           <p className="m-0 mt-2 text-[13px] leading-6">
             Pole leans{" "}

@@ -86,7 +86,7 @@ function KeepOut({ view, antenna, width }: { view: TwoWayView; antenna: Antenna;
   );
   return (
     <>
-      <div className="flex">
+      <div className="flex max-md:grid max-md:grid-cols-2">
         <Answer
           title="keep people out of the beam for"
           more="on its axis; and one dish diameter aside always"
@@ -198,7 +198,9 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
             <Head>pol.</Head>
             <Head right>border km</Head>
             <Head right>Es/N0 dB</Head>
-            <Head />
+            <Head>
+              <span className="sr-only">Choose</span>
+            </Head>
           </>
         }
       >

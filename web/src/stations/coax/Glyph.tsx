@@ -1,7 +1,15 @@
 import type { PartView } from "../../service/client";
 
 /** Our own drawing of a device, at its place on the wire. */
-export function Glyph({ kind, elevation }: { kind: PartView["kind"]; elevation?: number }) {
+export function Glyph({
+  kind,
+  elevation,
+  bare,
+}: {
+  kind: PartView["kind"];
+  elevation?: number;
+  bare?: boolean;
+}) {
   const line = { fill: "none", stroke: "var(--color-ink)", strokeWidth: 2 } as const;
   const box = { fill: "var(--color-sheet)", stroke: "var(--color-ink)", strokeWidth: 1.5 } as const;
   if (kind === "antenna")
@@ -17,16 +25,18 @@ export function Glyph({ kind, elevation }: { kind: PartView["kind"]; elevation?:
   if (kind === "lnb")
     return (
       <g>
-        <g transform={`translate(-30 0) rotate(${-(elevation ?? 20)})`}>
-          <path d="M-14 -34Q-32 0 -14 34" {...line} strokeWidth={3} />
-          <path d="M-14 34L18 12" {...line} />
-          <path
-            d="M18 2L-12 -30M18 2L-22 2"
-            stroke="var(--color-copper)"
-            fill="none"
-            strokeDasharray="3 3"
-          />
-        </g>
+        {!bare && (
+          <g transform={`translate(-30 0) rotate(${-(elevation ?? 20)})`}>
+            <path d="M-14 -34Q-32 0 -14 34" {...line} strokeWidth={3} />
+            <path d="M-14 34L18 12" {...line} />
+            <path
+              d="M18 2L-12 -30M18 2L-22 2"
+              stroke="var(--color-copper)"
+              fill="none"
+              strokeDasharray="3 3"
+            />
+          </g>
+        )}
         <rect x="-10" y="-9" width="18" height="18" {...box} />
       </g>
     );

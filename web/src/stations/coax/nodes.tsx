@@ -124,6 +124,17 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
   const lower = !tall && place.top > g.topRow + 0.5;
   const over = (bar ? top - 52 : top - 58) - raised;
   const labelY = below ? bottom + 60 : lower ? bottom + (bar ? 52 : 34) : over;
+  // Several LNBs on one dish stand close: then the dish is left out and the names stand beside.
+  const kinds = new Map(view.answers.coax.parts.map((p) => [p.id, p.kind]));
+  const crowd =
+    below &&
+    view.answers.coax.layout.places.some(
+      (p) =>
+        p.part !== part.id &&
+        p.column === place.column &&
+        kinds.get(p.part) === "lnb" &&
+        Math.abs(g.y(p.top) - top) < 70,
+    );
   const aim = view.answers.aim.aims.find(
     (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
   );
@@ -176,7 +187,7 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
                   />
                 ),
             )}
-          <Glyph kind={part.kind} elevation={aim?.elevation_deg} />
+          <Glyph kind={part.kind} elevation={aim?.elevation_deg} bare={crowd} />
           {selected && (
             <rect
               x={part.kind === "antenna" || below ? -64 : -18}
@@ -201,7 +212,28 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
           {part.free_outputs.length} open
         </text>
       )}
-      <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
+      {crowd ? (
+        <Beside part={part} x={x - 16} y={middle} />
+      ) : (
+        <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
+      )}
+    </g>
+  );
+}
+
+function Beside({ part, x, y }: { part: PartView; x: number; y: number }) {
+  const at = useShown();
+  const least = part.groups[0]?.least_dbuv;
+  return (
+    <g>
+      <text x={x} y={y - 1} textAnchor="end" fontSize="12" fontWeight="700">
+        {part.name.length > 9 ? `${part.name.slice(0, 8)}…` : part.name}
+      </text>
+      {least != null && (
+        <text x={x} y={y + 12} textAnchor="end" className="mono" fontSize="12">
+          {shown(least, "dbuv", 1, at).figure}
+        </text>
+      )}
     </g>
   );
 }

@@ -16,7 +16,7 @@ export function Frequencies() {
   if (!dish) return <p className="text-[13px]">No dish yet: add one at Mast or Aim.</p>;
   const plans = data?.plans ?? [];
   return (
-    <div className="grid gap-6">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
       {picker && <p className="m-0 text-[13px]">{picker}</p>}
       {plans.length === 0 && (
         <p className="m-0 text-[13px]">

@@ -38,7 +38,7 @@ export function Link() {
   const smallest = sizes.some((s) => s == null) ? null : Math.max(...(sizes as number[]));
   return (
     <div className="grid gap-4">
-      <div className="flex flex-wrap items-start gap-y-3">
+      <div className="flex flex-wrap items-start gap-y-3 max-md:grid max-md:grid-cols-2">
         <Answer
           title="least margin, clear sky"
           more={`${leastClear(rows).sat} ${leastClear(rows).r.name}`}

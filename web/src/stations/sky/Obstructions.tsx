@@ -75,7 +75,7 @@ export function Obstructions() {
           ))}
         </tbody>
       </table>
-      <p className="m-0 mt-2 flex items-baseline gap-3 text-[13px]">
+      <p className="m-0 mt-2 flex max-w-[calc(100vw-80px)] flex-wrap items-baseline gap-x-3 text-[13px]">
         <b>+</b>
         <TextField
           label="Add what is in the way"
