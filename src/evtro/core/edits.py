@@ -150,8 +150,6 @@ def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
         return moves.cut(job, args[0], float(args[1]))
     if kind == "spot":
         return moves.take_spot(job, args[0])
-    if kind == "scale-zero":
-        return change_row(job, "antennas", args[0], {"scale_zero_deg": float(args[1])})
     if kind == "mast-held":
         return _single(job, "mast", held_m=float(args[0]))
     if kind in ("bond", "bond-size", "bond-joined"):

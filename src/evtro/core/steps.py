@@ -8,12 +8,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from .aim.answer import Aim, AimAnswer
-from .aim.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
-from .aim.two_way import power_density
+from .aim.answer import AimAnswer
+from .aim.steps import PLUMB_DEG, aim_steps
 from .coax.answer import CoaxAnswer
 from .earth.answer import EarthAnswer
-from .job import Antenna, Job
+from .job import Job
 from .mast.answer import MastAnswer
 from .parts import Catalogue
 from .profile import Profile
@@ -21,7 +20,6 @@ from .quantities import Quantity, Step, gauge
 from .readings.answer import ReadingsAnswer
 
 SERVICE_LOOP_M = 0.7
-PLUMB_DEG = 0.5
 
 
 def steps_of(
@@ -39,7 +37,7 @@ def steps_of(
     found = {
         "site": _site(job, earth),
         "sky": _sky(job),
-        "aim": _aim(job, aim),
+        "aim": aim_steps(job, aim),
         "mast": _mast(job, mast),
         "earth": _earth(earth),
         "coax": _coax(job, catalogue, coax),
@@ -133,190 +131,6 @@ def _sky(job: Job) -> list[Step]:
             )
         )
     return steps
-
-
-def _aim(job: Job, answer: AimAnswer) -> list[Step]:
-    steps: list[Step] = _rig(job)
-    for a in answer.aims:
-        steps += _dish(job, a) if a.kind == "dish" else _array(a)
-    return steps
-
-
-def _rig(job: Job) -> list[Step]:
-    """A tripod or a vehicle's roof, before its dish turns. Common practice, no source."""
-    if job.rig.kind == "none":
-        return []
-    level = LEVEL_DEG if job.rig.kind == "vehicle" else TRIPOD_LEVEL_DEG
-    found = [
-        Step(
-            "rig.level",
-            (
-                "Level the base"
-                if job.rig.kind == "vehicle"
-                else "Level the tripod and load its legs",
-            ),
-            Quantity(level, "deg"),
-            ("or better, in two directions",),
-            "Wind" if job.rig.kind == "tripod" else "Moving reflector",
-            "A dish that falls hurts: weigh the tripod down and keep children away."
-            if job.rig.kind == "tripod"
-            else "Nobody on the roof, no hand and no cable under the reflector while it turns.",
-            "It is weighed down" if job.rig.kind == "tripod" else "The roof is free",
-            gauge(job.rig.base_level_deg, "deg", 0.0, level),
-        )
-    ]
-    if job.rig.kind == "vehicle":
-        found += [
-            Step("rig.circle", ("Nothing higher than this inside the clear circle",),
-                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
-            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
-                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
-            Step("rig.deploy", ("Deploy, and watch the first full turn",),
-                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
-        ]  # fmt: skip
-    return found
-
-
-def _dish(job: Job, a: Aim) -> list[Step]:
-    key = f"aim.{a.antenna}"
-    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
-    unit = "deg_true" if a.compass_deg is None else "deg_mag"
-    steps = [
-        Step(
-            f"{key}.plumb",
-            ("Plumb the mast in two directions",),
-            Quantity(PLUMB_DEG, "deg"),
-            ("or better, before the dish goes on",),
-            "Edge of the roof",
-            "Clip on before you let go of the mast. Keep people from below.",
-            "I am clipped on",
-            gauge(None, "deg", 0.0, PLUMB_DEG),
-        ),
-    ]
-    if a.inclinometer_deg is not None:
-        reads = a.inclinometer_deg
-        steps.append(
-            Step(
-                f"{key}.elevation",
-                ("Tilt the dish until the inclinometer reads",),
-                Quantity(reads, "deg"),
-                (
-                    f"{a.inclinometer_words}; the beam then looks up ",
-                    Quantity(a.elevation_deg, "deg"),
-                ),
-                measure=gauge(None, "deg", reads - a.tolerance_deg, reads + a.tolerance_deg),
-            )
-        )
-    if a.skew_deg is not None:
-        steps.append(
-            Step(
-                f"{key}.skew",
-                (f"Turn the LNB {a.skew_short}" if abs(a.skew_deg) >= 0.05 else "Leave the LNB",),
-                Quantity(abs(a.skew_deg), "deg"),
-                (a.skew_words,),
-                measure=gauge(None, "deg", abs(a.skew_deg) - 2, abs(a.skew_deg) + 2),
-            )
-        )
-    steps += [
-        Step(
-            f"{key}.azimuth",
-            ("Turn the dish, by compass, to" if a.compass_deg is not None else "Turn the dish to",),
-            Quantity(bearing, unit),  # type: ignore[arg-type]
-            (
-                Quantity(a.azimuth_deg, "deg_true"),
-                f". {a.sight_line} Within ",
-                Quantity(a.tolerance_deg, "deg"),
-                " will do.",
-            ),
-            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
-        ),
-        Step(
-            f"{key}.sweep",
-            ("Sweep slowly until quality shows",),
-            Quantity(a.sweep_deg, "deg"),
-            ("wide, either side; then raise by half a beamwidth, ",
-             Quantity(a.beamwidth_deg / 2, "deg"), ", and sweep again"),
-        ),
-        Step(
-            f"{key}.peak",
-            ("Find both falling edges and go back to the middle",),
-            hint=("Azimuth, then elevation, then skew, then once more. Quality, not strength.",),
-        ),
-        Step(
-            f"{key}.lock",
-            ("Lock with the meter on",),
-            hint=("Read before and after every nut; undo the one that costs level.",),
-            danger="Hand and tool before the horn",
-            danger_text="If the unit can transmit, be certain that it is off.",
-            gate="It cannot transmit now",
-        ),
-    ]  # fmt: skip
-    antenna = next((x for x in job.antennas if x.id == a.antenna), None)
-    if antenna is not None and antenna.two_way:
-        steps += _two_way(job, antenna, key)
-    if antenna is not None and antenna.coarse_first == "azimuth":
-        turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
-        steps.insert(1, steps.pop(turn))
-    return steps
-
-
-def _two_way(job: Job, antenna: Antenna, key: str) -> list[Step]:
-    """What a terminal still needs after its dish is locked. Its provider has the last word."""
-    field = power_density(antenna.diameter_m, antenna.transmit_w, antenna.transmit_mhz,
-                          antenna.efficiency, job.terminal.duty_pct)  # fmt: skip
-    beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
-    return [
-        Step(
-            f"{key}.null",
-            ("Turn the feed slowly to the least of the other polarisation",),
-            hint=("Two even rises on either side, then the middle; read the isolation.",),
-            measure=gauge(job.terminal.isolation_db, "db", 25.0),
-        ),
-        Step(
-            f"{key}.beam",
-            (f"Enter the beam {beam.name}, code {beam.code}" if beam else "Enter the beam's code",),
-            hint=("Check that the modem shows the same place to 5 km.",),
-        ),
-        Step(
-            f"{key}.transmit",
-            ("Let the terminal transmit, range and commission",),
-            Quantity(max(field.public_from_m, antenna.diameter_m), "m"),
-            ("in front of the dish kept free of people; write down Es/N0 and isolation",),
-            "Radio energy in the beam",
-            "Only the certified installer switches it on. Nobody before the dish, no hand at the horn.",
-            "The beam is free and fenced off",
-        ),
-    ]
-
-
-def _array(a: Aim) -> list[Step]:
-    key = f"aim.{a.antenna}"
-    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
-    unit = "deg_true" if a.compass_deg is None else "deg_mag"
-    return [
-        Step(
-            f"{key}.polarisation",
-            (a.skew_words.rstrip("."),),
-            hint=(f"{a.name} to {a.target_name}",),
-        ),
-        Step(
-            f"{key}.azimuth",
-            (f"Turn {a.name} to",),
-            Quantity(bearing, unit),  # type: ignore[arg-type]
-            (
-                Quantity(a.azimuth_deg, "deg_true"),
-                f". {a.sight_line} Within ",
-                Quantity(a.tolerance_deg, "deg", 0),
-                " will do.",
-            ),
-            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
-        ),
-        Step(
-            f"{key}.peak",
-            ("Turn and tilt for the best quality on the weakest multiplex",),
-            hint=("Quality before strength. Then lock and read again.",),
-        ),
-    ]
 
 
 def _mast(job: Job, answer: MastAnswer) -> list[Step]:

@@ -4,6 +4,7 @@ import { BigFigure } from "../instruments/Figure";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../instruments/PeakPlot";
 import { StateMark } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
+import { Why } from "../instruments/Value";
 import type { Refusal } from "../service/client";
 import { useAim } from "../service/pages";
 import { figureOf } from "../shell/units";
@@ -142,11 +143,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
         </button>
       )}
       {locking && <Tightened rows={data.tightened} />}
-      {refused && (
-        <p role="alert" className="m-0 text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </p>
-      )}
+      <Why refused={refused} />
       <div className="flex items-center gap-3 text-[15px]">
         <label className="flex min-h-11 flex-1 items-center gap-3">
           <input

@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import type { Refusal, Unit } from "../service/client";
 import { useShown } from "../shell/showing";
 import { shown, unitName } from "../shell/units";
@@ -217,5 +217,56 @@ export function Tick({
       />
       <span className={hideLabel ? "sr-only" : ""}>{label}</span>
     </label>
+  );
+}
+
+/** Why something that was typed or chosen was refused, and the remedy. */
+export function Why({ refused }: { refused: Refusal | null }) {
+  if (!refused) return null;
+  return (
+    <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+      <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+    </p>
+  );
+}
+
+/** A button that opens a file. */
+export function FilePick({
+  children,
+  label,
+  accept,
+  onFile,
+  tall,
+}: {
+  children: ReactNode;
+  label: string;
+  accept: string;
+  onFile: (file: File) => void;
+  tall?: boolean;
+}) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button
+        type="button"
+        className={`plain-button ${tall ? "min-h-11" : ""}`}
+        onClick={() => input.current?.click()}
+      >
+        {children}
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept={accept}
+        aria-label={label}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = "";
+          if (chosen) onFile(chosen);
+        }}
+      />
+    </>
   );
 }

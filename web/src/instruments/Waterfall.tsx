@@ -2,8 +2,8 @@ import type { LinkRow } from "../service/client";
 import { figureOf } from "../shell/units";
 
 const ROW = 25;
-const LEFT = 116;
-const RIGHT = 86;
+const LEFT = 102;
+const RIGHT = 62;
 
 /**
  * From the satellite to the LNB's output: each term a step of the copper line, power to the right.
@@ -17,11 +17,11 @@ export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
   const high = Math.max(...inner) + 4;
   const low = Math.min(...inner) - 3;
   const right = width - RIGHT;
-  const linear = (dbw: number) => LEFT + ((dbw - low) / (high - low)) * (right - 44 - LEFT);
+  const linear = (dbw: number) => LEFT + ((dbw - low) / (high - low)) * (right - 46 - LEFT);
   const x = (i: number) => (i === 0 || i === end ? right - 8 : linear(powers[i]!));
   const y = (i: number) => 26 + i * ROW;
   const height = y(terms.length) + 14;
-  const ticks = Array.from({ length: 30 }, (_, i) => -60 - i * 10).filter(
+  const ticks = Array.from({ length: 30 }, (_, i) => -60 - i * 20).filter(
     (v) => v > low && v < high,
   );
   return (

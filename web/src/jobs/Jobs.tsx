@@ -1,7 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { StateMark, WORD } from "../instruments/StateMark";
+import { FilePick, Why } from "../instruments/Value";
 import { client, type JobSummary, type Refusal } from "../service/client";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
@@ -15,7 +16,6 @@ export default function Jobs() {
     queryFn: async () => (await client.GET("/api/jobs")).data ?? [],
   });
   const [refusal, refuse] = useState<Refusal | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const go = useNavigate();
 
   const take = async (chosen: File) => {
@@ -45,30 +45,13 @@ export default function Jobs() {
           <Link to="/quick" className="plain-button mr-3 inline-block no-underline">
             Quick aim
           </Link>
-          <button type="button" className="plain-button" onClick={() => file.current?.click()}>
+          <FilePick label="Job file" accept=".json" onFile={(chosen) => take(chosen)}>
             Import a job file
-          </button>
-          <input
-            ref={file}
-            type="file"
-            accept=".json"
-            aria-label="Job file"
-            className="sr-only"
-            tabIndex={-1}
-            onChange={(e) => {
-              const chosen = e.target.files?.[0];
-              e.target.value = "";
-              if (chosen) take(chosen);
-            }}
-          />
+          </FilePick>
         </>
       }
     >
-      {refusal && (
-        <p role="alert" className="m-0 mb-4 border-2 border-brick p-3">
-          <b>{refusal.field || refusal.title}:</b> {refusal.detail} {refusal.remedy}
-        </p>
-      )}
+      <Why refused={refusal} />
       <NewJob />
       <table className="mt-6 w-full border-collapse text-[13px]">
         <caption className="sr-only">Jobs, the newest change first</caption>

@@ -1,5 +1,6 @@
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
+import { FilePick, Why } from "../instruments/Value";
 import { client, type Refusal } from "../service/client";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
@@ -10,7 +11,6 @@ const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17p
 export default function Quick() {
   const { profiles } = useSettings();
   const go = useNavigate();
-  const file = useRef<HTMLInputElement>(null);
   const [body, set] = useState({
     position: "",
     orbit: "",
@@ -84,26 +84,9 @@ export default function Quick() {
           <button type="button" className="plain-button min-h-11" onClick={here}>
             Ask this device
           </button>
-          <button
-            type="button"
-            className="plain-button min-h-11"
-            onClick={() => file.current?.click()}
-          >
+          <FilePick label="GPX file" accept=".gpx" onFile={(chosen) => take(chosen)} tall>
             From a GPX file
-          </button>
-          <input
-            ref={file}
-            type="file"
-            accept=".gpx"
-            aria-label="GPX file"
-            className="sr-only"
-            tabIndex={-1}
-            onChange={(e) => {
-              const chosen = e.target.files?.[0];
-              e.target.value = "";
-              if (chosen) take(chosen);
-            }}
-          />
+          </FilePick>
           {places.length > 1 && (
             <label>
               <span className="sr-only">Place of the file</span>
@@ -157,11 +140,7 @@ export default function Quick() {
         <button type="submit" className="copper-button min-h-14 text-[18px]">
           Show the figures
         </button>
-        {refusal && (
-          <p role="alert" className="m-0 border-2 border-brick p-3">
-            <b>{refusal.field || refusal.title}:</b> {refusal.detail} {refusal.remedy}
-          </p>
-        )}
+        <Why refused={refusal} />
       </form>
     </OuterFrame>
   );

@@ -23,9 +23,9 @@ from ..common import (
     change_row,
     dish_at,
     job_response,
-    remove_row,
     typed,
 )
+from ..rows import row_routes
 from ..schemas import (
     AntennaPatch,
     FeedPatch,
@@ -105,20 +105,6 @@ def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFe
     return add_row(desk, job_id, seen, "add feed", "feeds", make)
 
 
-@router.patch("/feeds/{row_id}", **VIEW)
-def change_feed(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: FeedPatch
-) -> Response:
-    """Note where a feed was set."""
-    return change_row(desk, job_id, seen, "feeds", row_id, body)
-
-
-@router.delete("/feeds/{row_id}", **VIEW)
-def remove_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Take a satellite off a dish."""
-    return remove_row(desk, job_id, seen, "feeds", row_id)
-
-
 @router.post("/antennas/{row_id}/presets", **MADE)
 def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewPreset) -> Response:
     """Add a zone of the maker's mount."""
@@ -130,15 +116,5 @@ def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     )  # fmt: skip
 
 
-@router.patch("/presets/{row_id}", **VIEW)
-def change_preset(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: PresetPatch
-) -> Response:
-    """Change a zone."""
-    return change_row(desk, job_id, seen, "presets", row_id, body)
-
-
-@router.delete("/presets/{row_id}", **VIEW)
-def remove_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Remove a zone."""
-    return remove_row(desk, job_id, seen, "presets", row_id)
+row_routes(router, "feeds", FeedPatch)
+row_routes(router, "presets", PresetPatch)

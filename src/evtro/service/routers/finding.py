@@ -25,13 +25,12 @@ from ..common import (
     RowId,
     Seen,
     add_row,
-    change_row,
     dish_at,
     job_response,
-    remove_row,
     typed,
 )
 from ..desk import Desk
+from ..rows import row_routes
 from ..schemas import Closed, LockPatch, NewLock, NewSample, NewTrial, SamplePatch, TrialPatch
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
@@ -51,20 +50,6 @@ def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
             scale=body.scale, role=body.role,
         ),
     )  # fmt: skip
-
-
-@router.patch("/samples/{row_id}", **VIEW)
-def change_sample(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: SamplePatch
-) -> Response:
-    """Mend a reading."""
-    return change_row(desk, job_id, seen, "samples", row_id, body)
-
-
-@router.delete("/samples/{row_id}", **VIEW)
-def remove_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Take a reading away."""
-    return remove_row(desk, job_id, seen, "samples", row_id)
 
 
 @router.delete("/antennas/{row_id}/samples/{axis}", **VIEW)
@@ -98,20 +83,6 @@ def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewT
     )  # fmt: skip
 
 
-@router.patch("/trials/{row_id}", **VIEW)
-def change_trial(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: TrialPatch
-) -> Response:
-    """Mend a try."""
-    return change_row(desk, job_id, seen, "trials", row_id, body)
-
-
-@router.delete("/trials/{row_id}", **VIEW)
-def remove_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Take a try off the log."""
-    return remove_row(desk, job_id, seen, "trials", row_id)
-
-
 @router.post("/antennas/{row_id}/locks", **MADE)
 def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLock) -> Response:
     """Note what locked, or did not."""
@@ -127,20 +98,6 @@ def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLo
             polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
         ),
     )  # fmt: skip
-
-
-@router.patch("/locks/{row_id}", **VIEW)
-def change_lock(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: LockPatch
-) -> Response:
-    """Mend a note of what locked."""
-    return change_row(desk, job_id, seen, "locks", row_id, body)
-
-
-@router.delete("/locks/{row_id}", **VIEW)
-def remove_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Take a note away."""
-    return remove_row(desk, job_id, seen, "locks", row_id)
 
 
 class Turn(Closed):
@@ -211,3 +168,8 @@ async def stream_meter(desk: AtDesk, job_id: JobId, row_id: RowId) -> StreamingR
             await asyncio.sleep(0.25)
 
     return StreamingResponse(events(), media_type="text/event-stream")
+
+
+row_routes(router, "samples", SamplePatch)
+row_routes(router, "trials", TrialPatch)
+row_routes(router, "locks", LockPatch)

@@ -21,18 +21,15 @@ from evtro.core.sky.sun_events import SunView, sun_view
 from ..common import (
     MADE,
     READ,
-    VIEW,
     AtDesk,
     JobId,
-    RowId,
     Seen,
     add_row,
-    change_row,
     job_response,
     offered,
-    remove_row,
     typed,
 )
+from ..rows import row_routes
 from ..schemas import NewSpot, SpotPatch
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
@@ -103,15 +100,4 @@ def add_spot(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSpot) -> Response
     return add_row(desk, job_id, seen, "add mounting place", "spots", make)
 
 
-@router.patch("/spots/{row_id}", **VIEW)
-def change_spot(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: SpotPatch
-) -> Response:
-    """Change a mounting place."""
-    return change_row(desk, job_id, seen, "spots", row_id, body)
-
-
-@router.delete("/spots/{row_id}", **VIEW)
-def remove_spot(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Remove a mounting place."""
-    return remove_row(desk, job_id, seen, "spots", row_id)
+row_routes(router, "spots", SpotPatch)

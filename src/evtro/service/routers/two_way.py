@@ -16,14 +16,12 @@ from ..common import (
     AtDesk,
     JobId,
     RawBody,
-    RowId,
     Seen,
     body_of,
-    change_row,
     change_single,
     job_response,
-    remove_row,
 )
+from ..rows import row_routes
 from ..schemas import BeamPatch, TerminalPatch
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["two-way"])
@@ -52,20 +50,6 @@ def import_beams(
     return job_response(desk.change(job_id, seen, "import beams", edit, notes))
 
 
-@router.patch("/beams/{row_id}", **VIEW)
-def change_beam(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: BeamPatch
-) -> Response:
-    """Change a beam's name, code or least Es/N0."""
-    return change_row(desk, job_id, seen, "beams", row_id, body)
-
-
-@router.delete("/beams/{row_id}", **VIEW)
-def remove_beam(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Remove a beam."""
-    return remove_row(desk, job_id, seen, "beams", row_id)
-
-
 @router.patch("/terminal", **VIEW)
 def change_terminal(desk: AtDesk, job_id: JobId, seen: Seen, body: TerminalPatch) -> Response:
     """Keep the terminal's record."""
@@ -80,3 +64,6 @@ def change_terminal(desk: AtDesk, job_id: JobId, seen: Seen, body: TerminalPatch
                 "row-missing",
             )
     return change_single(desk, job_id, seen, "terminal", values)
+
+
+row_routes(router, "beams", BeamPatch)

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Cell, Head, Table, Title } from "../../instruments/table";
-import { NumberField } from "../../instruments/Value";
+import { NumberField, Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { figureOf } from "../../shell/units";
@@ -176,11 +176,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
           </button>
         )}
       </form>
-      {refused && (
-        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </p>
-      )}
+      <Why refused={refused} />
     </section>
   );
 }

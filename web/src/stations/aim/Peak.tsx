@@ -5,7 +5,7 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, NumberField } from "../../instruments/Value";
+import { Choice, NumberField, Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
 import { figureOf } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
@@ -286,11 +286,7 @@ function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna
           Write
         </button>
       </form>
-      {refused && (
-        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </p>
-      )}
+      <Why refused={refused} />
       {fixed && (
         <button
           type="button"

@@ -1,9 +1,9 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, NumberField, TextField, Tick } from "../../instruments/Value";
+import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../instruments/Value";
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
@@ -178,7 +178,6 @@ function Base({ detail }: { detail: AimDetail }) {
 function Stops() {
   const { view } = useJob();
   const { edit, row } = useWrites();
-  const file = useRef<HTMLInputElement>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
   const stops = view.job.stops ?? [];
   const here = view.job.rig?.stop;
@@ -224,28 +223,17 @@ function Stops() {
           clearAfter
           placeholder="70.468 N 24.930 E"
         />
-        <button type="button" className="plain-button" onClick={() => file.current?.click()}>
-          GPX file
-        </button>
-        <input
-          ref={file}
-          type="file"
+        <FilePick
+          label="GPX file"
           accept=".gpx"
-          aria-label="GPX file"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={async (e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = "";
-            if (chosen) refuse(await edit(fileTo("/stops/gpx", "application/gpx+xml", chosen)));
-          }}
-        />
+          onFile={async (chosen) =>
+            refuse(await edit(fileTo("/stops/gpx", "application/gpx+xml", chosen)))
+          }
+        >
+          GPX file
+        </FilePick>
       </p>
-      {refused && (
-        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </p>
-      )}
+      <Why refused={refused} />
     </section>
   );
 }

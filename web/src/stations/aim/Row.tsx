@@ -4,7 +4,7 @@ import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { NumberField } from "../../instruments/Value";
+import { NumberField, Why } from "../../instruments/Value";
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { figureOf } from "../../shell/units";
@@ -217,11 +217,7 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
         <button type="submit" className="plain-button">
           Add zone
         </button>
-        {refused && (
-          <span role="alert" className="text-brick">
-            {refused.detail} {refused.remedy}
-          </span>
-        )}
+        <Why refused={refused} />
       </form>
     </div>
   );

@@ -2,6 +2,7 @@ import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { StateMark } from "../../instruments/StateMark";
 import { Title } from "../../instruments/table";
+import { Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { figureOf } from "../../shell/units";
@@ -172,11 +173,7 @@ function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
           </button>
         )}
       </form>
-      {refused && (
-        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </p>
-      )}
+      <Why refused={refused} />
     </section>
   );
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
-import { NumberField, TextField } from "../../instruments/Value";
+import { NumberField, TextField, Why } from "../../instruments/Value";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useWrites } from "../edits";
@@ -198,11 +198,7 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
       <button type="submit" className="plain-button">
         Add carrier
       </button>
-      {refused && (
-        <span role="alert" className="text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </span>
-      )}
+      <Why refused={refused} />
     </form>
   );
 }
@@ -260,11 +256,7 @@ function CsvBar() {
           if (f) take(f);
         }}
       />
-      {refused && (
-        <span role="alert" className="text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </span>
-      )}
+      <Why refused={refused} />
     </p>
   );
 }

@@ -109,7 +109,7 @@ export function Link() {
           </span>
         </div>
       </div>
-      <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1fr)_400px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
         <Rows rows={rows} chosen={chosen.r.carrier} onOpen={setOpen} />
         <Picture sat={chosen.sat} row={chosen.r} />
       </div>
@@ -118,7 +118,7 @@ export function Link() {
 }
 
 function Picture({ sat, row }: { sat: string; row: LinkRow }) {
-  const [ref, width] = useWidth<HTMLDivElement>(330);
+  const [ref, width] = useWidth<HTMLDivElement>(400);
   return (
     <section aria-label="Link waterfall" ref={ref} className="min-w-0">
       <Title note={`${sat} ${row.name}`}>Satellite to LNB</Title>
@@ -156,7 +156,7 @@ function Rows({
   return (
     <Table
       title="Carriers"
-      least={640}
+      least={590}
       heads={
         <>
           <Head right>wanted</Head>
@@ -192,7 +192,7 @@ function Rows({
             <Cell right>{r.rain_db == null ? "" : figureOf(r.rain_db, 1)}</Cell>
             <td className="pl-6">
               <span className="flex items-center gap-2">
-                <BracketGauge gauge={judged} width={70} />
+                <BracketGauge gauge={judged} width={54} />
                 <b className="num w-10 text-right">{figureOf(judged.value ?? 0, 1)}</b>
                 <StateWord state={judged.state} mark={false} />
               </span>

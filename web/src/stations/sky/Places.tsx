@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table } from "../../instruments/table";
-import { NumberField, TextField } from "../../instruments/Value";
+import { NumberField, TextField, Why } from "../../instruments/Value";
 import { client, type Refusal, type SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useTakeFix } from "../../shell/Problems";
@@ -212,11 +212,7 @@ function NewPlace() {
       <button type="submit" className="plain-button">
         Add place
       </button>
-      {refused && (
-        <span role="alert" className="text-brick">
-          <b>{refused.field}:</b> {refused.detail} {refused.remedy}
-        </span>
-      )}
+      <Why refused={refused} />
     </form>
   );
 }

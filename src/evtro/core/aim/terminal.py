@@ -1,0 +1,83 @@
+"""The page of a terminal that transmits: gate, people kept out, beam, null, cable, record."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..job import Antenna, Job
+from ..quantities import Gauge, gauge
+from . import two_way
+from .answer import Aim
+
+CABLE_PAIR_M = 50.0
+ISOLATION_DB = 25.0  # wanted from a linear feed in service; common practice, no source
+
+
+@dataclass(frozen=True)
+class TwoWayView:
+    """A terminal that transmits: who keeps away, which beam, how well the other one is nulled."""
+
+    field: two_way.Field
+    origin: str
+    beams: list[two_way.BeamChoice]
+    isolation: list[tuple[float, float]]
+    isolation_now: Gauge
+    skew_allowed_deg: float | None
+    es_n0: Gauge
+    cable: Gauge
+    cable_origin: str
+    gate_open: bool
+    gate: list[tuple[str, bool]]
+    keep_out_m: float
+
+
+def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
+    """Everything about transmitting, from the job's own record."""
+    terminal = job.terminal
+    field = two_way.power_density(antenna.diameter_m, antenna.transmit_w, antenna.transmit_mhz,
+                                  antenna.efficiency, terminal.duty_pct)  # fmt: skip
+    site = job.site
+    beams = []
+    if site.latitude_deg is not None and site.longitude_deg is not None:
+        mine = [b for b in job.beams if b.target == aim.target]
+        beams = two_way.choose_beam(mine, site.latitude_deg, site.longitude_deg)
+    chosen = next((b for b in beams if b.beam == terminal.beam), None) or next(
+        (b for b in beams if b.best), None
+    )
+    least = chosen.least_esn0_db if chosen else None
+    steps = [i * 0.25 for i in range(-40, 41)]
+    curve = [(d, float(two_way.isolation_db(d))) for d in steps]
+    predicted = float(two_way.isolation_db(terminal.skew_error_deg))
+    gate = [
+        ("certified installer named", bool(terminal.installer.strip())),
+        ("certificate seen", terminal.licence_seen and bool(terminal.licence.strip())),
+        ("place lies inside the beam", chosen.inside if chosen else False),
+    ]
+    keep = max(field.public_from_m, antenna.diameter_m)
+    return TwoWayView(
+        field, two_way.OET_65, beams, curve,
+        gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=ISOLATION_DB,
+              reserve=3.0),
+        two_way.skew_for_isolation(ISOLATION_DB),
+        gauge(terminal.esn0_db, "db", low=least, reserve=1.0),
+        gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
+        "50 m unless the cable's loss allows more (common practice, no source)",
+        all(ok for _, ok in gate), gate, keep,
+    )  # fmt: skip
+
+
+def _cable_m(job: Job, antenna: Antenna) -> float | None:
+    """The longest way from the unit on an antenna to a device that feeds it [m]: links end to end."""
+    start = [p.id for p in job.parts if p.antenna == antenna.id]
+    if not start:
+        return None
+    longest, seen = 0.0, {start[0]}
+    waiting = [(start[0], 0.0)]
+    while waiting:
+        part, so_far = waiting.pop()
+        longest = max(longest, so_far)
+        for link in job.links:
+            if link.from_part == part and link.to_part not in seen:
+                seen.add(link.to_part)
+                waiting.append((link.to_part, so_far + link.length_m))
+    return longest

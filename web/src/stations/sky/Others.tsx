@@ -1,0 +1,151 @@
+import { useState } from "react";
+import { FilePick, NumberField, Tick } from "../../instruments/Value";
+import { client, type Refusal, type Target } from "../../service/client";
+import { useJob } from "../../service/job";
+import { fileTo } from "../../service/pages";
+import { figureOf } from "../../shell/units";
+import { useWrites } from "../edits";
+
+/** What a satellite is like: its own tilt, its polarisation, how far its orbit swings. */
+export function Own({
+  target,
+  set,
+}: {
+  target: Target;
+  set: (body: Record<string, string>) => Promise<Refusal | null>;
+}) {
+  const choose = set as (body: Record<string, unknown>) => Promise<Refusal | null>;
+  return (
+    <p className="m-0 mb-2 flex flex-wrap items-baseline gap-x-5">
+      <span>
+        Own tilt{" "}
+        <NumberField
+          label={`Own tilt of ${target.name}`}
+          value={target.polarisation_offset_deg}
+          unit="deg"
+          width={44}
+          commit={(x) => set({ polarisation_offset_deg: x })}
+        />
+      </span>
+      <span>
+        Orbit swings{" "}
+        <NumberField
+          label={`Orbit inclination of ${target.name}`}
+          value={target.inclination_deg}
+          unit="deg"
+          width={44}
+          commit={(x) => set({ inclination_deg: x })}
+        />
+      </span>
+      <Tick
+        label="Circular, needs no skew"
+        on={target.circular ?? false}
+        onChange={(circular) => choose({ circular })}
+      />
+      <Tick label="Wanted" on={target.wanted ?? true} onChange={(wanted) => choose({ wanted })} />
+    </p>
+  );
+}
+
+/** Satellites that the job does not want: neighbours that a dish may find or that disturb. */
+export function Others() {
+  const { view } = useJob();
+  const { edit, row } = useWrites();
+  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false);
+  if (!rows.length) return null;
+  const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
+  return (
+    <details className="mt-2 text-[13px]">
+      <summary className="font-semibold">
+        {rows.length} other{rows.length === 1 ? "" : "s"} on the arc
+      </summary>
+      <ul className="m-0 list-none p-0">
+        {rows.map((t) => {
+          const n = seen.get(t.id);
+          const count = (view.job.carriers ?? []).filter((c) => c.target === t.id).length;
+          return (
+            <li
+              key={t.id}
+              className="flex flex-wrap items-center gap-x-4 border-line border-b py-1"
+            >
+              <b className="w-28">{t.name}</b>
+              <span className="num w-16">
+                {Math.abs(t.orbit_deg_e ?? 0).toFixed(1)}°{(t.orbit_deg_e ?? 0) >= 0 ? "E" : "W"}
+              </span>
+              <span className="num w-32">
+                {n ? `${figureOf(n.azimuth_deg, 1)}° / ${figureOf(n.elevation_deg, 1)}°` : "below"}
+              </span>
+              <span className="text-quiet">
+                {count} carrier{count === 1 ? "" : "s"}
+              </span>
+              <button
+                type="button"
+                className="ml-auto underline"
+                onClick={() =>
+                  edit((a) =>
+                    client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
+                      params: row(a, t.id),
+                      body: { wanted: true } as never,
+                    }),
+                  )
+                }
+              >
+                want it
+              </button>
+              <button
+                type="button"
+                className="underline"
+                aria-label={`Remove ${t.name}`}
+                onClick={() =>
+                  edit((a) =>
+                    client.DELETE("/api/jobs/{job_id}/targets/{row_id}", { params: row(a, t.id) }),
+                  )
+                }
+              >
+                remove
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}
+
+/** Satellites with their transponders and everything's geometry, as open files in and out. */
+export function Lists() {
+  const { view } = useJob();
+  const { edit } = useWrites();
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const at = `/api/jobs/${view.id}`;
+  return (
+    <div className="mt-2 text-[13px]">
+      <p className="m-0 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <FilePick
+          label="List of satellites"
+          accept=".csv,.json"
+          onFile={async (chosen) => refuse(await edit(fileTo("/satellites", "text/csv", chosen)))}
+        >
+          Import a list of satellites
+        </FilePick>
+        <span>
+          Out:{" "}
+          {(["satellites.csv", "satellites.json", "targets.geojson", "targets.kml"] as const).map(
+            (name) => (
+              <a key={name} href={`${at}/${name}`} download className="mr-2 underline">
+                {name}
+              </a>
+            ),
+          )}
+        </span>
+      </p>
+      {(refused || (view.notes ?? []).length > 0) && (
+        <p role="alert" className="m-0 mt-1 text-brick">
+          {refused
+            ? `${refused.field}: ${refused.detail} ${refused.remedy}`
+            : `Left out, the rest is in: ${(view.notes ?? []).join(" ")}`}
+        </p>
+      )}
+    </div>
+  );
+}
