@@ -17,33 +17,46 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, cli
+from evtro.core.aim.detail import detail
+from evtro.core.aim.link_view import link_view
+from evtro.core.answers import sheet_of, work_out
 from evtro.core.coax import edits as run
+from evtro.core.coax.frequencies import frequency_plan
 from evtro.core.consistency import check_job
+from evtro.core.edits import take_fix
 from evtro.core.job import (
     Antenna,
+    Beam,
     Carrier,
     Conductor,
     Job,
+    Lock,
     Mark,
     Obstruction,
     Outlet,
+    Preset,
     Reading,
+    Rig,
+    Sample,
+    SatelliteFeed,
     Site,
+    Spot,
+    Stop,
     Target,
+    Terminal,
+    Trial,
 )
 from evtro.core.modulation import MODULATIONS
+from evtro.core.sky.rain import Climate
+from evtro.core.sky.sun_events import sun_view
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
 from evtro.store import rows
 from evtro.store.connection import FILE_NAME, backup, open_database, restore
 from evtro.store.jobs import Jobs
+from tests.rows import any_row, number, words
 
 CATALOGUE = catalogue.load()
-words = st.text(st.characters(blacklist_categories=["Cs", "Cc"]), max_size=20)
-
-
-def _numbers(low: float, high: float) -> st.SearchStrategy[float]:
-    return st.floats(low, high, allow_nan=False).map(lambda v: round(v, 6))
 
 
 @st.composite
@@ -51,20 +64,20 @@ def jobs(draw: st.DrawFn) -> Job:
     """Any job that hangs together: rows of every kind, and a run grown part by part."""
     targets = [
         Target(id=f"t{i + 1}", kind=draw(st.sampled_from(["satellite", "transmitter"])),
-               name=draw(words), orbit_deg_e=draw(_numbers(-180, 180)),
-               latitude_deg=draw(_numbers(-90, 90)), longitude_deg=draw(_numbers(-180, 180)))
+               name=draw(words), orbit_deg_e=draw(number(-180, 180)),
+               latitude_deg=draw(number(-90, 90)), longitude_deg=draw(number(-180, 180)))
         for i in range(draw(st.integers(1, 3)))
     ]  # fmt: skip
     carriers = [
         Carrier(id=f"c{i + 1}", target=draw(st.sampled_from(targets)).id, name=draw(words),
-                frequency_mhz=draw(_numbers(30, 13000)), bandwidth_mhz=draw(_numbers(0.1, 60)),
-                polarisation=draw(st.sampled_from("HVLR")), power=draw(_numbers(0.1, 90)),
+                frequency_mhz=draw(number(30, 13000)), bandwidth_mhz=draw(number(0.1, 60)),
+                polarisation=draw(st.sampled_from("HVLR")), power=draw(number(0.1, 90)),
                 modulation=draw(st.sampled_from(sorted(MODULATIONS))))
         for i in range(draw(st.integers(0, 5)))
     ]  # fmt: skip
     antennas = [
         Antenna(id=f"a{i + 1}", kind="dish" if t.kind == "satellite" else "array", name=draw(words),
-                target=t.id, diameter_m=draw(_numbers(0.2, 15)))
+                target=t.id, diameter_m=draw(number(0.2, 15)))
         for i, t in enumerate(targets)
     ]  # fmt: skip
     outlets = [
@@ -74,16 +87,16 @@ def jobs(draw: st.DrawFn) -> Job:
     job = Job(
         name=draw(words), place=draw(words), date=draw(st.dates(dt.date(2020, 1, 1), dt.date(2040, 1, 1))),
         profile=draw(st.sampled_from(["europe", "north-america"])),
-        site=Site(latitude_deg=draw(st.none() | _numbers(-90, 90)), longitude_deg=draw(_numbers(-180, 180))),
+        site=Site(latitude_deg=draw(st.none() | number(-90, 90)), longitude_deg=draw(number(-180, 180))),
         targets=tuple(targets), carriers=tuple(carriers), antennas=tuple(antennas),
         outlets=tuple(outlets),
         obstructions=tuple(
-            Obstruction(id=f"b{i + 1}", name=draw(words), from_deg=draw(_numbers(0, 360)),
-                        to_deg=draw(_numbers(0, 360)), top_deg=draw(st.none() | _numbers(-30, 89)),
-                        distance_m=draw(st.none() | _numbers(0.1, 1e5)))
+            Obstruction(id=f"b{i + 1}", name=draw(words), from_deg=draw(number(0, 360)),
+                        to_deg=draw(number(0, 360)), top_deg=draw(st.none() | number(-30, 89)),
+                        distance_m=draw(st.none() | number(0.1, 1e5)))
             for i in range(draw(st.integers(0, 3)))),
-        conductors=(Conductor(id="e1", role="mast", size_mm2=draw(_numbers(0.1, 500)), length_m=2),),
-        marks=(Mark(id="m1", step="site.consent", value=draw(st.none() | _numbers(-1e6, 1e6))),),
+        conductors=(Conductor(id="e1", role="mast", size_mm2=draw(number(0.1, 500)), length_m=2),),
+        marks=(Mark(id="m1", step="site.consent", value=draw(st.none() | number(-1e6, 1e6))),),
     )  # fmt: skip
     for antenna in antennas:
         source = (
@@ -98,14 +111,51 @@ def jobs(draw: st.DrawFn) -> Job:
             st.sampled_from(["block-1", "splitter-4", "multiswitch-4", "attenuator", "tap-12"])
         )
         if CATALOGUE.parts[here.type].outputs:
-            job, _ = run.add_after(job, CATALOGUE, here.id, kind, "rg6", draw(_numbers(0, 1000)))
+            job, _ = run.add_after(job, CATALOGUE, here.id, kind, "rg6", draw(number(0, 1000)))
     for outlet in outlets:
         free = [p for p in job.parts if run.free_outputs(job, CATALOGUE, p)]
         if free:
             job, _ = run.add_after(job, CATALOGUE, free[-1].id, "plate", "rg59", 3.5, outlet.id)
-    readings = [Reading(id=f"r{i + 1}", part=job.parts[0].id, carrier=c.id, level_dbuv=draw(_numbers(-60, 150)))
+    job = job.model_copy(update=_dish_rows(draw, job))
+    readings = [Reading(id=f"r{i + 1}", part=job.parts[0].id, carrier=c.id, level_dbuv=draw(number(-60, 150)))
                 for i, c in enumerate(carriers)]  # fmt: skip
     return job.model_copy(update={"readings": tuple(readings)})
+
+
+def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
+    """Everything that belongs to dishes, drawn from the models."""
+    dishes = [a.id for a in job.antennas if a.kind == "dish"]
+    sats = [t.id for t in job.targets if t.kind == "satellite"]
+    some = draw(st.integers(0, 2))
+    rows_of: dict[str, object] = {
+        "antennas": tuple(
+            any_row(draw, Antenna, id=a.id, kind=a.kind, target=a.target) for a in job.antennas
+        ),
+        "targets": tuple(
+            any_row(draw, Target, id=t.id, kind=t.kind, wanted=t.wanted, orbit_deg_e=t.orbit_deg_e)
+            for t in job.targets
+        ),
+        "obstructions": tuple(any_row(draw, Obstruction, id=f"b{i + 1}") for i in range(some)),
+        "spots": tuple(any_row(draw, Spot, id=f"s{i + 1}") for i in range(some)),
+        "stops": tuple(any_row(draw, Stop, id=f"h{i + 1}") for i in range(some)),
+        "rig": any_row(draw, Rig, stop="h1" if some else None),
+    }
+    if dishes:
+        for field, kind, prefix in (("samples", Sample, "q"), ("trials", Trial, "y"), ("locks", Lock, "k"),
+                                    ("presets", Preset, "z")):  # fmt: skip
+            rows_of[field] = tuple(
+                any_row(draw, kind, id=f"{prefix}{i + 1}", antenna=draw(st.sampled_from(dishes)))
+                for i in range(draw(st.integers(0, 4)))
+            )
+        rows_of["feeds"] = tuple(
+            any_row(draw, SatelliteFeed, id=f"f{i + 1}", antenna=dishes[0], target=t)
+            for i, t in enumerate(sats)
+        )
+    if sats:
+        ring = ((-3.0, 40.0), (9.5, 41.25), (4.0, 55.5))
+        rows_of["beams"] = (any_row(draw, Beam, id="w1", target=sats[0], boundary=ring),)
+        rows_of["terminal"] = any_row(draw, Terminal, beam="w1")
+    return rows_of
 
 
 @given(jobs())
@@ -123,13 +173,37 @@ def test_any_job_survives_file_and_store(job: Job) -> None:
 @settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
 def test_any_job_can_be_worked_out_and_fits_the_schema(job: Job) -> None:
     from evtro import profiles
-    from evtro.core.answers import work_out
 
     answers, _ = work_out(job, CATALOGUE, profiles.load(job.profile))
     assert len(answers.stations) == 8
     for row in answers.coax.outlets:
         assert all(c.level.value is None or math.isfinite(c.level.value) for c in row.cells)
     jsonschema_rs.validator_for(schema()).validate(json.loads(write_job(job)))
+
+
+@given(jobs())
+@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+def test_every_page_of_any_job_has_an_answer(job: Job) -> None:
+    """Whatever was typed, no page falls over: aim, link, frequencies, sun, sheet."""
+    from evtro import profiles
+
+    profile = profiles.load(job.profile)
+    answers, _ = work_out(job, CATALOGUE, profile)
+    for aim in answers.aim.aims:
+        page = detail(job, answers.sky, aim)
+        if page is None:
+            continue
+        assert page.search.passes
+        assert all(p.peak.centre is None or math.isfinite(p.peak.centre) for p in page.peaks)
+        view = link_view(job, CATALOGUE, profile, aim.antenna, Climate(30.0, 3.0))
+        assert view is not None
+        for sat in view.satellites:
+            assert all(math.isfinite(r.cn_db) for r in sat.rows)
+        frequency_plan(job, CATALOGUE, aim.antenna)
+    assert sun_view(job, job.date).day == job.date
+    for remedy in answers.sky.remedies:
+        take_fix(job, CATALOGUE, profile, remedy.fix)
+    assert sheet_of(job, CATALOGUE, profile, answers)
 
 
 def test_the_tables_have_the_models_fields(tmp_path: Path) -> None:
