@@ -12,7 +12,7 @@ from ..sky.answer import SkyAnswer
 from ..sky.targets import sight_of
 from . import peaking, polar, refit, rig
 from .answer import Aim, inclinometer_deg
-from .dishes import feeds_of, reflector_of, sats_on
+from .dishes import feeds_of, reflector_of, reflector_problem, sats_on
 from .errors import ONE_DB, ErrorLine, budget
 from .identify import Identity, Seen, identify
 from .multifeed import FeedLine
@@ -321,6 +321,11 @@ def _feedhorn(antenna: Antenna, target: Target, aim: Aim) -> Feedhorn:
     measured = reflector_of(antenna)
     if measured is None:
         focal = antenna.focal_ratio * diameter
+        wrong = reflector_problem(antenna)
+        if wrong is not None:
+            words.append(
+                "".join(t for t in (*wrong.title, " ", *wrong.remedy) if isinstance(t, str))
+            )
         words.append("Measure the reflector's long axis, short axis and deepest point: then the feed's "
                      "place is computed.")  # fmt: skip
         return Feedhorn(focal, antenna.focal_ratio, 40.0, None, words)

@@ -57,6 +57,12 @@ export default function AimPlan() {
   return (
     <>
       {page !== "portable" && <Answers a={a} chosen={a.antenna} choose={choose} />}
+      {a.elevation_deg < 0 && a.kind === "dish" && (
+        <p role="alert" className="m-0 border-brick border-b-2 px-6 py-2 text-[15px]">
+          <b className="text-brick">{a.target_name} stands below the horizon here:</b> these figures
+          point into the ground. Choose another satellite at Sky, or check the position's signs.
+        </p>
+      )}
       {page !== "portable" && <Instruments a={a} antenna={antenna} />}
       {antenna.kind === "dish" && (
         <>

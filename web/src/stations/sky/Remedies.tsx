@@ -20,7 +20,11 @@ export function Remedies({
   return (
     <section aria-label="Problems" className="border-line xl:border-l xl:pl-6">
       {problems.length === 0 && (
-        <p className="m-0 text-[13px] text-quiet">Every target stands clear, also later.</p>
+        <p className="m-0 text-[13px] text-quiet">
+          {view.answers.sky.targets.length
+            ? "Every target stands clear, also later."
+            : "Add a satellite or a transmitter; then what stands in its way is judged."}
+        </p>
       )}
       {problems.map((p, i) => (
         <OneProblem
