@@ -326,3 +326,176 @@ def test_a_list_of_satellites_comes_in_with_its_broken_line_told(page: Page, hou
     expect(targets.get_by_role("alert")).to_contain_text("0 MBd")
     targets.get_by_text("6 others on the arc").click()
     expect(targets).to_contain_text("Curlew")
+
+
+def test_the_tools_page_turns_the_schools(page: Page, house: str) -> None:
+    page.goto(f"{house}/aim?page=tools")
+    tool = page.get_by_role("region", name="Inclinometer")
+    expect(tool.get_by_role("row", name=re.compile("rim to rim"))).to_contain_text("84.8")
+    page.get_by_label("The dish hangs upside down, its feed arm above").check()
+    expect(tool.get_by_role("row", name=re.compile("^face, from plumb"))).to_contain_text("44.8")
+    page.get_by_label("The dish hangs upside down, its feed arm above").uncheck()
+    _type_no_write(page, "Reading on the peaked satellite", "86,2")
+    expect(page.get_by_label("Scale reads too high by, °")).to_have_value("1.38")
+    expect(page.get_by_label("Answer")).to_contain_text("86.2")
+    _type_no_write(page, "Reading on the peaked satellite", "361")
+    expect(page.get_by_role("alert")).to_contain_text("off")
+    skew = page.get_by_role("region", name="Skew")
+    skew.get_by_label("What skew turns").select_option(label="the whole dish")
+    skew.get_by_label("Tilt scale at level").select_option("90")
+    expect(skew).to_contain_text("reads 90 at level shows 65.3")
+    skew.get_by_label("Coarse aim sets first").select_option(
+        label="the bearing first, then sweeps up and down"
+    )
+    page.get_by_role("tab", name="Find").click()
+    expect(page.get_by_role("region", name="Search plan")).to_contain_text("up")
+    page.goto(f"{house}/aim?page=tools")
+    page.get_by_label("Mounting").select_option(label="motorised on a polar axis")
+    expect(page.get_by_role("tab", name="Motor")).to_be_visible()
+
+
+def test_undo_goes_back_over_everything_on_a_dish(page: Page, house: str) -> None:
+    page.goto(f"{house}/aim")
+    readings = page.get_by_role("region", name="Readings", exact=True)
+    expect(readings.get_by_role("row")).to_have_count(8)
+    readings.get_by_role("button", name="Begin this axis anew").click()
+    expect(page.get_by_text("No reading on this axis yet")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(readings.get_by_role("row")).to_have_count(8)
+    readings.get_by_role("button", name="Remove the reading at 1", exact=True).click()
+    expect(readings.get_by_role("row")).to_have_count(7)
+    page.keyboard.press("Control+z")
+    expect(readings.get_by_role("row")).to_have_count(8)
+    page.keyboard.press("Control+Shift+z")
+    expect(readings.get_by_role("row")).to_have_count(7)
+
+
+def test_percent_readings_with_a_flat_top_use_the_edges(page: Page, house: str) -> None:
+    page.goto(f"{house}/aim")
+    page.get_by_role("tab", name=re.compile("skew")).click()
+    readings = page.get_by_role("region", name="Readings", exact=True)
+    readings.get_by_label("Position in").select_option("deg")
+    readings.get_by_label("Reading in").select_option("pct")
+    for position, reading in (
+        ("-20", "40"),
+        ("-10", "90"),
+        ("0", "90"),
+        ("10", "90"),
+        ("20", "60"),
+        ("30", "20"),
+    ):
+        readings.get_by_label("Position", exact=True).fill(position)
+        readings.get_by_label("Reading", exact=True).fill(reading)
+        with page.expect_response(lambda r: r.request.method == "POST"):
+            readings.get_by_role("button", name="Write").click()
+        expect(readings.get_by_label("Position", exact=True)).to_have_value("")
+    told = page.get_by_role("region", name="Instruction")
+    expect(told).to_contain_text("anticlockwise")
+    expect(told).to_contain_text("flat top")
+
+
+def test_a_vehicles_roof_is_judged(page: Page) -> None:
+    for path in _copy(page, "fjell-caravan"):
+        page.goto(f"{path}/aim")
+        base = page.get_by_role("region", name="Base")
+        base.get_by_label("Stands on").select_option(label="a vehicle's roof")
+        _type(page, "Gap under the base, mm", "9")
+        expect(base).to_contain_text("out")
+        _type(page, "Nearest thing on the roof, mm", "700")
+        _type(page, "Its height above the roof, mm", "260 mm")
+        expect(page.get_by_role("region", name="Problems")).to_contain_text("reflector's circle")
+        page.get_by_label("Stowed before travel").check()
+        page.goto(f"{path}/aim/do")
+        expect(page.get_by_text("Level the base").first).to_be_visible()
+
+
+def test_the_next_stop_turns_the_figures_and_keeps_the_zero(page: Page) -> None:
+    for path in _copy(page, "fjell-caravan"):
+        page.goto(f"{path}/aim")
+        figures = page.get_by_role("region", name="Figures")
+        expect(figures).to_contain_text("Lichen Lay-by")
+        expect(figures).to_contain_text("beam 13.4° up")
+        page.get_by_role("button", name="Set up here").click()
+        expect(figures).to_contain_text("Cloudberry Bay")
+        expect(figures).to_contain_text("beam 10.8° up")
+        expect(page.get_by_text("known to read")).to_contain_text("1.2°")
+        page.get_by_label("GPX file").set_input_files(
+            {"name": "x.gpx", "mimeType": "application/gpx+xml", "buffer": b"<gpx></gpx>"}
+        )
+        expect(page.get_by_role("region", name="Stops").get_by_role("alert")).to_contain_text(
+            "no position"
+        )
+
+
+def test_beams_come_in_from_a_file(page: Page) -> None:
+    for path in _copy(page, "tern-hut"):
+        page.goto(f"{path}/aim?page=twoway")
+        beams = page.get_by_role("region", name="Beam", exact=True)
+        expect(beams).to_contain_text("North Skerries")
+        shape = "[[-9,60],[-5,60],[-5,63],[-9,63],[-9,60]]"
+        crossed = "[[0,0],[9,9],[9,0],[0,9],[0,0]]"
+        rows = ",".join(
+            f'{{"type":"Feature","properties":{{"name":"{n}","code":"Z"}},'
+            f'"geometry":{{"type":"Polygon","coordinates":[{s}]}}}}'
+            for n, s in (("New spot", shape), ("Bow tie", crossed))
+        )
+        page.get_by_label("Beam file").set_input_files(
+            {"name": "b.geojson", "mimeType": "application/geo+json",
+             "buffer": f'{{"type":"FeatureCollection","features":[{rows}]}}'.encode()}
+        )  # fmt: skip
+        expect(beams).to_contain_text("New spot")
+        expect(beams.get_by_role("alert")).to_contain_text("crosses side")
+        beams.get_by_role("row", name=re.compile("New spot")).get_by_role(
+            "button", name="choose"
+        ).click()
+        expect(beams.get_by_role("row", name=re.compile("New spot"))).to_contain_text("chosen")
+
+
+def test_below_the_horizon_is_said_before_the_figures(page: Page, house: str) -> None:
+    page.goto(f"{house}/site")
+    _type(page, "Position", "53.48 N 170 E")
+    page.goto(f"{house}/aim")
+    expect(page.get_by_role("alert")).to_contain_text("Corvus stands below the horizon here")
+    page.goto(f"{house}/sky")
+    expect(page.get_by_role("region", name="Problems")).to_contain_text("stands below the horizon")
+
+
+def test_a_satellites_own_tilt_and_swing_are_typed_with_it(page: Page, house: str) -> None:
+    page.goto(f"{house}/sky")
+    page.get_by_role("button", name="4 carriers").click()
+    _type(page, "Own tilt of Corvus, °", "3,5")
+    _type(page, "Orbit inclination of Corvus, °", "1.2")
+    page.goto(f"{house}/aim?page=find")
+    expect(page.get_by_role("region", name="Search plan")).to_contain_text("swings 1.2°")
+    page.goto(f"{house}/sky")
+    page.get_by_role("button", name="4 carriers").click()
+    page.get_by_label("Circular, needs no skew").check()
+    page.goto(f"{house}/aim")
+    expect(page.get_by_label("Answer")).to_contain_text("no turn")
+
+
+def test_the_compass_leads_the_search_when_it_is_switched(page: Page, house: str) -> None:
+    page.goto(f"{house}/aim?page=find")
+    plan = page.get_by_role("region", name="Search plan")
+    expect(plan).to_contain_text("°T")
+    page.keyboard.press("n")
+    expect(plan).to_contain_text("°M")
+    page.keyboard.press("n")
+    expect(plan).to_contain_text("°T")
+
+
+def test_a_refused_quick_job_keeps_what_was_typed(phone: Page) -> None:
+    phone.goto("/quick")
+    phone.get_by_label("Where are you").fill("somewhere north")
+    phone.get_by_label("Which satellite, by its orbit").fill("16 E")
+    phone.get_by_role("button", name="Show the figures").click()
+    expect(phone.get_by_role("alert")).to_contain_text("Position")
+    expect(phone.get_by_label("Where are you")).to_have_value("somewhere north")
+    phone.get_by_label("Where are you").fill("68 N 15 E")
+    phone.get_by_label("Which satellite, by its orbit").fill("200 Q")
+    phone.get_by_role("button", name="Show the figures").click()
+    expect(phone.get_by_role("alert")).to_contain_text("Orbit position")
+    phone.get_by_label("Which satellite, by its orbit").fill("16 E")
+    phone.get_by_label("Dish, metres wide").fill("0")
+    phone.get_by_role("button", name="Show the figures").click()
+    expect(phone.get_by_role("alert")).to_contain_text("0.2 m")

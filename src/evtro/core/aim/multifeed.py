@@ -63,7 +63,7 @@ def _aperture(dish: Dish) -> tuple[Floats, Floats, Floats]:
     (n x 3, vertex frame, z along the beam) and the feed's taper there as weights."""
     grid = np.linspace(-1, 1, 31)
     x, y = np.meshgrid(grid, grid)
-    inside = x**2 + y**2 <= 1
+    inside = x**2 + y**2 <= 1 + 1e-9  # rounding must not take points of one side only
     a = dish.diameter_m / 2
     flat = np.column_stack([x[inside] * a, y[inside] * a])
     up = flat[:, 1] + dish.centre_m
