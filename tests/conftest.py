@@ -11,7 +11,6 @@ from evtro.core.parts import Catalogue
 from evtro.core.profile import Profile
 from evtro.demo.world import fern_cottage, skerry_house
 
-
 # The same cases every time: a red run must be red on the next machine too.
 settings.register_profile("same", derandomize=True, deadline=None, database=None)
 settings.load_profile("same")
