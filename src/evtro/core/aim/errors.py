@@ -14,7 +14,7 @@ from ..job import Antenna
 from ..quantities import Gauge, gauge
 
 ONE_DB = math.sqrt(1 / 12)  # half-power widths off the axis that cost 1 dB
-SKEW_LOSS_DB = 0.5
+SKEW_ISOLATION_DB = 20.0  # wanted from the other polarisation; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -28,8 +28,8 @@ class Tilted:
 
 @dataclass(frozen=True)
 class ErrorLine:
-    """One source of error: its size against what costs 1 dB (or 0.5 dB for skew) [deg], its shift
-    of the beam on the sky [deg] and its cost [dB]."""
+    """One source of error: its size against its limit (1 dB of level, for skew 20 dB of isolation)
+    [deg], its shift of the beam on the sky [deg] and its cost [dB]."""
 
     key: str
     name: str
@@ -70,26 +70,24 @@ def cross_polar(skew_error_deg: ArrayLike) -> tuple[Floats, Floats]:
 def budget(
     antenna: Antenna, azimuth_deg: float, elevation_deg: float, beamwidth_deg: float, linear: bool
 ) -> list[ErrorLine]:
-    """How good is good enough for a dish: each error against the one that costs 1 dB."""
+    """How good is good enough for a dish: each error against the one that costs 1 dB, skew
+    against the one that leaves 20 dB of isolation. A lean moves the beam by no more than itself."""
     allowed = beamwidth_deg * ONE_DB
     flat = max(math.cos(math.radians(elevation_deg)), 0.02)
     tilted = lean(azimuth_deg, elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg)
     d_az, d_el = float(tilted.azimuth_deg) * flat, float(tilted.elevation_deg)
     plumb_beam = math.hypot(d_az, d_el)
-    worst_per_deg = 1.0 / max(
-        math.hypot(1.0, math.tan(math.radians(min(elevation_deg, 85.0))) * flat), 1e-6
-    )
     rows = [
         _line("compass", "Azimuth by compass", antenna.compass_error_deg, allowed / flat,
               antenna.compass_error_deg * flat, beamwidth_deg, "found by the sweep"),
         _line("scale", "Elevation by the tool", antenna.scale_error_deg, allowed,
               antenna.scale_error_deg, beamwidth_deg, "found by the sweep when it is out"),
-        _line("plumb", "Mast out of plumb", antenna.lean_deg, allowed * worst_per_deg, plumb_beam,
+        _line("plumb", "Mast out of plumb", antenna.lean_deg, allowed, plumb_beam,
               beamwidth_deg, f"azimuth {float(tilted.azimuth_deg):+.2f}°, elevation {d_el:+.2f}°"),
     ]  # fmt: skip
     if linear:
         roll = float(tilted.skew_deg)
-        most = math.degrees(math.acos(10 ** (-SKEW_LOSS_DB / 20)))
+        most = math.degrees(math.atan(10 ** (-SKEW_ISOLATION_DB / 20)))
         loss, isolation = cross_polar(roll)
         rows.append(
             ErrorLine("skew", "Skew by the lean", gauge(abs(roll), "deg", high=most, reserve=0.3 * most),

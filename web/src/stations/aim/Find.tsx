@@ -115,7 +115,7 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
         heads={
           <>
             <Head right>off by</Head>
-            <Head wide>against 1 dB</Head>
+            <Head wide>limit</Head>
             <Head right>beam °</Head>
             <Head right>costs dB</Head>
           </>
@@ -173,8 +173,9 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
       </Table>
       <p className="m-0 mt-2 text-[13px] text-quiet">
         The beam is <b className="num text-ink">{figureOf(detail.aim.beamwidth_deg, 1)}°</b> wide at
-        half power. What the sweep finds need not be exact; what it cannot find, plumb and skew,
-        must be inside its bracket.
+        half power. Limits: 1 dB of level, for skew 20 dB of isolation (common practice, no source).
+        What the sweep finds need not be exact; what it cannot find, plumb and skew, must be inside
+        its bracket.
       </p>
     </section>
   );
