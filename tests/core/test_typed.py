@@ -113,3 +113,18 @@ def test_quantities_in_the_units_in_force() -> None:
     assert show(Quantity(60.0, "dbuv"), level="dbmv") == "0.0 dBmV"
     assert show(Quantity(-0.04, "db")) == "0.0 dB"
     assert text_of(("Raise ", Quantity(1.4, "m"))) == "Raise 1.4 m"
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("11 727,48", 11_727.48), ("11\u00a0727.48 MHz", 11_727.48), ("11\u202f727", 11_727.0),
+     ("11 727 480 kHz", 11_727.48), ("11.72748 GHz", 11_727.48)],
+)  # fmt: skip
+def test_thousands_may_be_parted_by_a_space(text: str, value: float) -> None:
+    assert parse_quantity(text, "mhz") == pytest.approx(value)
+
+
+@pytest.mark.parametrize("text", ["11 72", "1 1727", "11 7274", "11  727"])
+def test_two_figures_are_not_one(text: str) -> None:
+    with pytest.raises(ValueError, match="not a unit that fits"):
+        parse_quantity(text, "mhz")

@@ -503,3 +503,16 @@ def test_a_job_file_of_the_first_form_is_still_read(call: Caller, skerry: Any) -
     answer = call.client.post("/api/jobs/import", content=json.dumps(document).encode())
     assert answer.status_code == 201
     assert answer.json()["job"]["rig"]["kind"] == "none"
+
+
+def test_a_long_places_file_says_what_it_left_out(call: Caller) -> None:
+    marks = "".join(f'<wpt lat="{i / 10}" lon="3"><name>P{i}</name></wpt>' for i in range(130))
+    answer = call.client.post(
+        "/api/jobs/fjell-caravan/stops/gpx",
+        content=f"<gpx>{marks}</gpx>".encode(),
+        headers={"If-Match": "0"},
+    )
+    view = answer.json()
+    assert answer.status_code == 200, view
+    assert len(view["job"]["stops"]) == 102
+    assert view["notes"] == ["Places 101 to 130 were left out: a file gives at most 100."]

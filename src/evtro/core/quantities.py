@@ -185,6 +185,10 @@ _SCALES: dict[Unit, dict[str, float]] = {
 }
 
 
+# Thousands as 11 727 are parted by a space.
+_GROUPS = re.compile(r"(?<=\d) (?=\d{3}(?!\d))")
+
+
 def parse_quantity(text: object, unit: Unit) -> object:
     """Read a number as a tired person types it: comma decimals, a unit behind, minus signs.
 
@@ -193,7 +197,8 @@ def parse_quantity(text: object, unit: Unit) -> object:
     """
     if not isinstance(text, str):
         return text
-    found = _NUMBER.match(text.strip().replace("\u00a0", " ").replace("º", "°"))
+    plain = _GROUPS.sub("", text.strip().replace("\u00a0", " ").replace("\u202f", " "))
+    found = _NUMBER.match(plain.replace("º", "°"))
     if not found:
         raise ValueError(f"“{text[:40]}” is not a number. Type figures, such as 3.5 or 3,5.")
     sign, digits, exponent, tail = found.groups()

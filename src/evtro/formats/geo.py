@@ -8,8 +8,8 @@ from xml.etree import ElementTree
 
 from pyproj import Geod
 
+from evtro.core import edits
 from evtro.core.aim.two_way import check_boundary
-from evtro.core.coax.edits import next_id
 from evtro.core.job import Beam, Job, Target
 from evtro.core.quantities import InputError
 from evtro.core.sky.targets import sights
@@ -118,23 +118,26 @@ def read_beams(data: bytes, job: Job, target: Target) -> tuple[Job, list[str]]:
         raise InputError("Beam file", "it has no features.", "A FeatureCollection of polygons is wanted.",
                          "file-wrong")  # fmt: skip
     left: list[str] = []
-    beams = list(job.beams)
     for n, row in enumerate(rows[:200], 1):
         try:
-            made = _beam(row, n, target.id, next_id("w", [b.id for b in beams]))
+            made = _beam(row, n, target.id, edits.new_id(job, "beams"))
+            same = next(
+                (b for b in job.beams if b.target == target.id and b.name == made.name), None
+            )
+            if same is None:
+                job = edits.add_row(job, "beams", made)
         except InputError as error:
             left.append(f"feature {n}, {error.field}: {error.reason} {error.remedy}".strip())
             continue
-        same = next(
-            (i for i, b in enumerate(beams) if b.target == target.id and b.name == made.name), None
-        )
-        if same is None:
-            beams.append(made)
-        else:
-            beams[same] = made.model_copy(update={"id": beams[same].id})
+        if same is not None:
+            kept = made.model_copy(update={"id": same.id})
+            beams = tuple(kept if b is same else b for b in job.beams)
+            job = job.model_copy(update={"beams": beams})
+    if len(rows) > 200:
+        left.append(f"features 201 to {len(rows)}: a file is read to its 200th. Cut it in two.")
     if len(left) == len(rows):
         raise InputError("Beam file", left[0], "Nothing was taken in.", "file-wrong")
-    return job.model_copy(update={"beams": tuple(beams[:200])}), left
+    return job, left
 
 
 def _beam(row: Any, n: int, target: str, new: str) -> Beam:
@@ -149,11 +152,11 @@ def _beam(row: Any, n: int, target: str, new: str) -> Beam:
     except (KeyError, IndexError, TypeError, ValueError) as error:
         raise InputError("coordinates", "they cannot be read.", "Longitude, latitude in degrees.",
                          "polygon-kind") from error  # fmt: skip
-    check_boundary(ring)
     if len(ring) > 2000:
         raise InputError(
             "coordinates", f"{len(ring)} corners are too many.", "Thin it to 2000.", "polygon-long"
         )
+    check_boundary(ring)
     least = about.get("least_esn0_db")
     pol = str(about.get("polarisation", "L")).upper()
     return Beam(id=new, target=target, name=str(about.get("name") or f"Beam {n}")[:80],

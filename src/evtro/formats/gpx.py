@@ -11,8 +11,6 @@ from defusedxml.ElementTree import fromstring
 
 from evtro.core.quantities import InputError
 
-MOST_PLACES = 100
-
 
 @dataclass(frozen=True)
 class Place:
@@ -53,7 +51,7 @@ def read_places(data: bytes) -> list[Place]:
         raise InputError(
             "GPX file", "it holds no position.", "Mark a waypoint and save it again.", "gpx-empty"
         )
-    return found[:MOST_PLACES]
+    return found
 
 
 def _tag(element: Element) -> str:

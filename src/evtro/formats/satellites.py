@@ -11,12 +11,20 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from evtro.core.coax.edits import next_id
-from evtro.core.job import Carrier, Job, Row, Target
+from evtro.core import edits
+from evtro.core.job import Carrier, Job
 from evtro.core.quantities import InputError
 from evtro.core.sky.survey import parse_orbit
 
-from .tables import modulation_of, number_of, read_table, row_of, write_table
+from .tables import (
+    modulation_of,
+    number_of,
+    put_carrier,
+    put_target,
+    read_table,
+    row_of,
+    write_table,
+)
 
 SATELLITE = (
     "satellite",
@@ -164,40 +172,16 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
         None,
     )
     values: dict[str, object] = {
-        "id": old.id if old else next_id("t", [t.id for t in job.targets]),
-        "kind": "satellite", "name": name, "orbit_deg_e": orbit,
+        "orbit_deg_e": orbit,
         "polarisation_offset_deg": number_of(line, "polarisation_offset_deg", row["polarisation_offset_deg"] or "0"),
         "circular": _yes(row["circular"], old.circular if old else False),
         "inclination_deg": number_of(line, "inclination_deg", row["inclination_deg"] or "0"),
         "wanted": _yes(row["wanted"], old.wanted if old else False),
     }  # fmt: skip
-    target = row_of(Target, values, line)
-    assert isinstance(target, Target)
-    carrier = _carrier(job, line, row, target.id)
-    targets: tuple[Row, ...] = tuple(target if t.id == target.id else t for t in job.targets)
-    if old is None:
-        if len(job.targets) >= 200:
-            raise InputError(
-                where, "a job holds at most 200 targets.", "Remove some first.", "csv-too-many"
-            )
-        targets = (*job.targets, target)
-    job = job.model_copy(update={"targets": targets})
-    if carrier is None:
-        return job
-    carriers = list(job.carriers)
-    same = next(
-        (i for i, c in enumerate(carriers) if c.target == target.id and c.polarisation == carrier.polarisation
-         and abs(c.frequency_mhz - carrier.frequency_mhz) < 0.01), None,
-    )  # fmt: skip
-    if same is not None:
-        carriers[same] = carrier.model_copy(update={"id": carriers[same].id})
-    elif len(carriers) >= 2000:
-        raise InputError(
-            where, "a job holds at most 2000 carriers.", "Remove some first.", "csv-too-many"
-        )
-    else:
-        carriers.append(carrier)
-    return job.model_copy(update={"carriers": tuple(carriers)})
+    with_it = put_target(job, "satellite", name, values, line)
+    target = old.id if old else with_it.targets[-1].id
+    carrier = _carrier(with_it, line, row, target)
+    return with_it if carrier is None else put_carrier(with_it, carrier, line)
 
 
 def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier | None:
@@ -211,7 +195,7 @@ def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier |
     made = row_of(
         Carrier,
         {
-            "id": next_id("c", [c.id for c in job.carriers]), "target": target,
+            "id": edits.new_id(job, "carriers"), "target": target,
             "name": row["transponder"] or row["frequency_mhz"],
             "frequency_mhz": number_of(line, "frequency_mhz", row["frequency_mhz"], "mhz"),
             "bandwidth_mhz": symbol, "polarisation": row["polarisation"].upper(),

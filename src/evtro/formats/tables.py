@@ -13,8 +13,8 @@ import io
 
 from pydantic import ValidationError
 
+from evtro.core import edits
 from evtro.core.channels import parse_frequency
-from evtro.core.coax.edits import next_id
 from evtro.core.consistency import check_modulation
 from evtro.core.job import Carrier, Job, Row, Target
 from evtro.core.profile import Profile
@@ -54,7 +54,6 @@ def read_carriers(text: str, job: Job, profile: Profile) -> Job:
     """The job with the file's carriers; rows of the same target, frequency and polarisation are
     replaced. Raises InputError naming line and column; nothing is taken then."""
     by_name = {t.name.casefold(): t.id for t in job.targets}
-    carriers = list(job.carriers)
     for line, row in read_table(text, CARRIER_COLUMNS):
         target = by_name.get(row["target"].casefold())
         if target is None:
@@ -68,49 +67,55 @@ def read_carriers(text: str, job: Job, profile: Profile) -> Job:
             "power": _number(line, "power", row, profile),
             "polarisation": row["polarisation"].upper(),
             "modulation": row["modulation"],
-            "id": next_id("c", [c.id for c in carriers]),
+            "id": edits.new_id(job, "carriers"),
         }
         modulation_of(line, row["modulation"])
         carrier = row_of(Carrier, values, line)
         assert isinstance(carrier, Carrier)
-        same = [
-            i for i, c in enumerate(carriers)
-            if c.target == target and c.polarisation == carrier.polarisation
-            and abs(c.frequency_mhz - carrier.frequency_mhz) < 1e-6
-        ]  # fmt: skip
-        if same:
-            carriers[same[0]] = carrier.model_copy(update={"id": carriers[same[0]].id})
-        else:
-            carriers.append(carrier)
-    return job.model_copy(update={"carriers": tuple(carriers[:MOST_ROWS])})
+        job = put_carrier(job, carrier, line)
+    return job
+
+
+def put_carrier(job: Job, carrier: Carrier, line: int) -> Job:
+    """The job with a carrier in place of the one of its target, polarisation and frequency (within
+    10 kHz), else with it as a new one. Raises InputError when the job is full."""
+    for old in job.carriers:
+        if (
+            old.target == carrier.target and old.polarisation == carrier.polarisation
+            and abs(old.frequency_mhz - carrier.frequency_mhz) < 0.01
+        ):  # fmt: skip
+            return _put(job, "carriers", carrier, old, line)
+    return _put(job, "carriers", carrier, None, line)
+
+
+def put_target(job: Job, kind: str, name: str, values: dict[str, object], line: int) -> Job:
+    """The job with a target's values changed where one of its kind and name is, else with it as a
+    new one. Raises InputError naming line and field, or when the job is full."""
+    old = next(
+        (t for t in job.targets if t.kind == kind and t.name.casefold() == name.casefold()), None
+    )
+    kept = old.model_dump() if old else {"id": edits.new_id(job, "targets"), "kind": kind}
+    return _put(job, "targets", row_of(Target, kept | {"name": name} | values, line), old, line)
+
+
+def _put(job: Job, field: str, row: Row, old: Row | None, line: int) -> Job:
+    try:
+        if old is None:
+            return edits.add_row(job, field, row)
+    except InputError as error:
+        raise InputError(f"line {line}", error.reason, error.remedy, error.code) from error
+    rows = tuple(
+        row.model_copy(update={"id": old.id}) if r is old else r for r in getattr(job, field)
+    )
+    return job.model_copy(update={field: rows})
 
 
 def read_transmitters(text: str, job: Job, profile: Profile) -> Job:
     """The job with the file's transmitters; one of the same name is moved."""
-    targets = list(job.targets)
     for line, row in read_table(text, TRANSMITTER_COLUMNS):
-        values: dict[str, object] = {
-            "kind": "transmitter",
-            "name": row["name"],
-            "latitude_deg": _number(line, "latitude_deg", row, profile),
-            "longitude_deg": _number(line, "longitude_deg", row, profile),
-            "height_m": _number(line, "height_m", row, profile),
-            "id": next_id("t", [t.id for t in targets]),
-        }
-        target = row_of(Target, values, line)
-        assert isinstance(target, Target)
-        same = [i for i, t in enumerate(targets) if t.name.casefold() == target.name.casefold()]
-        if same:
-            old = targets[same[0]]
-            targets[same[0]] = target.model_copy(
-                update={"id": old.id, "extra_loss_db": old.extra_loss_db}
-            )
-        else:
-            targets.append(target)
-    if len(targets) > 64:
-        raise InputError("CSV file", "a job holds at most 64 targets.",
-                         "Keep the ones that are wanted.", "csv-too-many")  # fmt: skip
-    return job.model_copy(update={"targets": tuple(targets)})
+        values = {c: _number(line, c, row, profile) for c in TRANSMITTER_COLUMNS[1:]}
+        job = put_target(job, "transmitter", row["name"], values, line)
+    return job
 
 
 def write_table(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:

@@ -41,10 +41,10 @@ export function SearchPicture({
       role="img"
       aria-label={`${rows.length} passes, each ${figureOf(2 * plan.half_width_deg, 1)}° wide`}
     >
-      {rows.map((p, i) => {
+      {rows.map((p) => {
         const from = plan.upright ? [x(p.at_deg), y(p.from_deg)] : [x(p.from_deg), y(p.at_deg)];
         const to = plan.upright ? [x(p.at_deg), y(p.to_deg)] : [x(p.to_deg), y(p.at_deg)];
-        return <Sweep key={p.at_deg} n={i + 1} from={from} to={to} wide={beamwidth * px} />;
+        return <Sweep key={p.at_deg} from={from} to={to} wide={beamwidth * px} />;
       })}
       {others
         .filter((o) => Math.abs(off(o.azimuth)) < reach && o.elevation > low && o.elevation < high)
@@ -90,6 +90,25 @@ export function SearchPicture({
       >
         {name}
       </text>
+      {rows.map((p, i) => {
+        const behind = Math.sign(p.to_deg - p.from_deg) * -12;
+        const at = plan.upright
+          ? [x(p.at_deg), y(p.from_deg) - behind]
+          : [x(p.from_deg) + behind, y(p.at_deg)];
+        return (
+          <text
+            key={p.at_deg}
+            x={at[0]}
+            y={at[1]! + 5}
+            textAnchor="middle"
+            fontSize="13"
+            fontWeight="700"
+            className="num"
+          >
+            {i + 1}
+          </text>
+        );
+      })}
       <rect x="0" y={height - 26} width={width} height="26" fill="var(--color-ground)" />
       {ticks.map((t) => (
         <g key={t}>
@@ -109,7 +128,7 @@ export function SearchPicture({
 }
 
 /** One pass: the strip that the beam covers and the way it goes. */
-function Sweep({ n, from, to, wide }: { n: number; from: number[]; to: number[]; wide: number }) {
+function Sweep({ from, to, wide }: { from: number[]; to: number[]; wide: number }) {
   const [x1, y1] = [from[0]!, from[1]!];
   const [x2, y2] = [to[0]!, to[1]!];
   const length = Math.hypot(x2 - x1, y2 - y1);
@@ -126,16 +145,6 @@ function Sweep({ n, from, to, wide }: { n: number; from: number[]; to: number[];
       />
       <line x1="0" x2={length - 8} y1="0" y2="0" stroke="var(--color-copper)" strokeWidth="2" />
       <path d={`M${length} 0l-10 -5v10z`} fill="var(--color-copper)" />
-      <text
-        transform={`rotate(${-turn})`}
-        x="0"
-        y="-6"
-        textAnchor="middle"
-        fontSize="13"
-        fontWeight="700"
-      >
-        {n}
-      </text>
     </g>
   );
 }

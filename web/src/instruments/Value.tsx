@@ -220,9 +220,15 @@ export function Tick({
   );
 }
 
-/** Why something that was typed or chosen was refused, and the remedy. */
-export function Why({ refused }: { refused: Refusal | null }) {
-  if (!refused) return null;
+/** Why something that was typed or chosen was refused, and the remedy; or what of a file stayed out. */
+export function Why({ refused, left = [] }: { refused: Refusal | null; left?: string[] }) {
+  if (!refused) {
+    return left.length ? (
+      <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+        <b>Left out, the rest is in:</b> {left.join(" ")}
+      </p>
+    ) : null;
+  }
   return (
     <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
       <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}

@@ -32,6 +32,8 @@ from ..common import (
 )
 from ..schemas import NewStop, QuickJob, RigPatch
 
+MOST_PLACES = 100
+
 router = APIRouter(prefix="/api/jobs", tags=["portable"])
 WIND_M2 = 1.1  # wind area over the aperture of a dish with its arm; common practice, no source
 
@@ -74,7 +76,7 @@ def places_of_gpx(body: RawBody) -> list[PlaceFound]:
     """The places in a GPX file, to choose one from."""
     return [
         PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg))
-        for p in read_places(body)
+        for p in read_places(body)[:MOST_PLACES]
     ]
 
 
@@ -102,16 +104,21 @@ def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response
 def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Response:
     """Add the waypoints of a GPX file as stops."""
     places = read_places(body)
+    notes = []
+    if len(places) > MOST_PLACES:
+        notes.append(
+            f"Places {MOST_PLACES + 1} to {len(places)} were left out: a file gives at most {MOST_PLACES}."
+        )
 
     def edit(job: Job) -> Job:
-        for p in places:
+        for p in places[:MOST_PLACES]:
             made = Stop(id=edits.new_id(job, "stops"), name=p.name,
                         position_text=show_position(p.latitude_deg, p.longitude_deg)[:80],
                         latitude_deg=p.latitude_deg, longitude_deg=p.longitude_deg, height_m=p.height_m)  # fmt: skip
             job = edits.add_row(job, "stops", made)
         return job
 
-    return job_response(desk.change(job_id, seen, "import stops", edit))
+    return job_response(desk.change(job_id, seen, "import stops", edit, notes))
 
 
 @router.post("/{job_id}/stops/{row_id}/here", **VIEW)

@@ -233,7 +233,7 @@ function Stops() {
           GPX file
         </FilePick>
       </p>
-      <Why refused={refused} />
+      <Why refused={refused} left={view.notes} />
     </section>
   );
 }

@@ -5,7 +5,7 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { StateMark } from "../../instruments/StateMark";
 import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, FilePick, NumberField, TextField, Tick } from "../../instruments/Value";
+import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../instruments/Value";
 import {
   type AimDetail,
   type Antenna,
@@ -149,11 +149,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           Beam borders from GeoJSON
         </FilePick>
       </p>
-      {(refused || (job.notes ?? []).length > 0) && (
-        <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-          {refused ? `${refused.field}: ${refused.detail} ${refused.remedy}` : job.notes?.join(" ")}
-        </p>
-      )}
+      <Why refused={refused} left={job.notes} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { FilePick, NumberField, Tick } from "../../instruments/Value";
+import { FilePick, NumberField, Tick, Why } from "../../instruments/Value";
 import { client, type Refusal, type Target } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
@@ -139,13 +139,7 @@ export function Lists() {
           )}
         </span>
       </p>
-      {(refused || (view.notes ?? []).length > 0) && (
-        <p role="alert" className="m-0 mt-1 text-brick">
-          {refused
-            ? `${refused.field}: ${refused.detail} ${refused.remedy}`
-            : `Left out, the rest is in: ${(view.notes ?? []).join(" ")}`}
-        </p>
-      )}
+      <Why refused={refused} left={view.notes} />
     </div>
   );
 }
