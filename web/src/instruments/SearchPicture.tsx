@@ -1,7 +1,10 @@
 import type { SearchPlan } from "../service/client";
 import { figureOf } from "../shell/units";
 
-/** The passes on the sky, one beam wide, in their order; the wanted satellite and what is met. */
+/**
+ * The passes on the sky, one beam wide, in their order; the wanted satellite and what is met.
+ * Bearings are true; the ruler reads `shift` less, by the north that is named.
+ */
 export function SearchPicture({
   plan,
   azimuth,
@@ -9,6 +12,8 @@ export function SearchPicture({
   beamwidth,
   name,
   others,
+  shift,
+  north,
   width,
 }: {
   plan: SearchPlan;
@@ -17,6 +22,8 @@ export function SearchPicture({
   beamwidth: number;
   name: string;
   others: { name: string; azimuth: number; elevation: number }[];
+  shift: number;
+  north: string;
   width: number;
 }) {
   const rows = plan.passes;
@@ -30,8 +37,8 @@ export function SearchPicture({
   const height = Math.max((high - low) * px + 34, 120);
   const x = (az: number) => width / 2 + off(az) * px;
   const y = (el: number) => (height - 28) / 2 - (el - (low + high) / 2) * px;
-  const ticks = Array.from({ length: 21 }, (_, i) => Math.round(azimuth) - 10 + i).filter(
-    (t) => Math.abs(t - azimuth) < reach,
+  const ticks = Array.from({ length: 21 }, (_, i) => Math.round(azimuth - shift) - 10 + i).filter(
+    (t) => Math.abs(t + shift - azimuth) < reach,
   );
   return (
     <svg
@@ -112,16 +119,28 @@ export function SearchPicture({
       <rect x="0" y={height - 26} width={width} height="26" fill="var(--color-ground)" />
       {ticks.map((t) => (
         <g key={t}>
-          <line x1={x(t)} x2={x(t)} y1={height - 26} y2={height - 21} stroke="var(--color-ink)" />
+          <line
+            x1={x(t + shift)}
+            x2={x(t + shift)}
+            y1={height - 26}
+            y2={height - 21}
+            stroke="var(--color-ink)"
+          />
           {t % 2 === 0 && (
-            <text x={x(t)} y={height - 8} textAnchor="middle" fontSize="12" className="mono">
+            <text
+              x={x(t + shift)}
+              y={height - 8}
+              textAnchor="middle"
+              fontSize="12"
+              className="mono"
+            >
               {(t + 360) % 360}
             </text>
           )}
         </g>
       ))}
       <text x="8" y={height - 8} fontSize="12">
-        °T
+        {north}
       </text>
     </svg>
   );

@@ -68,6 +68,8 @@ export function Search({
         beamwidth={aim.beamwidth_deg}
         name={aim.target_name}
         others={others}
+        shift={shift}
+        north={north}
         width={width}
       />
       <ol className="m-0 mt-2 list-none p-0 text-[13px]">
