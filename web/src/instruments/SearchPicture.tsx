@@ -126,7 +126,7 @@ export function SearchPicture({
             y2={height - 21}
             stroke="var(--color-ink)"
           />
-          {t % 2 === 0 && (
+          {t % 2 === 0 && x(t + shift) > 48 && (
             <text
               x={x(t + shift)}
               y={height - 8}
