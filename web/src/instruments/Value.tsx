@@ -89,19 +89,21 @@ export function TextField({
   const [typed, setTyped] = useState<string | null>(null);
   const [refused, setRefused] = useState<Refusal | null>(null);
   const field = useRef<HTMLInputElement>(null);
-  const leaving = useRef(false);
+  const leaving = useRef<string | null>(null);
   const id = useId();
   useEffect(() => {
     if (!refused) setTyped((t) => (t === value ? null : t));
   }, [value, refused]);
 
   const send = async () => {
-    if (leaving.current || typed === null || (typed === value && !refused)) return;
-    leaving.current = true;
-    const said = await commit(typed);
-    leaving.current = false;
+    if (typed === null || typed === leaving.current || (typed === value && !refused)) return;
+    const sent = typed;
+    leaving.current = sent;
+    const said = await commit(sent);
+    if (leaving.current === sent) leaving.current = null;
     setRefused(said);
-    if (!said) setTyped(clearAfter ? "" : null);
+    // What was typed while the answer was on its way stays.
+    if (!said) setTyped((now) => (now === sent ? (clearAfter ? "" : null) : now));
   };
   return (
     <span className="relative inline-flex max-w-full flex-col items-stretch">
