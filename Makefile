@@ -16,8 +16,9 @@ setup: .setup-run src/evtro/web/index.html
 	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
 	touch $@
 
-.setup-dev: requirements-dev.lock .setup-run
+.setup-dev: requirements-dev.lock requirements-reference.lock .setup-run
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
+	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -r requirements-reference.lock  # its tools are not wanted
 	test -x /usr/bin/chromium || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium)
 	touch $@
 
@@ -58,6 +59,7 @@ lock: .setup-run
 	$(BIN)/pip install --quiet uv
 	$(BIN)/uv pip compile --quiet --generate-hashes pyproject.toml -o requirements.lock
 	$(BIN)/uv pip compile --quiet --generate-hashes --extra dev pyproject.toml -o requirements-dev.lock
+	echo "pycraf==2.1.0" | $(BIN)/uv pip compile --quiet --no-deps --generate-hashes - -o requirements-reference.lock
 
 clean:
 	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web

@@ -1,4 +1,4 @@
-"""The command line: evtro serve | demo | look | check | export | import | backup | restore | schema."""
+"""The command line: evtro serve | demo | look | check | export | import | tile | backup | restore | schema."""
 
 from __future__ import annotations
 
@@ -76,6 +76,8 @@ def _parser() -> argparse.ArgumentParser:
     back.add_argument("file", type=Path, metavar="FILE")
     restore = command("restore", _restore, "put a backup in place; stop the program first")
     restore.add_argument("file", type=Path, metavar="FILE")
+    tile = command("tile", _tile, "take in an elevation tile where it lies, however large")
+    tile.add_argument("file", type=Path, metavar="FILE", help="GeoTIFF, HGT or ESRI ASCII grid")
     command("schema", _schema, "print the JSON Schema of the job file")
     command("openapi", _openapi, "print the OpenAPI document of the service")
     return parser
@@ -88,9 +90,11 @@ def _serve(arguments: argparse.Namespace) -> None:
 
 
 def _demo(arguments: argparse.Namespace) -> None:
+    from evtro.demo.library import demo_senders, demo_tile
     from evtro.demo.world import demo_jobs
     from evtro.store.connection import FILE_NAME, data_dir, open_database
     from evtro.store.jobs import Jobs
+    from evtro.store.library import Library
 
     folder = data_dir() if os.environ.get("EVTRO_DATA") else data_dir() / "demo"
     connection = open_database(folder / FILE_NAME)
@@ -102,6 +106,9 @@ def _demo(arguments: argparse.Namespace) -> None:
             there.discard(job_id)
         if job_id not in there:
             jobs.add(job, job_id)
+    library = Library(jobs)
+    library.add_tile(demo_tile())
+    library.keep(demo_senders())
     jobs.close()
     _run(arguments, folder)
 
@@ -305,6 +312,24 @@ def _restore(arguments: argparse.Namespace) -> None:
 
     restore(arguments.file, data_dir() / FILE_NAME)
     print(f"Restored from {arguments.file}")
+
+
+def _tile(arguments: argparse.Namespace) -> None:
+    from evtro.service.terrain import Terrain
+    from evtro.store.connection import FILE_NAME, data_dir, open_database
+    from evtro.store.jobs import Jobs
+    from evtro.store.library import Library
+
+    path = arguments.file.resolve()
+    if not path.is_file():
+        raise InputError("Elevation tile", f"{path} does not exist.", "Name a file.", "tile-wrong")
+    jobs = Jobs(open_database(data_dir() / FILE_NAME))
+    try:
+        row = Terrain(Library(jobs), data_dir() / "terrain").take(path, path.name)
+    finally:
+        jobs.close()
+    print(f"{row.name}: {row.south:.3f} to {row.north:.3f} north, {row.west:.3f} to {row.east:.3f} east, "
+          f"a height each {row.step_m:.0f} m")  # fmt: skip
 
 
 def _schema(_: argparse.Namespace) -> None:

@@ -42,7 +42,7 @@ def _house(
         outlets=(Outlet(id="o1", name="Parlour", satellite=False),),
         targets=(
             Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.59,
-                   longitude_deg=-9.4195, height_m=385, extra_loss_db=extra_db),
+                   longitude_deg=-9.4195, height_m=385, own_loss_db=extra_db),
         ),
         carriers=tuple(
             Carrier(id=f"c{i + 1}", target="t1", name=f"mux {i + 1}", frequency_mhz=f,

@@ -139,7 +139,7 @@ def test_only_what_shares_frequency_and_polarisation_disturbs() -> None:
 def test_the_demo_link_is_where_the_plant_starts(skerry: Job) -> None:
     view = link_view(skerry, CATALOGUE, profiles.load("europe"), "a1", None)
     assert view is not None
-    sources = sources_of(skerry, CATALOGUE)
+    sources = sources_of(skerry, CATALOGUE, {})
     level = dict(zip(sources.ids, sources.level_dbuv, strict=True))
     for row in view.satellites[0].rows:
         assert level[row.carrier] == pytest.approx(row.level_dbuv)

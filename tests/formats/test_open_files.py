@@ -11,8 +11,9 @@ from defusedxml.ElementTree import fromstring
 from evtro import profiles
 from evtro.core.job import Beam, Job, Site
 from evtro.core.quantities import InputError
+from evtro.core.senders import into_job
 from evtro.demo.world import demo_jobs
-from evtro.formats import geo, gpx, satellites, tables
+from evtro.formats import geo, gpx, satellites, tables, transmitters
 
 JOBS = demo_jobs()
 EUROPE = profiles.load("europe")
@@ -100,11 +101,17 @@ def test_a_wrong_field_is_named_and_the_other_rows_go_in(
 # --- tables --------------------------------------------------------------------------------------
 
 
+def _taken(text: str, job: Job) -> Job:
+    for sender in transmitters.read(text.encode(), EUROPE.channels)[0]:
+        job = into_job(job, sender)
+    return job
+
+
 def test_a_list_of_transmitters_moves_none_of_the_satellites() -> None:
     job = JOBS["skerry-house"]
     sat = next(t for t in job.targets if t.kind == "satellite")
     text = f"name,latitude_deg,longitude_deg,height_m\n{sat.name},53.6,-9.4,385\n"
-    after = tables.read_transmitters(text, job, EUROPE)
+    after = _taken(text, job)
     assert sat in after.targets
     assert len(after.targets) == len(job.targets) + 1
 
@@ -114,13 +121,13 @@ def test_a_transmitter_of_the_same_name_is_moved_and_keeps_the_rest() -> None:
     old = next(t for t in job.targets if t.kind == "transmitter")
     old_job = job.model_copy(
         update={"targets": tuple(
-            t.model_copy(update={"extra_loss_db": 7.5}) if t.id == old.id else t for t in job.targets
+            t.model_copy(update={"own_loss_db": 7.5}) if t.id == old.id else t for t in job.targets
         )}
     )  # fmt: skip
     text = f"name,latitude_deg,longitude_deg,height_m\n{old.name.upper()},53.6,-9.4,385\n"
-    after = tables.read_transmitters(text, old_job, EUROPE)
+    after = _taken(text, old_job)
     moved = next(t for t in after.targets if t.id == old.id)
-    assert (moved.latitude_deg, moved.height_m, moved.extra_loss_db) == (53.6, 385, 7.5)
+    assert (moved.latitude_deg, moved.height_m, moved.own_loss_db) == (53.6, 385, 7.5)
     assert len(after.targets) == len(job.targets)
 
 
@@ -128,7 +135,7 @@ def test_more_than_a_job_holds_is_refused_whole() -> None:
     head = "name,latitude_deg,longitude_deg,height_m\n"
     rows = "".join(f"Mast {i},53.6,-9.4,{i}\n" for i in range(250))
     with pytest.raises(InputError, match="at most 200"):
-        tables.read_transmitters(head + rows, _empty(), EUROPE)
+        _taken(head + rows, _empty())
 
 
 def test_carriers_beyond_the_most_are_refused_and_never_cut() -> None:
@@ -157,7 +164,7 @@ def test_carriers_beyond_the_most_are_refused_and_never_cut() -> None:
 )  # fmt: skip
 def test_tables_that_cannot_be_read_say_where(text: str, words: str) -> None:
     with pytest.raises(InputError) as caught:
-        tables.read_transmitters(text, _empty(), EUROPE)
+        _taken(text, _empty())
     said = f"{caught.value.field} {caught.value.reason}"
     assert words in said
     assert "line" in said or "CSV" in said

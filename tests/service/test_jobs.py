@@ -218,7 +218,7 @@ def test_csv_out_and_in_again(call: Caller) -> None:
     targets = {t["name"]: t for t in view["job"]["targets"]}
     assert targets["Sloe Head"]["latitude_deg"] == 53.1
     assert targets["Cairnmore"]["height_m"] == 390
-    assert targets["Cairnmore"]["extra_loss_db"] == 8
+    assert targets["Cairnmore"]["own_loss_db"] == 8
 
 
 HEAD = "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation\n"

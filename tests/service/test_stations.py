@@ -67,8 +67,8 @@ def test_targets_and_carriers(call: Caller) -> None:
     assert any(
         p["code"] == "no-source" and p["ref"] == "t9" for p in view["answers"]["coax"]["problems"]
     )
-    view = call("PATCH", "/targets/t9", {"extra_loss_db": "12,5 dB"})
-    assert view["job"]["targets"][-1]["extra_loss_db"] == 12.5
+    view = call("PATCH", "/targets/t9", {"own_loss_db": "12,5 dB"})
+    assert view["job"]["targets"][-1]["own_loss_db"] == 12.5
     view = call("DELETE", "/carriers/c17")
     assert len(view["job"]["carriers"]) == 16
     call("POST", "/carriers", {"target": "t99", "name": "x", "frequency": "500", "bandwidth": "8",

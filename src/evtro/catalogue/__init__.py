@@ -16,6 +16,7 @@ def load() -> Catalogue:
     raw = tomllib.loads(text)
     return Catalogue(
         origin=raw["origin"],
+        antennas={row["key"]: row for row in raw["array"]},
         cables={row["key"]: row for row in raw["cable"]},
         parts={row["key"]: row for row in raw["part"]},
     )

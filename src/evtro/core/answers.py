@@ -63,8 +63,8 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     aimed = aim.work_out(job, in_sky)
     on_mast = mast.work_out(job, profile)
     earthed = earth.work_out(job, profile)
-    job = wanted_job(job)
     run, solved = coax.work_out(job, catalogue, profile)
+    job = wanted_job(job)
     read = readings.work_out(job, profile, run, solved)
     seven: tuple[tuple[str, str, _Answer], ...] = (
         ("site", "Site", at_site),

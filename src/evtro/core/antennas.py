@@ -121,3 +121,34 @@ def beam_deviation_factor(focal_ratio: float, edge: float = 0.36) -> float:
     Trans. AP-8 (1960), (1 + k u) / (1 + u) with u = (D/4f)², k = 0.36 (from memory)."""
     u = (1 / (4 * focal_ratio)) ** 2
     return (1 + edge * u) / (1 + u)
+
+
+FIRST_SIDE_LOBE_DB = 13.0  # of an even row of sources; J. D. Kraus, Antennas (from memory)
+
+
+def array_loss_db(
+    offset_deg: ArrayLike, beamwidth_deg: ArrayLike, front_back_db: ArrayLike
+) -> Floats:
+    """Loss of a terrestrial antenna toward directions beside its heading [dB]; all broadcast.
+
+    A parabola-shaped main lobe down to the first side lobe, from there an even fall to the front to
+    back ratio at 180 degrees: an envelope, real patterns have deep nulls in it (common practice).
+    """
+    offset = np.abs((np.asarray(offset_deg, float) + 180.0) % 360.0 - 180.0)
+    width, back = np.asarray(beamwidth_deg, float), np.asarray(front_back_db, float)
+    side = np.minimum(FIRST_SIDE_LOBE_DB, back)
+    edge = np.minimum(width * np.sqrt(side / 12.0), 180.0)
+    lobe = 12.0 * (offset / width) ** 2
+    fall = side + (back - side) * (offset - edge) / np.maximum(180.0 - edge, 1e-6)
+    return np.asarray(np.where(offset <= edge, lobe, fall), float)
+
+
+def gain_at_dbi(
+    table: tuple[tuple[float, float], ...], flat_dbi: float, frequency_mhz: ArrayLike
+) -> Floats:
+    """Gain over frequency [dBi] from pairs of MHz and dBi, or one figure for all."""
+    f = np.asarray(frequency_mhz, float)
+    if not table:
+        return np.full_like(f, flat_dbi)
+    rows = sorted(table)
+    return np.asarray(np.interp(f, [r[0] for r in rows], [r[1] for r in rows]))

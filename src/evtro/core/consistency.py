@@ -18,7 +18,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     """
     for name in ("outlets", "targets", "carriers", "obstructions", "antennas", "conductors",
                  "parts", "links", "readings", "marks", "spots", "feeds", "samples", "presets", "trials", "locks",
-                 "beams", "stops"):  # fmt: skip
+                 "beams", "stops", "reliefs", "holds", "heard", "scans"):  # fmt: skip
         ids = [row.id for row in getattr(job, name)]
         twice = (
             next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
@@ -40,6 +40,13 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
         _known(rows, "antenna", [r.antenna for r in getattr(job, rows)], antennas)
     _known("feeds", "target", [f.target for f in job.feeds], targets)
     _known("beams", "target", [b.target for b in job.beams], targets)
+    holds = {h.id for h in job.holds}
+    _known("holds", "antenna", [h.antenna for h in job.holds], antennas)
+    _known("heard", "hold", [h.hold for h in job.heard], holds)
+    _known("heard", "carrier", [h.carrier for h in job.heard], carriers)
+    _known("antennas", "hold", [a.hold for a in job.antennas], holds)
+    _known("reliefs", "target", [r.target for r in job.reliefs], targets)
+    _known("scans", "outlet", [s.outlet for s in job.scans], outlets)
     _known("rig", "stop", [job.rig.stop], {s.id for s in job.stops})
     _known("terminal", "beam", [job.terminal.beam], {b.id for b in job.beams})
     _known("readings", "part", [r.part for r in job.readings], parts)

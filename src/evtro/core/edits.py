@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from .aim.arrays import as_antenna
 from .coax import edits as run
-from .job import Carrier, Conductor, Job, Mark, Reading, Row
+from .coax.front_end import JUMPER_M, with_front
+from .job import Carrier, Conductor, Heard, Job, Mark, Reading, Row
 from .parts import Catalogue
 from .profile import Profile
 from .quantities import InputError
@@ -16,12 +18,14 @@ PREFIX = {
     "outlets": "o", "targets": "t", "carriers": "c", "obstructions": "b", "antennas": "a",
     "conductors": "e", "readings": "r", "marks": "m", "spots": "s", "feeds": "f",
     "samples": "q", "presets": "z", "trials": "y", "locks": "k", "beams": "w", "stops": "h",
+    "reliefs": "g", "holds": "d", "heard": "i", "scans": "n",
 }  # fmt: skip
 NAMES = {
     "outlets": "outlet", "targets": "target", "carriers": "carrier", "obstructions": "obstruction",
     "antennas": "antenna", "conductors": "conductor", "parts": "part", "links": "cable",
     "spots": "mounting place", "feeds": "feed", "samples": "reading", "presets": "zone", "trials": "try",
-    "locks": "lock", "beams": "beam", "stops": "stop",
+    "locks": "lock", "beams": "beam", "stops": "stop", "reliefs": "terrain profile", "holds": "spot",
+    "heard": "reading at a spot", "scans": "scan",
 }  # fmt: skip
 
 
@@ -75,6 +79,8 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
                     for a in job.antennas
                 ),
                 "feeds": tuple(f for f in job.feeds if f.target != row_id),
+                "heard": tuple(h for h in job.heard if h.carrier not in gone),
+                "reliefs": tuple(r for r in job.reliefs if r.target != row_id),
                 "parts": tuple(
                     p.model_copy(update={"target": None}) if p.target == row_id else p
                     for p in job.parts
@@ -87,13 +93,30 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
         job = job.model_copy(update={"terminal": job.terminal.model_copy(update={"beam": None})})
     elif field == "carriers":
         job = job.model_copy(
-            update={"readings": tuple(r for r in job.readings if r.carrier != row_id)}
+            update={
+                "readings": tuple(r for r in job.readings if r.carrier != row_id),
+                "heard": tuple(h for h in job.heard if h.carrier != row_id),
+            }
+        )
+    elif field == "holds":
+        job = job.model_copy(
+            update={
+                "heard": tuple(h for h in job.heard if h.hold != row_id),
+                "antennas": tuple(
+                    a.model_copy(update={"hold": None}) if a.hold == row_id else a
+                    for a in job.antennas
+                ),
+            }
         )
     elif field in ("outlets", "antennas"):
         key = "outlet" if field == "outlets" else "antenna"
         for part in [p for p in job.parts if getattr(p, key) == row_id]:
             job = run.remove(job, catalogue, part.id)
+    if field == "outlets":
+        job = job.model_copy(update={"scans": tuple(s for s in job.scans if s.outlet != row_id)})
     if field == "antennas":
+        for hold in [h for h in job.holds if h.antenna == row_id]:
+            job = remove_row(job, catalogue, "holds", hold.id)
         job = job.model_copy(
             update={
                 each: tuple(r for r in getattr(job, each) if r.antenna != row_id)
@@ -163,10 +186,88 @@ def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
         for port in run.free_outputs(job, catalogue, part):
             job, _ = run.add_after(job, catalogue, part.id, "terminator", "rg6", 0.0, port=port)
         return job
+    if kind == "heading":
+        return change_row(
+            job, "antennas", args[0], {"heading_deg": float(args[1]) % 360, "hold": None}
+        )
+    if kind == "front":
+        return with_front(job, catalogue, args[0], ":".join(args[1:]))
     if kind == "insert":
         return _insert(job, catalogue, args[0], args[1], args[2:])
     raise InputError("Fix", f"“{kind}” is not something the program can do.", "Do it by hand.",
                      "fix-unknown")  # fmt: skip
+
+
+def take_hold(job: Job, hold_id: str) -> Job:
+    """The antenna stands where it was held: its readings become the source, heading and height the
+    plan's."""
+    hold = next((h for h in job.holds if h.id == hold_id), None)
+    if hold is None:
+        raise missing("holds", hold_id)
+    values: dict[str, Any] = {"hold": hold_id}
+    if hold.heading_deg is not None:
+        values["heading_deg"] = hold.heading_deg
+    if hold.above_ground_m is not None:
+        values["above_ground_m"] = hold.above_ground_m
+    return change_row(job, "antennas", hold.antenna, values)
+
+
+def set_heard(
+    job: Job, hold: str, carrier: str, level_dbuv: float | None, cn_db: float | None
+) -> Job:
+    """Write or take away what the meter said of a carrier at a spot."""
+    if all(h.id != hold for h in job.holds):
+        raise missing("holds", hold)
+    if all(c.id != carrier for c in job.carriers):
+        raise missing("carriers", carrier)
+    old = next((h for h in job.heard if (h.hold, h.carrier) == (hold, carrier)), None)
+    if level_dbuv is None and cn_db is None:
+        return job.model_copy(update={"heard": tuple(h for h in job.heard if h is not old)})
+    values = {"level_dbuv": level_dbuv, "cn_db": cn_db}
+    if old is not None:
+        return change_row(job, "heard", old.id, values)
+    row = Heard(id=new_id(job, "heard"), hold=hold, carrier=carrier, **values)
+    return add_row(job, "heard", row)
+
+
+def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:
+    """Put an antenna of the catalogue in the place of one of the job's."""
+    kind = catalogue.antennas.get(key)
+    if kind is None:
+        raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
+                         "antenna-unknown")  # fmt: skip
+    old = next((a for a in job.antennas if a.id == antenna_id and a.kind == "array"), None)
+    if old is None:
+        raise missing("antennas", antenna_id)
+    new = as_antenna(kind, old).model_copy(update={"hold": None})
+    return job.model_copy(
+        update={"antennas": tuple(new if a.id == antenna_id else a for a in job.antennas)}
+    )
+
+
+def second_antenna(
+    job: Job, catalogue: Catalogue, antenna_id: str, first_deg: float, second_deg: float
+) -> Job:
+    """A second antenna of the same kind, with a combiner right behind both where the first is in
+    the run."""
+    old = next((a for a in job.antennas if a.id == antenna_id), None)
+    if old is None:
+        raise missing("antennas", antenna_id)
+    key = new_id(job, "antennas")
+    new = old.model_copy(
+        update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,
+                "hold": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
+    )  # fmt: skip
+    job = add_row(job, "antennas", new)
+    job = change_row(job, "antennas", antenna_id, {"heading_deg": first_deg % 360, "hold": None})
+    source = next((p for p in job.parts if p.antenna == antenna_id), None)
+    if source is None or not any(k.from_part == source.id for k in job.links):
+        return job
+    job, combiner = run.add_after(
+        job, catalogue, source.id, "combiner-wide", "rg6", JUMPER_M, port=0
+    )
+    job = run.add_source(job, catalogue, key, source.type)
+    return run.join(job, catalogue, job.parts[-1].id, combiner, "rg6", JUMPER_M, 1)
 
 
 def _single(job: Job, field: str, **values: float) -> Job:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
 
@@ -156,6 +157,21 @@ def bearing_and_distance(
     )
     forward, _, distance = _geod().inv(lon1, lat1, lon2, lat2)
     return full_turn(forward), np.asarray(distance) / 1000
+
+
+def along(
+    latitude_deg: float, longitude_deg: float, to_lat: float, to_lon: float,
+    points: Callable[[float], int],
+) -> tuple[Floats, Floats, float]:  # fmt: skip
+    """Points at equal steps along a geodesic, both ends included: latitudes and longitudes [deg],
+    and its length [km]. `points` says how many from the length."""
+    forward, _, distance = _geod().inv(longitude_deg, latitude_deg, to_lon, to_lat)
+    count = points(distance / 1000)
+    steps = np.linspace(0.0, distance, count)
+    lon, lat, _ = _geod().fwd(
+        np.full(count, longitude_deg), np.full(count, latitude_deg), np.full(count, forward), steps
+    )
+    return np.asarray(lat), np.asarray(lon), distance / 1000
 
 
 def sky_separation_deg(az1: ArrayLike, el1: ArrayLike, az2: ArrayLike, el2: ArrayLike) -> Floats:

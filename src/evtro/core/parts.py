@@ -12,7 +12,7 @@ from .geodesy import Floats
 
 Kind = Literal[
     "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
-    "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator",
+    "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator", "combiner", "line",
 ]  # fmt: skip
 
 BLOCKED_DB = 1000.0  # stands for no way at all; no cable that can be entered loses as much
@@ -63,11 +63,12 @@ class PartType(_Table):
     lnb_gain_db: float = 0.0
     bands: tuple[Band, ...] = ()
     user_bands: tuple[tuple[float, float], ...] = ()
+    input_bands: tuple[tuple[float, float], ...] = ()
 
     @property
     def parallel(self) -> bool:
         """Each input leads to the output of the same number (a block for several lines)."""
-        return self.inputs > 1 and self.kind != "multiswitch"
+        return self.inputs > 1 and self.kind not in ("multiswitch", "combiner")
 
     def satellite_input(self, port: int) -> bool:
         """Whether a multiswitch input is for satellite IF: all but the last."""
@@ -90,6 +91,8 @@ class PartType(_Table):
                 table, low = self.satellite_loss or self.loss, max(low, 900.0)
             else:
                 high = min(high, 900.0)
+        elif self.input_bands:
+            low, high = self.input_bands[in_port]
         elif self.kind == "tap" and out_port > 0 and self.tap_loss:
             table = self.tap_loss
         points = np.asarray(table, float)
@@ -128,9 +131,26 @@ class CableType(_Table):
         return 10 * self.diameter_mm
 
 
+class ArrayType(_Table):
+    """A generic terrestrial antenna: band [MHz], gain over frequency as pairs of MHz and dBi,
+    half-power beamwidth [deg], front to back [dB], length [m], wind area [m²]."""
+
+    key: str
+    name: str
+    low_mhz: float
+    high_mhz: float
+    gain: tuple[tuple[float, float], ...]
+    beamwidth_deg: float
+    front_back_db: float
+    length_m: float
+    wind_area_m2: float
+    indoors: bool = False
+
+
 class Catalogue(_Table):
-    """All parts and cables at hand."""
+    """All parts, cables and terrestrial antennas at hand."""
 
     origin: str
+    antennas: dict[str, ArrayType] = {}
     cables: dict[str, CableType]
     parts: dict[str, PartType]

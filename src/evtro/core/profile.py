@@ -67,6 +67,7 @@ class Profile(_Table):
     units: Literal["metric", "us"]
     level: Literal["dbuv", "dbmv", "dbm"]
     channels: str
+    small_antenna: str = ""
     keep_clear_deg: float
     keep_clear_origin: str
     keep_clear_two_way_deg: float = 10.0

@@ -23,6 +23,7 @@ from evtro.core.job import (
     Target,
 )
 
+from .arrays import harrow_farm, larch_street, mill_loft
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 
 DEMO_DATE = dt.date(2026, 3, 25)
@@ -54,7 +55,7 @@ def skerry_house() -> Job:
         Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=28.0),
         Target(id="t2", kind="satellite", name="Halcyon", orbit_deg_e=12.5),
         Target(id="t3", kind="transmitter", name="Cairnmore", latitude_deg=53.590,
-               longitude_deg=-9.4195, height_m=385.0, extra_loss_db=8.0),
+               longitude_deg=-9.4195, height_m=385.0, own_loss_db=8.0),
         Target(id="t4", kind="satellite", name="Lanner", orbit_deg_e=37.0, wanted=False),
         Target(id="t5", kind="satellite", name="Avocet", orbit_deg_e=25.5, wanted=False),
         Target(id="t6", kind="satellite", name="Dunlin", orbit_deg_e=1.0, wanted=False),
@@ -252,7 +253,7 @@ def fern_cottage() -> Job:
     """A simple house on the other side of the world: array with preamplifier, one dish."""
     targets = (
         Target(id="t1", kind="transmitter", name="Currawong Knoll", latitude_deg=-37.020,
-               longitude_deg=146.480, height_m=720.0, extra_loss_db=16.0),
+               longitude_deg=146.480, height_m=720.0, own_loss_db=16.0),
         Target(id="t2", kind="satellite", name="Southern Plover", orbit_deg_e=156.0),
     )  # fmt: skip
     carriers = tuple(
@@ -333,6 +334,9 @@ def fern_cottage() -> Job:
 def demo_jobs() -> dict[str, Job]:
     """The demo's jobs by the id they are kept under."""
     return {
+        "larch-street": larch_street(),
+        "mill-loft": mill_loft(),
+        "harrow-farm": harrow_farm(),
         "tern-hut": tern_hut(),
         "fjell-caravan": fjell_caravan(),
         "kauri-flat": kauri_flat(),

@@ -14,7 +14,7 @@ from evtro.core.quantities import InputError
 from evtro.core.words import in_words
 
 FORMAT = "evtro-job"
-VERSION = 2
+VERSION = 3
 MOST_BYTES = 20_000_000
 
 
@@ -55,11 +55,25 @@ def job_of(document: Any, catalogue: Catalogue) -> Job:
                          f"{VERSION}.", "Open it with the newer Evtro that wrote it.",
                          "file-newer")  # fmt: skip
     try:
-        job = Job.model_validate(document.get("job"))
+        job = Job.model_validate(_renewed(document.get("job"), version))
     except ValidationError as error:
         raise in_words(error)[0] from error
     check_job(job, catalogue)
     return job
+
+
+def _renewed(job: Any, version: int) -> Any:
+    """A job of an older form. Up to 2 a transmitter's loss of zero stood for free space; since 3 it
+    is forecast where nothing is entered."""
+    if version > 2 or not isinstance(job, dict) or not isinstance(job.get("targets"), list):
+        return job
+    targets = []
+    for row in job["targets"]:
+        if isinstance(row, dict) and "extra_loss_db" in row:
+            row = dict(row)
+            row["own_loss_db"] = row.pop("extra_loss_db") or None
+        targets.append(row)
+    return {**job, "targets": targets}
 
 
 def schema() -> dict[str, Any]:

@@ -1,8 +1,7 @@
-"""Carriers and transmitters as CSV with documented columns.
+"""Carriers as CSV with documented columns, and what all tables share.
 
-One file holds one kind of row. Columns of `carriers.csv`: target, name, frequency_mhz,
-bandwidth_mhz, polarisation, power, modulation. Columns of `transmitters.csv`: name, latitude_deg,
-longitude_deg, height_m. Comma or semicolon between fields; decimals with dot, or with comma where
+Columns of `carriers.csv`: target, name, frequency_mhz, bandwidth_mhz, polarisation, power,
+modulation. Comma or semicolon between fields; decimals with dot, or with comma where
 the fields are parted by semicolons.
 """
 
@@ -24,7 +23,6 @@ from evtro.core.words import in_words
 CARRIER_COLUMNS = (
     "target", "name", "frequency_mhz", "bandwidth_mhz", "polarisation", "power", "modulation",
 )  # fmt: skip
-TRANSMITTER_COLUMNS = ("name", "latitude_deg", "longitude_deg", "height_m")
 MOST_ROWS = 1000
 
 
@@ -36,18 +34,6 @@ def write_carriers(job: Job) -> str:
         for c in job.carriers
     ]
     return write_table(CARRIER_COLUMNS, rows)
-
-
-def write_transmitters(job: Job) -> str:
-    """All transmitters of a job."""
-    return write_table(
-        TRANSMITTER_COLUMNS,
-        [
-            {k: getattr(t, k) for k in TRANSMITTER_COLUMNS}
-            for t in job.targets
-            if t.kind == "transmitter"
-        ],
-    )
 
 
 def read_carriers(text: str, job: Job, profile: Profile) -> Job:
@@ -110,14 +96,6 @@ def _put(job: Job, field: str, row: Row, old: Row | None, line: int) -> Job:
     return job.model_copy(update={field: rows})
 
 
-def read_transmitters(text: str, job: Job, profile: Profile) -> Job:
-    """The job with the file's transmitters; one of the same name is moved."""
-    for line, row in read_table(text, TRANSMITTER_COLUMNS):
-        values = {c: _number(line, c, row, profile) for c in TRANSMITTER_COLUMNS[1:]}
-        job = put_target(job, "transmitter", row["name"], values, line)
-    return job
-
-
 def write_table(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
     """Rows under a head line, as CSV."""
     out = io.StringIO()
@@ -127,7 +105,9 @@ def write_table(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
     return out.getvalue()
 
 
-def read_table(text: str, columns: tuple[str, ...]) -> list[tuple[int, dict[str, str]]]:
+def read_table(
+    text: str, columns: tuple[str, ...], optional: tuple[str, ...] = ()
+) -> list[tuple[int, dict[str, str]]]:
     """Line number and fields of every row. Raises InputError naming the line."""
     text = text.removeprefix("\ufeff")
     if not text.strip():
@@ -155,7 +135,7 @@ def read_table(text: str, columns: tuple[str, ...]) -> list[tuple[int, dict[str,
                              "Put a comma decimal between quotes, or part fields by semicolons.",
                              "csv-broken")  # fmt: skip
         row = dict(zip(names, (c.strip() for c in cells), strict=True))
-        rows.append((number, {c: row[c] for c in columns}))
+        rows.append((number, {c: row[c] for c in (*columns, *optional) if c in row}))
     if len(rows) > MOST_ROWS:
         raise InputError("CSV file", f"it has {len(rows)} rows.",
                          f"At most {MOST_ROWS} are read; cut it.", "csv-too-many")  # fmt: skip

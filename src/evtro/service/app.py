@@ -21,6 +21,7 @@ from .routers import (
     finding,
     handover,
     jobs,
+    library,
     link,
     mast,
     open_data,
@@ -30,6 +31,7 @@ from .routers import (
     site,
     sky,
     survey,
+    terrestrial,
     two_way,
 )
 from .schemas import Refusal
@@ -43,11 +45,12 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
 
     Whoever makes it closes `app.state.desk.jobs` at the end.
     """
-    connection = open_database((folder or data_dir()) / FILE_NAME)
+    folder = folder or data_dir()
+    connection = open_database(folder / FILE_NAME)
 
     app = FastAPI(title="Evtro", version=__version__, docs_url=None,
                   redoc_url=None, openapi_url="/api/openapi.json")  # fmt: skip
-    app.state.desk = Desk(Jobs(connection))
+    app.state.desk = Desk(Jobs(connection), folder)
     errors.install(app)
     app.add_middleware(Door, hosts=hosts)
     for room in (
@@ -57,6 +60,8 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
         sky,
         survey,
         link,
+        library,
+        terrestrial,
         open_data,
         aim,
         finding,

@@ -6,6 +6,7 @@ import datetime as dt
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
+from pathlib import Path
 
 from pydantic import TypeAdapter
 
@@ -17,19 +18,25 @@ from evtro.core.parts import Catalogue
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.profile import Profile
 from evtro.store.jobs import Jobs, Kept
+from evtro.store.library import Library
 
 from .rain import RainMaps
 from .schemas import JobSummary, JobView
+from .terrain import Terrain
 
 MOST_CACHED = 8
 _VIEW = TypeAdapter(JobView)
+# The heights of the profiles are many and only the core needs them; the export has them.
+LEFT_OUT = {"job": {"reliefs": {"__all__": {"heights_m"}}}}
 
 
 class Desk:
     """Everything a router needs."""
 
-    def __init__(self, jobs: Jobs) -> None:
+    def __init__(self, jobs: Jobs, folder: Path) -> None:
         self.jobs = jobs
+        self.library = Library(jobs)
+        self.terrain = Terrain(self.library, folder / "terrain")
         self.catalogue: Catalogue = catalogue.load()
         self.rain = RainMaps()
         self.meters: dict[tuple[str, str], SimulatedMeter] = {}
@@ -65,12 +72,14 @@ class Desk:
         self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
         notes: list[str] | None = None,
     ) -> bytes:  # fmt: skip
-        """Change a job; the answer is its new view. `notes` may be filled by the edit."""
-        return self.dump(self.jobs.change(job_id, revision, label, edit), notes)
+        """Change a job; the answer is its new view. `notes` may be filled by the edit. Profiles that
+        the change asks for are read from the tiles at hand, in the same step."""
+        kept = self.jobs.change(job_id, revision, label, lambda job: self.terrain.fill(edit(job)))
+        return self.dump(kept, notes)
 
     def dump(self, kept: Kept, notes: list[str] | None = None) -> bytes:
         """A kept job's view as JSON."""
-        return _VIEW.dump_json(view_of(self, kept, notes))
+        return _VIEW.dump_json(view_of(self, kept, notes), exclude=LEFT_OUT)
 
     def summaries(self) -> list[JobSummary]:
         """All jobs with the state of their stations; worked out anew only where one changed."""

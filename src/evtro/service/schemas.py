@@ -117,6 +117,10 @@ LinkPatch = patch_of(
     model.Link, "LinkPatch", ("id", "from_part", "from_port", "to_part", "to_port")
 )
 ReadingPatch = patch_of(model.Reading, "ReadingPatch", ("id", "part", "carrier"))
+HoldPatch = patch_of(model.Hold, "HoldPatch", ("id", "antenna"))
+HeardBody = patch_of(model.Heard, "HeardBody", ("id", "hold", "carrier"))
+ScanPatch = patch_of(model.Scan, "ScanPatch", ("id", "outlet"))
+CompanyPatch = patch_of(model.Company, "CompanyPatch")
 HandoverPatch = patch_of(model.Handover, "HandoverPatch")
 
 Typed = Annotated[float | str, Field(union_mode="left_to_right")]
@@ -128,6 +132,52 @@ class NewJob(Closed):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     place: Annotated[str, Field(max_length=80)] = ""
     profile: str = "europe"
+
+
+Typing = Annotated[str, Field(max_length=80)]
+
+
+class NewHold(Closed):
+    """A spot where the antenna is held; figures as typed, empty where the plan's counts."""
+
+    place: Annotated[str, Field(min_length=1, max_length=80)]
+    above_ground_m: Typing = ""
+    heading_deg: Typing = ""
+    tilt_deg: Typing = ""
+    note: Annotated[str, Field(max_length=2000)] = ""
+
+
+class NewScan(Closed):
+    """A scan: names as they stand on the screen, parted by commas or lines."""
+
+    found: Annotated[str, Field(max_length=60_000)]
+    tuner: Literal["antenna", "cable"] = "antenna"
+    note: Annotated[str, Field(max_length=2000)] = ""
+
+
+class NewModel(Closed):
+    """An antenna of the catalogue."""
+
+    key: Annotated[str, Field(max_length=40)]
+
+
+class NewFront(Closed):
+    """A front end such as `none`, `preamp-13` or `filter-694+preamp-22`."""
+
+    key: Annotated[str, Field(max_length=120)]
+
+
+class NewSecond(Closed):
+    """Headings of an antenna and of the second one beside it."""
+
+    first_deg: Typing
+    second_deg: Typing
+
+
+class TakeSender(Closed):
+    """A transmitter of the list by its name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
 
 
 class HeadPatch(Closed):

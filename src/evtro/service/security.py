@@ -8,8 +8,10 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from .errors import problem_response
 from .schemas import Refusal
+from .terrain import MOST_TILE_BYTES
 
 MOST_BODY_BYTES = 20_000_000
+TILES = "/api/tiles"  # elevation tiles go to disk piece by piece and may be large
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]", "testserver")
 SAFE = ("GET", "HEAD", "OPTIONS")
 HEADERS = [
@@ -40,7 +42,8 @@ class Door:
             await self._app(scope, receive, send)
             return
         headers = {k.decode("latin-1"): v.decode("latin-1") for k, v in scope["headers"]}
-        refused = self._refuse(scope["method"], headers)
+        most = MOST_TILE_BYTES if scope["path"] == TILES else MOST_BODY_BYTES
+        refused = self._refuse(scope["method"], headers, most)
 
         async def with_headers(message: Message) -> None:
             if message["type"] == "http.response.start":
@@ -60,7 +63,7 @@ class Door:
             nonlocal taken
             message = await receive()
             taken += len(message.get("body", b""))
-            if taken > MOST_BODY_BYTES:
+            if taken > most:
                 raise _TooLarge
             return message
 
@@ -73,9 +76,9 @@ class Door:
             await self._app(scope, bounded, noted)
         except _TooLarge:
             if not started:
-                await problem_response(_too_large())(scope, receive, with_headers)
+                await problem_response(_too_large(most))(scope, receive, with_headers)
 
-    def _refuse(self, method: str, headers: dict[str, str]) -> Refusal | None:
+    def _refuse(self, method: str, headers: dict[str, str], most: int) -> Refusal | None:
         host = headers.get("host", "")
         name = host.rsplit(":", 1)[0] if not host.endswith("]") else host
         if name not in self._hosts:
@@ -88,12 +91,14 @@ class Door:
                            detail="the request comes from another site.",
                            remedy="Open the program by its own address.")  # fmt: skip
         length = headers.get("content-length", "0")
-        if length.isdigit() and int(length) > MOST_BODY_BYTES:
-            return _too_large()
+        if length.isdigit() and int(length) > most:
+            return _too_large(most)
         return None
 
 
-def _too_large() -> Refusal:
+def _too_large(most: int) -> Refusal:
+    remedy = "A job file has a few MB at most: this is another file."
+    if most > MOST_BODY_BYTES:
+        remedy = "Cut it to the region, or leave it where it lies: evtro tile FILE"
     return Refusal(title="Too large", status=413, code="file-too-large", field="File",
-                   detail=f"it is larger than {MOST_BODY_BYTES // 1_000_000} MB.",
-                   remedy="A job file has a few MB at most: this is another file.")  # fmt: skip
+                   detail=f"it is larger than {most // 1_000_000} MB.", remedy=remedy)  # fmt: skip

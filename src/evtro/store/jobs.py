@@ -56,7 +56,14 @@ class Jobs:
             self._db.close()
 
     @contextmanager
-    def _transaction(self) -> Iterator[sqlite3.Connection]:
+    def reading(self) -> Iterator[sqlite3.Connection]:
+        """The database for a look, one thread at a time."""
+        with self._lock:
+            yield self._db
+
+    @contextmanager
+    def transaction(self) -> Iterator[sqlite3.Connection]:
+        """The database for a change that is kept whole or not at all."""
         with self._lock:
             self._db.execute("BEGIN IMMEDIATE")
             try:
@@ -126,13 +133,13 @@ class Jobs:
         """Keep a new job."""
         job_id = job_id or secrets.token_hex(5)
         self._latest.pop(job_id, None)
-        with self._transaction() as db:
+        with self.transaction() as db:
             rows.insert(db, job_id, job, _now())
         return self.get(job_id)
 
     def remove(self, job_id: str) -> None:
         """Delete a job and its history. Raises JobMissing."""
-        with self._transaction() as db:
+        with self.transaction() as db:
             if db.execute("DELETE FROM job WHERE id = ?", (job_id,)).rowcount == 0:
                 raise JobMissing(job_id)
             self._latest.pop(job_id, None)
@@ -143,7 +150,7 @@ class Jobs:
         What was undone before is no longer there to redo. An edit that changes nothing keeps the
         revision.
         """
-        with self._transaction() as db:
+        with self.transaction() as db:
             kept = self._current(job_id, revision)
             job = edit(kept.job)
             diff = rows.difference(kept.job, job)
@@ -166,7 +173,7 @@ class Jobs:
 
     def undo(self, job_id: str, revision: int) -> Kept:
         """Take back the newest change in force; at the beginning nothing happens."""
-        with self._transaction() as db:
+        with self.transaction() as db:
             self._current(job_id, revision)
             found = db.execute(
                 "SELECT c.n, c.diff FROM change c JOIN job j ON j.id = c.job AND j.change_at = c.n "
@@ -180,7 +187,7 @@ class Jobs:
 
     def redo(self, job_id: str, revision: int) -> Kept:
         """Carry out again the oldest change that was taken back; at the end nothing happens."""
-        with self._transaction() as db:
+        with self.transaction() as db:
             self._current(job_id, revision)
             found = db.execute(
                 "SELECT c.n, c.diff FROM change c "
@@ -211,7 +218,7 @@ class Jobs:
 
     def set_settings(self, values: dict[str, str]) -> dict[str, str]:
         """Keep settings; returns all of them."""
-        with self._transaction() as db:
+        with self.transaction() as db:
             db.executemany(
                 "INSERT INTO setting (name, value) VALUES (?, ?) "
                 "ON CONFLICT (name) DO UPDATE SET value = excluded.value",

@@ -14,6 +14,7 @@ SINGLES: dict[str, type[model.Row]] = {
     "mast": model.Mast,
     "earth": model.Earth,
     "handover": model.Handover,
+    "company": model.Company,
     "rig": model.Rig,
     "terminal": model.Terminal,
 }
@@ -31,12 +32,18 @@ LISTS: dict[str, tuple[str, type[model.Row]]] = {
     "lock": ("locks", model.Lock),
     "beam": ("beams", model.Beam),
     "stop": ("stops", model.Stop),
+    "relief": ("reliefs", model.Relief),
+    "hold": ("holds", model.Hold),
+    "heard": ("heard", model.Heard),
+    "scan": ("scans", model.Scan),
     "conductor": ("conductors", model.Conductor),
     "part": ("parts", model.Part),
     "link": ("links", model.Link),
     "reading": ("readings", model.Reading),
     "mark": ("marks", model.Mark),
 }
+# Columns that hold a list as JSON.
+AS_JSON = frozenset({"boundary", "pattern", "services", "heights_m", "gain_table", "found"})
 HEAD = ("name", "place", "profile", "date")
 
 Values = dict[str, Any]
@@ -148,7 +155,7 @@ def _plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
     for name, field in kind.model_fields.items():
         if field.annotation is bool:
             values[name] = bool(values[name])
-        elif name == "boundary":
+        elif name in AS_JSON:
             values[name] = json.loads(values[name])
     return values
 
@@ -160,4 +167,12 @@ def pack(diff: Diff) -> str:
 
 def unpack(text: str) -> Diff:
     """A difference from text."""
-    return [(t, k, b, a) for t, k, b, a in json.loads(text)]
+    return [(t, k, _renewed(b), _renewed(a)) for t, k, b, a in json.loads(text)]
+
+
+def _renewed(values: Values | None) -> Values | None:
+    """A row that history kept before form 3: a loss of zero meant free space."""
+    if values is not None and "extra_loss_db" in values:
+        old = values.pop("extra_loss_db")
+        return {**values, "own_loss_db": old or None}
+    return values

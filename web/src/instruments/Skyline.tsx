@@ -25,12 +25,29 @@ type Props = {
 };
 
 /** The middle of the window: the arc's top, moved so that every target is inside. */
+const INPUTS_DEG = 60;
+
 function middleOf(arc: Props["arc"], targets: TargetSight[], width: number) {
   const top = arc.reduce((a, p) => (p[2] > (a?.[2] ?? -90) ? p : a), arc[0]);
   let middle = top ? top[1] : 180;
   const half = width / PX / 2 - 12;
   const sats = targets.filter((t) => t.sight && t.kind === "satellite");
   const first = sats.find((t) => t.state === "out") ?? sats[0];
+  const pegs = targets.filter((t) => t.sight && t.kind === "transmitter");
+  if (!sats.length && pegs.length) {
+    // Transmitters alone: the middle between them, wherever the south is.
+    const away = pegs.map((t) => (t.sight!.azimuth_deg * Math.PI) / 180);
+    const [e, n] = [
+      away.reduce((a, b) => a + Math.sin(b), 0),
+      away.reduce((a, b) => a + Math.cos(b), 0),
+    ];
+    middle = norm((Math.atan2(e, n) * 180) / Math.PI);
+    // The inputs lie on the left: move them free of pegs as far as the right side has room.
+    const off = pegs.map((t) => norm(t.sight!.azimuth_deg - middle + 180) - 180);
+    const room = half + 12 - 12 - Math.max(...off);
+    const short = INPUTS_DEG - (Math.min(...off) + half + 12);
+    if (width > 700 && short > 0) middle -= Math.max(Math.min(short, room), 0);
+  }
   // A narrow window cannot hold them all: it opens on the one that needs a look.
   if (half < 40 && first?.sight) return first.sight.azimuth_deg;
   for (const t of targets) {
@@ -46,8 +63,10 @@ function middleOf(arc: Props["arc"], targets: TargetSight[], width: number) {
 export function Skyline(p: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(1071);
   const at = useShown();
+  // Without a satellite neither the arc nor the height for it is needed.
+  const ground = p.targets.length > 0 && p.targets.every((t) => t.kind === "transmitter");
   const highest = Math.max(
-    40,
+    ground ? 22 : 40,
     ...p.targets.map((t) => (t.sight?.elevation_deg ?? 0) + 8),
     ...p.skyline.map((s) => s.top_deg + 4),
   );
@@ -74,7 +93,7 @@ export function Skyline(p: Props) {
         <Rules s={s} />
         {p.sun && <SunTrack sun={p.sun} s={s} skyline={p.skyline} />}
         <Arc
-          arc={p.arc}
+          arc={ground ? [] : p.arc}
           s={s}
           clear={p.targets.flatMap((t) => (t.sight ? [s.x(t.sight.azimuth_deg)] : []))}
         />
@@ -117,7 +136,7 @@ export function Skyline(p: Props) {
       <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
         {p.children}
       </div>
-      <span className="absolute right-4 bottom-1 text-[12px] max-md:hidden">
+      <span className="absolute top-1 right-4 text-[12px] text-quiet max-md:hidden">
         bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
       </span>
     </div>

@@ -50,7 +50,9 @@ export function Table({
 }
 
 export function Cell({ children, right }: { children?: ReactNode; right?: boolean }) {
-  return <td className={`py-1.5 pl-3 ${right ? "num text-right" : ""}`}>{children}</td>;
+  return (
+    <td className={`py-1.5 pl-3 ${right ? "num whitespace-nowrap text-right" : ""}`}>{children}</td>
+  );
 }
 
 export function Title({ children, note }: { children: ReactNode; note?: ReactNode }) {

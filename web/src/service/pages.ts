@@ -77,6 +77,43 @@ export function useFrequencies(row_id: string | null, lo: string) {
   );
 }
 
+export function usePaths() {
+  return usePage<import("./client").Paths>(["paths"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/paths", { params: { path: { job_id } } }),
+  );
+}
+
+export type Behind = "run" | "preamplifier";
+
+export function useArray(row_id: string | null, behind: Behind) {
+  return usePage<import("./client").ArrayDetail>(
+    ["array", row_id, behind],
+    (job_id) =>
+      client.GET("/api/jobs/{job_id}/antennas/{row_id}/array", {
+        params: { path: { job_id, row_id: row_id ?? "" }, query: { behind } },
+      }),
+    row_id !== null,
+  );
+}
+
+export function useExpected() {
+  return usePage<import("./client").ExpectedOutlet[]>(["expected"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/expected", { params: { path: { job_id } } }),
+  );
+}
+
+export function useNear() {
+  return usePage<import("./client").NearLine[]>(["near"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/near", { params: { path: { job_id } } }),
+  );
+}
+
+export function useCoverings() {
+  return usePage<import("./client").Covering[]>(["coverings"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/coverings", { params: { path: { job_id } } }),
+  );
+}
+
 /** A file's bytes to an address of the job, as an edit. */
 export function fileTo(path: string, media: string, file: File) {
   return async (at: { header: { "if-match": string }; path: { job_id: string } }) => {

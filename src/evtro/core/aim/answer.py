@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from ..antennas import dish_beamwidth_deg, yagi_beamwidth_deg
+from ..antennas import dish_beamwidth_deg
 from ..geodesy import half_turn
 from ..geomagnetism import declination_deg
 from ..job import Antenna, Job, Target
@@ -13,6 +13,8 @@ from ..quantities import InputError, Problem, State, worst
 from ..sky.answer import SkyAnswer
 from ..sky.targets import Sight, sight_of
 from . import rig
+from .array_checks import array_problems
+from .arrays import heading_of, width_of
 from .dishes import feeds_of, reflector_problem, sats_on
 from .errors import ONE_DB
 
@@ -133,6 +135,9 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
     for antenna in job.antennas:
         target = targets.get(antenna.target or "")
         sight = sights.get(antenna.target or "")
+        heading = heading_of(job, antenna) if antenna.kind == "array" else None
+        if heading is not None:
+            target, sight = _nearest(job, antenna, heading)
         if target is not None and sight is not None:
             if (antenna.kind == "dish") != (target.kind == "satellite"):
                 problems.append(_mismatch(antenna, target))
@@ -144,6 +149,7 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
                 aims.append(_aim(job, antenna, top[0], top[1], declination, sky))
     first = aims[0] if aims else None
     problems += rig.problems(job.rig)
+    problems += array_problems(job)
     problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
     return AimAnswer(
         aims,
@@ -155,6 +161,25 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
         if first and first.compass_deg is not None
         else "no compass figure",
     )
+
+
+def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | None, Sight | None]:
+    """What an array looks at: its own transmitter, else the wanted one next to its heading; its
+    sight with the heading in place of the bearing."""
+    seen = [
+        (t, s) for t in job.targets
+        if t.kind == "transmitter" and (t.wanted or t.id == antenna.target)
+        and (s := sight_of(job.site, t)) is not None
+    ]  # fmt: skip
+    if not seen:
+        return None, None
+
+    def beside(row: tuple[Target, Sight]) -> tuple[bool, float]:
+        off = abs((row[1].azimuth_deg - heading_deg + 180) % 360 - 180)
+        return row[0].id != antenna.target, off
+
+    target, sight = min(seen, key=beside)
+    return target, replace(sight, azimuth_deg=heading_deg)
 
 
 def _top_of_arc(job: Job, antenna: Antenna) -> tuple[Target, Sight] | None:
@@ -209,9 +234,14 @@ def _aim(
             state = "out"
         tilt = None if target.circular else sight.tilt_deg
     else:
-        width = yagi_beamwidth_deg(antenna.gain_dbi)
+        width = width_of(antenna)
         reads, words, lean, tilt, turn = None, "", None, None, None
-        flats = {c.polarisation for c in job.carriers if c.target == target.id} or {"H"}
+        flats = {
+            c.polarisation for c in job.carriers
+            if c.target == target.id and antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz
+        } or {"H"}  # fmt: skip
+        if antenna.elements != "auto":
+            flats = {antenna.elements}
         sentence = (
             "Elements level: horizontal polarisation." if flats == {"H"}
             else "Elements upright: vertical polarisation." if flats == {"V"}

@@ -10,6 +10,7 @@ from ..profile import Profile
 from ..quantities import Gauge, Problem, State, gauge, worst
 from ..sky.targets import wanted_job
 from .checks import check
+from .company import company_problems
 from .device_checks import output_gauge
 from .edits import free_inputs, free_outputs
 from .layout import Layout, lay_out
@@ -80,11 +81,12 @@ class Term:
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[CoaxAnswer, Solved]:
     """Solve the plant and judge it; the solution goes on to Readings."""
-    job = wanted_job(job)
     solved = solve_job(job, catalogue, profile)
+    job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(job, catalogue, solved.plant.looped)
     problems = check(job, catalogue, profile, solved, rows, powering)
+    problems += company_problems(job, catalogue, profile)
     wanted = [r for r in rows if r.cells]
     inside = sum(r.state in ("in", "near") for r in wanted)
     worst_cell = _nearest_to_limit(wanted)

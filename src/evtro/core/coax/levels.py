@@ -13,7 +13,7 @@ from ..profile import Profile, Window
 from ..quantities import Gauge, State, gauge, worst
 from ..sky.targets import wanted_job
 from .plant import Levels, Plant, Sources, build, out_ports, part_type, solve
-from .sources import lnb_band, sources_of
+from .sources import from_the_air, lnb_band, sources_of
 
 Group = Literal["terrestrial", "satellite"]
 
@@ -89,8 +89,9 @@ def modulation_of(carrier: Carrier) -> Modulation:
 
 def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
+    given = from_the_air(job)
     job = wanted_job(job)
-    sources = sources_of(job, catalogue)
+    sources = sources_of(job, catalogue, given)
     plant = build(job.parts, job.links, catalogue, sources)
     return Solved(sources, plant, solve(plant, sources), _lanes(job, catalogue, profile, sources))
 

@@ -6,13 +6,13 @@ import math
 
 import numpy as np
 
+from ..aim.arrays import is_for, terminals
 from ..aim.dishes import link_dish, lnb_part
-from ..job import Antenna, Carrier, Job, Target
+from ..job import Carrier, Job
 from ..parts import Band, Catalogue, PartType
-from ..quantities import noise_dbuv
 from ..sky.answer import dish_of
 from ..sky.link import clear_sky
-from ..sky.targets import Sight, field_strength_dbuvm, sights, terminal_level_dbuv
+from ..sky.targets import sights
 from .plant import Port, Sources
 
 
@@ -30,20 +30,32 @@ def user_slot(kind: PartType, index: int) -> int | None:
     return index % len(kind.user_bands) if kind.user_bands else None
 
 
-def terrestrial_level(
-    antenna: Antenna, target: Target, carrier: Carrier, sight: Sight
-) -> tuple[float, float]:
-    """Level at the antenna's terminals [dBµV] and C/N against 290 K [dB] of a multiplex."""
-    field = field_strength_dbuvm(carrier.power, sight.distance_km) - target.extra_loss_db
-    level = terminal_level_dbuv(field, antenna.gain_dbi, carrier.frequency_mhz)
-    return level, level - noise_dbuv(carrier.bandwidth_mhz)
+Given = dict[str, tuple[str, float, float]]  # carrier: antenna, level [dBµV], C/N [dB]
 
 
-def sources_of(job: Job, catalogue: Catalogue) -> Sources:
-    """Every carrier of the job at the source port that gives it; without a port, NaN levels."""
+def from_the_air(job: Job) -> Given:
+    """Which antenna gives each terrestrial carrier, and how well: the one that is set on its
+    transmitter, else the one that hears it strongest. Interference counts as noise."""
+    given: Given = {}
+    best: dict[str, tuple[int, float]] = {}
+    for antenna in job.antennas:
+        at = terminals(job, antenna)
+        if at is None:
+            continue
+        for i, carrier in enumerate(at.ether.carriers):
+            level, cn = float(at.level_dbuv[i]), float(at.cn_db[i])
+            rank = (is_for(antenna, carrier), level)
+            if carrier.id not in best or rank > best[carrier.id]:
+                best[carrier.id] = rank
+                given[carrier.id] = (antenna.id, level, cn)
+    return given
+
+
+def sources_of(job: Job, catalogue: Catalogue, given: Given) -> Sources:
+    """Every carrier of the job at the source port that gives it; without a port, NaN levels.
+    `given` is what the terrestrial antennas hear."""
     seen = sights(job)
     targets = {t.id: t for t in job.targets}
-    arrays = {a.target: a for a in job.antennas if a.target and a.kind == "array"}
     source_parts = {p.antenna: p for p in job.parts if p.antenna}
     count = len(job.carriers)
     ports: list[Port | None] = [None] * count
@@ -58,16 +70,13 @@ def sources_of(job: Job, catalogue: Catalogue) -> Sources:
         if sight is None:
             continue
         if target.kind == "transmitter":
-            antenna = arrays.get(key)
-            part = source_parts.get(antenna.id) if antenna else None
-            if antenna is None or part is None or catalogue.parts[part.type].kind == "lnb":
-                continue
             for i in rows:
-                if job.carriers[i].power > 0:
-                    levels[i], ratios[i] = terrestrial_level(
-                        antenna, target, job.carriers[i], sight
-                    )
-                    ports[i] = (part.id, "out", 0)
+                heard = given.get(job.carriers[i].id)
+                part = source_parts.get(heard[0]) if heard else None
+                if heard is None or part is None or catalogue.parts[part.type].kind == "lnb":
+                    continue
+                _, levels[i], ratios[i] = heard
+                ports[i] = (part.id, "out", 0)
             continue
         antenna = dish_of(job, key)
         part = lnb_part(job, antenna, key) if antenna else None

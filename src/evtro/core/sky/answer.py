@@ -10,9 +10,20 @@ import numpy as np
 
 from ..antennas import dish_beamwidth_deg
 from ..geodesy import look, refraction_deg
-from ..job import Antenna, Carrier, Job, Obstruction, SatelliteFeed, Site, Spot, Target
+from ..job import (
+    Antenna,
+    Carrier,
+    Job,
+    Obstruction,
+    Relief,
+    SatelliteFeed,
+    Site,
+    Spot,
+    Target,
+)
 from ..profile import Profile
 from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .skyline import (
     Edges,
@@ -30,6 +41,7 @@ from .targets import Sight, arc, field_strength_dbuvm, sight_of
 
 CLEAR_RESERVE_DEG = 0.5  # how well an inclinometer is read in the hand; common practice, no source
 LOW_DEG = 5.0
+HOPELESS_KM = 150.0  # beyond the horizon only rare weather carries; common practice, no source
 NOTHING = Room(None, None, None, None)
 
 
@@ -44,6 +56,7 @@ class Survey:
     antennas: tuple[Antenna, ...]
     feeds: tuple[SatelliteFeed, ...]
     spots: tuple[Spot, ...]
+    reliefs: tuple[Relief, ...]
     date: dt.date
     keep_clear_deg: float
     keep_clear_two_way_deg: float
@@ -54,8 +67,9 @@ class Survey:
 class TargetSight:
     """A target on the skyline. `gauge` is its clearance at the end of the years looked ahead, or
     the rise over the skyline of a transmitter, `now_deg` today's; `closes` the year in which growth
-    closes it; `field_dbuvm` the free-space field of its strongest carrier; `lifted_deg` what the
-    atmosphere adds to the elevation, stated below 5°."""
+    closes it; `field_dbuvm` the forecast field of its strongest carrier outdoors, with `loss_db` over
+    free space from `loss_source`; `lifted_deg` what the atmosphere adds to the elevation, stated
+    below 5°."""
 
     id: str
     name: str
@@ -70,6 +84,8 @@ class TargetSight:
     closes: int | None
     lifted_deg: float | None
     field_dbuvm: float | None
+    loss_db: float | None
+    loss_source: str
     state: State
 
 
@@ -141,7 +157,7 @@ def work_out(job: Job, profile: Profile) -> SkyAnswer:
     """Clearance of every target over the skyline, with the problems and what to do."""
     return _worked_out(
         Survey(job.site, job.obstructions, job.targets, job.carriers, job.antennas, job.feeds,
-               job.spots, job.date, profile.keep_clear_deg, profile.keep_clear_two_way_deg,
+               job.spots, job.reliefs, job.date, profile.keep_clear_deg, profile.keep_clear_two_way_deg,
                profile.keep_clear_origin)
     )  # fmt: skip
 
@@ -166,7 +182,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
         sight = seen.get(target.id)
         if sight is None:
             rows.append(TargetSight(target.id, target.name, target.kind, None, gauge(None, "deg"), None,
-                                    None, 0, 0, NOTHING, None, None, None, "todo"))  # fmt: skip
+                                    None, 0, 0, NOTHING, None, None, None, None, "", "todo"))  # fmt: skip
         elif target.kind == "satellite":
             i = sats.index(target)
             row = _satellite(job, target, sight, wants.one(i), now, then, closing[i], problems)
@@ -298,7 +314,7 @@ def _satellite(
         )  # fmt: skip
     return TargetSight(
         target.id, target.name, "satellite", sight, judged, today, nearest, point[0], point[1],
-        free, None if closing is None else job.date.year + closing, lifted, None, state,
+        free, None if closing is None else job.date.year + closing, lifted, None, None, "", state,
     )  # fmt: skip
 
 
@@ -316,8 +332,44 @@ def _transmitter(
     job: Survey, target: Target, sight: Sight, now: Edges, problems: list[Problem]
 ) -> TargetSight:
     name = target.name
-    powers = [c.power for c in job.carriers if c.target == target.id and c.power > 0]
-    field = field_strength_dbuvm(max(powers), sight.distance_km) if powers else None
+    own = [c for c in job.carriers if c.target == target.id and c.power > 0]
+    way = way_of(
+        job.site, target, relief_for(job.reliefs, job.site, target), job.obstructions,
+        job.site.mount_height_m, tuple(c.frequency_mhz for c in own),
+        tuple(c.polarisation == "H" for c in own),
+    )  # fmt: skip
+    field, lost, source = None, None, ""
+    if way is not None and own:
+        over = loss_db(way)
+        down = pattern_loss_db(target.pattern, sent_toward(job.site, target))
+        fields = [
+            field_strength_dbuvm(c.power, way.distance_km) - float(over[i]) - down
+            for i, c in enumerate(own)
+        ]
+        best = int(np.argmax(fields))
+        field, lost = fields[best], float(over[best]) + down
+        source = "own figure" if way.own_loss_db is not None else way.ground.words
+    if way is None:
+        problems.append(
+            Problem(
+                "at-site", "sky", "out", name, (f"{name} stands at the house itself",),
+                gauge(sight.distance_km * 1000, "m", low=20.0), ("at least 20 m away",),
+                "geometry of the place",
+                ("Check both positions: one of them was typed twice.",), ref=target.id,
+            )
+        )  # fmt: skip
+        return TargetSight(target.id, name, "transmitter", sight, gauge(None, "deg"), None, None,
+                           sight.azimuth_deg, sight.elevation_deg, NOTHING, None, None, None, None,
+                           "", "out")  # fmt: skip
+    if way.ground.missing and "cover" in way.ground.missing:
+        problems.append(
+            Problem(
+                "terrain-part", "sky", "near", name, (f"The ground toward {name} is known in part",),
+                None, (way.ground.missing,), "the tile's own border",
+                ("Load the tile that covers the rest; until then a smooth earth stands for the ground "
+                 "and the forecast is good to ±10 dB.",), ref=target.id,
+            )
+        )  # fmt: skip
     clear, nearest, point = 180.0, None, (sight.azimuth_deg, sight.elevation_deg)
     if now.ids:
         angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg)[0]
@@ -332,10 +384,21 @@ def _transmitter(
         problems.append(
             Problem(
                 "hidden", "sky", "near", name, (f"{nearest.name} hides {name}",), judged,
-                ("line of sight over ", nearest.name), "free-space forecast",
-                ("Read it on the roof before promising it, then enter the loss beyond free "
-                 "space with the transmitter.",),
+                ("line of sight over ", nearest.name), "an edge near by, ITU-R P.526",
+                ("Read it on the roof before promising it: log the spots at Aim, Trial.",),
                 ref=target.id,
+            )
+        )  # fmt: skip
+    elif sight.distance_km > (sight.horizon_km or 0) + HOPELESS_KM:
+        state = "out"
+        problems.append(
+            Problem(
+                "far-beyond", "sky", "out", name, (f"{name} is far beyond the radio horizon",),
+                gauge(sight.distance_km, "km", high=sight.horizon_km),
+                (Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
+                "smooth earth, k = 4/3",
+                ("Nothing steady arrives from there: choose a nearer transmitter, or check the "
+                 "position's signs.",), ref=target.id,
             )
         )  # fmt: skip
     elif not sight.visible:
@@ -351,5 +414,5 @@ def _transmitter(
         )  # fmt: skip
     return TargetSight(
         target.id, name, "transmitter", sight, judged, clear, nearest.id if nearest else None,
-        point[0], point[1], NOTHING, None, None, field, state,
+        point[0], point[1], NOTHING, None, None, field, lost, source, state,
     )  # fmt: skip

@@ -123,31 +123,23 @@ def carriers_csv(desk: AtDesk, job_id: JobId) -> Response:
     return _download(tables.write_carriers(desk.jobs.get(job_id).job), "text/csv", "carriers.csv")
 
 
-@router.get("/{job_id}/transmitters.csv", response_class=Response, responses=_CSV)
-def transmitters_csv(desk: AtDesk, job_id: JobId) -> Response:
-    """Transmitters as CSV."""
-    text = tables.write_transmitters(desk.jobs.get(job_id).job)
-    return _download(text, "text/csv", "transmitters.csv")
-
-
 @router.post("/{job_id}/csv", openapi_extra=body_of("text/csv"), **VIEW)
 def import_csv(
     desk: AtDesk,
     job_id: JobId,
     seen: Seen,
-    kind: Annotated[str, Query(pattern="^(carriers|transmitters)$")],
+    kind: Annotated[str, Query(pattern="^carriers$")],
     body: RawBody,
 ) -> Response:
-    """Take in carriers or transmitters from CSV; a broken line takes in nothing."""
+    """Take in carriers from CSV; a broken line takes in nothing."""
     try:
         text = body.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise InputError("CSV file", "it is not UTF-8 text.", "Save it as CSV in UTF-8.",
                          "csv-broken") from error  # fmt: skip
-    read = tables.read_carriers if kind == "carriers" else tables.read_transmitters
 
     def edit(job: Job) -> Job:
-        return read(text, job, desk.profile(job))
+        return tables.read_carriers(text, job, desk.profile(job))
 
     return job_response(desk.change(job_id, seen, f"import {kind}", edit))
 

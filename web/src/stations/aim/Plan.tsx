@@ -14,9 +14,12 @@ import { useShown } from "../../shell/showing";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
 import { AddAntenna } from "../mast/AddAntenna";
+import { ArrayPanels } from "./array/ArrayPanels";
+import { ArrayPages } from "./array/pages";
 import { FeedPage } from "./FeedPage";
 import { Find } from "./Find";
 import { Motor } from "./Motor";
+import { Notes, Panel } from "./Panel";
 import { Peak } from "./Peak";
 import { Portable } from "./Portable";
 import { Row } from "./Row";
@@ -77,6 +80,7 @@ export default function AimPlan() {
           </div>
         </>
       )}
+      {antenna.kind === "array" && <ArrayPages key={antenna.id} antenna={antenna} />}
       <div className="grid grid-cols-1 gap-6 border-line border-t px-6 py-4 max-md:px-4">
         <AddAntenna />
         {aim.problems.length > 0 && <Problems rows={aim.problems} />}
@@ -140,7 +144,11 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
           </p>
         </Notes>
       </Panel>
-      {a.kind === "dish" ? <Dish a={a} antenna={antenna} /> : <Array_ a={a} antenna={antenna} />}
+      {a.kind === "dish" ? (
+        <Dish a={a} antenna={antenna} />
+      ) : (
+        <ArrayPanels a={a} antenna={antenna} />
+      )}
     </div>
   );
 }
@@ -214,29 +222,6 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
       </Answer>
     </section>
   );
-}
-
-function Panel({
-  title,
-  note,
-  children,
-}: {
-  title: string;
-  note: string;
-  children: React.ReactNode;
-}) {
-  return (
-    <section className="flex min-w-0 flex-col border-line border-l first:border-l-0 max-lg:border-l-0">
-      <h2 className="m-0 px-4 py-2 text-[13px] font-normal text-quiet">
-        <b className="text-ink">{title}</b> {note}
-      </h2>
-      {children}
-    </section>
-  );
-}
-
-function Notes({ children }: { children: React.ReactNode }) {
-  return <div className="px-4 py-1.5 text-[13px] leading-5">{children}</div>;
 }
 
 function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
@@ -329,60 +314,5 @@ function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
         </Notes>
       </Panel>
     </>
-  );
-}
-
-function Array_({ a, antenna }: { a: Aim; antenna: Antenna }) {
-  const { antenna: write } = useWrites();
-  return (
-    <Panel title="Array" note={antenna.name}>
-      <svg
-        viewBox="0 0 392 200"
-        className="w-full bg-sky"
-        role="img"
-        aria-label={`Elements ${a.skew_short}`}
-      >
-        <rect
-          x="100"
-          y="100"
-          width="10"
-          height="100"
-          fill="var(--color-ground)"
-          stroke="var(--color-ink)"
-        />
-        <line x1="80" x2="330" y1="100" y2="100" stroke="var(--color-ink)" strokeWidth="5" />
-        {[95, 150, 180, 210, 240, 270, 300].map((x, i) => (
-          <line
-            key={x}
-            x1={x}
-            x2={x}
-            y1={a.skew_short === "upright" ? 60 + i * 4 : 97}
-            y2={a.skew_short === "upright" ? 140 - i * 4 : 103}
-            stroke="var(--color-copper)"
-            strokeWidth="4"
-          />
-        ))}
-        <path
-          d="M338 100h34m-9 -6l9 6l-9 6"
-          stroke="var(--color-copper)"
-          strokeWidth="2"
-          fill="none"
-        />
-        <text x="370" y="88" textAnchor="end" fontSize="13" fontWeight="600">
-          to {a.target_name}
-        </text>
-      </svg>
-      <Notes>
-        <p className="m-0">{a.skew_words}</p>
-        Gain{" "}
-        <NumberField
-          label="Antenna gain"
-          value={antenna.gain_dbi}
-          unit="dbi"
-          width={44}
-          commit={(t) => write(antenna.id, { gain_dbi: t })}
-        />
-      </Notes>
-    </Panel>
   );
 }

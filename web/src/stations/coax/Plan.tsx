@@ -8,6 +8,7 @@ import { useJob } from "../../service/job";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
 import { useWrites } from "../edits";
+import { CompanyLine } from "./CompanyLine";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
 import { Start } from "./Start";
@@ -90,6 +91,7 @@ export default function CoaxPlan() {
           </p>
         )}
         <Problems rows={coax.problems} onSelect={(ref) => select(ref)} />
+        <CompanyLine />
       </div>
       {here && (
         <aside

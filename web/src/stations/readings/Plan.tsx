@@ -4,13 +4,36 @@ import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField } from "../../instruments/Value";
 import { client, type Lane, type ReadingCell, type ReadingRow } from "../../service/client";
 import { useJob } from "../../service/job";
+import { PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
+import { Expected } from "./Expected";
 
 type Mode = "level" | "cn";
 
+const PAGES = [
+  { key: "grid", name: "Readings" },
+  { key: "expected", name: "Expected scan" },
+];
+
 export default function ReadingsPlan() {
+  const [page, open] = usePageOf(PAGES);
+  return (
+    <>
+      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Readings" />
+      {page === "expected" ? (
+        <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby="tab-expected">
+          <Expected />
+        </div>
+      ) : (
+        <Grid />
+      )}
+    </>
+  );
+}
+
+function Grid() {
   const { view } = useJob();
   const [mode, setMode] = useState<Mode>("level");
   const r = view.answers.readings;

@@ -7,6 +7,7 @@ import { useSettings } from "../../shell/settings";
 import { useShown } from "../../shell/showing";
 import { textOf } from "../../shell/units";
 import { useWrites } from "../edits";
+import { Leave } from "./Leave";
 import { Outlets } from "./Outlets";
 import { PlaceSearch } from "./PlaceSearch";
 
@@ -137,6 +138,7 @@ export default function SitePlanFace() {
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
         <Outlets />
+        <Leave />
         <Problems rows={site.problems} />
       </div>
     </>

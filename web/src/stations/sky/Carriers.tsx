@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
-import { NumberField, TextField, Why } from "../../instruments/Value";
+import { type FormEvent, useState } from "react";
+import { FilePick, NumberField, TextField, Why } from "../../instruments/Value";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { fileTo } from "../../service/pages";
 import { useWrites } from "../edits";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
@@ -203,59 +204,22 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
   );
 }
 
-/** Carriers and transmitters as CSV, in and out. */
+/** Carriers as CSV, in and out. */
 function CsvBar() {
   const { view, edit } = useJob();
-  const file = useRef<HTMLInputElement>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
-  const [kind, setKind] = useState<"carriers" | "transmitters">("carriers");
-  const take = async (chosen: File) => {
-    const text = await chosen.slice(0, 21_000_000).text();
-    refuse(
-      await edit((a) =>
-        client.POST("/api/jobs/{job_id}/csv", {
-          params: { ...a, query: { kind } },
-          body: text as never,
-          headers: { "content-type": "text/csv" },
-          bodySerializer: (b) => b as unknown as string,
-        }),
-      ),
-    );
-  };
   return (
     <p className="m-0 mt-3 flex flex-wrap items-center gap-4 text-[13px]">
       <a href={`/api/jobs/${view.id}/carriers.csv`} download>
         Carriers as CSV
       </a>
-      <a href={`/api/jobs/${view.id}/transmitters.csv`} download>
-        Transmitters as CSV
-      </a>
-      {(["carriers", "transmitters"] as const).map((k) => (
-        <button
-          key={k}
-          type="button"
-          className="underline"
-          onClick={() => {
-            setKind(k);
-            file.current?.click();
-          }}
-        >
-          Import {k}
-        </button>
-      ))}
-      <input
-        ref={file}
-        type="file"
+      <FilePick
+        label="CSV file"
         accept=".csv,text/csv"
-        aria-label="CSV file"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          const f = e.target.files?.[0];
-          e.target.value = "";
-          if (f) take(f);
-        }}
-      />
+        onFile={async (f) => refuse(await edit(fileTo("/csv?kind=carriers", "text/csv", f)))}
+      >
+        Import carriers
+      </FilePick>
       <Why refused={refused} />
     </p>
   );

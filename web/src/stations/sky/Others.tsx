@@ -51,7 +51,7 @@ export function Own({
 export function Others() {
   const { view } = useJob();
   const { edit, row } = useWrites();
-  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false);
+  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false && t.kind === "satellite");
   if (!rows.length) return null;
   const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
   return (

@@ -12,11 +12,15 @@ import { Link } from "./Link";
 import { Obstructions } from "./Obstructions";
 import { Places } from "./Places";
 import { Remedies } from "./Remedies";
+import { Senders } from "./Senders";
 import { Sun } from "./Sun";
 import { Targets } from "./Targets";
+import { Ways } from "./Ways";
 
 const PAGES = [
   { key: "survey", name: "Survey" },
+  { key: "ways", name: "Way and ground" },
+  { key: "senders", name: "Transmitters" },
   { key: "places", name: "Places to mount" },
   { key: "sun", name: "Sun" },
   { key: "link", name: "Link and dish size" },
@@ -75,6 +79,8 @@ export default function SkyPlan() {
             <Remedies fix={offered ? fix : null} onTry={tryFix} preview={preview} />
           </div>
         )}
+        {page === "ways" && <Ways />}
+        {page === "senders" && <Senders />}
         {page === "places" && <Places fix={offered ? fix : null} onTry={tryFix} />}
         {page === "sun" && <Sun day={day} view={sun.data} />}
         {page === "link" && <Link />}
@@ -123,7 +129,11 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
       ) : (
         <Answer
           title={transmitter ? `field from ${transmitter.name}` : "no growth closes a view"}
-          more={transmitter ? "free space, strongest carrier" : "enter growth a year with a tree"}
+          more={
+            transmitter
+              ? `forecast over ${transmitter.loss_source}`
+              : "enter growth a year with a tree"
+          }
         >
           {transmitter ? (
             <BigFigure value={transmitter.field_dbuvm} unit="dbuvm" />

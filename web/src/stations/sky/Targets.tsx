@@ -112,13 +112,20 @@ function Row({
           </span>
           {t.kind === "transmitter" && (
             <span className="text-quiet">
-              loss over free space{" "}
+              {t.field_dbuvm != null && (
+                <>
+                  {figureOf(t.field_dbuvm, 0)} dBµV/m, {figureOf(t.loss_db ?? 0, 0)} dB lost:{" "}
+                  {t.loss_source};{" "}
+                </>
+              )}
+              own loss{" "}
               <NumberField
-                label={`Loss beyond free space to ${t.name}`}
-                value={target?.extra_loss_db}
+                label={`Own loss over free space to ${t.name}`}
+                value={target?.own_loss_db}
                 unit="db"
                 width={36}
-                commit={(x) => set({ extra_loss_db: x })}
+                placeholder="none"
+                commit={(x) => set({ own_loss_db: x })}
               />
             </span>
           )}

@@ -1,0 +1,78 @@
+"""What is wrong with a terrestrial antenna before anything is computed: band, elements, standing,
+the neighbour's ground."""
+
+from __future__ import annotations
+
+from ..job import Antenna, Job
+from ..quantities import Problem, Quantity, gauge
+from ..sky.clutter import COVERINGS
+from .arrays import heading_of
+
+BAND_ORIGIN = "the antenna's data sheet, typical of its class"
+
+
+def array_problems(job: Job) -> list[Problem]:
+    """Problems of all terrestrial antennas, and of the leave to put them up."""
+    found = [p for a in job.antennas if a.kind == "array" for p in _of(job, a)]
+    outside = any(a.standing == "outdoors" for a in job.antennas)
+    if job.site.consent == "refused" and outside:
+        found.append(
+            Problem("consent", "aim", "out", "leave", ("Leave to put it up was refused",), None,
+                    ("leave of owner or association",), "local law has the last word",
+                    ("Try the loft or indoors, or show the rule that protects small antennas.",))
+        )  # fmt: skip
+    return found
+
+
+def _of(job: Job, antenna: Antenna) -> list[Problem]:
+    found = []
+    transmitters = {t.id for t in job.targets if t.kind == "transmitter" and t.wanted}
+    own = [c for c in job.carriers if c.target in transmitters and c.target == antenna.target]
+    others = [a for a in job.antennas if a.kind == "array" and a.id != antenna.id]
+    outside = [
+        c for c in own
+        if not antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz
+        and not any(o.low_mhz <= c.frequency_mhz <= o.high_mhz for o in others)
+    ]  # fmt: skip
+    if outside:
+        names = ", ".join(c.name for c in outside[:4])
+        found.append(
+            Problem("band", "aim", "out", antenna.name, (f"{antenna.name} is not made for {names}",),
+                    gauge(outside[0].frequency_mhz, "mhz", antenna.low_mhz, antenna.high_mhz),
+                    (Quantity(antenna.low_mhz, "mhz", 0), " to ", Quantity(antenna.high_mhz, "mhz", 0)),
+                    BAND_ORIGIN,
+                    ("Take one that covers it, or add an antenna of its own with a combiner.",),
+                    ref=antenna.id)
+        )  # fmt: skip
+    if heading_of(job, antenna) is None:
+        found.append(
+            Problem("no-heading", "aim", "near", antenna.name, (f"{antenna.name} looks nowhere yet",),
+                    None, ("a heading or a transmitter",), "nothing to compute with",
+                    ("Choose its transmitter at Mast, or its heading at Aim.",), ref=antenna.id)
+        )  # fmt: skip
+    room = job.site.boundary_m
+    if room is not None and antenna.standing == "outdoors" and antenna.length_m / 2 > room:
+        found.append(
+            Problem("over-boundary", "aim", "out", antenna.name,
+                    (f"{antenna.name} reaches over the neighbour's ground",),
+                    gauge(antenna.length_m / 2, "m", high=room),
+                    (Quantity(room, "m"), " to the boundary"), "the neighbour's consent, local law",
+                    ("Move the mount inward, or take a shorter antenna.",), ref=antenna.id)
+        )  # fmt: skip
+    covering = COVERINGS.get(antenna.covering)
+    if (
+        antenna.standing != "outdoors"
+        and covering
+        and covering.said
+        and antenna.entry_loss_db is None
+    ):
+        heavy = covering.loss_db >= 15
+        found.append(
+            Problem("covering", "aim", "near", antenna.name,
+                    (f"{antenna.name} stands behind {covering.name}" if covering.key
+                     else f"{antenna.name}: what covers it is not said",),
+                    gauge(covering.loss_db, "db", high=15.0) if heavy else None,
+                    (Quantity(covering.loss_db, "db", 0), " lost on the way in, taken for now"),
+                    "common practice, no source", (covering.said,), ref=antenna.id)
+        )  # fmt: skip
+    return found

@@ -1,0 +1,58 @@
+"""What all rows of a job share: frozen, closed, finite; types of fields with their units."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator
+
+from ..quantities import Unit
+
+
+@dataclass(frozen=True)
+class In:
+    """Marks a field's unit, so that typed text can be read in it."""
+
+    unit: Unit
+
+
+class Row(BaseModel):
+    """Frozen, closed, finite."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _no_negative_zero(cls, value: object) -> object:
+        # The database keeps no sign of a zero, and a job must come back byte for byte.
+        return 0.0 if isinstance(value, float) and value == 0 else value
+
+
+Name = Annotated[str, Field(max_length=80)]
+Note = Annotated[str, Field(max_length=2000)]
+Id = Annotated[str, Field(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
+Bearing = Annotated[float, In("deg"), Field(ge=0, le=360)]
+Latitude = Annotated[float, In("deg"), Field(ge=-90, le=90)]
+Longitude = Annotated[float, In("deg"), Field(ge=-180, le=180)]
+
+
+Pattern = tuple[tuple[float, float], ...]  # bearing [deg], below the strongest direction [dB]
+
+
+def check_pattern(pattern: Pattern) -> None:
+    """Raise ValueError for pairs that describe no pattern round the compass."""
+    if len(pattern) == 1:
+        raise ValueError(
+            "a pattern of one bearing says nothing: give at least two, or none for all round"
+        )
+    for bearing, loss in pattern:
+        if not 0 <= bearing <= 360:
+            raise ValueError(f"bearing {bearing:g}° is not between 0 and 360")
+        if not 0 <= loss <= 60:
+            raise ValueError(f"{loss:g} dB below the strongest direction is not between 0 and 60")
+
+
+def length(title: str, most: float, least: float = 0.0) -> object:
+    """A length [m] with its bounds; for use inside Annotated."""
+    return Field(title=title, ge=least, le=most)

@@ -1,0 +1,131 @@
+"""What is built: mast, earth, the run, readings, marks and the handover."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .base import Id, In, Name, Note, Row, length
+
+
+class Mast(Row):
+    """The tube and how it is held."""
+
+    length_m: Annotated[float, In("m"), length("Tube length", 40, 0.2)] = 3.0
+    held_m: Annotated[float, In("m"), length("Held between brackets", 20)] = 0.8
+    outer_mm: Annotated[float, In("mm"), Field(title="Tube diameter", ge=15, le=300)] = 48.0
+    wall_mm: Annotated[float, In("mm"), Field(title="Tube wall", ge=0.8, le=20)] = 3.0
+    yield_mpa: Annotated[float, In("mpa"), Field(title="Yield strength", ge=80, le=700)] = 235.0
+    moment_limit_nm: Annotated[
+        float | None, In("nm"), Field(title="Mount's own limit", ge=10, le=100_000)
+    ] = None
+    wind_ms: Annotated[float | None, In("ms"), Field(title="Design wind speed", ge=5, le=90)] = None
+    fixing: Literal["wall", "chimney", "roof", "pole", "loft"] = "wall"
+
+
+class Earth(Row):
+    """Where the antennas stand to the roof, and what hangs near by."""
+
+    indoors: bool = False
+    below_roof_edge_m: Annotated[float, In("m"), length("Below the roof edge", 100)] = 0.0
+    from_wall_m: Annotated[float, In("m"), length("Out from the wall", 100)] = 0.0
+    overhead_lines: Literal["unknown", "none", "near"] = "unknown"
+    line_distance_m: Annotated[float | None, In("m"), length("Overhead line away", 2000)] = None
+
+
+class Conductor(Row):
+    """An earthing or bonding conductor as planned or found."""
+
+    id: Id
+    role: Annotated[str, Field(max_length=40)]
+    material: Literal["copper", "aluminium", "steel", "copper_clad_steel"] = "copper"
+    size_mm2: Annotated[float, In("mm2"), Field(title="Conductor size", ge=0.1, le=500)]
+    length_m: Annotated[float, In("m"), length("Conductor length", 500)]
+    connected: bool = False
+
+
+class Part(Row):
+    """A device in the run. A source names its antenna, a wall plate its outlet."""
+
+    id: Id
+    type: Annotated[str, Field(max_length=40)]
+    name: Name = ""
+    antenna: Id | None = None
+    outlet: Id | None = None
+    target: Id | None = None
+    setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None
+
+
+class Link(Row):
+    """A cable from an output to an input. Ports count from 0."""
+
+    id: Id
+    from_part: Id
+    from_port: Annotated[int, Field(ge=0, le=63)] = 0
+    to_part: Id
+    to_port: Annotated[int, Field(ge=0, le=63)] = 0
+    cable: Annotated[str, Field(max_length=40)]
+    length_m: Annotated[float, In("m"), length("Cable length", 1000)]
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
+class Reading(Row):
+    """What the meter said at a part's output, one row for each carrier."""
+
+    id: Id
+    part: Id
+    carrier: Id
+    level_dbuv: Annotated[float | None, In("dbuv"), Field(title="Level", ge=-60, le=150)] = None
+    cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None
+
+
+class Mark(Row):
+    """A step that was ticked, with its time, what was measured and a note."""
+
+    id: Id
+    step: Annotated[str, Field(max_length=60)]
+    done_at: Annotated[str, Field(max_length=40)] = ""
+    danger_read: bool = False
+    value: float | None = None
+    note: Note = ""
+
+
+class Handover(Row):
+    """Who hands over what to whom."""
+
+    customer: Name = ""
+    installer: Name = ""
+    remarks: Note = ""
+    handed_over: bool = False
+
+
+class Scan(Row):
+    """A scan at an outlet: to what the tuner was set, and the names that it found."""
+
+    id: Id
+    outlet: Id
+    at: Annotated[str, Field(max_length=40)] = ""
+    tuner: Literal["antenna", "cable"] = "antenna"
+    found: Annotated[tuple[Name, ...], Field(title="Found", max_length=600)] = ()
+    note: Note = ""
+
+
+class Company(Row):
+    """The line of a cable company at the house: what becomes of it, and what was read there."""
+
+    plan: Literal["none", "leave", "both"] = "none"
+    low_mhz: Annotated[float, In("mhz"), Field(title="Lowest carrier", ge=5, le=1800)] = 114.0
+    high_mhz: Annotated[float, In("mhz"), Field(title="Highest carrier", ge=5, le=1800)] = 802.0
+    low_dbuv: Annotated[float | None, In("dbuv"), Field(title="Level there", ge=-20, le=130)] = None
+    high_dbuv: Annotated[
+        float | None, In("dbuv"), Field(title="Level at the top", ge=-20, le=130)
+    ] = None
+    return_noise_dbuv: Annotated[
+        float | None, In("dbuv"), Field(title="Worst return noise", ge=-40, le=120)
+    ] = None
+    watched_s: Annotated[float | None, Field(title="Watched for, s", ge=0, le=3600)] = None
+    unplugged: bool = False
+    lines_known: bool = False
+    filter_fitted: bool = False
+    note: Note = ""

@@ -1,0 +1,76 @@
+"""Dishes that move or transmit: beams, stops, the rig, the terminal."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .base import Id, In, Latitude, Longitude, Name, Note, Row, length
+
+
+class Beam(Row):
+    """A beam or spot of a two-way satellite: its border and what the terminal is told."""
+
+    id: Id
+    target: Id
+    name: Name
+    code: Annotated[str, Field(max_length=40)] = ""
+    polarisation: Literal["H", "V", "L", "R"] = "L"
+    least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = (
+        None
+    )
+    boundary: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=2000)]
+
+
+class Stop(Row):
+    """A place where a portable or vehicle dish is set up again."""
+
+    id: Id
+    name: Name
+    position_text: Annotated[str, Field(max_length=80)] = ""
+    latitude_deg: Annotated[Latitude, In("deg"), Field(title="Latitude")]
+    longitude_deg: Annotated[Longitude, In("deg"), Field(title="Longitude")]
+    height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
+
+
+class Rig(Row):
+    """A dish that stands on a tripod or on a vehicle's roof."""
+
+    kind: Literal["none", "tripod", "vehicle"] = "none"
+    stop: Id | None = None
+    base_level_deg: Annotated[
+        float | None, In("deg"), Field(title="Base off level", ge=0, le=45)
+    ] = None
+    gap_mm: Annotated[float | None, In("mm"), Field(title="Gap under the base", ge=0, le=500)] = (
+        None
+    )
+    nearest_mm: Annotated[
+        float | None, In("mm"), Field(title="Nearest thing on the roof away", ge=0, le=20_000)
+    ] = None
+    highest_mm: Annotated[
+        float | None, In("mm"), Field(title="Its height above the roof", ge=0, le=5_000)
+    ] = None
+    cable_m: Annotated[float | None, In("m"), length("Cable to the receiver", 200)] = None
+    sealed: bool = False
+    stowed: bool = False
+
+
+class Terminal(Row):
+    """The record of a two-way terminal, for its provider."""
+
+    installer: Name = ""
+    licence: Annotated[str, Field(max_length=60)] = ""
+    licence_seen: bool = False
+    beam: Id | None = None
+    esn0_db: Annotated[float | None, In("db"), Field(title="Es/N0 read", ge=-20, le=40)] = None
+    isolation_db: Annotated[float | None, In("db"), Field(title="Isolation read", ge=0, le=60)] = (
+        None
+    )
+    skew_error_deg: Annotated[float, In("deg"), Field(title="Skew off by", ge=0, le=45)] = 0.0
+    duty_pct: Annotated[float, In("pct"), Field(title="Sends of the time", gt=0, le=100)] = 100.0
+    height_above_m: Annotated[
+        float | None, In("m"), length("Beam above where people stand", 100)
+    ] = None
+    state: Literal["new", "pointed", "ranged", "commissioned"] = "new"
+    note: Note = ""

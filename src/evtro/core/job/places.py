@@ -1,0 +1,164 @@
+"""The place, what is wanted there, and what can be seen from it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, field_validator
+
+from .base import (
+    Bearing,
+    Id,
+    In,
+    Latitude,
+    Longitude,
+    Name,
+    Note,
+    Pattern,
+    Row,
+    check_pattern,
+    length,
+)
+
+
+class Site(Row):
+    """The place, the building and the mounting point."""
+
+    position_text: Annotated[str, Field(title="Position", max_length=80)] = ""
+    latitude_deg: Annotated[Latitude | None, In("deg")] = None
+    longitude_deg: Annotated[Longitude | None, In("deg")] = None
+    height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
+    mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
+    keep_clear_deg: Annotated[float | None, In("deg"), Field(title="Keep clear", ge=0, le=45)] = (
+        None
+    )
+    building_length_m: Annotated[float, In("m"), length("Building length", 300)] = 12.0
+    building_width_m: Annotated[float, In("m"), length("Building width", 300)] = 8.0
+    building_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Long side bearing")] = 90.0
+    building_offset_m: Annotated[float, In("m"), length("Building centre away", 300)] = 0.0
+    building_offset_bearing_deg: Annotated[
+        Bearing, In("deg"), Field(title="Building centre bearing")
+    ] = 0.0
+    entry_distance_m: Annotated[float, In("m"), length("Cable entry away", 300)] = 3.0
+    entry_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Cable entry bearing")] = 0.0
+    years_ahead: Annotated[int, Field(title="Summers to look ahead", ge=0, le=40)] = 5
+    surroundings: Literal["open", "village", "suburb", "town", "city", "wood"] = "open"
+    clutter_db: Annotated[
+        float | None, In("db"), Field(title="Loss by surroundings", ge=0, le=60)
+    ] = None
+    mobile_m: Annotated[
+        float | None, In("m"), Field(title="Base station away", ge=20, le=50_000)
+    ] = None
+    mobile_bearing_deg: Annotated[
+        float | None, In("deg"), Field(title="Base station bearing", ge=0, le=360)
+    ] = None
+    boundary_m: Annotated[float | None, In("m"), length("Neighbour's ground away", 500)] = None
+    consent: Literal["unasked", "asked", "given", "not_needed", "refused"] = "unasked"
+    consent_note: Note = ""
+
+
+class Outlet(Row):
+    """A place where a television or receiver is plugged in, and what it wants."""
+
+    id: Id
+    name: Name
+    floor: Name = ""
+    terrestrial: bool = True
+    satellite: bool = True
+
+
+class Target(Row):
+    """A satellite or a terrestrial transmitter that the job wants."""
+
+    id: Id
+    kind: Literal["satellite", "transmitter"]
+    name: Name
+    orbit_deg_e: Annotated[
+        float | None, In("deg"), Field(title="Orbit position", ge=-180, le=180)
+    ] = None
+    polarisation_offset_deg: Annotated[
+        float, In("deg"), Field(title="Satellite's own tilt", ge=-90, le=90)
+    ] = 0.0
+    circular: bool = False
+    wanted: bool = True
+    inclination_deg: Annotated[float, In("deg"), Field(title="Orbit inclination", ge=0, le=15)] = (
+        0.0
+    )
+    latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
+    longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
+    height_m: Annotated[
+        float, In("m"), Field(title="Transmitting antenna above sea", ge=-430, le=9000)
+    ] = 150.0
+    own_loss_db: Annotated[
+        float | None, In("db"), Field(title="Own loss over free space", ge=-10, le=120)
+    ] = None
+    pattern: Annotated[Pattern, Field(title="Horizontal pattern", max_length=361)] = ()
+
+    @field_validator("pattern")
+    @classmethod
+    def _two_bearings(cls, value: Pattern) -> Pattern:
+        check_pattern(value)
+        return value
+
+
+class Carrier(Row):
+    """A multiplex or transponder of a target."""
+
+    id: Id
+    target: Id
+    name: Name
+    frequency_mhz: Annotated[float, In("mhz"), Field(title="Frequency", ge=30, le=32000)]
+    bandwidth_mhz: Annotated[
+        float, In("mhz"), Field(title="Bandwidth or symbol rate", ge=0.1, le=600)
+    ]
+    polarisation: Literal["H", "V", "L", "R"]
+    power: Annotated[float, Field(title="ERP in kW or EIRP in dBW", gt=-30, le=2000)]
+    modulation: Annotated[str, Field(max_length=40)]
+    label: Annotated[str, Field(title="Virtual channel", max_length=40)] = ""
+    services: Annotated[tuple[Name, ...], Field(title="Services", max_length=60)] = ()
+    network: Annotated[str, Field(title="Single-frequency network", max_length=40)] = ""
+
+
+class Obstruction(Row):
+    """Something in the way: bearings, and its top as an angle or as distance and height."""
+
+    id: Id
+    name: Name
+    outline: Literal["ridge", "gable", "crowns", "block", "eave"] = "block"
+    nature: Literal["fixed", "evergreen", "leafy", "own"] = "fixed"
+    growth_m_year: Annotated[float, In("m"), Field(title="Growth a year", ge=0, le=5)] = 0.0
+    from_deg: Annotated[Bearing, In("deg"), Field(title="From bearing")]
+    to_deg: Annotated[Bearing, In("deg"), Field(title="To bearing")]
+    top_deg: Annotated[float | None, In("deg"), Field(title="Top angle", ge=-30, le=89)] = None
+    distance_m: Annotated[float | None, In("m"), Field(title="Distance", ge=0.1, le=100_000)] = None
+    above_m: Annotated[
+        float | None, In("m"), Field(title="Height above the antenna", ge=-200, le=5000)
+    ] = None
+    seen_from_m: Annotated[float, In("m"), length("Seen from above ground", 100)] = 6.0
+
+
+class Spot(Row):
+    """Another place where the mount could stand, from the mount of now."""
+
+    id: Id
+    name: Name
+    bearing_deg: Annotated[Bearing, In("deg"), Field(title="Bearing")] = 0.0
+    distance_m: Annotated[float, In("m"), length("Away", 300)] = 0.0
+    mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
+    cable_m: Annotated[float, In("m"), length("Cable to the entry", 300)] = 10.0
+    note: Note = ""
+
+
+class Relief(Row):
+    """The ground between the job's place and a transmitter, at equal steps from here to there, as
+    an elevation tile gave it. It holds for the two places that it names."""
+
+    id: Id
+    target: Id
+    source: Annotated[str, Field(max_length=120)] = ""
+    from_latitude_deg: Latitude
+    from_longitude_deg: Longitude
+    to_latitude_deg: Latitude
+    to_longitude_deg: Longitude
+    length_km: Annotated[float, Field(gt=0, le=2000)]
+    heights_m: Annotated[tuple[float | None, ...], Field(max_length=1201)] = ()

@@ -1,0 +1,39 @@
+"""What the demo's installer keeps for every job: transmitters of the invented country, its tile."""
+
+from __future__ import annotations
+
+from evtro.core.senders import Sender, senders_of
+from evtro.store.library import TileRow
+
+from .arrays import harrow_farm, larch_street, mill_loft
+from .terrain import EAST, NORTH, SOUTH, STEP_DEG, TILE, TILE_NAME, WEST
+from .world import fern_cottage, skerry_house
+
+_MORE = (
+    ("Fallow Top", 57.3950, -4.9300, 390.0, (("mux F1", 474.0, 1.0), ("mux F2", 522.0, 1.0))),
+    ("Birkwood", 57.0800, -4.2500, 310.0, (("mux K1", 610.0, 0.2), ("mux K2", 658.0, 0.2))),
+    ("Ness Point", 57.6200, -4.0200, 240.0, (("mux N1", 498.0, 10.0), ("mux N2", 562.0, 10.0))),
+)
+
+
+def demo_tile() -> TileRow:
+    """The tile that ships with the demo."""
+    return TileRow("orrick", TILE_NAME, str(TILE), "GTiff", WEST, SOUTH, EAST, NORTH,
+                   round(STEP_DEG * 60_400, 1))  # fmt: skip
+
+
+def demo_senders() -> list[Sender]:
+    """The transmitters of the demo's jobs, and some that none of them uses yet."""
+    found: dict[str, Sender] = {}
+    for job in (harrow_farm(), mill_loft(), larch_street(), fern_cottage(), skerry_house()):
+        for sender in senders_of(job):
+            old = found.get(sender.name)
+            if old is None or len(old.muxes) < len(sender.muxes):
+                found[sender.name] = sender
+    for name, lat, lon, height, muxes in _MORE:
+        found[name] = Sender.model_validate({
+            "name": name, "latitude_deg": lat, "longitude_deg": lon, "height_m": height,
+            "muxes": [{"name": m, "frequency_mhz": f, "erp_kw": p, "polarisation": "V",
+                       "modulation": "DVB-T 64QAM 2/3"} for m, f, p in muxes],
+        })  # fmt: skip
+    return list(found.values())

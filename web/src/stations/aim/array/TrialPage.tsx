@@ -1,0 +1,281 @@
+import { X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { BracketGauge } from "../../../instruments/BracketGauge";
+import { Title } from "../../../instruments/table";
+import { NumberField, TextField, Why } from "../../../instruments/Value";
+import type { HoldLine, Refusal } from "../../../service/client";
+import { useShown } from "../../../shell/showing";
+import { figureOf, shown } from "../../../shell/units";
+import type { ArrayPage } from "./pages";
+import { useArrayWrites } from "./useArrayWrites";
+
+/** Spots where the antenna was held: what was read against the forecast; the best one is taken. */
+export function TrialPage({ detail, antenna }: ArrayPage) {
+  const { trial } = detail;
+  const at = useShown();
+  const { takeHold, set } = useArrayWrites(antenna.id);
+  const best = trial.holds.find((h) => h.id === trial.best);
+  return (
+    <div className="grid gap-4">
+      <section aria-label="Trial answer" className="flex flex-wrap items-center gap-x-6 gap-y-2">
+        <p className="m-0 max-w-3xl text-[20px] leading-7">{trial.words}</p>
+        {best &&
+          (best.taken ? (
+            <span className="font-semibold text-verdigris">
+              taken: its readings are the source{" "}
+              <button
+                type="button"
+                className="ml-2 font-normal text-quiet underline"
+                onClick={() => set({ hold: null })}
+              >
+                go back to the forecast
+              </button>
+            </span>
+          ) : (
+            <button type="button" className="copper-button" onClick={() => takeHold(best.id)}>
+              Take {best.place}
+            </button>
+          ))}
+      </section>
+      <div className="overflow-x-auto">
+        <table className="border-collapse text-[13px]">
+          <thead>
+            <tr className="border-line border-b align-top">
+              <th scope="col" className="py-1.5 pr-4 font-bold text-[15px]">
+                Spots
+              </th>
+              {trial.holds.map((h) => (
+                <Spot key={h.id} hold={h} antenna={antenna.id} best={h.id === trial.best} />
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {trial.wanted.map((w, i) => (
+              <tr key={w[0] as string} className="h-[30px] border-line border-b">
+                <th scope="row" className="whitespace-nowrap pr-4">
+                  <b>{w[1]}</b>{" "}
+                  <span className="num text-quiet">{figureOf(w[2] as number, 0)}</span>
+                </th>
+                {trial.holds.map((h) => (
+                  <Read
+                    key={h.id}
+                    hold={h}
+                    line={h.lines.find((l) => l.carrier === w[0]) ?? h.lines[i]!}
+                    antenna={antenna.id}
+                    margin={detail.margin_db}
+                    best={h.id === trial.best}
+                  />
+                ))}
+              </tr>
+            ))}
+            <tr className="border-ink border-t">
+              <th scope="row" className="py-1.5 pr-4">
+                Hold their margin
+              </th>
+              {trial.holds.map((h) => (
+                <Verdict key={h.id} hold={h} antenna={antenna.id} best={h.id === trial.best} />
+              ))}
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <AddSpot antenna={antenna.id} />
+      <div className="grid grid-cols-2 gap-x-8 gap-y-3 text-[13px] max-lg:grid-cols-1">
+        <section aria-label="What to try next">
+          <Title>Try next</Title>
+          <ul className="m-0 list-none p-0">
+            {trial.next_try.map((n) => (
+              <li key={n} className="border-line border-b py-1">
+                {n}
+              </li>
+            ))}
+          </ul>
+        </section>
+        <p className="m-0 text-quiet">
+          Each cell: forecast, level read in {shown(0, "dbuv", 0, at).unit} / C/N or MER read in dB;
+          bracket at the wanted margin. Quality goes before strength: a spot is as good as the
+          multiplexes that hold their margin there, then as the weakest of them. Hold the antenna
+          still, clear of your body; read when the figure rests.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+type OfSpot = { hold: HoldLine; antenna: string; best: boolean };
+const shade = (best: boolean) => (best ? "bg-paper" : "");
+
+function Spot({ hold, antenna, best }: OfSpot) {
+  const { setHold, removeHold } = useArrayWrites(antenna);
+  const field = (
+    name: string,
+    key: "above_ground_m" | "heading_deg" | "tilt_deg",
+    unit: "m" | "deg_true" | "deg",
+    digits: number,
+  ) => (
+    <NumberField
+      label={`${name} at ${hold.place}`}
+      value={hold[key]}
+      unit={unit}
+      digits={digits}
+      width={digits ? 34 : 30}
+      commit={(t) => setHold(hold.id, { [key]: t })}
+    />
+  );
+  return (
+    <th scope="col" className={`w-[232px] border-line border-l px-3 py-1.5 ${shade(best)}`}>
+      <span className="flex items-center justify-between gap-2">
+        <TextField
+          label={`Name of spot ${hold.rank}`}
+          value={hold.place}
+          width={172}
+          commit={(t) => setHold(hold.id, { place: t })}
+        />
+        <button
+          type="button"
+          className="text-quiet"
+          aria-label={`Remove ${hold.place}`}
+          onClick={() => removeHold(hold.id)}
+        >
+          <X size={15} aria-hidden="true" />
+        </button>
+      </span>
+      <span className="flex flex-wrap gap-x-2 font-normal">
+        {field("Height", "above_ground_m", "m", 1)} {field("Heading", "heading_deg", "deg_true", 0)}
+        <span>up {field("Tilt", "tilt_deg", "deg", 0)}</span>
+      </span>
+      <span className="block font-normal text-quiet leading-[17px]">{hold.words}</span>
+    </th>
+  );
+}
+
+function Read({
+  hold,
+  line,
+  antenna,
+  margin,
+  best,
+}: OfSpot & { line: HoldLine["lines"][number]; margin: number }) {
+  const { heard } = useArrayWrites(antenna);
+  const at = useShown();
+  if (!line) return <td className="border-line border-l" />;
+  const judged =
+    line.margin_db == null
+      ? null
+      : {
+          value: Math.max(line.margin_db, -12),
+          unit: "db" as const,
+          low: margin,
+          high: null,
+          reserve: 1,
+          state: line.state,
+        };
+  return (
+    <td className={`whitespace-nowrap border-line border-l px-3 ${shade(best)}`}>
+      <span className="flex items-center gap-1.5">
+        <span className="num w-8 text-right text-quiet">
+          {line.forecast_dbuv == null ? "" : shown(line.forecast_dbuv, "dbuv", 0, at).figure}
+        </span>
+        <NumberField
+          label={`${line.name} level at ${hold.place}`}
+          value={line.read_dbuv}
+          unit="dbuv"
+          width={40}
+          showUnit={false}
+          commit={(t) => heard(hold.id, line.carrier, { level_dbuv: t.trim() ? t : null })}
+        />
+        <span className="text-quiet">/</span>
+        <NumberField
+          label={`${line.name} quality at ${hold.place}`}
+          value={line.quality_db}
+          unit="db"
+          width={38}
+          showUnit={false}
+          commit={(t) => heard(hold.id, line.carrier, { cn_db: t.trim() ? t : null })}
+        />
+        {judged && <BracketGauge width={40} gauge={judged} />}
+        {line.echoes && <b className="text-ochre">echo</b>}
+      </span>
+    </td>
+  );
+}
+
+function Verdict({ hold, antenna, best }: OfSpot) {
+  const { takeHold } = useArrayWrites(antenna);
+  return (
+    <td className={`border-line border-l px-3 py-1.5 ${shade(best)}`}>
+      <span className="flex items-baseline justify-between gap-3">
+        <b className="num">
+          {hold.good} of {hold.lines.length}
+        </b>
+        <span className="text-quiet">
+          {hold.read === 0 ? "not read" : hold.rank === 1 ? "best" : `place ${hold.rank}`}
+        </span>
+        {hold.taken ? (
+          <b className="text-verdigris">taken</b>
+        ) : (
+          hold.read > 0 && (
+            <button
+              type="button"
+              className="underline"
+              aria-label={`Take ${hold.place}`}
+              onClick={() => takeHold(hold.id)}
+            >
+              take it
+            </button>
+          )
+        )}
+      </span>
+    </td>
+  );
+}
+
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
+
+function AddSpot({ antenna }: { antenna: string }) {
+  const { addHold } = useArrayWrites(antenna);
+  const [place, setPlace] = useState("");
+  const [height, setHeight] = useState("");
+  const [heading, setHeading] = useState("");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const said = await addHold({ place, above_ground_m: height, heading_deg: heading });
+    refuse(said);
+    if (!said) {
+      setPlace("");
+      setHeight("");
+      setHeading("");
+    }
+  };
+  const field = (
+    label: string,
+    value: string,
+    change: (v: string) => void,
+    width: string,
+    hint: string,
+  ) => (
+    <label>
+      <span className="sr-only">{label}</span>
+      <input
+        className={`${FIELD} ${width}`}
+        value={value}
+        placeholder={hint}
+        autoComplete="off"
+        onChange={(e) => change(e.target.value)}
+      />
+    </label>
+  );
+  return (
+    <form onSubmit={add} className="flex flex-wrap items-center gap-3 text-[13px]">
+      <b>+</b>
+      {field("Spot", place, setPlace, "w-44", "south gable")}
+      {field("Spot's height", height, setHeight, "w-24", "height, m")}
+      {field("Spot's heading", heading, setHeading, "w-28", "heading, °T")}
+      <button type="submit" className="plain-button">
+        Add spot
+      </button>
+      <Why refused={refused} />
+    </form>
+  );
+}

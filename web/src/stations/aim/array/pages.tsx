@@ -1,0 +1,59 @@
+import { type ComponentType, useState } from "react";
+import type { Antenna, ArrayDetail } from "../../../service/client";
+import { type Behind, useArray } from "../../../service/pages";
+import { type Page, PageTabs, usePageOf } from "../../../shell/Pages";
+import { ChoicePage } from "./ChoicePage";
+import { FrontPage } from "./FrontPage";
+import { HeadingPage } from "./HeadingPage";
+import { TrialPage } from "./TrialPage";
+
+export type ArrayPage = {
+  detail: ArrayDetail;
+  antenna: Antenna;
+  behind: Behind;
+  setBehind: (behind: Behind) => void;
+};
+
+const PAGES: Page[] = [
+  { key: "heading", name: "Heading" },
+  { key: "choice", name: "Which antenna" },
+  { key: "front", name: "Front end" },
+  { key: "trial", name: "Trial on site" },
+];
+
+const BODY: Record<string, ComponentType<ArrayPage>> = {
+  heading: HeadingPage,
+  choice: ChoicePage,
+  front: FrontPage,
+  trial: TrialPage,
+};
+
+/** All that can be asked of one terrestrial antenna. */
+export function ArrayPages({ antenna }: { antenna: Antenna }) {
+  const [page, open] = usePageOf(PAGES);
+  const [behind, setBehind] = useState<Behind>("run");
+  const { data, error } = useArray(antenna.id, behind);
+  const detail = data && data.antenna === antenna.id ? data : undefined;
+  const Body = BODY[page];
+  return (
+    <>
+      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Aim" />
+      <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
+        {error && (
+          <p role="alert" className="m-0 text-[13px]">
+            {error.detail} {error.remedy}
+          </p>
+        )}
+        {detail && Body && (
+          <Body
+            key={antenna.id}
+            detail={detail}
+            antenna={antenna}
+            behind={behind}
+            setBehind={setBehind}
+          />
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,50 @@
+import { client } from "../../../service/client";
+import { useWrites } from "../../edits";
+
+/** Writes of the pages of one terrestrial antenna. Figures go as they were typed. */
+export function useArrayWrites(antenna: string) {
+  const { edit, row, antenna: write } = useWrites();
+  const at = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });
+  const hold = (a: Parameters<typeof row>[0], id: string) => ({ params: row(a, id) });
+  return {
+    edit,
+    set: (body: Record<string, unknown>) => write(antenna, body),
+    model: (key: string) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/model", { ...at(a), body: { key } }),
+      ),
+    front: (key: string) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/front", { ...at(a), body: { key } }),
+      ),
+    second: (first: number, second: number) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/second", {
+          ...at(a),
+          body: { first_deg: String(first), second_deg: String(second) },
+        }),
+      ),
+    addHold: (body: { place: string; above_ground_m: string; heading_deg: string }) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/holds", {
+          ...at(a),
+          body: { tilt_deg: "", note: "", ...body },
+        }),
+      ),
+    setHold: (id: string, body: Record<string, string>) =>
+      edit((a) =>
+        client.PATCH("/api/jobs/{job_id}/holds/{row_id}", { ...hold(a, id), body: body as never }),
+      ),
+    removeHold: (id: string) =>
+      edit((a) => client.DELETE("/api/jobs/{job_id}/holds/{row_id}", hold(a, id))),
+    takeHold: (id: string) =>
+      edit((a) => client.POST("/api/jobs/{job_id}/holds/{row_id}/take", hold(a, id))),
+    heard: (id: string, carrier: string, body: Record<string, string | null>) =>
+      edit((a) =>
+        client.PUT("/api/jobs/{job_id}/holds/{row_id}/heard/{carrier}", {
+          params: { header: a.header, path: { ...a.path, row_id: id, carrier } },
+          body: body as never,
+        }),
+      ),
+  };
+}

@@ -1,0 +1,188 @@
+import { type FormEvent, useState } from "react";
+import { StateWord } from "../../instruments/StateMark";
+import { Cell, Head, Table, Title } from "../../instruments/table";
+import { Choice, Why } from "../../instruments/Value";
+import { client, type ExpectedOutlet, type Refusal } from "../../service/client";
+import { useExpected } from "../../service/pages";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown } from "../../shell/units";
+import { useWrites } from "../edits";
+
+const CHANCE: Record<string, string> = {
+  sure: "should be found",
+  likely: "likely",
+  doubtful: "doubtful",
+  no: "not to be expected",
+};
+
+/** What a scan should find at an outlet, against what it found. */
+export function Expected() {
+  const { data } = useExpected();
+  const [chosen, choose] = useState<string | null>(null);
+  if (!data) return null;
+  const outlet = data.find((o) => o.outlet === chosen) ?? data[0];
+  if (!outlet) return <p className="m-0 text-[13px]">No outlet wants terrestrial television.</p>;
+  return (
+    <div className="grid gap-4">
+      <div role="tablist" aria-label="Outlet" className="flex flex-wrap gap-x-5 text-[13px]">
+        {data.map((o) => (
+          <button
+            key={o.outlet}
+            type="button"
+            role="tab"
+            aria-selected={o.outlet === outlet.outlet}
+            onClick={() => choose(o.outlet)}
+            className={`border-b-2 pb-0.5 ${o.outlet === outlet.outlet ? "border-copper font-bold" : "border-transparent text-quiet"}`}
+          >
+            {o.name}
+          </button>
+        ))}
+      </div>
+      <section aria-label="Scan answer">
+        {outlet.words.map((w, i) => (
+          <p key={w} className={`m-0 ${i === 0 ? "text-[20px] leading-7" : "text-[15px]"}`}>
+            {w}
+          </p>
+        ))}
+      </section>
+      <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-6 gap-y-5 max-xl:grid-cols-1">
+        <List outlet={outlet} />
+        <Scans outlet={outlet} />
+      </div>
+    </div>
+  );
+}
+
+function List({ outlet }: { outlet: ExpectedOutlet }) {
+  const at = useShown();
+  return (
+    <section aria-label={`Expected at ${outlet.name}`} className="min-w-0">
+      <Table
+        title={`${outlet.services} services expected`}
+        least={680}
+        heads={
+          <>
+            <Head right>RF ch</Head>
+            <Head>label</Head>
+            <Head>from</Head>
+            <Head right>level {shown(0, "dbuv", 0, at).unit}</Head>
+            <Head right>over, dB</Head>
+            <Head>a scan</Head>
+            <Head>the last one</Head>
+          </>
+        }
+      >
+        {outlet.lines.map((l) => (
+          <tr key={l.carrier} className="border-line border-b">
+            <th scope="row" className="py-1.5 font-semibold">
+              {l.name}
+              <span className="block font-normal text-quiet">{l.services.join(", ")}</span>
+            </th>
+            <Cell right>{l.rf_channel ?? figureOf(l.frequency_mhz, 1)}</Cell>
+            <Cell>{l.label}</Cell>
+            <Cell>{l.transmitter}</Cell>
+            <Cell right>
+              {l.level_dbuv == null ? "none" : shown(l.level_dbuv, "dbuv", 1, at).figure}
+            </Cell>
+            <Cell right>
+              {l.margin_db == null
+                ? ""
+                : `${figureOf(l.margin_db, 1)} ±${figureOf(l.spread_db, 0)}`}
+            </Cell>
+            <Cell>{CHANCE[l.chance]}</Cell>
+            <Cell>
+              {l.found == null ? (
+                <span className="text-quiet">no scan yet</span>
+              ) : (
+                <span className="flex items-center gap-2">
+                  <StateWord state={l.state} />
+                  {l.found ? "found" : "missing"}
+                  {l.found && l.missing.length > 0 && ` but ${l.missing.join(", ")}`}
+                </span>
+              )}
+            </Cell>
+          </tr>
+        ))}
+      </Table>
+    </section>
+  );
+}
+
+function Scans({ outlet }: { outlet: ExpectedOutlet }) {
+  const { edit, row } = useWrites();
+  const [found, setFound] = useState("");
+  const [tuner, setTuner] = useState<"antenna" | "cable">("antenna");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const log = async (e: FormEvent) => {
+    e.preventDefault();
+    const said = await edit((a) =>
+      client.POST("/api/jobs/{job_id}/outlets/{row_id}/scans", {
+        params: row(a, outlet.outlet),
+        body: { found, tuner, note: "" },
+      }),
+    );
+    refuse(said);
+    if (!said) setFound("");
+  };
+  return (
+    <section aria-label="Scans" className="text-[13px]">
+      <Title>Scans</Title>
+      {outlet.scans.map((s) => (
+        <div key={s.id} className="flex items-baseline gap-3 border-line border-b py-1">
+          <span className="num">{s.at}</span>
+          <b className="num">{s.found}</b>
+          <span className="flex-1 text-quiet">
+            {s.note}
+            {s.tuner === "cable" && ", tuner set to cable"}
+          </span>
+          <button
+            type="button"
+            className="underline"
+            aria-label={`Remove scan of ${s.at}`}
+            onClick={() =>
+              edit((a) =>
+                client.DELETE("/api/jobs/{job_id}/scans/{row_id}", { params: row(a, s.id) }),
+              )
+            }
+          >
+            remove
+          </button>
+        </div>
+      ))}
+      <form onSubmit={log} className="mt-3 grid gap-2">
+        <label className="grid gap-1">
+          <b>What the scan found</b>
+          <textarea
+            className="min-h-20 rounded-sm border border-tick bg-field p-2"
+            value={found}
+            placeholder="Names or channel numbers, parted by commas"
+            onChange={(e) => setFound(e.target.value)}
+          />
+        </label>
+        <p className="m-0 flex flex-wrap items-center gap-3">
+          <span>
+            Tuner set to{" "}
+            <Choice
+              label="Tuner set to"
+              value={tuner}
+              options={[
+                ["antenna", "antenna"],
+                ["cable", "cable"],
+              ]}
+              onChange={setTuner}
+            />
+          </span>
+          <button type="submit" className="plain-button">
+            Log the scan
+          </button>
+        </p>
+        <Why refused={refused} />
+      </form>
+      {outlet.extra.length > 0 && (
+        <p className="m-0 mt-2">
+          <b>Beyond the list:</b> {outlet.extra.join(", ")}
+        </p>
+      )}
+    </section>
+  );
+}
