@@ -31,7 +31,9 @@ def any_row(draw: st.DrawFn, model: type[Row], /, **fixed: Any) -> Any:
 
 
 def _names_another(field: str) -> bool:
-    return field in ("antenna", "target", "outlet", "stop", "beam", "boundary", "id")
+    return field in (
+        "antenna", "target", "outlet", "stop", "beam", "boundary", "id", "hold", "carrier", "pattern",
+    )  # fmt: skip
 
 
 def _bounds(metadata: list[Any]) -> tuple[float | None, float | None]:
@@ -61,6 +63,11 @@ def _of(kind: Any, metadata: list[Any]) -> st.SearchStrategy[Any]:
         return st.none() | _of(inner, metadata)
     if origin is typing.Literal:
         return st.sampled_from(typing.get_args(kind))
+    if origin is tuple:
+        inner = typing.get_args(kind)
+        if len(inner) == 2 and inner[1] is Ellipsis:
+            return st.lists(_of(inner[0], []), max_size=4).map(tuple)
+        return st.tuples(*(_of(i, []) for i in inner))
     low, high = _bounds(metadata)
     if kind is bool:
         return st.booleans()

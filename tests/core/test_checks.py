@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 
 import pytest
 
@@ -262,7 +263,7 @@ def test_the_catalogue_is_sound() -> None:
             frequencies = [f for f, _ in table]
             assert frequencies == sorted(frequencies)
         assert part.low_mhz < part.high_mhz
-        assert part.inputs or part.kind in ("antenna", "lnb")
+        assert part.inputs or part.kind in ("antenna", "lnb", "line")
         if part.needs_ma:
             assert 0 < part.needs_low_v < part.needs_high_v
         if part.kind == "lnb":
@@ -270,6 +271,16 @@ def test_the_catalogue_is_sound() -> None:
         if part.kind == "splitter":
             ideal = {2: 3.01, 4: 6.02, 8: 9.03}[part.outputs]
             assert min(db for _, db in part.loss) > ideal
+        for low, high in part.input_bands:
+            assert part.low_mhz <= low < high <= part.high_mhz
+    for kind in CATALOGUE.antennas.values():
+        waves = [f for f, _ in kind.gain]
+        assert waves == sorted(waves)
+        assert kind.low_mhz <= waves[0] < waves[-1] <= kind.high_mhz
+        if kind.beamwidth_deg >= 180:
+            continue
+        # No antenna has more gain than a beam as wide as high of its own width allows.
+        assert max(g for _, g in kind.gain) <= 10 * math.log10(41_253 / kind.beamwidth_deg**2) + 6
     for cable in CATALOGUE.cables.values():
         assert cable.bend_radius_mm == pytest.approx(10 * cable.diameter_mm)
 

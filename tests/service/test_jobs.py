@@ -169,7 +169,7 @@ def _document(client: TestClient) -> dict[str, Any]:
         (lambda d: b"", "Job file", "empty"),
         (lambda d: b"\x00\x01\xff", "Job file", "not a JSON"),
         (lambda d: b"[]", "Job file", "not a job"),
-        (lambda d: json.dumps({**d, "version": 3}).encode(), "version", "newer Evtro"),
+        (lambda d: json.dumps({**d, "version": 4}).encode(), "version", "newer Evtro"),
         (lambda d: json.dumps({**d, "job": None}).encode(), "Input", ""),
         (lambda d: d["job"]["links"][0].update(length_m=-3), "links, row 1, Cable length", "at least 0 m"),
         (lambda d: d["job"]["carriers"][0].update(frequency_mhz=0), "Frequency", "at least 30"),
@@ -213,7 +213,7 @@ def test_csv_out_and_in_again(call: Caller) -> None:
     assert answer.status_code == 200
     assert _export(call) == before
     more = "name;latitude_deg;longitude_deg;height_m\nSloe Head;53,1;-9,3;210\nCairnmore;53,6;-9,4;390\n"
-    view = call.client.post(f"/api/jobs/{call.job}/csv?kind=transmitters", content=more,
+    view = call.client.post(f"/api/jobs/{call.job}/transmitters", content=more,
                             headers={"If-Match": "0"}).json()  # fmt: skip
     targets = {t["name"]: t for t in view["job"]["targets"]}
     assert targets["Sloe Head"]["latitude_deg"] == 53.1

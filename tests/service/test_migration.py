@@ -36,6 +36,8 @@ def old_file(tmp_path: Path) -> Path:
             continue
         row: dict[str, object] = {"id": "old"} if table == "job" else {"job": "old"}
         row |= {k: v for k, v in values.items() if k in known[table]}
+        if table == "target":
+            row["extra_loss_db"] = values["own_loss_db"] or 0.0
         if table == "job":
             row |= {"kept_at": "2026-03-25T10:00:00.000+00:00", "revision": 1, "change_at": 1}
         marks = ", ".join("?" for _ in row)
@@ -46,7 +48,12 @@ def old_file(tmp_path: Path) -> Path:
     site = {
         k: v for k, v in fern_cottage().site.model_dump(mode="json").items() if k in known["site"]
     }
-    diff = [["site", "", {**site, "mount_height_m": 4.0}, site]]
+    mast = {k: v for k, v in fern_cottage().targets[0].model_dump(mode="json").items()
+            if k in known["target"]} | {"extra_loss_db": 16.0, "seq": 0}  # fmt: skip
+    diff = [
+        ["target", "t1", {**mast, "extra_loss_db": 0.0}, mast],
+        ["site", "", {**site, "mount_height_m": 4.0}, site],
+    ]
     database.execute(
         "INSERT INTO change VALUES ('old', 1, '2026-03-25', 'change site', ?)", (json.dumps(diff),)
     )
@@ -67,7 +74,11 @@ def test_its_history_still_goes_back(old_file: Path) -> None:
     jobs = Jobs(open_database(old_file))
     back = jobs.undo("old", 1)
     assert back.job.site.mount_height_m == 4.0
-    assert jobs.redo("old", back.revision).job.site.mount_height_m == 5.2
+    # No loss meant free space then: from now on it is forecast.
+    assert back.job.targets[0].own_loss_db is None
+    again = jobs.redo("old", back.revision)
+    assert again.job.site.mount_height_m == 5.2
+    assert again.job.targets[0].own_loss_db == 16.0
 
 
 def test_new_rows_are_kept_in_it(old_file: Path) -> None:
@@ -92,7 +103,7 @@ def test_opening_it_twice_changes_nothing_more(old_file: Path) -> None:
     open_database(old_file).close()
     before = old_file.read_bytes()
     database = open_database(old_file)
-    assert database.execute("PRAGMA user_version").fetchone()[0] == 2
+    assert database.execute("PRAGMA user_version").fetchone()[0] == 3
     assert database.execute("PRAGMA foreign_key_check").fetchall() == []
     assert database.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
     database.close()

@@ -11,6 +11,7 @@ from dataclasses import replace
 from .aim.answer import AimAnswer
 from .aim.steps import PLUMB_DEG, aim_steps
 from .coax.answer import CoaxAnswer
+from .coax.company import NOISE_MOST_DBUV, WATCH_S
 from .earth.answer import EarthAnswer
 from .job import Job
 from .mast.answer import MastAnswer
@@ -42,7 +43,7 @@ def steps_of(
         "earth": _earth(earth),
         "coax": _coax(job, catalogue, coax),
         "readings": _readings(readings),
-        "handover": _handover(),
+        "handover": _handover(job, coax),
     }
     return {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
 
@@ -222,6 +223,7 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
                     ),
                 )
             )
+    steps += _company(job)
     steps.append(
         Step(
             "coax.caps",
@@ -231,6 +233,47 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
         )
     )
     return steps
+
+
+def _company(job: Job) -> list[Step]:
+    """The cable company's line, before anything of the house's own is joined."""
+    company = job.company
+    if company.plan == "none":
+        return []
+    steps = [
+        Step(
+            "coax.company-lines",
+            ("Prove which line is which, and label both ends",),
+            hint=("Cap one end with 75 ohm and measure the loop, or send a tone.",),
+        )
+    ]
+    if company.plan == "leave":
+        steps.append(
+            Step(
+                "coax.company-off",
+                ("Unplug the company's line at the grounding block and cap it",),
+                hint=("Its earth stays on. Ask before the box outside is opened.",),
+                danger="Never back into the company's line",
+                danger_text="An antenna or amplifier on it disturbs the whole street.",
+                gate="The company's line is off and capped",
+            )
+        )
+        return steps
+    return [
+        *steps,
+        Step(
+            "coax.company-noise",
+            ("Watch the return noise for half a minute and note the worst",),
+            Quantity(WATCH_S, "count", 0),
+            ("seconds, every outlet as it is used",),
+            measure=gauge(None, "dbuv", high=NOISE_MOST_DBUV),
+        ),
+        Step(
+            "coax.company-filter",
+            ("Fit the high pass on every branch without a modem",),
+            hint=("Two networks that never meet: own antenna here, company there.",),
+        ),
+    ]
 
 
 def _readings(answer: ReadingsAnswer) -> list[Step]:
@@ -255,10 +298,20 @@ def _readings(answer: ReadingsAnswer) -> list[Step]:
     return steps
 
 
-def _handover() -> list[Step]:
+def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
+    services = {c.id: max(len(c.services), 1) for c in job.carriers}
+    earthly = {lane.id for lane in coax.lanes if lane.group == "terrestrial"}
+    counts = [
+        sum(services.get(c.carrier, 0) for c in row.cells
+            if c.carrier in earthly and c.state in ("in", "near"))
+        for row in coax.outlets
+    ]  # fmt: skip
+    most = max(counts, default=0)
     return [
         Step("handover.scan", ("Scan the receivers on antenna, not cable",),
-             hint=("Note how many services each one finds.",)),
+             Quantity(float(most), "count", 0) if most else None,
+             ("services at the best outlet; log each scan at Readings, Expected scan",)
+             if most else ("Note how many services each one finds.",)),
         Step("handover.show", ("Show the customer how it works and what to do when it fails",)),
         Step("handover.sheet", ("Print or send the job sheet",)),
         Step("handover.labels", ("Check labels at both ends of every cable",)),

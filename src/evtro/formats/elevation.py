@@ -100,8 +100,8 @@ def heights(tile: Tile, latitude_deg: Floats, longitude_deg: Floats) -> Floats:
                 xs, ys = transform("EPSG:4326", file.crs, x.tolist(), y.tolist())
                 x, y = np.array(xs), np.array(ys)
             inverse = ~file.transform
-            columns, rows = inverse * (x, y)
-            columns, rows = np.asarray(columns) - 0.5, np.asarray(rows) - 0.5
+            columns = inverse.a * x + inverse.b * y + inverse.c - 0.5
+            rows = inverse.d * x + inverse.e * y + inverse.f - 0.5
             for start in range(0, len(found), SEGMENT):
                 part = slice(start, start + SEGMENT)
                 found[part] = _window(file, rows[part], columns[part])

@@ -18,7 +18,7 @@ def aim_steps(job: Job, answer: AimAnswer) -> list[Step]:
     """Every antenna in turn, the base before all of them."""
     steps: list[Step] = _rig(job)
     for a in answer.aims:
-        steps += _dish(job, a) if a.kind == "dish" else _array(a)
+        steps += _dish(job, a) if a.kind == "dish" else _array(job, a)
     return steps
 
 
@@ -169,11 +169,25 @@ def _two_way(job: Job, antenna: Antenna, key: str) -> list[Step]:
     ]
 
 
-def _array(a: Aim) -> list[Step]:
+def _array(job: Job, a: Aim) -> list[Step]:
+    """A terrestrial antenna: footing, elements, heading, spots, peak. Common practice, no source."""
     key = f"aim.{a.antenna}"
+    antenna = next(x for x in job.antennas if x.id == a.antenna)
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
-    return [
+    heard = {h.hold for h in job.heard}
+    tried = sum(h.antenna == a.antenna and h.id in heard for h in job.holds)
+    steps = [_footing(key, antenna.standing)] if antenna.standing != "indoors" else []
+    if job.site.boundary_m is not None and antenna.standing == "outdoors":
+        steps.append(
+            Step(
+                f"{key}.boundary",
+                ("Nothing reaches over the neighbour's ground",),
+                Quantity(job.site.boundary_m, "m"),
+                (f"{a.name} is ", Quantity(antenna.length_m, "m"), " long, and it turns"),
+            )
+        )
+    steps += [
         Step(
             f"{key}.polarisation",
             (a.skew_words.rstrip("."),),
@@ -192,8 +206,39 @@ def _array(a: Aim) -> list[Step]:
             measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
         ),
         Step(
+            f"{key}.spots",
+            ("Hold it at three spots and write each down at Plan, Trial on site",),
+            Quantity(float(tried), "count", 0),
+            ("spots read so far. Level and quality of every multiplex; stand clear of it.",),
+            measure=gauge(float(tried), "count", 3.0),
+        ),
+        Step(
             f"{key}.peak",
             ("Turn and tilt for the best quality on the weakest multiplex",),
-            hint=("Quality before strength. Then lock and read again.",),
+            hint=(
+                "Quality before strength. Level high and quality low is an echo: move sideways.",
+            ),
+        ),
+        Step(
+            f"{key}.lock",
+            ("Lock it and read again",),
+            hint=("The figure must not fall by more than half a decibel.",),
         ),
     ]
+    return steps
+
+
+def _footing(key: str, standing: str) -> Step:
+    if standing == "loft":
+        return Step(
+            f"{key}.loft", ("Find the place in the loft",),
+            hint=("Clear of foil, tanks, pipes and wiring, a metre of air before it.",),
+            danger="Loft", danger_text="Tread on joists only. Heat and dust: mask on, come down in time; "
+            "live wiring lies under the wool.", gate="I stand on joists, the light is good",
+        )  # fmt: skip
+    return Step(
+        f"{key}.roof", ("Carry the antenna up in parts, its cable tied off",),
+        hint=("Not in wind or rain. One hand for yourself.",), danger="Edge of the roof",
+        danger_text="Clip on before both hands are full. Look once more for overhead lines.",
+        gate="I am clipped on, no line is near",
+    )  # fmt: skip

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from ..aim.answer import AimAnswer
 from ..aim.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer
@@ -50,6 +52,10 @@ def sheet(
         Line("Customer", job.handover.customer or "not named"),
         Line("Installer", job.handover.installer or "not named"),
     ]
+    if job.site.consent != "unasked" or job.site.consent_note:
+        leave = _LEAVE[job.site.consent]
+        note = f"; {job.site.consent_note}" if job.site.consent_note else ""
+        head.append(Line("Leave of owner or association", leave + note))
     aimed = []
     for a in aim.aims:
         figures = [f"{a.azimuth_deg:.1f}° true"]
@@ -63,6 +69,7 @@ def sheet(
         found = detail(job, sky, a)
         if found is not None:
             aimed += _dish_lines(job, found)
+        aimed += _hold_lines(job, a.antenna)
     held = [
         Line("Moment at the fixing", judged(mast.moment, 0), mast.moment.state),
         Line("Moment the tube bears", said(mast.tube.high, "nm", 0), mast.tube.state),
@@ -131,11 +138,69 @@ def sheet(
         Section("Steps done", done or [Line("", "None ticked yet.")]),
         Section("Still open", left or [Line("", "Nothing.")]),
     ]
+    if job.scans:
+        sections.insert(7, Section("Scans", _scan_lines(job)))
+    if job.company.plan != "none":
+        sections.insert(6, Section("Cable company's line", _company_lines(job, said)))
     if any(a.two_way for a in job.antennas):
         sections.insert(2, Section("Two-way terminal", _terminal_lines(job)))
     if job.handover.remarks:
         sections.append(Section("Remarks", [Line("", job.handover.remarks)]))
     return sections
+
+
+_LEAVE = {
+    "unasked": "not asked yet",
+    "asked": "asked, no answer yet",
+    "given": "given",
+    "not_needed": "not needed here",
+    "refused": "refused",
+}
+
+
+def _hold_lines(job: Job, antenna_id: str) -> list[Line]:
+    """The spot that was taken for a terrestrial antenna."""
+    antenna = next((a for a in job.antennas if a.id == antenna_id), None)
+    hold = next((h for h in job.holds if antenna and h.id == antenna.hold), None)
+    if hold is None:
+        return []
+    tried = sum(h.antenna == antenna_id for h in job.holds)
+    return [
+        Line(
+            "Spot",
+            f"{hold.place}, the best of {tried} that were tried; its readings are the source",
+        )
+    ]
+
+
+def _scan_lines(job: Job) -> list[Line]:
+    names = {o.id: o.name for o in job.outlets}
+    return [
+        Line(names[s.outlet], f"{s.at}: {len(s.found)} found, tuner set to {s.tuner}"
+             + (f"; {s.note}" if s.note else ""))
+        for s in job.scans
+    ]  # fmt: skip
+
+
+def _company_lines(job: Job, said: Callable[[float | None, str], str]) -> list[Line]:
+    c = job.company
+    plan = {"leave": "left for the own antenna", "both": "kept beside the own antenna"}
+    lines = [
+        Line("What becomes of it", plan.get(c.plan, c.plan)),
+        Line("Lines", "known and labelled" if c.lines_known else "not proven yet"),
+        Line("At the drop", f"{said(c.low_dbuv, 'dbuv')} at {c.low_mhz:.0f} MHz, {said(c.high_dbuv, 'dbuv')} at "
+             f"{c.high_mhz:.0f} MHz"),
+    ]  # fmt: skip
+    if c.plan == "leave":
+        lines.append(Line("Connection", "unplugged and capped" if c.unplugged else "still on"))
+    else:
+        lines.append(
+            Line(
+                "Return noise",
+                f"{said(c.return_noise_dbuv, 'dbuv')} worst in {c.watched_s or 0:.0f} s",
+            )
+        )
+    return [*lines, Line("", c.note)] if c.note else lines
 
 
 def _dish_lines(job: Job, found: AimDetail) -> list[Line]:

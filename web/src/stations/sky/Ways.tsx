@@ -187,7 +187,18 @@ function Losses({ path }: { path: PathView }) {
           {!path.known && "; a smooth earth stands for it, good to ±10 dB"}.
         </p>
       )}
-      {path.height_note && <p className="m-0 mt-1.5 text-ochre">{path.height_note}</p>}
+      {path.height_note && (
+        <p className="m-0 mt-1.5 text-ochre">
+          {path.height_note}{" "}
+          <button
+            type="button"
+            className="text-ink underline"
+            onClick={() => write({ height_m: `${path.house_m.toFixed(1)} m` })}
+          >
+            Take the tile's height
+          </button>
+        </p>
+      )}
       <p className="m-0 mt-2">
         Round the house{" "}
         <Choice
