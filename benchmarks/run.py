@@ -17,6 +17,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import httpx
+from arrays import arrays
 from dishes import dishes
 from playwright.sync_api import sync_playwright
 
@@ -180,7 +181,7 @@ def _memory_mb() -> float:
 
 def main() -> int:
     """Print the table."""
-    rows = core() + dishes() + service() + interface()
+    rows = core() + dishes() + arrays() + service() + interface()
     width = max(len(name) for name, _, _ in rows)
     print(f"{'on the demo job':<{width}}  {'target':>9}  {'figure':>9}")
     for name, target, figure in rows:

@@ -28,7 +28,9 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "coax": (f"{JOB}/coax", DESK, "day"),
     "readings": (f"{JOB}/readings", DESK, "day"),
     "handover": (f"{JOB}/handover", DESK, "day"),
-    "coax-night": (f"{JOB}/coax", DESK, "night"),
+    "way": ("/jobs/harrow-farm/sky?page=ways", TALL, "day"),
+    "heading": ("/jobs/harrow-farm/aim", (1280, 1300), "day"),
+    "trial": ("/jobs/harrow-farm/aim?page=trial", (1280, 1240), "day"),
     "aim-do-phone": (f"{JOB}/aim/do", PHONE, "day"),
     "link": (f"{JOB}/sky?page=link", TALL, "day"),
     "several": ("/jobs/alder-terrace/aim", TALL, "day"),
@@ -56,7 +58,18 @@ def _peak(page: Page) -> None:
     page.get_by_role("tablist", name="Axis").scroll_into_view_if_needed()
 
 
-FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak}
+def _hill(page: Page) -> None:
+    page.get_by_role("tab", name="Cold Brae").click()
+    page.get_by_text("Over an edge at").wait_for()
+
+
+def _amplified(page: Page) -> None:
+    page.get_by_label("Judged").select_option("preamplifier")
+    page.get_by_text("beside the main lobe: a real pattern").wait_for()
+
+
+FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak, "way": _hill,
+         "heading": _amplified}  # fmt: skip
 
 
 def main(folder: Path, names: list[str]) -> None:

@@ -14,6 +14,7 @@ from evtro.demo.terrain import TILE
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 from evtro.formats.transmitters import write_csv
+from tests.server import Server
 
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
@@ -214,3 +215,34 @@ def test_a_refused_spot_stays_typed(page: Page, farm: str) -> None:
     page.get_by_role("button", name="Add spot").click()
     expect(page.get_by_role("alert").first).to_contain_text("360")
     expect(page.get_by_label("Spot's heading")).to_have_value("361")
+
+
+def test_spots_are_logged_with_one_thumb(phone: Page, server: Server) -> None:
+    made = phone.request.post("/api/jobs/import", data=write_job(demo_jobs()["harrow-farm"]),
+                              headers={"content-type": "application/json"}).json()  # fmt: skip
+    phone.goto(f"/jobs/{made['id']}/aim/do")
+    phone.get_by_label("I am clipped on, no line is near").check()
+    for n in (2, 3, 4):
+        phone.get_by_role("button", name=re.compile("^Done")).click()
+        expect(phone.get_by_text(f"Step {n} of 6")).to_be_visible()
+    phone.get_by_label("New spot").fill("Byre")
+    phone.get_by_role("button", name="Add", exact=True).click()
+    phone.get_by_role("tab", name=re.compile("^Byre")).click()
+    for level, quality in (
+        ("49", "29,5"),
+        ("48", "29"),
+        ("47", "28"),
+        ("33", "24"),
+        ("32", "23,5"),
+        ("31", "23"),
+    ):
+        phone.get_by_label("level, dBµV").fill(level)
+        phone.get_by_label("C/N or MER, dB").fill(quality)
+        with phone.expect_response(lambda r: r.request.method == "PUT"):
+            phone.get_by_role("button", name="Write and next").click()
+    expect(phone.get_by_text("Byre is best: 6 of 6")).to_be_visible()
+    phone.get_by_role("button", name="Take Byre").click()
+    expect(phone.get_by_text("Taken.")).to_be_visible()
+    width = phone.evaluate("document.documentElement.scrollWidth")
+    assert width <= 390
+    phone.request.delete(f"/api/jobs/{made['id']}")

@@ -16,7 +16,10 @@ VIEWS = ["/", "/parts", "/settings", f"{JOB}/site", f"{JOB}/sky", f"{JOB}/aim", 
          f"{JOB}/sky?page=frequencies", f"{JOB}/aim?page=find", f"{JOB}/aim?page=which",
          f"{JOB}/aim?page=tools", "/jobs/alder-terrace/aim", "/jobs/kauri-flat/aim",
          "/jobs/kauri-flat/aim?page=feed", "/jobs/tern-hut/aim", "/jobs/tern-hut/aim?page=twoway",
-         "/jobs/fjell-caravan/aim"]  # fmt: skip
+         "/jobs/fjell-caravan/aim", "/jobs/harrow-farm/sky?page=ways",
+         "/jobs/harrow-farm/sky?page=senders", "/jobs/harrow-farm/aim", "/jobs/harrow-farm/aim?page=choice",
+         "/jobs/harrow-farm/aim?page=front", "/jobs/harrow-farm/aim?page=trial",
+         "/jobs/harrow-farm/readings?page=expected", "/jobs/larch-street/coax"]  # fmt: skip
 SHIPPED = {
     "Atkinson Hyperlegible Next",
     "Atkinson Hyperlegible Mono",

@@ -502,7 +502,13 @@ def _choices(
         words += f" The next up, {kinds[up].name}, gives {bests[up].least_db:.1f} dB."
     if down is not None:
         words += f" The next down, {kinds[down].name}, brings {bests[down].services} and {bests[down].least_db:.1f} dB."
-    if best.services < total:
+    low, high = waves[waves < 300], waves[waves >= 300]
+    if best.services < total and len(low) and len(high):
+        words += (
+            " VHF and UHF are both wanted: arms for both in one antenna, or one of its own for VHF with the "
+            "combiner for VHF and UHF."
+        )
+    elif best.services < total:
         words += f" {total - best.services} of {total} no single antenna brings: see the ways at Heading."
     return rows, words
 

@@ -13,6 +13,7 @@ import { STATIONS, type StationKey } from "../shell/stations";
 import { shown } from "../shell/units";
 import { useAwake } from "./awake";
 import { PeakPad } from "./PeakPad";
+import { SpotPad } from "./SpotPad";
 
 /** The steps of a station, one at a time, danger first. */
 export default function DoFace({ station }: { station: StationKey }) {
@@ -112,6 +113,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
   const dish = (view.job.antennas ?? []).some((a) => a.id === found?.[1] && a.kind === "dish");
   const pad = dish ? found : null;
+  const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
   const shut = Boolean(step.danger) && !mark?.danger_read;
   return (
     <section
@@ -167,8 +169,11 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           </p>
         )}
       </div>
+      {spots && <SpotPad antenna={spots[1]!} />}
       {pad && <PeakPad antenna={pad[1]!} locking={pad[2] === "lock"} />}
-      {step.measure && <Measure key={step.key} step={step} value={mark?.value ?? null} put={put} />}
+      {step.measure && !spots && (
+        <Measure key={step.key} step={step} value={mark?.value ?? null} put={put} />
+      )}
       <label className="mt-auto block">
         <span className="text-quiet">Note</span>
         <input

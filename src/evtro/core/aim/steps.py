@@ -207,7 +207,7 @@ def _array(job: Job, a: Aim) -> list[Step]:
         ),
         Step(
             f"{key}.spots",
-            ("Hold it at three spots and write each down at Plan, Trial on site",),
+            ("Hold it at three spots and write each one down",),
             Quantity(float(tried), "count", 0),
             ("spots read so far. Level and quality of every multiplex; stand clear of it.",),
             measure=gauge(float(tried), "count", 3.0),

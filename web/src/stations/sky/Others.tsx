@@ -47,17 +47,26 @@ export function Own({
   );
 }
 
-/** Satellites that the job does not want: neighbours that a dish may find or that disturb. */
+/** What the job does not want: satellites that a dish may find, transmitters that disturb. */
 export function Others() {
+  return (
+    <>
+      <Unwanted kind="satellite" where="on the arc" />
+      <Unwanted kind="transmitter" where="in the air, as interference only" />
+    </>
+  );
+}
+
+function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
   const { view } = useJob();
   const { edit, row } = useWrites();
-  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false && t.kind === "satellite");
+  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false && t.kind === kind);
   if (!rows.length) return null;
   const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
   return (
     <details className="mt-2 text-[13px]">
       <summary className="font-semibold">
-        {rows.length} other{rows.length === 1 ? "" : "s"} on the arc
+        {rows.length} other{rows.length === 1 ? "" : "s"} {where}
       </summary>
       <ul className="m-0 list-none p-0">
         {rows.map((t) => {
@@ -69,12 +78,19 @@ export function Others() {
               className="flex flex-wrap items-center gap-x-4 border-line border-b py-1"
             >
               <b className="w-28">{t.name}</b>
-              <span className="num w-16">
-                {Math.abs(t.orbit_deg_e ?? 0).toFixed(1)}°{(t.orbit_deg_e ?? 0) >= 0 ? "E" : "W"}
-              </span>
-              <span className="num w-32">
-                {n ? `${figureOf(n.azimuth_deg, 1)}° / ${figureOf(n.elevation_deg, 1)}°` : "below"}
-              </span>
+              {kind === "satellite" && (
+                <>
+                  <span className="num w-16">
+                    {Math.abs(t.orbit_deg_e ?? 0).toFixed(1)}°
+                    {(t.orbit_deg_e ?? 0) >= 0 ? "E" : "W"}
+                  </span>
+                  <span className="num w-32">
+                    {n
+                      ? `${figureOf(n.azimuth_deg, 1)}° / ${figureOf(n.elevation_deg, 1)}°`
+                      : "below"}
+                  </span>
+                </>
+              )}
               <span className="text-quiet">
                 {count} carrier{count === 1 ? "" : "s"}
               </span>

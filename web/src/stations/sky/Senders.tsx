@@ -133,7 +133,9 @@ function List({ rows, onRefused }: { rows: NearLine[]; onRefused: (r: Refusal | 
           <Head>ground</Head>
           <Head right>services</Head>
           <Head right>dipole, dB over</Head>
-          <Head>&nbsp;</Head>
+          <Head>
+            <span className="sr-only">Take it</span>
+          </Head>
         </>
       }
     >
@@ -162,7 +164,7 @@ function List({ rows, onRefused }: { rows: NearLine[]; onRefused: (r: Refusal | 
               <button
                 type="button"
                 className="underline"
-                aria-label={`Take ${r.name}`}
+                aria-label={`Take it: ${r.name}`}
                 onClick={async () =>
                   onRefused(
                     await edit((a) =>

@@ -4,7 +4,7 @@ import { ProfilePicture } from "../../instruments/ProfilePicture";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, NumberField } from "../../instruments/Value";
+import { Choice, NumberField, Tick } from "../../instruments/Value";
 import { client, type MuxLine, type PathView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePaths } from "../../service/pages";
@@ -220,6 +220,20 @@ function Losses({ path }: { path: PathView }) {
       <p className="m-0 mt-1 text-quiet">
         ITU-R P.526 delta-Bullington over the profile, P.452 for surroundings; forecast good to ±
         {figureOf(path.spread_db, 0)} dB.
+      </p>
+      <p className="m-0 mt-2">
+        <Tick
+          label={`${path.name} is wanted`}
+          on={path.wanted}
+          onChange={(wanted) =>
+            edit((a) =>
+              client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
+                params: { header: a.header, path: { ...a.path, row_id: path.target } },
+                body: { wanted } as never,
+              }),
+            )
+          }
+        />
       </p>
       <button
         type="button"

@@ -30,7 +30,9 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
                 <Head right>heading °T</Head>
                 <Head right>services</Head>
                 <Head wide>weakest dB over</Head>
-                <Head>&nbsp;</Head>
+                <Head>
+                  <span className="sr-only">Take it</span>
+                </Head>
               </>
             }
           >
@@ -81,7 +83,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
                       <button
                         type="button"
                         className="whitespace-nowrap underline"
-                        aria-label={`Take ${c.name}`}
+                        aria-label={`Take it: ${c.name}`}
                         onClick={() => model(c.key)}
                       >
                         take it

@@ -73,7 +73,9 @@ function Options({
             <Head wide>weakest dB over</Head>
             <Head right>outlets {level}</Head>
             <Head wide>sum against rating, {level}</Head>
-            <Head>&nbsp;</Head>
+            <Head>
+              <span className="sr-only">Take it</span>
+            </Head>
           </>
         }
       >

@@ -218,7 +218,7 @@ function Verdict({ hold, antenna, best }: OfSpot) {
             <button
               type="button"
               className="underline"
-              aria-label={`Take ${hold.place}`}
+              aria-label={`Take it: ${hold.place}`}
               onClick={() => takeHold(hold.id)}
             >
               take it
