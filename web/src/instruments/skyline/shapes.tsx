@@ -188,7 +188,7 @@ export function SunTrack({
 }) {
   const seen = sun.filter((p) => p[2] > 0 && s.x(p[1]) > -20 && s.x(p[1]) < s.width + 20);
   return (
-    <g role="group" aria-label="The sun's way">
+    <g>
       {seen.map(([hour, az, el]) => {
         const x = s.x(az);
         const y = s.y(el);
