@@ -9,7 +9,6 @@ import pytest
 from geographiclib.geodesic import Geodesic
 from scipy.special import fresnel
 
-from evtro.core.aim.arrays import free_field_dbuvm, isotropic_dbuv
 from evtro.core.channels import TABLES, channel_mhz
 from evtro.core.geodesy import along, bearing_and_distance
 from evtro.core.modulation import MODULATIONS
@@ -23,6 +22,7 @@ from evtro.core.sky.diffraction import (
     fresnel_radius_m,
     smooth_earth_db,
 )
+from evtro.core.sky.field import free_field_dbuvm, isotropic_dbuv
 
 
 def _exact_edge_db(v: float) -> float:

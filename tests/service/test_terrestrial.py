@@ -141,6 +141,13 @@ def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> N
                                            "antenna-unknown")  # fmt: skip
 
 
+def test_a_covering_that_is_not_known_is_told_with_those_that_are(farm: Caller) -> None:
+    answer = farm("PATCH", "/antennas/a1", {"standing": "loft", "covering": "cheese"}, status=422)
+    assert "slate" in _said(answer, "covering-unknown")
+    view = farm("PATCH", "/antennas/a1", {"standing": "loft", "covering": "foil"})
+    assert any(p["code"] == "covering" for p in view["answers"]["aim"]["problems"])
+
+
 # --- the list of transmitters --------------------------------------------------------------------
 
 

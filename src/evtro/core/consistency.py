@@ -9,6 +9,7 @@ from .job import Job
 from .modulation import MODULATIONS
 from .parts import Catalogue
 from .quantities import InputError
+from .sky.clutter import covering_of
 
 
 def check_job(job: Job, catalogue: Catalogue) -> None:
@@ -55,6 +56,8 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
         if part.type not in catalogue.parts:
             raise InputError("parts", f"“{part.type}” is not in the catalogue.",
                              "Use a part of the list under Parts.", "part-unknown")  # fmt: skip
+    for antenna in job.antennas:
+        covering_of(antenna.covering)
     for carrier in job.carriers:
         check_modulation(carrier.modulation)
     check_run(job, catalogue)

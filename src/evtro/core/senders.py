@@ -10,11 +10,11 @@ import numpy as np
 from pydantic import Field, field_validator
 
 from . import edits
-from .aim.arrays import free_field_dbuvm, isotropic_dbuv
 from .job import Carrier, In, Job, Latitude, Longitude, Name, Pattern, Relief, Row, Site, Target
 from .job.base import check_pattern
 from .modulation import MODULATIONS
 from .quantities import noise_dbuv
+from .sky.field import free_field_dbuvm, isotropic_dbuv
 from .sky.path import loss_db, pattern_loss_db, sent_toward, way_of
 
 DIPOLE_DBI = 2.15

@@ -10,7 +10,6 @@ from functools import lru_cache
 import numpy as np
 
 from ..antennas import (
-    LIGHT_M_MHZ,
     array_loss_db,
     gain_at_dbi,
     yagi_beamwidth_deg,
@@ -19,8 +18,9 @@ from ..geodesy import Floats
 from ..job import Antenna, Carrier, Job, Obstruction, Relief, Site, Target
 from ..modulation import MODULATIONS
 from ..parts import ArrayType
-from ..quantities import DBM_TO_DBUV, noise_dbuv
+from ..quantities import noise_dbuv
 from ..sky.clutter import entry_loss_db
+from ..sky.field import free_field_dbuvm, isotropic_dbuv
 from ..sky.path import Way, loss_db, pattern_loss_db, relief_for, sent_toward, way_of
 from ..sky.targets import sight_of
 
@@ -186,19 +186,6 @@ def ether_of(job: Job, antenna: Antenna) -> Ether:
     )  # fmt: skip
 
 
-def free_field_dbuvm(erp_kw: Floats, distance_km: float) -> Floats:
-    """Field in free space [dBµV/m] from ERP over a dipole. ITU-R P.525 (from memory)."""
-    return np.asarray(106.9 + 10 * np.log10(erp_kw) - 20 * math.log10(distance_km))
-
-
-def isotropic_dbuv(field_dbuvm: Floats, frequency_mhz: Floats) -> Floats:
-    """Level that an antenna of 0 dBi gives in 75 ohm [dBµV]: flux E²/(120 pi) times
-    lambda²/(4 pi)."""
-    flux_dbm = field_dbuvm - 120 - 10 * math.log10(120 * math.pi) + 30
-    area_db = 10 * np.log10((LIGHT_M_MHZ / frequency_mhz) ** 2 / (4 * math.pi))
-    return np.asarray(flux_dbm + area_db + DBM_TO_DBUV)
-
-
 def polar_loss_db(ether: Ether, upright: bool) -> Floats:
     """Loss of carriers that are sent in the polarisation the elements do not stand for [dB]."""
     return np.where(ether.horizontal == upright, CROSS_POLAR_DB, 0.0)
@@ -220,11 +207,9 @@ def disturbance(
     beside = np.where(apart < half + bandwidth_mhz[None], 10 ** (-NEXT_CHANNEL_DB / 10), 0.0)
     share = np.maximum(overlap, beside)
     np.fill_diagonal(share, 0.0)
-    names = [c.network for c in carriers]
-    for i, a in enumerate(names):
-        for j, b in enumerate(names):
-            if a and a == b and apart[i, j] < 0.01:
-                share[i, j] = 0.0
+    names = np.array([c.network for c in carriers], dtype=object)
+    together = (names[:, None] == names[None]) & (names[:, None] != "") & (apart < 0.01)
+    share[together] = 0.0
     return np.asarray(share)
 
 

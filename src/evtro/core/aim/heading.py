@@ -11,11 +11,11 @@ from ..antennas import array_loss_db
 from ..geodesy import Floats
 from ..job import Antenna
 from ..quantities import noise_dbuv
+from ..sky.field import isotropic_dbuv
 from .arrays import (
     Ether,
     disturbance,
     gain_of,
-    isotropic_dbuv,
     polar_loss_db,
     stands_upright,
     width_of,

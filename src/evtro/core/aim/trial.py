@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -75,7 +75,7 @@ def trial(job: Job, antenna: Antenna, margin_db: float) -> TrialView:
         _hold(job, antenna, hold, margin_db) for hold in job.holds if hold.antenna == antenna.id
     ]
     order = sorted(range(len(rows)), key=lambda i: _score(rows[i]), reverse=True)
-    ranked = [_at_rank(rows[i], order.index(i) + 1) for i in range(len(rows))]
+    ranked = [replace(row, rank=order.index(i) + 1) for i, row in enumerate(rows)]
     read = [r for r in ranked if r.read > 0]
     best = min(read, key=lambda r: r.rank, default=None)
     return TrialView(
@@ -166,10 +166,6 @@ def _score(row: HoldLine) -> tuple[float, ...]:
     levels = [x.read_dbuv for x in row.lines if x.read_dbuv is not None]
     least = row.least_margin_db if row.least_margin_db is not None else -50.0
     return (float(row.good), least, float(np.mean(levels)) if levels else -99.0)
-
-
-def _at_rank(row: HoldLine, rank: int) -> HoldLine:
-    return HoldLine(**{**row.__dict__, "rank": rank})
 
 
 def _words(rows: list[HoldLine], best: HoldLine | None) -> str:

@@ -7,13 +7,14 @@ import math
 
 import numpy as np
 
-from ..aim.arrays import MOBILE, Terminals, gain_of, isotropic_dbuv, terminals, width_of
+from ..aim.arrays import MOBILE, Terminals, gain_of, terminals, width_of
 from ..antennas import array_loss_db
 from ..geodesy import Floats
 from ..job import Antenna, Job, Part
 from ..parts import Catalogue, PartType
 from ..profile import Profile
 from ..quantities import Gauge, InputError, State, gauge
+from ..sky.field import free_field_dbuvm, isotropic_dbuv
 from . import edits
 from .front_words import FrontEnd, Option, fits, said
 from .levels import outlet_rows, solve_job
@@ -149,12 +150,12 @@ def _loud(job: Job, antenna: Antenna, at: Terminals, table: str) -> tuple[Loud, 
     away = job.site.mobile_m or ASSUMED_M
     frequency = ASSUMED_MHZ.get(table, 763.0)
     f = np.array([frequency])
-    field = 106.9 + 10 * math.log10(ASSUMED_ERP_KW) - 20 * math.log10(away / 1000)
+    field = free_field_dbuvm([ASSUMED_ERP_KW], away / 1000)
     off = 0.0
     if job.site.mobile_bearing_deg is not None:
         off = float(array_loss_db(job.site.mobile_bearing_deg - at.heading_deg, width_of(antenna),
                                   antenna.front_back_db))  # fmt: skip
-    level = float(isotropic_dbuv(np.array([field]), f)[0] + gain_of(antenna, f)[0]) - off
+    level = float(isotropic_dbuv(field, f)[0] + gain_of(antenna, f)[0]) - off
     rows.append((f"base station, {away:.0f} m", level, frequency, True))
     where = "in the beam" if job.site.mobile_bearing_deg is None else "in its bearing"
     known = "entered" if job.site.mobile_m is not None else "assumed"

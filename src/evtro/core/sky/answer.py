@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -12,22 +11,16 @@ from ..antennas import dish_beamwidth_deg
 from ..geodesy import look, refraction_deg
 from ..job import (
     Antenna,
-    Carrier,
     Job,
     Obstruction,
-    Relief,
-    SatelliteFeed,
-    Site,
-    Spot,
     Target,
 )
 from ..profile import Profile
 from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
-from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
+from .lines import NOTHING, Survey, TargetSight
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .skyline import (
     Edges,
-    Room,
     Silhouette,
     View,
     clear_of,
@@ -37,56 +30,11 @@ from .skyline import (
     silhouettes,
 )
 from .spots import SpotLine, compare
-from .targets import Sight, arc, field_strength_dbuvm, sight_of
+from .targets import Sight, arc, sight_of
+from .transmitters import transmitter
 
 CLEAR_RESERVE_DEG = 0.5  # how well an inclinometer is read in the hand; common practice, no source
 LOW_DEG = 5.0
-HOPELESS_KM = 150.0  # beyond the horizon only rare weather carries; common practice, no source
-NOTHING = Room(None, None, None, None)
-
-
-@dataclass(frozen=True)
-class Survey:
-    """What the station needs of a job: as long as it stays the same, so does the answer."""
-
-    site: Site
-    obstructions: tuple[Obstruction, ...]
-    targets: tuple[Target, ...]
-    carriers: tuple[Carrier, ...]
-    antennas: tuple[Antenna, ...]
-    feeds: tuple[SatelliteFeed, ...]
-    spots: tuple[Spot, ...]
-    reliefs: tuple[Relief, ...]
-    date: dt.date
-    keep_clear_deg: float
-    keep_clear_two_way_deg: float
-    keep_clear_origin: str
-
-
-@dataclass(frozen=True)
-class TargetSight:
-    """A target on the skyline. `gauge` is its clearance at the end of the years looked ahead, or
-    the rise over the skyline of a transmitter, `now_deg` today's; `closes` the year in which growth
-    closes it; `field_dbuvm` the forecast field of its strongest carrier outdoors, with `loss_db` over
-    free space from `loss_source`; `lifted_deg` what the atmosphere adds to the elevation, stated
-    below 5°."""
-
-    id: str
-    name: str
-    kind: str
-    sight: Sight | None
-    gauge: Gauge
-    now_deg: float | None
-    nearest: str | None
-    nearest_azimuth_deg: float
-    nearest_elevation_deg: float
-    room: Room
-    closes: int | None
-    lifted_deg: float | None
-    field_dbuvm: float | None
-    loss_db: float | None
-    loss_source: str
-    state: State
 
 
 @dataclass(frozen=True)
@@ -190,7 +138,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
                 offered += remedies(wants, i, target.id, job.obstructions, height, years)
             rows.append(row)
         else:
-            rows.append(_transmitter(job, target, sight, now, problems))
+            rows.append(transmitter(job, target, sight, now, problems))
     problems = [_with_remedy(p, offered) for p in problems]
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
     least = min(satellites, key=_slack, default=None)
@@ -326,93 +274,3 @@ def _bare(row: Obstruction, job: Survey) -> bool:
     """Whether a tree that sheds its leaves stands bare on the job's date."""
     winter = (11, 12, 1, 2, 3) if (job.site.latitude_deg or 0.0) >= 0 else (5, 6, 7, 8, 9)
     return row.nature == "leafy" and job.date.month in winter
-
-
-def _transmitter(
-    job: Survey, target: Target, sight: Sight, now: Edges, problems: list[Problem]
-) -> TargetSight:
-    name = target.name
-    own = [c for c in job.carriers if c.target == target.id and c.power > 0]
-    way = way_of(
-        job.site, target, relief_for(job.reliefs, job.site, target), job.obstructions,
-        job.site.mount_height_m, tuple(c.frequency_mhz for c in own),
-        tuple(c.polarisation == "H" for c in own),
-    )  # fmt: skip
-    field, lost, source = None, None, ""
-    if way is not None and own:
-        over = loss_db(way)
-        down = pattern_loss_db(target.pattern, sent_toward(job.site, target))
-        fields = [
-            field_strength_dbuvm(c.power, way.distance_km) - float(over[i]) - down
-            for i, c in enumerate(own)
-        ]
-        best = int(np.argmax(fields))
-        field, lost = fields[best], float(over[best]) + down
-        source = "own figure" if way.own_loss_db is not None else way.ground.words
-    if way is None:
-        problems.append(
-            Problem(
-                "at-site", "sky", "out", name, (f"{name} stands at the house itself",),
-                gauge(sight.distance_km * 1000, "m", low=20.0), ("at least 20 m away",),
-                "geometry of the place",
-                ("Check both positions: one of them was typed twice.",), ref=target.id,
-            )
-        )  # fmt: skip
-        return TargetSight(target.id, name, "transmitter", sight, gauge(None, "deg"), None, None,
-                           sight.azimuth_deg, sight.elevation_deg, NOTHING, None, None, None, None,
-                           "", "out")  # fmt: skip
-    if way.ground.missing and "cover" in way.ground.missing:
-        problems.append(
-            Problem(
-                "terrain-part", "sky", "near", name, (f"The ground toward {name} is known in part",),
-                None, (way.ground.missing,), "the tile's own border",
-                ("Load the tile that covers the rest; until then a smooth earth stands for the ground "
-                 "and the forecast is good to ±10 dB.",), ref=target.id,
-            )
-        )  # fmt: skip
-    clear, nearest, point = 180.0, None, (sight.azimuth_deg, sight.elevation_deg)
-    if now.ids:
-        angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg)[0]
-        k = int(angle.argmin())
-        clear, nearest = float(angle[k]), job.obstructions[k]
-        point = nearest_point(now, k, *point)
-    hidden = clear < 0
-    judged = gauge(clear, "deg", low=0.0)
-    state: State = "near" if hidden or not sight.visible else "in"
-    judged = Gauge(judged.value, "deg", 0.0, None, 0.0, state)
-    if hidden and nearest is not None:
-        problems.append(
-            Problem(
-                "hidden", "sky", "near", name, (f"{nearest.name} hides {name}",), judged,
-                ("line of sight over ", nearest.name), "an edge near by, ITU-R P.526",
-                ("Read it on the roof before promising it: log the spots at Aim, Trial.",),
-                ref=target.id,
-            )
-        )  # fmt: skip
-    elif sight.distance_km > (sight.horizon_km or 0) + HOPELESS_KM:
-        state = "out"
-        problems.append(
-            Problem(
-                "far-beyond", "sky", "out", name, (f"{name} is far beyond the radio horizon",),
-                gauge(sight.distance_km, "km", high=sight.horizon_km),
-                (Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
-                "smooth earth, k = 4/3",
-                ("Nothing steady arrives from there: choose a nearer transmitter, or check the "
-                 "position's signs.",), ref=target.id,
-            )
-        )  # fmt: skip
-    elif not sight.visible:
-        problems.append(
-            Problem(
-                "beyond-horizon", "sky", "near", name, (f"{name} is beyond the radio horizon",),
-                gauge(sight.distance_km, "km", high=sight.horizon_km),
-                (Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
-                "smooth earth, k = 4/3",
-                ("Take another transmitter, raise the antenna, or read it on the roof.",),
-                ref=target.id,
-            )
-        )  # fmt: skip
-    return TargetSight(
-        target.id, name, "transmitter", sight, judged, clear, nearest.id if nearest else None,
-        point[0], point[1], NOTHING, None, None, field, lost, source, state,
-    )  # fmt: skip

@@ -12,10 +12,10 @@ from functools import lru_cache
 import numpy as np
 
 from ..geodesy import Floats, bearing_and_distance
-from ..job import Carrier, Job, Obstruction, Relief, Site, Target
+from ..job import Obstruction, Relief, Site, Target
 from .clutter import clutter_loss_db
 from .diffraction import Diffraction, delta_bullington, edge_loss_db, edge_parameter
-from .targets import radio_horizon_km, sight_of
+from .targets import EFFECTIVE_EARTH_KM, radio_horizon_km
 
 AT_SITE_KM = 0.02
 SMOOTH_STEPS = 120
@@ -169,7 +169,9 @@ def way_of(
     over = delta_bullington(
         ground.distance_km, ground.ground_m, antenna, target.height_m, f, np.array(horizontal)
     )
-    rise = math.degrees((target.height_m - antenna) / 1000 / distance - distance / 16_989.0)
+    rise = math.degrees(
+        (target.height_m - antenna) / 1000 / distance - distance / (2 * EFFECTIVE_EARTH_KM)
+    )
     near, name = near_loss_db(obstructions, float(bearing), distance, rise, above_ground_m, f,
                               ground.known)  # fmt: skip
     clutter = (
@@ -213,14 +215,3 @@ def sent_toward(site: Site, target: Target) -> float:
         site.latitude_deg or 0.0, site.longitude_deg or 0.0,
     )  # fmt: skip
     return float(back)
-
-
-def way_to(job: Job, target: Target, carriers: list[Carrier], above_ground_m: float) -> Way | None:
-    """The way to a transmitter of a job for some of its carriers."""
-    if sight_of(job.site, target) is None:
-        return None
-    return way_of(
-        job.site, target, relief_for(job.reliefs, job.site, target), job.obstructions,
-        above_ground_m, tuple(c.frequency_mhz for c in carriers),
-        tuple(c.polarisation == "H" for c in carriers),
-    )  # fmt: skip

@@ -8,10 +8,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from ..antennas import LIGHT_M_MHZ
 from ..geodesy import bearing_and_distance, look
 from ..job import Job, Site, Target
-from ..quantities import DBM_TO_DBUV
 
 EFFECTIVE_EARTH_KM = 6371.0 * 4 / 3
 
@@ -57,22 +55,6 @@ def sight_of(site: Site, target: Target) -> Sight | None:
 def radio_horizon_km(height1_m: float, height2_m: float) -> float:
     """Radio horizon over smooth earth, k = 4/3 [km]: 4.12 (√h1 + √h2), h in metres above sea."""
     return 4.12 * (math.sqrt(max(height1_m, 0.0)) + math.sqrt(max(height2_m, 0.0)))
-
-
-def field_strength_dbuvm(erp_kw: float, distance_km: float) -> float:
-    """Field in free space [dBµV/m] from ERP over a dipole. Reference: ITU-R P.525 (from memory)."""
-    return 106.9 + 10 * math.log10(erp_kw) - 20 * math.log10(distance_km)
-
-
-def terminal_level_dbuv(field_dbuvm: float, gain_dbi: float, frequency_mhz: float) -> float:
-    """Level at the antenna's 75 ohm terminals [dBµV] from a field strength.
-
-    Power is flux times effective area, E²/(120 pi) x G lambda²/(4 pi).
-    """
-    wavelength_m = LIGHT_M_MHZ / frequency_mhz
-    flux_dbm = field_dbuvm - 120 - 10 * math.log10(120 * math.pi) + 30
-    area_db = gain_dbi + 10 * math.log10(wavelength_m**2 / (4 * math.pi))
-    return flux_dbm + area_db + DBM_TO_DBUV
 
 
 @lru_cache(maxsize=64)

@@ -10,6 +10,7 @@ from evtro.core import edits
 from evtro.core.aim.detail import AimDetail, detail, learned_zero
 from evtro.core.job import Job, Preset, SatelliteFeed
 from evtro.core.quantities import InputError
+from evtro.core.sky.clutter import covering_of
 
 from ..common import (
     MADE,
@@ -44,6 +45,8 @@ def change_antenna(
     desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: AntennaPatch
 ) -> Response:
     """Change an antenna."""
+    if body.covering is not None:
+        covering_of(body.covering)
     return change_row(desk, job_id, seen, "antennas", row_id, body)
 
 

@@ -1,0 +1,223 @@
+"""The way to each transmitter: the picture of the ground, what it costs, what arrives."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..aim.arrays import (
+    Ether,
+    Terminals,
+    ether_of,
+    terminals,
+)
+from ..channels import channel_of
+from ..geomagnetism import declination_deg
+from ..job import Antenna, Job
+from ..modulation import MODULATIONS
+from ..profile import Profile
+from ..quantities import Gauge, InputError, gauge, noise_dbuv
+from ..sky import path
+from ..sky.diffraction import bulge_m, fresnel_radius_m
+from ..sky.path import Way as Path_
+
+PICTURE_POINTS = 240
+
+
+@dataclass(frozen=True)
+class MuxLine:
+    """A multiplex at the antenna's terminals. `level_dbuv` is read where `read` says so."""
+
+    carrier: str
+    name: str
+    rf_channel: int | None
+    label: str
+    services: int
+    frequency_mhz: float
+    polarisation: str
+    erp_kw: float
+    free_dbuvm: float
+    lost_db: float
+    entry_db: float
+    field_dbuvm: float
+    level_dbuv: float
+    forecast_dbuv: float
+    read: bool
+    spread_db: float
+    cn_db: float
+    interference_db: float
+    modulation: str
+    wanted_cn_db: float
+    mild_echoes_db: float | None
+    strong_echoes_db: float | None
+    margin: Gauge
+
+
+@dataclass(frozen=True)
+class PathView:
+    """The way to a transmitter. Picture arrays are rows of distance [km] and heights above sea [m]:
+    the ground raised by the earth's curve; the ray; the border of the first Fresnel zone below it
+    at `zone_mhz`. `clear_share` is how much of the zone's radius is free where it is least."""
+
+    target: str
+    name: str
+    wanted: bool
+    bearing_deg: float
+    compass_deg: float | None
+    distance_km: float
+    horizon_km: float
+    house_m: float
+    antenna_m: float
+    mast_m: float
+    known: bool
+    source: str
+    missing: str
+    own_loss_db: float | None
+    ground: list[tuple[float, float, float]]
+    ray: list[tuple[float, float]]
+    zone: list[tuple[float, float]]
+    zone_mhz: float
+    clear_share: float
+    clear_km: float
+    in_sight: bool
+    edge_km: float
+    edge_above_m: float
+    terrain_db: float
+    near_db: float
+    near_name: str
+    clutter_db: float
+    pattern_db: float
+    spread_db: float
+    antenna: str | None
+    antenna_name: str
+    muxes: list[MuxLine]
+    words: str
+    height_note: str
+
+
+@dataclass(frozen=True)
+class Paths:
+    """Every transmitter's way, the wanted ones first."""
+
+    paths: list[PathView]
+    surroundings: str
+    small_antenna: str
+
+
+def paths(job: Job, profile: Profile) -> Paths:
+    """The ways to all transmitters of a job, each as the antenna that hears it best has it."""
+    arrays = [a for a in job.antennas if a.kind == "array"]
+    heard = [(a, t) for a in arrays if (t := terminals(job, a)) is not None]
+    plain = Antenna(id="a0", kind="array", name="a half-wave dipole", gain_dbi=2.15, beamwidth_deg=360,
+                    front_back_db=0)  # fmt: skip
+    views = []
+    sends = [t for t in job.targets if t.kind == "transmitter"]
+    for target in sorted(sends, key=lambda t: not t.wanted):
+        best = max(
+            ((a, t) for a, t in heard if any(c.target == target.id for c in t.ether.carriers)),
+            key=lambda at: (at[0].target == target.id, _strength(at[1], target.id)),
+            default=None,
+        )
+        if best is None:
+            ether = ether_of(job, plain)
+            at = _straight(job, plain, target.id, ether)
+            if at is None:
+                continue
+            best = (plain, at)
+        views.append(_path(job, profile, target.id, *best))
+    return Paths(views, job.site.surroundings, profile.small_antenna)
+
+
+def _strength(at: Terminals, target: str) -> float:
+    return max(
+        float(at.level_dbuv[i]) for i, c in enumerate(at.ether.carriers) if c.target == target
+    )
+
+
+def _straight(job: Job, antenna: Antenna, target: str, ether: Ether) -> Terminals | None:
+    bearings = [
+        float(ether.bearing_deg[i]) for i, c in enumerate(ether.carriers) if c.target == target
+    ]
+    if not bearings:
+        return None
+    return terminals(job, antenna.model_copy(update={"heading_deg": bearings[0], "target": target}))
+
+
+def _path(job: Job, profile: Profile, key: str, antenna: Antenna, at: Terminals) -> PathView:
+    target = next(t for t in job.targets if t.id == key)
+    way = next(w for w in at.ether.ways if w.target == key)
+    rows = [i for i, c in enumerate(at.ether.carriers) if c.target == key]
+    waves = [at.ether.carriers[i].frequency_mhz for i in rows]
+    middle = sorted(waves)[len(waves) // 2]
+    of = sorted(range(len(waves)), key=lambda i: waves[i])[len(waves) // 2]
+    d = np.array(way.ground.distance_km)
+    raised = np.array(way.ground.ground_m) + bulge_m(d, d[-1] - d)
+    ray = way.antenna_m + (target.height_m - way.antenna_m) * d / d[-1]
+    inside = slice(1, -1)
+    radius = np.zeros_like(d)
+    radius[inside] = fresnel_radius_m(d[inside], d[-1] - d[inside], middle)
+    share = (ray[inside] - raised[inside]) / radius[inside]
+    least = int(share.argmin())
+    keep = np.unique(np.linspace(0, len(d) - 1, PICTURE_POINTS).round().astype(int))
+    keep = np.unique(np.append(keep, least + 1))
+    down = path.pattern_loss_db(target.pattern, path.sent_toward(job.site, target))
+    compass = None
+    if job.site.latitude_deg is not None and job.site.longitude_deg is not None:
+        try:
+            compass = (way.bearing_deg - declination_deg(
+                job.site.latitude_deg, job.site.longitude_deg, job.site.height_m, job.date)) % 360  # fmt: skip
+        except InputError:
+            compass = None
+    off = way.house_m - job.site.height_m
+    note = (
+        f"The tile has the house at {way.house_m:.0f} m, the job at {job.site.height_m:.0f} m: check the position."
+        if way.ground.known and abs(off) > 15
+        else ""
+    )
+    return PathView(
+        key, target.name, target.wanted, way.bearing_deg, compass, way.distance_km, way.horizon_km,
+        way.house_m, way.antenna_m, target.height_m, way.ground.known, way.ground.words,
+        way.ground.missing, way.own_loss_db,
+        [(float(d[i]), way.ground.ground_m[i], float(raised[i])) for i in keep],
+        [(0.0, way.antenna_m), (way.distance_km, target.height_m)],
+        [(float(d[i]), float(ray[i] - radius[i])) for i in keep],
+        middle, float(share[least]), float(d[inside][least]), way.diffraction.in_sight,
+        way.diffraction.edge_km, way.diffraction.edge_above_m, float(way.diffraction.loss_db[of]),
+        float(way.near_db[of]), way.near_name, float(way.clutter_db[of]), down, way.spread_db,
+        None if antenna.id == "a0" else antenna.id, antenna.name,
+        [mux(profile, at, i) for i in rows], _words(way, float(share[least])), note,
+    )  # fmt: skip
+
+
+def mux(profile: Profile, at: Terminals, i: int) -> MuxLine:
+    carrier, ether = at.ether.carriers[i], at.ether
+    kind = MODULATIONS[carrier.modulation]
+    noise_only = float(at.level_dbuv[i]) - noise_dbuv(carrier.bandwidth_mhz)
+    cn = float(at.cn_db[i])
+    margin = gauge(cn - kind.cn_db, "db", low=profile.margin_db, reserve=float(at.spread_db[i]))
+    return MuxLine(
+        carrier.id, carrier.name, channel_of(carrier.frequency_mhz, profile.channels), carrier.label,
+        max(len(carrier.services), 1), carrier.frequency_mhz, carrier.polarisation, carrier.power,
+        float(ether.free_dbuvm[i]), float(ether.loss_db[i]), float(ether.entry_db[i]),
+        float(ether.field_dbuvm[i]), float(at.level_dbuv[i]), float(at.forecast_dbuv[i]),
+        bool(at.read[i]), float(at.spread_db[i]), cn, noise_only - cn, carrier.modulation, kind.cn_db,
+        kind.mild_echoes_db, kind.strong_echoes_db, margin,
+    )  # fmt: skip
+
+
+def _words(way: Path_, share: float) -> str:
+    if way.own_loss_db is not None:
+        return f"Own figure: {way.own_loss_db:g} dB over free space, in place of the forecast."
+    over = way.diffraction
+    if not over.in_sight:
+        return (
+            f"Over an edge at {over.edge_km:.1f} km that stands {over.edge_above_m:.0f} m above the ray: "
+            "delta-Bullington, ITU-R P.526, which makes one hill dearer than a bare knife edge."
+        )
+    if share < 0.6:
+        return (
+            f"In sight, but only {max(share, 0) * 100:.0f} % of the Fresnel zone's radius is free where 60 % "
+            "would cost nothing."
+        )
+    return "In sight, with 60 % of the first Fresnel zone free: free space."
