@@ -12,7 +12,7 @@ from evtro.core import edits
 from evtro.core.aim.arrays import duty_of, ether_of, heading_of, terminals
 from evtro.core.aim.heading import bare_beyond, best_of, compare, preamplified, services_of, sweep
 from evtro.core.aim.trial import trial
-from evtro.core.answers import work_out
+from evtro.core.answers import sheet_of, work_out
 from evtro.core.antennas import array_loss_db, gain_at_dbi
 from evtro.core.coax.company import company_problems
 from evtro.core.coax.front_end import front_end, with_front
@@ -775,3 +775,51 @@ def test_an_empty_job_asks_for_nothing_and_breaks_nothing() -> None:
     assert array_detail(job, CATALOGUE, EUROPE, solved, antenna) is None
     assert front_end(job, CATALOGUE, EUROPE, antenna) is None
     assert trial(job, antenna, 3.0).holds == []
+
+
+def test_antennas_of_a_combiner_stand_clear_of_each_other() -> None:
+    answers, _ = work_out(mill_loft(), CATALOGUE, EUROPE)
+    place = {p.part: p for p in answers.coax.layout.places}
+    assert abs(place["p1"].top - place["p2"].top) > 3
+    assert place["p3"].in_rows == sorted(place["p3"].in_rows)
+    assert place["p3"].out_rows == [pytest.approx(sum(place["p3"].in_rows) / 2)]
+
+
+def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
+    loft, _ = work_out(mill_loft(), CATALOGUE, EUROPE)
+    roof, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    first = loft.steps["aim"][0]
+    assert first.danger == "Loft"
+    assert first.gate
+    assert roof.steps["aim"][0].danger == "Edge of the roof"
+    spots = next(s for s in roof.steps["aim"] if s.key == "aim.a1.spots")
+    assert spots.figure is not None
+    assert spots.figure.value == 3
+    assert spots.measure is not None
+    assert spots.measure.state == "in"
+    leave, _ = work_out(larch_street(), CATALOGUE, AMERICA)
+    off = next(s for s in leave.steps["coax"] if s.key == "coax.company-off")
+    assert off.danger
+    assert off.gate
+    assert not any(s.key.startswith("coax.company") for s in roof.steps["coax"])
+    scan = next(s for s in loft.steps["handover"] if s.key == "handover.scan")
+    assert scan.figure is not None
+    assert scan.figure.value == 11
+
+
+def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
+    farm = edits.take_hold(harrow_farm(), "d2")
+    answers, _ = work_out(farm, CATALOGUE, EUROPE)
+    text = {s.title: " ".join(f"{x.label} {x.text}" for x in s.lines)
+            for s in sheet_of(farm, CATALOGUE, EUROPE, answers)}  # fmt: skip
+    assert "not needed here" in text["Job"]
+    assert "West gable, the best of 3" in text["Aim"]
+    assert "9 found, tuner set to antenna" in text["Scans"]
+    street = larch_street()
+    answers, _ = work_out(street, CATALOGUE, AMERICA)
+    line = next(
+        s
+        for s in sheet_of(street, CATALOGUE, AMERICA, answers)
+        if s.title == "Cable company's line"
+    )
+    assert "still on" in " ".join(x.text for x in line.lines)

@@ -11,6 +11,7 @@ from ..parts import Catalogue, PartType
 from .plant import part_type
 
 FLOOR_GAP = 0.25
+ANTENNA_ROWS = 3.2  # between antennas that meet in a combiner, in rows
 INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 
 
@@ -89,6 +90,10 @@ def _in_rows(kind: PartType, outs: list[float | None], top: float, bottom: float
         return [o if o is not None else spare + i for i, o in enumerate(outs)]
     if kind.inputs <= 1:
         return [(top + bottom) / 2] * kind.inputs
+    if kind.kind == "combiner":
+        # Antennas stand over one another, each with its name below: its lines need the room.
+        middle, half = (top + bottom) / 2, ANTENNA_ROWS * (kind.inputs - 1) / 2
+        return [float(r) for r in np.linspace(middle - half, middle + half, kind.inputs)]
     need = INPUT_ROWS * (kind.inputs - 1)
     inset = max((bottom - top - 1.6 * need) / 2, 0.0)
     rows = np.linspace(top + inset, max(bottom - inset, top + need), kind.inputs)

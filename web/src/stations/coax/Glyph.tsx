@@ -49,6 +49,13 @@ export function Glyph({
         <path d="M-5 -3h10M-5 3h4m2 0h4" stroke="var(--color-ink)" strokeWidth="2" />
       </g>
     );
+  if (kind === "line")
+    return (
+      <g>
+        <rect x="-14" y="-11" width="24" height="22" {...box} />
+        <path d="M-34 0H-14M-8 -4h12M-8 4h12" {...line} />
+      </g>
+    );
   if (kind === "filter")
     return (
       <g>

@@ -20,7 +20,7 @@ export type NodeProps = {
 
 export const isBar = (part?: PartView) =>
   part != null &&
-  ["grounding_block", "arrester", "splitter", "tap", "multiswitch"].includes(part.kind);
+  ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner"].includes(part.kind);
 export const barWidth = (part?: PartView) =>
   part?.kind === "multiswitch" || part?.kind === "splitter" ? 30 : 8;
 
