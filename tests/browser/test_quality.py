@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser, Error, Page
 
 from tests.server import Server
 
@@ -61,8 +61,18 @@ def test_no_system_font_is_used(page: Page, view: str) -> None:
     root = tools.send("DOM.getDocument", {"depth": -1})["root"]["nodeId"]
     nodes = tools.send("DOM.querySelectorAll", {"nodeId": root, "selector": "body *"})["nodeIds"]
     used: dict[str, float] = {}
+    gone = 0
     for node in nodes:
-        for font in tools.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]:
+        try:
+            fonts = tools.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]
+        except Error as error:
+            # An answer that came late has drawn this place anew.
+            if "Could not find node" not in str(error):
+                raise
+            gone += 1
+            continue
+        for font in fonts:
             used[font["familyName"]] = used.get(font["familyName"], 0) + font["glyphCount"]
     strange = {n: c for n, c in used.items() if not any(n.startswith(s) for s in SHIPPED)}
     assert not strange
+    assert gone < len(nodes) / 2

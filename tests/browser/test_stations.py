@@ -163,15 +163,13 @@ def test_the_sheet_is_printed_as_it_stands(page: Page, job: str) -> None:
 
 
 def test_csv_in_through_the_interface(page: Page, job: str) -> None:
-    page.goto(f"{job}/sky")
-    page.get_by_role("button", name="3 carriers").click()
-    page.get_by_role("button", name="Import transmitters").click()
-    page.get_by_label("CSV file").set_input_files(
+    page.goto(f"{job}/sky?page=senders")
+    page.get_by_label("List of transmitters").set_input_files(
         {"name": "t.csv", "mimeType": "text/csv",
          "buffer": b"name,latitude_deg,longitude_deg,height_m\nSloe Head,53.1,-9.3,210\n"}
     )  # fmt: skip
-    expect(page.get_by_label("Targets", exact=True)).to_contain_text("Sloe Head")
-    page.get_by_label("CSV file").set_input_files(
+    expect(page.get_by_role("region", name="Answer")).to_contain_text("of4")
+    page.get_by_label("List of transmitters").set_input_files(
         {"name": "t.csv", "mimeType": "text/csv", "buffer": b"name,latitude_deg\nSloe Head,53.1\n"}
     )
     expect(page.get_by_role("alert")).to_contain_text("column longitude_deg is missing")

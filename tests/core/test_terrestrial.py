@@ -178,6 +178,33 @@ def test_a_profile_of_another_place_does_not_count() -> None:
     assert relief_for(job.reliefs, moved, job.targets[0]) is None
 
 
+def test_the_sky_says_which_transmitter_the_ground_hides() -> None:
+    answers, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    hidden = [p for p in answers.sky.problems if p.code == "behind-ground"]
+    assert [p.ref for p in hidden] == ["t2"]
+    assert {t.name: t.state for t in answers.sky.targets} == {
+        "Staunmoor": "in",
+        "Cold Brae": "near",
+    }
+    own = edits.change_row(harrow_farm(), "targets", "t2", {"own_loss_db": 20.0})
+    assert not any(
+        p.code == "behind-ground" for p in work_out(own, CATALOGUE, EUROPE)[0].sky.problems
+    )
+
+
+def test_what_an_antenna_brings_too_weakly_is_named() -> None:
+    short = next(p for p in work_out(harrow_farm(), CATALOGUE, EUROPE)[0].aim.problems)
+    assert short.code == "terminals-short"
+    assert "mux B1, mux B2, mux B3" in str(short.title[0])
+    turned = _changed(harrow_farm(), "a1", heading_deg=294.0)
+    assert work_out(turned, CATALOGUE, EUROPE)[0].aim.problems == []
+    away = _changed(harrow_farm(), "a1", heading_deg=160.0, front_back_db=40.0, beamwidth_deg=15.0)
+    quiet = away.model_copy(
+        update={"carriers": tuple(c.model_copy(update={"power": 1e-4}) for c in away.carriers)}
+    )
+    assert next(p for p in work_out(quiet, CATALOGUE, EUROPE)[0].aim.problems).state == "out"
+
+
 def test_the_hill_costs_and_the_open_way_does_not() -> None:
     found = {p.name: p for p in paths(harrow_farm(), EUROPE).paths}
     assert found["Staunmoor"].in_sight
@@ -705,7 +732,8 @@ def _codes(job: Job) -> set[str]:
 
 def test_what_is_wrong_with_an_antenna_is_said() -> None:
     job = harrow_farm()
-    assert _codes(job) == set()
+    assert _codes(job) == {"terminals-short"}
+    assert _codes(mill_loft()) == set()
     assert "band" in _codes(_changed(job, "a1", low_mhz=174.0, high_mhz=230.0))
     assert "no-heading" in _codes(_changed(job, "a1", target=None))
     assert "covering" in _codes(_changed(job, "a1", standing="loft", covering="foil"))

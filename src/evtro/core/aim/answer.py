@@ -125,8 +125,9 @@ def sight_line(azimuth_deg: float, sky: SkyAnswer) -> str:
     return f"Sight it {abs(best[0]):.1f}° {side} of {best[1]}."
 
 
-def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
-    """Set-up figures of every antenna that has a target."""
+def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
+    """Set-up figures of every antenna that has a target. A terrestrial service counts with
+    `margin_db` over its threshold."""
     problems: list[Problem] = []
     declination = _declination(job, job.date, problems)
     targets = {t.id: t for t in job.targets}
@@ -149,7 +150,7 @@ def work_out(job: Job, sky: SkyAnswer) -> AimAnswer:
                 aims.append(_aim(job, antenna, top[0], top[1], declination, sky))
     first = aims[0] if aims else None
     problems += rig.problems(job.rig)
-    problems += array_problems(job)
+    problems += array_problems(job, margin_db)
     problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
     return AimAnswer(
         aims,

@@ -3,17 +3,20 @@ the neighbour's ground."""
 
 from __future__ import annotations
 
+import numpy as np
+
 from ..job import Antenna, Job
 from ..quantities import Problem, Quantity, gauge
 from ..sky.clutter import COVERINGS
-from .arrays import heading_of
+from .arrays import duty_of, heading_of, terminals
 
 BAND_ORIGIN = "the antenna's data sheet, typical of its class"
 
 
-def array_problems(job: Job) -> list[Problem]:
+def array_problems(job: Job, margin_db: float) -> list[Problem]:
     """Problems of all terrestrial antennas, and of the leave to put them up."""
     found = [p for a in job.antennas if a.kind == "array" for p in _of(job, a)]
+    found += [p for a in job.antennas if (p := _short(job, a, margin_db)) is not None]
     outside = any(a.standing == "outdoors" for a in job.antennas)
     if job.site.consent == "refused" and outside:
         found.append(
@@ -22,6 +25,30 @@ def array_problems(job: Job) -> list[Problem]:
                     ("Try the loft or indoors, or show the rule that protects small antennas.",))
         )  # fmt: skip
     return found
+
+
+def _short(job: Job, antenna: Antenna, margin_db: float) -> Problem | None:
+    """What an antenna brings too weakly at its terminals, whatever hangs behind them."""
+    at = terminals(job, antenna)
+    if at is None:
+        return None
+    mine = duty_of(job, antenna, at.ether).wanted
+    over = at.cn_db - at.ether.wanted_db
+    weak = [i for i in np.flatnonzero(mine) if over[i] < margin_db]
+    if not weak:
+        return None
+    worst = min(weak, key=lambda i: over[i])
+    names = ", ".join(at.ether.carriers[i].name for i in weak[:4])
+    more = f" and {len(weak) - 4} more" if len(weak) > 4 else ""
+    return Problem(
+        "terminals-short", "aim", "near" if len(weak) < mine.sum() else "out", antenna.name,
+        (f"{antenna.name} brings {names}{more} too weakly",),
+        gauge(float(over[worst]), "db", low=margin_db, reserve=0.0),
+        (Quantity(margin_db, "db", 0), " over the threshold at its own terminals"),
+        "forecast, or what was read at the spot",
+        ("See Heading for one that brings more, Which antenna for more gain, Trial for a better spot.",),
+        ref=antenna.id,
+    )  # fmt: skip
 
 
 def _of(job: Job, antenna: Antenna) -> list[Problem]:

@@ -66,7 +66,8 @@ def transmitter(
         point = nearest_point(now, k, *point)
     hidden = clear < 0
     judged = gauge(clear, "deg", low=0.0)
-    state: State = "near" if hidden or not sight.visible else "in"
+    behind = way.ground.known and not way.diffraction.in_sight and way.own_loss_db is None
+    state: State = "near" if hidden or behind or not sight.visible else "in"
     judged = Gauge(judged.value, "deg", 0.0, None, 0.0, state)
     if hidden and nearest is not None:
         problems.append(
@@ -74,6 +75,19 @@ def transmitter(
                 "hidden", "sky", "near", name, (f"{nearest.name} hides {name}",), judged,
                 ("line of sight over ", nearest.name), "an edge near by, ITU-R P.526",
                 ("Read it on the roof before promising it: log the spots at Aim, Trial.",),
+                ref=target.id,
+            )
+        )  # fmt: skip
+    elif behind and sight.visible:
+        edge = way.diffraction
+        problems.append(
+            Problem(
+                "behind-ground", "sky", "near", name, (f"The ground hides {name}",),
+                gauge(edge.edge_above_m, "m", high=0.0),
+                ("ray free, its edge at ", Quantity(edge.edge_km, "km")),
+                "ITU-R P.526 over the profile",
+                ("It costs ", Quantity(float(edge.loss_db.max(initial=0.0)), "db", 0),
+                 ". Read it on site before promising it; see Way and ground."),
                 ref=target.id,
             )
         )  # fmt: skip

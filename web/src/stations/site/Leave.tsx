@@ -32,7 +32,7 @@ export function Leave() {
           />
         </span>
         <TextField
-          label="Answer on leave"
+          label="Who said so"
           value={site.consent_note ?? ""}
           width={420}
           placeholder="who said what, and when"
