@@ -851,3 +851,8 @@ def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
         if s.title == "Cable company's line"
     )
     assert "still on" in " ".join(x.text for x in line.lines)
+
+
+def test_the_plan_of_the_site_shows_only_what_is_wanted() -> None:
+    answers, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    assert [r.name for r in answers.site.rays] == ["Staunmoor", "Cold Brae"]

@@ -15,7 +15,7 @@ from ..antennas import (
     yagi_beamwidth_deg,
 )
 from ..geodesy import Floats
-from ..job import Antenna, Carrier, Job, Obstruction, Relief, Site, Target
+from ..job import Antenna, Carrier, Heard, Job, Obstruction, Relief, Site, Target
 from ..modulation import MODULATIONS
 from ..parts import ArrayType
 from ..quantities import noise_dbuv
@@ -34,7 +34,7 @@ METER_SPREAD_DB = 2.0  # a hand-held meter at the antenna; common practice, no s
 MOBILE = "Mobile"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Ether:
     """Every terrestrial carrier of a job as it arrives at one antenna's place, in arrays of one
     length: frequency and bandwidth [MHz], bearing [deg], field strength [dBµV/m], spread [dB],
@@ -228,7 +228,14 @@ def terminals(job: Job, antenna: Antenna) -> Terminals | None:
     heading = heading_of(job, antenna)
     if heading is None or antenna.kind != "array":
         return None
-    ether = ether_of(job, antenna)
+    heard = tuple(h for h in job.heard if h.hold == antenna.hold) if antenna.hold else ()
+    return _terminals(ether_of(job, antenna), antenna, heading, heard)
+
+
+@lru_cache(maxsize=64)
+def _terminals(
+    ether: Ether, antenna: Antenna, heading: float, heard: tuple[Heard, ...]
+) -> Terminals:
     loss = array_loss_db(ether.bearing_deg - heading, width_of(antenna), antenna.front_back_db)
     forecast = (
         isotropic_dbuv(ether.field_dbuvm, ether.frequency_mhz)
@@ -238,13 +245,13 @@ def terminals(job: Job, antenna: Antenna) -> Terminals | None:
     noise = np.array([noise_dbuv(b) for b in ether.bandwidth_mhz])
     level, spread, read = forecast.copy(), ether.spread_db.copy(), np.zeros(len(forecast), bool)
     ratio = np.full(len(forecast), np.nan)
-    rows = {h.carrier: h for h in job.heard if h.hold == antenna.hold} if antenna.hold else {}
+    rows = {h.carrier: h for h in heard}
     for i, carrier in enumerate(ether.carriers):
-        heard = rows.get(carrier.id)
-        if heard is not None and heard.level_dbuv is not None:
-            level[i], spread[i], read[i] = heard.level_dbuv, METER_SPREAD_DB, True
-        if heard is not None and heard.cn_db is not None:
-            ratio[i] = heard.cn_db
+        said = rows.get(carrier.id)
+        if said is not None and said.level_dbuv is not None:
+            level[i], spread[i], read[i] = said.level_dbuv, METER_SPREAD_DB, True
+        if said is not None and said.cn_db is not None:
+            ratio[i] = said.cn_db
     share = disturbance(ether.carriers, ether.frequency_mhz, ether.bandwidth_mhz)
     unwanted = 10 * np.log10(10 ** (noise / 10) + (10 ** (level / 10)) @ share)
     cn = np.where(np.isnan(ratio), level - unwanted, np.minimum(ratio, level - noise))

@@ -82,7 +82,11 @@ def work_out(job: Job) -> SiteAnswer:
         if row.distance_m <= 120:
             reach = max(reach, depth)
     known = sights(job)
-    rays = [Ray(t.name, t.kind, known[t.id].azimuth_deg) for t in job.targets if t.id in known]
+    rays = [
+        Ray(t.name, t.kind, known[t.id].azimuth_deg)
+        for t in job.targets
+        if t.id in known and t.wanted
+    ]
     problems: list[Problem] = []
     placed = site.latitude_deg is not None and site.longitude_deg is not None
     if not placed:
