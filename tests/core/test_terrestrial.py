@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core import edits
-from evtro.core.aim.arrays import duty_of, ether_of, heading_of, terminals
+from evtro.core.aim.arrays import disturbance, duty_of, ether_of, heading_of, terminals
 from evtro.core.aim.heading import bare_beyond, best_of, compare, preamplified, services_of, sweep
 from evtro.core.aim.trial import trial
 from evtro.core.answers import sheet_of, work_out
@@ -856,3 +856,13 @@ def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
 def test_the_plan_of_the_site_shows_only_what_is_wanted() -> None:
     answers, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
     assert [r.name for r in answers.site.rays] == ["Staunmoor", "Cold Brae"]
+
+
+def test_a_wide_carrier_puts_only_its_part_into_a_narrow_one() -> None:
+    radio = mill_loft().carriers[3]
+    wide = radio.model_copy(update={"id": "c9", "bandwidth_mhz": 7.68})
+    f = np.array([211.648, 211.648])
+    share = disturbance((radio, wide), f, np.array([1.536, 7.68]))
+    assert share[1, 0] == pytest.approx(0.2)
+    assert share[0, 1] == pytest.approx(1.0)
+    assert share[0, 0] == share[1, 1] == 0.0

@@ -201,9 +201,9 @@ def disturbance(
     """
     apart = np.abs(frequency_mhz[:, None] - frequency_mhz[None])
     half = (bandwidth_mhz[:, None] + bandwidth_mhz[None]) / 2
-    overlap = np.clip(
-        (half - apart) / np.minimum(bandwidth_mhz[:, None], bandwidth_mhz[None]), 0, 1
-    )
+    # The part of the disturber's power that falls into the other's band.
+    least = np.minimum(bandwidth_mhz[:, None], bandwidth_mhz[None])
+    overlap = np.clip(half - apart, 0, least) / bandwidth_mhz[:, None]
     beside = np.where(apart < half + bandwidth_mhz[None], 10 ** (-NEXT_CHANNEL_DB / 10), 0.0)
     share = np.maximum(overlap, beside)
     np.fill_diagonal(share, 0.0)

@@ -15,7 +15,7 @@ from .arrays import METER_SPREAD_DB, Terminals, heading_of, height_of, terminals
 STRONG_DB = (
     12.0  # above what the ratio wants: noise cannot be the reason; common practice, no source
 )
-ECHO_LOSS_DB = 8.0  # quality this far below what the level allows is no noise; common practice
+ECHO_LOSS_DB = 10.0  # below what the level allows, the meter's own noise included; common practice
 
 
 @dataclass(frozen=True)
