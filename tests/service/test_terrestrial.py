@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -226,6 +227,15 @@ def test_a_tile_is_sent_read_and_taken_off(client: TestClient, tmp_path: Path) -
     assert client.delete(f"/api/tiles/{tile['id']}").json() == {"tiles": []}
     assert not Path(tile["path"]).exists()
     assert farm("GET", "/paths")["paths"][0]["known"]
+
+
+def test_a_demo_that_was_moved_finds_its_tile_at_the_new_place(tiled: TestClient) -> None:
+    library = tiled.app.state.desk.library  # type: ignore[attr-defined]
+    library.add_tile(replace(demo_tile(), path="/moved/orrick.tif"))
+    assert [t.path for t in library.tiles()] == ["/moved/orrick.tif"]
+    library.add_tile(demo_tile())
+    library.add_tile(replace(demo_tile(), id="other"))
+    assert [(t.id, t.path) for t in library.tiles()] == [("other", str(TILE))]
 
 
 @pytest.mark.parametrize(("name", "data", "code"), [("a.tif", b"nothing", "tile-wrong"), ("a.tif", b"", "file-empty"),

@@ -85,12 +85,10 @@ class Library:
     def add_tile(self, row: TileRow) -> None:
         """Take a tile in; the same file again replaces it."""
         with self._jobs.transaction() as db:
+            # The same file or the same id again takes the place of what stood there.
             db.execute(
-                "INSERT INTO tile (id, name, path, format, west, south, east, north, step_m) "
-                "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (path) DO UPDATE SET "
-                "name = excluded.name, format = excluded.format, west = excluded.west, "
-                "south = excluded.south, east = excluded.east, north = excluded.north, "
-                "step_m = excluded.step_m",
+                "INSERT OR REPLACE INTO tile (id, name, path, format, west, south, east, north, step_m) "
+                "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
                 (row.id, row.name, row.path, row.format, row.west, row.south, row.east, row.north,
                  row.step_m),
             )  # fmt: skip

@@ -25,6 +25,13 @@ export function ProfilePicture({
   const span = Math.max(top - low, 20);
   const x = scaleLinear([0, path.distance_km], [LEFT, width - RIGHT]);
   const y = scaleLinear([low - span * 0.12, top + span * 0.1], [height - BASE, TOP]);
+  // The rules stand at round figures of the units that are shown.
+  const us = at.units === "us";
+  const along = scaleLinear([0, us ? path.distance_km / 1.609344 : path.distance_km], x.range());
+  const heights = scaleLinear(
+    y.domain().map((v) => (us ? v / 0.3048 : v)),
+    y.range(),
+  );
   const taller =
     (height - TOP - BASE) / (span * 1.22) / ((width - LEFT - RIGHT) / (path.distance_km * 1000));
   const ground = path.ground.map((g) => `${x(g[0]!).toFixed(1)} ${y(g[2]!).toFixed(1)}`);
@@ -53,11 +60,17 @@ export function ProfilePicture({
       role="img"
       aria-label={`Ground toward ${path.name}, ${figureOf(path.distance_km, 1)} km: ${path.words}`}
     >
-      {y.ticks(5).map((t) => (
+      {heights.ticks(5).map((t) => (
         <g key={t}>
-          <line x1={LEFT} x2={width - RIGHT} y1={y(t)} y2={y(t)} stroke="var(--color-line)" />
-          <text x={LEFT - 6} y={y(t) + 4} textAnchor="end" fontSize="12" className="mono">
-            {m(t).figure}
+          <line
+            x1={LEFT}
+            x2={width - RIGHT}
+            y1={heights(t)}
+            y2={heights(t)}
+            stroke="var(--color-line)"
+          />
+          <text x={LEFT - 6} y={heights(t) + 4} textAnchor="end" fontSize="12" className="mono">
+            {t}
           </text>
         </g>
       ))}
@@ -130,17 +143,23 @@ export function ProfilePicture({
         stroke="var(--color-ink)"
         strokeWidth="1.5"
       />
-      {x.ticks(8).map((t) => (
+      {along.ticks(8).map((t) => (
         <g key={t}>
           <line
-            x1={x(t)}
-            x2={x(t)}
+            x1={along(t)}
+            x2={along(t)}
             y1={height - BASE}
             y2={height - BASE + 5}
             stroke="var(--color-ink)"
           />
-          <text x={x(t)} y={height - BASE + 18} textAnchor="middle" fontSize="12" className="mono">
-            {Number.isInteger(t) ? shown(t, "km", 0, at).figure : km(t).figure}
+          <text
+            x={along(t)}
+            y={height - BASE + 18}
+            textAnchor="middle"
+            fontSize="12"
+            className="mono"
+          >
+            {t}
           </text>
         </g>
       ))}

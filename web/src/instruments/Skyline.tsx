@@ -166,7 +166,7 @@ function crowded(targets: TargetSight[], s: Scale) {
       flags.add(t.id);
       flagged = x;
     }
-    step = x - before < 58 ? (step + 1) % 4 : 0;
+    step = x - before < (t.kind === "transmitter" ? 96 : 58) ? (step + 1) % 4 : 0;
     rise.set(t.id, step * 16);
     before = x;
   }

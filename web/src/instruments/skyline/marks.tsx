@@ -135,7 +135,14 @@ export function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number })
           strokeWidth="2"
           fill="none"
         />
-        <text x={x} y={s.sky - 48} textAnchor="middle" fontSize="13" fontWeight="700" {...label}>
+        <text
+          x={x}
+          y={s.sky - 48 - rise}
+          textAnchor="middle"
+          fontSize="13"
+          fontWeight="700"
+          {...label}
+        >
           {t.name}
         </text>
       </g>

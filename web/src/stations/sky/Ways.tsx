@@ -175,7 +175,7 @@ function Losses({ path }: { path: PathView }) {
       <dl className="m-0 grid grid-cols-[84px_44px_1fr] gap-x-3 gap-y-0.5">
         {own
           ? line("own figure", path.own_loss_db ?? 0, "in place of ground, edges, surroundings")
-          : line("ground", path.terrain_db, path.known ? path.source : `${path.source}: mark it`)}
+          : line("ground", path.terrain_db, path.source)}
         {!own && path.near_db > 0.05 && line("near by", path.near_db, `over ${path.near_name}`)}
         {!own && path.clutter_db > 0 && line("round it", path.clutter_db, `${site.surroundings}`)}
         {path.pattern_db > 0 && line("sent less", path.pattern_db, "its pattern this way")}
@@ -212,7 +212,7 @@ function Losses({ path }: { path: PathView }) {
           label="Loss by surroundings"
           value={site.clutter_db}
           unit="db"
-          width={52}
+          width={66}
           placeholder="as said"
           commit={(t) => write({ clutter_db: t })}
         />
