@@ -16,6 +16,9 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
          "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
 
 
+AS_SHIPPED = {"theme": "system", "units": "profile", "level": "profile", "north": "true"}
+
+
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     made = Server(tmp_path_factory.mktemp("browser"))
@@ -37,6 +40,8 @@ def page(browser: Browser, server: Server) -> Iterator[Page]:
                                   accept_downloads=True)  # fmt: skip
     context.set_default_timeout(15_000)
     made = context.new_page()
+    # The settings are the server's: a test before this one may have left them switched.
+    made.request.put("/api/settings", data=AS_SHIPPED)
     wrong: list[str] = []
     made.on("pageerror", lambda error: wrong.append(str(error)))
     made.on(
@@ -54,7 +59,9 @@ def phone(browser: Browser, server: Server) -> Iterator[Page]:
     context = browser.new_context(base_url=server.url, viewport={"width": 390, "height": 844},
                                   has_touch=True, is_mobile=True)  # fmt: skip
     context.set_default_timeout(15_000)
-    yield context.new_page()
+    made = context.new_page()
+    made.request.put("/api/settings", data=AS_SHIPPED)
+    yield made
     context.close()
 
 
