@@ -19,6 +19,7 @@ from evtro.store.library import Library, TileRow
 
 MOST_TILE_BYTES = 700_000_000
 FARTHEST_KM = 400.0
+BOW_DEG = 1.0
 
 
 class Terrain:
@@ -57,12 +58,15 @@ class Terrain:
         to_lat, to_lon = target.latitude_deg, target.longitude_deg
         if lat is None or lon is None or to_lat is None or to_lon is None:
             return None
+        tiles = self._library.tiles() if tiles is None else tiles
+        if not any(_may_reach(t, (lat, to_lat), (lon, to_lon)) for t in tiles):
+            return None
         lats, lons, length = along(lat, lon, to_lat, to_lon, steps_for)
         if not 0.02 <= length <= FARTHEST_KM:
             return None
         found = np.full(len(lats), np.nan)
         sources: list[str] = []
-        for tile in self._library.tiles() if tiles is None else tiles:
+        for tile in tiles:
             open_ = np.isnan(found)
             mine = open_ & (lats >= tile.south) & (lats <= tile.north) & (lons >= tile.west)
             mine &= lons <= tile.east
@@ -126,6 +130,17 @@ class Terrain:
             path.unlink(missing_ok=True)
             if path.parent != self._folder and not any(path.parent.iterdir()):
                 path.parent.rmdir()
+
+
+def _may_reach(tile: TileRow, lats: tuple[float, float], lons: tuple[float, float]) -> bool:
+    """Whether a tile can hold any of a way, before its points are worked out at every change. A way
+    bows out of the box of its ends by less than the allowance, up to the farthest that is read."""
+    if abs(lons[0] - lons[1]) > 180:
+        return True
+    return (
+        tile.south - BOW_DEG <= max(lats) and min(lats) <= tile.north + BOW_DEG
+        and tile.west <= max(lons) and min(lons) <= tile.east
+    )  # fmt: skip
 
 
 def _tile(row: TileRow):  # type: ignore[no-untyped-def]
