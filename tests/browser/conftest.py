@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from tests.server import Server
 
 # As patient as the page itself: a slower machine is no fault of the program.
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=30_000)
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
          "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
 
@@ -38,7 +38,7 @@ def browser() -> Iterator[Browser]:
 def page(browser: Browser, server: Server) -> Iterator[Page]:
     context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
                                   accept_downloads=True)  # fmt: skip
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(30_000)
     made = context.new_page()
     # The settings are the server's: a test before this one may have left them switched.
     made.request.put("/api/settings", data=AS_SHIPPED)
@@ -58,7 +58,7 @@ def page(browser: Browser, server: Server) -> Iterator[Page]:
 def phone(browser: Browser, server: Server) -> Iterator[Page]:
     context = browser.new_context(base_url=server.url, viewport={"width": 390, "height": 844},
                                   has_touch=True, is_mobile=True)  # fmt: skip
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(30_000)
     made = context.new_page()
     made.request.put("/api/settings", data=AS_SHIPPED)
     yield made
