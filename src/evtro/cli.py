@@ -177,8 +177,8 @@ def _figure(field: str, text: str, unit: Any) -> float:
 
     try:
         value = parse_quantity(text, unit)
-    except ValueError as error:
-        raise InputError(field, str(error)) from error
+    except InputError as error:
+        raise error.at(field) from None
     assert isinstance(value, float)
     return value
 

@@ -29,8 +29,12 @@ class InputError(ValueError):
     """What was typed or loaded cannot be used. Says the field, what is wrong and the remedy."""
 
     def __init__(self, field: str, reason: str, remedy: str = "", code: str = "input") -> None:
-        super().__init__(f"{field}: {reason} {remedy}".strip())
+        super().__init__(f"{field}: {reason} {remedy}".strip(": "))
         self.field, self.reason, self.remedy, self.code = field, reason, remedy, code
+
+    def at(self, field: str) -> InputError:
+        """The same error at a field, a line or a column that only the caller knows."""
+        return InputError(field, self.reason, self.remedy, self.code)
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,14 +197,15 @@ def parse_quantity(text: object, unit: Unit) -> object:
     """Read a number as a tired person types it: comma decimals, a unit behind, minus signs.
 
     Returns the value in `unit`; anything that is not text goes through unchanged.
-    Raises ValueError in the trade's words.
+    Raises InputError without a field, which the caller adds.
     """
     if not isinstance(text, str):
         return text
     plain = _GROUPS.sub("", text.strip().replace("\u00a0", " ").replace("\u202f", " "))
     found = _NUMBER.match(plain.replace("º", "°"))
     if not found:
-        raise ValueError(f"“{text[:40]}” is not a number. Type figures, such as 3.5 or 3,5.")
+        raise InputError("", f"“{text[:40]}” is not a number.", "Type figures, such as 3.5 or 3,5.",
+                         "unreadable")  # fmt: skip
     sign, digits, exponent, tail = found.groups()
     value = float(digits.replace(",", ".") + (f"e{exponent}" if exponent else ""))
     value = -value if sign in "-−" and sign else value
@@ -214,7 +219,8 @@ def parse_quantity(text: object, unit: Unit) -> object:
         return value * scales[tail]
     if scales is None and tail.replace(" ", "") in _accepted_tails(unit):
         return value
-    raise ValueError(f"“{tail}” is not a unit that fits here. Leave it out or use {_wanted(unit)}.")
+    raise InputError("", f"“{tail[:40]}” is not a unit that fits here.",
+                     f"Leave it out or use {_wanted(unit)}.", "unreadable")  # fmt: skip
 
 
 def _accepted_tails(unit: Unit) -> set[str]:

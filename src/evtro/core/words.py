@@ -66,7 +66,10 @@ def said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
             "too-large",
         )
     if kind == "value_error":
-        return str(context.get("error", raw["msg"])), "", "unreadable"
+        error = context.get("error")
+        if isinstance(error, InputError):
+            return error.reason, error.remedy, error.code
+        return str(error or raw["msg"]), "Look at it again.", "unreadable"
     if kind == "missing":
         return "it is missing.", "Add it.", "missing"
     if kind == "extra_forbidden":

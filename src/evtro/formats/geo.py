@@ -127,7 +127,7 @@ def read_beams(data: bytes, job: Job, target: Target) -> tuple[Job, list[str]]:
             if same is None:
                 job = edits.add_row(job, "beams", made)
         except InputError as error:
-            left.append(f"feature {n}, {error.field}: {error.reason} {error.remedy}".strip())
+            left.append(str(error.at(f"feature {n}, {error.field}")))
             continue
         if same is not None:
             kept = made.model_copy(update={"id": same.id})

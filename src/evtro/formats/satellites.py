@@ -112,7 +112,7 @@ def read(data: bytes, job: Job) -> tuple[Job, list[str]]:
             job = _take(job, line, row)
             taken += 1
         except InputError as error:
-            left.append(f"{error.field}: {error.reason} {error.remedy}".strip())
+            left.append(str(error))
     if left and not taken:
         raise InputError("Satellite file", left[0], "Nothing was taken in.", "file-wrong")
     return job, left
@@ -166,7 +166,7 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
     try:
         orbit = parse_orbit(row["orbit_deg_e"])
     except InputError as error:
-        raise InputError(f"{where}, orbit_deg_e", error.reason, error.remedy, error.code) from error
+        raise error.at(f"{where}, orbit_deg_e") from None
     old = next(
         (t for t in job.targets if t.kind == "satellite" and t.name.casefold() == name.casefold()),
         None,

@@ -89,7 +89,7 @@ def _put(job: Job, field: str, row: Row, old: Row | None, line: int) -> Job:
         if old is None:
             return edits.add_row(job, field, row)
     except InputError as error:
-        raise InputError(f"line {line}", error.reason, error.remedy, error.code) from error
+        raise error.at(f"line {line}") from None
     rows = tuple(
         row.model_copy(update={"id": old.id}) if r is old else r for r in getattr(job, field)
     )
@@ -155,11 +155,7 @@ def number_of(
     try:
         return parse_quantity(text, unit) if channels is None else parse_frequency(text, channels)
     except InputError as error:
-        raise InputError(
-            f"line {line}, {column}", error.reason, error.remedy, error.code
-        ) from error
-    except ValueError as error:
-        raise InputError(f"line {line}, {column}", str(error), "", "csv-number") from error
+        raise error.at(f"line {line}, {column}") from None
 
 
 def modulation_of(line: int, code: str) -> None:
@@ -167,9 +163,7 @@ def modulation_of(line: int, code: str) -> None:
     try:
         check_modulation(code)
     except InputError as error:
-        raise InputError(
-            f"line {line}, modulation", error.reason, error.remedy, error.code
-        ) from None
+        raise error.at(f"line {line}, modulation") from None
 
 
 def row_of(kind: type[Row], values: dict[str, object], line: int) -> Row:

@@ -89,7 +89,7 @@ def read(data: bytes, channels: str) -> tuple[list[Sender], list[str]]:
             _take(found, line, row, channels)
         except InputError as error:
             first = first or error
-            left.append(f"{error.field}: {error.reason} {error.remedy}".strip())
+            left.append(str(error))
     if first is not None and not found:
         raise first
     return list(found.values()), left
@@ -131,9 +131,7 @@ def _angle(line: int, column: str, row: dict[str, str]) -> float:
     try:
         lat, lon = parse_position(whole)
     except InputError as error:
-        raise InputError(
-            f"line {line}, {column}", error.reason, error.remedy, error.code
-        ) from error
+        raise error.at(f"line {line}, {column}") from None
     return lat if column == "latitude_deg" else lon
 
 
@@ -203,8 +201,8 @@ def _channel(line: int, text: str, channels: str) -> object:
             return channel_mhz(int(plain), channels)
         return parse_frequency(plain, channels)
     except InputError as error:
-        raise InputError(f"line {line}, channel", error.reason, error.remedy, error.code) from error
-    except ValueError as error:
+        if error.code != "unreadable":
+            raise error.at(f"line {line}, channel") from None
         tables = ", ".join(TABLES)
         raise InputError(f"line {line}, channel", f"“{text}” is not a channel.",
                          f"Write its number; the regions are {tables}.", "csv-number") from error  # fmt: skip

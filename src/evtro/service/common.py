@@ -166,7 +166,7 @@ def typed(field: str, text: str, unit: Any) -> float:
     """A figure from typed text. Raises InputError naming the field."""
     try:
         value = parse_quantity(text, unit)
-    except ValueError as error:
-        raise InputError(field, str(error), "", "unreadable") from error
+    except InputError as error:
+        raise error.at(field) from None
     assert isinstance(value, float)
     return value

@@ -7,6 +7,7 @@ import { useWidth } from "../instruments/useWidth";
 import { Why } from "../instruments/Value";
 import type { Refusal } from "../service/client";
 import { useAim } from "../service/pages";
+import { emptied } from "../shell/emptied";
 import { figureOf } from "../shell/units";
 import { AXES, type Axis, Instruction, Tightened } from "../stations/aim/Peak";
 import { useAimWrites } from "../stations/aim/useAimWrites";
@@ -46,7 +47,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
     });
     refuse(said);
     if (!said) {
-      setReading("");
+      setReading(emptied(reading));
       setBefore(role === "before");
     }
   };

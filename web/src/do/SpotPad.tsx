@@ -3,6 +3,7 @@ import { BracketGauge } from "../instruments/BracketGauge";
 import { Why } from "../instruments/Value";
 import type { HoldLine, Refusal } from "../service/client";
 import { useArray } from "../service/pages";
+import { emptied } from "../shell/emptied";
 import { useShown } from "../shell/showing";
 import { figureOf, shown } from "../shell/units";
 import { useArrayWrites } from "../stations/aim/array/useArrayWrites";
@@ -25,7 +26,7 @@ export function SpotPad({ antenna }: { antenna: string }) {
     const said = await addHold({ place: name, above_ground_m: "", heading_deg: "" });
     refuse(said);
     if (!said) {
-      setName("");
+      setName(emptied(name));
       setOpen(null);
     }
   };
@@ -97,8 +98,8 @@ function Reads({ spot, antenna, margin }: { spot: HoldLine; antenna: string; mar
     const said = await heard(spot.id, line.carrier, body);
     refuse(said);
     if (!said) {
-      setLevel("");
-      setQuality("");
+      setLevel(emptied(level));
+      setQuality(emptied(quality));
       setIndex((i) => Math.min(i + 1, spot.lines.length - 1));
     }
   };

@@ -99,6 +99,15 @@ def lnb_part(job: Job, antenna: Antenna, target: str) -> Part | None:
     return plain if antenna.target == target or antenna.mounting == "polar" else None
 
 
+@lru_cache(maxsize=256)
+def _lean_loss_db(
+    azimuth_deg: float, elevation_deg: float, lean_deg: float, toward_deg: float
+) -> float:
+    """What the skew of a leaning mast takes from the wanted polarisation [dB]."""
+    roll = lean(azimuth_deg, elevation_deg, lean_deg, toward_deg)
+    return float(cross_polar(float(roll.skew_deg))[0])
+
+
 def link_dish(
     job: Job, antenna: Antenna, target: Target, lnb_noise_db: float, lnb_gain_db: float
 ) -> LinkDish:
@@ -112,8 +121,7 @@ def link_dish(
     if antenna.lean_deg > 0 and not target.circular:
         sight = sight_of(job.site, target)
         if sight is not None:
-            roll = lean(
+            skew = _lean_loss_db(
                 sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
             )
-            skew = float(cross_polar(float(roll.skew_deg))[0])
     return LinkDish(antenna.diameter_m, antenna.efficiency, lost, skew, lnb_noise_db, lnb_gain_db)

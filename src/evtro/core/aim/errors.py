@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from ..antennas import off_axis_loss_db
-from ..geodesy import Floats, angles, direction, half_turn, turned
+from ..geodesy import Floats, angles, crossed, direction, half_turn, turned
 from ..job import Antenna
 from ..quantities import Gauge, gauge
 
@@ -52,8 +52,8 @@ def lean(
     ahead = turned(direction(az, el), axis, t)
     over = turned(direction(az, el + 90.0), axis, t)
     real_az, real_el = angles(ahead)
-    right = np.cross(ahead, np.array([0.0, 0.0, 1.0]))
-    upward = np.cross(right, ahead)
+    right = crossed(ahead, np.array([0.0, 0.0, 1.0]))
+    upward = crossed(right, ahead)
     # The dish's own upright, seen from behind against the vertical plane, clockwise positive.
     roll = np.degrees(np.arctan2(np.sum(over * right, -1), np.sum(over * upward, -1)))
     return Tilted((real_az - az + 180) % 360 - 180, real_el - el, half_turn(roll))

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
-from ..quantities import Unit
+from ..quantities import InputError, Unit
 
 
 @dataclass(frozen=True)
@@ -41,16 +41,20 @@ Pattern = tuple[tuple[float, float], ...]  # bearing [deg], below the strongest 
 
 
 def check_pattern(pattern: Pattern) -> None:
-    """Raise ValueError for pairs that describe no pattern round the compass."""
+    """Raise InputError for pairs that describe no pattern round the compass."""
     if len(pattern) == 1:
-        raise ValueError(
-            "a pattern of one bearing says nothing: give at least two, or none for all round"
-        )
+        raise InputError("Horizontal pattern", "a pattern of one bearing says nothing.",
+                         "Give at least two, or none for all round.", "pattern-short")  # fmt: skip
     for bearing, loss in pattern:
         if not 0 <= bearing <= 360:
-            raise ValueError(f"bearing {bearing:g}° is not between 0 and 360")
+            raise InputError("Horizontal pattern", f"bearing {bearing:g}° is not between 0 and 360.",
+                             "Write bearings from true north.", "pattern-wrong")  # fmt: skip
         if not 0 <= loss <= 60:
-            raise ValueError(f"{loss:g} dB below the strongest direction is not between 0 and 60")
+            raise InputError(
+                "Horizontal pattern",
+                f"{loss:g} dB below the strongest direction is not between 0 and 60.",
+                "Write the loss as a positive figure.", "pattern-wrong",
+            )  # fmt: skip
 
 
 def length(title: str, most: float, least: float = 0.0) -> object:

@@ -62,7 +62,7 @@ class Clear:
     level_dbuv: Floats
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class LinkTerm:
     """One step of the waterfall: what it is, its change [dB] and the power after it [dBW]."""
 
@@ -72,7 +72,7 @@ class LinkTerm:
     said: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class LinkRow:
     """The link of one carrier. Ratios [dB]; `margin` against the threshold in clear sky,
     `rain_margin` at the wanted availability, `available_pct` of the year."""
@@ -152,11 +152,11 @@ def disturbances(
     for other in others:
         if not other.carriers or not carriers:
             continue
-        of, ow, oe, op = (v[:, None] for v in _figures(other.carriers))
-        low = np.maximum(f - width / 2, of - ow / 2)
-        high = np.minimum(f + width / 2, of + ow / 2)
-        overlap = np.where(op == pol, np.clip(high - low, 0, None) / ow, 0.0)
-        power = (overlap * 10 ** ((oe - eirp) / 10)).sum(axis=0)
+        of, ow, oe, op = _figures(other.carriers)
+        shared = np.minimum((f + width / 2)[:, None], of + ow / 2)
+        shared -= np.maximum((f - width / 2)[:, None], of - ow / 2)
+        shared[(shared < 0) | (op != pol[:, None])] = 0.0
+        power = shared @ (10 ** (oe / 10) / ow) / 10 ** (eirp / 10)
         if power.any():
             away = float(sky_separation_deg(sight.azimuth_deg, sight.elevation_deg, other.azimuth_deg,
                                             other.elevation_deg))  # fmt: skip

@@ -150,9 +150,7 @@ def remove_obstruction(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -
 def _frequency(table: str, text: str) -> float:
     try:
         found = parse_frequency(re.sub(r"\s+", " ", text), table)
-    except InputError:
-        raise
-    except ValueError as error:
-        raise InputError("Frequency", str(error), "", "unreadable") from error
+    except InputError as error:
+        raise error if error.field else error.at("Frequency") from None
     assert isinstance(found, float)
     return found

@@ -95,7 +95,8 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
       skew_deg: zero(typed.skew_deg),
     });
     refuse(said);
-    if (!said) setTyped(EMPTY);
+    // What was typed while the answer was on its way stays.
+    if (!said) setTyped((now) => (now === typed ? EMPTY : now));
   };
   const fill = () =>
     next &&

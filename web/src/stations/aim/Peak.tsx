@@ -7,6 +7,7 @@ import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Choice, NumberField, Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
+import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
 
@@ -179,8 +180,8 @@ function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna
     const said = await sample(body);
     refuse(said);
     if (!said) {
-      setPosition("");
-      setReading("");
+      setPosition(emptied(position));
+      setReading(emptied(reading));
     }
   };
   return (

@@ -7,6 +7,7 @@ import { useWidth } from "../../instruments/useWidth";
 import { NumberField, Why } from "../../instruments/Value";
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
 import { useAimWrites } from "./useAimWrites";
@@ -159,8 +160,8 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
     const said = await preset(name, tilt);
     refuse(said);
     if (!said) {
-      setName("");
-      setTilt("");
+      setName(emptied(name));
+      setTilt(emptied(tilt));
     }
   };
   const field = "h-8 rounded-sm border border-tick bg-field px-2";

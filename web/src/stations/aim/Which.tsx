@@ -5,6 +5,7 @@ import { Title } from "../../instruments/table";
 import { Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
 
@@ -76,9 +77,9 @@ function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
     const said = await lock({ frequency, polarisation, symbol_mbd: symbol, locked, identity });
     refuse(said);
     if (!said) {
-      setFrequency("");
-      setSymbol("");
-      setIdentity("");
+      setFrequency(emptied(frequency));
+      setSymbol(emptied(symbol));
+      setIdentity(emptied(identity));
     }
   };
   const submit = (e: FormEvent) => {

@@ -4,6 +4,7 @@ import { Cell, Head, Table, Title } from "../../instruments/table";
 import { Choice, Why } from "../../instruments/Value";
 import { client, type ExpectedOutlet, type Refusal } from "../../service/client";
 import { useExpected } from "../../service/pages";
+import { emptied } from "../../shell/emptied";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
 import { useWrites } from "../edits";
@@ -122,7 +123,7 @@ function Scans({ outlet }: { outlet: ExpectedOutlet }) {
       }),
     );
     refuse(said);
-    if (!said) setFound("");
+    if (!said) setFound(emptied(found));
   };
   return (
     <section aria-label="Scans" className="text-[13px]">

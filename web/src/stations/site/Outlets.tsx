@@ -3,6 +3,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { TextField, Tick } from "../../instruments/Value";
 import { client, type Outlet, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { emptied } from "../../shell/emptied";
 import { useWrites } from "../edits";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
@@ -24,7 +25,7 @@ export function Outlets() {
       }),
     );
     refuse(said);
-    if (!said) setName("");
+    if (!said) setName(emptied(name));
   };
   return (
     <section aria-label="Outlets" className="overflow-x-auto">

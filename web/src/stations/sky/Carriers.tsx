@@ -136,7 +136,7 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
       };
   const [form, setForm] = useState(start);
   const [refused, refuse] = useState<Refusal | null>(null);
-  const put = (part: Partial<typeof start>) => setForm({ ...form, ...part });
+  const put = (part: Partial<typeof start>) => setForm((now) => ({ ...now, ...part }));
   const add = async (e: FormEvent) => {
     e.preventDefault();
     const said = await edit((a) =>
@@ -151,7 +151,8 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
       }),
     );
     refuse(said);
-    if (!said) put({ name: "", frequency: "" });
+    // What was typed while the answer was on its way stays.
+    if (!said) setForm((now) => (now === form ? { ...now, name: "", frequency: "" } : now));
   };
   const text = (key: keyof typeof start, label: string, width: string, placeholder = "") => (
     <label>

@@ -4,6 +4,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { NumberField, Why } from "../../instruments/Value";
 import { client, type Refusal, type TargetSight } from "../../service/client";
 import { useJob } from "../../service/job";
+import { emptied } from "../../shell/emptied";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
 import { useWrites } from "../edits";
@@ -207,8 +208,8 @@ function NewTarget() {
     const said = await edit((a) => client.POST("/api/jobs/{job_id}/targets", { params: a, body }));
     refuse(said);
     if (!said) {
-      setName("");
-      setWhere("");
+      setName(emptied(name));
+      setWhere(emptied(where));
     }
   };
   return (

@@ -4,6 +4,7 @@ import { BracketGauge } from "../../../instruments/BracketGauge";
 import { Title } from "../../../instruments/table";
 import { NumberField, TextField, Why } from "../../../instruments/Value";
 import type { HoldLine, Refusal } from "../../../service/client";
+import { emptied } from "../../../shell/emptied";
 import { useShown } from "../../../shell/showing";
 import { figureOf, shown } from "../../../shell/units";
 import type { ArrayPage } from "./pages";
@@ -243,9 +244,9 @@ function AddSpot({ antenna }: { antenna: string }) {
     const said = await addHold({ place, above_ground_m: height, heading_deg: heading });
     refuse(said);
     if (!said) {
-      setPlace("");
-      setHeight("");
-      setHeading("");
+      setPlace(emptied(place));
+      setHeight(emptied(height));
+      setHeading(emptied(heading));
     }
   };
   const field = (

@@ -1,0 +1,229 @@
+"""Whole networks against Friis's formula, worked out path by path in plain numbers.
+
+The solver adds powers node by node; here each way from source to outlet is a cascade of its own:
+F = F1 + (F2 - 1) / G1 + ... (H. T. Friis, Noise Figures of Radio Receivers, Proc. IRE 32, 1944),
+a passive part at 290 K having a noise figure equal to its loss.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from evtro import catalogue, profiles
+from evtro.core.coax.levels import outlet_rows, solve_job
+from evtro.core.coax.plant import Plant, Sources, build, solve, way_back
+from evtro.core.job import Job, Link, Part
+from evtro.core.parts import PartType
+from evtro.demo.world import demo_jobs
+
+CATALOGUE = catalogue.load()
+BOLTZMANN_J_K = 1.380649e-23  # SI, exact since 2019
+T0_K, OHM = 290.0, 75.0
+CONSTANTS_DB = 1e-3  # the program's constants are rounded to a ten-thousandth of a dB
+
+INLINE = ["attenuator", "block-1", "arrester", "inserter-12", "preamp-13", "preamp-22", "amp-house-20",
+          "filter-694"]  # fmt: skip
+SHARING = ["splitter-2", "splitter-4", "tap-12", "tap-16", "splitter-8"]
+
+
+@dataclass(frozen=True)
+class Stage:
+    """One step of a cascade: gain and noise figure, both as plain ratios."""
+
+    gain: float
+    factor: float
+
+
+def ktb_dbuv(bandwidth_mhz: float) -> float:
+    """Thermal noise voltage of a matched source [dBµV]: U² = k T B R."""
+    volts = math.sqrt(BOLTZMANN_J_K * T0_K * bandwidth_mhz * 1e6 * OHM)
+    return 20 * math.log10(volts / 1e-6)
+
+
+def cascade(level_dbuv: float, cn_db: float, bandwidth_mhz: float, stages: list[Stage]) -> tuple[
+    float, float
+]:  # fmt: skip
+    """Level [dBµV] and C/N [dB] behind some stages."""
+    gain, factor = 1.0, 1.0
+    for stage in stages:
+        factor += (stage.factor - 1) / gain
+        gain *= stage.gain
+    noise = 10 ** ((level_dbuv - cn_db) / 10)
+    noise += (factor - 1) * 10 ** (ktb_dbuv(bandwidth_mhz) / 10)
+    return level_dbuv + 10 * math.log10(gain), level_dbuv - 10 * math.log10(noise)
+
+
+def stage_of(kind: PartType, out: int, mhz: float, setting: float | None) -> Stage:
+    """A part as a stage, read from the catalogue's table by hand."""
+    table = kind.tap_loss if kind.kind == "tap" and out > 0 and kind.tap_loss else kind.loss
+    xs, ys = zip(*table, strict=True)
+    loss = float(np.interp(mhz, xs, ys)) + (setting or 0.0)
+    gain = 10 ** (-loss / 10)
+    return Stage(gain, 10 ** (kind.noise_db / 10) if kind.noise_db is not None else 1 / gain)
+
+
+def cable_stage(cable: str, metres: float, mhz: float) -> Stage:
+    """A length of cable as a stage: a √f + b f for 100 m."""
+    kind = CATALOGUE.cables[cable]
+    loss = metres / 100 * (kind.a * math.sqrt(mhz) + kind.b * mhz)
+    return Stage(10 ** (-loss / 10), 10 ** (loss / 10))
+
+
+@st.composite
+def trees(draw: st.DrawFn) -> tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]]:
+    """A run that branches at random, and the cascade to each of its ends at 600 MHz."""
+    parts = [Part(id="p1", type="antenna")]
+    links: list[Link] = []
+    ends: dict[str, list[Stage]] = {}
+    open_ends: list[tuple[str, int, list[Stage]]] = [("p1", 0, [])]
+    for _ in range(draw(st.integers(1, 9))):
+        at = draw(st.integers(0, len(open_ends) - 1))
+        above, port, stages = open_ends.pop(at)
+        name = draw(st.sampled_from([*INLINE, *SHARING]))
+        kind = CATALOGUE.parts[name]
+        setting = float(draw(st.integers(0, 12))) if kind.setting else None
+        metres = draw(st.floats(0.1, 60))
+        cable = draw(st.sampled_from(["rg6", "rg59", "rg11"]))
+        new = f"p{len(parts) + 1}"
+        parts.append(Part(id=new, type=name, setting_db=setting))
+        links.append(Link(id=f"l{len(links) + 1}", from_part=above, from_port=port, to_part=new,
+                          cable=cable, length_m=metres))  # fmt: skip
+        way = [*stages, cable_stage(cable, metres, 600.0)]
+        open_ends += [
+            (new, o, [*way, stage_of(kind, o, 600.0, setting)]) for o in range(kind.outputs)
+        ]
+    for above, port, stages in open_ends:
+        ends[f"{above}:{port}"] = stages
+    return tuple(parts), tuple(links), ends
+
+
+def _one(level: float, cn: float) -> Sources:
+    return Sources(("c1",), np.array([600.0]), np.array([7.61]), (("p1", "out", 0),),
+                   np.array([level]), np.array([cn]))  # fmt: skip
+
+
+@given(trees(), st.floats(40, 90), st.floats(10, 50))
+@settings(max_examples=120)
+def test_every_end_of_a_random_run_is_its_own_cascade(
+    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
+) -> None:
+    parts, links, ends = run
+    sources = _one(level, cn)
+    plant = build(parts, links, CATALOGUE, sources)
+    found = solve(plant, sources)
+    for end, stages in ends.items():
+        name, port = end.split(":")
+        node = plant.nodes[name, "out", int(port)]
+        wanted = cascade(level, cn, 7.61, stages)
+        assert found.level_dbuv[node, 0, 0] == pytest.approx(wanted[0], abs=1e-5)
+        assert found.cn_db[node, 0, 0] == pytest.approx(wanted[1], abs=CONSTANTS_DB)
+
+
+@given(trees(), st.floats(40, 90), st.floats(10, 50), st.floats(0.1, 20))
+@settings(max_examples=40)
+def test_more_signal_at_the_source_is_as_much_more_at_every_end(
+    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float,
+    more: float,
+) -> None:  # fmt: skip
+    parts, links, ends = run
+    plant = build(parts, links, CATALOGUE, _one(level, cn))
+    low, high = solve(plant, _one(level, cn)), solve(plant, _one(level + more, cn))
+    for end in ends:
+        name, port = end.split(":")
+        node = plant.nodes[name, "out", int(port)]
+        rise = high.level_dbuv[node, 0, 0] - low.level_dbuv[node, 0, 0]
+        assert rise == pytest.approx(more, abs=1e-9)
+        # The source's own ratio is as it was, what the run adds weighs less: never worse.
+        assert high.cn_db[node, 0, 0] >= low.cn_db[node, 0, 0] - 1e-9
+
+
+@given(trees(), st.floats(40, 90), st.floats(10, 50))
+@settings(max_examples=40)
+def test_no_run_makes_a_signal_cleaner(
+    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
+) -> None:
+    parts, links, _ = run
+    sources = _one(level, cn)
+    found = solve(build(parts, links, CATALOGUE, sources), sources)
+    assert np.nanmax(found.cn_db) <= cn + 1e-9
+
+
+@given(trees(), st.data())
+@settings(max_examples=40)
+def test_the_order_of_rows_does_not_matter(
+    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], data: st.DataObject
+) -> None:
+    parts, links, ends = run
+    sources = _one(70, 40)
+    first = build(parts, links, CATALOGUE, sources)
+    other = build(tuple(data.draw(st.permutations(parts))), tuple(data.draw(st.permutations(links))),
+                  CATALOGUE, sources)  # fmt: skip
+    one, two = solve(first, sources), solve(other, sources)
+    for end in ends:
+        name, port = end.split(":")
+        key = (name, "out", int(port))
+        a, b = first.nodes[key], other.nodes[key]
+        assert one.level_dbuv[a, 0, 0] == pytest.approx(two.level_dbuv[b, 0, 0], abs=1e-9)
+        assert one.cn_db[a, 0, 0] == pytest.approx(two.cn_db[b, 0, 0], abs=1e-9)
+
+
+def _edge_stage(plant: Plant, job: Job, edge: int, carrier: int) -> Stage:
+    loss = float(plant.loss_db[edge, carrier])
+    part = next((p for p in job.parts if p.id == plant.edge_part[edge]), None)
+    noise = CATALOGUE.parts[part.type].noise_db if part is not None else None
+    return Stage(10 ** (-loss / 10), 10 ** ((loss if noise is None else noise) / 10))
+
+
+@pytest.mark.parametrize("name", sorted(demo_jobs()))
+def test_the_demo_jobs_outlets_by_friis(name: str) -> None:
+    """Every carrier that reaches an outlet of a demo job, multiswitches and combiners included."""
+    job = demo_jobs()[name]
+    solved = solve_job(job, CATALOGUE, profiles.load(job.profile))
+    seen = 0
+    for part in job.parts:
+        if part.outlet is None:
+            continue
+        node = solved.plant.nodes[part.id, "out", 0]
+        for c in range(len(solved.lanes)):
+            if not math.isfinite(solved.levels.level_dbuv[node, 0, c]):
+                continue
+            way = way_back(solved.plant, solved.levels, node, c)
+            level, cn = cascade(
+                float(solved.sources.level_dbuv[c]), float(solved.sources.cn_db[c]),
+                float(solved.sources.bandwidth_mhz[c]),
+                [_edge_stage(solved.plant, job, e, c) for e in way],
+            )  # fmt: skip
+            assert solved.levels.level_dbuv[node, 0, c] == pytest.approx(level, abs=1e-5)
+            assert solved.levels.cn_db[node, 0, c] == pytest.approx(cn, abs=CONSTANTS_DB)
+            seen += 1
+    if any(p.outlet for p in job.parts):
+        assert seen
+
+
+@pytest.mark.parametrize("name", sorted(demo_jobs()))
+def test_an_outlets_margin_is_its_ratio_over_what_the_modulation_wants(name: str) -> None:
+    job = demo_jobs()[name]
+    profile = profiles.load(job.profile)
+    solved = solve_job(job, CATALOGUE, profile)
+    lanes = {lane.id: lane for lane in solved.lanes}
+    for row in outlet_rows(job, solved, profile):
+        for cell in row.cells:
+            if cell.cn_db is None:
+                continue
+            lane = lanes[cell.carrier]
+            assert cell.margin.value == pytest.approx(cell.cn_db - lane.wanted_cn_db, abs=1e-9)
+            assert cell.level.low == lane.window.low_dbuv
+            assert cell.level.high == lane.window.high_dbuv
+            assert cell.margin.low == profile.margin_db
+
+
+def test_thermal_noise_of_known_bandwidths() -> None:
+    """1 MHz at 290 K in 75 ohm: -114.0 dBm, that is -5.2 dBµV; each tenfold is 10 dB."""
+    assert ktb_dbuv(1.0) == pytest.approx(-113.975 + 108.7506, abs=1e-3)
+    assert ktb_dbuv(10.0) - ktb_dbuv(1.0) == pytest.approx(10.0)
