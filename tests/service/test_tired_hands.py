@@ -55,6 +55,10 @@ def _figures_of(
         yield name, info.title or name, unit, least, most, info.default is None
 
 
+# Changed by a form of its own, not by the row's: a line such as `8m at 40m`, a channel or MHz.
+OWN_FORM = {("obstructions", "seen_from_m"), ("carriers", "frequency_mhz")}
+
+
 def _all() -> list[Figure]:
     found: list[Figure] = []
     jobs: dict[str, Job] = demo_jobs()
@@ -66,7 +70,7 @@ def _all() -> list[Figure]:
             continue
         row = getattr(jobs[job], rows)[0].id
         found += [Figure(job, f"/{rows}/{row}", rows, row, *f) for f in _figures_of(kind)]
-    return found
+    return [f for f in found if (f.rows, f.field) not in OWN_FORM]
 
 
 FIGURES = _all()

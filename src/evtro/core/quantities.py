@@ -196,9 +196,12 @@ _GROUPS = re.compile(r"(?<=\d) (?=\d{3}(?!\d))")
 def parse_quantity(text: object, unit: Unit) -> object:
     """Read a number as a tired person types it: comma decimals, a unit behind, minus signs.
 
-    Returns the value in `unit`; anything that is not text goes through unchanged.
+    Returns the value in `unit`; a number goes through unchanged.
     Raises InputError without a field, which the caller adds.
     """
+    if isinstance(text, bool):
+        raise InputError("", "yes and no are no figure.", "Type figures, such as 3.5 or 3,5.",
+                         "unreadable")  # fmt: skip
     if not isinstance(text, str):
         return text
     plain = _GROUPS.sub("", text.strip().replace("\u00a0", " ").replace("\u202f", " "))

@@ -85,4 +85,6 @@ def said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
         return f"{number(value)} is not a date.", "Type it as 2026-03-25.", "no-date"
     if kind == "json_invalid":
         return "this is not JSON.", "Choose a file that was exported here.", "no-json"
-    return f"{raw['msg']}.", "", "input"
+    if kind == "string_type":
+        return f"{number(value)} is not text.", "Type it as text.", "no-text"
+    return f"{raw['msg']}.", "Look at it again.", "input"

@@ -353,12 +353,16 @@ class NewJoin(Closed):
     length_m: Annotated[str, Field(max_length=40)] = "0.5"
 
 
-class PartPatch(Closed):
+_Setting = patch_of(
+    model.Part, "PartSetting", tuple(model.Part.model_fields.keys() - {"setting_db"})
+)
+
+
+class PartPatch(_Setting):  # type: ignore[misc, valid-type]
     """Another type, name or setting for a part."""
 
     type: Annotated[str, Field(max_length=40)] | None = None
     name: Annotated[str, Field(max_length=80)] | None = None
-    setting_db: Annotated[str, Field(max_length=40)] | None = None
 
 
 class MarkPatch(Closed):

@@ -25,8 +25,8 @@ class Site(Row):
     """The place, the building and the mounting point."""
 
     position_text: Annotated[str, Field(title="Position", max_length=80)] = ""
-    latitude_deg: Annotated[Latitude | None, In("deg")] = None
-    longitude_deg: Annotated[Longitude | None, In("deg")] = None
+    latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
+    longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
     height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
     mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
     keep_clear_deg: Annotated[float | None, In("deg"), Field(title="Keep clear", ge=0, le=45)] = (

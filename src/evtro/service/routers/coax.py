@@ -71,8 +71,6 @@ def change_part(
     """Replace a part, name it or turn its setting."""
     values = body.model_dump(exclude_unset=True)
     new_type = values.pop("type", None)
-    if values.get("setting_db") is not None:
-        values["setting_db"] = typed("Setting", values["setting_db"], "db")
     if "name" in values and values["name"] is None:
         values["name"] = ""
 
