@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -15,6 +15,8 @@ from ..job import Obstruction
 
 STEP_DEG = 0.25
 ZENITH_DEG = 90.0
+APART = 1000.0  # more than once round
+FLATTEST = 1.7e-3  # cosine of 89.9 degrees: above that a point has no bearing to speak of
 
 
 @dataclass(frozen=True)
@@ -44,19 +46,31 @@ class View:
 
 @dataclass(frozen=True)
 class Edges:
-    """The outlines of all obstructions as seen, laid end to end: `az`, `el` [deg] and unit vectors
-    of all points. Row k owns the points from `start[k]` on; `upper[k]` are those of its edge, which
-    ends at `last[k]`."""
+    """The outlines of all obstructions as seen, laid end to end: unit vectors east, north and up of
+    all points, shape (3, points). Row k owns the points from `start[k]` on; `upper[k]` are those of
+    its edge, which ends at `last[k]`; `edge` names the points of all edges and `edge_row` their
+    rows. `from_deg` are the bearings the points had at the mount: the new ones run on from them."""
 
     ids: tuple[str, ...]
-    az: Floats
-    el: Floats
     vectors: Floats
+    from_deg: Floats
     start: NDArray[np.int64]
     last: NDArray[np.int64]
     upper: tuple[slice, ...]
+    edge: NDArray[np.int64]
+    edge_row: NDArray[np.int64]
     eave: NDArray[np.bool_]
     distance_m: Floats
+
+    def az_deg(self, at: slice | NDArray[np.int64]) -> Floats:
+        """Bearings of some points [deg], without a jump at north."""
+        turned = np.degrees(np.arctan2(self.vectors[0, at], self.vectors[1, at]))
+        old = self.from_deg[at]
+        return np.asarray(old + (turned - old + 180.0) % 360.0 - 180.0)
+
+    def el_deg(self, at: slice | NDArray[np.int64]) -> Floats:
+        """Elevations of some points [deg]."""
+        return np.asarray(np.degrees(np.arcsin(np.clip(self.vectors[2, at], -1.0, 1.0))))
 
 
 def top_m(row: Obstruction, years: float = 0.0) -> float | None:
@@ -129,33 +143,54 @@ class Ground:
     start: NDArray[np.int64]
     last: NDArray[np.int64]
     upper: tuple[slice, ...]
+    edge: NDArray[np.int64]
     distance_m: Floats
     height_m: Floats
     growth_m: Floats
     fixed_deg: Floats
     eave: NDArray[np.bool_]
 
+    _raised: dict[tuple[float, float], Floats] = field(default_factory=dict, compare=False)
+
     def seen(self, view: View) -> Edges:
         """The outlines from where the eye stands."""
+        vectors, away = self._from_height(view.height_m, view.years), self.distance_m
+        if view.east_m or view.north_m:
+            far = np.isinf(self.distance_m)
+            near_m = np.where(far, 1.0, self.distance_m)
+            d = near_m[self.row]
+            flat = np.hypot(vectors[0], vectors[1])
+            # What has no distance, and the sides of an eave at the zenith, stay where they are.
+            stays = far[self.row] | (flat < FLATTEST)
+            scale = d / np.maximum(flat, FLATTEST)
+            moved = vectors * scale - np.array([[view.east_m], [view.north_m], [0.0]])
+            away = np.where(
+                far, np.inf, np.minimum.reduceat(np.hypot(moved[0], moved[1]), self.start)
+            )
+            moved /= np.sqrt((moved * moved).sum(axis=0))
+            vectors = np.where(stays, vectors, moved) if stays.any() else moved
+        return Edges(self.ids, vectors, self.bearing_deg, self.start, self.last, self.upper,
+                     self.edge, self.row[self.edge], self.eave, away)  # fmt: skip
+
+    def _from_height(self, height_m: float, years: float) -> Floats:
+        """Unit vectors of all points from a height above the mount's ground; the last one is kept,
+        as many steps aside are tried at one height."""
+        key = height_m, years
+        kept = self._raised.get(key)
+        if kept is not None:
+            return kept
         far = np.isinf(self.distance_m)
-        near_m = np.where(far, 1.0, self.distance_m)
-        height = self.height_m + view.years * self.growth_m - view.height_m
-        top = np.where(far, self.fixed_deg, np.degrees(np.arctan2(height, near_m)))[self.row]
+        height = self.height_m + years * self.growth_m - height_m
+        tall = np.degrees(np.arctan2(height, np.where(far, 1.0, self.distance_m)))
+        top = np.where(far, self.fixed_deg, tall)[self.row]
         edge = np.where(top > 0, top * self.fraction, top)
         foot = np.where(self.eave[self.row], ZENITH_DEG, np.minimum(0.0, edge))
-        el = foot + self.climb * (edge - foot)
-        az, away = self.bearing_deg, self.distance_m
-        if view.east_m or view.north_m:
-            d, fixed = near_m[self.row], far[self.row]
-            east, north = d * self.sin - view.east_m, d * self.cos - view.north_m
-            new = np.hypot(east, north)
-            turned = np.degrees(np.arctan2(east, north))
-            az = np.where(fixed, az, az + (turned - az + 180.0) % 360.0 - 180.0)
-            tangent = np.tan(np.radians(np.minimum(el, 89.9)))
-            el = np.where(fixed | (el > 89.9), el, np.degrees(np.arctan2(d * tangent, new)))
-            away = np.where(far, np.inf, np.minimum.reduceat(new, self.start))
-        return Edges(self.ids, az, el, direction(az, el), self.start, self.last, self.upper,
-                     self.eave, away)  # fmt: skip
+        up = np.sin(np.radians(foot + self.climb * (edge - foot)))
+        flat = np.sqrt(np.maximum(1 - up * up, 0.0))
+        vectors = np.stack([flat * self.sin, flat * self.cos, up])
+        self._raised.clear()
+        self._raised[key] = vectors
+        return vectors
 
 
 def ground_of(rows: Sequence[Obstruction], step_deg: float = STEP_DEG) -> Ground:
@@ -193,6 +228,7 @@ def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> Ground:
         np.concatenate(fraction) if fraction else np.array([]),
         np.concatenate(climb) if climb else np.array([]), start,
         start + np.array(uppers, np.int64) - 1, tuple(slice(int(s), int(s) + n) for s, n in zip(start, uppers, strict=True)),
+        np.concatenate([np.arange(s, s + n) for s, n in zip(start, uppers, strict=True)]) if uppers else start,
         np.array([math.inf if r.distance_m is None else r.distance_m for r in rows], float),
         np.array([top_m(r) or 0.0 for r in rows], float),
         np.array([r.growth_m_year for r in rows], float),
@@ -213,22 +249,21 @@ def clear_of(edges: Edges, azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> 
     el = np.atleast_1d(np.asarray(elevation_deg, float))
     if not edges.ids:
         return np.zeros((len(az), 0))
-    cosine = direction(az, el) @ edges.vectors.T
+    cosine = direction(az, el) @ edges.vectors
     best = np.maximum.reduceat(cosine, edges.start, axis=1)
     angle: Floats = np.degrees(np.arccos(np.clip(best, -1, 1)))
-    first, last = edges.az[edges.start], edges.az[edges.last]
+    first, last = edges.az_deg(edges.start), edges.az_deg(edges.last)
     left, wide = np.minimum(first, last), np.abs(last - first)
     along = (az[:, None] - left) % 360
     over = along <= wide
-    for k in np.flatnonzero(over.any(axis=0)):
-        u = edges.upper[k]
-        line_az, line_el = edges.az[u], edges.el[u]
-        if line_az[0] > line_az[-1]:
-            line_az, line_el = line_az[::-1], line_el[::-1]
-        t = np.flatnonzero(over[:, k])
-        line = np.interp(along[t, k] + left[k], line_az, line_el)
-        inside = el[t] > line if edges.eave[k] else el[t] < line
-        angle[t[inside], k] *= -1
+    direction_of, row_of = np.nonzero(over)
+    if len(row_of):
+        # One line through all edges: the one of row k runs from k APART on.
+        run = edges.edge_row * APART + edges.az_deg(edges.edge) - left[edges.edge_row]
+        order = np.argsort(run, kind="stable")
+        line = np.interp(row_of * APART + along[over], run[order], edges.el_deg(edges.edge)[order])
+        covered = np.where(edges.eave[row_of], el[direction_of] > line, el[direction_of] < line)
+        angle[direction_of[covered], row_of[covered]] *= -1
     return angle
 
 
@@ -236,10 +271,11 @@ def nearest_point(
     edges: Edges, k: int, azimuth_deg: float, elevation_deg: float
 ) -> tuple[float, float]:
     """The point of obstruction `k` that is nearest to a direction: bearing and elevation [deg]."""
-    end = edges.start[k + 1] if k + 1 < len(edges.start) else len(edges.az)
+    end = edges.start[k + 1] if k + 1 < len(edges.start) else edges.vectors.shape[1]
     own = slice(int(edges.start[k]), int(end))
-    best = int((edges.vectors[own] @ direction(azimuth_deg, elevation_deg)).argmax()) + own.start
-    return float(edges.az[best]), float(edges.el[best])
+    near = direction(azimuth_deg, elevation_deg) @ edges.vectors[:, own]
+    best = np.array([int(near.argmax()) + own.start])
+    return float(edges.az_deg(best)[0]), float(edges.el_deg(best)[0])
 
 
 @dataclass(frozen=True)
@@ -257,7 +293,7 @@ def room(edges: Edges, azimuth_deg: float, elevation_deg: float) -> Room:
     """How much sky is free straight down, straight up, left and right of a direction."""
     down = up = left = right = None
     for k, u in enumerate(edges.upper):
-        edge = np.column_stack([edges.az[u], edges.el[u]])
+        edge = np.column_stack([edges.az_deg(u), edges.el_deg(u)])
         along = (azimuth_deg - edge[0, 0]) % 360
         width = edge[-1, 0] - edge[0, 0]
         if along <= width:
