@@ -94,6 +94,34 @@ def test_the_top_of_an_obstruction_is_dragged(page: Page, house: str) -> None:
     expect(field).to_have_value("21.0")
 
 
+@pytest.mark.parametrize(
+    ("side", "by", "field", "value"),
+    [(0, -25, "from,", "113.0"), (1, 15, "to,", "129.0"), (0, 400, "from,", "125.0")],
+)  # fmt: skip
+def test_a_side_of_an_obstruction_is_dragged(
+    page: Page, house: str, side: int, by: int, field: str, value: str
+) -> None:
+    """Five pixels a degree; a side stops a degree before the other one."""
+    page.goto(f"{house}/sky")
+    kept = page.get_by_label(re.compile(f"^Chapel {field}"))
+    before = kept.input_value()
+    # The sides of the second thing that is wide enough to have them.
+    grip = page.locator("rect.cursor-ew-resize").nth(2 + side)
+    box = grip.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + by, y, steps=4)
+    expect(page.get_by_role("img", name=re.compile("^Skyline"))).to_contain_text("°T")
+    with page.expect_response(lambda r: r.request.method == "PATCH"):
+        page.mouse.up()
+    expect(kept).not_to_have_value(before)
+    expect(kept).to_have_value(value)
+    page.get_by_role("button", name=re.compile("^Undo")).click()
+    expect(kept).to_have_value(before)
+
+
 def test_places_are_compared_and_one_is_taken(page: Page, house: str) -> None:
     page.goto(f"{house}/sky?page=places")
     places = page.get_by_role("region", name="Places to mount")

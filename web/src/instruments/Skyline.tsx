@@ -2,7 +2,7 @@ import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../shell/showing";
 import { Bead, Clearance, Halo, OtherBead, PlumbLine } from "./skyline/marks";
 import { norm, PX, type Scale } from "./skyline/scale";
-import { Arc, Edge, Shape, SunTrack } from "./skyline/shapes";
+import { Arc, type Drag, Edge, Shape, SunTrack } from "./skyline/shapes";
 import { useWidth } from "./useWidth";
 
 const EARTH = 44;
@@ -20,7 +20,7 @@ type Props = {
   keepClear: number;
   declination: number | null;
   label: string;
-  onTop?: (id: string, top_deg: number) => void;
+  onDrag?: (id: string, to: Drag) => void;
   children?: React.ReactNode;
 };
 
@@ -107,7 +107,7 @@ export function Skyline(p: Props) {
           />
         ))}
         {p.skyline.map((shape) => (
-          <Shape key={shape.id} shape={shape} s={s} onTop={p.onTop} />
+          <Shape key={shape.id} shape={shape} s={s} onDrag={p.onDrag} />
         ))}
         {(p.previewed ?? []).map((shape) => (
           <Edge key={shape.id} shape={shape} s={s} colour="var(--color-verdigris)" note="" />

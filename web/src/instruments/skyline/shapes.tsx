@@ -1,7 +1,14 @@
-import { useRef, useState } from "react";
+import { type PointerEvent, useRef, useState } from "react";
 import type { Silhouette } from "../../service/client";
 import { figureOf } from "../../shell/units";
 import { norm, PX, type Scale } from "./scale";
+
+/** What of an obstruction was dragged to where: its top [deg up] or a side [deg true]. */
+export type Drag = { top_deg: number } | { from_deg: number } | { to_deg: number };
+
+type Held = "top" | "from" | "to";
+
+const tenth = (deg: number) => Math.round(deg * 10) / 10;
 
 export function Arc({
   arc,
@@ -54,14 +61,14 @@ export function Arc({
 export function Shape({
   shape,
   s,
-  onTop,
+  onDrag,
 }: {
   shape: Silhouette;
   s: Scale;
-  onTop?: (id: string, top_deg: number) => void;
+  onDrag?: (id: string, to: Drag) => void;
 }) {
-  // Dragged: how far the top was pulled, in pixels; the row is written when it is let go.
-  const [pull, setPull] = useState<number | null>(null);
+  // Dragged: what is held and how far it was pulled, in pixels; the row is written when it is let go.
+  const [pull, setPull] = useState<{ held: Held; by: number } | null>(null);
   const start = useRef(0);
   const first = shape.points[0];
   const last = shape.points[shape.points.length - 1];
@@ -77,6 +84,30 @@ export function Shape({
   const low = s.y(Math.max(shape.top_deg, 0));
   const inside = !hangs && s.sky - low > 34 && x1 - x0 > 26;
   const named = x1 - x0 > shape.name.length * 6.6 + 34 || !inside;
+  const dragged = ({ held, by }: { held: Held; by: number }): Drag => {
+    if (held === "top") return { top_deg: tenth(shape.top_deg - by / PX) };
+    // A side stops a degree before the other one: it never runs round the whole horizon.
+    const room = last[0] - first[0] - 1;
+    if (held === "from")
+      return { from_deg: tenth(norm(first[0] + Math.min(by / PX, Math.max(room, 0)))) };
+    return { to_deg: tenth(norm(last[0] + Math.max(by / PX, -Math.max(room, 0)))) };
+  };
+  const handlers = (held: Held) => ({
+    onPointerDown: (e: PointerEvent<SVGElement>) => {
+      if (!onDrag) return;
+      e.preventDefault(); // no text is selected on the way
+      e.currentTarget.setPointerCapture(e.pointerId);
+      start.current = held === "top" ? e.clientY : e.clientX;
+      setPull({ held, by: 0 });
+    },
+    onPointerMove: (e: PointerEvent<SVGElement>) =>
+      pull && setPull({ held, by: (held === "top" ? e.clientY : e.clientX) - start.current }),
+    onPointerUp: () => {
+      if (pull && Math.abs(pull.by) > 2) onDrag?.(shape.id, dragged(pull));
+      setPull(null);
+    },
+    onPointerCancel: () => setPull(null),
+  });
   const half = named ? shape.name.length * 3.4 + 14 : 10;
   const middle = Math.min(Math.max((x0 + x1) / 2, half), s.width - half);
   return (
@@ -86,37 +117,65 @@ export function Shape({
         fill="var(--color-ground)"
         stroke="var(--color-ink)"
         strokeWidth="1.2"
-        className={onTop ? "cursor-ns-resize" : undefined}
+        className={onDrag ? "cursor-ns-resize" : undefined}
         style={{ touchAction: "none" }}
-        onPointerDown={(e) => {
-          if (!onTop) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          start.current = e.clientY;
-          setPull(0);
-        }}
-        onPointerMove={(e) => pull !== null && setPull(e.clientY - start.current)}
-        onPointerUp={() => {
-          if (pull !== null && Math.abs(pull) > 2)
-            onTop?.(shape.id, Math.round((shape.top_deg - pull / PX) * 10) / 10);
-          setPull(null);
-        }}
-        onPointerCancel={() => setPull(null)}
+        {...handlers("top")}
       />
-      {pull !== null && Math.abs(pull) > 2 && (
-        <g pointerEvents="none">
-          <line
-            x1={x0}
-            x2={x1}
-            y1={s.y(shape.top_deg) + pull}
-            y2={s.y(shape.top_deg) + pull}
-            stroke="var(--color-copper)"
-            strokeWidth="2"
-            strokeDasharray="5 3"
+      {onDrag &&
+        x1 - x0 > 24 &&
+        (["from", "to"] as const).map((side) => (
+          <rect
+            key={side}
+            x={(side === "from" ? x0 : x1) - 5}
+            y={hangs ? 0 : low}
+            width="10"
+            height={Math.max(hangs ? low : s.sky - low, 0)}
+            fill="transparent"
+            className="cursor-ew-resize"
+            style={{ touchAction: "none" }}
+            {...handlers(side)}
           />
-          <text x={x1 + 6} y={s.y(shape.top_deg) + pull + 4} fontSize="13" className="mono">
-            {figureOf(shape.top_deg - pull / PX, 1)}°
-          </text>
+        ))}
+      {pull && Math.abs(pull.by) > 2 && (
+        <g pointerEvents="none" stroke="var(--color-copper)" strokeWidth="2" strokeDasharray="5 3">
+          {pull.held === "top" ? (
+            <line
+              x1={x0}
+              x2={x1}
+              y1={s.y(shape.top_deg) + pull.by}
+              y2={s.y(shape.top_deg) + pull.by}
+            />
+          ) : (
+            <line
+              x1={(pull.held === "from" ? x0 : x1) + pull.by}
+              x2={(pull.held === "from" ? x0 : x1) + pull.by}
+              y1={hangs ? 0 : low - 12}
+              y2={hangs ? low : s.sky}
+            />
+          )}
         </g>
+      )}
+      {pull && Math.abs(pull.by) > 2 && (
+        <text
+          pointerEvents="none"
+          x={
+            pull.held === "top"
+              ? x1 + 6
+              : pull.held === "from"
+                ? x0 + pull.by - 6
+                : x1 + pull.by + 6
+          }
+          y={pull.held === "top" ? s.y(shape.top_deg) + pull.by + 4 : s.sky - 8}
+          textAnchor={pull.held === "from" ? "end" : "start"}
+          fontSize="13"
+          className="mono"
+          paintOrder="stroke"
+          stroke="var(--color-sky)"
+          strokeWidth="4"
+        >
+          {figureOf(Object.values(dragged(pull))[0] as number, 1)}
+          {pull.held === "top" ? "°" : "°T"}
+        </text>
       )}
       <text
         pointerEvents="none"

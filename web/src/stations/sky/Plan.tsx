@@ -57,11 +57,11 @@ export default function SkyPlan() {
         keepClear={sky.keep_clear_deg}
         declination={aim.declination_deg ?? null}
         label={`Skyline: ${sky.figure}`}
-        onTop={(id, top_deg) =>
+        onDrag={(id, to) =>
           edit((a) =>
             client.PATCH("/api/jobs/{job_id}/obstructions/{row_id}", {
               params: row(a, id),
-              body: { top_deg: String(top_deg) } as never,
+              body: to as never,
             }),
           )
         }
