@@ -67,7 +67,7 @@ def _pages(job: Any, name: str) -> list[str]:
                 f"{own}/frequencies?lo=9600",
             ]
         else:
-            found += [f"{own}/array", f"{own}/array?behind=preamp"]
+            found += [f"{own}/array", f"{own}/array?behind=preamplifier"]
     return found
 
 
