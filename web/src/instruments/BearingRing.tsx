@@ -1,5 +1,6 @@
 import type { Silhouette } from "../service/client";
 import { figureOf } from "../shell/units";
+import { Room, textBox } from "./labels";
 
 const C = { x: 170, y: 138 };
 const R = 104;
@@ -28,6 +29,8 @@ export function BearingRing({
   const [bx, by] = at(azimuth, R - 2);
   const flagX = Math.min(Math.max(tx - (azimuth > 180 ? 66 : 0), 6), 268);
   const flagY = Math.min(Math.max(ty - 8, 6), 232);
+  const room = new Room();
+  room.take({ x: flagX - 2, y: flagY - 2, w: 70, h: compass == null ? 22 : 42 });
   return (
     <svg
       viewBox="0 0 340 276"
@@ -68,18 +71,19 @@ export function BearingRing({
           <g key={d}>
             <line x1={x1} y1={y1} x2={x2} y2={y2} stroke="var(--color-ink)" />
             <line x1={mx1} y1={my1} x2={mx2} y2={my2} stroke="var(--color-tick)" />
-            {d % 30 === 0 && (
-              <text
-                x={nx}
-                y={ny + 4.5}
-                textAnchor="middle"
-                fontSize={d % 90 ? 12 : 14}
-                fontWeight={d % 90 ? 400 : 700}
-                className={d % 90 ? "mono" : ""}
-              >
-                {{ 0: "N", 90: "E", 180: "S", 270: "W" }[d] ?? d}
-              </text>
-            )}
+            {d % 30 === 0 &&
+              room.free(textBox("000", { x: nx, y: ny + 4.5, anchor: "middle" })) && (
+                <text
+                  x={nx}
+                  y={ny + 4.5}
+                  textAnchor="middle"
+                  fontSize={d % 90 ? 12 : 14}
+                  fontWeight={d % 90 ? 400 : 700}
+                  className={d % 90 ? "mono" : ""}
+                >
+                  {{ 0: "N", 90: "E", 180: "S", 270: "W" }[d] ?? d}
+                </text>
+              )}
           </g>
         );
       })}

@@ -1,6 +1,7 @@
 import type { SiteAnswer } from "../service/client";
 import { useShown } from "../shell/showing";
 import { textOf } from "../shell/units";
+import { Room, type Spot } from "./labels";
 import { useWidth } from "./useWidth";
 
 const H = 480;
@@ -16,6 +17,60 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
   const bar = [1, 2, 5, 10, 20, 50, 100].find((n) => n * scale > 50) ?? 200;
   const outline = (points: number[][]) =>
     `${points.map((p, i) => `${i ? "L" : "M"}${x(p[0] ?? 0).toFixed(1)} ${y(p[1] ?? 0).toFixed(1)}`).join("")}Z`;
+  const room = new Room({ x: 2, y: 2, w: width - 4, h: H - 4 });
+  const entry = {
+    x: x(answer.entry_m[0] ?? 0) + 10,
+    y: y(answer.entry_m[1] ?? 0) + 4,
+    anchor: "start" as const,
+  };
+  const mount = room.place(
+    "mount",
+    [
+      { x: x(0), y: y(0) + 22, anchor: "middle" },
+      { x: x(0), y: y(0) - 12, anchor: "middle" },
+    ],
+    12,
+  ) ?? { x: x(0), y: y(0) + 22, anchor: "middle" as const };
+  room.take({ x: x(0) - 8, y: y(0) - 8, w: 16, h: 16 });
+  const entryAt =
+    room.place(
+      "cable entry",
+      [
+        entry,
+        { ...entry, x: entry.x - 20, anchor: "end" },
+        { ...entry, x: entry.x - 10, y: entry.y + 20, anchor: "middle" },
+        { ...entry, x: entry.x - 10, y: entry.y - 16, anchor: "middle" },
+      ],
+      12,
+    ) ?? entry;
+  room.take({ x: width - 48, y: 16, w: 28, h: 56 }); // the north arrow
+  room.take({ x: 16, y: H - 28, w: 80 + bar * scale, h: 24 }); // the scale
+  const letters = new Map(
+    answer.shapes.map((s) => {
+      const n = s.points_m.length;
+      const mx = x(s.points_m.reduce((sum, p) => sum + (p[0] ?? 0) / n, 0));
+      const my = y(s.points_m.reduce((sum, p) => sum + (p[1] ?? 0) / n, 0)) + 4;
+      const near = [0, 14, -14, 24, -24].flatMap((dx) =>
+        [0, 12, -12].map((dy): Spot => ({ x: mx + dx, y: my + dy, anchor: "middle" })),
+      );
+      return [s.name + s.letter, s.letter ? room.place(s.letter, near, 12) : null] as const;
+    }),
+  );
+  // Words of a ray stand on it, as far out as there is room.
+  const rays = answer.rays.map((r) => {
+    const a = (r.azimuth_deg * Math.PI) / 180;
+    const out = Math.min(
+      Math.abs((width / 2 - 30) / (Math.sin(a) || 1e-6)),
+      Math.abs((H / 2 - 20) / (Math.cos(a) || 1e-6)),
+    );
+    const anchor = Math.sin(a) > 0.3 ? "end" : Math.sin(a) < -0.3 ? "start" : "middle";
+    const spots = Array.from({ length: 24 }, (_, i): Spot => {
+      const away = out - 17 * i;
+      return { x: x(0) + Math.sin(a) * away, y: y(0) - Math.cos(a) * away, anchor };
+    }).filter((_, i) => out - 17 * i > 40);
+    const words = `${r.name} ${r.azimuth_deg.toFixed(1)}°T`;
+    return { r, a, at: room.place(words, spots, 14) };
+  });
   return (
     <div ref={ref} className="overflow-hidden bg-sky">
       <svg
@@ -26,10 +81,7 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
         className="block"
       >
         {answer.shapes.map((s) => {
-          const middle = s.points_m.reduce(
-            (a, p) => [a[0]! + p[0]! / s.points_m.length, a[1]! + p[1]! / s.points_m.length],
-            [0, 0],
-          );
+          const letter = letters.get(s.name + s.letter);
           return (
             <g key={s.name + s.letter}>
               <path
@@ -38,27 +90,22 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
                 stroke="var(--color-ink)"
                 strokeWidth={s.kind === "building" ? 2 : 1}
               />
-              <text
-                x={x(middle[0] ?? 0)}
-                y={y(middle[1] ?? 0) + 4}
-                textAnchor="middle"
-                fontSize="12"
-                fontWeight={s.letter ? 700 : 400}
-              >
-                {s.letter}
-              </text>
+              {s.letter && letter && (
+                <text
+                  x={letter.x}
+                  y={letter.y}
+                  textAnchor={letter.anchor}
+                  fontSize="12"
+                  fontWeight={700}
+                >
+                  {s.letter}
+                </text>
+              )}
             </g>
           );
         })}
-        {answer.rays.map((r, i) => {
-          const a = (r.azimuth_deg * Math.PI) / 180;
+        {rays.map(({ r, a, at: words }) => {
           const far = 1500;
-          const edge =
-            (i % 2 ? 0.74 : 1) *
-            Math.min(
-              Math.abs((width / 2 - 30) / (Math.sin(a) || 1e-6)),
-              Math.abs((H / 2 - 20) / (Math.cos(a) || 1e-6)),
-            );
           return (
             <g key={r.name}>
               <line
@@ -70,18 +117,20 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
                 strokeWidth="1.8"
                 strokeDasharray={r.kind === "transmitter" ? "7 4" : undefined}
               />
-              <text
-                x={x(0) + Math.sin(a) * edge}
-                y={y(0) - Math.cos(a) * edge}
-                textAnchor={Math.sin(a) > 0.3 ? "end" : Math.sin(a) < -0.3 ? "start" : "middle"}
-                fontSize="13"
-                fontWeight="600"
-                paintOrder="stroke"
-                stroke="var(--color-sky)"
-                strokeWidth="4"
-              >
-                {r.name} <tspan className="mono">{r.azimuth_deg.toFixed(1)}°T</tspan>
-              </text>
+              {words && (
+                <text
+                  x={words.x}
+                  y={words.y}
+                  textAnchor={words.anchor}
+                  fontSize="13"
+                  fontWeight="600"
+                  paintOrder="stroke"
+                  stroke="var(--color-sky)"
+                  strokeWidth="4"
+                >
+                  {r.name} <tspan className="mono">{r.azimuth_deg.toFixed(1)}°T</tspan>
+                </text>
+              )}
             </g>
           );
         })}
@@ -91,8 +140,9 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
           strokeWidth="3"
         />
         <text
-          x={x(answer.entry_m[0] ?? 0) + 10}
-          y={y(answer.entry_m[1] ?? 0) + 4}
+          x={entryAt.x}
+          y={entryAt.y}
+          textAnchor={entryAt.anchor}
           fontSize="12"
           paintOrder="stroke"
           stroke="var(--color-sheet)"
@@ -109,9 +159,9 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
           strokeWidth="3"
         />
         <text
-          x={x(0)}
-          y={y(0) + 22}
-          textAnchor="middle"
+          x={mount.x}
+          y={mount.y}
+          textAnchor={mount.anchor}
           fontSize="12"
           fontWeight="700"
           paintOrder="stroke"

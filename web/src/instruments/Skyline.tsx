@@ -1,6 +1,7 @@
 import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../shell/showing";
 import { Bead, Clearance, Halo, OtherBead, PlumbLine } from "./skyline/marks";
+import { type Placing, placing } from "./skyline/placing";
 import { norm, PX, type Scale } from "./skyline/scale";
 import { Arc, type Drag, Edge, Shape, SunTrack } from "./skyline/shapes";
 import { useWidth } from "./useWidth";
@@ -78,25 +79,21 @@ export function Skyline(p: Props) {
     width,
     sky,
   };
-  const { flags, rise } = crowded(p.targets, s);
   const satellites = p.targets.filter((t) => t.kind === "satellite" && t.gauge.value != null);
   const slack = (t: TargetSight) => (t.gauge.value ?? 0) - (t.gauge.low ?? 0);
   const least = Math.min(...satellites.map(slack));
   // Among many, only the tightest figure and those that are out are written into the picture.
   const told = (t: TargetSight) =>
     satellites.length <= 3 || t.gauge.state === "out" || slack(t) <= least + 1e-6;
+  const words = placing(p.targets, p.neighbours ?? [], told, s);
   const shift = at.north === "compass" && p.declination != null ? p.declination : 0;
   const compass = at.north === "compass" && p.declination != null;
   return (
     <div ref={ref} className="relative overflow-hidden border-line border-b bg-sky">
       <svg width={width} height={sky + EARTH} role="img" aria-label={p.label} className="block">
-        <Rules s={s} />
+        <Rules s={s} room={words.room} />
         {p.sun && <SunTrack sun={p.sun} s={s} skyline={p.skyline} />}
-        <Arc
-          arc={ground ? [] : p.arc}
-          s={s}
-          clear={p.targets.flatMap((t) => (t.sight ? [s.x(t.sight.azimuth_deg)] : []))}
-        />
+        <Arc arc={ground ? [] : p.arc} s={s} room={words.room} />
         {(p.later ?? []).map((shape) => (
           <Edge
             key={shape.id}
@@ -115,11 +112,13 @@ export function Skyline(p: Props) {
         <rect x="0" y={sky} width={width} height={EARTH} fill="var(--color-ground)" />
         <Ruler middle={middle} s={s} shift={shift} />
         {(p.neighbours ?? []).map((n) => (
-          <OtherBead key={n.id} n={n} s={s} crowded={beside(n, p.targets, s)} />
+          <OtherBead key={n.id} n={n} s={s} at={words.others.get(n.id) ?? null} />
         ))}
         {p.targets.map(
           (t) =>
-            t.sight && <PlumbLine key={t.id} t={t} s={s} shift={shift} flag={flags.has(t.id)} />,
+            t.sight && (
+              <PlumbLine key={t.id} t={t} s={s} shift={shift} flag={words.flags.has(t.id)} />
+            ),
         )}
         {p.targets.map(
           (t) =>
@@ -128,9 +127,13 @@ export function Skyline(p: Props) {
               <Halo key={t.id} t={t} s={s} r={t.gauge.low ?? p.keepClear} />
             ),
         )}
-        {p.targets.map((t) => t.sight && told(t) && <Clearance key={t.id} t={t} s={s} />)}
         {p.targets.map(
-          (t) => t.sight && <Bead key={t.id} t={t} s={s} rise={rise.get(t.id) ?? 0} />,
+          (t) =>
+            t.sight &&
+            told(t) && <Clearance key={t.id} t={t} s={s} at={words.figures.get(t.id) ?? null} />,
+        )}
+        {p.targets.map(
+          (t) => t.sight && <Bead key={t.id} t={t} s={s} name={words.names.get(t.id)!} />,
         )}
       </svg>
       <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
@@ -143,46 +146,18 @@ export function Skyline(p: Props) {
   );
 }
 
-/** On which side of a target a neighbour stands too close for its label: -1 left, 1 right, 0 not. */
-function beside(n: Neighbour, targets: TargetSight[], s: Scale): number {
-  const x = s.x(n.azimuth_deg);
-  const near = targets.find((t) => t.sight && Math.abs(s.x(t.sight.azimuth_deg) - x) < 62);
-  return near?.sight ? (x < s.x(near.sight.azimuth_deg) ? -1 : 1) : 0;
-}
-
-/** Where targets stand close: which may keep their bearing flag, and how far labels step up. */
-function crowded(targets: TargetSight[], s: Scale) {
-  const order = targets
-    .filter((t) => t.sight)
-    .sort((a, b) => s.x(a.sight!.azimuth_deg) - s.x(b.sight!.azimuth_deg));
-  const flags = new Set<string>();
-  const rise = new Map<string, number>();
-  let flagged = Number.NEGATIVE_INFINITY;
-  let before = Number.NEGATIVE_INFINITY;
-  let step = 0;
-  for (const t of order) {
-    const x = s.x(t.sight!.azimuth_deg);
-    if (x - flagged >= 56) {
-      flags.add(t.id);
-      flagged = x;
-    }
-    step = x - before < (t.kind === "transmitter" ? 96 : 58) ? (step + 1) % 4 : 0;
-    rise.set(t.id, step * 16);
-    before = x;
-  }
-  return { flags, rise };
-}
-
-function Rules({ s }: { s: Scale }) {
+function Rules({ s, room }: { s: Scale; room: Placing["room"] }) {
   const rows = [10, 20, 30, 40, 50, 60, 70, 80].filter((e) => s.y(e) > 8);
   return (
     <g>
       {rows.map((e) => (
         <g key={e}>
           <line x1="0" x2={s.width} y1={s.y(e)} y2={s.y(e)} stroke="var(--color-line)" />
-          <text x={s.width - 10} y={s.y(e) + 4} textAnchor="end" className="mono" fontSize="12">
-            {e}°
-          </text>
+          {room(`${e}°`, { x: s.width - 10, y: s.y(e) + 4, anchor: "end" }) && (
+            <text x={s.width - 10} y={s.y(e) + 4} textAnchor="end" className="mono" fontSize="12">
+              {e}°
+            </text>
+          )}
         </g>
       ))}
     </g>

@@ -1,6 +1,8 @@
 import type { Neighbour, TargetSight } from "../../service/client";
 import { figureOf } from "../../shell/units";
+import type { Spot } from "../labels";
 import { COLOUR } from "../StateMark";
+import { hasClearance } from "./placing";
 import { norm, PX, type Scale } from "./scale";
 
 export function PlumbLine({
@@ -92,22 +94,21 @@ export function Halo({ t, s, r }: { t: TargetSight; s: Scale; r: number }) {
   return <path d={path} fill="none" stroke={COLOUR[t.gauge.state]} strokeWidth={out ? 2 : 1.4} />;
 }
 
-export function Clearance({ t, s }: { t: TargetSight; s: Scale }) {
-  if (t.kind !== "satellite" || t.gauge.value == null || t.gauge.value > 60 || !t.nearest)
-    return null;
+export function Clearance({ t, s, at }: { t: TargetSight; s: Scale; at: Spot | null }) {
+  if (!hasClearance(t)) return null;
   const x1 = s.x(t.sight!.azimuth_deg);
   const y1 = s.y(t.sight!.elevation_deg);
   const x2 = s.x(t.nearest_azimuth_deg);
   const y2 = s.y(t.nearest_elevation_deg);
-  const right = x2 >= x1;
-  const mid = Math.abs(x2 - x1) < 14;
+  if (!at)
+    return <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={COLOUR[t.gauge.state]} strokeWidth="2" />;
   return (
     <g>
       <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={COLOUR[t.gauge.state]} strokeWidth="2" />
       <text
-        x={mid ? x1 + 9 : (x1 + x2) / 2 + (right ? 4 : -4)}
-        y={mid ? (y1 + y2) / 2 + 12 : (y1 + y2) / 2 + 18}
-        textAnchor={mid || right ? "start" : "end"}
+        x={at.x}
+        y={at.y}
+        textAnchor={at.anchor}
         className="mono"
         fontSize="13"
         fontWeight="700"
@@ -116,13 +117,13 @@ export function Clearance({ t, s }: { t: TargetSight; s: Scale }) {
         strokeWidth="4"
         style={{ fill: COLOUR[t.gauge.state] }}
       >
-        {figureOf(t.gauge.value, 1)}°
+        {figureOf(t.gauge.value ?? 0, 1)}°
       </text>
     </g>
   );
 }
 
-export function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number }) {
+export function Bead({ t, s, name }: { t: TargetSight; s: Scale; name: Spot }) {
   const x = s.x(t.sight!.azimuth_deg);
   const y = s.y(Math.max(t.sight!.elevation_deg, 0));
   const label = { paintOrder: "stroke", stroke: "var(--color-sky)", strokeWidth: 4 } as const;
@@ -136,9 +137,9 @@ export function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number })
           fill="none"
         />
         <text
-          x={x}
-          y={s.sky - 48 - rise}
-          textAnchor="middle"
+          x={name.x}
+          y={name.y}
+          textAnchor={name.anchor}
           fontSize="13"
           fontWeight="700"
           {...label}
@@ -151,7 +152,14 @@ export function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number })
   return (
     <g>
       <circle cx={x} cy={y} r="5.5" fill="var(--color-copper)" stroke="var(--color-sheet)" />
-      <text x={x} y={y - 13 - rise} textAnchor="middle" fontSize="14" fontWeight="700" {...label}>
+      <text
+        x={name.x}
+        y={name.y}
+        textAnchor={name.anchor}
+        fontSize="14"
+        fontWeight="700"
+        {...label}
+      >
         {t.name}
       </text>
     </g>
@@ -159,7 +167,7 @@ export function Bead({ t, s, rise }: { t: TargetSight; s: Scale; rise: number })
 }
 
 /** A satellite that nobody wants, but that a dish may find. */
-export function OtherBead({ n, s, crowded }: { n: Neighbour; s: Scale; crowded: number }) {
+export function OtherBead({ n, s, at }: { n: Neighbour; s: Scale; at: Spot | null }) {
   const x = s.x(n.azimuth_deg);
   const y = s.y(n.elevation_deg);
   if (x < 6 || x > s.width - 6) return null;
@@ -173,18 +181,21 @@ export function OtherBead({ n, s, crowded }: { n: Neighbour; s: Scale; crowded: 
         stroke="var(--color-ink)"
         strokeWidth="1.4"
       />
-      <text
-        x={x}
-        y={crowded === 0 ? y - 10 : y + 19}
-        textAnchor={crowded === 0 ? "middle" : crowded > 0 ? "start" : "end"}
-        fontSize="12"
-        paintOrder="stroke"
-        stroke="var(--color-sky)"
-        strokeWidth="4"
-        style={{ fill: "var(--color-quiet)" }}
-      >
-        {n.name}
-      </text>
+      <title>{n.name}</title>
+      {at && (
+        <text
+          x={at.x}
+          y={at.y}
+          textAnchor={at.anchor}
+          fontSize="12"
+          paintOrder="stroke"
+          stroke="var(--color-sky)"
+          strokeWidth="4"
+          style={{ fill: "var(--color-quiet)" }}
+        >
+          {n.name}
+        </text>
+      )}
     </g>
   );
 }

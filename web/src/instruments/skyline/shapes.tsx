@@ -1,6 +1,7 @@
 import { type PointerEvent, useRef, useState } from "react";
 import type { Silhouette } from "../../service/client";
 import { figureOf } from "../../shell/units";
+import type { Placing } from "./placing";
 import { norm, PX, type Scale } from "./scale";
 
 /** What of an obstruction was dragged to where: its top [deg up] or a side [deg true]. */
@@ -13,11 +14,11 @@ const tenth = (deg: number) => Math.round(deg * 10) / 10;
 export function Arc({
   arc,
   s,
-  clear,
+  room,
 }: {
   arc: [number, number, number][];
   s: Scale;
-  clear: number[];
+  room: Placing["room"];
 }) {
   const visible = arc.filter((a) => s.x(a[1]) > -40 && s.x(a[1]) < s.width + 40 && a[2] > -1);
   const ordered = [...visible].sort((a, b) => s.x(a[1]) - s.x(b[1]));
@@ -30,6 +31,8 @@ export function Arc({
       {ordered.map((a) => {
         const orbit = Math.round(a[0]);
         if (orbit % 5 || a[2] < 0) return null;
+        const words = orbit === 0 ? "0°" : `${Math.abs(orbit)}°${orbit > 0 ? "E" : "W"}`;
+        const at = { x: s.x(a[1]), y: s.y(a[2]) + 22, anchor: "middle" } as const;
         return (
           <g key={a[0]}>
             <line
@@ -39,16 +42,16 @@ export function Arc({
               y2={s.y(a[2]) + (orbit % 20 ? 5 : 9)}
               stroke="var(--color-ink)"
             />
-            {orbit % 20 === 0 && clear.every((x) => Math.abs(x - s.x(a[1])) > 66) && (
+            {orbit % 20 === 0 && at.y < s.sky - 4 && room(words, at) && (
               <text
-                x={s.x(a[1])}
-                y={s.y(a[2]) + 22}
+                x={at.x}
+                y={at.y}
                 textAnchor="middle"
                 className="mono"
                 fontSize="12"
                 style={{ fill: "var(--color-quiet)" }}
               >
-                {orbit === 0 ? "0°" : `${Math.abs(orbit)}°${orbit > 0 ? "E" : "W"}`}
+                {words}
               </text>
             )}
           </g>
@@ -258,7 +261,8 @@ export function SunTrack({
         };
         // The inputs stand on the empty sky at the left.
         if (
-          y < 6 ||
+          y < 20 ||
+          x < 12 ||
           x > s.width - 46 ||
           (s.width > 700 && x < 282 && y < 136) ||
           skyline.some(near)
