@@ -1,5 +1,6 @@
 import type { SearchPlan } from "../service/client";
 import { figureOf } from "../shell/units";
+import { Room, type Spot } from "./labels";
 
 /**
  * The passes on the sky, one beam wide, in their order; the wanted satellite and what is met.
@@ -40,6 +41,29 @@ export function SearchPicture({
   const ticks = Array.from({ length: 21 }, (_, i) => Math.round(azimuth - shift) - 10 + i).filter(
     (t) => Math.abs(t + shift - azimuth) < reach,
   );
+  const room = new Room();
+  const numbers = rows.map((p, i) => {
+    const behind = Math.sign(p.to_deg - p.from_deg) * -12;
+    const [nx, ny] = plan.upright
+      ? [x(p.at_deg), y(p.from_deg) - behind]
+      : [x(p.from_deg) + behind, y(p.at_deg)];
+    const at: Spot = { x: nx, y: ny + 5, anchor: "middle" };
+    return room.place(String(i + 1), [at], 13) ?? at;
+  });
+  const title: Spot = { x: x(azimuth), y: y(elevation) - 10, anchor: "middle" };
+  room.place(name, [title], 14);
+  const met = others
+    .filter((o) => Math.abs(off(o.azimuth)) < reach && o.elevation > low && o.elevation < high)
+    .map((o) => {
+      const [ox, oy] = [x(o.azimuth), y(o.elevation)];
+      const spots: Spot[] = [
+        { x: ox, y: oy - 8, anchor: "middle" },
+        { x: ox, y: oy + 18, anchor: "middle" },
+        { x: ox + 8, y: oy + 4, anchor: "start" },
+        { x: ox - 8, y: oy + 4, anchor: "end" },
+      ];
+      return { ...o, at: room.place(o.name, spots, 12) };
+    });
   return (
     <svg
       width={width}
@@ -53,22 +77,22 @@ export function SearchPicture({
         const to = plan.upright ? [x(p.at_deg), y(p.to_deg)] : [x(p.to_deg), y(p.at_deg)];
         return <Sweep key={p.at_deg} from={from} to={to} wide={beamwidth * px} />;
       })}
-      {others
-        .filter((o) => Math.abs(off(o.azimuth)) < reach && o.elevation > low && o.elevation < high)
-        .map((o) => (
-          <g key={o.name}>
-            <circle
-              cx={x(o.azimuth)}
-              cy={y(o.elevation)}
-              r="4"
-              fill="var(--color-sheet)"
-              stroke="var(--color-ink)"
-              strokeWidth="1.4"
-            />
+      {met.map((o) => (
+        <g key={o.name}>
+          <title>{o.name}</title>
+          <circle
+            cx={x(o.azimuth)}
+            cy={y(o.elevation)}
+            r="4"
+            fill="var(--color-sheet)"
+            stroke="var(--color-ink)"
+            strokeWidth="1.4"
+          />
+          {o.at && (
             <text
-              x={x(o.azimuth)}
-              y={y(o.elevation) - 8}
-              textAnchor="middle"
+              x={o.at.x}
+              y={o.at.y}
+              textAnchor={o.at.anchor}
               fontSize="12"
               paintOrder="stroke"
               stroke="var(--color-sky)"
@@ -76,8 +100,9 @@ export function SearchPicture({
             >
               {o.name}
             </text>
-          </g>
-        ))}
+          )}
+        </g>
+      ))}
       <circle
         cx={x(azimuth)}
         cy={y(elevation)}
@@ -86,8 +111,8 @@ export function SearchPicture({
         stroke="var(--color-sheet)"
       />
       <text
-        x={x(azimuth)}
-        y={y(elevation) - 10}
+        x={title.x}
+        y={title.y}
         textAnchor="middle"
         fontSize="13"
         fontWeight="700"
@@ -97,25 +122,19 @@ export function SearchPicture({
       >
         {name}
       </text>
-      {rows.map((p, i) => {
-        const behind = Math.sign(p.to_deg - p.from_deg) * -12;
-        const at = plan.upright
-          ? [x(p.at_deg), y(p.from_deg) - behind]
-          : [x(p.from_deg) + behind, y(p.at_deg)];
-        return (
-          <text
-            key={p.at_deg}
-            x={at[0]}
-            y={at[1]! + 5}
-            textAnchor="middle"
-            fontSize="13"
-            fontWeight="700"
-            className="num"
-          >
-            {i + 1}
-          </text>
-        );
-      })}
+      {numbers.map((at, i) => (
+        <text
+          key={rows[i]!.at_deg}
+          x={at.x}
+          y={at.y}
+          textAnchor="middle"
+          fontSize="13"
+          fontWeight="700"
+          className="num"
+        >
+          {i + 1}
+        </text>
+      ))}
       <rect x="0" y={height - 26} width={width} height="26" fill="var(--color-ground)" />
       {ticks.map((t) => (
         <g key={t}>

@@ -64,9 +64,19 @@ export function SitePlan({ answer }: { answer: SiteAnswer }) {
       Math.abs((H / 2 - 20) / (Math.cos(a) || 1e-6)),
     );
     const anchor = Math.sin(a) > 0.3 ? "end" : Math.sin(a) < -0.3 ? "start" : "middle";
+    // Among rays that leave close together, the outer ones have their words on the outside.
+    const turn = (o: { azimuth_deg: number }) =>
+      ((o.azimuth_deg - r.azimuth_deg + 540) % 360) - 180;
+    const beside = answer.rays.filter((o) => o !== r && Math.abs(turn(o)) < 28);
+    const clockwise = beside.filter((o) => turn(o) > 0).length;
+    const outside = clockwise <= beside.length - clockwise ? 1 : -1;
+    // Clockwise is on the left of a ray that runs down the picture.
+    const right = outside * (Math.cos(a) >= 0 ? 1 : -1) > 0;
     const spots = Array.from({ length: 24 }, (_, i): Spot => {
       const away = out - 17 * i;
-      return { x: x(0) + Math.sin(a) * away, y: y(0) - Math.cos(a) * away, anchor };
+      const on: Spot = { x: x(0) + Math.sin(a) * away, y: y(0) - Math.cos(a) * away, anchor };
+      if (!beside.length) return on;
+      return { ...on, x: on.x + (right ? 7 : -7), anchor: right ? "start" : "end" };
     }).filter((_, i) => out - 17 * i > 40);
     const words = `${r.name} ${r.azimuth_deg.toFixed(1)}°T`;
     return { r, a, at: room.place(words, spots, 14) };

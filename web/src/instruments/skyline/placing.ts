@@ -37,12 +37,15 @@ export function placing(
     }
     const mast = t.kind === "transmitter";
     const low = mast ? s.sky - 48 : s.y(Math.max(t.sight!.elevation_deg, 0)) - 13;
-    const steps = Array.from(
-      { length: 7 },
-      (_, i): Spot => ({ x, y: low - 16 * i, anchor: "middle" }),
-    );
-    const first = { x, y: low, anchor: "middle" } as const;
-    names.set(t.id, room.place(t.name, steps, 15) ?? first);
+    const first: Spot = { x, y: low, anchor: "middle" };
+    const above = Array.from({ length: 6 }, (_, i): Spot => ({ ...first, y: low - 16 * (i + 1) }));
+    const aside: Spot[] = mast
+      ? []
+      : [
+          { x: x + 11, y: low + 18, anchor: "start" },
+          { x: x - 11, y: low + 18, anchor: "end" },
+        ];
+    names.set(t.id, room.place(t.name, [first, ...aside, ...above], 15) ?? first);
   }
   const figures = new Map<string, Spot | null>();
   for (const t of seen) {

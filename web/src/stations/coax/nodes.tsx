@@ -123,7 +123,25 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
   const raised = place.column % 2 === 1 && !tall ? 58 : 0;
   const lower = !tall && place.top > g.topRow + 0.5;
   const over = (bar ? top - 52 : top - 58) - raised;
-  const labelY = below ? bottom + 60 : lower ? bottom + (bar ? 52 : 34) : over;
+  // Of neighbours below one another every second one has its words above, where nothing runs there.
+  const stepped =
+    lower &&
+    place.column % 2 === 1 &&
+    !view.answers.coax.layout.places.some(
+      (p) =>
+        p.part !== part.id &&
+        Math.abs(p.column - place.column) <= 1 &&
+        g.y(p.bottom) < top - 4 &&
+        g.y(p.bottom) > top - 110,
+    );
+  const under = lower && !stepped;
+  const labelY = below
+    ? bottom + 60
+    : under
+      ? bottom + (bar ? 52 : 34)
+      : stepped
+        ? over + raised + 14
+        : over;
   // Several LNBs on one dish stand close: then the dish is left out and the names stand beside.
   const kinds = new Map(view.answers.coax.parts.map((p) => [p.id, p.kind]));
   const crowd =
