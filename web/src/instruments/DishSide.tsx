@@ -210,13 +210,23 @@ export function DishSide({
       <text
         x={PLUMB_X + (lean > 0 ? 10 : 10)}
         y="30"
+        paintOrder="stroke"
+        stroke="var(--color-sky)"
+        strokeWidth="4"
         className="mono"
         fontSize="14"
         fontWeight="700"
       >
         {leanText}
       </text>
-      <text x={PLUMB_X + 10} y="45" fontSize="12">
+      <text
+        x={PLUMB_X + 10}
+        y="45"
+        fontSize="12"
+        paintOrder="stroke"
+        stroke="var(--color-sky)"
+        strokeWidth="4"
+      >
         {lean < 0 ? "past plumb" : "back from plumb"}
       </text>
       {reads != null && (

@@ -46,7 +46,7 @@ export function BigFigure({
   const s = shown(value, unit, digits, at);
   const degree = s.unit.startsWith("°");
   return (
-    <span className={`whitespace-nowrap ${tone ? TEXT[tone] : ""}`}>
+    <span className={`whitespace-nowrap max-md:whitespace-normal ${tone ? TEXT[tone] : ""}`}>
       <Digits text={s.figure} size={size} />
       {degree ? (
         <>
@@ -59,7 +59,7 @@ export function BigFigure({
         </>
       ) : (
         s.unit && (
-          <span className="ml-1.5" style={{ fontSize: size / 2 }}>
+          <span className="ml-1.5 inline-block" style={{ fontSize: size / 2 }}>
             {s.unit}
           </span>
         )
@@ -86,7 +86,7 @@ export function Answer({
     <div
       className={`min-w-0 border-l border-line px-4 first:border-l-0 first:pl-0 ${wide ? "flex-[1.4]" : "flex-1"}`}
     >
-      <div className="flex h-12 items-center gap-3 overflow-hidden">
+      <div className="flex h-12 items-center gap-3 overflow-hidden max-md:h-auto max-md:min-h-12 max-md:flex-wrap max-md:gap-y-0">
         {children}
         {state && <StateWord state={state} />}
       </div>

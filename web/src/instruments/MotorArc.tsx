@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { MotorView } from "../service/client";
 import { figureOf } from "../shell/units";
+import { Room, type Spot } from "./labels";
 import { COLOUR } from "./StateMark";
 
 /** The motor's scale with every satellite at its turn, and below it what the arc is off by. */
@@ -31,6 +32,16 @@ export function MotorArc({
       (e) => y(e[key]),
     )(errors.filter((e) => Math.abs(e.west) <= reach)) ?? "";
   const high = motor.worst_across.high ?? 0;
+  const room = new Room({ x: 0, y: 0, w: width, h: 80 });
+  const names = motor.stops.map((s) => {
+    const at = x(s.hour_deg);
+    const spots = [62, 44, 26, 12].flatMap((y): Spot[] => [
+      { x: at, y, anchor: "middle" },
+      { x: at - 5, y, anchor: "start" },
+      { x: at + 5, y, anchor: "end" },
+    ]);
+    return room.place(s.name, spots, 14) ?? { x: at, y: 62, anchor: "middle" as const };
+  });
   return (
     <svg
       width={width}
@@ -69,25 +80,19 @@ export function MotorArc({
         east
       </text>
       {motor.stops.map((s, i) => {
-        const up = 62 - (i % 3) * 20;
+        const name = names[i]!;
         const colour = s.reached ? COLOUR.in : COLOUR.out;
         return (
           <g key={s.target}>
             <line
               x1={x(s.hour_deg)}
               x2={x(s.hour_deg)}
-              y1={up + 4}
+              y1={name.y + 4}
               y2="92"
               stroke={colour}
               strokeWidth="3"
             />
-            <text
-              x={Math.min(Math.max(x(s.hour_deg), 50), width - 50)}
-              y={up}
-              textAnchor="middle"
-              fontSize="13"
-              fontWeight="700"
-            >
+            <text x={name.x} y={name.y} textAnchor={name.anchor} fontSize="13" fontWeight="700">
               {s.name}
             </text>
           </g>

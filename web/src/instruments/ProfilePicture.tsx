@@ -53,127 +53,123 @@ export function ProfilePicture({
   const m = (v: number) => shown(v, "m", 0, at);
   const pin = (v: number) => Math.min(Math.max(v, LEFT + 90), width - RIGHT - 110);
   return (
-    <svg
-      width={width}
-      height={height}
-      className="block bg-sky"
-      role="img"
-      aria-label={`Ground toward ${path.name}, ${figureOf(path.distance_km, 1)} km: ${path.words}`}
-    >
-      {heights.ticks(5).map((t) => (
-        <g key={t}>
-          <line
-            x1={LEFT}
-            x2={width - RIGHT}
-            y1={heights(t)}
-            y2={heights(t)}
-            stroke="var(--color-line)"
-          />
-          <text x={LEFT - 6} y={heights(t) + 4} textAnchor="end" fontSize="12" className="mono">
-            {t}
-          </text>
-        </g>
-      ))}
-      <path
-        d={`M${x(0)} ${height - BASE}L${ground.join("L")}L${tx} ${height - BASE}Z`}
-        fill="var(--color-ground)"
-        stroke="var(--color-ink)"
-        strokeWidth="1.2"
-        strokeDasharray={path.known ? undefined : "5 4"}
-      />
-      <path d={`M${bare.join("L")}`} fill="none" stroke="var(--color-tick)" strokeWidth="1" />
-      <path
-        d={`M${zone.join("L")}`}
-        fill="none"
-        stroke="var(--color-copper)"
-        strokeDasharray="3 4"
-        strokeWidth="1.2"
-      />
-      <line x1={hx} y1={hy} x2={tx} y2={ty} stroke="var(--color-copper)" strokeWidth="2.2" />
-      {blocked ? (
-        <g>
-          <line
-            x1={edge.x}
-            x2={edge.x}
-            y1={edgeRay}
-            y2={edgeRay - (y(0) - y(Math.max(path.edge_above_m, 0)))}
-            stroke="var(--color-brick)"
-            strokeWidth="2.4"
-          />
-          <Label x={pin(edge.x)} y={TOP - 12} tone="var(--color-brick)">
-            {m(path.edge_above_m).figure} {m(0).unit} over the ray at {km(path.edge_km).figure}{" "}
-            {km(0).unit}
-          </Label>
-        </g>
-      ) : (
-        path.clear_share < 3 && (
+    <>
+      <svg
+        width={width}
+        height={height - 12}
+        className="block bg-sky"
+        role="img"
+        aria-label={`Ground toward ${path.name}, ${figureOf(path.distance_km, 1)} km: ${path.words}`}
+      >
+        {heights.ticks(5).map((t) => (
+          <g key={t}>
+            <line
+              x1={LEFT}
+              x2={width - RIGHT}
+              y1={heights(t)}
+              y2={heights(t)}
+              stroke="var(--color-line)"
+            />
+            <text x={LEFT - 6} y={heights(t) + 4} textAnchor="end" fontSize="12" className="mono">
+              {t}
+            </text>
+          </g>
+        ))}
+        <path
+          d={`M${x(0)} ${height - BASE}L${ground.join("L")}L${tx} ${height - BASE}Z`}
+          fill="var(--color-ground)"
+          stroke="var(--color-ink)"
+          strokeWidth="1.2"
+          strokeDasharray={path.known ? undefined : "5 4"}
+        />
+        <path d={`M${bare.join("L")}`} fill="none" stroke="var(--color-tick)" strokeWidth="1" />
+        <path
+          d={`M${zone.join("L")}`}
+          fill="none"
+          stroke="var(--color-copper)"
+          strokeDasharray="3 4"
+          strokeWidth="1.2"
+        />
+        <line x1={hx} y1={hy} x2={tx} y2={ty} stroke="var(--color-copper)" strokeWidth="2.2" />
+        {blocked ? (
           <g>
             <line
-              x1={clear.x}
-              x2={clear.x}
-              y1={clear.ray}
-              y2={y(ground_at)}
-              stroke={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
+              x1={edge.x}
+              x2={edge.x}
+              y1={edgeRay}
+              y2={edgeRay - (y(0) - y(Math.max(path.edge_above_m, 0)))}
+              stroke="var(--color-brick)"
               strokeWidth="2.4"
             />
-            <Label
-              x={pin(clear.x)}
-              y={TOP - 12}
-              tone={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
-            >
-              {figureOf(path.clear_share * 100, 0)} % of the zone free at {km(path.clear_km).figure}{" "}
+            <Label x={pin(edge.x)} y={TOP - 12} tone="var(--color-brick)">
+              {m(path.edge_above_m).figure} {m(0).unit} over the ray at {km(path.edge_km).figure}{" "}
               {km(0).unit}
             </Label>
           </g>
-        )
-      )}
-      <Pole x={hx} y={hy} foot={y(path.house_m)} />
-      <Pole x={tx} y={ty} foot={y(path.ground[path.ground.length - 1]?.[2] ?? low)} tall />
-      <Label x={hx + 8} y={Math.max(hy - 8, 24)} start>
-        house {m(path.antenna_m).figure} {m(0).unit}
-      </Label>
-      <Label x={tx - 4} y={Math.max(ty - 8, 24)} end>
-        {path.name} {m(path.mast_m).figure} {m(0).unit}
-      </Label>
-      <line
-        x1={LEFT}
-        x2={width - RIGHT}
-        y1={height - BASE}
-        y2={height - BASE}
-        stroke="var(--color-ink)"
-        strokeWidth="1.5"
-      />
-      {along.ticks(8).map((t) => (
-        <g key={t}>
-          <line
-            x1={along(t)}
-            x2={along(t)}
-            y1={height - BASE}
-            y2={height - BASE + 5}
-            stroke="var(--color-ink)"
-          />
-          <text
-            x={along(t)}
-            y={height - BASE + 18}
-            textAnchor="middle"
-            fontSize="12"
-            className="mono"
-          >
-            {t}
-          </text>
-        </g>
-      ))}
-      <text
-        x={width - RIGHT}
-        y={height - 3}
-        textAnchor="end"
-        fontSize="12"
-        style={{ fill: "var(--color-quiet)" }}
-      >
+        ) : (
+          path.clear_share < 3 && (
+            <g>
+              <line
+                x1={clear.x}
+                x2={clear.x}
+                y1={clear.ray}
+                y2={y(ground_at)}
+                stroke={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
+                strokeWidth="2.4"
+              />
+              <Label
+                x={pin(clear.x)}
+                y={TOP - 12}
+                tone={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
+              >
+                {figureOf(path.clear_share * 100, 0)} % of the zone free at{" "}
+                {km(path.clear_km).figure} {km(0).unit}
+              </Label>
+            </g>
+          )
+        )}
+        <Pole x={hx} y={hy} foot={y(path.house_m)} />
+        <Pole x={tx} y={ty} foot={y(path.ground[path.ground.length - 1]?.[2] ?? low)} tall />
+        <Label x={hx + 8} y={Math.max(hy - 8, 24)} start>
+          house {m(path.antenna_m).figure} {m(0).unit}
+        </Label>
+        <Label x={tx - 4} y={Math.max(ty - 8, 24)} end>
+          {path.name} {m(path.mast_m).figure} {m(0).unit}
+        </Label>
+        <line
+          x1={LEFT}
+          x2={width - RIGHT}
+          y1={height - BASE}
+          y2={height - BASE}
+          stroke="var(--color-ink)"
+          strokeWidth="1.5"
+        />
+        {along.ticks(8).map((t) => (
+          <g key={t}>
+            <line
+              x1={along(t)}
+              x2={along(t)}
+              y1={height - BASE}
+              y2={height - BASE + 5}
+              stroke="var(--color-ink)"
+            />
+            <text
+              x={along(t)}
+              y={height - BASE + 18}
+              textAnchor="middle"
+              fontSize="12"
+              className="mono"
+            >
+              {t}
+            </text>
+          </g>
+        ))}
+      </svg>
+      <p className="m-0 bg-sky px-3 pb-1 text-right text-[12px] text-quiet">
         {km(0).unit} from the house; heights in {m(0).unit} above sea, drawn {figureOf(taller, 0)}{" "}
         times larger; thin line: the earth's curve, k = 4/3
-      </text>
-    </svg>
+      </p>
+    </>
   );
 }
 

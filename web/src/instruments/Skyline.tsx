@@ -1,5 +1,6 @@
 import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../shell/showing";
+import { figureOf } from "../shell/units";
 import { Bead, Clearance, Halo, OtherBead, PlumbLine } from "./skyline/marks";
 import { type Placing, placing } from "./skyline/placing";
 import { norm, PX, type Scale } from "./skyline/scale";
@@ -135,6 +136,7 @@ export function Skyline(p: Props) {
         {p.targets.map(
           (t) => t.sight && <Bead key={t.id} t={t} s={s} name={words.names.get(t.id)!} />,
         )}
+        <Outside targets={p.targets} s={s} />
       </svg>
       <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
         {p.children}
@@ -143,6 +145,39 @@ export function Skyline(p: Props) {
         bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
       </span>
     </div>
+  );
+}
+
+/** Targets that a narrow window cannot hold: named at the side on which they lie. */
+function Outside({ targets, s }: { targets: TargetSight[]; s: Scale }) {
+  const off = targets.filter((t) => {
+    const x = t.sight ? s.x(t.sight.azimuth_deg) : 0;
+    return t.sight && (x < 0 || x > s.width);
+  });
+  const count = { left: 0, right: 0 };
+  return (
+    <g>
+      {off.map((t) => {
+        const side = s.x(t.sight!.azimuth_deg) < 0 ? "left" : "right";
+        const y = s.sky - 8 - 16 * count[side]++;
+        return (
+          <text
+            key={t.id}
+            x={side === "left" ? 6 : s.width - 6}
+            y={y}
+            textAnchor={side === "left" ? "start" : "end"}
+            fontSize="12"
+            fontWeight="700"
+            paintOrder="stroke"
+            stroke="var(--color-sky)"
+            strokeWidth="4"
+          >
+            {side === "left" ? "‹ " : ""}
+            {t.name} {figureOf(t.sight!.azimuth_deg, 0)}°T{side === "right" ? " ›" : ""}
+          </text>
+        );
+      })}
+    </g>
   );
 }
 

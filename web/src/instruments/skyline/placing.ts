@@ -22,7 +22,7 @@ export function placing(
   told: (t: TargetSight) => boolean,
   s: Scale,
 ): Placing {
-  const room = new Room();
+  const room = new Room({ x: 2, y: -999, w: s.width - 4, h: s.sky + 999 });
   const seen = targets
     .filter((t) => t.sight)
     .sort((a, b) => s.x(a.sight!.azimuth_deg) - s.x(b.sight!.azimuth_deg));
