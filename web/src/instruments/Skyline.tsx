@@ -65,10 +65,10 @@ function middleOf(arc: Props["arc"], targets: TargetSight[], width: number) {
 export function Skyline(p: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(1071);
   const at = useShown();
-  // Without a satellite neither the arc nor the height for it is needed.
+  // Without a satellite neither the arc nor the height for it is needed: pegs stand below the inputs.
   const ground = p.targets.length > 0 && p.targets.every((t) => t.kind === "transmitter");
   const highest = Math.max(
-    ground ? 22 : 40,
+    ground ? 33 : 40,
     ...p.targets.map((t) => (t.sight?.elevation_deg ?? 0) + 8),
     ...p.skyline.map((s) => s.top_deg + 4),
   );

@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { useState } from "react";
 import { BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
@@ -208,6 +209,20 @@ function Stops() {
                 }
               >
                 Set up here
+              </button>
+            )}
+            {s.id !== here && (
+              <button
+                type="button"
+                aria-label={`Remove ${s.name}`}
+                className="grid h-11 w-8 place-items-center"
+                onClick={() =>
+                  edit((a) =>
+                    client.DELETE("/api/jobs/{job_id}/stops/{row_id}", { params: row(a, s.id) }),
+                  )
+                }
+              >
+                <X size={14} aria-hidden="true" />
               </button>
             )}
           </li>

@@ -18,6 +18,7 @@ import { fileTo } from "../../service/pages";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
 import { KeepOut, Null } from "./KeepOut";
+import { useAimWrites } from "./useAimWrites";
 
 /** A dish that transmits: the gate, people kept out, the beam, the null, the provider's record. */
 export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
@@ -75,6 +76,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   const { edit } = useWrites();
   const [refused, refuse] = useState<Refusal | null>(null);
   const site = job.job.site!;
+  const { remove } = useAimWrites(detail.aim.antenna);
   const mine = (job.job.beams ?? []).filter((b) => b.target === detail.aim.target);
   const choose = (beam: string) =>
     edit((a) =>
@@ -126,9 +128,19 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
               {job.job.terminal?.beam === b.beam ? (
                 "chosen"
               ) : (
-                <button type="button" className="underline" onClick={() => choose(b.beam)}>
-                  choose
-                </button>
+                <span className="whitespace-nowrap">
+                  <button type="button" className="mr-3 underline" onClick={() => choose(b.beam)}>
+                    choose
+                  </button>
+                  <button
+                    type="button"
+                    className="underline"
+                    aria-label={`Remove beam ${b.name}`}
+                    onClick={() => remove("beams", b.beam)}
+                  >
+                    remove
+                  </button>
+                </span>
               )}
             </td>
           </tr>

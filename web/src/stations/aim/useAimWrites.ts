@@ -58,7 +58,7 @@ export function useAimWrites(antenna: string) {
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/zero", { ...path(a), body: { reads } }),
       ),
-    remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets", id: string) =>
+    remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets" | "beams", id: string) =>
       edit((a) =>
         client.DELETE(
           `/api/jobs/{job_id}/${kind}/{row_id}` as "/api/jobs/{job_id}/locks/{row_id}",

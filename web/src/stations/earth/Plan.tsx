@@ -173,6 +173,12 @@ function Row({ b }: { b: Bond }) {
         body: body as never,
       }),
     );
+  const remove = () =>
+    edit((at) =>
+      client.DELETE("/api/jobs/{job_id}/conductors/{row_id}", {
+        params: row(at, b.conductor ?? ""),
+      }),
+    );
   const add = () =>
     edit((at) =>
       client.POST("/api/jobs/{job_id}/conductors", { params: at, body: { role: b.role } }),
@@ -235,7 +241,21 @@ function Row({ b }: { b: Bond }) {
           </button>
         </td>
       )}
-      <td className="text-quiet">{b.origin}</td>
+      <td className="text-quiet">
+        <span className="flex items-start justify-between gap-3">
+          {b.origin}
+          {b.conductor && (
+            <button
+              type="button"
+              className="text-ink underline"
+              aria-label={`Remove ${b.name}`}
+              onClick={remove}
+            >
+              remove
+            </button>
+          )}
+        </span>
+      </td>
     </tr>
   );
 }

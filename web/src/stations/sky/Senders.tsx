@@ -21,7 +21,14 @@ export function Senders() {
     <div className="grid gap-4 text-[13px]">
       <section aria-label="Transmitters within reach" className="min-w-0">
         {data && data.length > 0 ? (
-          <List rows={data} onRefused={refuse} />
+          <List
+            rows={data}
+            onRefused={refuse}
+            onForgotten={(name) => {
+              keep(`${name} is no longer in the list; jobs keep theirs.`);
+              refetch();
+            }}
+          />
         ) : (
           <p className="m-0">
             {data
@@ -83,8 +90,15 @@ export function Senders() {
           <a href={`${at}/transmitters.csv`} download className="mr-2 underline">
             transmitters.csv
           </a>
-          <a href={`${at}/transmitters.geojson`} download className="underline">
+          <a href={`${at}/transmitters.geojson`} download className="mr-4 underline">
             transmitters.geojson
+          </a>
+          the whole list:{" "}
+          <a href="/api/transmitters.csv" download className="mr-2 underline">
+            list.csv
+          </a>
+          <a href="/api/transmitters.geojson" download className="underline">
+            list.geojson
           </a>
         </span>
       </p>
@@ -114,7 +128,25 @@ function stateOf(r: NearLine): State {
   return r.margin_db < 0 ? "out" : r.margin_db < 10 ? "near" : "in";
 }
 
-function List({ rows, onRefused }: { rows: NearLine[]; onRefused: (r: Refusal | null) => void }) {
+function List({
+  rows,
+  onRefused,
+  onForgotten,
+}: {
+  rows: NearLine[];
+  onRefused: (r: Refusal | null) => void;
+  onForgotten: (name: string) => void;
+}) {
+  const forget = async (name: string) => {
+    const { data } = await client.GET("/api/transmitters");
+    const known = data?.senders.find((s) => s.sender.name === name);
+    if (!known) return onForgotten(name);
+    const { error } = await client.DELETE("/api/transmitters/{key}", {
+      params: { path: { key: known.id } },
+    });
+    onRefused((error as Refusal | undefined) ?? null);
+    if (!error) onForgotten(name);
+  };
   const { view } = useJob();
   const { edit } = useWrites();
   const at = useShown();
@@ -176,6 +208,14 @@ function List({ rows, onRefused }: { rows: NearLine[]; onRefused: (r: Refusal | 
                 take it
               </button>
             )}
+            <button
+              type="button"
+              className="ml-4 text-quiet underline"
+              aria-label={`Take ${r.name} off the list`}
+              onClick={() => forget(r.name)}
+            >
+              forget
+            </button>
           </td>
         </tr>
       ))}
