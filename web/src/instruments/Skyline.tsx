@@ -182,7 +182,7 @@ function Outside({ targets, s }: { targets: TargetSight[]; s: Scale }) {
 }
 
 function Rules({ s, room }: { s: Scale; room: Placing["room"] }) {
-  const rows = [10, 20, 30, 40, 50, 60, 70, 80].filter((e) => s.y(e) > 8);
+  const rows = [10, 20, 30, 40, 50, 60, 70, 80].filter((e) => s.y(e) > 26);
   return (
     <g>
       {rows.map((e) => (

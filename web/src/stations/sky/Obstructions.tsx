@@ -18,7 +18,7 @@ const NATURES = [
   ["fixed", "stays"],
   ["evergreen", "evergreen"],
   ["leafy", "sheds leaves"],
-  ["own", "own building"],
+  ["own", "own house"],
 ] as const;
 
 /** What is in the way, as rows; the last row takes one typed line. */
@@ -116,7 +116,7 @@ function Line({ row }: { row: Obstruction }) {
         <TextField
           label={`Name of ${shape?.letter}`}
           value={row.name}
-          width={112}
+          width={104}
           commit={(t) => set({ name: t })}
         />
       </td>
@@ -125,7 +125,7 @@ function Line({ row }: { row: Obstruction }) {
           label={`Outline of ${row.name}`}
           value={row.outline ?? "block"}
           options={OUTLINES}
-          width={78}
+          width={76}
           onChange={(v) => set({ outline: v })}
         />
       </td>
@@ -134,7 +134,7 @@ function Line({ row }: { row: Obstruction }) {
           label={`Kind of ${row.name}`}
           value={row.nature ?? "fixed"}
           options={NATURES}
-          width={92}
+          width={106}
           onChange={(v) => set({ nature: v })}
         />
       </td>
