@@ -118,6 +118,7 @@ def _run(arguments: argparse.Namespace, folder: Path) -> None:
 
     from evtro.service.app import create_app, settle
 
+    _check_port(arguments.host, arguments.port)
     hosts = () if arguments.host in ("127.0.0.1", "localhost", "::1") else (arguments.host,)
     app = create_app(folder, hosts)
     settle()
@@ -127,6 +128,22 @@ def _run(arguments: argparse.Namespace, folder: Path) -> None:
         uvicorn.run(app, host=arguments.host, port=arguments.port, log_level="warning")
     finally:
         app.state.desk.jobs.close()
+
+
+def _check_port(host: str, port: int) -> None:
+    """Raise InputError for an address that cannot be served, before anything is built."""
+    import socket
+
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    try:
+        socket.create_server((host, port), family=family).close()
+    except OverflowError:
+        raise InputError("--port", f"{port} is no port.", "Give one from 1024 to 65535.") from None
+    except OSError as error:
+        raise InputError(
+            "--port", f"{host}:{port} cannot be served ({error.strerror or error}).",
+            f"Stop what runs there, or give another: --port {port + 1 if port < 65535 else 8750}.",
+        ) from None  # fmt: skip
 
 
 def _look(arguments: argparse.Namespace) -> None:

@@ -5,8 +5,8 @@ import { BracketGauge } from "../instruments/BracketGauge";
 import { BigFigure } from "../instruments/Figure";
 import { StateWord } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
-import { Tick } from "../instruments/Value";
-import { client, type Step } from "../service/client";
+import { Tick, Why } from "../instruments/Value";
+import { client, type Refusal, type Step } from "../service/client";
 import { useJob } from "../service/job";
 import { plain, Say, useShown } from "../shell/showing";
 import { STATIONS, type StationKey } from "../shell/stations";
@@ -96,7 +96,7 @@ type StepProps = {
     danger_read?: boolean;
     value?: string;
     note?: string;
-  }) => Promise<unknown>;
+  }) => Promise<Refusal | null>;
   onBack: () => void;
   onDone: () => void;
   next?: Step;
@@ -224,19 +224,27 @@ function Measure({
   const at = useShown();
   const gauge = step.measure!;
   const [ref, width] = useWidth<HTMLDivElement>(320);
-  const figure = value == null ? "" : shown(value, gauge.unit, 1, at).figure.replace("−", "-");
+  // A tape is read to the centimetre, the other tools to a tenth.
+  const digits = gauge.unit === "m" ? 2 : 1;
+  const figure = value == null ? "" : shown(value, gauge.unit, digits, at).figure.replace("−", "-");
   const [typed, setTyped] = useState<string | null>(null);
+  const [refused, refuse] = useState<Refusal | null>(null);
   const unit = shown(0, gauge.unit, 1, at).unit;
-  const send = (text: string) => {
-    setTyped(null);
+  const send = async (text: string) => {
     const needs =
       ["m", "mm", "dbuv"].includes(gauge.unit) && /^[-\d.,\s]+$/.test(text) && text.trim() !== "";
-    put({ value: needs ? `${text} ${unit}` : text });
+    const said = await put({ value: needs ? `${text} ${unit}` : text });
+    refuse(said);
+    // What was refused, or typed while the answer was on its way, stays.
+    if (!said) setTyped((now) => (now === text ? null : now));
   };
   const middle =
     gauge.low != null && gauge.high != null ? (gauge.low + gauge.high) / 2 : (gauge.low ?? 0);
-  const nudge = (by: number) => put({ value: ((value ?? middle) + by).toFixed(1) });
-  const step_ = gauge.unit === "m" ? 0.01 : 0.1;
+  const step_ = 10 ** -digits;
+  const nudge = async (by: number) => {
+    setTyped(null);
+    refuse(await put({ value: ((value ?? middle) + by).toFixed(digits) }));
+  };
   return (
     <div ref={ref}>
       <BracketGauge
@@ -279,6 +287,7 @@ function Measure({
           <Plus aria-hidden="true" />
         </button>
       </div>
+      <Why refused={refused} />
     </div>
   );
 }

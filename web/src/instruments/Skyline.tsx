@@ -136,7 +136,7 @@ export function Skyline(p: Props) {
         {p.targets.map(
           (t) => t.sight && <Bead key={t.id} t={t} s={s} name={words.names.get(t.id)!} />,
         )}
-        <Outside targets={p.targets} s={s} />
+        <Outside targets={p.targets} s={s} shift={shift} unit={compass ? "°M" : "°T"} />
       </svg>
       <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
         {p.children}
@@ -149,7 +149,17 @@ export function Skyline(p: Props) {
 }
 
 /** Targets that a narrow window cannot hold: named at the side on which they lie. */
-function Outside({ targets, s }: { targets: TargetSight[]; s: Scale }) {
+function Outside({
+  targets,
+  s,
+  shift,
+  unit,
+}: {
+  targets: TargetSight[];
+  s: Scale;
+  shift: number;
+  unit: string;
+}) {
   const off = targets.filter((t) => {
     const x = t.sight ? s.x(t.sight.azimuth_deg) : 0;
     return t.sight && (x < 0 || x > s.width);
@@ -173,7 +183,9 @@ function Outside({ targets, s }: { targets: TargetSight[]; s: Scale }) {
             strokeWidth="4"
           >
             {side === "left" ? "‹ " : ""}
-            {t.name} {figureOf(t.sight!.azimuth_deg, 0)}°T{side === "right" ? " ›" : ""}
+            {t.name} {figureOf(norm(t.sight!.azimuth_deg - shift), 0)}
+            {unit}
+            {side === "right" ? " ›" : ""}
           </text>
         );
       })}

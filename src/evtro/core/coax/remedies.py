@@ -52,6 +52,7 @@ def better_cable(
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     node = solved.plant.nodes[row.part, "out", 0]
+    level = float(solved.levels.level_dbuv[node, 0, carrier])
     wanted = [c.carrier for c in row.cells]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
@@ -59,6 +60,13 @@ def better_cable(
         link = links[link_id]
         better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
         if not better:
+            continue
+        # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
+        mhz = float(solved.sources.frequency_mhz[carrier])
+        saved = catalogue.cables[link.cable].loss_db(link.length_m, mhz) - min(
+            float(catalogue.cables[key].loss_db(link.length_m, mhz)) for key in better
+        )
+        if level + saved < solved.lanes[carrier].window.low_dbuv:
             continue
         if link_id not in tried:
             losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)

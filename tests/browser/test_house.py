@@ -1,0 +1,238 @@
+"""Round the jobs: the list, settings that hold everywhere, parts, keys; the same figure in every unit."""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from evtro.demo.world import demo_jobs
+from evtro.formats.jobfile import write_job
+
+STATIONS = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
+M_IN_FOOT = 0.3048  # exact, international foot
+
+
+@pytest.fixture
+def job(page: Page) -> Iterator[str]:
+    """A copy of the demo house of this test's own."""
+    page.goto("/")
+    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
+                             headers={"content-type": "application/json"}).json()  # fmt: skip
+    yield str(made["id"])
+    page.request.delete(f"/api/jobs/{made['id']}")
+
+
+def _set(page: Page, **values: str) -> None:
+    whole = {"theme": "system", "units": "profile", "level": "profile", "north": "true", **values}
+    assert page.request.put("/api/settings", data=whole).ok
+
+
+def test_the_list_says_for_each_job_what_is_next(page: Page) -> None:
+    page.goto("/")
+    for summary in page.request.get("/api/jobs").json():
+        if summary["id"] not in demo_jobs():
+            continue
+        row = (
+            page.get_by_role("row")
+            .filter(has=page.get_by_role("link", name=summary["name"], exact=True))
+            .first
+        )
+        expect(row).to_contain_text(summary["next"] or "nothing is open")
+        for station in summary["stations"]:
+            mark = row.get_by_role("link", name=re.compile(f"^{station['name']}, "))
+            expect(mark).to_have_attribute("href", re.compile(f"/{station['key']}$"))
+
+
+@pytest.mark.parametrize("station", STATIONS)
+def test_a_mark_of_the_list_leads_to_its_station(page: Page, station: str) -> None:
+    page.goto("/")
+    row = page.get_by_role("row").filter(has_text="Skerry House").first
+    row.get_by_role("link", name=re.compile(f"^{station}, ")).click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text(station)
+
+
+def test_a_removal_is_asked_first_and_the_export_brings_it_back(
+    page: Page, job: str, tmp_path: Path
+) -> None:
+    page.goto("/")
+    row = page.get_by_role("row").filter(has=page.locator(f"a[href='/jobs/{job}/site']")).first
+    with page.expect_download() as saved:
+        row.get_by_role("link", name="Export").click()
+    file = tmp_path / "kept.json"
+    saved.value.save_as(file)
+    page.once("dialog", lambda d: d.dismiss())
+    row.get_by_role("button", name="Remove").click()
+    expect(row).to_be_visible()
+    assert page.request.get(f"/api/jobs/{job}").ok
+    asked: list[str] = []
+
+    def agree(dialog) -> None:  # type: ignore[no-untyped-def]
+        asked.append(dialog.message)
+        dialog.accept()
+
+    page.once("dialog", agree)
+    row.get_by_role("button", name="Remove").click()
+    expect(row).to_have_count(0)
+    assert "whole history" in asked[0]
+    assert page.request.get(f"/api/jobs/{job}").status == 404
+    page.get_by_label("Job file").set_input_files(file)
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Site")
+    back = re.search(r"/jobs/(\w+)/", page.url)
+    assert back is not None
+    assert (
+        page.request.get(f"/api/jobs/{back[1]}").json()["job"]
+        == json.loads(file.read_text())["job"]
+    )
+    page.request.delete(f"/api/jobs/{back[1]}")
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        ("", "empty"),
+        ("{}", ""),
+        ('{"format": "evtro-job"}', ""),
+        ("nonsense", "JSON"),
+        ("[" * 3000, ""),
+    ],
+)
+def test_a_file_that_is_no_job_is_told_on_the_list(
+    page: Page, tmp_path: Path, content: str, words: str
+) -> None:
+    file = tmp_path / "job.json"
+    file.write_text(content)
+    page.goto("/")
+    page.get_by_label("Job file").set_input_files(file)
+    alert = page.get_by_role("alert")
+    expect(alert).to_be_visible()
+    assert words.lower() in alert.inner_text().lower()
+    expect(page).to_have_url(re.compile(r"/$"))
+
+
+def test_settings_are_chosen_on_their_page_and_hold_at_once(page: Page, job: str) -> None:
+    page.goto("/settings")
+    for label, value in (
+        ("Theme", "night"),
+        ("Units", "us"),
+        ("Level unit", "dbmv"),
+        ("North", "compass"),
+    ):
+        with page.expect_response(
+            lambda r: r.url.endswith("/api/settings") and r.request.method == "PUT"
+        ):
+            page.get_by_label(label, exact=True).select_option(value)
+    expect(page.locator("html")).to_have_attribute("data-theme", "night")
+    page.goto(f"/jobs/{job}/coax")
+    expect(page.get_by_role("banner").or_(page.locator("header")).first).to_contain_text("dBmV")
+    page.reload()
+    expect(page.locator("html")).to_have_attribute("data-theme", "night")
+    assert page.request.get("/api/settings").json()["units"] == "us"
+
+
+@pytest.mark.parametrize(("unit", "offset"), [("dbuv", 0.0), ("dbmv", -60.0), ("dbm", -108.75)])
+def test_a_level_is_one_level_in_every_unit(page: Page, job: str, unit: str, offset: float) -> None:
+    """dBmV is dBµV less 60; dBm in 75 ohm is dBµV less 108.75."""
+    _set(page, level=unit)
+    page.goto(f"/jobs/{job}/coax")
+    outlets = page.request.get(f"/api/jobs/{job}").json()["answers"]["coax"]["outlets"]
+    least = min(g["least_dbuv"] for g in outlets[0]["groups"] if g["group"] == "terrestrial")
+    wanted = f"{least + offset:.1f}".replace("-", "−")
+    expect(page.locator("main svg").filter(has_text=outlets[0]["name"]).first).to_contain_text(
+        wanted
+    )
+
+
+@pytest.mark.parametrize(
+    ("units", "scale", "suffix"), [("metric", 1.0, "m"), ("us", 1 / M_IN_FOOT, "ft")]
+)
+def test_a_length_is_one_length_in_both_systems(
+    page: Page, job: str, units: str, scale: float, suffix: str
+) -> None:
+    _set(page, units=units)
+    page.goto(f"/jobs/{job}/site")
+    field = page.get_by_label(f"Mount above ground, {suffix}", exact=True)
+    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    assert float(field.input_value()) == pytest.approx(kept * scale, abs=0.051)
+    # Typed in the unit that is shown, kept in metres.
+    field.fill("10")
+    with page.expect_response(lambda r: r.request.method == "PATCH"):
+        field.press("Enter")
+    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    assert kept == pytest.approx(10 / scale, abs=1e-6)
+    # And in the other one, when it is said.
+    field.fill("5 m" if units == "us" else "16,4042 ft")
+    with page.expect_response(lambda r: r.request.method == "PATCH"):
+        field.press("Enter")
+    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    assert kept == pytest.approx(5.0, abs=1e-3)
+
+
+def test_bearings_turn_by_the_declination_when_the_compass_leads(page: Page, job: str) -> None:
+    view = page.request.get(f"/api/jobs/{job}").json()
+    turn = view["answers"]["aim"]["declination_deg"]
+    sight = next(t for t in view["answers"]["sky"]["targets"] if t["name"] == "Corvus")["sight"]
+    for north, bearing in (
+        ("true", sight["azimuth_deg"]),
+        ("compass", sight["azimuth_deg"] - turn),
+    ):
+        _set(page, north=north)
+        page.goto(f"/jobs/{job}/sky")
+        targets = page.get_by_role("region", name="Targets")
+        expect(targets).to_contain_text(f"{bearing % 360:.1f}")
+        expect(targets).to_contain_text("°T" if north == "true" else "°M")
+
+
+def test_parts_lists_all_of_the_catalogue(page: Page) -> None:
+    page.goto("/parts")
+    parts = page.request.get("/api/catalogue").json()
+    for part in [*parts["parts"].values(), *parts["cables"].values()]:
+        expect(page.get_by_role("row").filter(has_text=part["name"]).first).to_be_attached()
+
+
+@pytest.mark.parametrize(("key", "station"), [(str(i + 1), s) for i, s in enumerate(STATIONS)])
+def test_numbers_lead_to_the_stations_and_p_to_the_other_face(
+    page: Page, job: str, key: str, station: str
+) -> None:
+    page.goto(f"/jobs/{job}/{'mast' if station != 'Mast' else 'site'}")
+    expect(page.get_by_role("heading", level=1)).to_be_attached()
+    page.keyboard.press(key)
+    expect(page).to_have_url(re.compile(f"/{station.lower()}$"))
+    page.keyboard.press("p")
+    expect(page).to_have_url(re.compile(f"/{station.lower()}/do$"))
+    page.keyboard.press("p")
+    expect(page).to_have_url(re.compile(f"/{station.lower()}$"))
+
+
+@pytest.mark.parametrize(
+    "path",
+    ["/", "/settings", "/parts", "/quick", "/jobs/skerry-house/sky", "/jobs/harrow-farm/aim"],
+)
+def test_the_keyboard_alone_reaches_everything_and_shows_where_it_is(page: Page, path: str) -> None:
+    """Sixty tabs: each stop is on the screen, has a name and a ring that differs from its rest."""
+    page.goto(path)
+    page.wait_for_load_state("networkidle")
+    seen: set[str] = set()
+    for _ in range(60):
+        page.keyboard.press("Tab")
+        at = page.evaluate(
+            """() => {
+              const e = document.activeElement;
+              if (!e || e === document.body) return null;
+              const s = getComputedStyle(e);
+              const name = e.getAttribute('aria-label') ?? e.labels?.[0]?.textContent ?? e.textContent ?? '';
+              const box = e.getBoundingClientRect();
+              const ring = s.outlineStyle !== 'none' && parseFloat(s.outlineWidth) > 0;
+              return { name: name.trim().slice(0, 60), ring, tag: e.tagName, wide: box.width };
+            }"""
+        )
+        if at is None:
+            break
+        assert at["name"] or at["tag"] == "svg", at
+        assert at["ring"], at
+        seen.add(at["tag"] + at["name"])
+    assert len(seen) >= 8
