@@ -110,11 +110,8 @@ def _step_with_measure(phone: Page, job: str, station: str) -> dict[str, object]
     return found
 
 
-@pytest.mark.parametrize("station", ["aim", "mast", "earth", "readings"])
+@pytest.mark.parametrize("station", ["sky", "aim", "mast", "readings"])
 def test_a_reading_is_typed_judged_nudged_and_kept(phone: Page, job: str, station: str) -> None:
-    steps = phone.request.get(f"/api/jobs/{job}").json()["answers"]["steps"][station]
-    if not any(s.get("measure") for s in steps):
-        pytest.skip("no step of this station takes a reading")
     step = _step_with_measure(phone, job, station)
     measure = step["measure"]
     assert isinstance(measure, dict)
@@ -194,6 +191,6 @@ def test_at_night_the_danger_is_still_the_first_thing(phone: Page, job: str) -> 
         data={"theme": "night", "units": "profile", "level": "profile", "north": "true"},
     )
     phone.goto(f"/jobs/{job}/earth/do")
-    expect(phone.get_by_text(re.compile("^Danger:")).first).to_be_visible()
+    expect(phone.get_by_text("Danger: Mains")).to_be_visible()
     expect(phone.locator("html")).to_have_attribute("data-theme", "night")
     _fits(phone)

@@ -95,7 +95,7 @@ def test_every_demo_job_is_checked_taken_in_and_written_out(
         assert problem["origin"]
     words = _run(capsys, "check", str(file))[1]
     assert [line[0] for line in words.splitlines()[:8]] == list("12345678")
-    assert words.count("limit: ") == len(found["problems"])
+    assert words.count("\n  limit: ") == len(found["problems"])
     code, out, _ = _run(capsys, "import", str(file))
     assert code == 0
     key = re.search(r"as (\w+)", out)
@@ -131,7 +131,7 @@ def test_backup_while_it_is_in_use_and_restore(
         (["export", "Nobody's house"], "there is no job"),
         (["look", "91", "0", "0"], "outside the earth"),
         (["look", "north", "0", "0"], "Position"),
-        (["look", "50", "0", "181E"], "Orbit"),
+        (["look", "50", "0", "361E"], "Orbit"),
         (["look", "50", "0", "0", "--height", "12 bananas"], "--height"),
         (["look", "50", "0", "0", "--date", "31.12.2026"], "--date"),
         (["serve", "--port", "70000"], "--port"),

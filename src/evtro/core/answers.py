@@ -108,4 +108,5 @@ def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers)
     return sheet(
         wanted_job(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
         [p for key in STATIONS[:7] for p in getattr(a, key).problems], a.sky,
+        a.steps,
     )  # fmt: skip

@@ -80,42 +80,34 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
           </main>
         </div>
       </div>
-      <Keys station={station} face={face} onFind={() => find(true)} onKeys={() => showKeys(true)} />
+      <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
       <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
       <KeysHelp open={keys} onClose={() => showKeys(false)} />
     </ShowingProvider>
   );
 }
 
-function Keys({
-  station,
-  face,
-  onFind,
-  onKeys,
-}: {
-  station: StationKey;
-  face: "plan" | "do";
-  onFind: () => void;
-  onKeys: () => void;
-}) {
+function Keys({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
   const { view } = useJob();
   const go = useNavigate();
   const sw = useSwitches();
   const history = useHistory();
-  const tail = face === "do" ? "/do" : "";
+  // The address and not what was drawn last: a station's page may still be on its way.
+  const here = () => {
+    const [, , , key, on] = window.location.pathname.split("/");
+    return { key, doing: on === "do" };
+  };
   useHotkeys(
     "1,2,3,4,5,6,7,8",
     (_, h) => {
       const n = Number(h.keys?.join("") ?? h.hotkey);
       const there = STATIONS[n - 1];
-      if (there) go(`/jobs/${view.id}/${there.key}${tail}`);
+      if (there) go(`/jobs/${view.id}/${there.key}${here().doing ? "/do" : ""}`);
     },
-    [view.id, tail],
+    [view.id],
   );
-  useHotkeys("p", () => void go(`/jobs/${view.id}/${station}${face === "do" ? "" : "/do"}`), [
+  useHotkeys("p", () => void go(`/jobs/${view.id}/${here().key}${here().doing ? "" : "/do"}`), [
     view.id,
-    station,
-    face,
   ]);
   useHotkeys("n", sw.north, [sw]);
   useHotkeys("u", sw.units, [sw]);

@@ -13,7 +13,7 @@ from ..job import Job
 from ..mast.answer import MastAnswer
 from ..parts import Catalogue
 from ..profile import Profile
-from ..quantities import Gauge, Problem, Quantity, show, text_of
+from ..quantities import Gauge, Problem, Quantity, Step, show, text_of
 from ..readings.answer import ReadingsAnswer
 from ..site.answer import SiteAnswer
 from ..sky.answer import SkyAnswer
@@ -32,6 +32,7 @@ def sheet(
     readings: ReadingsAnswer,
     problems: list[Problem],
     sky: SkyAnswer,
+    steps: dict[str, list[Step]],
 ) -> list[Section]:
     """All sections of the sheet, in the units of the job's practice profile."""
 
@@ -122,10 +123,14 @@ def sheet(
              f"{text_of(p.remedy, profile.units, profile.level)}", p.state)
         for p in problems
     ]  # fmt: skip
+    titles = {
+        step.key: text_of(step.title, profile.units, profile.level)
+        for rows in steps.values() for step in rows
+    }  # fmt: skip
     done = [
-        Line(m.step.replace(".", " ").replace("-", " "), _mark_text(m.done_at, m.value, m.note))
+        Line(titles.get(m.step, m.step), _mark_text(m.done_at, m.value, m.note))
         for m in job.marks
-        if m.done_at
+        if m.done_at or m.note or m.value is not None
     ]
     sections = [
         Section("Job", head),
@@ -268,7 +273,7 @@ def _terminal_lines(job: Job) -> list[Line]:
 
 
 def _mark_text(done_at: str, value: float | None, note: str) -> str:
-    text = done_at.replace("T", " ")[:16]
+    text = done_at.replace("T", " ")[:16] if done_at else "not ticked"
     if value is not None:
         text += f", read {value:g}"
     return f"{text}; {note}" if note else text
