@@ -179,9 +179,9 @@ def test_a_transmitter_is_taken_off_the_list_and_the_job_keeps_its_own(page: Pag
     name = known[0]["sender"]["name"]
     try:
         _open(page, job, "sky?page=senders")
-        page.get_by_role("button", name=f"Take {name} off the list").click()
+        page.get_by_role("button", name=f"Forget {name}, off the list").click()
         expect(page.get_by_role("status").filter(has_text="no longer in the list")).to_be_visible()
-        expect(page.get_by_role("button", name=f"Take {name} off the list")).to_have_count(0)
+        expect(page.get_by_role("button", name=f"Forget {name}, off the list")).to_have_count(0)
         left = [
             s["sender"]["name"] for s in page.request.get("/api/transmitters").json()["senders"]
         ]

@@ -211,7 +211,7 @@ function List({
             <button
               type="button"
               className="ml-4 text-quiet underline"
-              aria-label={`Take ${r.name} off the list`}
+              aria-label={`Forget ${r.name}, off the list`}
               onClick={() => forget(r.name)}
             >
               forget
