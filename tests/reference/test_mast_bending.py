@@ -31,7 +31,7 @@ def _job(antennas: list[tuple[float, float]], **mast: object) -> Job:
 
 masts = st.fixed_dictionaries({
     "length_m": st.floats(1.0, 12.0), "held_m": st.floats(0.3, 0.9), "outer_mm": st.floats(30, 120),
-    "wall_mm": st.floats(1.5, 6), "wind_ms": st.floats(10, 60),
+    "wall_mm": st.floats(1.5, 6), "wind_ms": st.floats(10, 45),
 })  # fmt: skip
 loads = st.lists(st.tuples(st.floats(0.1, 6.0), st.floats(0.02, 0.8)), min_size=1, max_size=5)
 
