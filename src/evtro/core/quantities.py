@@ -211,6 +211,9 @@ def parse_quantity(text: object, unit: Unit) -> object:
                          "unreadable")  # fmt: skip
     sign, digits, exponent, tail = found.groups()
     value = float(digits.replace(",", ".") + (f"e{exponent}" if exponent else ""))
+    if not math.isfinite(value):
+        raise InputError("", f"“{text[:40]}” is beyond any figure.", "Check the power of ten.",
+                         "unreadable")  # fmt: skip
     value = -value if sign in "-−" and sign else value
     tail = tail.strip().lower().rstrip(".")
     if unit == "mm2" and tail in ("awg", "ga"):
