@@ -54,8 +54,12 @@ def _parser() -> argparse.ArgumentParser:
         each.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
 
     look = command("look", _look, "where a geostationary satellite stands")
-    look.add_argument("latitude", metavar="LAT")
-    look.add_argument("longitude", metavar="LON")
+    look.add_argument(
+        "place",
+        nargs="+",
+        metavar="PLACE",
+        help="latitude and longitude, or a UTM, MGRS or Plus code",
+    )
     look.add_argument("orbit", metavar="ORBIT", help="east positive, or with a letter: 30W")
     look.add_argument("--height", default="0", metavar="M", help="above sea, metres or with ft")
     look.add_argument("--date", default=None, metavar="D", help="for the compass, 2026-03-25")
@@ -149,10 +153,12 @@ def _check_port(host: str, port: int) -> None:
 def _look(arguments: argparse.Namespace) -> None:
     from evtro.core.geodesy import look
     from evtro.core.geomagnetism import declination_deg
-    from evtro.core.site.position import parse_position
+    from evtro.core.site.position import read_position
     from evtro.core.sky.survey import parse_orbit
 
-    latitude, longitude = parse_position(f"{arguments.latitude} {arguments.longitude}")
+    cut = " ; " if len(arguments.place) == 2 else " "  # two words are the two halves
+    at = read_position(cut.join(arguments.place))
+    latitude, longitude = at.latitude_deg, at.longitude_deg
     orbit = parse_orbit(arguments.orbit)
     height = _figure("--height", arguments.height, "m")
     day = _day(arguments.date)
@@ -190,10 +196,10 @@ def _look(arguments: argparse.Namespace) -> None:
 
 
 def _figure(field: str, text: str, unit: Any) -> float:
-    from evtro.core.quantities import parse_quantity
+    from evtro.core.units.figures import read_figure
 
     try:
-        value = parse_quantity(text, unit)
+        value = read_figure(text, unit)
     except InputError as error:
         raise error.at(field) from None
     assert isinstance(value, float)

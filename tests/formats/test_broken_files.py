@@ -15,10 +15,11 @@ from evtro import catalogue, profiles
 from evtro.core.channels import TABLES, channel_mhz, channel_of, parse_frequency
 from evtro.core.consistency import check_job
 from evtro.core.job import Job
-from evtro.core.quantities import InputError, Quantity, parse_quantity, show
+from evtro.core.quantities import InputError, Quantity, show
 from evtro.core.readings.expected import parse_found
-from evtro.core.site.position import parse_position
+from evtro.core.site.position import read_position
 from evtro.core.sky.survey import parse_orbit, parse_row
+from evtro.core.units.figures import read_figure
 from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from evtro.formats import geo, gpx, satellites, tables, transmitters
@@ -161,8 +162,8 @@ words = st.one_of(
 @settings(max_examples=400)
 def test_any_words_are_a_figure_or_a_refusal(text: str) -> None:
     calls: list[Callable[[str], Any]] = [
-        parse_position, parse_orbit, parse_row, parse_found,
-        *(lambda t, u=u: parse_quantity(t, u) for u in ("m", "deg", "dbuv", "mhz", "mm2", "count", "kw")),  # type: ignore[misc]
+        read_position, parse_orbit, parse_row, parse_found,
+        *(lambda t, u=u: read_figure(t, u) for u in ("m", "deg", "dbuv", "mhz", "mm2", "count", "kw")),  # type: ignore[misc]
         *(lambda t, k=k: parse_frequency(t, k) for k in TABLES),  # type: ignore[misc]
     ]  # fmt: skip
     for call in calls:
@@ -179,7 +180,7 @@ def test_any_words_are_a_figure_or_a_refusal(text: str) -> None:
 )
 def test_what_is_shown_is_read_back(value: float, unit: Any, digits: int) -> None:
     text = show(Quantity(value, unit, digits))
-    found = parse_quantity(text, unit)
+    found = read_figure(text, unit)
     scale = 1000.0 if unit == "km" else 1.0  # a length is read in metres
     assert isinstance(found, float)
     assert found == pytest.approx(value * scale if unit == "km" and abs(found - value) > 1 else value,

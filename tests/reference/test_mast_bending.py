@@ -14,7 +14,7 @@ from evtro import profiles
 from evtro.core.earth.answer import work_out as earth_of
 from evtro.core.job import Antenna, Conductor, Earth, Job, Mast
 from evtro.core.mast.answer import STEEL_SAFETY, pressure_pa, section_modulus_mm3, work_out
-from evtro.core.quantities import awg_to_mm2, mm2_to_awg
+from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 from evtro.demo.world import demo_jobs
 
 REGIONS = ("europe", "north-america", "australia-new-zealand")

@@ -14,8 +14,9 @@ from evtro.core.coax.plant import Plant, Sources, build, solve
 from evtro.core.job import Link, Part
 from evtro.core.modulation import MODULATIONS
 from evtro.core.parts import Catalogue
-from evtro.core.quantities import awg_to_mm2, mm2_to_awg, noise_dbuv
+from evtro.core.quantities import noise_dbuv
 from evtro.core.sky.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 
 FREQUENCIES = np.array([482.0, 586.0, 690.0, 970.0, 1388.0, 2138.0])
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import re
 
-from .quantities import InputError, parse_quantity
+from .quantities import InputError
+from .units.figures import read_figure
 
 # Each row: first channel, last channel, centre of the first [MHz], spacing [MHz].
 # North America: 47 CFR 73.603 (from memory). Europe: CEPT GE06 rasters (from memory).
@@ -46,8 +47,11 @@ def channel_of(frequency_mhz: float, table: str) -> int | None:
     return None
 
 
-def parse_frequency(text: object, table: str) -> object:
-    """Read `ch 36`, `E36`, `594`, `594 MHz` or `11,47 GHz` as MHz; other types go through."""
+def parse_frequency(
+    text: object, table: str, least: float | None = None, most: float | None = None
+) -> object:
+    """Read `ch 36`, `E36`, `594`, `594 MHz` or `11,47 GHz` as MHz; other types go through. Bounds
+    [MHz] as in `read_figure`."""
     if isinstance(text, str) and (found := _CHANNEL.match(text.strip())):
         return channel_mhz(int(found.group(1)), table)
-    return parse_quantity(text, "mhz")
+    return read_figure(text, "mhz", least, most)

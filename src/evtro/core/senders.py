@@ -16,8 +16,8 @@ from .modulation import MODULATIONS
 from .quantities import noise_dbuv
 from .sky.field import free_field_dbuvm, isotropic_dbuv
 from .sky.path import loss_db, pattern_loss_db, sent_toward, way_of
+from .units.figures import DIPOLE_DBI
 
-DIPOLE_DBI = 2.15
 NEAR_KM = 150.0
 
 

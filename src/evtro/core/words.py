@@ -38,12 +38,19 @@ def in_words(error: ValidationError, model: type[BaseModel] = Job) -> list[Input
     found = []
     for raw in error.errors(include_url=False):
         field, unit = field_of(model, raw["loc"])
-        found.append(InputError(field or "Input", *said(raw, unit)))
+        found.append(said(raw, unit).at(field or "Input"))
     return found
 
 
-def said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
-    """Reason, remedy and code of one raw validation error."""
+def said(raw: Mapping[str, Any], unit: Unit | None) -> InputError:
+    """One raw validation error in the trade's words, without its field."""
+    error = raw.get("ctx", {}).get("error")
+    if raw["type"] == "value_error" and isinstance(error, InputError):
+        return error
+    return InputError("", *_said(raw, unit))
+
+
+def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
     kind, context, value = raw["type"], raw.get("ctx", {}), raw.get("input")
 
     def number(x: object) -> str:
@@ -66,10 +73,7 @@ def said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
             "too-large",
         )
     if kind == "value_error":
-        error = context.get("error")
-        if isinstance(error, InputError):
-            return error.reason, error.remedy, error.code
-        return str(error or raw["msg"]), "Look at it again.", "unreadable"
+        return str(context.get("error") or raw["msg"]), "Look at it again.", "unreadable"
     if kind == "missing":
         return "it is missing.", "Add it.", "missing"
     if kind == "extra_forbidden":

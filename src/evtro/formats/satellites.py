@@ -12,7 +12,7 @@ import json
 from typing import Any
 
 from evtro.core import edits
-from evtro.core.job import Carrier, Job
+from evtro.core.job import Carrier, Job, Target
 from evtro.core.quantities import InputError
 from evtro.core.sky.survey import parse_orbit
 
@@ -173,9 +173,11 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
     )
     values: dict[str, object] = {
         "orbit_deg_e": orbit,
-        "polarisation_offset_deg": number_of(line, "polarisation_offset_deg", row["polarisation_offset_deg"] or "0"),
+        "polarisation_offset_deg": number_of(line, "polarisation_offset_deg", row["polarisation_offset_deg"] or "0",
+                                             of=(Target, "polarisation_offset_deg")),
         "circular": _yes(row["circular"], old.circular if old else False),
-        "inclination_deg": number_of(line, "inclination_deg", row["inclination_deg"] or "0"),
+        "inclination_deg": number_of(line, "inclination_deg", row["inclination_deg"] or "0",
+                                     of=(Target, "inclination_deg")),
         "wanted": _yes(row["wanted"], old.wanted if old else False),
     }  # fmt: skip
     with_it = put_target(job, "satellite", name, values, line)
@@ -187,7 +189,9 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
 def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier | None:
     if not row["frequency_mhz"] and not row["transponder"]:
         return None
-    symbol = number_of(line, "symbol_rate_mbd", row["symbol_rate_mbd"])
+    symbol = number_of(
+        line, "symbol_rate_mbd", row["symbol_rate_mbd"], "msym", of=(Carrier, "bandwidth_mhz")
+    )
     if isinstance(symbol, float) and symbol <= 0:
         raise InputError(f"line {line}, symbol_rate_mbd", "a transponder of 0 MBd carries nothing.",
                          "Read the symbol rate off the satellite's list.", "symbol-zero")  # fmt: skip
@@ -197,9 +201,9 @@ def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier |
         {
             "id": edits.new_id(job, "carriers"), "target": target,
             "name": row["transponder"] or row["frequency_mhz"],
-            "frequency_mhz": number_of(line, "frequency_mhz", row["frequency_mhz"], "mhz"),
+            "frequency_mhz": number_of(line, "frequency_mhz", row["frequency_mhz"], "mhz", of=(Carrier, "frequency_mhz")),
             "bandwidth_mhz": symbol, "polarisation": row["polarisation"].upper(),
-            "power": number_of(line, "eirp_dbw", row["eirp_dbw"]), "modulation": row["modulation"],
+            "power": number_of(line, "eirp_dbw", row["eirp_dbw"], "dbw", of=(Carrier, "power")), "modulation": row["modulation"],
         },
         line,
     )  # fmt: skip

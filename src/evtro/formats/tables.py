@@ -16,8 +16,10 @@ from evtro.core import edits
 from evtro.core.channels import parse_frequency
 from evtro.core.consistency import check_modulation
 from evtro.core.job import Carrier, Job, Row, Target
+from evtro.core.job.base import bounds_of
 from evtro.core.profile import Profile
-from evtro.core.quantities import InputError, Unit, parse_quantity
+from evtro.core.quantities import InputError, Unit
+from evtro.core.units.figures import read_figure
 from evtro.core.words import in_words
 
 CARRIER_COLUMNS = (
@@ -144,16 +146,20 @@ def read_table(
 
 def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> object:
     if column == "frequency_mhz":
-        return number_of(line, column, row[column], "mhz", profile.channels)
-    return number_of(line, column, row[column], "m" if column == "height_m" else "count")
+        return number_of(line, column, row[column], "mhz", profile.channels, of=(Carrier, column))
+    return number_of(line, column, row[column], of=(Carrier, column))
 
 
 def number_of(
-    line: int, column: str, text: str, unit: Unit = "count", channels: str | None = None
-) -> object:
+    line: int, column: str, text: str, unit: Unit = "count", channels: str | None = None,
+    of: tuple[type[Row], str] | None = None,
+) -> object:  # fmt: skip
     """A figure of a table as a person types it. Raises InputError naming line and column."""
+    bounds = bounds_of(of[0].model_fields[of[1]].metadata) if of else (None, None)
     try:
-        return parse_quantity(text, unit) if channels is None else parse_frequency(text, channels)
+        if channels is not None:
+            return parse_frequency(text, channels, *bounds)
+        return read_figure(text, unit, *bounds)
     except InputError as error:
         raise error.at(f"line {line}, {column}") from None
 

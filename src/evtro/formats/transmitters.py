@@ -11,13 +11,13 @@ without multiplexes has the rest empty. GeoJSON: a point for each site with `nam
 from __future__ import annotations
 
 import json
-import re
 from typing import Any
 
 from evtro.core.channels import TABLES, channel_mhz, parse_frequency
-from evtro.core.quantities import InputError, parse_quantity
+from evtro.core.quantities import InputError
 from evtro.core.senders import Mux, Sender
-from evtro.core.site.position import parse_position
+from evtro.core.site.position import read_position
+from evtro.core.units.figures import read_figure
 
 from .tables import modulation_of, number_of, read_table, row_of, write_table
 
@@ -99,11 +99,7 @@ def _take(found: dict[str, Sender], line: int, row: dict[str, str], channels: st
     name = row["name"]
     if not name:
         raise InputError(f"line {line}, name", "the name is missing.", "Name the site.", "csv-name")
-    place = {
-        k: number_of(line, k, row[k], "m" if k == "height_m" else "deg")
-        if not _is_angle(row[k]) else _angle(line, k, row)
-        for k in SITE[1:]
-    }  # fmt: skip
+    place = _place(line, row)
     made = row_of(
         Sender, {"name": name, **place, "pattern": _pattern(line, row.get("pattern", ""))}, line
     )
@@ -121,18 +117,14 @@ def _take(found: dict[str, Sender], line: int, row: dict[str, str], channels: st
     found[name.casefold()] = made.model_copy(update={"muxes": after, "pattern": pattern})
 
 
-def _is_angle(text: str) -> bool:
-    return bool(re.search(r"[°'\"′″NSEWnsew]", text))
-
-
-def _angle(line: int, column: str, row: dict[str, str]) -> float:
-    """A latitude or longitude in degrees, minutes and seconds."""
-    whole = f"{row['latitude_deg']} {row['longitude_deg']}"
+def _place(line: int, row: dict[str, str]) -> dict[str, object]:
+    """Latitude, longitude and height of a line's site, as a person writes them."""
     try:
-        lat, lon = parse_position(whole)
+        at = read_position(f"{row['latitude_deg']} ; {row['longitude_deg']}")
     except InputError as error:
-        raise error.at(f"line {line}, {column}") from None
-    return lat if column == "latitude_deg" else lon
+        raise error.at(f"line {line}, latitude_deg and longitude_deg") from None
+    height = number_of(line, "height_m", row["height_m"], "m", of=(Sender, "height_m"))
+    return {"latitude_deg": at.latitude_deg, "longitude_deg": at.longitude_deg, "height_m": height}
 
 
 def _pattern(line: int, text: str) -> list[tuple[float, float]]:
@@ -153,7 +145,7 @@ def _pattern(line: int, text: str) -> list[tuple[float, float]]:
 
 
 def _figure(text: str) -> float:
-    found = parse_quantity(text, "count")
+    found = read_figure(text, "count")
     assert isinstance(found, float)
     return found
 
@@ -167,10 +159,12 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
         return None
     usual = _USUAL.get(channels, _USUAL["europe"])
     if given["frequency_mhz"]:
-        frequency = number_of(line, "frequency_mhz", given["frequency_mhz"], "mhz", channels)
+        frequency = number_of(
+            line, "frequency_mhz", given["frequency_mhz"], "mhz", channels, (Mux, "frequency_mhz")
+        )
     else:
         frequency = _channel(line, given["channel"], channels)
-    power = number_of(line, "erp_kw", given["erp_kw"], "kw")
+    power = number_of(line, "erp_kw", given["erp_kw"], "kw", of=(Mux, "erp_kw"))
     if isinstance(power, float) and power <= 0:
         raise InputError(f"line {line}, erp_kw", f"{power:g} kW sends nothing.",
                          "Fill in the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
@@ -182,7 +176,7 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
         {
             "name": given["multiplex"] or given["label"] or f"{frequency:g} MHz",
             "frequency_mhz": frequency,
-            "bandwidth_mhz": number_of(line, "bandwidth_mhz", wide, "mhz") if wide else usual[0],
+            "bandwidth_mhz": number_of(line, "bandwidth_mhz", wide, "mhz", of=(Mux, "bandwidth_mhz")) if wide else usual[0],
             "polarisation": (given["polarisation"] or "H").upper(), "erp_kw": power,
             "modulation": modulation, "label": given["label"],
             "services": [s.strip() for s in given["services"].split("|") if s.strip()],

@@ -5,14 +5,14 @@ from __future__ import annotations
 import gc
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse, Response
 
 from evtro import __version__
 from evtro.store.connection import FILE_NAME, data_dir, open_database
 from evtro.store.jobs import Jobs
 
-from . import errors
+from . import errors, typing
 from .desk import Desk
 from .routers import (
     aim,
@@ -73,7 +73,7 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
         handover,
         settings,
     ):
-        app.include_router(room.router)
+        app.include_router(room.router, dependencies=[Depends(typing.lay_down)])
     _serve_interface(app)
     return app
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 
 from evtro.core import edits
 from evtro.core.job import Antenna, Job
-from evtro.core.quantities import InputError, parse_quantity
+from evtro.core.quantities import InputError
 
 from .desk import Desk
 from .errors import Refused
@@ -160,13 +160,3 @@ def change_single(
         )
 
     return job_response(desk.change(job_id, seen, f"change {field}", edit))
-
-
-def typed(field: str, text: str, unit: Any) -> float:
-    """A figure from typed text. Raises InputError naming the field."""
-    try:
-        value = parse_quantity(text, unit)
-    except InputError as error:
-        raise error.at(field) from None
-    assert isinstance(value, float)
-    return value

@@ -23,6 +23,7 @@ from evtro.store.library import Library
 from .rain import RainMaps
 from .schemas import JobSummary, JobView
 from .terrain import Terrain
+from .typing import told
 
 MOST_CACHED = 8
 _VIEW = TypeAdapter(JobView)
@@ -108,5 +109,5 @@ def view_of(desk: Desk, kept: Kept, notes: list[str] | None = None) -> JobView:
     answers, _ = desk.answers(kept)
     return JobView.model_construct(
         id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=kept.undo, redo=kept.redo,
-        job=kept.job, answers=answers, notes=notes or [],
+        job=kept.job, answers=answers, notes=notes or [], told=told(),
     )  # fmt: skip

@@ -38,7 +38,7 @@ def problem_response(problem: Refusal) -> Response:
 def _input_error(error: InputError, status: int = 422) -> Refusal:
     return Refusal(
         title="This cannot be used", status=status, code=error.code, field=error.field,
-        detail=error.reason, remedy=error.remedy,
+        detail=error.reason, remedy=error.remedy, choices=list(error.choices),
     )  # fmt: skip
 
 
@@ -55,8 +55,7 @@ def install(app: FastAPI) -> None:
         raw: dict[str, Any] = error.errors()[0]
         where = [str(p) for p in raw["loc"] if p != "body"]
         title, unit = _title(request, where)
-        reason, remedy, code = said(raw, unit)
-        return problem_response(_input_error(InputError(title, reason, remedy, code)))
+        return problem_response(_input_error(said(raw, unit).at(title)))
 
     @app.exception_handler(ValidationError)
     def bad_row(_: Request, error: ValidationError) -> Response:

@@ -11,7 +11,8 @@ from evtro.core import job as model
 from evtro.core.answers import Answers
 from evtro.core.handover.answer import StationLine
 from evtro.core.job import In, Job
-from evtro.core.quantities import parse_quantity
+
+from .typing import read
 
 
 class Closed(BaseModel):
@@ -31,6 +32,7 @@ class JobView(BaseModel):
     job: Job
     answers: Answers
     notes: list[str] = []
+    told: list[str] = []
 
 
 class JobSummary(BaseModel):
@@ -55,6 +57,7 @@ class Refusal(BaseModel):
     field: str = ""
     detail: str = ""
     remedy: str = ""
+    choices: list[str] = []
     current: JobView | None = None
 
 
@@ -73,7 +76,9 @@ def patch_of(kind: type[model.Row], name: str, leave_out: tuple[str, ...] = ("id
             inner = _with_rules(float, rules) if not optional else annotation
             annotation = Annotated[
                 inner,
-                BeforeValidator(partial(_typed, unit=unit, optional=optional)),
+                BeforeValidator(
+                    partial(_typed, unit=unit, rules=list(info.metadata), optional=optional)
+                ),
                 In(unit),
                 WithJsonSchema({"anyOf": accepted + ([{"type": "null"}] if optional else [])}),
             ]
@@ -89,10 +94,10 @@ def _with_rules(annotation: Any, rules: list[Any]) -> Any:
     return annotation
 
 
-def _typed(value: Any, unit: Any, optional: bool) -> Any:
+def _typed(value: Any, unit: Any, rules: list[Any], optional: bool) -> Any:
     if optional and isinstance(value, str) and not value.strip():
         return None
-    return parse_quantity(value, unit)
+    return read(value, unit, rules)
 
 
 SitePatch = patch_of(model.Site, "SitePatch")

@@ -43,7 +43,7 @@ class Antenna(Row):
     ] = None
     lnb_width_mm: Annotated[float, In("mm"), Field(title="LNB width", ge=10, le=300)] = 60.0
     lean_deg: Annotated[float, In("deg"), Field(title="Mast out of plumb", ge=0, le=20)] = 0.0
-    lean_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Mast leans toward")] = 0.0
+    lean_bearing_deg: Annotated[Bearing, Field(title="Mast leans toward")] = 0.0
     compass_error_deg: Annotated[
         float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)
     ] = 3.0
@@ -75,7 +75,9 @@ class Antenna(Row):
     ] = None
     front_back_db: Annotated[float, In("db"), Field(title="Front to back", ge=0, le=45)] = 20.0
     length_m: Annotated[float, In("m"), length("Antenna length", 12)] = 1.0
-    heading_deg: Annotated[float | None, In("deg"), Field(title="Heading", ge=0, le=360)] = None
+    heading_deg: Annotated[float | None, In("deg_true"), Field(title="Heading", ge=0, le=360)] = (
+        None
+    )
     elements: Literal["auto", "H", "V"] = "auto"
     rotator: bool = False
     standing: Literal["outdoors", "loft", "indoors"] = "outdoors"
@@ -159,7 +161,9 @@ class Hold(Row):
     antenna: Id
     place: Name
     above_ground_m: Annotated[float | None, In("m"), length("Above ground", 100)] = None
-    heading_deg: Annotated[float | None, In("deg"), Field(title="Heading", ge=0, le=360)] = None
+    heading_deg: Annotated[float | None, In("deg_true"), Field(title="Heading", ge=0, le=360)] = (
+        None
+    )
     tilt_deg: Annotated[float, In("deg"), Field(title="Tilted up by", ge=-45, le=60)] = 0.0
     note: Note = ""
 

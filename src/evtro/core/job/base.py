@@ -32,7 +32,7 @@ class Row(BaseModel):
 Name = Annotated[str, Field(max_length=80)]
 Note = Annotated[str, Field(max_length=2000)]
 Id = Annotated[str, Field(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
-Bearing = Annotated[float, In("deg"), Field(ge=0, le=360)]
+Bearing = Annotated[float, In("deg_true"), Field(ge=0, le=360)]
 Latitude = Annotated[float, In("deg"), Field(ge=-90, le=90)]
 Longitude = Annotated[float, In("deg"), Field(ge=-180, le=180)]
 
@@ -60,3 +60,14 @@ def check_pattern(pattern: Pattern) -> None:
 def length(title: str, most: float, least: float = 0.0) -> object:
     """A length [m] with its bounds; for use inside Annotated."""
     return Field(title=title, ge=least, le=most)
+
+
+def bounds_of(metadata: list[object]) -> tuple[float | None, float | None]:
+    """The least and the most that a field takes."""
+    least = most = None
+    for rule in metadata:
+        low, high = getattr(rule, "ge", None), getattr(rule, "le", None)
+        low, high = getattr(rule, "gt", low), getattr(rule, "lt", high)
+        least = float(low) if low is not None else least
+        most = float(high) if high is not None else most
+    return least, most

@@ -34,13 +34,11 @@ class Site(Row):
     )
     building_length_m: Annotated[float, In("m"), length("Building length", 300)] = 12.0
     building_width_m: Annotated[float, In("m"), length("Building width", 300)] = 8.0
-    building_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Long side bearing")] = 90.0
+    building_bearing_deg: Annotated[Bearing, Field(title="Long side bearing")] = 90.0
     building_offset_m: Annotated[float, In("m"), length("Building centre away", 300)] = 0.0
-    building_offset_bearing_deg: Annotated[
-        Bearing, In("deg"), Field(title="Building centre bearing")
-    ] = 0.0
+    building_offset_bearing_deg: Annotated[Bearing, Field(title="Building centre bearing")] = 0.0
     entry_distance_m: Annotated[float, In("m"), length("Cable entry away", 300)] = 3.0
-    entry_bearing_deg: Annotated[Bearing, In("deg"), Field(title="Cable entry bearing")] = 0.0
+    entry_bearing_deg: Annotated[Bearing, Field(title="Cable entry bearing")] = 0.0
     years_ahead: Annotated[int, Field(title="Summers to look ahead", ge=0, le=40)] = 5
     surroundings: Literal["open", "village", "suburb", "town", "city", "wood"] = "open"
     clutter_db: Annotated[
@@ -50,7 +48,7 @@ class Site(Row):
         float | None, In("m"), Field(title="Base station away", ge=20, le=50_000)
     ] = None
     mobile_bearing_deg: Annotated[
-        float | None, In("deg"), Field(title="Base station bearing", ge=0, le=360)
+        float | None, In("deg_true"), Field(title="Base station bearing", ge=0, le=360)
     ] = None
     boundary_m: Annotated[float | None, In("m"), length("Neighbour's ground away", 500)] = None
     consent: Literal["unasked", "asked", "given", "not_needed", "refused"] = "unasked"
@@ -127,8 +125,8 @@ class Obstruction(Row):
     outline: Literal["ridge", "gable", "crowns", "block", "eave"] = "block"
     nature: Literal["fixed", "evergreen", "leafy", "own"] = "fixed"
     growth_m_year: Annotated[float, In("m"), Field(title="Growth a year", ge=0, le=5)] = 0.0
-    from_deg: Annotated[Bearing, In("deg"), Field(title="From bearing")]
-    to_deg: Annotated[Bearing, In("deg"), Field(title="To bearing")]
+    from_deg: Annotated[Bearing, Field(title="From bearing")]
+    to_deg: Annotated[Bearing, Field(title="To bearing")]
     top_deg: Annotated[float | None, In("deg"), Field(title="Top angle", ge=-30, le=89)] = None
     distance_m: Annotated[float | None, In("m"), Field(title="Distance", ge=0.1, le=100_000)] = None
     above_m: Annotated[
@@ -142,7 +140,7 @@ class Spot(Row):
 
     id: Id
     name: Name
-    bearing_deg: Annotated[Bearing, In("deg"), Field(title="Bearing")] = 0.0
+    bearing_deg: Annotated[Bearing, Field(title="Bearing")] = 0.0
     distance_m: Annotated[float, In("m"), length("Away", 300)] = 0.0
     mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
     cable_m: Annotated[float, In("m"), length("Cable to the entry", 300)] = 10.0

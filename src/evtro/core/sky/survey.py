@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from ..quantities import FOOT_M, InputError
+from ..units.angles import angle, tokens, unreadable
 
 _ROW = re.compile(
     r"^(?P<name>.+?)\s+(?P<a>\d+(?:[.,]\d+)?)°?\s*(?:-|–|to|\s)\s*(?P<b>\d+(?:[.,]\d+)?)°?\s+"
@@ -19,7 +20,7 @@ _OUTLINES = {
     "ridge": ("hill", "ridge", "mountain", "slope", "dune"),
     "gable": ("chapel", "gable", "barn", "house", "roof", "church"),
 }
-_ORBIT = re.compile(r"^\s*([+\-−]?)\s*(\d+(?:[.,]\d+)?)\s*°?\s*([EWO]?)\s*$", re.IGNORECASE)
+_ORBIT_REMEDY = "Type it like 28.0 E or 30 W."
 
 
 def parse_row(line: str) -> dict[str, Any]:
@@ -65,14 +66,17 @@ def outline_of(name: str) -> str:
 
 def parse_orbit(text: str) -> float:
     """Orbit position [deg, east positive] from `28 E`, `30.0W`, `-30`. Raises InputError."""
-    found = _ORBIT.match(text)
-    if not found:
-        raise InputError("Orbit position", f"“{text[:30]}” does not read as an orbit position.",
-                         "Type it like 28.0 E or 30 W.", "orbit-unreadable")  # fmt: skip
-    value = _number(found[2])
-    if found[1] in ("-", "−") or found[3].upper() in ("W", "O"):
-        value = -value
-    if not -180 <= value <= 360:
+    try:
+        found = angle(tokens(text, _ORBIT_REMEDY), text, _ORBIT_REMEDY)
+        if found.side.upper() in ("N", "S"):
+            raise unreadable(text, "names north or south.", _ORBIT_REMEDY)
+    except InputError as error:
+        code = error.code if error.code == "two-readings" else "orbit-unreadable"
+        raise InputError(
+            "Orbit position", error.reason, error.remedy, code, error.choices
+        ) from None
+    value = found.value_deg
+    if not -180 <= value <= 360 or (found.side and abs(value) > 180):
         raise InputError("Orbit position", f"{text.strip()} is not on the arc.",
                          "It lies between 180 W and 180 E.", "orbit-outside")  # fmt: skip
     return value - 360 if value > 180 else value

@@ -24,7 +24,6 @@ from ..common import (
     change_row,
     dish_at,
     job_response,
-    typed,
 )
 from ..rows import row_routes
 from ..schemas import (
@@ -35,6 +34,7 @@ from ..schemas import (
     PresetPatch,
     ZeroReading,
 )
+from ..typing import plain, typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["aim"])
 _DETAIL = TypeAdapter(AimDetail)
@@ -76,7 +76,7 @@ def learn_zero(
         raise InputError(
             "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
         )
-    zero = learned_zero(antenna, aim.elevation_deg, typed("The tool reads", body.reads, "deg"))
+    zero = learned_zero(antenna, aim.elevation_deg, plain("The tool reads", body.reads, "deg"))
     if abs(zero) > 30:
         raise InputError("The tool reads", f"that would be {zero:+.1f}° off.",
                          "Check where it is laid and that this satellite is the right one.",
@@ -115,7 +115,7 @@ def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     return add_row(
         desk, job_id, seen, "add zone", "presets",
         lambda _, new: Preset(id=new, antenna=row_id, name=body.name,
-                              tilt_deg=typed("Tilt of the zone", body.tilt_deg, "deg")),
+                              tilt_deg=typed(Preset, "tilt_deg", body.tilt_deg)),
     )  # fmt: skip
 
 

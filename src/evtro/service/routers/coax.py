@@ -10,12 +10,13 @@ from fastapi.responses import Response
 from evtro.core import edits
 from evtro.core.coax import edits as run
 from evtro.core.coax.answer import Term, terms
-from evtro.core.job import Job
+from evtro.core.job import Job, Link
 from evtro.core.parts import Catalogue
 from evtro.core.quantities import InputError
 
-from ..common import MADE, READ, VIEW, AtDesk, JobId, RowId, Seen, change_row, job_response, typed
+from ..common import MADE, READ, VIEW, AtDesk, JobId, RowId, Seen, change_row, job_response
 from ..schemas import LinkPatch, NewJoin, NewPart, NewSource, PartPatch
+from ..typing import typed
 
 router = APIRouter(prefix="/api", tags=["coax"])
 
@@ -119,7 +120,7 @@ def level_terms(
 
 
 def _length(text: str) -> float:
-    value = typed("Cable length", text, "m")
+    value = typed(Link, "length_m", text)
     if value < 0:
         raise InputError("Cable length", f"{value:g} m is too small.", "It must be at least 0 m.",
                          "too-small")  # fmt: skip

@@ -13,7 +13,7 @@ from fastapi.responses import Response, StreamingResponse
 
 from evtro.core.job import Lock, Sample, Trial
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.quantities import InputError
+from evtro.core.quantities import InputError, Unit
 
 from ..common import (
     MADE,
@@ -27,13 +27,14 @@ from ..common import (
     add_row,
     dish_at,
     job_response,
-    typed,
 )
 from ..desk import Desk
 from ..rows import row_routes
 from ..schemas import Closed, LockPatch, NewLock, NewSample, NewTrial, SamplePatch, TrialPatch
+from ..typing import typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
+_SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
 Axis = Literal["azimuth", "elevation", "skew"]
 
 
@@ -44,9 +45,8 @@ def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     return add_row(
         desk, job_id, seen, "write reading", "samples",
         lambda _, new: Sample(
-            id=new, antenna=row_id, axis=body.axis, position=typed("Position", body.position, "count"),
-            unit=body.unit, reading=typed("Reading", body.reading, "db" if body.scale == "db" else "pct"
-                                          if body.scale == "pct" else "count"),
+            id=new, antenna=row_id, axis=body.axis, position=typed(Sample, "position", body.position, "deg" if body.unit == "deg" else None),
+            unit=body.unit, reading=typed(Sample, "reading", body.reading, _SCALES[body.scale]),
             scale=body.scale, role=body.role,
         ),
     )  # fmt: skip
@@ -73,11 +73,11 @@ def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewT
     return add_row(
         desk, job_id, seen, "log a try", "trials",
         lambda _, new: Trial(
-            id=new, antenna=row_id, depth_mm=typed("Depth", body.depth_mm, "mm"),
-            sideways_mm=typed("Sideways", body.sideways_mm, "mm"),
-            height_mm=typed("Height", body.height_mm, "mm"), skew_deg=typed("Skew", body.skew_deg, "deg"),
-            reading=typed("Reading", body.reading, "db"),
-            channels=int(typed("Channels", body.channels, "count")) if body.channels.strip() else None,
+            id=new, antenna=row_id, depth_mm=typed(Trial, "depth_mm", body.depth_mm),
+            sideways_mm=typed(Trial, "sideways_mm", body.sideways_mm),
+            height_mm=typed(Trial, "height_mm", body.height_mm), skew_deg=typed(Trial, "skew_deg", body.skew_deg),
+            reading=typed(Trial, "reading", body.reading, "db"),
+            channels=int(typed(Trial, "channels", body.channels)) if body.channels.strip() else None,
             note=body.note,
         ),
     )  # fmt: skip
@@ -87,14 +87,14 @@ def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewT
 def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLock) -> Response:
     """Note what locked, or did not."""
     dish_at(desk, job_id, row_id)
-    symbol = typed("Symbol rate", body.symbol_mbd, "msym")
+    symbol = typed(Lock, "symbol_mbd", body.symbol_mbd, "msym")
     if symbol <= 0:
         raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
                          "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
     return add_row(
         desk, job_id, seen, "note what locked", "locks",
         lambda _, new: Lock(
-            id=new, antenna=row_id, frequency_mhz=typed("Frequency", body.frequency, "mhz"),
+            id=new, antenna=row_id, frequency_mhz=typed(Lock, "frequency_mhz", body.frequency),
             polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
         ),
     )  # fmt: skip

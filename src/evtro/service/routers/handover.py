@@ -15,8 +15,9 @@ from evtro.core.job import Job
 from evtro.core.quantities import InputError
 from evtro.report.pdf import job_sheet_pdf
 
-from ..common import READ, VIEW, AtDesk, JobId, Seen, change_single, job_response, typed
+from ..common import READ, VIEW, AtDesk, JobId, Seen, change_single, job_response
 from ..schemas import HandoverPatch, MarkPatch
+from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 
@@ -67,7 +68,7 @@ def mark_step(
     if "value" in sent:
         unit = known[step].measure.unit if known[step].measure else "count"  # type: ignore[union-attr]
         text = sent["value"]
-        values["value"] = None if text in (None, "") else typed("It reads", text, unit)
+        values["value"] = None if text in (None, "") else plain("It reads", text, unit)
     if "done" in sent:
         now = dt.datetime.now(dt.UTC).isoformat(timespec="seconds")
         values["done_at"] = now if sent["done"] else ""

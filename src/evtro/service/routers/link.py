@@ -17,8 +17,9 @@ from evtro.core.coax.frequencies import (
     wrong_oscillator,
 )
 
-from ..common import READ, AtDesk, JobId, RowId, dish_at, job_response, typed
+from ..common import READ, AtDesk, JobId, RowId, dish_at, job_response
 from ..rain import Progress
+from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}/antennas/{row_id}", tags=["link"])
 
@@ -65,7 +66,7 @@ def read_frequencies(
     oscillator tunes instead."""
     job, antenna = dish_at(desk, job_id, row_id)
     plans = frequency_plan(job, desk.catalogue, antenna.id)
-    told = typed("LNB oscillator", lo, "mhz") if lo.strip() else None
+    told = plain("LNB oscillator", lo, "mhz") if lo.strip() else None
     wrong: list[WrongTuning] = []
     if told is not None:
         for plan in plans:

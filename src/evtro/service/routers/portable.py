@@ -10,7 +10,7 @@ from evtro import profiles
 from evtro.core import edits
 from evtro.core.job import Antenna, Job, Rig, Site, Stop, Target
 from evtro.core.quantities import InputError
-from evtro.core.site.position import parse_position, show_position
+from evtro.core.site.position import read_position, show_position
 from evtro.core.sky.survey import parse_orbit
 from evtro.formats.gpx import read_places
 
@@ -28,9 +28,9 @@ from ..common import (
     change_single,
     job_response,
     remove_row,
-    typed,
 )
 from ..schemas import NewStop, QuickJob, RigPatch
+from ..typing import typed
 
 MOST_PLACES = 100
 
@@ -42,9 +42,10 @@ WIND_M2 = 1.1  # wind area over the aperture of a dish with its arm; common prac
 def quick_job(desk: AtDesk, body: QuickJob) -> Response:
     """Make a job from a place, a satellite and a dish."""
     profiles.load(body.profile)
-    lat, lon = parse_position(body.position)
+    at = read_position(body.position)
+    lat, lon = at.latitude_deg, at.longitude_deg
     orbit = parse_orbit(body.orbit)
-    diameter = typed("Dish diameter", body.diameter_m, "m")
+    diameter = typed(Antenna, "diameter_m", body.diameter_m)
     name = body.satellite or f"{abs(orbit):.1f}° {'E' if orbit >= 0 else 'W'}"
     job = Job(
         name=f"Quick aim to {name}"[:80], place=show_position(lat, lon), profile=body.profile, date=desk.today(),
@@ -55,7 +56,7 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
                     longitude_deg=lon),),
         targets=(Target(id="t1", kind="satellite", name=name, orbit_deg_e=orbit),),
         antennas=(Antenna(id="a1", kind="dish", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
-                          offset_deg=typed("Offset angle", body.offset_deg, "deg"), on_mast_m=0.3,
+                          offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3,
                           wind_area_m2=min(WIND_M2 * 0.785 * diameter**2, 200)),),
     )  # fmt: skip
     return job_response(desk.dump(desk.jobs.add(job)), 201)
@@ -92,11 +93,12 @@ def change_rig(desk: AtDesk, job_id: JobId, seen: Seen, body: RigPatch) -> Respo
 @router.post("/{job_id}/stops", **MADE)
 def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response:
     """Add the next place."""
-    lat, lon = parse_position(body.position)
+    at = read_position(body.position)
     return add_row(
         desk, job_id, seen, "add stop", "stops",
         lambda job, new: Stop(id=new, name=body.name or f"Stop {len(job.stops) + 1}",
-                              position_text=body.position, latitude_deg=lat, longitude_deg=lon),
+                              position_text=body.position, latitude_deg=at.latitude_deg,
+                              longitude_deg=at.longitude_deg),
     )  # fmt: skip
 
 

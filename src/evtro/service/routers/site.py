@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 
 from evtro.core.job import Outlet
-from evtro.core.site.position import parse_position
+from evtro.core.site.position import read_position
 from evtro.formats.places import find_places
 
 from ..common import (
@@ -52,8 +52,8 @@ def change_site(desk: AtDesk, job_id: JobId, seen: Seen, body: SitePatch) -> Res
     """Change the site; a typed position sets latitude and longitude."""
     values = body.model_dump(exclude_unset=True)
     if values.get("position_text"):
-        latitude, longitude = parse_position(values["position_text"])
-        values["latitude_deg"], values["longitude_deg"] = latitude, longitude
+        at = read_position(values["position_text"])
+        values["latitude_deg"], values["longitude_deg"] = at.latitude_deg, at.longitude_deg
     elif "position_text" in values:
         values["latitude_deg"] = values["longitude_deg"] = None
     return change_single(desk, job_id, seen, "site", values)

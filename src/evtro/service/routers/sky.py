@@ -11,8 +11,9 @@ from evtro.core import edits
 from evtro.core.channels import parse_frequency
 from evtro.core.consistency import check_modulation
 from evtro.core.job import Carrier, Job, Obstruction, Target
-from evtro.core.quantities import InputError
-from evtro.core.site.position import parse_position
+from evtro.core.job.base import bounds_of
+from evtro.core.quantities import InputError, Unit
+from evtro.core.site.position import read_position
 from evtro.core.sky.survey import parse_orbit, parse_row
 
 from ..common import (
@@ -26,7 +27,6 @@ from ..common import (
     change_row,
     job_response,
     remove_row,
-    typed,
 )
 from ..schemas import (
     CarrierFrequency,
@@ -36,6 +36,7 @@ from ..schemas import (
     ObstructionPatch,
     TargetPatch,
 )
+from ..typing import typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
 
@@ -47,8 +48,9 @@ def add_target(desk: AtDesk, job_id: JobId, seen: Seen, body: NewTarget) -> Resp
     if body.kind == "satellite":
         place["orbit_deg_e"] = parse_orbit(body.orbit)
     else:
-        place["latitude_deg"], place["longitude_deg"] = parse_position(body.position)
-        place["height_m"] = typed("Height above sea", body.height_m, "m")
+        at = read_position(body.position)
+        place["latitude_deg"], place["longitude_deg"] = at.latitude_deg, at.longitude_deg
+        place["height_m"] = typed(Target, "height_m", body.height_m)
     return add_row(desk, job_id, seen, "add target", "targets",
                    lambda _, new: Target(id=new, kind=body.kind, name=body.name, **place))  # fmt: skip
 
@@ -73,11 +75,13 @@ def add_carrier(desk: AtDesk, job_id: JobId, seen: Seen, body: NewCarrier) -> Re
     check_modulation(body.modulation)
 
     def make(job: Job, new: str) -> Carrier:
+        sent = next((t.kind for t in job.targets if t.id == body.target), "satellite")
+        units: tuple[Unit, Unit] = ("mhz", "kw") if sent == "transmitter" else ("msym", "dbw")
         carrier = Carrier(
             id=new, target=body.target, name=body.name,
             frequency_mhz=_frequency(desk.profile(job).channels, body.frequency),
-            bandwidth_mhz=typed("Bandwidth", body.bandwidth, "mhz"),
-            polarisation=body.polarisation, power=typed("Power", body.power, "count"),
+            bandwidth_mhz=typed(Carrier, "bandwidth_mhz", body.bandwidth, units[0]),
+            polarisation=body.polarisation, power=typed(Carrier, "power", body.power, units[1]),
             modulation=body.modulation,
         )  # fmt: skip
         edits.carrier_ready(job, carrier)
@@ -149,7 +153,11 @@ def remove_obstruction(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -
 
 def _frequency(table: str, text: str) -> float:
     try:
-        found = parse_frequency(re.sub(r"\s+", " ", text), table)
+        found = parse_frequency(
+            re.sub(r"\s+", " ", text),
+            table,
+            *bounds_of(Carrier.model_fields["frequency_mhz"].metadata),
+        )
     except InputError as error:
         raise error if error.field else error.at("Frequency") from None
     assert isinstance(found, float)

@@ -27,10 +27,10 @@ from ..common import (
     add_row,
     job_response,
     offered,
-    typed,
 )
 from ..rows import row_routes
 from ..schemas import NewSpot, SpotPatch
+from ..typing import typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
 
@@ -91,10 +91,10 @@ def add_spot(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSpot) -> Response
     def make(job: Job, new: str) -> Spot:
         height = body.mount_height_m or f"{job.site.mount_height_m} m"
         return Spot(
-            id=new, name=body.name, bearing_deg=typed("Bearing", body.bearing_deg, "deg"),
-            distance_m=typed("Away", body.distance_m, "m"),
-            mount_height_m=typed("Mount above ground", height, "m"),
-            cable_m=typed("Cable to the entry", body.cable_m, "m"),
+            id=new, name=body.name, bearing_deg=typed(Spot, "bearing_deg", body.bearing_deg),
+            distance_m=typed(Spot, "distance_m", body.distance_m),
+            mount_height_m=typed(Spot, "mount_height_m", height),
+            cable_m=typed(Spot, "cable_m", body.cable_m),
         )  # fmt: skip
 
     return add_row(desk, job_id, seen, "add mounting place", "spots", make)

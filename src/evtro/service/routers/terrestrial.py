@@ -28,7 +28,6 @@ from ..common import (
     add_row,
     change_single,
     job_response,
-    typed,
 )
 from ..desk import Desk
 from ..rows import row_routes
@@ -43,6 +42,7 @@ from ..schemas import (
     NewSecond,
     ScanPatch,
 )
+from ..typing import plain, typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["terrestrial"])
 _PATHS = TypeAdapter(Paths)
@@ -122,8 +122,8 @@ def take_front(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
 def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSecond) -> Response:
     """A second antenna of the same kind, combined with this one."""
     _array(desk, job_id, row_id)
-    first = typed("Heading of the first", body.first_deg, "deg")
-    second = typed("Heading of the second", body.second_deg, "deg")
+    first = plain("Heading of the first", body.first_deg, "deg_true")
+    second = plain("Heading of the second", body.second_deg, "deg_true")
     return job_response(
         desk.change(job_id, seen, "add a second antenna",
                     lambda job: edits.second_antenna(job, desk.catalogue, row_id, first, second)),
@@ -135,15 +135,15 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
 def add_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewHold) -> Response:
     """Log a spot where the antenna is held."""
     _array(desk, job_id, row_id)
-    heading = typed("Heading", body.heading_deg, "deg") if body.heading_deg.strip() else None
+    heading = typed(Hold, "heading_deg", body.heading_deg) if body.heading_deg.strip() else None
     height = (
-        typed("Above ground", body.above_ground_m, "m") if body.above_ground_m.strip() else None
+        typed(Hold, "above_ground_m", body.above_ground_m) if body.above_ground_m.strip() else None
     )
     return add_row(
         desk, job_id, seen, "add spot", "holds",
         lambda _, new: Hold(
             id=new, antenna=row_id, place=body.place, above_ground_m=height,
-            heading_deg=heading, tilt_deg=typed("Tilt", body.tilt_deg or "0", "deg"), note=body.note,
+            heading_deg=heading, tilt_deg=typed(Hold, "tilt_deg", body.tilt_deg or "0"), note=body.note,
         ),
     )  # fmt: skip
 

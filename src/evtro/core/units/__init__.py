@@ -1,0 +1,1 @@
+"""Units of the trade: what people type, wire sizes."""

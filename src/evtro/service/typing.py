@@ -1,0 +1,89 @@
+"""What a typed figure may need to know of the job that it is typed into: which way north is there.
+
+The reader of figures works before a route does; so the job's address is laid down for it here, and
+whatever it turned is told with the answer.
+"""
+
+from __future__ import annotations
+
+from contextvars import ContextVar
+from typing import TYPE_CHECKING
+
+from fastapi import Request
+from pydantic.fields import FieldInfo
+
+from evtro.core.geomagnetism import declination_deg
+from evtro.core.job import In, Row
+from evtro.core.job.base import bounds_of
+from evtro.core.quantities import InputError, Unit
+from evtro.core.units.figures import read_figure
+
+if TYPE_CHECKING:
+    from .desk import Desk
+
+
+class Asking:
+    """The job that a request changes, and what was told of its typed figures."""
+
+    def __init__(self, desk: Desk, job_id: str) -> None:
+        self.desk, self.job_id = desk, job_id
+        self.turned_deg: float | None = None
+
+    def declination(self) -> float:
+        """Declination of the job's place and date [deg]. Raises InputError without a place."""
+        job = self.desk.jobs.get(self.job_id).job
+        lat, lon = job.site.latitude_deg, job.site.longitude_deg
+        if lat is None or lon is None:
+            raise InputError("", "a compass bearing needs the place, and none is known yet.",
+                             "Type the position at Site first, or a true bearing.", "unreadable")  # fmt: skip
+        self.turned_deg = declination_deg(lat, lon, job.site.height_m, job.date)
+        return self.turned_deg
+
+    def notes(self) -> list[str]:
+        """What is told with the answer."""
+        if self.turned_deg is None:
+            return []
+        side = "east" if self.turned_deg >= 0 else "west"
+        return [
+            "The compass bearing was turned into a true one: declination here "
+            f"{abs(self.turned_deg):.1f}° {side}."
+        ]
+
+
+_ASKING: ContextVar[Asking | None] = ContextVar("asking", default=None)
+
+
+async def lay_down(request: Request) -> None:
+    """A dependency of every route: remembers whose job the typed figures belong to."""
+    job_id = request.path_params.get("job_id")
+    _ASKING.set(Asking(request.app.state.desk, job_id) if job_id else None)
+
+
+def told() -> list[str]:
+    """What the typed figures of this request were read as, where that is not plain."""
+    asking = _ASKING.get()
+    return asking.notes() if asking else []
+
+
+def read(value: object, unit: Unit, metadata: list[object]) -> object:
+    """A typed figure in the field's unit. Raises InputError without a field."""
+    asking = _ASKING.get()
+    return read_figure(value, unit, *bounds_of(metadata), asking.declination if asking else None)
+
+
+def typed(kind: type[Row], field: str, text: str, unit: Unit | None = None) -> float:
+    """A typed figure for a field of a row, read with the field's unit and bounds. Raises InputError
+    naming the field."""
+    info: FieldInfo = kind.model_fields[field]
+    own: Unit = unit or next((m.unit for m in info.metadata if isinstance(m, In)), "count")
+    return plain(info.title or field.replace("_", " "), text, own, info.metadata)
+
+
+def plain(title: str, text: str, unit: Unit, metadata: list[object] | None = None) -> float:
+    """A typed figure for a field that no row keeps. Raises InputError naming the field."""
+    try:
+        value = read(text, unit, metadata or [])
+    except InputError as error:
+        raise error.at(title) from None
+    assert isinstance(value, float)
+    return value
