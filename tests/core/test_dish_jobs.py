@@ -175,7 +175,8 @@ def test_a_taller_survey_of_the_dish_costs_wind(skerry: Job) -> None:
     lifted = edits.take_fix(skerry, CATALOGUE, profiles.load("europe"), before.sky.remedies[0].fix)
     after = _answers(lifted)
     assert after.sky.clear == 3
-    assert after.mast.percent >= before.mast.percent
+    # The mount is higher, not the mast; the dish leans by a hair less.
+    assert after.mast.percent == pytest.approx(before.mast.percent, rel=1e-6)
 
 
 def test_looking_ahead_by_no_summer_is_looking_at_today(skerry: Job) -> None:

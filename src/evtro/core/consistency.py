@@ -39,6 +39,8 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     _known("parts", "target", [p.target for p in job.parts], targets)
     for rows in ("feeds", "presets", "samples", "trials", "locks"):
         _known(rows, "antenna", [r.antenna for r in getattr(job, rows)], antennas)
+    for rows in ("samples", "locks"):
+        _known(rows, "target", [r.target for r in getattr(job, rows)], targets)
     _known("feeds", "target", [f.target for f in job.feeds], targets)
     _known("beams", "target", [b.target for b in job.beams], targets)
     holds = {h.id for h in job.holds}

@@ -19,13 +19,26 @@ class Window(_Table):
     origin: str
 
 
+class WindRegion(_Table):
+    """The wind that a rule designs for: a pressure that steps up at a height, or a speed at 10 m
+    that grows with height by an exponent (of the pressure)."""
+
+    key: str
+    name: str
+    origin: str
+    pressure_low_pa: float = 0.0
+    pressure_high_pa: float = 0.0
+    change_at_m: float = 20.0
+    speed_ms: float | None = None
+    exponent: float = 0.0
+
+
 class Wind(_Table):
-    """Wind pressure by height and the moment a mount may bear without an engineer."""
+    """The wind of a region and the moment a mount may bear without an engineer."""
 
     coefficient: float
-    pressure_low_pa: float
-    pressure_high_pa: float
-    change_at_m: float
+    air_kg_m3: float
+    regions: tuple[WindRegion, ...]
     moment_limit_nm: float
     held_fraction: float
     origin: str

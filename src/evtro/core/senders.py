@@ -119,7 +119,7 @@ class NearLine:
     name: str
     bearing_deg: float
     distance_km: float
-    horizon_km: float
+    horizon_km: float | None
     field_dbuvm: float | None
     margin_db: float | None
     lost_db: float
@@ -146,7 +146,7 @@ def near(
             site, target, relief(target), (), height_m, tuple(m.frequency_mhz for m in sender.muxes),
             tuple(m.polarisation == "H" for m in sender.muxes),
         )  # fmt: skip
-        if way is None or way.distance_km > NEAR_KM + way.horizon_km:
+        if way is None or way.distance_km > NEAR_KM + (way.horizon_km or 0.0):
             continue
         field = margin = None
         lost = 0.0

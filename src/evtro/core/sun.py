@@ -110,33 +110,54 @@ def times_at_azimuth(
     return found
 
 
+def _equatorial(
+    latitude_deg: float, azimuth_deg: ArrayLike, elevation_deg: ArrayLike
+) -> tuple[Floats, Floats]:
+    """Hour angle, west positive, and declination of a direction [deg]."""
+    az, el = (
+        np.radians(np.asarray(azimuth_deg, float)),
+        np.radians(np.asarray(elevation_deg, float)),
+    )
+    lat = np.radians(latitude_deg)
+    up, north, east = np.sin(el), np.cos(el) * np.cos(az), np.cos(el) * np.sin(az)
+    declination = np.arcsin(np.clip(up * np.sin(lat) + north * np.cos(lat), -1, 1))
+    return np.degrees(np.arctan2(-east, up * np.cos(lat) - north * np.sin(lat))), np.degrees(
+        declination
+    )
+
+
 def passings(
     latitude_deg: float, longitude_deg: float, azimuth_deg: float, elevation_deg: float,
     year: int, within_deg: float,
 ) -> list[Passing]:  # fmt: skip
     """The days of a year on which the sun's centre comes within a circle round a direction, with
-    the moment and how long it stays [min]. A view that the sun reaches is open to the eye."""
+    the moment and how long it stays [min]. A view that the sun reaches is open to the eye.
+
+    The sun runs along the hour angle, so each day it is nearest when its hour angle is that of the
+    direction: true at any latitude, where an azimuth near the zenith tells nothing.
+    """
+    if elevation_deg <= 0:
+        return []
     first = dt.date(year, 1, 1)
     days = (dt.date(year + 1, 1, 1) - first).days
-    start = midnight_s(first)
-    # The sun stands at this hour angle at about the same time each day: look half an hour round it.
-    around = times_at_azimuth(latitude_deg, longitude_deg, dt.date(year, 3, 21), azimuth_deg)[0]
-    if not around or elevation_deg <= 0:
-        return []
-    best = min(around, key=lambda m: abs(m[1] - elevation_deg))[0] - midnight_s(
-        dt.date(year, 3, 21)
-    )
-    t = start + np.arange(days)[:, None] * 86400.0 + best + np.arange(-5400, 5401, 60.0)[None, :]
-    away = sky_separation_deg(*sun(latitude_deg, longitude_deg, t), azimuth_deg, elevation_deg)
-    nearest = away.argmin(axis=1)
-    rows = np.flatnonzero(away.min(axis=1) <= within_deg)
+    wanted, _ = _equatorial(latitude_deg, azimuth_deg, elevation_deg)
+    noon = midnight_s(first) + np.arange(days) * 86400.0 + 43200.0
+    at = noon
+    for _ in range(2):
+        hour, _ = _equatorial(latitude_deg, *sun(latitude_deg, longitude_deg, at))
+        at = at + ((wanted - hour + 180.0) % 360.0 - 180.0) * 240.0
+    near = sky_separation_deg(*sun(latitude_deg, longitude_deg, at), azimuth_deg, elevation_deg)
+    # A day's change of declination is 0.4° at most; the circle's own half time gives the window.
+    rows = np.flatnonzero(near <= within_deg + 0.05)
+    half_s = min(within_deg * 240.0 * 1.3 + 180.0, 20_000.0)
     found = []
     for d in rows:
-        moment = t[d, nearest[d]]
-        fine = moment + np.arange(-2400, 2401, 5.0)
+        fine = at[d] + np.arange(-half_s, half_s + 1, 5.0)
         s = sky_separation_deg(*sun(latitude_deg, longitude_deg, fine), azimuth_deg, elevation_deg)
-        found.append(
-            Passing(first + dt.timedelta(days=int(d)), float(fine[s.argmin()]), float(s.min()),
-                    float((s <= within_deg).sum() * 5 / 60))
-        )  # fmt: skip
+        least = float(s.min())
+        if least > within_deg:
+            continue
+        moment = float(fine[s.argmin()])
+        day = dt.datetime.fromtimestamp(moment, dt.UTC).date()
+        found.append(Passing(day, moment, least, float((s <= within_deg).sum() * 5 / 60)))
     return found

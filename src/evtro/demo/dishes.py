@@ -133,7 +133,7 @@ def alder_terrace() -> Job:
         antennas=(
             Antenna(id="a1", kind="dish", name="Dish 1.0 m", target="t1", diameter_m=1.0, offset_deg=24.6,
                     mounting="multi", skew_turns="dish", level_reads="90", focal_ratio=0.66, datum="structure",
-                    constant_deg=12.6, on_mast_m=0.4, wind_area_m2=0.85, deg_per_turn=0.7, lnb_width_mm=46),
+                    constant_deg=12.6, on_mast_m=0.4, deg_per_turn=0.7, lnb_width_mm=46),
         ),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
         conductors=(
@@ -173,7 +173,7 @@ def kauri_flat() -> Job:
         site=Site(position_text="17.6120 S 168.2480 E", latitude_deg=-17.612, longitude_deg=168.248, height_m=38,
                   mount_height_m=2.2, building_length_m=10, building_width_m=7, building_offset_m=9,
                   building_offset_bearing_deg=200),
-        mast=Mast(length_m=2.0, held_m=0.9, outer_mm=114.0, wall_mm=4.5, fixing="pole"),
+        mast=Mast(length_m=2.0, held_m=0.9, outer_mm=114.0, wall_mm=4.5, fixing="pole", wind_region="c"),
         earth=Earth(overhead_lines="none"),
         handover=Handover(customer="The station", installer="A. Mender"),
         outlets=(Outlet(id="o1", name="Store room", floor="Ground", terrestrial=False),),
@@ -185,10 +185,10 @@ def kauri_flat() -> Job:
                         seen_from_m=2.2),
         ),
         antennas=(
-            Antenna(id="a1", kind="dish", name="Mesh dish 2.4 m", target="t1", diameter_m=2.4, efficiency=0.6,
+            Antenna(id="a1", kind="dish", name="Mesh dish 2.4 m", target="t1", diameter_m=2.4, surface="mesh", efficiency=0.6,
                     offset_deg=0.0, mounting="polar", focal_ratio=0.38, datum="scale", motor_limit_deg=60,
                     motor_bend_deg=0, reflector_width_mm=2400, reflector_height_mm=2400, reflector_depth_mm=395,
-                    on_mast_m=0.2, wind_area_m2=1.6, lean_deg=0.3, lean_bearing_deg=80, deg_per_turn=0.5,
+                    on_mast_m=0.2, lean_deg=0.3, lean_bearing_deg=80, deg_per_turn=0.5,
                     lnb_width_mm=140),
         ),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
@@ -238,7 +238,7 @@ def fjell_caravan() -> Job:
         antennas=(
             Antenna(id="a1", kind="dish", name="Dish 0.85 m", target="t1", diameter_m=0.85, offset_deg=25,
                     datum="scale", scale_zero_deg=1.2, compass_error_deg=5, scale_error_deg=1.0, deg_per_turn=0.9,
-                    on_mast_m=0.3, wind_area_m2=0.6),
+                    on_mast_m=0.3),
         ),
         rig=Rig(kind="tripod", stop="h1", base_level_deg=0.4, cable_m=10),
         stops=stops,
@@ -280,8 +280,7 @@ def tern_hut() -> Job:
         ),
         antennas=(
             Antenna(id="a1", kind="dish", name="Two-way dish 0.98 m", target="t1", diameter_m=0.98, offset_deg=17.4,
-                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3,
-                    wind_area_m2=0.8, deg_per_turn=0.6, compass_error_deg=2.0),
+                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3, deg_per_turn=0.6, compass_error_deg=2.0),
         ),
         beams=(
             Beam(id="w1", target="t1", name="North Skerries", code="NS-2", polarisation="V", least_esn0_db=8.5,

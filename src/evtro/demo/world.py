@@ -99,7 +99,7 @@ def skerry_house() -> Job:
     )  # fmt: skip
     antennas = (
         Antenna(id="a1", kind="dish", name="Dish 0.8 m", target="t1", diameter_m=0.8,
-                offset_deg=25.0, datum="face_level", on_mast_m=0.5, wind_area_m2=0.5,
+                offset_deg=25.0, datum="face_level", on_mast_m=0.5,
                 lean_deg=0.4, lean_bearing_deg=250.0, deg_per_turn=0.8),
         Antenna(id="a2", kind="array", name="UHF array", target="t3", gain_dbi=12.5,
                 on_mast_m=1.9, wind_area_m2=0.09),
@@ -277,7 +277,7 @@ def fern_cottage() -> Job:
             building_width_m=8.0, building_bearing_deg=95.0, building_offset_m=4.0,
             building_offset_bearing_deg=185.0, entry_distance_m=2.0, entry_bearing_deg=185.0,
         ),
-        mast=Mast(length_m=2.4, held_m=0.6, outer_mm=48.0, wall_mm=3.0),
+        mast=Mast(length_m=2.4, held_m=0.6, outer_mm=48.0, wall_mm=3.0, wind_region="a"),
         earth=Earth(overhead_lines="none", below_roof_edge_m=0.0, from_wall_m=0.4),
         handover=Handover(customer="The family", installer="A. Mender"),
         outlets=(
@@ -295,8 +295,7 @@ def fern_cottage() -> Job:
             Antenna(id="a1", kind="array", name="UHF array", target="t1", gain_dbi=11.0,
                     on_mast_m=1.6, wind_area_m2=0.08),
             Antenna(id="a2", kind="dish", name="Dish 0.75 m", target="t2", diameter_m=0.75,
-                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4,
-                    wind_area_m2=0.44),
+                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4),
         ),
         conductors=(
             Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=5.0,

@@ -14,7 +14,7 @@ from evtro.core.quantities import InputError
 from evtro.core.words import in_words
 
 FORMAT = "evtro-job"
-VERSION = 3
+VERSION = 4
 MOST_BYTES = 20_000_000
 
 
@@ -64,8 +64,13 @@ def job_of(document: Any, catalogue: Catalogue) -> Job:
 
 def _renewed(job: Any, version: int) -> Any:
     """A job of an older form. Up to 2 a transmitter's loss of zero stood for free space; since 3 it
-    is forecast where nothing is entered."""
-    if version > 2 or not isinstance(job, dict) or not isinstance(job.get("targets"), list):
+    is forecast where nothing is entered. Up to 3 a dish's wind area was a figure, 0.5 m² where nobody
+    had typed one; since 4 it follows the dish's size unless it is somebody's own."""
+    if version > 3 or not isinstance(job, dict):
+        return job
+    if isinstance(job.get("antennas"), list):
+        job = {**job, "antennas": [_with_own_area(row) for row in job["antennas"]]}
+    if version > 2 or not isinstance(job.get("targets"), list):
         return job
     targets = []
     for row in job["targets"]:
@@ -74,6 +79,13 @@ def _renewed(job: Any, version: int) -> Any:
             row["own_loss_db"] = row.pop("extra_loss_db") or None
         targets.append(row)
     return {**job, "targets": targets}
+
+
+def _with_own_area(row: Any) -> Any:
+    if not isinstance(row, dict) or row.get("kind") != "dish" or "area_from" in row:
+        return row
+    own = row.get("wind_area_m2", 0.1) != 0.5
+    return {**row, "area_from": "own" if own else "size"}
 
 
 def schema() -> dict[str, Any]:

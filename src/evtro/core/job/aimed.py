@@ -89,6 +89,17 @@ class Antenna(Row):
     hold: Id | None = None
     on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
+    area_from: Literal["size", "own"] = "size"
+    surface: Literal["solid", "mesh"] = "solid"
+    ground_k: Annotated[
+        float | None, Field(title="Noise picked up from the ground, K", ge=0, le=290)
+    ] = None
+    compass_off_deg: Annotated[
+        float, In("deg"), Field(title="Compass reads too high by", ge=-180, le=180)
+    ] = 0.0
+    zero_before_deg: Annotated[
+        float | None, In("deg"), Field(title="Zero learned before", ge=-30, le=30)
+    ] = None
 
 
 class SatelliteFeed(Row):
@@ -114,10 +125,12 @@ class Preset(Row):
 class Sample(Row):
     """One reading while an axis is turned: where the screw or scale stood, what the meter said.
 
-    `role` tells a sweep from the readings before and after a nut was tightened."""
+    `role` tells a sweep from the readings before and after a nut was tightened; `target` names the
+    feed where a dish has several."""
 
     id: Id
     antenna: Id
+    target: Id | None = None
     axis: Literal["azimuth", "elevation", "skew"]
     position: Annotated[float, Field(title="Position", ge=-1000, le=1000)]
     unit: Literal["turn", "flat", "deg"] = "turn"
@@ -152,6 +165,7 @@ class Lock(Row):
     symbol_mbd: Annotated[float, Field(title="Symbol rate", gt=0, le=600)]
     locked: bool = True
     identity: Name = ""
+    target: Id | None = None
 
 
 class Hold(Row):

@@ -21,6 +21,7 @@ class Mast(Row):
         float | None, In("nm"), Field(title="Mount's own limit", ge=10, le=100_000)
     ] = None
     wind_ms: Annotated[float | None, In("ms"), Field(title="Design wind speed", ge=5, le=90)] = None
+    wind_region: Annotated[str, Field(title="Wind region", max_length=40)] = ""
     fixing: Literal["wall", "chimney", "roof", "pole", "loft"] = "wall"
 
 

@@ -20,7 +20,7 @@ class Beam(Row):
     least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = (
         None
     )
-    boundary: Annotated[tuple[tuple[float, float], ...], Field(min_length=3, max_length=2000)]
+    boundary: Annotated[tuple[tuple[float, float], ...], Field(max_length=2000)] = ()
 
 
 class Stop(Row):

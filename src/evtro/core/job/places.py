@@ -27,6 +27,9 @@ class Site(Row):
     position_text: Annotated[str, Field(title="Position", max_length=80)] = ""
     latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
     longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
+    position_good_m: Annotated[
+        float | None, In("m"), Field(title="Position good to", ge=0, le=1_000_000)
+    ] = None
     height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
     mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
     keep_clear_deg: Annotated[float | None, In("deg"), Field(title="Keep clear", ge=0, le=45)] = (
@@ -91,6 +94,9 @@ class Target(Row):
         float | None, In("db"), Field(title="Own loss over free space", ge=-10, le=120)
     ] = None
     pattern: Annotated[Pattern, Field(title="Horizontal pattern", max_length=361)] = ()
+    delay_us: Annotated[
+        float, Field(title="Sends later than its network by, µs", ge=-1000, le=1000)
+    ] = 0.0
 
     @field_validator("pattern")
     @classmethod
@@ -115,6 +121,7 @@ class Carrier(Row):
     label: Annotated[str, Field(title="Virtual channel", max_length=40)] = ""
     services: Annotated[tuple[Name, ...], Field(title="Services", max_length=60)] = ()
     network: Annotated[str, Field(title="Single-frequency network", max_length=40)] = ""
+    guard_us: Annotated[float | None, Field(title="Guard interval, µs", ge=1, le=1000)] = None
 
 
 class Obstruction(Row):
@@ -144,6 +151,13 @@ class Spot(Row):
     distance_m: Annotated[float, In("m"), length("Away", 300)] = 0.0
     mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0
     cable_m: Annotated[float, In("m"), length("Cable to the entry", 300)] = 10.0
+    surface: Literal["unknown", "masonry", "timber", "render", "metal", "ground", "chimney"] = (
+        "unknown"
+    )
+    access: Literal["unknown", "ground", "ladder", "roof", "scaffold"] = "unknown"
+    wind: Literal["unknown", "sheltered", "open", "edge"] = "unknown"
+    in_way: Literal["nothing", "gutter", "ridge", "neighbour"] = "nothing"
+    noise: Literal["none", "near"] = "none"
     note: Note = ""
 
 

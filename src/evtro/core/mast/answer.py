@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from ..job import Job
 from ..profile import Profile
-from ..quantities import Gauge, Problem, Quantity, State, gauge, worst
+from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from .wind import Pressure, area_m2, pressure
 
-AIR_KG_M3 = 1.25  # EN 1991-1-4, recommended value (from memory)
 STEEL_SAFETY = 1.5  # on yield; common practice, no source
 ANTENNA_SPACING_M = 0.8  # least distance between antennas; common practice, no source
 
@@ -25,11 +25,14 @@ class WindLoad:
     area_m2: float
     force_n: float
     moment_nm: float
+    area_words: Phrase = ()
 
 
 @dataclass(frozen=True)
 class MastAnswer:
-    """The answer of the station. `diagram` is bending moment [N m] by height [m]."""
+    """The answer of the station. `diagram` is bending moment [N m] by height [m]. The upper bracket
+    bears the moment over the held length and all the shear, the lower one the moment's part, the
+    other way; both are None while nothing is held."""
 
     loads: list[WindLoad]
     pressure_pa: float
@@ -38,21 +41,13 @@ class MastAnswer:
     moment_origin: str
     tube: Gauge
     held: Gauge
-    bracket_force_n: float
+    upper_bracket_n: float | None
+    lower_bracket_n: float | None
     diagram: list[tuple[float, float]]
     percent: float
     problems: list[Problem]
     state: State
     figure: str
-
-
-def pressure_pa(job: Job, profile: Profile) -> tuple[float, str]:
-    """Wind pressure [N/m²] and its origin: the standard's by height, or from a wind speed."""
-    if job.mast.wind_ms is not None:
-        return 0.5 * AIR_KG_M3 * job.mast.wind_ms**2, "this job's design wind speed"
-    wind = profile.wind
-    high = job.site.mount_height_m > wind.change_at_m
-    return (wind.pressure_high_pa if high else wind.pressure_low_pa), wind.origin
 
 
 def section_modulus_mm3(outer_mm: float, wall_mm: float) -> float:
@@ -80,18 +75,20 @@ def moments_nm(loads: list[WindLoad], free_m: float, points: int = 25) -> list[t
 def work_out(job: Job, profile: Profile) -> MastAnswer:
     """Wind load, moment at the upper bracket and the stress in the tube, against their limits."""
     mast, wind = job.mast, profile.wind
-    pressure, pressure_origin = pressure_pa(job, profile)
+    blows = pressure(job, profile)
     held = min(mast.held_m, mast.length_m)
     free = mast.length_m - held
     tube_area = mast.outer_mm / 1000 * free
-    tube_force = wind.coefficient * pressure * tube_area
+    tube_force = wind.coefficient * blows.pa * tube_area
     loads = [WindLoad("tube", "tube", None, free / 2, tube_area, tube_force, tube_force * free / 2)]
     for antenna in job.antennas:
-        force = wind.coefficient * pressure * antenna.wind_area_m2
+        area, words = area_m2(job, antenna)
+        force = wind.coefficient * blows.pa * area
         loads.append(
-            WindLoad(antenna.name, antenna.kind, antenna.id, antenna.on_mast_m,
-                     antenna.wind_area_m2, force, force * antenna.on_mast_m)
+            WindLoad(antenna.name, antenna.kind, antenna.id, antenna.on_mast_m, area, force,
+                     force * antenna.on_mast_m, words)
         )  # fmt: skip
+    shear = sum(load.force_n for load in loads)
     total = sum(load.moment_nm for load in loads)
     own = mast.moment_limit_nm
     limit = min(wind.moment_limit_nm, own) if own is not None else wind.moment_limit_nm
@@ -104,6 +101,8 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     least_held = wind.held_fraction * mast.length_m
     hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
     problems: list[Problem] = []
+    if not blows.chosen:
+        problems.append(_region_problem(profile, blows))
     if moment.state != "in":
         problems.append(_moment_problem(moment, limit, origin, total))
     if tube.state != "in":
@@ -137,10 +136,20 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     percent = 100 * max(total / limit, total / bearable)
     states = [moment.state, tube.state, hold.state, *(p.state for p in problems)]
     return MastAnswer(
-        loads, pressure, pressure_origin, moment, origin, tube, hold,
-        total / held if held > 0 else 0.0, moments_nm(loads, free), percent, problems,
+        loads, blows.pa, blows.origin, moment, origin, tube, hold,
+        total / held + shear if held > 0 else None, total / held if held > 0 else None, moments_nm(loads, free), percent, problems,
         worst(states) if job.antennas else "todo",
         f"{percent:.0f} % of limit" if job.antennas else "no antenna",
+    )  # fmt: skip
+
+
+def _region_problem(profile: Profile, blows: Pressure) -> Problem:
+    first, *others = profile.wind.regions
+    return Problem(
+        "wind-region", "mast", "near", "wind", ("Which wind does this place get?",),
+        gauge(blows.pa, "pa"), (f"reckoned as {first.name} until it is chosen",), blows.origin,
+        (f"Choose the wind region ({first.name}; {'; '.join(r.name for r in others)}) or type the "
+         "design wind speed of the local building office.",),
     )  # fmt: skip
 
 

@@ -15,7 +15,7 @@ from ..geodesy import Floats, bearing_and_distance
 from ..job import Obstruction, Relief, Site, Target
 from .clutter import clutter_loss_db
 from .diffraction import Diffraction, delta_bullington, edge_loss_db, edge_parameter
-from .targets import EFFECTIVE_EARTH_KM, radio_horizon_km
+from .targets import EFFECTIVE_EARTH_KM, smooth_ground_m, smooth_horizon_km
 
 AT_SITE_KM = 0.02
 SMOOTH_STEPS = 120
@@ -23,6 +23,8 @@ RELIEF_MOST = 601
 RELIEF_STEP_KM = 0.1
 BRIDGED_KM = 1.0  # a hole of this width is bridged by a straight line; common practice, no source
 SAME_PLACE_DEG = 2e-6
+SMOOTH = "smooth earth at the house's height"
+SMOOTH_LOW = "smooth earth at the transmitter's height"
 # How far a forecast may be off [dB, one standard deviation]: with the terrain and in sight, with
 # the terrain and over an edge, over a smooth earth, by an own figure. Common practice, no source.
 SPREAD_DB = {"sight": 4.0, "edge": 6.0, "smooth": 10.0, "own": 4.0}
@@ -42,12 +44,13 @@ class Ground:
 
 @dataclass(frozen=True)
 class Way:
-    """A way worked out: the profile and the loss of each frequency [dB]."""
+    """A way worked out: the profile and the loss of each frequency [dB]. A horizon is told only where
+    a smooth earth stands for the ground; over a profile the ground itself says what hides."""
 
     target: str
     bearing_deg: float
     distance_km: float
-    horizon_km: float
+    horizon_km: float | None
     house_m: float
     antenna_m: float
     ground: Ground
@@ -83,13 +86,14 @@ def holds(relief: Relief, site: Site, target: Target) -> bool:
     return all(b is not None and abs(a - b) <= SAME_PLACE_DEG for a, b in pairs)
 
 
-def ground_of(relief: Relief | None, distance_km: float, house_m: float) -> Ground:
+def ground_of(
+    relief: Relief | None, distance_km: float, smooth_m: float, smooth: str = SMOOTH
+) -> Ground:
     """The profile to compute with: the stored one, its small holes bridged, or a smooth earth at
-    the house's height where the tile does not reach."""
-    smooth = "smooth earth at the house's height"
+    `smooth_m` above sea, called `smooth`, where the tile does not reach."""
     if relief is None or len(relief.heights_m) < 3:
         steps = np.linspace(0.0, distance_km, SMOOTH_STEPS)
-        return Ground(tuple(steps.tolist()), (house_m,) * SMOOTH_STEPS, False, smooth,
+        return Ground(tuple(steps.tolist()), (smooth_m,) * SMOOTH_STEPS, False, smooth,
                       "no elevation tile was read for this way")  # fmt: skip
     d = np.linspace(0.0, distance_km, len(relief.heights_m))
     h = np.array([np.nan if v is None else v for v in relief.heights_m])
@@ -97,7 +101,7 @@ def ground_of(relief: Relief | None, distance_km: float, house_m: float) -> Grou
     wide = [g for g in gaps if g[1] - g[0] > BRIDGED_KM or g[0] <= 0 or g[1] >= distance_km]
     if wide:
         parts = ", ".join(f"{a:.1f} to {b:.1f} km" for a, b in wide)
-        return Ground(tuple(d.tolist()), (house_m,) * len(d), False, smooth,
+        return Ground(tuple(d.tolist()), (smooth_m,) * len(d), False, smooth,
                       f"{relief.source} does not cover {parts} of {distance_km:.1f} km")  # fmt: skip
     missing = ""
     if gaps:
@@ -162,8 +166,11 @@ def way_of(
     distance = float(away)
     if distance < AT_SITE_KM:
         return None
-    ground = ground_of(relief, distance, site.height_m)
-    house = ground.ground_m[0]
+    smooth_m = smooth_ground_m(site, target)
+    ground = ground_of(
+        relief, distance, smooth_m, SMOOTH if smooth_m == site.height_m else SMOOTH_LOW
+    )
+    house = ground.ground_m[0] if ground.known else site.height_m
     antenna = house + above_ground_m
     f = np.array(frequencies_mhz)
     over = delta_bullington(
@@ -185,7 +192,8 @@ def way_of(
         else "sight" if over.in_sight else "edge"
     )  # fmt: skip
     return Way(
-        target.id, float(bearing), distance, radio_horizon_km(target.height_m, antenna), house,
+        target.id, float(bearing), distance, 
+        None if ground.known else smooth_horizon_km(site, target, above_ground_m), house,
         antenna, ground, over, near, name, clutter, target.own_loss_db, SPREAD_DB[kind],
     )  # fmt: skip
 

@@ -48,12 +48,26 @@ def sight_of(site: Site, target: Target) -> Sight | None:
     d = max(float(distance), 1e-3)
     # Elevation above level over an earth of 4/3 radius: climb less half the arc (ITU-R P.526).
     rise = math.degrees((target.height_m - height) / 1000 / d - d / (2 * EFFECTIVE_EARTH_KM))
-    horizon = radio_horizon_km(target.height_m, height)
+    horizon = smooth_horizon_km(site, target, site.mount_height_m)
     return Sight(target.id, float(bearing), rise, 0.0, d, d <= horizon, horizon)
 
 
+def smooth_ground_m(site: Site, target: Target) -> float:
+    """Height above sea of the smooth earth that stands for ground nobody has read [m]: the house's,
+    or the transmitter's own where that stands lower."""
+    return min(site.height_m, target.height_m)
+
+
+def smooth_horizon_km(site: Site, target: Target, above_ground_m: float) -> float:
+    """Radio horizon of a transmitter and an antenna so high above the house's ground, over the
+    smooth earth between them [km]."""
+    ground = smooth_ground_m(site, target)
+    return radio_horizon_km(target.height_m - ground, site.height_m + above_ground_m - ground)
+
+
 def radio_horizon_km(height1_m: float, height2_m: float) -> float:
-    """Radio horizon over smooth earth, k = 4/3 [km]: 4.12 (√h1 + √h2), h in metres above sea."""
+    """Radio horizon over smooth earth, k = 4/3 [km]: 4.12 (√h1 + √h2), h in metres above the ground
+    between."""
     return 4.12 * (math.sqrt(max(height1_m, 0.0)) + math.sqrt(max(height2_m, 0.0)))
 
 

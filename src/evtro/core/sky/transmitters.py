@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..job import (
-    Target,
-)
+from dataclasses import replace
+
+from ..job import Target
 from ..quantities import Gauge, Problem, Quantity, State, gauge
 from .field import free_field_dbuvm
 from .lines import NOTHING, Survey, TargetSight
@@ -30,6 +30,10 @@ def transmitter(
         tuple(c.polarisation == "H" for c in own),
     )  # fmt: skip
     field, lost, source = None, None, ""
+    if way is not None:
+        # Over a profile the ground itself says what hides, over a smooth earth its horizon does.
+        seen = way.diffraction.in_sight if way.ground.known else sight.visible
+        sight = replace(sight, horizon_km=way.horizon_km, visible=seen)
     if way is not None and own:
         over = loss_db(way)
         down = pattern_loss_db(target.pattern, sent_toward(job.site, target))
@@ -78,7 +82,7 @@ def transmitter(
                 ref=target.id,
             )
         )  # fmt: skip
-    elif behind and sight.visible:
+    elif behind:
         edge = way.diffraction
         problems.append(
             Problem(
@@ -91,13 +95,13 @@ def transmitter(
                 ref=target.id,
             )
         )  # fmt: skip
-    elif sight.distance_km > (sight.horizon_km or 0) + HOPELESS_KM:
+    elif sight.horizon_km is not None and sight.distance_km > sight.horizon_km + HOPELESS_KM:
         state = "out"
         problems.append(
             Problem(
                 "far-beyond", "sky", "out", name, (f"{name} is far beyond the radio horizon",),
                 gauge(sight.distance_km, "km", high=sight.horizon_km),
-                (Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
+                (Quantity(sight.horizon_km, "km"), " radio horizon"),
                 "smooth earth, k = 4/3",
                 ("Nothing steady arrives from there: choose a nearer transmitter, or check the "
                  "position's signs.",), ref=target.id,

@@ -66,7 +66,7 @@ class PathView:
     bearing_deg: float
     compass_deg: float | None
     distance_km: float
-    horizon_km: float
+    horizon_km: float | None
     house_m: float
     antenna_m: float
     mast_m: float

@@ -47,6 +47,9 @@ def change_antenna(
     """Change an antenna."""
     if body.covering is not None:
         covering_of(body.covering)
+    if body.wind_area_m2 is not None and body.area_from is None:
+        # A figure that somebody types stays theirs, whatever the dish's size becomes.
+        body = body.model_copy(update={"area_from": "own"})
     return change_row(desk, job_id, seen, "antennas", row_id, body)
 
 

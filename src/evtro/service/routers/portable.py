@@ -35,7 +35,6 @@ from ..typing import typed
 MOST_PLACES = 100
 
 router = APIRouter(prefix="/api/jobs", tags=["portable"])
-WIND_M2 = 1.1  # wind area over the aperture of a dish with its arm; common practice, no source
 
 
 @router.post("/quick", **MADE)
@@ -56,8 +55,7 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
                     longitude_deg=lon),),
         targets=(Target(id="t1", kind="satellite", name=name, orbit_deg_e=orbit),),
         antennas=(Antenna(id="a1", kind="dish", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
-                          offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3,
-                          wind_area_m2=min(WIND_M2 * 0.785 * diameter**2, 200)),),
+                          offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3),),
     )  # fmt: skip
     return job_response(desk.dump(desk.jobs.add(job)), 201)
 
