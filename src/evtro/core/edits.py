@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from .aim.arrays import as_antenna
+from .aim.dishes import reflector_of
 from .coax import edits as run
 from .coax.front_end import JUMPER_M, with_front
 from .job import Carrier, Conductor, Heard, Job, Mark, Reading, Row
@@ -79,6 +80,8 @@ def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
                     for a in job.antennas
                 ),
                 "feeds": tuple(f for f in job.feeds if f.target != row_id),
+                "samples": tuple(s for s in job.samples if s.target != row_id),
+                "locks": tuple(k for k in job.locks if k.target != row_id),
                 "heard": tuple(h for h in job.heard if h.carrier not in gone),
                 "reliefs": tuple(r for r in job.reliefs if r.target != row_id),
                 "parts": tuple(
@@ -186,6 +189,8 @@ def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
         for port in run.free_outputs(job, catalogue, part):
             job, _ = run.add_after(job, catalogue, part.id, "terminator", "rg6", 0.0, port=port)
         return job
+    if kind == "measured":
+        return _as_measured(job, args[0])
     if kind == "heading":
         return change_row(
             job, "antennas", args[0], {"heading_deg": float(args[1]) % 360, "hold": None}
@@ -268,6 +273,18 @@ def second_antenna(
     )
     job = run.add_source(job, catalogue, key, source.type)
     return run.join(job, catalogue, job.parts[-1].id, combiner, "rg6", JUMPER_M, 1)
+
+
+def _as_measured(job: Job, antenna_id: str) -> Job:
+    """A dish with the offset angle and the size that its reflector was measured to have."""
+    dish = next((a for a in job.antennas if a.id == antenna_id), None)
+    measured = None if dish is None else reflector_of(dish)
+    if dish is None or measured is None or dish.reflector_width_mm is None:
+        raise missing("antennas", antenna_id)
+    return change_row(
+        job, "antennas", antenna_id,
+        {"offset_deg": round(measured.offset_deg, 2), "diameter_m": round(dish.reflector_width_mm / 1000, 3)},
+    )  # fmt: skip
 
 
 def _single(job: Job, field: str, **values: float) -> Job:

@@ -277,6 +277,7 @@ class NewSample(Closed):
     unit: Literal["turn", "flat", "deg"] = "turn"
     scale: Literal["db", "pct", "tone"] = "db"
     role: Literal["sweep", "before", "after"] = "sweep"
+    target: Annotated[str, Field(max_length=12)] | None = None
 
 
 class NewTrial(Closed):
@@ -299,12 +300,30 @@ class NewLock(Closed):
     symbol_mbd: Annotated[str, Field(min_length=1, max_length=40)]
     locked: bool = True
     identity: Annotated[str, Field(max_length=80)] = ""
+    target: Annotated[str, Field(max_length=12)] | None = None
 
 
 class ZeroReading(Closed):
     """What the tool shows on a satellite that is peaked."""
 
     reads: Annotated[str, Field(min_length=1, max_length=40)]
+
+
+class CompassReading(Closed):
+    """What the compass shows along a bearing that is known: of a landmark, the sun, a satellite."""
+
+    reads: Annotated[str, Field(min_length=1, max_length=40)]
+    bearing: Annotated[str, Field(min_length=1, max_length=40)]
+
+
+class NewBeam(Closed):
+    """A beam as its provider gives it, without a border."""
+
+    target: Annotated[str, Field(max_length=12)]
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    code: Annotated[str, Field(max_length=40)] = ""
+    polarisation: Literal["H", "V", "L", "R"] = "L"
+    least_esn0_db: Annotated[str, Field(max_length=40)] = ""
 
 
 class NewStop(Closed):

@@ -17,6 +17,8 @@ from .array_checks import array_problems
 from .arrays import heading_of, width_of
 from .dishes import feeds_of, reflector_problem, sats_on
 from .errors import ONE_DB
+from .evidence import evidence_problems
+from .search import sweep
 
 
 @dataclass(frozen=True)
@@ -42,7 +44,8 @@ class Aim:
     skew_zero: str
     beamwidth_deg: float
     tolerance_deg: float
-    sweep_deg: float
+    sweep_half_deg: float
+    raise_deg: float
     sight_line: str
     state: State
 
@@ -152,6 +155,9 @@ def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
     problems += rig.problems(job.rig)
     problems += array_problems(job, margin_db)
     problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
+    told, wrong = evidence_problems(job, aims)
+    problems += told
+    aims = [replace(a, state="out") if a.antenna in wrong else a for a in aims]
     return AimAnswer(
         aims,
         declination,
@@ -221,11 +227,15 @@ def _aim(
     job: Job, antenna: Antenna, target: Target, sight: Sight, declination: float | None,
     sky: SkyAnswer,
 ) -> Aim:  # fmt: skip
-    compass = None if declination is None else (sight.azimuth_deg - declination) % 360
+    compass = None
+    if declination is not None:
+        compass = (sight.azimuth_deg - declination + antenna.compass_off_deg) % 360
     waves = [c.frequency_mhz for c in job.carriers if c.target == target.id]
     state: State = "in" if compass is not None else "near"
     if antenna.kind == "dish":
         # The narrowest beam is that of the highest frequency; 11.7 GHz until one is listed.
+        # A terminal must not stray with what it sends, and its transmit beam is the narrower one.
+        waves = [*waves, antenna.transmit_mhz] if antenna.two_way else waves
         width = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0))
         reads, words = inclinometer_deg(antenna, sight.elevation_deg)
         row = feeds_of(job, antenna) if antenna.skew_turns == "dish" else None
@@ -249,11 +259,13 @@ def _aim(
             else "Both polarisations are sent: choose by the carriers wanted."
         )  # fmt: skip
         short = "level" if flats == {"H"} else "upright" if flats == {"V"} else "mixed"
+    pass_ = sweep(sight.elevation_deg, antenna.compass_error_deg, antenna.scale_error_deg, width,
+                  antenna.coarse_first == "azimuth")  # fmt: skip
     # A parabola-shaped main lobe loses 1 dB at width x sqrt(1/12).
     return Aim(
         antenna.id, antenna.name, antenna.kind, target.id, target.name,
         sight.azimuth_deg, compass, sight.elevation_deg, reads, words, lean, tilt,
         turn, sentence, short, antenna.skew_view, antenna.skew_zero, width,
-        width * ONE_DB, 2 * antenna.compass_error_deg + width,
+        width * ONE_DB, pass_.half_deg, pass_.raise_deg,
         sight_line(sight.azimuth_deg, sky), state,
     )  # fmt: skip

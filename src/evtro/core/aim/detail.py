@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 
 from ..antennas import Reflector, dish_beamwidth_deg, prime_focus
-from ..job import Antenna, Carrier, Job, Sample, Target
+from ..geodesy import half_turn
+from ..job import Antenna, Job, Sample, Target
 from ..quantities import Gauge, gauge
 from ..sky.answer import SkyAnswer
 from ..sky.targets import sight_of
@@ -14,7 +15,8 @@ from . import peaking, polar, refit, rig
 from .answer import Aim, inclinometer_deg
 from .dishes import feeds_of, reflector_of, reflector_problem, sats_on
 from .errors import ONE_DB, ErrorLine, budget
-from .identify import Identity, Seen, identify
+from .evidence import identity_of, seen_from
+from .identify import Identity
 from .multifeed import FeedLine
 from .search import SearchPlan, search
 from .terminal import TwoWayView, terminal_page
@@ -113,50 +115,42 @@ class AimDetail:
     two_way: TwoWayView | None
     rig: list[rig.RigLine]
     inclined: str
+    feed: str
+    feeds: list[tuple[str, str]]
 
 
-def detail(job: Job, sky: SkyAnswer, aim: Aim) -> AimDetail | None:
-    """All pages of a dish; None for an array."""
+def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | None:
+    """All pages of a dish; None for an array. `feed` names the satellite whose feed the readings
+    are asked for; the main one where it is left out."""
     antenna = next((a for a in job.antennas if a.id == aim.antenna), None)
     if antenna is None or antenna.kind != "dish":
         return None
     target = next(t for t in job.targets if t.id == aim.target)
-    others = _seen(job)
+    others = seen_from(job)
+    feeds = sats_on(job, antenna)
+    at_feed = feed if any(t.id == feed for t in feeds) else target.id
     plan = search(
         aim.azimuth_deg, aim.elevation_deg, antenna.compass_error_deg, antenna.scale_error_deg,
         aim.beamwidth_deg,
         [(s.name, s.azimuth_deg, s.elevation_deg) for s in others if s.target != target.id],
         antenna.coarse_first == "azimuth",
     )  # fmt: skip
-    samples = [s for s in job.samples if s.antenna == antenna.id]
+    samples = [
+        s for s in job.samples if s.antenna == antenna.id and (s.target or target.id) == at_feed
+    ]
     scale: peaking.Scale = samples[-1].scale if samples else "db"
-    locks = [k for k in job.locks if k.antenna == antenna.id]
     trials = [t for t in job.trials if t.antenna == antenna.id]
     return AimDetail(
         aim, _datums(antenna, aim.elevation_deg),
         budget(antenna, aim.azimuth_deg, aim.elevation_deg, aim.beamwidth_deg, not target.circular),
-        plan, _row_view(job, antenna, aim), _motor(job, antenna, sky),
-        _peaks(antenna, samples, aim),
+        plan, _row_view(job, antenna, aim), _motor(job, antenna, sky, _turn(aim)),
+        _peaks(antenna, samples, aim, next(t for t in job.targets if t.id == at_feed)),
         peaking.tightenings([(s.axis, s.role, s.reading) for s in samples], scale),
-        identify(others, locks, (aim.azimuth_deg, aim.elevation_deg), antenna.compass_error_deg, target.id),
+        identity_of(job, antenna, at_feed, target.id, seen=others),
         refit.judge(trials), _feedhorn(antenna, target, aim),
         terminal_page(job, antenna, aim) if antenna.two_way else None, rig.judge(job.rig),
-        _inclined(target, aim),
+        _inclined(target, aim), at_feed, [(t.id, t.name) for t in feeds],
     )  # fmt: skip
-
-
-def _seen(job: Job) -> list[Seen]:
-    """Every satellite the job knows, wanted or not, where it stands above the horizon."""
-    found = []
-    own: dict[str, list[Carrier]] = {}
-    for carrier in job.carriers:
-        own.setdefault(carrier.target, []).append(carrier)
-    for target in job.targets:
-        sight = sight_of(job.site, target) if target.kind == "satellite" else None
-        if sight is not None and sight.visible:
-            found.append(Seen(target.id, target.name, sight.azimuth_deg, sight.elevation_deg,
-                              target.wanted, tuple(own.get(target.id, ()))))  # fmt: skip
-    return found
 
 
 def _datums(antenna: Antenna, elevation_deg: float) -> list[Datum]:
@@ -228,7 +222,16 @@ def _zones(
     return f"Zone {best[1]} is nearest, {abs(best[3]):.1f}° off; then set the scale by hand.", zones
 
 
-def _motor(job: Job, antenna: Antenna, sky: SkyAnswer) -> MotorView | None:
+def _turn(aim: Aim) -> float | None:
+    """From a true bearing to what this antenna's compass reads [deg]."""
+    if aim.compass_deg is None:
+        return None
+    return float(half_turn(aim.compass_deg - aim.azimuth_deg))
+
+
+def _motor(
+    job: Job, antenna: Antenna, sky: SkyAnswer, declination: float | None
+) -> MotorView | None:
     site = job.site
     if antenna.mounting != "polar" or site.latitude_deg is None or site.longitude_deg is None:
         return None
@@ -249,13 +252,16 @@ def _motor(job: Job, antenna: Antenna, sky: SkyAnswer) -> MotorView | None:
     waves = [c.frequency_mhz for c in job.carriers]
     allowed = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0)) * ONE_DB
     worst = max((abs(e[2]) for e in error), default=0.0)
-    return MotorView(set_to, found, polar.order_of_tuning(set_to.south, found), error,
+    return MotorView(set_to, found, polar.order_of_tuning(set_to.south, found, declination), error,
                      gauge(worst, "deg", high=allowed, reserve=0.3 * allowed))  # fmt: skip
 
 
-def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim) -> list[PeakView]:
+def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim, target: Target) -> list[PeakView]:
     views = []
-    for axis in ("azimuth", "elevation", "skew"):
+    # Circular polarisation has no skew to peak. What a terminal's feed is turned for is the least of
+    # the other polarisation; a feed that only receives is turned for the most of its own.
+    for axis in ("azimuth", "elevation") if target.circular else ("azimuth", "elevation", "skew"):
+        null = axis == "skew" and antenna.two_way
         own = [s for s in samples if s.axis == axis and s.role == "sweep"]
         unit = own[-1].unit if own else "turn"
         scale: peaking.Scale = own[-1].scale if own else "db"
@@ -266,11 +272,14 @@ def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim) -> list[PeakView]:
             flat = math.cos(math.radians(aim.elevation_deg)) if axis == "azimuth" else 1.0
             width = aim.beamwidth_deg / max(flat, 0.05) / per
         play = antenna.play_turns * (FLATS if unit == "flat" else 1) if unit != "deg" else 0.0
-        found = peaking.fit([s.position for s in own], [s.reading for s in own], scale, play, width)
+        found = peaking.fit(
+            [s.position for s in own], [s.reading for s in own], scale, play, width, null
+        )
         words = ""
         if found.back is not None:
             way = peaking.way_back(found.back, unit, axis)
-            words = "It stands on the top" if found.state == "in" else f"Go back {way}"
+            stands = "It stands in the null" if null else "It stands on the top"
+            words = stands if found.state == "in" else f"Go back {way}"
         arm = None
         if found.back is not None and per:
             arm = (

@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from ..antennas import Reflector, offset_reflector
 from ..job import Antenna, Job, Part, Site, Target
-from ..quantities import InputError, Problem
+from ..quantities import InputError, Problem, Quantity, gauge
 from ..sky.link import Dish as LinkDish
 from ..sky.targets import sight_of
 from . import multifeed
@@ -43,6 +43,38 @@ def reflector_problem(antenna: Antenna) -> Problem | None:
             (f"{error.remedy} Until then f/D is used.",), ref=antenna.id,
         )  # fmt: skip
     return None
+
+
+OFFSET_DEG, SIZE_SHARE = 1.5, 0.05  # how well a reflector is measured; common practice, no source
+
+
+def measured_differs(antenna: Antenna) -> Problem | None:
+    """A reflector whose measures say another offset angle or size than those that were typed: every
+    figure of the tools follows the typed ones."""
+    measured = reflector_of(antenna)
+    width = antenna.reflector_width_mm
+    if measured is None or width is None or antenna.offset_deg < 0.5:
+        return None
+    off = measured.offset_deg - antenna.offset_deg
+    size = width / 1000 / antenna.diameter_m - 1
+    if abs(off) <= OFFSET_DEG and abs(size) <= SIZE_SHARE:
+        return None
+    by_angle = abs(off) > OFFSET_DEG
+    return Problem(
+        "reflector-differs", "aim", "out", antenna.name,
+        (f"The reflector of {antenna.name} was measured as another dish than was typed",),
+        gauge(measured.offset_deg if by_angle else width / 1000, "deg" if by_angle else "m",
+              *((antenna.offset_deg - OFFSET_DEG, antenna.offset_deg + OFFSET_DEG) if by_angle else
+                (antenna.diameter_m * (1 - SIZE_SHARE), antenna.diameter_m * (1 + SIZE_SHARE)))),
+        ("typed: offset ", Quantity(antenna.offset_deg, "deg"), ", ", Quantity(antenna.diameter_m, "m", 2),
+         "; measured: ", Quantity(measured.offset_deg, "deg"), ", ", Quantity(width / 1000, "m", 2)),
+        "geometry of a paraboloid",
+        ("Take the measured figures, or measure again: long axis, short axis, deepest point.",),
+        fix=f"measured:{antenna.id}",
+        effect=("then the offset is ", Quantity(measured.offset_deg, "deg"), " and the inclinometer moves by ",
+                Quantity(abs(off), "deg")),
+        ref=antenna.id,
+    )  # fmt: skip
 
 
 def shape_of(antenna: Antenna) -> multifeed.Dish:

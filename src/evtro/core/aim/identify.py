@@ -19,6 +19,14 @@ FREQUENCY_MHZ = 3.0
 SYMBOL_SHARE = 0.012
 HIT, MISS = 0.94, 0.015  # a listed carrier locks; something unlisted locks at the same figures
 NO_LOCK_THERE, NO_LOCK_ELSE = 0.12, 0.97
+# A satellite on no list: how likely a carrier locks there at figures that somebody tried. Common
+# practice, no source.
+UNLISTED_LOCKS = 0.05
+# A name that was read says more than any frequency: lists of carriers go out of date, a satellite
+# does not call itself by another's name. Common practice, no source.
+NAME_FITS, NAME_ELSE, NAME_UNLISTED = 0.97, 0.0005, 0.9
+NONE_LISTED = "none of those listed"
+SURE = 0.9
 
 
 @dataclass(frozen=True)
@@ -35,7 +43,8 @@ class Seen:
 
 @dataclass(frozen=True)
 class Candidate:
-    """One satellite with the weight of the evidence, 0 to 1, and what spoke for and against it."""
+    """One satellite with the weight of the evidence, 0 to 1, and what spoke for and against it. The
+    one that is on no list has no target."""
 
     target: str
     name: str
@@ -74,12 +83,13 @@ class Identity:
 
 def identify(
     seen: Sequence[Seen], locks: Sequence[Lock], aimed_at: tuple[float, float] | None,
-    aim_error_deg: float, wanted: str | None,
+    aim_error_deg: float, wanted: str | None, propose: bool = True,
 ) -> Identity:  # fmt: skip
     """Rank the satellites within reach by what locked and what did not.
 
     Before anything locks, a satellite near to where the dish was set is likelier, as the tools'
-    error says. Raises InputError for a symbol rate of nothing.
+    error says; a satellite on no list is always one of the answers. `propose` asks for the next try.
+    Raises InputError for a symbol rate of nothing.
     """
     for lock in locks:
         if not lock.symbol_mbd > 0:
@@ -89,41 +99,54 @@ def identify(
     if not up:
         return Identity([], None, 0.0, "todo", None, None, None,
                         "No satellite is listed within sight: load a list at Sky first.", "")  # fmt: skip
-    weight = np.array([_prior(s, aimed_at, aim_error_deg) for s in up])
+    prior = np.array([_prior(s, aimed_at, aim_error_deg) for s in up])
+    # The fewer are listed, the likelier it is one that is not.
+    other = float(np.logaddexp.reduce(prior)) - math.log(len(up) + 1.0)
+    weight = np.append(prior, other)
     for lock in locks:
-        weight = weight + np.log([_evidence(s, lock) for s in up])
+        weight = weight + np.log(_evidence(up, lock))
     share = np.exp(weight - weight.max())
-    # Whatever is on no list may still be what shines in.
-    unknown = math.exp(
-        min(sum(math.log(MISS * 2 if k.locked else 0.9) for k in locks) - float(weight.max()), 0)
-    )
-    share = share / (share.sum() + unknown * 0.02)
-    order = np.argsort(-share, kind="stable")
-    ranked = [_candidate(up[i], float(share[i]), locks) for i in order]
-    best = up[int(order[0])]
-    told = [k for k in locks if k.locked]
-    sure = float(share[order[0]])
-    following = _next_try(up, share, locks)
-    if not told:
+    share = share / share.sum()
+    ranked = [_candidate(s, float(share[i]), locks) for i, s in enumerate(up)]
+    ranked.append(_unlisted(float(share[-1]), locks))
+    ranked.sort(key=lambda c: -c.likelihood)
+    following = _next_try(up, share[:-1], locks) if propose else None
+    target = next((s for s in up if s.target == wanted), None)
+    return _judged(ranked, up, target, locks, following)
+
+
+def _judged(
+    ranked: list[Candidate], up: Sequence[Seen], wanted: Seen | None, locks: Sequence[Lock],
+    following: NextTry | None,
+) -> Identity:  # fmt: skip
+    """What the weights say: who it is, whether that is the wanted one, and the way to it."""
+    if not any(k.locked or k.identity.strip() for k in locks):
         return Identity(ranked, None, 0.0, "todo", following, None, None,
                         "Nothing has locked yet. Try the carrier below.", "")  # fmt: skip
-    on_wanted = best.target == wanted
-    state: State = "in" if on_wanted and sure >= 0.9 else "out" if sure >= 0.9 else "near"
-    target = next((s for s in up if s.target == wanted), None)
-    words = f"This is {best.name}" if sure >= 0.9 else f"Probably {best.name}, not yet sure"
-    if sure >= 0.9 and not on_wanted and target is not None:
-        words += f", not {target.name}"
+    first = ranked[0]
+    sure = first.likelihood >= SURE
+    if not first.target:
+        called = next((k.identity.strip() for k in reversed(locks) if k.identity.strip()), "")
+        words = f"This is {NONE_LISTED}" if sure else f"Probably {NONE_LISTED}, not yet sure"
+        words += f": it calls itself “{called}”" if called else ""
+        way = "Load a list that holds it at Sky; or search on, a degree or two to either side."
+        return Identity(ranked, None, first.likelihood, "out" if sure else "near",
+                        None if sure else following, None, None, words, way)  # fmt: skip
+    on_wanted = wanted is not None and first.target == wanted.target
+    state: State = "near" if not sure else "in" if on_wanted else "out"
+    words = f"This is {first.name}" if sure else f"Probably {first.name}, not yet sure"
     d_az = d_el = None
     way = ""
-    if target is not None and not on_wanted:
-        d_az = (target.azimuth_deg - best.azimuth_deg + 180) % 360 - 180
-        d_el = target.elevation_deg - best.elevation_deg
+    if wanted is not None and not on_wanted:
+        words += f", not {wanted.name}" if sure else ""
+        d_az = (wanted.azimuth_deg - first.azimuth_deg + 180) % 360 - 180
+        d_el = wanted.elevation_deg - first.elevation_deg
         way = (
             f"Turn {abs(d_az):.1f}° {'right, clockwise from above' if d_az > 0 else 'left, anticlockwise from above'}, "
             f"and {'up' if d_el > 0 else 'down'} {abs(d_el):.1f}°."
         )
-    return Identity(ranked, best.name, sure, state, following if sure < 0.99 else None, d_az, d_el,
-                    words, way)  # fmt: skip
+    return Identity(ranked, first.name, first.likelihood, state,
+                    following if first.likelihood < 0.99 else None, d_az, d_el, words, way)  # fmt: skip
 
 
 def _prior(sat: Seen, aimed_at: tuple[float, float] | None, error_deg: float) -> float:
@@ -142,17 +165,27 @@ def _fits(carrier: Carrier, frequency_mhz: float, polarisation: str, symbol_mbd:
     )
 
 
-def _evidence(sat: Seen, lock: Lock) -> float:
-    listed = any(
-        _fits(c, lock.frequency_mhz, lock.polarisation, lock.symbol_mbd) for c in sat.carriers
-    )
+def _named(identity: str, sat: Seen) -> bool:
+    """Whether a name that a meter read is a satellite's: its own, or its own with more around it."""
+    said, name = identity.strip().casefold(), sat.name.strip().casefold()
+    return said == sat.target or said == name or (len(name) > 2 and name in said)
+
+
+def _evidence(up: Sequence[Seen], lock: Lock) -> Floats:
+    """How likely a reading is on each listed satellite, and on one that is on no list."""
+    listed = np.array(
+        [any(_fits(c, lock.frequency_mhz, lock.polarisation, lock.symbol_mbd) for c in s.carriers)
+         for s in up]
+    )  # fmt: skip
     if not lock.locked:
-        return NO_LOCK_THERE if listed else NO_LOCK_ELSE
-    chance = HIT if listed else MISS
+        chance = np.append(np.where(listed, NO_LOCK_THERE, NO_LOCK_ELSE), NO_LOCK_ELSE)
+    else:
+        chance = np.append(np.where(listed, HIT, MISS), UNLISTED_LOCKS)
     if lock.identity.strip():
-        same = lock.identity.strip().casefold() in (sat.name.casefold(), sat.target)
-        chance *= 0.97 if same else 0.01
-    return chance
+        same = np.array([_named(lock.identity, s) for s in up])
+        unlisted = NAME_ELSE if same.any() else NAME_UNLISTED
+        chance *= np.append(np.where(same, NAME_FITS, NAME_ELSE), unlisted)
+    return np.asarray(chance)
 
 
 def _candidate(sat: Seen, share: float, locks: Sequence[Lock]) -> Candidate:
@@ -164,7 +197,7 @@ def _candidate(sat: Seen, share: float, locks: Sequence[Lock]) -> Candidate:
         )
         said = f"{lock.frequency_mhz:.0f} {lock.polarisation}"
         if lock.identity.strip():
-            same = lock.identity.strip().casefold() == sat.name.casefold()
+            same = _named(lock.identity, sat)
             (agreeing if same else against).append(f"name {lock.identity}")
         if listed == lock.locked:
             if listed:
@@ -174,6 +207,11 @@ def _candidate(sat: Seen, share: float, locks: Sequence[Lock]) -> Candidate:
     return Candidate(
         sat.target, sat.name, share, sat.azimuth_deg, sat.elevation_deg, agreeing, against
     )
+
+
+def _unlisted(share: float, locks: Sequence[Lock]) -> Candidate:
+    names = [f"name {k.identity.strip()}" for k in locks if k.identity.strip()]
+    return Candidate("", NONE_LISTED, share, 0.0, 0.0, names[:1], [])
 
 
 def _next_try(up: Sequence[Seen], share: Floats, locks: Sequence[Lock]) -> NextTry | None:

@@ -22,7 +22,9 @@ Scale = Literal["db", "pct", "tone"]
 @dataclass(frozen=True)
 class Peak:
     """Where the top is, as far as the readings tell. Positions in the unit of the readings;
-    `uncertainty` is half of a 95 % interval, `back` the way from the last position."""
+    `uncertainty` is half of a 95 % interval, `back` the way from the last position. Of a null `top`
+    is its bottom, `half_width` where the power has doubled, `depth` how far it lies below the highest
+    reading."""
 
     method: str
     centre: float | None
@@ -36,17 +38,20 @@ class Peak:
     warning: str
     curve: list[tuple[float, float]]
     residuals: list[float | None]
+    depth: float | None = None
 
 
 def fit(
     position: Sequence[float] | Floats, reading: Sequence[float] | Floats, scale: Scale = "db",
-    play: float = 0.0, width: float | None = None,
+    play: float = 0.0, width: float | None = None, null: bool = False,
 ) -> Peak:  # fmt: skip
     """Find the top. In dB a parabola is fitted to the main lobe; a percentage or a tone, or a top
     that is flat, is found from its edges: where it falls by as much on either side.
 
     `play` is the slack of the screw in the same unit; `width` the half-power width when known.
-    Positions may come in any order; the last one is where the dish stands now.
+    Positions may come in any order; the last one is where the dish stands now. With `null` the least
+    reading is sought instead: the other polarisation, whose power grows with the square of the turn
+    from the null.
     """
     x, y = np.asarray(position, float), np.asarray(reading, float)
     if len(x) == 0:
@@ -66,6 +71,10 @@ def fit(
             "All readings are equal: the meter is at its stop, or the turn was too small. "
             "Turn on until it falls on both sides.", here + max(span, (width or 1.0) / 2),
         )  # fmt: skip
+    if null:
+        found = _null(x, y) if scale == "db" else None
+        found = found or _turned_over(_edges(x, -y, scale), y)
+        return _instruct(found, x, -y, play, "null")
     flat = scale != "db" or _is_flat(x, y)
     peak = None if flat else _parabola(x, y, width)
     if peak is None:
@@ -73,10 +82,57 @@ def fit(
     return _instruct(peak, x, y, play)
 
 
+def _turned_over(peak: Peak, y: Floats) -> Peak:
+    """An edge-found middle of readings that were turned over, the right way up again."""
+    curve = [(p, -v) for p, v in peak.curve]
+    top = None if peak.top is None else -peak.top
+    return replace(peak, top=top, curve=curve, depth=None if top is None else float(y.max()) - top)
+
+
+def _null(x: Floats, y: Floats) -> Peak | None:
+    """The least of the other polarisation: its power is a parabola of the turn (tan² of a small
+    angle) on what the feed leaks. A meter scatters by so many dB, so that each reading counts by its
+    own power. None where the readings bend the other way."""
+    if len(np.unique(x)) < 3:
+        return None
+    zero, unit = float(x.mean()), max(float(np.ptp(x)) / 2, 1e-9)
+    u = (x - zero) / unit
+    power = 10 ** ((y - y.max()) / 10)
+    matrix = np.column_stack([np.ones_like(u), u, u**2]) / power[:, None]
+    weights, *_ = np.linalg.lstsq(matrix, np.ones_like(u), rcond=None)
+    a, b, c = (float(w) for w in weights)
+    if c <= 1e-9:
+        return None
+    spare = max(len(x) - 3, 0)
+    rest = np.ones_like(u) - matrix @ weights
+    prior, own = 4, METER_DB * math.log(10) / 10
+    sigma = math.sqrt((float(rest @ rest) + prior * own**2) / (spare + prior))
+    spread = np.linalg.pinv(matrix.T @ matrix) * sigma**2
+    centre = -b / (2 * c)
+    slope = np.array([0.0, -1 / (2 * c), b / (2 * c**2)])
+    error = _t95(spare + prior) * math.sqrt(float(slope @ spread @ slope))
+    # What the fit leaves at the null may fall below nothing; the deepest reading then stands for it.
+    least = max(a - b**2 / (4 * c), float(power.min()) / 2)
+    line = np.linspace(float(x.min()), float(x.max()), 61)
+    lu = (line - zero) / unit
+    curve = 10 * np.log10(np.maximum(a + b * lu + c * lu**2, least)) + y.max()
+    fitted = 10 * np.log10(np.maximum(a + b * u + c * u**2, least)) + y.max()
+    bottom = 10 * math.log10(least) + float(y.max())
+    return Peak(
+        "null", zero + centre * unit, error * unit, bottom, 2 * unit * math.sqrt(least / c), None, None,
+        "todo", "", "", [(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
+        [float(r) for r in y - fitted], float(y.max()) - bottom,
+    )  # fmt: skip
+
+
 def _open(method: str, x: Floats, words: str, following: float | None) -> Peak:
     return Peak(
         method, None, None, None, None, None, following, "todo", words, "", [], [None] * len(x)
     )
+
+
+def _t95(freedom: int) -> float:
+    return _T95[freedom - 1] if freedom <= len(_T95) else 1.96 + 2.6 / freedom
 
 
 def _is_flat(x: Floats, y: Floats) -> bool:
@@ -108,7 +164,7 @@ def _parabola(x: Floats, y: Floats, width: float | None) -> Peak | None:
     prior = 4
     sigma = math.sqrt((float(rest @ rest) + prior * METER_DB**2) / (max(spare, 0) + prior))
     freedom = max(spare, 0) + prior
-    t95 = _T95[freedom - 1] if freedom <= len(_T95) else 1.96 + 2.6 / freedom
+    t95 = _t95(freedom)
     spread = np.linalg.pinv(matrix.T @ matrix) * sigma**2
     centre = -b / (2 * c)
     slope = np.array([0.0, -1 / (2 * c), b / (2 * c**2)])
@@ -175,18 +231,18 @@ def _crossing(xs: Floats, ys: Floats, level: float) -> tuple[float, float]:
     return float(xs[-1]), abs(float(xs[-1] - xs[0])) / 2
 
 
-def _instruct(peak: Peak, x: Floats, y: Floats, play: float) -> Peak:
+def _instruct(peak: Peak, x: Floats, y: Floats, play: float, sought: str = "top") -> Peak:
     here = float(x[-1])
     if peak.centre is None or peak.uncertainty is None:
-        return replace(peak, words="The reading has not fallen on both sides yet: turn on to the next "
-                                   "position.")  # fmt: skip
+        return replace(peak, words=f"The reading has not {'risen' if sought == 'null' else 'fallen'} on both sides yet: turn on "
+                                   "to the next position.")  # fmt: skip
     back = peak.centre - here
     outside = peak.centre < x.min() or peak.centre > x.max()
     tolerance = max(peak.uncertainty, (peak.half_width or 0.0) * 0.08)
     state: State = "out" if abs(back) > tolerance else "near" if outside else "in"
     warning = peak.warning
     if outside:
-        warning = "The top lies outside what was read: go there and read on the other side."
+        warning = f"The {sought} lies outside what was read: go there and read on the other side."
         state = "out" if abs(back) > tolerance else "near"
     following = None
     half = peak.half_width or float(np.ptp(x))

@@ -179,16 +179,23 @@ def error_along_arc(
     ]
 
 
-def order_of_tuning(south: bool, rows: Sequence[ArcStop]) -> list[str]:
-    """The order in which a motor is tuned, with the satellites of this job by name."""
+def order_of_tuning(
+    south: bool, rows: Sequence[ArcStop], to_compass_deg: float | None = None
+) -> list[str]:
+    """The order in which a motor is tuned, with the satellites of this job by name. `to_compass_deg`
+    is what a compass reads here above the true bearing [deg]."""
     reached = [s for s in rows if s.reached]
     top = min(reached, key=lambda s: abs(s.hour_deg), default=None)
     meridian = "south" if south else "north"
+    bearing = 180.0 if south else 0.0
+    due = f"due {meridian} by true north"
+    if to_compass_deg is not None:
+        due += f", which is {(bearing + to_compass_deg) % 360:.1f}°M by the compass"
     said = [
-        f"Plumb the mast in two directions, set the axis to the pole and the motor to zero, the dish looking due {meridian}.",
-        f"Turn the whole mount for the best of {top.name}, the one nearest to {meridian}" + (
+        f"Plumb the mast in two directions, set the axis to the pole and the motor to zero, the dish looking {due}.",
+        f"Turn the whole mount for the best of {top.name}, the one nearest to true {meridian}" + (
             f", with the motor at {abs(top.hour_deg):.1f}° {'west' if top.hour_deg > 0 else 'east'}." if abs(top.hour_deg) > 0.05 else "."
-        ) if top else f"Find a satellite nearest to due {meridian} and turn the whole mount for it.",
+        ) if top else f"Find a satellite nearest to {due}, and turn the whole mount for it.",
         "Set the dish's elevation for it; leave the axis alone.",
     ]  # fmt: skip
     ends = (

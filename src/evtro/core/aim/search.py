@@ -35,6 +35,29 @@ class SearchPlan:
     seconds: float
 
 
+@dataclass(frozen=True)
+class Sweep:
+    """One pass [deg]: how far it goes to either side of the middle, and how far the next one lies."""
+
+    half_deg: float
+    raise_deg: float
+
+
+def sweep(
+    elevation_deg: float, compass_error_deg: float, tool_error_deg: float, beamwidth_deg: float,
+    azimuth_first: bool = False,
+) -> Sweep:  # fmt: skip
+    """How wide to sweep and how far to go between two sweeps. As wide as the tool of the swept axis
+    may be wrong and half a beam more; the next pass less than a beam further."""
+    raised = beamwidth_deg * STEP_OF_BEAM
+    if azimuth_first:
+        wide = max(math.cos(math.radians(max(elevation_deg - tool_error_deg, 0.0))), 0.05)
+        return Sweep(tool_error_deg + beamwidth_deg / 2, raised / wide)
+    # A degree of bearing is narrowest on the sky at the highest of the passes.
+    narrow = max(math.cos(math.radians(min(elevation_deg + tool_error_deg, 87.0))), 0.05)
+    return Sweep(compass_error_deg + beamwidth_deg / 2 / narrow, raised)
+
+
 def search(
     azimuth_deg: float, elevation_deg: float, compass_error_deg: float, tool_error_deg: float,
     beamwidth_deg: float, others: Sequence[tuple[str, float, float]] = (), azimuth_first: bool = False,
@@ -45,16 +68,13 @@ def search(
 
     With `azimuth_first` the passes run up and down at a bearing instead (the other school).
     """
-    # A degree of bearing is widest on the sky at the lowest of the passes, narrowest at the highest.
     flat = max(math.cos(math.radians(elevation_deg)), 0.05)
-    narrow = max(math.cos(math.radians(min(elevation_deg + tool_error_deg, 87.0))), 0.05)
     wide = max(math.cos(math.radians(max(elevation_deg - tool_error_deg, 0.0))), 0.05)
-    half = compass_error_deg + beamwidth_deg / 2 / narrow
-    step = beamwidth_deg * STEP_OF_BEAM
+    plan = sweep(elevation_deg, compass_error_deg, tool_error_deg, beamwidth_deg, azimuth_first)
+    half, step = plan.half_deg, plan.raise_deg
     reach = max(tool_error_deg - beamwidth_deg / 2, 0.0)
     if azimuth_first:
         reach = max(compass_error_deg - beamwidth_deg / 2 / wide, 0.0)
-        step, half = step / wide, tool_error_deg + beamwidth_deg / 2
     # A pass covers half a beam on either side; the next one must leave no gap.
     count = math.ceil(reach / step)
     offsets = [0.0] + [s * n * step for n in range(1, count + 1) for s in (1, -1)]

@@ -9,7 +9,7 @@ from ..job import Antenna, Job
 from ..quantities import Quantity, Step, gauge
 from .answer import Aim, AimAnswer
 from .rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
-from .two_way import power_density
+from .two_way import ISOLATION_DB, power_density
 
 PLUMB_DEG = 0.5
 
@@ -59,6 +59,8 @@ def _rig(job: Job) -> list[Step]:
 
 def _dish(job: Job, a: Aim) -> list[Step]:
     key = f"aim.{a.antenna}"
+    antenna = next(x for x in job.antennas if x.id == a.antenna)
+    upright = antenna.coarse_first == "azimuth"
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
     steps = [
@@ -112,10 +114,12 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         ),
         Step(
             f"{key}.sweep",
-            ("Sweep slowly until quality shows",),
-            Quantity(a.sweep_deg, "deg"),
-            ("wide, either side; then raise by half a beamwidth, ",
-             Quantity(a.beamwidth_deg / 2, "deg"), ", and sweep again"),
+            ("Sweep slowly up and down until quality shows" if upright
+             else "Sweep slowly left and right until quality shows",),
+            Quantity(2 * a.sweep_half_deg, "deg"),
+            ("in all, ", Quantity(a.sweep_half_deg, "deg"), " either side; then "
+             + ("turn on" if upright else "raise") + " by ", Quantity(a.raise_deg, "deg"),
+             " and sweep again, by turns to both sides of where you began"),
         ),
         Step(
             f"{key}.peak",
@@ -131,10 +135,9 @@ def _dish(job: Job, a: Aim) -> list[Step]:
             gate="It cannot transmit now",
         ),
     ]  # fmt: skip
-    antenna = next((x for x in job.antennas if x.id == a.antenna), None)
-    if antenna is not None and antenna.two_way:
+    if antenna.two_way:
         steps += _two_way(job, antenna, key)
-    if antenna is not None and antenna.coarse_first == "azimuth":
+    if upright:
         turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
         steps.insert(1, steps.pop(turn))
     return steps
@@ -150,7 +153,7 @@ def _two_way(job: Job, antenna: Antenna, key: str) -> list[Step]:
             f"{key}.null",
             ("Turn the feed slowly to the least of the other polarisation",),
             hint=("Two even rises on either side, then the middle; read the isolation.",),
-            measure=gauge(job.terminal.isolation_db, "db", 25.0),
+            measure=gauge(job.terminal.isolation_db, "db", ISOLATION_DB),
         ),
         Step(
             f"{key}.beam",

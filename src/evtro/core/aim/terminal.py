@@ -10,7 +10,6 @@ from . import two_way
 from .answer import Aim
 
 CABLE_PAIR_M = 50.0
-ISOLATION_DB = 25.0  # wanted from a linear feed in service; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -51,19 +50,25 @@ def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
     gate = [
         ("certified installer named", bool(terminal.installer.strip())),
         ("certificate seen", terminal.licence_seen and bool(terminal.licence.strip())),
-        ("place lies inside the beam", chosen.inside if chosen else False),
+        (_beam_words(chosen), chosen.inside if chosen else False),
     ]
     keep = max(field.public_from_m, antenna.diameter_m)
     return TwoWayView(
         field, two_way.OET_65, beams, curve,
-        gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=ISOLATION_DB,
+        gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=two_way.ISOLATION_DB,
               reserve=3.0),
-        two_way.skew_for_isolation(ISOLATION_DB),
+        two_way.skew_for_isolation(two_way.ISOLATION_DB),
         gauge(terminal.esn0_db, "db", low=least, reserve=1.0),
         gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
         "50 m unless the cable's loss allows more (common practice, no source)",
         all(ok for _, ok in gate), gate, keep,
     )  # fmt: skip
+
+
+def _beam_words(chosen: two_way.BeamChoice | None) -> str:
+    if chosen is not None and chosen.border_km is None:
+        return "beam as its provider gave it"
+    return "place lies inside the beam"
 
 
 def _cable_m(job: Job, antenna: Antenna) -> float | None:

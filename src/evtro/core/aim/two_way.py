@@ -17,6 +17,7 @@ from ..quantities import InputError
 OET_65 = "FCC OET Bulletin 65, edition 97-01 (from memory)"
 PUBLIC_MW_CM2 = 1.0  # 1.5 to 100 GHz, general population: 47 CFR 1.1310 (from memory)
 WORKER_MW_CM2 = 5.0
+ISOLATION_DB = 25.0  # wanted from a linear feed in service; common practice, no source
 FEED_ISOLATION_DB = (
     35.0  # what is left of the other polarisation at a perfect null; common practice
 )
@@ -39,14 +40,15 @@ class Field:
 
 @dataclass(frozen=True)
 class BeamChoice:
-    """A beam judged for a place: inside or not, and how far from its border [km]."""
+    """A beam judged for a place: inside or not, and how far from its border [km]. One that was typed
+    has no border; it counts as its provider gave it."""
 
     beam: str
     name: str
     code: str
     polarisation: str
     inside: bool
-    border_km: float
+    border_km: float | None
     least_esn0_db: float | None
     best: bool
 
@@ -152,8 +154,11 @@ def choose_beam(
     beams: Sequence[Beam], latitude_deg: float, longitude_deg: float
 ) -> list[BeamChoice]:
     """Beams judged for a place, the one that holds it deepest first."""
-    found = []
+    found: list[tuple[Beam, bool, float | None]] = []
     for beam in beams:
+        if not beam.boundary:
+            found.append((beam, True, None))
+            continue
         ring = _ring(beam.boundary)
         middle = float(ring[:, 0].mean())
         lon = middle + (longitude_deg - middle + 180) % 360 - 180
@@ -173,10 +178,17 @@ def choose_beam(
             latitude_deg, longitude_deg, close[:, 1], (close[:, 0] + 180) % 360 - 180
         )
         found.append((beam, inside, float(km.min())))
-    found.sort(key=lambda f: (not f[1], -f[2] if f[1] else f[2]))
+    found.sort(key=lambda f: (not f[1], f[2] is None, (-1 if f[1] else 1) * (f[2] or 0.0)))
     return [
         BeamChoice(
-            b.id, b.name, b.code, b.polarisation, inside, km, b.least_esn0_db, i == 0 and inside
+            b.id,
+            b.name,
+            b.code,
+            b.polarisation,
+            inside,
+            km,
+            b.least_esn0_db,
+            i == 0 and inside and km is not None,
         )
         for i, (b, inside, km) in enumerate(found)
     ]

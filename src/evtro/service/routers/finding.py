@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Query
 from fastapi.responses import Response, StreamingResponse
 
+from evtro.core.aim.dishes import sats_on
 from evtro.core.job import Lock, Sample, Trial
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.quantities import InputError, Unit
@@ -38,6 +39,17 @@ _SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
 Axis = Literal["azimuth", "elevation", "skew"]
 
 
+def _feed(desk: AtDesk, job_id: str, antenna: str, target: str | None) -> str | None:
+    """The satellite whose feed a reading belongs to; None for the main one."""
+    if not target:
+        return None
+    job, dish = dish_at(desk, job_id, antenna)
+    if all(t.id != target for t in sats_on(job, dish)):
+        raise InputError("Feed", f"{target} is no satellite of this dish.", "Choose one of its feeds.",
+                         "row-missing")  # fmt: skip
+    return None if target == dish.target else target
+
+
 @router.post("/antennas/{row_id}/samples", **MADE)
 def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSample) -> Response:
     """Write a reading against the position of an axis."""
@@ -47,7 +59,7 @@ def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
         lambda _, new: Sample(
             id=new, antenna=row_id, axis=body.axis, position=typed(Sample, "position", body.position, "deg" if body.unit == "deg" else None),
             unit=body.unit, reading=typed(Sample, "reading", body.reading, _SCALES[body.scale]),
-            scale=body.scale, role=body.role,
+            scale=body.scale, role=body.role, target=_feed(desk, job_id, row_id, body.target),
         ),
     )  # fmt: skip
 
@@ -96,6 +108,7 @@ def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLo
         lambda _, new: Lock(
             id=new, antenna=row_id, frequency_mhz=typed(Lock, "frequency_mhz", body.frequency),
             polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
+            target=_feed(desk, job_id, row_id, body.target),
         ),
     )  # fmt: skip
 
