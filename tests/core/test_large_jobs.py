@@ -71,7 +71,12 @@ def test_a_sky_full_of_satellites_changes_nothing_for_those_that_are_wanted() ->
     by_id = {t.id: t for t in there.sky.targets}
     for sight in here.sky.targets:
         assert by_id[sight.id].gauge == sight.gauge
-    assert here.coax.outlets == there.coax.outlets
+    # Neighbours disturb, so that quality may fall; the levels are the same, and so is every verdict.
+    for a, b in zip(here.coax.outlets, there.coax.outlets, strict=True):
+        assert (a.part, a.name, a.state) == (b.part, b.name, b.state)
+        for one, two in zip(a.cells, b.cells, strict=True):
+            assert (one.carrier, one.level) == (two.carrier, two.level)
+            assert (two.cn_db or 0) <= (one.cn_db or 0) + 1e-9
     assert [p.code for p in here.coax.problems] == [p.code for p in there.coax.problems]
     assert _finite(there.sky)
 

@@ -5,7 +5,11 @@ from __future__ import annotations
 import threading
 import warnings
 from dataclasses import dataclass
+from typing import Any
 
+import numpy as np
+
+from evtro.core.sky.air import GHZ, Air
 from evtro.core.sky.rain import Climate
 
 MOST_PLACES = 256
@@ -21,7 +25,20 @@ class Progress:
 
 
 WAITING = Progress("working", 0.1, "loading the rain maps")
-READY = Progress("ready", 1.0, "rain from the maps of ITU-R P.837-7 and P.839-4")
+READY = Progress(
+    "ready", 1.0, "rain by the maps of ITU-R P.837-7 and P.839-4, air by P.676-12 and P.836-6"
+)
+
+
+def _air(key: tuple[float, float], gases: Any, vapour: Any, warmth: Any) -> Air:
+    """Zenith attenuation of a place's air, as wet as it is half of the year."""
+    wet = float(vapour.surface_water_vapour_density(*key, 50, 0.0).value)
+    kelvin = float(warmth.surface_mean_temperature(*key).value)
+    zenith = gases.gaseous_attenuation_slant_path(
+        np.array(GHZ), 90.0, wet, 1013.25, kelvin, mode="approx"
+    ).value
+    words = f"oxygen and {wet:.1f} g/m³ of vapour, ITU-R P.676 and P.836"
+    return Air(tuple(float(z) for z in zenith), words)
 
 
 class RainMaps:
@@ -57,12 +74,13 @@ class RainMaps:
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")
-                from itur.models import itu837, itu839
+                from itur.models import itu676, itu836, itu837, itu839, itu1510
 
                 self._progress[key] = Progress("working", 0.6, "reading the rain maps")
                 found = Climate(
                     float(itu837.rainfall_rate(*key, 0.01).value),
                     float(itu839.rain_height(*key).value),
+                    _air(key, itu676, itu836, itu1510),
                 )
         except Exception as error:  # the library raises what it likes; the screen must say so
             with self._lock:

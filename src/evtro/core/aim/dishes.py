@@ -6,12 +6,13 @@ import math
 from functools import lru_cache
 
 from ..antennas import Reflector, offset_reflector
-from ..job import Antenna, Job, Part, Site, Target
+from ..job import Antenna, Carrier, Job, Part, Site, Target
 from ..quantities import InputError, Problem, Quantity, gauge
 from ..sky.link import Dish as LinkDish
+from ..sky.link import Neighbour
 from ..sky.targets import sight_of
 from . import multifeed
-from .errors import cross_polar, lean
+from .errors import lean
 
 
 def reflector_of(antenna: Antenna) -> Reflector | None:
@@ -132,19 +133,35 @@ def lnb_part(job: Job, antenna: Antenna, target: str) -> Part | None:
 
 
 @lru_cache(maxsize=256)
-def _lean_loss_db(
+def _lean_skew_deg(
     azimuth_deg: float, elevation_deg: float, lean_deg: float, toward_deg: float
 ) -> float:
-    """What the skew of a leaning mast takes from the wanted polarisation [dB]."""
-    roll = lean(azimuth_deg, elevation_deg, lean_deg, toward_deg)
-    return float(cross_polar(float(roll.skew_deg))[0])
+    """How far a leaning mast turns the skew [deg]."""
+    return float(lean(azimuth_deg, elevation_deg, lean_deg, toward_deg).skew_deg)
+
+
+def neighbours_of(job: Job, target: Target) -> list[Neighbour]:
+    """All other satellites above the horizon with their carriers, wanted or not."""
+    own: dict[str, list[Carrier]] = {}
+    for carrier in job.carriers:
+        if carrier.target != target.id:
+            own.setdefault(carrier.target, []).append(carrier)
+    found = []
+    for other in job.targets:
+        sight = sight_of(job.site, other) if other.kind == "satellite" and other.id in own else None
+        if sight is not None and sight.visible:
+            found.append(
+                Neighbour(other.name, sight.azimuth_deg, sight.elevation_deg, tuple(own[other.id]),
+                          None if other.circular else sight.tilt_deg)
+            )  # fmt: skip
+    return found
 
 
 def link_dish(
     job: Job, antenna: Antenna, target: Target, lnb_noise_db: float, lnb_gain_db: float
 ) -> LinkDish:
     """The dish as the link sees it for a satellite: with the loss of a feed beside the focus and of
-    the skew that a leaning mast leaves."""
+    the skew that a leaning mast leaves, and ground noise where somebody typed it."""
     row = feeds_of(job, antenna)
     lost = 0.0
     if row is not None:
@@ -153,7 +170,8 @@ def link_dish(
     if antenna.lean_deg > 0 and not target.circular:
         sight = sight_of(job.site, target)
         if sight is not None:
-            skew = _lean_loss_db(
+            skew = _lean_skew_deg(
                 sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
             )
-    return LinkDish(antenna.diameter_m, antenna.efficiency, lost, skew, lnb_noise_db, lnb_gain_db)
+    return LinkDish(antenna.diameter_m, antenna.efficiency, lost, skew, lnb_noise_db, lnb_gain_db,
+                    antenna.ground_k)  # fmt: skip

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from ..job import Job
 from ..parts import Catalogue
 from ..profile import Profile
-from ..sky.link import LinkRow, Neighbour, link
+from ..sky.link import LinkRow, link
 from ..sky.rain import Climate
 from ..sky.targets import sight_of
-from .dishes import link_dish, lnb_part, sats_on
+from .dishes import link_dish, lnb_part, neighbours_of, sats_on
 
 PLAIN_LNB = (
     0.7,
@@ -69,10 +69,7 @@ def link_view(
         if kind is not None and kind.kind == "lnb":
             name, noise, gain = kind.name, kind.noise_db or PLAIN_LNB[0], kind.lnb_gain_db
         dish = link_dish(job, antenna, target, noise, gain)
-        others = [
-            Neighbour(by_target[k].name, s.azimuth_deg, s.elevation_deg, carriers[k])
-            for k, s in sights.items() if k != target.id and s.visible
-        ]  # fmt: skip
+        others = neighbours_of(job, target)
         rows = link(dish, sight, lat, job.site.height_m, carriers[target.id], others, climate,
                     antenna.availability_pct, profile.margin_reserve_db)  # fmt: skip
         sizes = [r.smallest_m for r in rows]

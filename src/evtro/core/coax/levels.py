@@ -90,8 +90,8 @@ def modulation_of(carrier: Carrier) -> Modulation:
 def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
     given = from_the_air(job)
-    job = wanted_job(job)
-    sources = sources_of(job, catalogue, given)
+    around, job = job, wanted_job(job)
+    sources = sources_of(job, catalogue, given, around)
     plant = build(job.parts, job.links, catalogue, sources)
     return Solved(sources, plant, solve(plant, sources), _lanes(job, catalogue, profile, sources))
 

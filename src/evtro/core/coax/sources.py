@@ -7,11 +7,11 @@ import math
 import numpy as np
 
 from ..aim.arrays import is_for, terminals
-from ..aim.dishes import link_dish, lnb_part
+from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..job import Carrier, Job
 from ..parts import Band, Catalogue, PartType
 from ..sky.answer import dish_of
-from ..sky.link import clear_sky
+from ..sky.link import both_db, clear_sky, disturbances, interference_db
 from ..sky.targets import sights
 from .plant import Port, Sources
 
@@ -51,9 +51,10 @@ def from_the_air(job: Job) -> Given:
     return given
 
 
-def sources_of(job: Job, catalogue: Catalogue, given: Given) -> Sources:
+def sources_of(job: Job, catalogue: Catalogue, given: Given, around: Job | None = None) -> Sources:
     """Every carrier of the job at the source port that gives it; without a port, NaN levels.
-    `given` is what the terrestrial antennas hear."""
+    `given` is what the terrestrial antennas hear, `around` the job with the satellites that nobody
+    wants: they disturb all the same, and what disturbs counts as noise."""
     seen = sights(job)
     targets = {t.id: t for t in job.targets}
     source_parts = {p.antenna: p for p in job.parts if p.antenna}
@@ -93,11 +94,16 @@ def sources_of(job: Job, catalogue: Catalogue, given: Given) -> Sources:
         if not taken:
             continue
         own = [job.carriers[i] for i, _ in taken]
+        dish = link_dish(job, antenna, target, kind.noise_db or 0.0, kind.lnb_gain_db)
+        waves = np.array([c.frequency_mhz for c in own])
         clear = clear_sky(
-            link_dish(job, antenna, target, kind.noise_db or 0.0, kind.lnb_gain_db),
-            sight.distance_km, sight.elevation_deg, [c.frequency_mhz for c in own],
-            [c.power for c in own], [c.bandwidth_mhz for c in own],
+            dish, sight.distance_km, sight.elevation_deg, waves, [c.power for c in own],
+            [c.bandwidth_mhz for c in own],
         )  # fmt: skip
+        disturbing = disturbances(
+            sight, own, neighbours_of(around or job, target), dish.skew_error_deg
+        )
+        ratio = both_db(clear.cn_db, interference_db(dish, disturbing, waves))
         for n, (i, band) in enumerate(taken):
             slot = user_slot(kind, used.setdefault(part.id, 0))
             used[part.id] += 1
@@ -106,7 +112,7 @@ def sources_of(job: Job, catalogue: Catalogue, given: Given) -> Sources:
                 if slot is None
                 else kind.user_bands[slot][0]
             )
-            levels[i], ratios[i] = float(clear.level_dbuv[n]), float(clear.cn_db[n])
+            levels[i], ratios[i] = float(clear.level_dbuv[n]), float(ratio[n])
             ports[i] = (part.id, "out", band.output)
     return Sources(
         tuple(c.id for c in job.carriers),

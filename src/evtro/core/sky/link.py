@@ -10,16 +10,16 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ..antennas import LIGHT_M_MHZ, free_space_loss_db, pattern_gain_dbi
-from ..geodesy import Floats, sky_separation_deg
+from ..geodesy import Floats, half_turn, sky_separation_deg
 from ..job import Carrier
 from ..modulation import MODULATIONS
 from ..quantities import BOLTZMANN_DBM_PER_HZ_K, DBM_TO_DBUV, T0_K, Gauge, gauge
+from .air import STANDARD, Air, gas_db, ground_k, sky_k
 from .rain import Climate, attenuation_db
 from .targets import Sight
 
-CLEAR_SKY_K = 40.0  # antenna noise of a small dish under clear sky; common practice, no source
-RAIN_K = 275.0
-AIR_ZENITH_DB = 0.05  # oxygen and vapour at Ku straight up; common practice, no source
+# What dish and LNB let through of the other polarisation on their axis; common practice, no source.
+CROSS_DB = 27.0
 POINTING_DB = 0.3  # left after a good peaking and some wind; common practice, no source
 # Diameters tried first; between two of them lie eight finer ones.
 _SIZES_M = np.array([0.3, 0.4, 0.5, 0.65, 0.8, 1.0, 1.3, 1.7, 2.1, 2.9, 4.5, 7.7, 12.0])
@@ -28,34 +28,46 @@ _PERCENTS = np.logspace(-3, 1, 81)
 
 @dataclass(frozen=True)
 class Dish:
-    """What the link needs of a dish and its LNB: diameter [m], efficiency, losses beyond the axis
-    [dB] (feed beside the focus, skew), LNB noise figure and gain [dB]."""
+    """What the link needs of a dish and its LNB: diameter [m], efficiency, loss of a feed beside the
+    focus [dB], how far the skew is off [deg], LNB noise figure and gain [dB], and noise from the
+    ground [K] where somebody knows it better than the usual figure."""
 
     diameter_m: float
     efficiency: float
     feed_loss_db: float = 0.0
-    skew_loss_db: float = 0.0
+    skew_error_deg: float = 0.0
     lnb_noise_db: float = 0.7
     lnb_gain_db: float = 55.0
+    ground_k: float | None = None
+
+    @property
+    def skew_loss_db(self) -> float:
+        """What the wrong skew takes from the wanted polarisation [dB]: -20 log cos."""
+        return -20 * math.log10(math.cos(math.radians(min(abs(self.skew_error_deg), 89.0))))
 
 
 @dataclass(frozen=True)
 class Neighbour:
-    """Another satellite with the carriers that may disturb."""
+    """Another satellite with the carriers that may disturb; how its polarisation is tilted here
+    [deg], None for circular."""
 
     name: str
     azimuth_deg: float
     elevation_deg: float
     carriers: tuple[Carrier, ...]
+    tilt_deg: float | None = 0.0
 
 
 @dataclass(frozen=True)
 class Clear:
-    """Clear-sky figures of carriers, arrays of one length [dB, dBm, dBµV]."""
+    """Clear-sky figures of carriers, arrays of one length [dB, K, dBm, dBµV]. `sky_k` and `ground_k`
+    make the antenna's noise."""
 
     gain_dbi: Floats
     path_db: Floats
-    air_db: float
+    air_db: Floats
+    sky_k: Floats
+    ground_k: float
     received_dbm: Floats
     noise_dbm: Floats
     cn_db: Floats
@@ -104,38 +116,38 @@ def noise_k(lnb_noise_db: float) -> float:
 def clear_sky(
     dish: Dish, range_km: float, elevation_deg: float, frequency_mhz: ArrayLike,
     eirp_dbw: ArrayLike, bandwidth_mhz: ArrayLike, diameter_m: ArrayLike | None = None,
+    air: Air = STANDARD,
 ) -> Clear:  # fmt: skip
-    """EIRP less free space, air, pointing, skew and feed loss, plus the dish's gain; noise of clear
-    sky and LNB in the carrier's symbol rate. Everything broadcasts. Reference: ITU-R P.525."""
+    """EIRP less free space, air, pointing, skew and feed loss, plus the dish's gain; noise of sky,
+    ground and LNB in the carrier's symbol rate. Everything broadcasts. Reference: ITU-R P.525."""
     f, eirp, width = np.broadcast_arrays(
         *(np.asarray(v, float) for v in (frequency_mhz, eirp_dbw, bandwidth_mhz))
     )
     d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
     gain = 10 * np.log10(dish.efficiency * (np.pi * d * f / LIGHT_M_MHZ) ** 2)
     path = free_space_loss_db(range_km, f)
-    air = AIR_ZENITH_DB / math.sin(math.radians(max(elevation_deg, 3.0)))
-    lost = air + POINTING_DB + dish.skew_loss_db + dish.feed_loss_db
-    received = eirp + 30 - path - lost + gain
-    noise = (
-        BOLTZMANN_DBM_PER_HZ_K + 10 * math.log10(CLEAR_SKY_K + noise_k(dish.lnb_noise_db))
-        + 10 * np.log10(width * 1e6)
-    )  # fmt: skip
-    return Clear(gain, path, air, received, noise, received - noise,
+    gas = gas_db(air, f, elevation_deg)
+    warm = ground_k(elevation_deg) if dish.ground_k is None else dish.ground_k
+    sky = sky_k(gas)
+    received = eirp + 30 - path - gas - POINTING_DB - dish.skew_loss_db - dish.feed_loss_db + gain
+    noise = BOLTZMANN_DBM_PER_HZ_K + 10 * np.log10(
+        (sky + warm + noise_k(dish.lnb_noise_db)) * width * 1e6
+    )
+    return Clear(gain, path, gas, sky, warm, received, noise, received - noise,
                  received + dish.lnb_gain_db + DBM_TO_DBUV)  # fmt: skip
 
 
-def rain_fade_db(attenuation: ArrayLike, lnb_noise_db: float) -> Floats:
-    """What rain takes from C/N [dB]: its attenuation, and the noise of the warm rain."""
-    a = np.asarray(attenuation, float)
-    clear = CLEAR_SKY_K + noise_k(lnb_noise_db)
-    share = 10 ** (-a / 10)
-    wet = CLEAR_SKY_K * share + RAIN_K * (1 - share) + noise_k(lnb_noise_db)
+def rain_fade_db(attenuation: ArrayLike, air_db: ArrayLike, warm_k: float) -> Floats:
+    """What rain takes from C/N [dB]: its attenuation, and the noise of the warm rain. `air_db` is
+    what the clear air takes, `warm_k` what ground and LNB add. Reference: ITU-R P.618-13, 3."""
+    a, gas = np.asarray(attenuation, float), np.asarray(air_db, float)
+    wet, clear = sky_k(gas + a) + warm_k, sky_k(gas) + warm_k
     return np.asarray(a + 10 * np.log10(wet / clear))
 
 
 @dataclass(frozen=True)
 class Disturbance:
-    """What a neighbour sends on each carrier, before the dish's pattern: its distance on the sky
+    """What arrives on each carrier besides it, before the dish's pattern: from how far on the sky
     [deg] and the ratio of powers for each carrier."""
 
     name: str
@@ -143,25 +155,59 @@ class Disturbance:
     share: Floats
 
 
+OTHER_POLARISATION = "its own other polarisation"
+
+
 def disturbances(
-    sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour]
-) -> list[Disturbance]:
-    """Neighbours that share frequency and polarisation with at least one carrier."""
+    sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour], skew_error_deg: float = 0.0,
+) -> list[Disturbance]:  # fmt: skip
+    """What shares the frequency of at least one carrier: neighbours, as far as their polarisation
+    falls into this one, and the same satellite's other polarisation, as far as a wrong skew lets it
+    in: sin² over cos² of the error. Between linear and circular half of the power passes."""
+    if not carriers:
+        return []
     f, width, eirp, pol = _figures(carriers)
     found = []
-    for other in others:
-        if not other.carriers or not carriers:
+    own = tuple(carriers)
+    for name, tilt, az, el, rows in (
+        (OTHER_POLARISATION, sight.tilt_deg, sight.azimuth_deg, sight.elevation_deg, own),
+        *((o.name, o.tilt_deg, o.azimuth_deg, o.elevation_deg, o.carriers) for o in others),
+    ):
+        if not rows:
             continue
-        of, ow, oe, op = _figures(other.carriers)
+        of, ow, oe, op = _figures(rows)
         shared = np.minimum((f + width / 2)[:, None], of + ow / 2)
         shared -= np.maximum((f - width / 2)[:, None], of - ow / 2)
-        shared[(shared < 0) | (op != pol[:, None])] = 0.0
+        np.maximum(shared, 0.0, out=shared)
+        turn = (0.0 if tilt is None else tilt - sight.tilt_deg) - skew_error_deg
+        shared *= _coupling(pol, op, turn, rows is own)
         power = shared @ (10 ** (oe / 10) / ow) / 10 ** (eirp / 10)
         if power.any():
-            away = float(sky_separation_deg(sight.azimuth_deg, sight.elevation_deg, other.azimuth_deg,
-                                            other.elevation_deg))  # fmt: skip
-            found.append(Disturbance(other.name, away, power))
+            away = 0.0
+            if rows is not own:
+                # Against what is left of the carrier itself.
+                power = power / math.cos(math.radians(min(abs(skew_error_deg), 89.0))) ** 2
+                away = float(sky_separation_deg(sight.azimuth_deg, sight.elevation_deg, az, el))
+            found.append(Disturbance(name, away, power))
     return found
+
+
+def _coupling(pol: Floats, other: Floats, turn_deg: float, own: bool) -> Floats:
+    """How much of another carrier's power falls into each carrier's polarisation, against what the
+    carrier keeps of its own; shape (carriers, others). Of the own satellite the same polarisation
+    is the carrier itself, which does not disturb."""
+    across = math.tan(math.radians(min(abs(float(half_turn(turn_deg))), 89.0))) ** 2
+    cross = across + 10 ** (-CROSS_DB / 10) if own else math.sin(math.atan(math.sqrt(across))) ** 2
+    same = 0.0 if own else 1.0 / (1.0 + across)
+    leak = 10 ** (-CROSS_DB / 10)
+    round_, other_round = np.isin(pol, _CIRCULAR)[:, None], np.isin(other, _CIRCULAR)[None, :]
+    alike = pol[:, None] == other[None, :]
+    linear = np.where(alike, same, max(cross, leak))
+    circular = np.where(alike, 0.0 if own else 1.0, leak)
+    return np.where(round_ & other_round, circular, np.where(round_ | other_round, 0.5, linear))
+
+
+_CIRCULAR = (float(ord("L")), float(ord("R")))
 
 
 def _figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats]:
@@ -171,27 +217,37 @@ def _figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Float
     return rows[:, 0], rows[:, 1], rows[:, 2], rows[:, 3]
 
 
-def interference_db(
-    dish: Dish,
-    found: Sequence[Disturbance],
-    frequency_mhz: Floats,
-    diameter_m: ArrayLike | None = None,
-) -> Floats:
-    """Ratio of each carrier to what neighbours send on it through the dish's pattern [dB], inf
-    where nothing is listed. Diameters of shape (m, 1) give ratios of shape (m, carriers)."""
+def contributions(
+    dish: Dish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
+) -> Floats:  # fmt: skip
+    """What each disturbance puts on each carrier through the dish's pattern, as a ratio of powers;
+    the disturbances along the first axis. Diameters of shape (m, 1) give (found, m, carriers)."""
     d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
-    total = np.zeros(np.broadcast_shapes(d.shape, frequency_mhz.shape))
-    if found:
-        axis = 10 * np.log10(dish.efficiency * (np.pi * d * frequency_mhz / LIGHT_M_MHZ) ** 2)
-        for each in found:
-            drop = pattern_gain_dbi(each.away_deg, d, frequency_mhz, dish.efficiency) - axis
-            total = total + each.share * 10 ** (drop / 10)
+    shape = np.broadcast_shapes(d.shape, frequency_mhz.shape)
+    if not found:
+        return np.zeros((0, *shape))
+    axis = 10 * np.log10(dish.efficiency * (np.pi * d * frequency_mhz / LIGHT_M_MHZ) ** 2)
+    rows = []
+    for each in found:
+        if each.away_deg == 0:
+            rows.append(np.broadcast_to(each.share, shape))
+            continue
+        drop = pattern_gain_dbi(each.away_deg, d, frequency_mhz, dish.efficiency) - axis
+        rows.append(each.share * 10 ** (drop / 10))
+    return np.array(rows)
+
+
+def interference_db(
+    dish: Dish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
+) -> Floats:  # fmt: skip
+    """Ratio of each carrier to all that disturbs it [dB], inf where nothing does."""
     with np.errstate(divide="ignore"):
-        ratio: Floats = -10 * np.log10(total)
-    return ratio
+        return np.asarray(
+            -10 * np.log10(contributions(dish, found, frequency_mhz, diameter_m).sum(axis=0))
+        )
 
 
-def _sum_ratios(cn: Floats, ci: Floats) -> Floats:
+def both_db(cn: Floats, ci: Floats) -> Floats:
     """Carrier to noise and interference together [dB]."""
     found: Floats = -10 * np.log10(10 ** (-cn / 10) + 10 ** (-ci / 10))
     return found
@@ -206,11 +262,15 @@ def link(
         return []
     f, width, eirp, _ = _figures(carriers)
     wanted = np.array([MODULATIONS[c.modulation].cn_db for c in carriers])
-    clear = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width)
-    disturbing = disturbances(sight, carriers, others)
-    ci = interference_db(dish, disturbing, f)
-    names = _strongest(disturbing, len(carriers))
-    total = _sum_ratios(clear.cn_db, ci)
+    air = climate.air if climate is not None else STANDARD
+    clear = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width, air=air)
+    disturbing = disturbances(sight, carriers, others, dish.skew_error_deg)
+    parts = contributions(dish, disturbing, f)
+    with np.errstate(divide="ignore"):
+        ci: Floats = -10 * np.log10(parts.sum(axis=0))
+    names = _strongest(disturbing, parts)
+    warm = clear.ground_k + noise_k(dish.lnb_noise_db)
+    total = both_db(clear.cn_db, ci)
     fade = attenuation = wet = None
     curve: Floats | None = None
     if climate is not None:
@@ -219,17 +279,17 @@ def link(
         attenuation = attenuation_db(
             climate, latitude_deg, height_m, f, sight.elevation_deg, tilt, p
         )
-        fade = rain_fade_db(attenuation, dish.lnb_noise_db)
-        wet = _sum_ratios(clear.cn_db - fade, ci)
+        fade = rain_fade_db(attenuation, clear.air_db, warm)
+        wet = both_db(clear.cn_db - fade, ci)
         curve = attenuation_db(climate, latitude_deg, height_m, f[:, None], sight.elevation_deg,
                                tilt[:, None], _PERCENTS[None, :])  # fmt: skip
-    smallest = _smallest(dish, sight, disturbing, f, eirp, width, wanted, fade)
+    smallest = _smallest(dish, sight, disturbing, f, eirp, width, wanted, fade, air)
     available: list[float | None] = [None] * len(carriers)
     rain_margins = [gauge(None, "db", low=0.0)] * len(carriers)
     rains: list[float | None] = [None] * len(carriers)
     if wet is not None and curve is not None and attenuation is not None:
-        left = _sum_ratios(
-            clear.cn_db[:, None] - rain_fade_db(curve, dish.lnb_noise_db), ci[:, None]
+        left = both_db(
+            clear.cn_db[:, None] - rain_fade_db(curve, clear.air_db[:, None], warm), ci[:, None]
         )
         enough = np.asarray(left >= wanted[:, None])
         reached = list(np.any(enough, axis=1))
@@ -239,7 +299,7 @@ def link(
             gauge(m, "db", low=0.0, reserve=reserve_db) for m in (wet - wanted).tolist()
         ]
         rains = list(attenuation.tolist())
-    terms = _terms(dish, clear, carriers, rains, availability_pct)
+    terms = _terms(dish, clear, carriers, rains, availability_pct, air)
     figures = zip(carriers, wanted.tolist(), clear.cn_db.tolist(), ci.tolist(), names, total.tolist(),
                   rains, rain_margins, available, smallest, clear.level_dbuv.tolist(), terms, strict=True)  # fmt: skip
     return [
@@ -260,26 +320,25 @@ def _against_level(carrier: Carrier, tilt_deg: float) -> float:
     return tilt_deg if carrier.polarisation == "H" else 90.0 + tilt_deg
 
 
-def _strongest(disturbing: Sequence[Disturbance], count: int) -> list[str]:
-    """The name of the neighbour that sends most on each carrier, empty where none does."""
+def _strongest(disturbing: Sequence[Disturbance], parts: Floats) -> list[str]:
+    """The name of what disturbs each carrier most, empty where nothing does."""
     if not disturbing:
-        return [""] * count
-    shares = np.array([d.share for d in disturbing])
-    best = shares.argmax(axis=0)
-    return [disturbing[int(b)].name if shares[b, i] > 0 else "" for i, b in enumerate(best)]
+        return [""] * parts.shape[-1]
+    best = parts.argmax(axis=0)
+    return [disturbing[int(b)].name if parts[b, i] > 0 else "" for i, b in enumerate(best)]
 
 
 def _smallest(
     dish: Dish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
-    wanted: Floats, fade: Floats | None,
+    wanted: Floats, fade: Floats | None, air: Air,
 ) -> list[float | None]:  # fmt: skip
     """The least diameter that reaches the threshold, with rain once it is known, within about a
     twentieth [m]."""
 
     def enough(d: Floats) -> NDArray[np.bool_]:
-        cn = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width, d).cn_db
+        cn = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width, d, air).cn_db
         reached: NDArray[np.bool_] = (
-            _sum_ratios(cn if fade is None else cn - fade, interference_db(dish, disturbing, f, d))
+            both_db(cn if fade is None else cn - fade, interference_db(dish, disturbing, f, d))
             >= wanted
         )
         return reached
@@ -302,9 +361,9 @@ def _terms(
     carriers: Sequence[Carrier],
     rains: Sequence[float | None],
     availability: float,
+    air: Air,
 ) -> list[list[LinkTerm]]:
     """The steps of every carrier; steps that change nothing are left out."""
-    before = [("Air", -clear.air_db, "oxygen and vapour, practice value")]
     after = [
         step
         for step in (
@@ -317,12 +376,13 @@ def _terms(
     wet = f"exceeded {100 - availability:.3g} % of the year"
     plate = f"{dish.diameter_m:g} m, {100 * dish.efficiency:.0f} % efficient"
     found = []
-    for c, path, gain, rain in zip(
-        carriers, clear.path_db.tolist(), clear.gain_dbi.tolist(), rains, strict=True
-    ):
+    for c, path, gain, rain, gas in zip(
+        carriers, clear.path_db.tolist(), clear.gain_dbi.tolist(), rains, clear.air_db.tolist(),
+        strict=True,
+    ):  # fmt: skip
         level = c.power
         own = [LinkTerm("EIRP", level, level, "from the satellite's list")]
-        steps = [("Free space", -path, "distance and frequency"), *before]
+        steps = [("Free space", -path, "distance and frequency"), ("Air", -gas, air.words)]
         if rain is not None:
             steps.append(("Rain", -rain, wet))
         for name, change, said in (

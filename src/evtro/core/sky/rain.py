@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from ..geodesy import Floats
+from .air import STANDARD, Air
 
 # ITU-R P.838-3 tables 1 to 4: a, b, c of the Gaussians, then m and c of the straight line.
 _KH = (((-5.33980, -0.10008, 1.13098), (-0.35351, 1.26970, 0.45400), (-0.23789, 0.86036, 0.15354),
@@ -27,11 +28,12 @@ _Table = tuple[tuple[tuple[float, float, float], ...], float, float]
 
 @dataclass(frozen=True)
 class Climate:
-    """What the rain maps say of a place: rate exceeded 0.01 % of the year [mm/h], height of the
-    rain above sea [km]."""
+    """What the maps say of a place: rate exceeded 0.01 % of the year [mm/h], height of the rain above
+    sea [km], and what its air takes."""
 
     rain_mm_h: float
     rain_height_km: float
+    air: Air = STANDARD
 
 
 def _sum(table: _Table, log_f: Floats) -> Floats:
