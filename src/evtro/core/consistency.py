@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from .coax.edits import check_run
 from .job import Job
-from .modulation import MODULATIONS
+from .modulation import MODULATIONS, nearest_names
 from .parts import Catalogue
 from .quantities import InputError
 from .sky.clutter import covering_of
@@ -69,7 +69,7 @@ def check_modulation(code: str) -> None:
     """Raise InputError for a modulation that has no threshold here."""
     if code not in MODULATIONS:
         raise InputError("Modulation", f"“{code}” is not known.",
-                         f"Use one of {', '.join(MODULATIONS)}.", "modulation-unknown")  # fmt: skip
+                         f"Use one of {nearest_names(code)}.", "modulation-unknown")  # fmt: skip
 
 
 def _known(rows: str, field: str, used: Iterable[str | None], there: set[str]) -> None:

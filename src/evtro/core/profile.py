@@ -100,3 +100,7 @@ class Profile(_Table):
     exemption: Exemption | None = None
     windows: dict[str, Window]
     wind: Wind
+
+    def window(self, modulation: str, system: str) -> Window:
+        """Level limits of a modulation where it has its own, else of its system."""
+        return self.windows.get(modulation) or self.windows[system]

@@ -112,7 +112,7 @@ def _lanes(job: Job, catalogue: Catalogue, profile: Profile, sources: Sources) -
                 carrier.id, carrier.name, carrier.target,
                 "satellite" if kinds[carrier.target] == "satellite" else "terrestrial",
                 carrier.frequency_mhz, float(sources.frequency_mhz[i]), band,
-                modulation.system, modulation.cn_db, profile.windows[modulation.system],
+                modulation.system, modulation.cn_db, profile.window(modulation.code, modulation.system),
             )
         )  # fmt: skip
     return lanes
