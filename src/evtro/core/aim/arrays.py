@@ -23,6 +23,7 @@ from ..sky.clutter import entry_loss_db
 from ..sky.field import free_field_dbuvm, isotropic_dbuv
 from ..sky.path import Way, loss_db, pattern_loss_db, relief_for, sent_toward, way_of
 from ..sky.targets import sight_of
+from .single_frequency import arrivals_us, within_networks
 
 CROSS_POLAR_DB = (
     16.0  # a linear antenna against the other polarisation; ITU-R BT.419-3 (from memory)
@@ -38,7 +39,7 @@ MOBILE = "Mobile"
 class Ether:
     """Every terrestrial carrier of a job as it arrives at one antenna's place, in arrays of one
     length: frequency and bandwidth [MHz], bearing [deg], field strength [dBµV/m], spread [dB],
-    polarisation, wanted ratio [dB], whether the job wants it."""
+    polarisation, wanted ratio [dB], whether the job wants it, when it arrives [µs]."""
 
     carriers: tuple[Carrier, ...]
     targets: tuple[Target, ...]
@@ -54,6 +55,7 @@ class Ether:
     wanted_db: Floats
     wanted: np.typing.NDArray[np.bool_]
     ways: tuple[Way, ...]
+    at_us: Floats
 
     @property
     def ids(self) -> tuple[str, ...]:
@@ -162,6 +164,7 @@ def _ether(
     free, lost, bearing = (
         np.concatenate([c[i] for c in columns]) if columns else np.zeros(0) for i in range(3)
     )
+    distances = {w.target: w.distance_km for w in ways}
     counts = [len(c[0]) for c in columns]
     spread = np.repeat([math.hypot(c[3], entry_spread) for c in columns], counts)
     return Ether(
@@ -172,6 +175,7 @@ def _ether(
         np.array([t.wanted and not c.modulation.startswith(MOBILE)
                   for c, t in zip(rows, whose, strict=True)], bool),
         tuple(ways),
+        arrivals_us([distances[t.id] for t in whose], [t.delay_us for t in whose]),
     )  # fmt: skip
 
 
@@ -197,7 +201,7 @@ def disturbance(
     """Shares with which each carrier (row) disturbs each other (column), as power ratios.
 
     On the same channel by the part that overlaps, beside it by what the receiver leaves. Carriers
-    of one single-frequency network help each other and do not disturb.
+    of one single-frequency network are left out: see `sharing_of`.
     """
     apart = np.abs(frequency_mhz[:, None] - frequency_mhz[None])
     half = (bandwidth_mhz[:, None] + bandwidth_mhz[None]) / 2
@@ -211,6 +215,20 @@ def disturbance(
     together = (names[:, None] == names[None]) & (names[:, None] != "") & (apart < 0.01)
     share[together] = 0.0
     return np.asarray(share)
+
+
+@lru_cache(maxsize=64)
+def sharing_of(ether: Ether) -> tuple[Floats, Floats]:
+    """Shares of its power with which each carrier (row) disturbs and helps each other (column):
+    strangers disturb, carriers of one single-frequency network help as far as they arrive inside the
+    guard interval. The receiver's window follows the field strengths."""
+    share = disturbance(ether.carriers, ether.frequency_mhz, ether.bandwidth_mhz)
+    if not any(c.network for c in ether.carriers):
+        return share, np.zeros_like(share)
+    harm, helped = within_networks(
+        ether.carriers, ether.frequency_mhz, ether.at_us, 10 ** (ether.field_dbuvm / 10)
+    )
+    return share + harm, helped
 
 
 def heading_of(job: Job, antenna: Antenna) -> float | None:
@@ -252,9 +270,11 @@ def _terminals(
             level[i], spread[i], read[i] = said.level_dbuv, METER_SPREAD_DB, True
         if said is not None and said.cn_db is not None:
             ratio[i] = said.cn_db
-    share = disturbance(ether.carriers, ether.frequency_mhz, ether.bandwidth_mhz)
-    unwanted = 10 * np.log10(10 ** (noise / 10) + (10 ** (level / 10)) @ share)
-    cn = np.where(np.isnan(ratio), level - unwanted, np.minimum(ratio, level - noise))
+    share, helped = sharing_of(ether)
+    power = 10 ** (level / 10)
+    unwanted = 10 * np.log10(10 ** (noise / 10) + power @ share)
+    useful = 10 * np.log10(power + power @ helped)
+    cn = np.where(np.isnan(ratio), useful - unwanted, np.minimum(ratio, level - noise))
     return Terminals(ether, heading, level, forecast, level - cn, cn, spread, read)
 
 

@@ -14,9 +14,9 @@ from ..quantities import noise_dbuv
 from ..sky.field import isotropic_dbuv
 from .arrays import (
     Ether,
-    disturbance,
     gain_of,
     polar_loss_db,
+    sharing_of,
     stands_upright,
     width_of,
 )
@@ -90,6 +90,7 @@ class _Power:
     threshold: Floats
     least: Floats
     share: Floats
+    helped: Floats | None
     which: np.typing.NDArray[np.int64]
     bearings: Floats
 
@@ -101,11 +102,12 @@ def _power(ether: Ether, antennas: list[Antenna], beyond: Beyond, margin_db: flo
         for a in antennas
     ])  # fmt: skip
     thermal = np.array([noise_dbuv(b) for b in ether.bandwidth_mhz])
+    share, helped = sharing_of(ether)
     bearings, which = np.unique(ether.bearing_deg, return_inverse=True)
     return _Power(
         10 ** (on_axis / 10), 10 ** (thermal / 10) + 10 ** (beyond.noise_dbuv / 10),
         10 ** ((ether.wanted_db + margin_db) / 10), 10 ** (beyond.least_dbuv / 10),
-        disturbance(ether.carriers, ether.frequency_mhz, ether.bandwidth_mhz), which, bearings,
+        share, helped if helped.any() else None, which, bearings,
     )  # fmt: skip
 
 
@@ -123,7 +125,8 @@ def _ratios(ether: Ether, power: _Power, antennas: list[Antenna], bearing_deg: F
 
 def _need(received: Floats, power: _Power) -> Floats:
     unwanted = power.noise + received @ power.share
-    over = received / (unwanted * power.threshold)
+    useful = received if power.helped is None else received + received @ power.helped
+    over = useful / (unwanted * power.threshold)
     if power.least.any():
         with np.errstate(divide="ignore"):
             over = np.minimum(over, received / power.least)

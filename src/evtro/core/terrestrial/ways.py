@@ -12,6 +12,7 @@ from ..aim.arrays import (
     ether_of,
     terminals,
 )
+from ..aim.single_frequency import frame_of, networks_of, weight, window_start_us
 from ..channels import channel_of
 from ..geomagnetism import declination_deg
 from ..job import Antenna, Job
@@ -23,6 +24,28 @@ from ..sky.diffraction import bulge_m, fresnel_radius_m
 from ..sky.path import Way as Path_
 
 PICTURE_POINTS = 240
+
+
+@dataclass(frozen=True)
+class Echo:
+    """One transmitter of a multiplex's network as it arrives at the antenna: how much later than
+    this one [µs], how strong against this one [dB], how much of it is useful, 0 to 1."""
+
+    name: str
+    delay_us: float
+    level_db: float
+    useful: float
+
+
+@dataclass(frozen=True)
+class EchoPattern:
+    """The network of a multiplex: its transmitters in the order in which they arrive; where the
+    receiver's window begins and how long the guard interval is [µs, from this transmitter]."""
+
+    echoes: list[Echo]
+    start_us: float
+    guard_us: float
+    origin: str
 
 
 @dataclass(frozen=True)
@@ -52,6 +75,7 @@ class MuxLine:
     mild_echoes_db: float | None
     strong_echoes_db: float | None
     margin: Gauge
+    network: EchoPattern | None
 
 
 @dataclass(frozen=True)
@@ -202,8 +226,29 @@ def mux(profile: Profile, at: Terminals, i: int) -> MuxLine:
         float(ether.free_dbuvm[i]), float(ether.loss_db[i]), float(ether.entry_db[i]),
         float(ether.field_dbuvm[i]), float(at.level_dbuv[i]), float(at.forecast_dbuv[i]),
         bool(at.read[i]), float(at.spread_db[i]), cn, noise_only - cn, carrier.modulation, kind.cn_db,
-        kind.mild_echoes_db, kind.strong_echoes_db, margin,
+        kind.mild_echoes_db, kind.strong_echoes_db, margin, _echoes(at, i),
     )  # fmt: skip
+
+
+def _echoes(at: Terminals, i: int) -> EchoPattern | None:
+    """The echo pattern of a multiplex that several transmitters send; None for one alone."""
+    ether = at.ether
+    rows = next((r for r in networks_of(ether.carriers, ether.frequency_mhz) if i in r), None)
+    frame = frame_of(ether.carriers[i])
+    if rows is None or frame is None:
+        return None
+    index = np.array(rows)
+    power = 10 ** (ether.field_dbuvm[index] / 10)
+    start = window_start_us(ether.at_us[index], power, rows.index(i), frame)
+    useful = weight(ether.at_us[index] - start, frame)
+    own = float(ether.at_us[i])
+    echoes = [
+        Echo(ether.targets[k].name, float(ether.at_us[k]) - own,
+             float(at.level_dbuv[k] - at.level_dbuv[i]), float(u))
+        for k, u in zip(rows, useful, strict=True)
+    ]  # fmt: skip
+    echoes.sort(key=lambda e: e.delay_us)
+    return EchoPattern(echoes, start - own, frame.guard_us, frame.origin)
 
 
 def _words(way: Path_, share: float) -> str:
