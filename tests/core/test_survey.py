@@ -17,6 +17,7 @@ from evtro.core.profile import Profile
 from evtro.core.quantities import InputError
 from evtro.core.sky import answer as sky
 from evtro.core.sky import moves
+from evtro.core.sky.lines import Survey
 from evtro.core.sky.remedies import Wants, asked_deg, closing_years, least_slack, remedies
 from evtro.core.sky.skyline import View, edges_of, room, silhouettes, top_deg, top_m
 from evtro.core.sky.spots import compare
@@ -179,18 +180,25 @@ def test_a_place_is_taken_and_the_old_one_is_kept(
         moves.cut(skerry.model_copy(update={"obstructions": ()}), "b3", 1.0)
 
 
+def _survey(obstructions: tuple[Obstruction, ...], spots: tuple[Spot, ...]) -> Survey:
+    return Survey(
+        Site(), obstructions, (), (), (), (), spots, (), dt.date(2026, 3, 25), 5.0, 10.0, "x"
+    )
+
+
 def test_the_best_place_frees_most_and_says_why() -> None:
     spots = [
         Spot(id="s1", name="Behind", bearing_deg=0, distance_m=12, mount_height_m=6, cable_m=30),
         Spot(id="s2", name="High", bearing_deg=0, distance_m=0, mount_height_m=11, cable_m=12),
     ]
-    rows = compare(_wants(el=20), ["Corvus"], [_tree(growth_m_year=0)], spots, 6.0, 0)
+    job = _survey(obstructions=(_tree(growth_m_year=0),), spots=tuple(spots))
+    rows = compare(job, _wants(el=20), ["Corvus"], 6.0, 0)
     best = next(r for r in rows if r.best)
     assert best.state == "in"
     assert best.clear == 1
     assert all(r.why for r in rows)
     assert [r.id for r in rows] == [None, "s1", "s2"]
-    assert compare(Wants(*(np.array([]),) * 5), [], [], spots, 6.0, 0) == []
+    assert compare(job, Wants(*(np.array([]),) * 5), [], 6.0, 0) == []
 
 
 def test_a_transmitting_dish_wants_a_wider_circle(skerry: Job, europe: Profile) -> None:

@@ -159,7 +159,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
         least.gauge if least else gauge(None, "deg"), least.name if least else None,
         soonest.closes if soonest else None, soonest.name if soonest else None,
         offered,
-        compare(wants, [t.name for t in sats], job.obstructions, job.spots, height, years),
+        compare(job, wants, [t.name for t in sats], height, years),
         problems, worst([r.state for r in rows]),
         f"{clear_count} of {len(rows)} clear" if rows else "no targets",
     )  # fmt: skip

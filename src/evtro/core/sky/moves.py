@@ -59,6 +59,15 @@ def move_mount(
     )
 
 
+def seen_after(
+    rows: tuple[Obstruction, ...], east_m: float, north_m: float
+) -> tuple[Obstruction, ...]:
+    """Obstructions as they stand for an eye that moved aside; those without a distance stay."""
+    if not east_m and not north_m:
+        return rows
+    return tuple(_moved(o, east_m, north_m) for o in rows)
+
+
 def _moved(row: Obstruction, east_m: float, north_m: float) -> Obstruction:
     if row.distance_m is None:
         return row
