@@ -182,7 +182,7 @@ def test_a_place_is_taken_and_the_old_one_is_kept(
 
 def _survey(obstructions: tuple[Obstruction, ...], spots: tuple[Spot, ...]) -> Survey:
     return Survey(
-        Site(), obstructions, (), (), (), (), spots, (), dt.date(2026, 3, 25), 5.0, 10.0, "x"
+        Site(), obstructions, (), (), (), (), spots, (), dt.date(2026, 3, 25), 5.0, 10.0, "x", 1.0
     )
 
 

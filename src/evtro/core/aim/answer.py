@@ -11,14 +11,20 @@ from ..geomagnetism import declination_deg
 from ..job import Antenna, Job, Target
 from ..quantities import InputError, Problem, State, worst
 from ..sky.answer import SkyAnswer
+from ..sky.dish_size import size_problems
 from ..sky.targets import Sight, sight_of
 from . import rig
 from .array_checks import array_problems
 from .arrays import heading_of, width_of
-from .dishes import feeds_of, reflector_problem, sats_on
+from .dishes import feeds_of, link_dish, neighbours_of, reflector_problem, sats_on
 from .errors import ONE_DB
 from .evidence import evidence_problems
 from .search import sweep
+
+PLAIN_NOISE_DB, PLAIN_GAIN_DB = (
+    0.7,
+    55.0,
+)  # of an LNB until one is chosen; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -155,7 +161,10 @@ def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
     problems += rig.problems(job.rig)
     problems += array_problems(job, margin_db)
     problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
+    small = _too_small(job, sky)
+    problems += small
     told, wrong = evidence_problems(job, aims)
+    wrong |= {p.ref for p in small if p.state == "out" and p.ref}
     problems += told
     aims = [replace(a, state="out") if a.antenna in wrong else a for a in aims]
     return AimAnswer(
@@ -168,6 +177,23 @@ def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
         if first and first.compass_deg is not None
         else "no compass figure",
     )
+
+
+def _too_small(job: Job, sky: SkyAnswer) -> list[Problem]:
+    """Dishes that Sky found too small, with what only Aim knows: feeds beside the focus, skew."""
+    found = [replace(p, station="aim") for p in sky.problems if p.code == "dish-small"]
+    known = {(p.ref, p.title) for p in found}
+    for antenna in (a for a in job.antennas if a.kind == "dish"):
+        for target in sats_on(job, antenna):
+            dish = link_dish(job, antenna, target, PLAIN_NOISE_DB, PLAIN_GAIN_DB)
+            sight = sight_of(job.site, target)
+            if sight is None or not (dish.feed_loss_db > 0.1 or abs(dish.skew_error_deg) > 1):
+                continue
+            own = tuple(c for c in job.carriers if c.target == target.id)
+            worse = size_problems("aim", antenna.id, antenna.name, target.name, dish, sight, own,
+                                  tuple(neighbours_of(job, target)), 1.0, (), False)  # fmt: skip
+            found += [p for p in worse if (p.ref, p.title) not in known]
+    return found
 
 
 def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | None, Sight | None]:

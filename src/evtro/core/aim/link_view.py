@@ -7,15 +7,14 @@ from dataclasses import dataclass
 from ..job import Job
 from ..parts import Catalogue
 from ..profile import Profile
+from ..sky.dish_size import BandLine, band_choice
 from ..sky.link import LinkRow, link
 from ..sky.rain import Climate
 from ..sky.targets import sight_of
+from .answer import PLAIN_GAIN_DB, PLAIN_NOISE_DB
 from .dishes import link_dish, lnb_part, neighbours_of, sats_on
 
-PLAIN_LNB = (
-    0.7,
-    55.0,
-)  # noise figure and gain until one is chosen [dB]; common practice, no source
+PLAIN_LNB = (PLAIN_NOISE_DB, PLAIN_GAIN_DB)
 
 
 @dataclass(frozen=True)
@@ -29,6 +28,7 @@ class SatelliteLink:
     rows: list[LinkRow]
     smallest_m: float | None
     least_margin_db: float | None
+    bands: list[BandLine]
 
 
 @dataclass(frozen=True)
@@ -81,6 +81,8 @@ def link_view(
                 target.id, target.name, dish.feed_loss_db, dish.skew_loss_db, rows,
                 None if not sizes or any(s is None for s in sizes) else max(s for s in sizes if s is not None),
                 min((m for m in margins if m is not None), default=None),
+                band_choice(dish, sight, lat, job.site.height_m, carriers[target.id], climate,
+                            antenna.availability_pct),
             )
         )  # fmt: skip
     return LinkView(

@@ -11,13 +11,17 @@ from ..antennas import dish_beamwidth_deg
 from ..geodesy import look, refraction_deg
 from ..job import (
     Antenna,
+    Carrier,
     Job,
     Obstruction,
     Target,
 )
 from ..profile import Profile
 from ..quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from .dish_size import size_problems
 from .lines import NOTHING, Survey, TargetSight
+from .link import Dish
+from .link import Neighbour as Disturbing
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .skyline import (
     Edges,
@@ -106,7 +110,7 @@ def work_out(job: Job, profile: Profile) -> SkyAnswer:
     return _worked_out(
         Survey(job.site, job.obstructions, job.targets, job.carriers, job.antennas, job.feeds,
                job.spots, job.reliefs, job.date, profile.keep_clear_deg, profile.keep_clear_two_way_deg,
-               profile.keep_clear_origin)
+               profile.keep_clear_origin, profile.margin_reserve_db)
     )  # fmt: skip
 
 
@@ -140,6 +144,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
         else:
             rows.append(transmitter(job, target, sight, now, problems))
     problems = [_with_remedy(p, offered) for p in problems]
+    problems += _sizes(job, sats, seen)
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
     least = min(satellites, key=_slack, default=None)
     soonest = min(
@@ -160,9 +165,38 @@ def _worked_out(job: Survey) -> SkyAnswer:
         soonest.closes if soonest else None, soonest.name if soonest else None,
         offered,
         compare(job, wants, [t.name for t in sats], height, years),
-        problems, worst([r.state for r in rows]),
+        problems,
+        worst([r.state for r in rows] + [p.state for p in problems if p.code.startswith("dish-")]),
         f"{clear_count} of {len(rows)} clear" if rows else "no targets",
     )  # fmt: skip
+
+
+def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Problem]:
+    """Dishes that are too small for their satellite or its neighbours, judged without a run."""
+    found: list[Problem] = []
+    own: dict[str, list[Carrier]] = {}
+    for carrier in job.carriers:
+        own.setdefault(carrier.target, []).append(carrier)
+    known = {
+        t.id: (t, s) for t in job.targets if t.kind == "satellite" and (s := sight_of(job.site, t))
+    }
+    for target in sats:
+        dish = dish_of(job, target.id)
+        if dish is None:
+            continue
+        others = [(t, s) for k, (t, s) in known.items() if k != target.id and s.visible]
+        on_dish = {f.target for f in job.feeds if f.antenna == dish.id} | {dish.target}
+        near = tuple(
+            Disturbing(t.name, s.azimuth_deg, s.elevation_deg, tuple(own[t.id]), None if t.circular else s.tilt_deg)
+            for t, s in others if t.id in own
+        )  # fmt: skip
+        plain = Dish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)
+        found += size_problems(
+            "sky", dish.id, dish.name, target.name, plain, seen[target.id], tuple(own.get(target.id, ())), near,
+            job.margin_reserve_db, [(t.name, s.azimuth_deg, s.elevation_deg) for t, s in others if t.id not in on_dish],
+            not target.circular,
+        )  # fmt: skip
+    return found
 
 
 def _keep_clear(job: Survey) -> float:

@@ -40,6 +40,7 @@ class Survey:
     keep_clear_deg: float
     keep_clear_two_way_deg: float
     keep_clear_origin: str
+    margin_reserve_db: float
 
 
 @dataclass(frozen=True)
