@@ -470,14 +470,14 @@ def test_the_next_stop_keeps_what_the_kit_has_learned(call: Caller) -> None:
      (b'<!DOCTYPE a [<!ENTITY b "c">]><gpx>&b;</gpx>', "not whole XML")],
 )  # fmt: skip
 def test_gpx_files_that_are_none_are_told(call: Caller, body: bytes, words: str) -> None:
-    answer = call.client.post("/api/jobs/quick/places", content=body)
+    answer = call.client.post("/api/places/gpx", content=body)
     assert answer.status_code == 422
     assert words in answer.json()["detail"]
 
 
 def test_a_track_gives_its_last_point(call: Caller) -> None:
     gpx = b'<gpx><trk><name>Way</name><trkseg><trkpt lat="1" lon="2"/><trkpt lat="3" lon="4"/></trkseg></trk></gpx>'
-    assert call.client.post("/api/jobs/quick/places", content=gpx).json() == [
+    assert call.client.post("/api/places/gpx", content=gpx).json() == [
         {"name": "Way", "position": "3.0000 N 4.0000 E"}]  # fmt: skip
 
 

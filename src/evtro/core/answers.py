@@ -60,7 +60,7 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     """Compute a job. Pure: the same job gives the same answers."""
     at_site = site.work_out(job)
     in_sky = sky.work_out(job, profile)
-    aimed = aim.work_out(job, in_sky, profile.margin_db)
+    aimed = aim.work_out(job, in_sky, profile.margin_db, profile.margin_reserve_db)
     on_mast = mast.work_out(job, profile)
     earthed = earth.work_out(job, profile)
     run, solved = coax.work_out(job, catalogue, profile)

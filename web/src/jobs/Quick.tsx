@@ -29,7 +29,7 @@ export default function Quick() {
     else refuse(error as Refusal);
   };
   const take = async (chosen: File) => {
-    const answer = await fetch("/api/jobs/quick/places", {
+    const answer = await fetch("/api/places/gpx", {
       method: "POST",
       headers: { "content-type": "application/gpx+xml" },
       body: await chosen.slice(0, 21_000_000).arrayBuffer(),

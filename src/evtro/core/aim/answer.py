@@ -134,7 +134,9 @@ def sight_line(azimuth_deg: float, sky: SkyAnswer) -> str:
     return f"Sight it {abs(best[0]):.1f}° {side} of {best[1]}."
 
 
-def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
+def work_out(
+    job: Job, sky: SkyAnswer, margin_db: float = 3.0, margin_reserve_db: float = 1.0
+) -> AimAnswer:
     """Set-up figures of every antenna that has a target. A terrestrial service counts with
     `margin_db` over its threshold."""
     problems: list[Problem] = []
@@ -161,7 +163,7 @@ def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
     problems += rig.problems(job.rig)
     problems += array_problems(job, margin_db)
     problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
-    small = _too_small(job, sky)
+    small = _too_small(job, sky, margin_reserve_db)
     problems += small
     told, wrong = evidence_problems(job, aims)
     wrong |= {p.ref for p in small if p.state == "out" and p.ref}
@@ -179,10 +181,12 @@ def work_out(job: Job, sky: SkyAnswer, margin_db: float = 3.0) -> AimAnswer:
     )
 
 
-def _too_small(job: Job, sky: SkyAnswer) -> list[Problem]:
-    """Dishes that Sky found too small, with what only Aim knows: feeds beside the focus, skew."""
-    found = [replace(p, station="aim") for p in sky.problems if p.code == "dish-small"]
-    known = {(p.ref, p.title) for p in found}
+def _too_small(job: Job, sky: SkyAnswer, reserve_db: float) -> list[Problem]:
+    """Dishes that are too small, with what only Aim knows: feeds beside the focus, skew. Where there
+    is none of both, what Sky found holds here too."""
+    found = {
+        (p.ref, p.fields): replace(p, station="aim") for p in sky.problems if p.code == "dish-small"
+    }
     for antenna in (a for a in job.antennas if a.kind == "dish"):
         for target in sats_on(job, antenna):
             dish = link_dish(job, antenna, target, PLAIN_NOISE_DB, PLAIN_GAIN_DB)
@@ -190,10 +194,10 @@ def _too_small(job: Job, sky: SkyAnswer) -> list[Problem]:
             if sight is None or not (dish.feed_loss_db > 0.1 or abs(dish.skew_error_deg) > 1):
                 continue
             own = tuple(c for c in job.carriers if c.target == target.id)
-            worse = size_problems("aim", antenna.id, antenna.name, target.name, dish, sight, own,
-                                  tuple(neighbours_of(job, target)), 1.0, (), False)  # fmt: skip
-            found += [p for p in worse if (p.ref, p.title) not in known]
-    return found
+            worse = size_problems("aim", antenna.id, antenna.name, target, dish, sight, own,
+                                  tuple(neighbours_of(job, target)), reserve_db, ())  # fmt: skip
+            found |= {(p.ref, p.fields): p for p in worse}
+    return list(found.values())
 
 
 def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | None, Sight | None]:

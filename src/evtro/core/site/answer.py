@@ -3,14 +3,21 @@
 from __future__ import annotations
 
 import math
-import re
 from dataclasses import dataclass
 
-from ..job import Job
-from ..quantities import Problem, State
+import numpy as np
+
+from ..geodesy import look
+from ..job import Job, Site, Target
+from ..quantities import InputError, Problem, State, gauge
 from ..sky.skyline import letter
-from ..sky.targets import sights
-from .position import show_position
+from ..sky.targets import Sight, sights
+from .grids import M_PER_DEG
+from .position import read_position, show_position
+
+# How well a place must be known: for a terminal's beam and a profile of the ground [m], for a bearing
+# [deg]. Common practice, no source.
+BEAM_M, PROFILE_M, BEARING_DEG = 5000.0, 300.0, 0.1
 
 
 @dataclass(frozen=True)
@@ -88,6 +95,7 @@ def work_out(job: Job) -> SiteAnswer:
         if t.id in known and t.wanted
     ]
     problems: list[Problem] = []
+    good = good_to_m(site)
     placed = site.latitude_deg is not None and site.longitude_deg is not None
     if not placed:
         problems.append(
@@ -96,10 +104,13 @@ def work_out(job: Job) -> SiteAnswer:
     if not job.outlets:
         problems.append(_missing("outlets", "No outlets yet", "Add each room that wants a signal."))
     state: State = "todo" if problems else "in"
+    if placed and good is not None and (coarse := _too_coarse(job, good, known)) is not None:
+        problems.append(coarse)
+        state = state if state == "todo" and coarse.state != "out" else coarse.state
     lat, lon = site.latitude_deg, site.longitude_deg
     return SiteAnswer(
         show_position(lat, lon) if lat is not None and lon is not None else None,
-        _precision_m(site.position_text) if placed else None,
+        good if placed else None,
         len(job.outlets),
         rays,
         shapes,
@@ -111,12 +122,61 @@ def work_out(job: Job) -> SiteAnswer:
     )
 
 
-def _precision_m(text: str) -> float:
-    """How far off the typed figures may be [m]: half a unit of the last decimal place."""
-    places = [len(tail) for tail in re.findall(r"\d[.,](\d+)", text)]
-    if any(mark in text for mark in "'′\"") or not places:
-        return 0.5 * 30.9  # one second of arc
-    return 0.5 * 111_200 * 10 ** -float(min(places))
+def good_to_m(site: Site) -> float | None:
+    """How far off the position may be [m]: as somebody said, else as it was typed; None where it was
+    typed nowhere."""
+    if site.position_good_m is not None:
+        return site.position_good_m
+    try:
+        return read_position(site.position_text).good_to_m
+    except InputError:
+        return None
+
+
+def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | None:
+    """What the position is used for and not good enough: the beam of a two-way terminal, a profile of
+    the ground, the bearing of anything. One problem, the strictest use first."""
+    uses: list[tuple[float, State, str]] = []
+    if any(a.two_way for a in job.antennas) and job.beams:
+        uses.append((BEAM_M, "out", "the beam of a terminal, 5 km (common practice, no source)"))
+    if job.reliefs:
+        uses.append(
+            (PROFILE_M, "near", "the ground toward a transmitter, 300 m (the step of a tile)")
+        )
+    for target in job.targets:
+        sight = known.get(target.id)
+        if not target.wanted or sight is None:
+            continue
+        allowed = _bearing_m(job.site, target, sight)
+        uses.append((allowed, "near", f"the bearing of {target.name} to {BEARING_DEG:g}°"))
+    failed = sorted(u for u in uses if good_m > u[0])
+    if not failed:
+        return None
+    least = failed[0][0]
+    state: State = "out" if any(s == "out" for _, s, _ in failed) else "near"
+    names = "; ".join(dict.fromkeys(name for _, _, name in failed[:3]))
+    return Problem(
+        "position-coarse", "site", state, "position", ("The position is not good enough for all it is used for",),
+        gauge(good_m / 1000, "km", high=least / 1000), (names,), "what was typed, or said of it",
+        ("Type more figures, take a waypoint of the place, or say how good it is.",),
+    )  # fmt: skip
+
+
+def _bearing_m(site: Site, target: Target, sight: Sight) -> float:
+    """How far off a place may be while a target's bearing stays within a tenth of a degree [m]."""
+    if target.kind == "transmitter":
+        return sight.distance_km * 1000 * math.tan(math.radians(BEARING_DEG))
+    # A satellite's bearing turns by so much where the place moves a little to each side.
+    moved = 0.01
+    lat, lon = site.latitude_deg or 0.0, site.longitude_deg or 0.0
+    height = site.height_m + site.mount_height_m
+    seen = look(
+        np.array([lat + moved, lat - moved, lat, lat]),
+        np.array([lon, lon, lon + moved / math.cos(math.radians(lat)), lon - moved / math.cos(math.radians(lat))]),
+        height, target.orbit_deg_e or 0.0,
+    )  # fmt: skip
+    turned = np.abs((seen.azimuth_deg - sight.azimuth_deg + 180) % 360 - 180).max()
+    return moved * M_PER_DEG * BEARING_DEG / max(float(turned), 1e-9)
 
 
 def _missing(code: str, title: str, remedy: str) -> Problem:

@@ -192,9 +192,8 @@ def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Prob
         )  # fmt: skip
         plain = Dish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)
         found += size_problems(
-            "sky", dish.id, dish.name, target.name, plain, seen[target.id], tuple(own.get(target.id, ())), near,
+            "sky", dish.id, dish.name, target, plain, seen[target.id], tuple(own.get(target.id, ())), near,
             job.margin_reserve_db, [(t.name, s.azimuth_deg, s.elevation_deg) for t, s in others if t.id not in on_dish],
-            not target.circular,
         )  # fmt: skip
     return found
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from ..antennas import LIGHT_M_MHZ, dish_beamwidth_deg, off_axis_loss_db
 from ..geodesy import sky_separation_deg
-from ..job import Carrier
+from ..job import Carrier, Target
 from ..modulation import MODULATIONS
 from ..quantities import Problem, Quantity, State, gauge
 from .link import Dish, Neighbour, link
@@ -70,9 +70,9 @@ def sized(
 
 
 def size_problems(
-    station: str, antenna: str, name: str, target: str, dish: Dish, sight: Sight,
+    station: str, antenna: str, name: str, target: Target, dish: Dish, sight: Sight,
     carriers: tuple[Carrier, ...], others: tuple[Neighbour, ...], reserve_db: float,
-    arc: Sequence[tuple[str, float, float]], linear: bool,
+    arc: Sequence[tuple[str, float, float]],
 ) -> list[Problem]:  # fmt: skip
     """A dish that is too small for what it should bring, or for the spacing of what stands beside
     its satellite. `arc` are the other satellites that are known: name, azimuth and elevation [deg]."""
@@ -84,29 +84,29 @@ def size_problems(
         found.append(
             Problem(
                 "dish-small", station, state, name,
-                (f"{name} is too small for {target}" if state == "out"
-                 else f"{name} is just large enough for {target}, in clear sky",),
+                (f"{name} is too small for {target.name}" if state == "out"
+                 else f"{name} is just large enough for {target.name}, in clear sky",),
                 gauge(size.margin_db, "db", low=0.0, reserve=reserve_db),
                 (f"{size.carrier} wants 0 dB over its threshold in clear sky; rain comes on top",),
                 MODULATIONS[carriers[0].modulation].origin,
                 ("No dish up to ", Quantity(LARGEST_M, "m", 0), " brings it: look at its EIRP here"
                  + (f", and at {size.disturber}" if size.disturber else "") + ".") if need is None else
                 ("Take a dish of ", Quantity(need, "m", 2), " or more; see Link and dish size for rain."),
-                ref=antenna,
+                ref=antenna, fields=(target.id,),
             )
         )  # fmt: skip
-    crowd = _crowded(dish, sight, carriers, arc) if linear and sight.visible else None
+    crowd = _crowded(dish, sight, carriers, arc) if not target.circular and sight.visible else None
     if crowd is not None:
         other, away, down, least = crowd
         found.append(
             Problem(
                 "dish-neighbours", station, "near", name,
-                (f"{name} does not tell {target} from {other}",),
+                (f"{name} does not tell {target.name} from {other}",),
                 gauge(down, "db", low=NEIGHBOUR_DB),
                 (f"{other} stands ", Quantity(away, "deg"), " away and lies so far down in the beam; ",
                  Quantity(NEIGHBOUR_DB, "db", 0), " is usual"), "common practice, no source",
                 ("Take a dish of ", Quantity(least, "m", 2), " or more, or expect what shares its "
-                 "frequencies and polarisation to break up."), ref=antenna,
+                 "frequencies and polarisation to break up."), ref=antenna, fields=(target.id,),
             )
         )  # fmt: skip
     return found

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 from fastapi.responses import Response
-from pydantic import BaseModel
 
 from evtro import profiles
 from evtro.core import edits
@@ -17,7 +16,6 @@ from evtro.formats.gpx import read_places
 from ..common import (
     MADE,
     VIEW,
-    WRITE,
     AtDesk,
     JobId,
     RawBody,
@@ -58,25 +56,6 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
                           offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3),),
     )  # fmt: skip
     return job_response(desk.dump(desk.jobs.add(job)), 201)
-
-
-class PlaceFound(BaseModel):
-    """A place of a GPX file, as it can be typed."""
-
-    name: str
-    position: str
-
-
-@router.post(
-    "/quick/places", response_model=list[PlaceFound], responses=WRITE,
-    openapi_extra=body_of("application/gpx+xml"),
-)  # fmt: skip
-def places_of_gpx(body: RawBody) -> list[PlaceFound]:
-    """The places in a GPX file, to choose one from."""
-    return [
-        PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg))
-        for p in read_places(body)[:MOST_PLACES]
-    ]
 
 
 @router.patch("/{job_id}/rig", **VIEW)

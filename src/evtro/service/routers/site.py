@@ -10,18 +10,22 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 
 from evtro.core.job import Outlet
-from evtro.core.site.position import read_position
+from evtro.core.site.position import read_position, show_position
+from evtro.formats.gpx import read_places
 from evtro.formats.places import find_places
 
 from ..common import (
     MADE,
     READ,
     VIEW,
+    WRITE,
     AtDesk,
     JobId,
+    RawBody,
     RowId,
     Seen,
     add_row,
+    body_of,
     change_row,
     change_single,
     remove_row,
@@ -29,6 +33,8 @@ from ..common import (
 from ..schemas import NewOutlet, OutletPatch, SitePatch
 
 router = APIRouter(prefix="/api", tags=["site"])
+MOST_PLACES = 100
+WAYPOINT_M = 10.0  # a waypoint of a hand-held receiver; common practice, no source
 
 
 class PlaceView(BaseModel):
@@ -39,12 +45,34 @@ class PlaceView(BaseModel):
     latitude_deg: float
     longitude_deg: float
     population: int
+    good_to_m: float
+
+
+class PlaceFound(BaseModel):
+    """A place of a GPX file, as it can be typed, and how good it is [m]."""
+
+    name: str
+    position: str
+    good_to_m: float
+
+
+@router.post(
+    "/places/gpx", response_model=list[PlaceFound], responses=WRITE,
+    openapi_extra=body_of("application/gpx+xml"),
+)  # fmt: skip
+def places_of_gpx(body: RawBody) -> list[PlaceFound]:
+    """The places in a GPX file, to choose one from."""
+    return [
+        PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg, 6),
+                   good_to_m=WAYPOINT_M)
+        for p in read_places(body)[:MOST_PLACES]
+    ]  # fmt: skip
 
 
 @router.get("/places", response_model=list[PlaceView], responses=READ)
 def places(q: Annotated[str, Query(min_length=2, max_length=60)]) -> list[PlaceView]:
     """Towns by name, offline; a country code may follow after a comma."""
-    return [PlaceView(**asdict(p)) for p in find_places(q)]
+    return [PlaceView(**asdict(p), good_to_m=p.good_to_m) for p in find_places(q)]
 
 
 @router.patch("/jobs/{job_id}/site", **VIEW)
@@ -54,6 +82,8 @@ def change_site(desk: AtDesk, job_id: JobId, seen: Seen, body: SitePatch) -> Res
     if values.get("position_text"):
         at = read_position(values["position_text"])
         values["latitude_deg"], values["longitude_deg"] = at.latitude_deg, at.longitude_deg
+        # What was said of the place before holds no longer.
+        values.setdefault("position_good_m", None)
     elif "position_text" in values:
         values["latitude_deg"] = values["longitude_deg"] = None
     return change_single(desk, job_id, seen, "site", values)
