@@ -143,7 +143,7 @@ SHOWN: dict[Unit, str] = {
 
 # What a unit becomes in US units: its size, its name, and digits where they differ.
 _US: dict[Unit, tuple[float, str, int | None]] = {
-    "m": (FOOT_M, " ft", None), "km": (1.609344, " mi", None), "mm": (25.4, " in", 1),
+    "m": (FOOT_M, " ft", None), "km": (1.609344, " mi", None), "mm": (25.4, " in", None),
     "m2": (FOOT_M**2, " ft²", None), "ms": (0.44704, " mph", 0), "nm": (1.3558179, " ft·lb", None),
     "n": (4.4482216, " lbf", None), "pa": (47.880259, " psf", 1), "mpa": (6.894757, " ksi", 1),
 }  # fmt: skip
@@ -161,6 +161,8 @@ def show(quantity: Quantity, units: str = "metric", level: str = "dbuv") -> str:
     elif units == "us" and unit in _US:
         size, suffix, own = _US[unit]
         value, digits = value / size, digits if own is None else own
+        # An inch holds 25 mm: one decimal more says as much.
+        digits += unit == "mm"
     text = f"{value:.{digits}f}"
     if text.startswith("-") and float(text) == 0:
         text = text[1:]

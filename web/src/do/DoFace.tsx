@@ -10,7 +10,7 @@ import { client, type Refusal, type Step } from "../service/client";
 import { useJob } from "../service/job";
 import { plain, Say, useShown } from "../shell/showing";
 import { STATIONS, type StationKey } from "../shell/stations";
-import { shown } from "../shell/units";
+import { inUnit, shown } from "../shell/units";
 import { useAwake } from "./awake";
 import { PeakPad } from "./PeakPad";
 import { SpotPad } from "./SpotPad";
@@ -231,9 +231,7 @@ function Measure({
   const [refused, refuse] = useState<Refusal | null>(null);
   const unit = shown(0, gauge.unit, 1, at).unit;
   const send = async (text: string) => {
-    const needs =
-      ["m", "mm", "dbuv"].includes(gauge.unit) && /^[-\d.,\s]+$/.test(text) && text.trim() !== "";
-    const said = await put({ value: needs ? `${text} ${unit}` : text });
+    const said = await put({ value: inUnit(text, gauge.unit, at, unit) });
     refuse(said);
     // What was refused, or typed while the answer was on its way, stays.
     if (!said) setTyped((now) => (now === text ? null : now));

@@ -28,7 +28,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
   const [refused, refuse] = useState<Refusal | null>(null);
   const [ref, width] = useWidth<HTMLDivElement>(330);
   const meter = useMeter(antenna, live, sound);
-  const view = data?.peaks.find((p) => p.axis === axis);
+  const view = data?.peaks.find((p) => p.axis === axis) ?? data?.peaks[0];
   if (!data || !view) return null;
   const unit = (view.samples.length ? view.unit : axis === "skew" ? "deg" : "turn") as "turn";
   const step = unit === "turn" ? 0.25 : 1;
@@ -58,7 +58,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
         aria-label="Axis"
         className="grid grid-cols-3 overflow-hidden rounded-sm border-2 border-ink"
       >
-        {AXES.map((a) => (
+        {AXES.filter((a) => data.peaks.some((p) => p.axis === a)).map((a) => (
           <button
             key={a}
             type="button"

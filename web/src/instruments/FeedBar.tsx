@@ -1,5 +1,6 @@
 import type { RowView } from "../service/client";
-import { figureOf } from "../shell/units";
+import { useShown } from "../shell/showing";
+import { figureOf, textOf } from "../shell/units";
 import { COLOUR } from "./StateMark";
 
 /** The row of feeds as seen from behind the dish, offsets to scale, tilted as it will stand. */
@@ -12,6 +13,7 @@ export function FeedBar({
   lnbWidth: number;
   width: number;
 }) {
+  const at = useShown();
   const offsets = row.feeds.map((f) => f.line.offset_mm);
   const reach = Math.max(...offsets.map(Math.abs), 60) + lnbWidth;
   const px = Math.min((width - 40) / (2 * reach), 1.6);
@@ -99,7 +101,7 @@ export function FeedBar({
                   className="mono"
                 >
                   {f.line.offset_mm > 0.5 ? "+" : ""}
-                  {figureOf(f.line.offset_mm, 0)} mm
+                  {textOf({ value: f.line.offset_mm, unit: "mm", digits: 0 }, at)}
                 </text>
               </g>
             </g>

@@ -1,6 +1,6 @@
 import type { Antenna, MastAnswer } from "../service/client";
 import { useShown } from "../shell/showing";
-import { textOf } from "../shell/units";
+import { shown, textOf, unitName } from "../shell/units";
 import { COLOUR } from "./StateMark";
 
 /** Side elevation to scale, with the wind on each antenna and the bending moment beside it. */
@@ -114,7 +114,7 @@ export function MastPicture({
         />
       )}
       <text x="430" y={y(0) + 20} fontSize="12">
-        bending moment, N·m
+        bending moment, {unitName("nm", at)}
       </text>
       <text
         x={Math.min(mx(answer.moment.value ?? 0) + 6, 560)}
@@ -123,7 +123,7 @@ export function MastPicture({
         fontWeight="700"
         className="mono"
       >
-        {(answer.moment.value ?? 0).toFixed(0)}
+        {shown(answer.moment.value ?? 0, "nm", 0, at).figure}
       </text>
       <text
         x={mx(answer.moment.high ?? 0)}
@@ -132,7 +132,7 @@ export function MastPicture({
         textAnchor="end"
         className="mono"
       >
-        {(answer.moment.high ?? 0).toFixed(0)}
+        {shown(answer.moment.high ?? 0, "nm", 0, at).figure}
       </text>
     </svg>
   );

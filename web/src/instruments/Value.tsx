@@ -1,17 +1,9 @@
 import { type ReactNode, useEffect, useId, useRef, useState } from "react";
 import type { Refusal, Unit } from "../service/client";
 import { useShown } from "../shell/showing";
-import { shown, unitName } from "../shell/units";
+import { inUnit, shown, unitName } from "../shell/units";
 
 type Commit = (text: string) => Promise<Refusal | null>;
-
-const NEEDS_UNIT: Partial<Record<Unit, true>> = {
-  m: true,
-  km: true,
-  mm: true,
-  mm2: true,
-  dbuv: true,
-};
 
 /**
  * A figure edited in place. What is typed goes to the service as text, with the unit in force
@@ -41,20 +33,17 @@ export function NumberField({
   hideLabel?: boolean;
 }) {
   const at = useShown();
-  const name = unitName(unit, at);
-  const figure = value == null ? "" : shown(value, unit, digits, at).figure.replace("−", "-");
-  const withUnit = (text: string) => {
-    const bare = /^[\s\d.,+\-−]+$/.test(text);
-    const converted = unit === "dbuv" ? at.level !== "dbuv" : at.units === "us";
-    return bare && converted && NEEDS_UNIT[unit] ? `${text} ${name}` : text;
-  };
+  const now = value == null ? null : shown(value, unit, digits, at);
+  const name = now?.unit ?? unitName(unit, at);
+  const figure = now?.figure.replace("−", "-") ?? "";
   return (
     <TextField
       label={`${label}${name ? `, ${name}` : ""}`}
       hideLabel={hideLabel}
       value={figure}
       width={width}
-      commit={(text) => commit(withUnit(text))}
+      // The unit beside the field is the one in which a bare figure is read.
+      commit={(text) => commit(inUnit(text, unit, at, name))}
       suffix={showUnit ? name : ""}
       placeholder={placeholder}
       number
@@ -95,9 +84,10 @@ export function TextField({
     if (!refused) setTyped((t) => (t === value ? null : t));
   }, [value, refused]);
 
-  const send = async () => {
-    if (typed === null || typed === leaving.current || (typed === value && !refused)) return;
-    const sent = typed;
+  const send = async (chosen?: string) => {
+    if (chosen !== undefined) setTyped(chosen);
+    const sent = chosen ?? typed;
+    if (sent === null || sent === leaving.current || (sent === value && !refused)) return;
     leaving.current = sent;
     const said = await commit(sent);
     if (leaving.current === sent) leaving.current = null;
@@ -125,7 +115,10 @@ export function TextField({
           className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
           onChange={(e) => setTyped(e.target.value)}
           onFocus={(e) => e.target.select()}
-          onBlur={send}
+          onBlur={(e) => {
+            // A choice between two readings is part of the field.
+            if (!e.currentTarget.parentElement?.parentElement?.contains(e.relatedTarget)) send();
+          }}
           onKeyDown={(e) => {
             if (e.key === "Enter") send();
             if (e.key === "Escape") {
@@ -144,6 +137,15 @@ export function TextField({
           className="absolute top-full left-0 z-20 w-64 border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]"
         >
           <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+          {refused.choices.length > 0 && (
+            <span className="mt-1 flex flex-wrap gap-2">
+              {refused.choices.map((c) => (
+                <button key={c} type="button" className="plain-button" onClick={() => send(c)}>
+                  {c}
+                </button>
+              ))}
+            </span>
+          )}
         </span>
       )}
     </span>

@@ -4,6 +4,8 @@ import { FilePick, Why } from "../instruments/Value";
 import { client, type Refusal } from "../service/client";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
+import { useShown } from "../shell/showing";
+import { inUnit, shown, unitName } from "../shell/units";
 
 const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]";
 
@@ -11,11 +13,13 @@ const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17p
 export default function Quick() {
   const { profiles } = useSettings();
   const go = useNavigate();
+  const at = useShown();
+  const m = unitName("m", at);
   const [body, set] = useState({
     position: "",
     orbit: "",
     satellite: "",
-    diameter_m: "0.6",
+    diameter_m: "",
     offset_deg: "25",
     kind: "tripod" as "tripod" | "vehicle",
     profile: "europe",
@@ -24,7 +28,9 @@ export default function Quick() {
   const [refusal, refuse] = useState<Refusal | null>(null);
   const make = async (e: FormEvent) => {
     e.preventDefault();
-    const { data, error } = await client.POST("/api/jobs/quick", { body });
+    const { data, error } = await client.POST("/api/jobs/quick", {
+      body: { ...body, diameter_m: inUnit(body.diameter_m, "m", at) },
+    });
     if (data) go(`/jobs/${data.id}/aim`);
     else refuse(error as Refusal);
   };
@@ -56,6 +62,7 @@ export default function Quick() {
           field: "Position",
           detail: "this device does not tell where it is.",
           remedy: "Type it, or take it from a GPX file.",
+          choices: [],
         }),
     );
   const input = (
@@ -107,7 +114,7 @@ export default function Quick() {
         {input("orbit", "Which satellite, by its orbit", "16 E")}
         {input("satellite", "Its name, if you like", "Ptarmigan", false)}
         <div className="grid grid-cols-2 gap-4">
-          {input("diameter_m", "Dish, metres wide", "0.6")}
+          {input("diameter_m", `Dish, ${m} wide`, shown(0.6, "m", 1, at).figure)}
           {input("offset_deg", "Offset angle", "25")}
         </div>
         <div className="grid grid-cols-2 gap-4">

@@ -42,6 +42,7 @@ const NO_ANSWER: Refusal = {
   field: "",
   detail: "the program on this machine does not answer.",
   remedy: "Start it again; what is typed here stays.",
+  choices: [],
 };
 
 export function JobProvider({ id, children }: { id: string; children: ReactNode }) {

@@ -43,12 +43,12 @@ export function usePreview(fix: string | null) {
   );
 }
 
-export function useAim(row_id: string | null) {
+export function useAim(row_id: string | null, feed = "") {
   return usePage<import("./client").AimDetail>(
-    ["aim", row_id],
+    ["aim", row_id, feed],
     (job_id) =>
       client.GET("/api/jobs/{job_id}/antennas/{row_id}/aim", {
-        params: { path: { job_id, row_id: row_id ?? "" } },
+        params: { path: { job_id, row_id: row_id ?? "" }, query: { feed } },
       }),
     row_id !== null,
   );

@@ -70,6 +70,11 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
               </button>
             </div>
           )}
+          {view.told.length > 0 && (
+            <p role="status" className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]">
+              <b>Read so:</b> {view.told.join(" ")}
+            </p>
+          )}
           <main className="min-w-0 flex-1">
             <h1 className="sr-only">
               {info.name}, {view.job.name}

@@ -28,6 +28,7 @@ class TwoWayView:
     gate_open: bool
     gate: list[tuple[str, bool]]
     keep_out_m: float
+    circular: bool
 
 
 def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
@@ -62,6 +63,7 @@ def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
         gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
         "50 m unless the cable's loss allows more (common practice, no source)",
         all(ok for _, ok in gate), gate, keep,
+        next((t.circular for t in job.targets if t.id == aim.target), False),
     )  # fmt: skip
 
 

@@ -371,7 +371,7 @@ def _terms(
             ("Skew", -dish.skew_loss_db, "from the lean of the mast"),
             ("Feed off focus", -dish.feed_loss_db, "several satellites on one dish"),
         )
-        if step[1]
+        if abs(step[1]) >= 0.005
     ]
     wet = f"exceeded {100 - availability:.3g} % of the year"
     plate = f"{dish.diameter_m:g} m, {100 * dish.efficiency:.0f} % efficient"

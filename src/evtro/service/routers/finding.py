@@ -66,14 +66,19 @@ def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
 
 @router.delete("/antennas/{row_id}/samples/{axis}", **VIEW)
 def clear_axis(
-    desk: AtDesk, job_id: JobId, row_id: RowId, axis: Annotated[Axis, Path()], seen: Seen
-) -> Response:
-    """Begin an axis anew; undo brings its readings back."""
+    desk: AtDesk, job_id: JobId, row_id: RowId, axis: Annotated[Axis, Path()], seen: Seen,
+    feed: Annotated[str, Query(max_length=12)] = "",
+) -> Response:  # fmt: skip
+    """Begin an axis of a feed anew, the main one where none is named; undo brings its readings
+    back."""
+    _, dish = dish_at(desk, job_id, row_id)
+    at = feed or dish.target
     return job_response(
         desk.change(
             job_id, seen, f"begin {axis} anew",
             lambda job: job.model_copy(update={"samples": tuple(
-                s for s in job.samples if (s.antenna, s.axis) != (row_id, axis))}),
+                s for s in job.samples
+                if (s.antenna, s.axis, s.target or dish.target) != (row_id, axis, at))}),
         )
     )  # fmt: skip
 

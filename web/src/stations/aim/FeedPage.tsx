@@ -4,7 +4,8 @@ import { Cell, Head, Table, Title } from "../../instruments/table";
 import { NumberField, Why } from "../../instruments/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../shell/showing";
+import { figureOf, inUnit, shown, unitName } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** Where the feed goes on this reflector, and the log of tries with the next one proposed. */
@@ -69,9 +70,9 @@ const EMPTY = {
   channels: "",
 };
 const LABELS: Record<keyof typeof EMPTY, string> = {
-  depth_mm: "depth mm",
-  sideways_mm: "side mm",
-  height_mm: "height mm",
+  depth_mm: "depth",
+  sideways_mm: "side",
+  height_mm: "height",
   skew_deg: "skew °",
   reading: "reads dB",
   channels: "channels",
@@ -80,19 +81,21 @@ const LABELS: Record<keyof typeof EMPTY, string> = {
 function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
   const { view } = useJob();
   const { trial, remove } = useAimWrites(antenna.id);
+  const at = useShown();
+  const mm = unitName("mm", at);
   const rows = (view.job.trials ?? []).filter((t) => t.antenna === antenna.id);
   const [typed, setTyped] = useState(EMPTY);
   const [refused, refuse] = useState<Refusal | null>(null);
   const next = detail.tries.following;
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const zero = (t: string) => t || "0";
+    const zero = (t: string) => inUnit(t || "0", "mm", at);
     const said = await trial({
       ...typed,
       depth_mm: zero(typed.depth_mm),
       sideways_mm: zero(typed.sideways_mm),
       height_mm: zero(typed.height_mm),
-      skew_deg: zero(typed.skew_deg),
+      skew_deg: typed.skew_deg || "0",
     });
     refuse(said);
     // What was typed while the answer was on its way stays.
@@ -102,9 +105,9 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
     next &&
     setTyped({
       ...EMPTY,
-      depth_mm: String(next.depth_mm),
-      sideways_mm: String(next.sideways_mm),
-      height_mm: String(next.height_mm),
+      depth_mm: `${next.depth_mm} mm`,
+      sideways_mm: `${next.sideways_mm} mm`,
+      height_mm: `${next.height_mm} mm`,
       skew_deg: String(next.skew_deg),
     });
   return (
@@ -117,9 +120,10 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
         least={520}
         heads={
           <>
-            {Object.values(LABELS).map((l) => (
-              <Head key={l} right>
-                {l}
+            {(Object.keys(LABELS) as (keyof typeof LABELS)[]).map((k) => (
+              <Head key={k} right>
+                {LABELS[k]}
+                {k.endsWith("_mm") ? ` ${mm}` : ""}
               </Head>
             ))}
             <Head>
@@ -136,9 +140,9 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
             <th scope="row" className="py-1">
               {i + 1} {t.id === detail.tries.best && <span className="text-verdigris">best</span>}
             </th>
-            <Cell right>{figureOf(t.depth_mm, 0)}</Cell>
-            <Cell right>{figureOf(t.sideways_mm ?? 0, 0)}</Cell>
-            <Cell right>{figureOf(t.height_mm ?? 0, 0)}</Cell>
+            <Cell right>{shown(t.depth_mm, "mm", 0, at).figure}</Cell>
+            <Cell right>{shown(t.sideways_mm ?? 0, "mm", 0, at).figure}</Cell>
+            <Cell right>{shown(t.height_mm ?? 0, "mm", 0, at).figure}</Cell>
             <Cell right>{figureOf(t.skew_deg ?? 0, 0)}</Cell>
             <Cell right>{figureOf(t.reading, 1)}</Cell>
             <Cell right>{t.channels ?? ""}</Cell>
@@ -158,10 +162,13 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
       <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
         {(Object.keys(EMPTY) as (keyof typeof EMPTY)[]).map((k) => (
           <label key={k}>
-            <span className="sr-only">Try, {LABELS[k]}</span>
+            <span className="sr-only">
+              Try, {LABELS[k]}
+              {k.endsWith("_mm") ? ` ${mm}` : ""}
+            </span>
             <input
               className={FIELD}
-              placeholder={LABELS[k].replace(/^\w+ ?/, "") || "count"}
+              placeholder={k.endsWith("_mm") ? mm : LABELS[k].replace(/^\w+ ?/, "") || "count"}
               required={k === "reading"}
               value={typed[k]}
               onChange={(e) => setTyped({ ...typed, [k]: e.target.value })}

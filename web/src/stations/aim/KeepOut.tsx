@@ -4,7 +4,8 @@ import { Answer, BigFigure } from "../../instruments/Figure";
 import { Title } from "../../instruments/table";
 import { NumberField } from "../../instruments/Value";
 import type { Antenna, TwoWayView } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown, unitName } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
 
 export function KeepOut({
@@ -19,6 +20,9 @@ export function KeepOut({
   const { set } = useAimWrites(antenna.id);
   const f = view.field;
   const curve = f.curve as number[][];
+  const at = useShown();
+  const unit = unitName("m", at);
+  const metres = at.units === "us" ? 0.3048 : 1;
   const x = scaleLog([curve[0]![0]!, curve[curve.length - 1]![0]!], [44, width - 10]);
   const values = curve.map((c) => c[1]!);
   const y = scaleLog([Math.min(...values, 0.5) * 0.6, Math.max(...values, 5) * 1.8], [150, 10]);
@@ -69,18 +73,24 @@ export function KeepOut({
         ))}
         <path d={path(curve) ?? ""} fill="none" stroke="var(--color-copper)" strokeWidth="2.5" />
         {[0.5, 1, 2, 5, 10, 20, 50, 100, 200]
-          .filter((v) => v > curve[0]![0]! && v < curve[curve.length - 1]![0]!)
+          .filter((v) => v * metres > curve[0]![0]! && v * metres < curve[curve.length - 1]![0]!)
           .map((v) => (
             <g key={v}>
-              <line x1={x(v)} x2={x(v)} y1="150" y2="155" stroke="var(--color-ink)" />
-              <text x={x(v)} y="170" textAnchor="middle" fontSize="12" className="mono">
+              <line
+                x1={x(v * metres)}
+                x2={x(v * metres)}
+                y1="150"
+                y2="155"
+                stroke="var(--color-ink)"
+              />
+              <text x={x(v * metres)} y="170" textAnchor="middle" fontSize="12" className="mono">
                 {v}
               </text>
             </g>
           ))}
         <line x1="44" x2={width - 10} y1="150" y2="150" stroke="var(--color-rail)" />
         <text x={width - 10} y="146" textAnchor="end" fontSize="12">
-          m from the dish
+          {unit} from the dish
         </text>
       </svg>
       <p className="m-0 text-[13px] leading-6">
@@ -101,8 +111,9 @@ export function KeepOut({
           width={52}
           commit={(t) => set({ transmit_mhz: t })}
         />
-        . Near field to {figureOf(f.near_to_m, 1)} m, far field from {figureOf(f.far_from_m, 1)} m.
-        No hand and no head before the horn unless it certainly cannot transmit.
+        . Near field to {shown(f.near_to_m, "m", 1, at).figure} {unit}, far field from{" "}
+        {shown(f.far_from_m, "m", 1, at).figure} {unit}. No hand and no head before the horn unless
+        it certainly cannot transmit.
       </p>
     </>
   );

@@ -15,15 +15,26 @@ export const AXES = ["azimuth", "elevation", "skew"] as const;
 export type Axis = (typeof AXES)[number];
 
 /** The peaking strip: readings of one axis, the fit, and how far to go back. */
-export function Peak({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
-  const [axis, turnTo] = useState<Axis>("azimuth");
-  const view = detail.peaks.find((p) => p.axis === axis)!;
+export function Peak({
+  detail,
+  antenna,
+  onFeed,
+}: {
+  detail: AimDetail;
+  antenna: Antenna;
+  onFeed?: (feed: string) => void;
+}) {
+  const [chosen, turnTo] = useState<Axis>("azimuth");
+  // Circular polarisation has no skew: that axis is not there then.
+  const view = detail.peaks.find((p) => p.axis === chosen) ?? detail.peaks[0]!;
+  const axis = view.axis as Axis;
   const [ref, width] = useWidth<HTMLDivElement>(560);
   return (
     <div className="grid grid-cols-[230px_minmax(0,1fr)_260px] max-lg:grid-cols-1">
       <section aria-label="Instruction" className="pr-4">
+        <FeedChoice detail={detail} onFeed={onFeed} />
         <Instruction view={view} />
-        <Axes peaks={detail.peaks} axis={axis} onTurn={turnTo} />
+        <Axes peaks={detail.peaks} axis={axis} nulls={antenna.two_way ?? false} onTurn={turnTo} />
         <Tightened rows={detail.tightened} />
       </section>
       <div ref={ref} className="min-w-0 border-line lg:border-x lg:px-3">
@@ -37,7 +48,13 @@ export function Peak({ detail, antenna }: { detail: AimDetail; antenna: Antenna 
         )}
         <Screw antenna={antenna} />
       </div>
-      <Readings key={axis} view={view} axis={axis} antenna={antenna} />
+      <Readings
+        key={`${axis}${detail.feed}`}
+        view={view}
+        axis={axis}
+        antenna={antenna}
+        feed={detail.feed}
+      />
     </div>
   );
 }
@@ -63,6 +80,13 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
           {view.words || view.peak.words || "Read on"}
         </p>
       )}
+      {view.peak.depth != null && (
+        <p className="m-0 text-[13px]">
+          The null is <b className="num">{figureOf(view.peak.depth, 1)} dB</b> deep against the
+          highest reading, its place good to{" "}
+          <b className="num">±{figureOf(view.peak.uncertainty ?? 0, 1)}</b>.
+        </p>
+      )}
       {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "in" && (
         <p className="m-0 text-[13px]">
           <b className="num">{figureOf(view.arm_mm, 0)} mm</b> at the tip of the feed arm, then
@@ -80,19 +104,43 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
   );
 }
 
+/** Which feed the readings belong to, where a dish has several. */
+export function FeedChoice({
+  detail,
+  onFeed,
+}: {
+  detail: AimDetail;
+  onFeed?: (feed: string) => void;
+}) {
+  if (detail.feeds.length < 2 || !onFeed) return null;
+  return (
+    <p className="m-0 mb-2 text-[13px]">
+      At the feed for{" "}
+      <Choice
+        label="Readings at the feed for"
+        value={detail.feed}
+        options={detail.feeds.map((f) => [f[0] as string, f[1] as string] as const)}
+        onChange={onFeed}
+      />
+    </p>
+  );
+}
+
 function Axes({
   peaks,
   axis,
+  nulls,
   onTurn,
 }: {
+  nulls: boolean;
   peaks: PeakView[];
   axis: Axis;
   onTurn: (axis: Axis) => void;
 }) {
   return (
     <div role="tablist" aria-label="Axis" className="mt-3">
-      {AXES.map((a) => {
-        const p = peaks.find((x) => x.axis === a)!;
+      {peaks.map((p) => {
+        const a = p.axis as Axis;
         return (
           <button
             key={a}
@@ -103,7 +151,11 @@ function Axes({
             className={`flex min-h-6 w-full items-center gap-2 text-left text-[13px] ${a === axis ? "font-bold" : "text-quiet"}`}
           >
             <StateMark state={p.peak.state} size={17} />
-            {a === "skew" ? "skew, least of the other polarisation" : a}
+            {a === "skew"
+              ? nulls
+                ? "skew, least of the other polarisation"
+                : "skew, most of its own"
+              : a}
             <span className="num ml-auto font-normal">{p.samples.length || ""}</span>
           </button>
         );
@@ -160,7 +212,17 @@ function Screw({ antenna }: { antenna: Antenna }) {
 const INPUT =
   "num h-8 w-full min-w-0 rounded-sm border border-tick bg-field px-1.5 text-right text-[13px]";
 
-function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna: Antenna }) {
+function Readings({
+  view,
+  axis,
+  antenna,
+  feed,
+}: {
+  view: PeakView;
+  axis: Axis;
+  antenna: Antenna;
+  feed: string;
+}) {
   const { sample, remove, clearAxis } = useAimWrites(antenna.id);
   const [unit, setUnit] = useState(view.unit as "turn" | "flat" | "deg");
   const [scale, setScale] = useState(view.scale as "db" | "pct" | "tone");
@@ -176,6 +238,7 @@ function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna
       reading,
       unit: fixed ? (view.unit as "turn") : unit,
       scale: fixed ? (view.scale as "db") : scale,
+      target: feed,
     };
     const said = await sample(body);
     refuse(said);
@@ -292,7 +355,7 @@ function Readings({ view, axis, antenna }: { view: PeakView; axis: Axis; antenna
         <button
           type="button"
           className="mt-2 text-[13px] underline"
-          onClick={() => clearAxis(axis)}
+          onClick={() => clearAxis(axis, feed)}
         >
           Begin this axis anew
         </button>

@@ -42,7 +42,8 @@ export default function AimPlan() {
   const antenna = (view.job.antennas ?? []).find((x) => x.id === a?.antenna);
   const pages = pagesOf(antenna, view.job.rig?.kind ?? "none");
   const [page, open] = usePageOf(pages);
-  const { data, error } = useAim(antenna?.kind === "dish" ? antenna.id : null);
+  const [feed, setFeed] = useState("");
+  const { data, error } = useAim(antenna?.kind === "dish" ? antenna.id : null, feed);
   if (!a || !antenna)
     return (
       <div className="px-6 py-4">
@@ -76,7 +77,9 @@ export default function AimPlan() {
                 {error.detail} {error.remedy}
               </p>
             )}
-            {detail && Body && <Body key={antenna.id} detail={detail} antenna={antenna} />}
+            {detail && Body && (
+              <Body key={antenna.id} detail={detail} antenna={antenna} onFeed={setFeed} />
+            )}
           </div>
         </>
       )}
@@ -89,7 +92,9 @@ export default function AimPlan() {
   );
 }
 
-const PAGES: Record<string, ComponentType<{ detail: AimDetail; antenna: Antenna }>> = {
+type Body = { detail: AimDetail; antenna: Antenna; onFeed: (feed: string) => void };
+
+const PAGES: Record<string, ComponentType<Body>> = {
   portable: Portable,
   peak: Peak,
   find: Find,

@@ -8,7 +8,8 @@ import { NumberField, Why } from "../../instruments/Value";
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
 import { useAimWrites } from "./useAimWrites";
 
@@ -16,6 +17,7 @@ import { useAimWrites } from "./useAimWrites";
 export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
   const [ref, width] = useWidth<HTMLDivElement>(470);
   const { set } = useAimWrites(antenna.id);
+  const at = useShown();
   const row = detail.row;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-8 gap-y-6 max-lg:grid-cols-1">
@@ -53,9 +55,13 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }
           />
           {row && (
             <>
-              , focal length <b className="num">{figureOf(row.focal_mm, 0)} mm</b>, beam deviation{" "}
-              <b className="num">{figureOf(row.beam_deviation, 2)}</b>; two feeds side by side need
-              satellites <b className="num">{figureOf(row.least_spacing_deg, 1)}°</b> apart.
+              , focal length{" "}
+              <b className="num">
+                {shown(row.focal_mm, "mm", 0, at).figure} {unitName("mm", at)}
+              </b>
+              , beam deviation <b className="num">{figureOf(row.beam_deviation, 2)}</b>; two feeds
+              side by side need satellites{" "}
+              <b className="num">{figureOf(row.least_spacing_deg, 1)}°</b> apart.
             </>
           )}
         </p>
@@ -71,7 +77,9 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }
 
 function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
   const { view } = useJob();
-  const { edit, row: at } = useWrites();
+  const { edit, row: where } = useWrites();
+  const at = useShown();
+  const mm = unitName("mm", at);
   const { remove } = useAimWrites(antenna.id);
   if (!detail.row) return null;
   return (
@@ -81,11 +89,11 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
       heads={
         <>
           <Head right>along °</Head>
-          <Head right>feed mm</Head>
-          <Head right>set at mm</Head>
+          <Head right>feed {mm}</Head>
+          <Head right>set at {mm}</Head>
           <Head right>LNB turn °</Head>
           <Head right>loss dB</Head>
-          <Head right>room mm</Head>
+          <Head right>room {mm}</Head>
           <Head>
             <span className="sr-only">Remove</span>
           </Head>
@@ -105,7 +113,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
               </span>
             </th>
             <Cell right>{figureOf(f.line.across_deg, 2)}</Cell>
-            <Cell right>{figureOf(f.line.offset_mm, 0)}</Cell>
+            <Cell right>{shown(f.line.offset_mm, "mm", 0, at).figure}</Cell>
             <Cell right>
               {feed && (
                 <NumberField
@@ -118,7 +126,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
                   commit={(t) =>
                     edit((a) =>
                       client.PATCH("/api/jobs/{job_id}/feeds/{row_id}", {
-                        params: at(a, feed.id),
+                        params: where(a, feed.id),
                         body: { placed_mm: t } as never,
                       }),
                     )
@@ -128,7 +136,9 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
             </Cell>
             <Cell right>{f.lnb_turn_deg == null ? "none" : figureOf(f.lnb_turn_deg, 1)}</Cell>
             <Cell right>{figureOf(f.line.loss_db, 1)}</Cell>
-            <Cell right>{f.line.gap_mm == null ? "" : figureOf(f.line.gap_mm, 0)}</Cell>
+            <Cell right>
+              {f.line.gap_mm == null ? "" : shown(f.line.gap_mm, "mm", 0, at).figure}
+            </Cell>
             <td>
               {feed && (
                 <button

@@ -1,8 +1,54 @@
+import { useState } from "react";
 import { Cell, Head, Table, Title } from "../../instruments/table";
 import { Choice, NumberField, TextField, Tick } from "../../instruments/Value";
 import type { AimDetail, Antenna } from "../../service/client";
 import { figureOf } from "../../shell/units";
 import { useAimWrites } from "./useAimWrites";
+
+/** What the compass reads too high here, learned from one bearing that is known. */
+function Compass({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+  const { set, compass } = useAimWrites(antenna.id);
+  const [bearing, setBearing] = useState("");
+  return (
+    <>
+      The compass reads{" "}
+      <NumberField
+        label="Compass reads too high by"
+        value={antenna.compass_off_deg}
+        unit="deg"
+        width={48}
+        commit={(t) => set({ compass_off_deg: t })}
+      />{" "}
+      too high. Learn it from a known bearing:{" "}
+      <TextField
+        label="Known bearing"
+        value={bearing}
+        width={60}
+        number
+        commit={async (t) => {
+          setBearing(t);
+          return null;
+        }}
+        placeholder={figureOf(detail.aim.azimuth_deg, 1)}
+        suffix="°T"
+      />{" "}
+      reads{" "}
+      <TextField
+        label="The compass reads along it"
+        value=""
+        width={60}
+        number
+        clearAfter
+        commit={(t) => compass(t, bearing || `${detail.aim.azimuth_deg}`)}
+        placeholder={figureOf(detail.aim.compass_deg ?? 0, 1)}
+        suffix="°M"
+      />
+      <span className="block text-quiet">
+        Of a landmark from the map, the sun at its time, or this satellite once it is peaked.
+      </span>
+    </>
+  );
+}
 
 /** What the tool reads wherever it is laid, the scale's own zero, and the school of skew. */
 export function Tools({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
@@ -63,6 +109,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: Antenna
           <span className="block text-quiet">
             The learned zero stays with the kit at every further stop.
           </span>
+          <Compass detail={detail} antenna={antenna} />
         </div>
       </section>
       <section aria-label="Skew">

@@ -1,5 +1,5 @@
 import { TriangleAlert } from "lucide-react";
-import { useState } from "react";
+import { type FormEvent, useState } from "react";
 import { BeamMap } from "../../instruments/BeamMap";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { StateMark } from "../../instruments/StateMark";
@@ -15,7 +15,8 @@ import {
 } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
 import { KeepOut, Null } from "./KeepOut";
 import { useAimWrites } from "./useAimWrites";
@@ -36,9 +37,11 @@ export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: Antenn
         <section ref={right} aria-label="Beam" className="min-w-0">
           <Beams view={t} detail={detail} width={rightWidth} />
         </section>
-        <section aria-label="Cross-polar null" className="min-w-0">
-          <Null view={t} width={leftWidth} />
-        </section>
+        {!t.circular && (
+          <section aria-label="Cross-polar null" className="min-w-0">
+            <Null view={t} width={leftWidth} />
+          </section>
+        )}
         <Record view={t} />
       </div>
     </div>
@@ -74,6 +77,7 @@ function Gate({ view }: { view: TwoWayView }) {
 function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; width: number }) {
   const { view: job } = useJob();
   const { edit } = useWrites();
+  const at = useShown();
   const [refused, refuse] = useState<Refusal | null>(null);
   const site = job.job.site!;
   const { remove } = useAimWrites(detail.aim.antenna);
@@ -101,7 +105,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           <>
             <Head>code</Head>
             <Head>pol.</Head>
-            <Head right>border km</Head>
+            <Head right>border {unitName("km", at)}</Head>
             <Head right>Es/N0 dB</Head>
             <Head>
               <span className="sr-only">Choose</span>
@@ -117,12 +121,19 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
             <th scope="row" className="py-1">
               <span className="flex items-center gap-2">
                 <StateMark state={b.inside ? "in" : "out"} size={16} />
-                <b>{b.name}</b> {b.inside ? "holds the place" : "does not"}
+                <b>{b.name}</b>{" "}
+                {b.border_km == null
+                  ? "as its provider gave it"
+                  : b.inside
+                    ? "holds the place"
+                    : "does not"}
               </span>
             </th>
             <Cell>{b.code}</Cell>
             <Cell>{b.polarisation}</Cell>
-            <Cell right>{figureOf(b.border_km, 0)}</Cell>
+            <Cell right>
+              {b.border_km == null ? "not known" : shown(b.border_km, "km", 0, at).figure}
+            </Cell>
             <Cell right>{b.least_esn0_db == null ? "" : figureOf(b.least_esn0_db, 1)}</Cell>
             <td className="pl-3 text-right">
               {job.job.terminal?.beam === b.beam ? (
@@ -146,6 +157,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           </tr>
         ))}
       </Table>
+      <NewBeam target={detail.aim.target} antenna={detail.aim.antenna} />
       <p className="m-0 mt-2 text-[13px]">
         <FilePick
           label="Beam file"
@@ -166,6 +178,58 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   );
 }
 
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
+const NO_BEAM = { name: "", code: "", polarisation: "L", least_esn0_db: "" };
+
+/** A beam as its provider gives it: name, code, polarisation, least Es/N0, without a border. */
+function NewBeam({ target, antenna }: { target: string; antenna: string }) {
+  const { beam } = useAimWrites(antenna);
+  const [typed, set] = useState(NO_BEAM);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const add = async (e: FormEvent) => {
+    e.preventDefault();
+    const said = await beam({ target, ...typed });
+    refuse(said);
+    if (!said) set((now) => (now === typed ? NO_BEAM : now));
+  };
+  const input = (key: keyof typeof NO_BEAM, label: string, width: string, needed = false) => (
+    <label>
+      <span className="sr-only">{label}</span>
+      <input
+        className={`${FIELD} ${width}`}
+        placeholder={label}
+        required={needed}
+        value={typed[key]}
+        onChange={(e) => set({ ...typed, [key]: e.target.value })}
+      />
+    </label>
+  );
+  return (
+    <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
+      <b>+</b>
+      {input("name", "beam name", "w-28", true)}
+      {input("code", "code or colour", "w-28")}
+      <label>
+        <span className="sr-only">Polarisation of the beam</span>
+        <select
+          className={FIELD}
+          value={typed.polarisation}
+          onChange={(e) => set({ ...typed, polarisation: e.target.value })}
+        >
+          {["L", "R", "H", "V"].map((p) => (
+            <option key={p}>{p}</option>
+          ))}
+        </select>
+      </label>
+      {input("least_esn0_db", "least Es/N0 dB", "w-32")}
+      <button type="submit" className="plain-button">
+        Add beam
+      </button>
+      <Why refused={refused} />
+    </form>
+  );
+}
+
 const STATES = [
   ["new", "not pointed yet"],
   ["pointed", "pointed"],
@@ -177,6 +241,7 @@ function Record({ view }: { view: TwoWayView }) {
   const { view: job } = useJob();
   const { edit } = useWrites();
   const t = job.job.terminal!;
+  const [refused, refuse] = useState<Refusal | null>(null);
   const set = (body: Record<string, unknown>) =>
     edit((a) => client.PATCH("/api/jobs/{job_id}/terminal", { params: a, body: body as never }));
   return (
@@ -209,7 +274,7 @@ function Record({ view }: { view: TwoWayView }) {
           label="State of the terminal"
           value={t.state ?? "new"}
           options={STATES}
-          onChange={(state) => set({ state })}
+          onChange={async (state) => refuse(await set({ state }))}
         />
         , sends{" "}
         <NumberField
@@ -221,6 +286,7 @@ function Record({ view }: { view: TwoWayView }) {
           commit={(x) => set({ duty_pct: x })}
         />{" "}
         of the time
+        <Why refused={refused} />
         <br />
         Es/N0 read{" "}
         <NumberField
@@ -245,16 +311,18 @@ function Record({ view }: { view: TwoWayView }) {
           note={view.cable_origin}
         />
         <GaugeLine name="Es/N0 for this place" gauge={view.es_n0} width={80} />
-        <GaugeLine
-          name={t.isolation_db == null ? "Isolation, predicted" : "Isolation"}
-          gauge={view.isolation_now}
-          width={80}
-          note={
-            t.isolation_db == null
-              ? `for skew off by ${figureOf(t.skew_error_deg ?? 0, 1)}°`
-              : undefined
-          }
-        />
+        {!view.circular && (
+          <GaugeLine
+            name={t.isolation_db == null ? "Isolation, predicted" : "Isolation"}
+            gauge={view.isolation_now}
+            width={80}
+            note={
+              t.isolation_db == null
+                ? `for skew off by ${figureOf(t.skew_error_deg ?? 0, 1)}°`
+                : undefined
+            }
+          />
+        )}
       </div>
     </section>
   );

@@ -7,14 +7,24 @@ import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../shell/units";
+import { FeedChoice } from "./Peak";
 import { useAimWrites } from "./useAimWrites";
 
 /** From what locks: which satellite it is, how sure, what to try next, and the way to the wanted one. */
-export function Which({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Which({
+  detail,
+  antenna,
+  onFeed,
+}: {
+  detail: AimDetail;
+  antenna: Antenna;
+  onFeed?: (feed: string) => void;
+}) {
   const id = detail.identity;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8 gap-y-6 max-lg:grid-cols-1">
       <section aria-label="Which satellite is it">
+        <FeedChoice detail={detail} onFeed={onFeed} />
         <h2 className="m-0 flex items-center gap-2.5 font-bold text-[19px]">
           <StateMark state={id.state} />
           <span role="status">{id.words}</span>
@@ -33,7 +43,7 @@ export function Which({ detail, antenna }: { detail: AimDetail; antenna: Antenna
         <ol className="m-0 mt-3 list-none border-line border-t p-0 text-[13px]">
           {id.candidates.slice(0, 8).map((c) => (
             <li
-              key={c.target}
+              key={c.target || "none"}
               className="grid grid-cols-[130px_90px_44px_1fr] items-center gap-2 border-line border-b py-1.5"
             >
               <b>{c.name}</b>
@@ -66,7 +76,9 @@ const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
 function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
   const { view } = useJob();
   const { lock, remove } = useAimWrites(antenna.id);
-  const rows = (view.job.locks ?? []).filter((k) => k.antenna === antenna.id);
+  const rows = (view.job.locks ?? []).filter(
+    (k) => k.antenna === antenna.id && (k.target ?? antenna.target) === detail.feed,
+  );
   const next = detail.identity.following;
   const [frequency, setFrequency] = useState("");
   const [polarisation, setPolarisation] = useState<"H" | "V" | "L" | "R">("V");
@@ -74,7 +86,14 @@ function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
   const [identity, setIdentity] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (locked: boolean) => {
-    const said = await lock({ frequency, polarisation, symbol_mbd: symbol, locked, identity });
+    const said = await lock({
+      frequency,
+      polarisation,
+      symbol_mbd: symbol,
+      locked,
+      identity,
+      target: detail.feed,
+    });
     refuse(said);
     if (!said) {
       setFrequency(emptied(frequency));

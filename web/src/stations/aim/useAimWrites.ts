@@ -15,6 +15,7 @@ export function useAimWrites(antenna: string) {
       unit: "turn" | "flat" | "deg";
       scale: "db" | "pct" | "tone";
       role?: "sweep" | "before" | "after";
+      target?: string;
     }) =>
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/samples", {
@@ -22,10 +23,10 @@ export function useAimWrites(antenna: string) {
           body: { role: "sweep", ...body },
         }),
       ),
-    clearAxis: (axis: "azimuth" | "elevation" | "skew") =>
+    clearAxis: (axis: "azimuth" | "elevation" | "skew", feed: string) =>
       edit((a) =>
         client.DELETE("/api/jobs/{job_id}/antennas/{row_id}/samples/{axis}", {
-          params: { header: a.header, path: { ...a.path, row_id: antenna, axis } },
+          params: { header: a.header, path: { ...a.path, row_id: antenna, axis }, query: { feed } },
         }),
       ),
     trial: (body: Record<string, string>) =>
@@ -41,6 +42,7 @@ export function useAimWrites(antenna: string) {
       symbol_mbd: string;
       locked: boolean;
       identity: string;
+      target?: string;
     }) =>
       edit((a) => client.POST("/api/jobs/{job_id}/antennas/{row_id}/locks", { ...path(a), body })),
     preset: (name: string, tilt_deg: string) =>
@@ -57,6 +59,17 @@ export function useAimWrites(antenna: string) {
     zero: (reads: string) =>
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/zero", { ...path(a), body: { reads } }),
+      ),
+    compass: (reads: string, bearing: string) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/antennas/{row_id}/compass", {
+          ...path(a),
+          body: { reads, bearing },
+        }),
+      ),
+    beam: (body: Record<string, string>) =>
+      edit((a) =>
+        client.POST("/api/jobs/{job_id}/beams/typed", { params: a, body: body as never }),
       ),
     remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets" | "beams", id: string) =>
       edit((a) =>

@@ -6,6 +6,9 @@ import { Choice, NumberField, TextField } from "../../instruments/Value";
 import { type Antenna, client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { Problems } from "../../shell/Problems";
+import { useSettings } from "../../shell/settings";
+import { Say, useShown } from "../../shell/showing";
+import { shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
 
@@ -15,6 +18,9 @@ export default function MastPlan() {
   const { mast } = view.answers;
   const m = view.job.mast!;
   const antennas = view.job.antennas ?? [];
+  const { profiles } = useSettings();
+  const regions = profiles.find((p) => p.key === view.job.profile)?.wind.regions ?? [];
+  const at = useShown();
   const field = (
     label: string,
     key: keyof typeof m,
@@ -45,8 +51,11 @@ export default function MastPlan() {
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
           <BracketGauge gauge={mast.moment} width={130} height={18} />
         </Answer>
-        <Answer title="force on each bracket" more="moment over the held length">
-          <BigFigure value={mast.bracket_force_n} unit="n" digits={0} />
+        <Answer title="upper bracket bears" more="moment over the held length, and all the wind">
+          <BigFigure value={mast.upper_bracket_n} unit="n" digits={0} />
+        </Answer>
+        <Answer title="lower bracket bears" more="moment over the held length, the other way">
+          <BigFigure value={mast.lower_bracket_n} unit="n" digits={0} />
         </Answer>
         <Answer title="wind" more={mast.pressure_origin}>
           <BigFigure value={mast.pressure_pa} unit="pa" digits={0} />
@@ -67,6 +76,20 @@ export default function MastPlan() {
           {field("Tube wall", "wall_mm", "mm")}
           {field("Yield strength", "yield_mpa", "mpa", 0)}
           {field("Mount's own limit", "moment_limit_nm", "nm", 0)}
+          {regions.length > 1 && (
+            <div className="flex items-baseline justify-between gap-4 border-line border-b py-1">
+              <dt>Wind region</dt>
+              <dd className="m-0">
+                <Choice
+                  label="Wind region"
+                  value={m.wind_region ?? ""}
+                  options={[["", "not chosen"], ...regions.map((r) => [r.key, r.name] as const)]}
+                  onChange={(wind_region) => write({ wind_region })}
+                  width={170}
+                />
+              </dd>
+            </div>
+          )}
           {field("Design wind speed", "wind_ms", "ms", 0)}
           <div className="flex items-baseline justify-between border-line border-b py-1">
             <dt>Fixed to</dt>
@@ -103,10 +126,10 @@ export default function MastPlan() {
                   wind area
                 </th>
                 <th scope="col" className="text-right">
-                  force N
+                  force {unitName("n", at)}
                 </th>
                 <th scope="col" className="text-right">
-                  moment N·m
+                  moment {unitName("nm", at)}
                 </th>
                 <th scope="col">
                   <span className="sr-only">Remove</span>
@@ -152,6 +175,7 @@ export default function MastPlan() {
 function Row({ a }: { a: Antenna }) {
   const { view } = useJob();
   const { edit, row, antenna } = useWrites();
+  const at = useShown();
   const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
   const targets = view.job.targets ?? [];
   const set = (body: Record<string, unknown>) => antenna(a.id, body);
@@ -188,15 +212,42 @@ function Row({ a }: { a: Antenna }) {
       <td className="text-right">
         <NumberField
           label={`${a.name} wind area`}
-          value={a.wind_area_m2}
+          value={load?.area_m2 ?? a.wind_area_m2}
           unit="m2"
           digits={2}
           width={52}
           commit={(t) => set({ wind_area_m2: t })}
         />
+        {a.kind === "dish" && (
+          <span className="block text-quiet">
+            <Choice
+              label={`${a.name} wind area from`}
+              value={a.area_from ?? "size"}
+              options={[
+                ["size", "by its size"],
+                ["own", "own figure"],
+              ]}
+              onChange={(area_from) => set({ area_from })}
+            />{" "}
+            <Choice
+              label={`${a.name} reflector`}
+              value={a.surface ?? "solid"}
+              options={[
+                ["solid", "solid"],
+                ["mesh", "mesh"],
+              ]}
+              onChange={(surface) => set({ surface })}
+            />
+            {load && (
+              <span className="block">
+                <Say it={load.area_words} />
+              </span>
+            )}
+          </span>
+        )}
       </td>
-      <td className="num text-right">{load?.force_n.toFixed(0)}</td>
-      <td className="num text-right">{load?.moment_nm.toFixed(0)}</td>
+      <td className="num text-right">{load && shown(load.force_n, "n", 0, at).figure}</td>
+      <td className="num text-right">{load && shown(load.moment_nm, "nm", 0, at).figure}</td>
       <td className="pl-3 text-right">
         <button
           type="button"

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client } from "../../service/client";
+import { FilePick, Why } from "../../instruments/Value";
+import { client, type Refusal } from "../../service/client";
 import { useWrites } from "../edits";
 
 /** Towns by name, offline; a stand-in for an address search. */
@@ -35,6 +36,8 @@ export function PlaceSearch() {
                 onClick={async () => {
                   await write({
                     position_text: `${p.latitude_deg.toFixed(4)} ${p.longitude_deg.toFixed(4)}`,
+                    // A town is good to its own extent, whatever its middle is written with.
+                    position_good_m: `${Math.round(p.good_to_m)} m`,
                   });
                   setQuery("");
                 }}
@@ -51,6 +54,53 @@ export function PlaceSearch() {
           )}
         </ul>
       )}
+      <Waypoints />
+    </div>
+  );
+}
+
+type Waypoint = { name: string; position: string; good_to_m: number };
+
+/** A waypoint of a GPX file as the job's place. */
+function Waypoints() {
+  const { site: write } = useWrites();
+  const [places, setPlaces] = useState<Waypoint[]>([]);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const read = async (chosen: File) => {
+    const answer = await fetch("/api/places/gpx", {
+      method: "POST",
+      headers: { "content-type": "application/gpx+xml" },
+      body: await chosen.slice(0, 21_000_000).arrayBuffer(),
+    });
+    const found = await answer.json();
+    refuse(answer.ok ? null : (found as Refusal));
+    setPlaces(answer.ok ? (found as Waypoint[]) : []);
+  };
+  return (
+    <div className="mt-1">
+      <FilePick label="GPX file for the site" accept=".gpx" onFile={read}>
+        or a waypoint of a GPX file
+      </FilePick>
+      <ul className="m-0 mt-1 max-h-40 list-none overflow-y-auto p-0">
+        {places.map((p, i) => (
+          <li key={`${p.name}${i}`}>
+            <button
+              type="button"
+              className="block w-full py-0.5 text-left hover:underline"
+              onClick={async () => {
+                await write({
+                  position_text: p.position,
+                  position_good_m: `${p.good_to_m} m`,
+                });
+                setPlaces([]);
+              }}
+            >
+              {p.name} <span className="num text-quiet">{p.position}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Why refused={refused} />
     </div>
   );
 }

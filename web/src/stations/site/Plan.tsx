@@ -77,6 +77,20 @@ export default function SitePlanFace() {
                 placeholder="53.4805 N 9.9720 W"
               />
             </dd>
+            {s.latitude_deg != null && (
+              <dd className="m-0 mt-1 text-quiet">
+                good to{" "}
+                <NumberField
+                  label="Position good to"
+                  value={s.position_good_m ?? site.precision_m}
+                  unit="m"
+                  digits={(s.position_good_m ?? site.precision_m ?? 0) < 10 ? 1 : 0}
+                  width={64}
+                  commit={(t) => write({ position_good_m: t })}
+                />{" "}
+                {s.position_good_m == null ? "as it was typed" : "as was said of it"}
+              </dd>
+            )}
             <dd className="m-0">
               <PlaceSearch />
             </dd>

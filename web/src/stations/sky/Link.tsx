@@ -8,8 +8,10 @@ import { NumberField } from "../../instruments/Value";
 import { Waterfall } from "../../instruments/Waterfall";
 import type { LinkAnswer, LinkRow } from "../../service/client";
 import { useLink } from "../../service/pages";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../shell/showing";
+import { figureOf, shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
+import { Bands } from "./Bands";
 import { useDish } from "./useDish";
 
 /** The link budget: is the dish large enough, in clear sky and in rain, and what every term costs. */
@@ -35,6 +37,7 @@ export function Link() {
   const weakest = rows.reduce((a, b) => (need(b.r) < need(a.r) ? b : a));
   const chosen = rows.find((x) => x.r.carrier === open) ?? weakest;
   const sizes = data.link.satellites.map((s) => s.smallest_m);
+  const sat = data.link.satellites.find((s) => s.name === chosen.sat);
   const smallest = sizes.some((s) => s == null) ? null : Math.max(...(sizes as number[]));
   return (
     <div className="grid gap-4">
@@ -107,12 +110,24 @@ export function Link() {
           <span className="text-quiet">
             {data.link.lnb}, {figureOf(data.link.lnb_noise_db, 1)} dB
           </span>
+          , ground noise{" "}
+          <NumberField
+            label="Noise picked up from the ground"
+            value={dish.ground_k}
+            unit="count"
+            digits={0}
+            width={52}
+            placeholder="usual"
+            commit={(t) => write(dish.id, { ground_k: t })}
+          />{" "}
+          K
         </div>
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_400px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
         <Rows rows={rows} chosen={chosen.r.carrier} onOpen={setOpen} />
         <Picture sat={chosen.sat} row={chosen.r} />
       </div>
+      {sat && <Bands sat={sat} diameter={dish.diameter_m ?? 0.8} />}
     </div>
   );
 }
@@ -153,6 +168,7 @@ function Rows({
   chosen: string;
   onOpen: (id: string) => void;
 }) {
+  const at = useShown();
   return (
     <Table
       title="Carriers"
@@ -165,7 +181,7 @@ function Rows({
           <Head right>rain</Head>
           <Head wide>margin in rain, dB</Head>
           <Head right>% of year</Head>
-          <Head right>dish m</Head>
+          <Head right>dish {unitName("m", at)}</Head>
         </>
       }
     >
@@ -202,7 +218,9 @@ function Rows({
                 ? ""
                 : r.available_pct.toFixed(r.available_pct > 99.9 ? 3 : 2)}
             </Cell>
-            <Cell right>{r.smallest_m == null ? "none" : r.smallest_m.toFixed(2)}</Cell>
+            <Cell right>
+              {r.smallest_m == null ? "none" : shown(r.smallest_m, "m", 2, at).figure}
+            </Cell>
           </tr>
         );
       })}

@@ -28,8 +28,14 @@ export function Obstructions() {
   const rows = view.job.obstructions ?? [];
   const at = useShown();
   const m = unitName("m", at);
-  const add = (line: string) =>
-    edit((a) => client.POST("/api/jobs/{job_id}/obstructions", { params: a, body: { line } }));
+  const add = (typed: string) => {
+    // A bare distance is read in the unit that stands over its column.
+    const bare = at.units === "us" && /(?:at|@)\s*[\d.,]+\s*$/i.test(typed);
+    const line = bare ? `${typed.trimEnd()} ft` : typed;
+    return edit((a) =>
+      client.POST("/api/jobs/{job_id}/obstructions", { params: a, body: { line } }),
+    );
+  };
   return (
     <section aria-label="In the way" className="overflow-x-auto">
       <table className="w-full min-w-[640px] border-collapse text-[13px]">
@@ -85,7 +91,10 @@ export function Obstructions() {
           clearAfter
           placeholder="barn 212 224 11"
         />
-        <span className="text-quiet">name, from, to, top angle; or barn 212 224 8m at 40m</span>
+        <span className="text-quiet">
+          name, from, to °T, top angle; or barn 212 224{" "}
+          {at.units === "us" ? "26ft at 130ft" : "8m at 40m"}
+        </span>
       </p>
     </section>
   );

@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table } from "../../instruments/table";
-import { NumberField, TextField, Why } from "../../instruments/Value";
+import { Choice, NumberField, TextField, Why } from "../../instruments/Value";
 import { client, type Refusal, type SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useTakeFix } from "../../shell/Problems";
 import { useShown } from "../../shell/showing";
-import { figureOf, unitName } from "../../shell/units";
+import { inUnit, shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
 
 /** Places where the mount could stand, compared; the best is named with its reason. */
@@ -22,6 +22,7 @@ export function Places({
   const at = useShown();
   const m = unitName("m", at);
   const wanted = targets.filter((t) => t.kind === "satellite").length;
+  const muxes = Math.max(0, ...spots.map((s) => s.of_arrives));
   return (
     <section aria-label="Places to mount">
       <Table
@@ -33,7 +34,8 @@ export function Places({
             <Head right>away {m}</Head>
             <Head right>height {m}</Head>
             <Head right>cable {m}</Head>
-            <Head right>clear in {until}</Head>
+            {wanted > 0 && <Head right>clear in {until}</Head>}
+            {muxes > 0 && <Head right>arrive</Head>}
             <Head wide>why</Head>
             <Head>
               <span className="sr-only">Do</span>
@@ -42,19 +44,20 @@ export function Places({
         }
       >
         {spots.map((s) => (
-          <Place key={s.id ?? "now"} line={s} of={wanted} fix={fix} onTry={onTry} />
+          <Place key={s.id ?? "now"} line={s} of={wanted} muxes={muxes} fix={fix} onTry={onTry} />
         ))}
       </Table>
       {spots.length === 0 && (
         <p className="text-[13px] text-quiet">
-          Add a satellite first: places are compared by what they see.
+          Add a satellite or a transmitter first: places are compared by what they see and hear.
         </p>
       )}
       <NewPlace />
       <p className="m-0 mt-3 max-w-[760px] text-[13px] text-quiet">
         Obstructions with a distance are seen anew from each place; those without keep their
-        bearings. The place that frees most wins; among equals the lower mount and the shorter
-        cable.
+        bearings. What arrives is the forecast with the antenna turned straight at each transmitter.
+        The place that serves most wins, then the one with least against it; among equals the lower
+        mount and the shorter cable.
       </p>
     </section>
   );
@@ -63,15 +66,18 @@ export function Places({
 function Place({
   line: s,
   of,
+  muxes,
   fix,
   onTry,
 }: {
   line: SpotLine;
   of: number;
+  muxes: number;
   fix: string | null;
   onTry: (fix: string | null) => void;
 }) {
   const { edit, row } = useWrites();
+  const at = useShown();
   const take = useTakeFix();
   const mine = `spot:${s.id}`;
   const set = (body: Record<string, string>) =>
@@ -92,82 +98,162 @@ function Place({
         commit={(t) => set({ [to]: t })}
       />
     ) : key === "height_m" ? (
-      figureOf(s.height_m, 1)
+      shown(s.height_m, "m", 1, at).figure
     ) : (
       ""
     );
+  const shade = s.best ? "bg-paper" : "";
   return (
-    <tr className={`border-line border-b ${s.best ? "bg-paper" : ""}`}>
-      <th scope="row" className="py-1.5">
-        <span className="flex items-center gap-3">
-          <StateWord state={s.state} />
+    <>
+      <tr className={`${s.id ? "" : "border-line border-b"} ${shade}`}>
+        <th scope="row" className="py-1.5">
+          <span className="flex items-center gap-3">
+            <StateWord state={s.state} />
+            {s.id ? (
+              <TextField
+                label={`Name of ${s.name}`}
+                value={s.name}
+                width={150}
+                commit={(t) => set({ name: t })}
+              />
+            ) : (
+              <span>{s.name}</span>
+            )}
+            {s.best && <b className="text-verdigris">best</b>}
+          </span>
+        </th>
+        <Cell right>
           {s.id ? (
-            <TextField
-              label={`Name of ${s.name}`}
-              value={s.name}
-              width={150}
-              commit={(t) => set({ name: t })}
+            <NumberField
+              label={`${s.name}, bearing`}
+              value={s.bearing_deg}
+              unit="deg_true"
+              width={52}
+              showUnit={false}
+              commit={(t) => set({ bearing_deg: t })}
             />
           ) : (
-            <span>{s.name}</span>
+            ""
           )}
-          {s.best && <b className="text-verdigris">best</b>}
-        </span>
-      </th>
-      <Cell right>
-        {s.id ? (
-          <NumberField
-            label={`${s.name}, bearing`}
-            value={s.bearing_deg}
-            unit="deg_true"
-            width={52}
-            showUnit={false}
-            commit={(t) => set({ bearing_deg: t })}
-          />
-        ) : (
-          ""
+        </Cell>
+        <Cell right>{field("distance_m", "away", "distance_m")}</Cell>
+        <Cell right>{field("height_m", "height", "mount_height_m")}</Cell>
+        <Cell right>{field("cable_m", "cable", "cable_m")}</Cell>
+        {of > 0 && (
+          <Cell right>
+            {s.clear} of {of}
+          </Cell>
         )}
-      </Cell>
-      <Cell right>{field("distance_m", "away", "distance_m")}</Cell>
-      <Cell right>{field("height_m", "height", "mount_height_m")}</Cell>
-      <Cell right>{field("cable_m", "cable", "cable_m")}</Cell>
-      <Cell right>
-        {s.clear} of {of}
-      </Cell>
-      <td className="pl-6">{s.why}</td>
-      <td className="whitespace-nowrap pl-3 text-right">
-        {s.id &&
-          (fix === mine ? (
-            <button
-              type="button"
-              className="copper-button"
-              onClick={() => take(mine).then(() => onTry(null))}
-            >
-              Mount here
-            </button>
-          ) : (
-            <>
-              <button type="button" className="mr-3 underline" onClick={() => onTry(mine)}>
-                show
-              </button>
+        {muxes > 0 && (
+          <Cell right>
+            {s.arrives} of {s.of_arrives}
+          </Cell>
+        )}
+        <td className="pl-6">{s.why}</td>
+        <td className="whitespace-nowrap pl-3 text-right">
+          {s.id &&
+            (fix === mine ? (
               <button
                 type="button"
-                className="underline"
-                aria-label={`Remove ${s.name}`}
-                onClick={() =>
-                  edit((a) =>
-                    client.DELETE("/api/jobs/{job_id}/spots/{row_id}", {
-                      params: row(a, s.id ?? ""),
-                    }),
-                  )
-                }
+                className="copper-button"
+                onClick={() => take(mine).then(() => onTry(null))}
               >
-                remove
+                Mount here
               </button>
-            </>
-          ))}
-      </td>
-    </tr>
+            ) : (
+              <>
+                <button type="button" className="mr-3 underline" onClick={() => onTry(mine)}>
+                  show
+                </button>
+                <button
+                  type="button"
+                  className="underline"
+                  aria-label={`Remove ${s.name}`}
+                  onClick={() =>
+                    edit((a) =>
+                      client.DELETE("/api/jobs/{job_id}/spots/{row_id}", {
+                        params: row(a, s.id ?? ""),
+                      }),
+                    )
+                  }
+                >
+                  remove
+                </button>
+              </>
+            ))}
+        </td>
+      </tr>
+      {s.id && (
+        <tr className={`border-line border-b ${shade}`}>
+          <td colSpan={99} className="pb-1.5">
+            <Like spot={s.id} name={s.name} set={set} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+const LIKE = {
+  surface: [
+    ["unknown", "surface unknown"],
+    ["masonry", "masonry"],
+    ["timber", "timber"],
+    ["render", "render over what"],
+    ["metal", "metal"],
+    ["ground", "ground"],
+    ["chimney", "chimney"],
+  ],
+  access: [
+    ["unknown", "access unknown"],
+    ["ground", "from the ground"],
+    ["ladder", "by ladder"],
+    ["roof", "over the roof"],
+    ["scaffold", "by scaffold"],
+  ],
+  wind: [
+    ["unknown", "wind unknown"],
+    ["sheltered", "sheltered"],
+    ["open", "open to the wind"],
+    ["edge", "at an edge"],
+  ],
+  in_way: [
+    ["nothing", "nothing in the way"],
+    ["gutter", "gutter in the way"],
+    ["ridge", "ridge in the way"],
+    ["neighbour", "over neighbour's ground"],
+  ],
+  noise: [
+    ["none", "no interference"],
+    ["near", "interference near"],
+  ],
+} as const;
+
+/** What a place is like; each counts in the comparison. */
+function Like({
+  spot,
+  name,
+  set,
+}: {
+  spot: string;
+  name: string;
+  set: (body: Record<string, string>) => unknown;
+}) {
+  const { view } = useJob();
+  const row = (view.job.spots ?? []).find((s) => s.id === spot);
+  if (!row) return null;
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+      {(Object.keys(LIKE) as (keyof typeof LIKE)[]).map((k) => (
+        <Choice
+          key={k}
+          label={`${name}, ${k === "in_way" ? "in the way" : k}`}
+          value={(row[k] ?? LIKE[k][0][0]) as string}
+          options={LIKE[k] as readonly (readonly [string, string])[]}
+          onChange={(v) => set({ [k]: v })}
+        />
+      ))}
+    </span>
   );
 }
 
@@ -175,7 +261,9 @@ const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
 
 function NewPlace() {
   const { edit } = useWrites();
-  const empty = { name: "", bearing_deg: "", distance_m: "", mount_height_m: "", cable_m: "10" };
+  const at = useShown();
+  const m = unitName("m", at);
+  const empty = { name: "", bearing_deg: "", distance_m: "", mount_height_m: "", cable_m: "" };
   const [typed, set] = useState(empty);
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
@@ -183,7 +271,9 @@ function NewPlace() {
     const body = {
       ...typed,
       bearing_deg: typed.bearing_deg || "0",
-      distance_m: typed.distance_m || "0",
+      distance_m: inUnit(typed.distance_m || "0", "m", at),
+      mount_height_m: inUnit(typed.mount_height_m, "m", at),
+      cable_m: inUnit(typed.cable_m || "10 m", "m", at),
     };
     const said = await edit((a) => client.POST("/api/jobs/{job_id}/spots", { params: a, body }));
     refuse(said);
@@ -206,9 +296,9 @@ function NewPlace() {
       <b>+</b>
       {input("name", "Place name", "w-40")}
       {input("bearing_deg", "bearing °T", "w-24")}
-      {input("distance_m", "metres away", "w-28")}
-      {input("mount_height_m", "mount height", "w-28")}
-      {input("cable_m", "cable", "w-20")}
+      {input("distance_m", `away, ${m}`, "w-24")}
+      {input("mount_height_m", `mount height, ${m}`, "w-36")}
+      {input("cable_m", `cable, ${m}`, "w-24")}
       <button type="submit" className="plain-button">
         Add place
       </button>

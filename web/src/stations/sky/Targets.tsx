@@ -6,7 +6,7 @@ import { client, type Refusal, type TargetSight } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
 import { useShown } from "../../shell/showing";
-import { figureOf, shown } from "../../shell/units";
+import { figureOf, inUnit, shown, unitName } from "../../shell/units";
 import { useWrites } from "../edits";
 import { Carriers } from "./Carriers";
 import { Lists, Others, Own } from "./Others";
@@ -191,10 +191,11 @@ const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 function NewTarget() {
   const { edit } = useWrites();
+  const at = useShown();
   const [kind, setKind] = useState<"satellite" | "transmitter">("satellite");
   const [name, setName] = useState("");
   const [where, setWhere] = useState("");
-  const [height, setHeight] = useState("150");
+  const [height, setHeight] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
@@ -203,7 +204,7 @@ function NewTarget() {
       name,
       orbit: kind === "satellite" ? where : "",
       position: kind === "satellite" ? "" : where,
-      height_m: height,
+      height_m: inUnit(height, "m", at) || "150 m",
     };
     const said = await edit((a) => client.POST("/api/jobs/{job_id}/targets", { params: a, body }));
     refuse(said);
@@ -254,9 +255,10 @@ function NewTarget() {
           <input
             className={`${FIELD} w-20`}
             value={height}
+            placeholder={shown(150, "m", 0, at).figure}
             onChange={(e) => setHeight(e.target.value)}
           />{" "}
-          m
+          {unitName("m", at)}
         </label>
       )}
       <button type="submit" className="plain-button">

@@ -11,6 +11,7 @@ import { usePaths } from "../../service/pages";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
 import { useWrites } from "../edits";
+import { Echoes } from "./Echoes";
 import { TileBar } from "./Tiles";
 
 const ROUND = ["open", "village", "suburb", "town", "city", "wood"] as const;
@@ -57,12 +58,22 @@ export function Ways() {
           {shown(path.distance_km, "km", 1, at).figure} {shown(0, "km", 0, at).unit}
         </span>
         <span className="text-quiet">
-          radio horizon {shown(path.horizon_km, "km", 0, at).figure} {shown(0, "km", 0, at).unit}
+          {path.horizon_km == null ? (
+            "the ground decides, no horizon"
+          ) : (
+            <>
+              radio horizon {shown(path.horizon_km, "km", 0, at).figure}{" "}
+              {shown(0, "km", 0, at).unit}
+            </>
+          )}
         </span>
       </div>
       <Picture path={path} />
       <div className="grid grid-cols-[minmax(0,1fr)_330px] gap-x-6 gap-y-5 max-xl:grid-cols-1">
-        <Muxes path={path} />
+        <div className="grid min-w-0 gap-5">
+          <Muxes path={path} />
+          <Echoes path={path} />
+        </div>
         <Losses path={path} />
       </div>
       <TileBar />

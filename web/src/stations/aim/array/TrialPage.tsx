@@ -6,7 +6,7 @@ import { NumberField, TextField, Why } from "../../../instruments/Value";
 import type { HoldLine, Refusal } from "../../../service/client";
 import { emptied } from "../../../shell/emptied";
 import { useShown } from "../../../shell/showing";
-import { figureOf, shown } from "../../../shell/units";
+import { figureOf, inUnit, shown, unitName } from "../../../shell/units";
 import type { ArrayPage } from "./pages";
 import { useArrayWrites } from "./useArrayWrites";
 
@@ -235,13 +235,18 @@ const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 function AddSpot({ antenna }: { antenna: string }) {
   const { addHold } = useArrayWrites(antenna);
+  const at = useShown();
   const [place, setPlace] = useState("");
   const [height, setHeight] = useState("");
   const [heading, setHeading] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const said = await addHold({ place, above_ground_m: height, heading_deg: heading });
+    const said = await addHold({
+      place,
+      above_ground_m: inUnit(height, "m", at),
+      heading_deg: heading,
+    });
     refuse(said);
     if (!said) {
       setPlace(emptied(place));
@@ -271,7 +276,7 @@ function AddSpot({ antenna }: { antenna: string }) {
     <form onSubmit={add} className="flex flex-wrap items-center gap-3 text-[13px]">
       <b>+</b>
       {field("Spot", place, setPlace, "w-44", "south gable")}
-      {field("Spot's height", height, setHeight, "w-24", "height, m")}
+      {field("Spot's height", height, setHeight, "w-24", `height, ${unitName("m", at)}`)}
       {field("Spot's heading", heading, setHeading, "w-28", "heading, °T")}
       <button type="submit" className="plain-button">
         Add spot

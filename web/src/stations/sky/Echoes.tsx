@@ -1,0 +1,98 @@
+import { EchoPattern } from "../../instruments/EchoPattern";
+import { StateWord } from "../../instruments/StateMark";
+import { Cell, Head, Table, Title } from "../../instruments/table";
+import { useWidth } from "../../instruments/useWidth";
+import { NumberField } from "../../instruments/Value";
+import { client, type MuxLine, type PathView } from "../../service/client";
+import { useJob } from "../../service/job";
+import { figureOf } from "../../shell/units";
+import { useWrites } from "../edits";
+
+/** The single-frequency network of a transmitter's multiplexes: what helps and what disturbs. */
+export function Echoes({ path }: { path: PathView }) {
+  const networked = path.muxes.filter((m) => m.network);
+  const [ref, width] = useWidth<HTMLDivElement>(560);
+  const first = networked[0];
+  if (!first?.network) return null;
+  const net = first.network;
+  return (
+    <section ref={ref} aria-label="Single-frequency network" className="min-w-0 text-[13px]">
+      <Title note={`guard interval ${figureOf(net.guard_us, 0)} µs, ${net.origin}`}>
+        Echo pattern of {first.name}
+      </Title>
+      <EchoPattern echoes={net.echoes} start={net.start_us} guard={net.guard_us} width={width} />
+      <Table
+        title="Arrivals"
+        least={420}
+        heads={
+          <>
+            <Head right>after µs</Head>
+            <Head right>against it dB</Head>
+            <Head right>useful %</Head>
+            <Head>so it</Head>
+          </>
+        }
+      >
+        {net.echoes.map((e) => (
+          <tr key={e.name} className="border-line border-b">
+            <th scope="row" className="py-1">
+              {e.name}
+            </th>
+            <Cell right>{figureOf(e.delay_us, 0)}</Cell>
+            <Cell right>{figureOf(e.level_db, 1)}</Cell>
+            <Cell right>{figureOf(100 * e.useful, 0)}</Cell>
+            <Cell>
+              <StateWord state={e.useful > 0.999 ? "in" : e.useful > 0 ? "near" : "out"} />{" "}
+              {e.useful > 0.999 ? "helps" : e.useful > 0 ? "half disturbs" : "disturbs"}
+            </Cell>
+          </tr>
+        ))}
+      </Table>
+      <Timing path={path} first={first} />
+    </section>
+  );
+}
+
+function Timing({ path, first }: { path: PathView; first: MuxLine }) {
+  const { view, edit } = useJob();
+  const { row } = useWrites();
+  const target = (view.job.targets ?? []).find((t) => t.id === path.target);
+  const carrier = (view.job.carriers ?? []).find((c) => c.id === first.carrier);
+  return (
+    <p className="m-0 mt-2">
+      {path.name} sends{" "}
+      <NumberField
+        label={`${path.name} sends later than its network`}
+        value={target?.delay_us}
+        unit="count"
+        width={48}
+        commit={(t) =>
+          edit((a) =>
+            client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
+              params: row(a, path.target),
+              body: { delay_us: t } as never,
+            }),
+          )
+        }
+      />{" "}
+      µs later than its network; guard interval of {first.name}{" "}
+      <NumberField
+        label={`Guard interval of ${first.name}`}
+        value={carrier?.guard_us}
+        unit="count"
+        digits={0}
+        width={48}
+        placeholder="usual"
+        commit={(t) =>
+          edit((a) =>
+            client.PATCH("/api/jobs/{job_id}/carriers/{row_id}", {
+              params: row(a, first.carrier),
+              body: { guard_us: t } as never,
+            }),
+          )
+        }
+      />{" "}
+      µs
+    </p>
+  );
+}
