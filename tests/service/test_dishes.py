@@ -478,7 +478,7 @@ def test_gpx_files_that_are_none_are_told(call: Caller, body: bytes, words: str)
 def test_a_track_gives_its_last_point(call: Caller) -> None:
     gpx = b'<gpx><trk><name>Way</name><trkseg><trkpt lat="1" lon="2"/><trkpt lat="3" lon="4"/></trkseg></trk></gpx>'
     assert call.client.post("/api/places/gpx", content=gpx).json() == [
-        {"name": "Way", "position": "3.0000 N 4.0000 E"}]  # fmt: skip
+        {"name": "Way", "position": "3.000000 N 4.000000 E", "good_to_m": 10.0}]  # fmt: skip
 
 
 # --- files ---------------------------------------------------------------------------------------

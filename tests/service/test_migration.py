@@ -36,6 +36,8 @@ def old_file(tmp_path: Path) -> Path:
             continue
         row: dict[str, object] = {"id": "old"} if table == "job" else {"job": "old"}
         row |= {k: v for k, v in values.items() if k in known[table]}
+        if table == "antenna" and values["kind"] == "dish":
+            row["wind_area_m2"] = 0.5  # what stood for every dish then
         if table == "target":
             row["extra_loss_db"] = values["own_loss_db"] or 0.0
         if table == "job":
@@ -64,7 +66,15 @@ def old_file(tmp_path: Path) -> Path:
 
 def test_the_job_is_there_with_what_is_new_at_its_defaults(old_file: Path) -> None:
     kept = Jobs(open_database(old_file)).get("old")
-    assert kept.job == fern_cottage()
+    # No wind region was known then, and nobody had typed the area of the dish.
+    then = fern_cottage()
+    assert kept.job.mast == then.mast.model_copy(update={"wind_region": ""})
+    dishes = [a for a in kept.job.antennas if a.kind == "dish"]
+    assert [(a.area_from, a.wind_area_m2) for a in dishes] == [("size", 0.5)]
+    antennas = tuple(
+        a.model_copy(update={"wind_area_m2": 0.5}) if a.kind == "dish" else a for a in then.antennas
+    )
+    assert kept.job == then.model_copy(update={"mast": kept.job.mast, "antennas": antennas})
     assert kept.job.rig.kind == "none"
     assert kept.job.antennas[1].scale_zero_deg == 0
     assert kept.undo == "change site"
@@ -103,7 +113,7 @@ def test_opening_it_twice_changes_nothing_more(old_file: Path) -> None:
     open_database(old_file).close()
     before = old_file.read_bytes()
     database = open_database(old_file)
-    assert database.execute("PRAGMA user_version").fetchone()[0] == 3
+    assert database.execute("PRAGMA user_version").fetchone()[0] == 4
     assert database.execute("PRAGMA foreign_key_check").fetchall() == []
     assert database.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
     database.close()

@@ -294,7 +294,7 @@ def tern_hut() -> Job:
                           skew_error_deg=1.5, duty_pct=40, height_above_m=3.0, state="pointed"),
         samples=tuple(
             Sample(id=f"q{i + 1}", antenna="a1", axis="azimuth", position=x, unit="turn", reading=y, scale="db")
-            for i, (x, y) in enumerate(((-3.0, 6.2), (-2.0, 9.1), (-1.0, 11.3), (0.0, 12.2), (1.0, 11.9), (2.0, 10.4)))
+            for i, (x, y) in enumerate(((-2.5, 3.6), (-1.5, 8.8), (-0.5, 11.7), (0.5, 12.2), (1.0, 11.7), (1.75, 9.8)))
         ),
         conductors=(Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=6, connected=True),
                     Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=4, connected=True)),

@@ -144,7 +144,8 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
         aim, _datums(antenna, aim.elevation_deg),
         budget(antenna, aim.azimuth_deg, aim.elevation_deg, aim.beamwidth_deg, not target.circular),
         plan, _row_view(job, antenna, aim), _motor(job, antenna, sky, _turn(aim)),
-        _peaks(antenna, samples, aim, next(t for t in job.targets if t.id == at_feed)),
+        _peaks(antenna, samples, aim, next(t for t in job.targets if t.id == at_feed),
+               _heard_deg(job, antenna, at_feed)),
         peaking.tightenings([(s.axis, s.role, s.reading) for s in samples], scale),
         identity_of(job, antenna, at_feed, target.id, seen=others),
         refit.judge(trials), _feedhorn(antenna, target, aim),
@@ -256,7 +257,16 @@ def _motor(
                      gauge(worst, "deg", high=allowed, reserve=0.3 * allowed))  # fmt: skip
 
 
-def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim, target: Target) -> list[PeakView]:
+def _heard_deg(job: Job, antenna: Antenna, target: str) -> float:
+    """Beamwidth at what is read while peaking: the carriers of the satellite, whatever a terminal
+    transmits [deg]."""
+    waves = [c.frequency_mhz for c in job.carriers if c.target == target]
+    return dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0))
+
+
+def _peaks(
+    antenna: Antenna, samples: list[Sample], aim: Aim, target: Target, heard_deg: float
+) -> list[PeakView]:
     views = []
     # Circular polarisation has no skew to peak. What a terminal's feed is turned for is the least of
     # the other polarisation; a feed that only receives is turned for the most of its own.
@@ -270,7 +280,7 @@ def _peaks(antenna: Antenna, samples: list[Sample], aim: Aim, target: Target) ->
         width = None
         if per and axis != "skew":
             flat = math.cos(math.radians(aim.elevation_deg)) if axis == "azimuth" else 1.0
-            width = aim.beamwidth_deg / max(flat, 0.05) / per
+            width = heard_deg / max(flat, 0.05) / per
         play = antenna.play_turns * (FLATS if unit == "flat" else 1) if unit != "deg" else 0.0
         found = peaking.fit(
             [s.position for s in own], [s.reading for s in own], scale, play, width, null

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..job import Rig
-from ..quantities import Gauge, Problem, gauge
+from ..quantities import Gauge, Phrase, Problem, Quantity, gauge, text_of
 
 PRACTICE = "common practice, no source"
 LEVEL_DEG = 5.0
@@ -21,7 +21,7 @@ class RigLine:
     """One figure of the base against its limit."""
 
     key: str
-    name: str
+    name: Phrase
     gauge: Gauge
     origin: str
 
@@ -32,18 +32,18 @@ def judge(rig: Rig) -> list[RigLine]:
         return []
     if rig.kind == "tripod":
         return [
-            RigLine("level", "Tripod off level", gauge(rig.base_level_deg, "deg", high=TRIPOD_LEVEL_DEG,
+            RigLine("level", ("Tripod off level",), gauge(rig.base_level_deg, "deg", high=TRIPOD_LEVEL_DEG,
                                                        reserve=0.3), PRACTICE)
         ]  # fmt: skip
     high = gauge(rig.highest_mm, "mm", high=HIGHEST_MM, reserve=20)
     if rig.nearest_mm is not None and rig.nearest_mm >= CIRCLE_MM:
         high = gauge(0.0, "mm", high=HIGHEST_MM)
     return [
-        RigLine("level", "Base off level", gauge(rig.base_level_deg, "deg", high=LEVEL_DEG, reserve=0.5),
+        RigLine("level", ("Base off level",), gauge(rig.base_level_deg, "deg", high=LEVEL_DEG, reserve=0.5),
                 PRACTICE),
-        RigLine("gap", "Gap under the base", gauge(rig.gap_mm, "mm", high=GAP_MM, reserve=0.5), PRACTICE),
-        RigLine("circle", "Height inside the clear circle of 900 mm", high, PRACTICE),
-        RigLine("cable", "Cable to the receiver", gauge(rig.cable_m, "m", high=CABLE_M, reserve=1.0),
+        RigLine("gap", ("Gap under the base",), gauge(rig.gap_mm, "mm", high=GAP_MM, reserve=0.5), PRACTICE),
+        RigLine("circle", ("Height inside the clear circle of ", Quantity(CIRCLE_MM, "mm", 0)), high, PRACTICE),
+        RigLine("cable", ("Cable to the receiver",), gauge(rig.cable_m, "m", high=CABLE_M, reserve=1.0),
                 PRACTICE),
     ]  # fmt: skip
 
@@ -66,7 +66,7 @@ def problems(rig: Rig) -> list[Problem]:
         if line.gauge.state == "out":
             title, do = _DO[line.key]
             found.append(
-                Problem(f"rig-{line.key}", "aim", "out", line.name, (title,), line.gauge,
+                Problem(f"rig-{line.key}", "aim", "out", text_of(line.name), (title,), line.gauge,
                         ("within the limit",), line.origin, (do,))
             )  # fmt: skip
     return found

@@ -28,7 +28,7 @@ class Site(Row):
     latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
     longitude_deg: Annotated[Longitude | None, In("deg"), Field(title="Longitude")] = None
     position_good_m: Annotated[
-        float | None, In("m"), Field(title="Position good to", ge=0, le=1_000_000)
+        float | None, In("m"), Field(title="Position good to", ge=0, le=500_000)
     ] = None
     height_m: Annotated[float, In("m"), Field(title="Ground above sea", ge=-430, le=6000)] = 0.0
     mount_height_m: Annotated[float, In("m"), length("Mount above ground", 100)] = 6.0

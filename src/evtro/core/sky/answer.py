@@ -145,6 +145,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
             rows.append(transmitter(job, target, sight, now, problems))
     problems = [_with_remedy(p, offered) for p in problems]
     problems += _sizes(job, sats, seen)
+    problems.sort(key=lambda p: ("out", "near").index(p.state) if p.state in ("out", "near") else 2)
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
     least = min(satellites, key=_slack, default=None)
     soonest = min(

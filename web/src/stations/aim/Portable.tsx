@@ -8,7 +8,7 @@ import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../instr
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
-import { useShown } from "../../shell/showing";
+import { plain, useShown } from "../../shell/showing";
 import { figureOf } from "../../shell/units";
 import { useWrites } from "../edits";
 import { Search } from "./Find";
@@ -90,6 +90,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Ante
 }
 
 function Base({ detail }: { detail: AimDetail }) {
+  const at = useShown();
   const { view } = useJob();
   const { edit } = useWrites();
   const rig = view.job.rig!;
@@ -161,7 +162,13 @@ function Base({ detail }: { detail: AimDetail }) {
         />
       </p>
       {detail.rig.map((r) => (
-        <GaugeLine key={r.key} name={r.name} gauge={r.gauge} width={70} note={r.origin} />
+        <GaugeLine
+          key={r.key}
+          name={plain(r.name, at)}
+          gauge={r.gauge}
+          width={70}
+          note={r.origin}
+        />
       ))}
       {vehicle && (
         <p className="m-0 mt-1">

@@ -42,8 +42,10 @@ export function Echoes({ path }: { path: PathView }) {
             <Cell right>{figureOf(e.level_db, 1)}</Cell>
             <Cell right>{figureOf(100 * e.useful, 0)}</Cell>
             <Cell>
-              <StateWord state={e.useful > 0.999 ? "in" : e.useful > 0 ? "near" : "out"} />{" "}
-              {e.useful > 0.999 ? "helps" : e.useful > 0 ? "half disturbs" : "disturbs"}
+              <span className="flex items-center gap-2">
+                <StateWord state={e.useful > 0.999 ? "in" : e.useful > 0 ? "near" : "out"} />
+                {e.useful > 0.999 ? "helps" : e.useful > 0 ? "disturbs in part" : "disturbs"}
+              </span>
             </Cell>
           </tr>
         ))}
