@@ -46,7 +46,7 @@ def features(job: Job) -> list[dict[str, Any]]:
         else:
             about |= {"distance_km": round(sight.distance_km, 3), "height_m": target.height_m}
             found.append(_feature("Point", [target.longitude_deg, target.latitude_deg], about))
-    for beam in job.beams:
+    for beam in (b for b in job.beams if b.boundary):  # one that was typed has no border
         ring = [list(p) for p in beam.boundary]
         found.append(_feature("Polygon", [ring + ring[:1]], {"kind": "beam", "name": beam.name,
                                                               "code": beam.code}))  # fmt: skip

@@ -199,6 +199,8 @@ def test_a_null_only_where_there_is_something_to_null(
     found = detail(job, answers.sky, answers.aim.aims[0])
     assert found is not None
     assert len(found.peaks) == axes
+    keys = [s.key for s in aim_steps(job, answers.aim)]
+    assert ("aim.a1.null" in keys) is (two_way and not circular)
     if method:
         assert found.peaks[2].peak.method == method
 

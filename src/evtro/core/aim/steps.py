@@ -136,25 +136,29 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         ),
     ]  # fmt: skip
     if antenna.two_way:
-        steps += _two_way(job, antenna, key)
+        steps += _two_way(job, antenna, key, a.tilt_deg is None)
     if upright:
         turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
         steps.insert(1, steps.pop(turn))
     return steps
 
 
-def _two_way(job: Job, antenna: Antenna, key: str) -> list[Step]:
+def _two_way(job: Job, antenna: Antenna, key: str, circular: bool) -> list[Step]:
     """What a terminal still needs after its dish is locked. Its provider has the last word."""
     field = power_density(antenna.diameter_m, antenna.transmit_w, antenna.transmit_mhz,
                           antenna.efficiency, job.terminal.duty_pct)  # fmt: skip
     beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
-    return [
+    # Circular polarisation has no skew to turn, and nothing to null.
+    null = [
         Step(
             f"{key}.null",
             ("Turn the feed slowly to the least of the other polarisation",),
             hint=("Two even rises on either side, then the middle; read the isolation.",),
             measure=gauge(job.terminal.isolation_db, "db", ISOLATION_DB),
         ),
+    ]
+    return [
+        *([] if circular else null),
         Step(
             f"{key}.beam",
             (f"Enter the beam {beam.name}, code {beam.code}" if beam else "Enter the beam's code",),

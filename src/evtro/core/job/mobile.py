@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
+from ..quantities import InputError
 from .base import Id, In, Latitude, Longitude, Name, Note, Row, length
 
 
@@ -21,6 +22,17 @@ class Beam(Row):
         None
     )
     boundary: Annotated[tuple[tuple[float, float], ...], Field(max_length=2000)] = ()
+
+    @field_validator("boundary")
+    @classmethod
+    def _none_or_an_area(
+        cls, value: tuple[tuple[float, float], ...]
+    ) -> tuple[tuple[float, float], ...]:
+        if 0 < len(value) < 3:
+            raise InputError("Beam border", f"it has {len(value)} corners.",
+                             "Three at least make an area; none is a beam without a border.",
+                             "polygon-short")  # fmt: skip
+        return value
 
 
 class Stop(Row):

@@ -18,6 +18,7 @@ from .position import read_position, show_position
 # How well a place must be known: for a terminal's beam and a profile of the ground [m], for a bearing
 # [deg]. Common practice, no source.
 BEAM_M, PROFILE_M, BEARING_DEG = 5000.0, 300.0, 0.1
+EARTH_M = 6_371_000.0
 
 
 @dataclass(frozen=True)
@@ -146,6 +147,13 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
     for target in job.targets:
         sight = known.get(target.id)
         if not target.wanted or sight is None:
+            continue
+        # A satellite's bearing turns by some (1 + tan elevation) of what the place moves on the earth.
+        steep = 1 + math.tan(math.radians(min(max(sight.elevation_deg, 0.0), 89.9)))
+        if (
+            target.kind == "satellite"
+            and good_m < 0.3 * EARTH_M * math.radians(BEARING_DEG) / steep
+        ):
             continue
         allowed = _bearing_m(job.site, target, sight)
         uses.append((allowed, "near", f"the bearing of {target.name} to {BEARING_DEG:g}°"))

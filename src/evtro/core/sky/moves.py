@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import TypeVar
+from typing import Any, TypeVar
 
 from ..job import Job, Obstruction, Spot
 from ..quantities import InputError
@@ -62,26 +62,34 @@ def move_mount(
 def seen_after(
     rows: tuple[Obstruction, ...], east_m: float, north_m: float
 ) -> tuple[Obstruction, ...]:
-    """Obstructions as they stand for an eye that moved aside; those without a distance stay."""
+    """Obstructions as they stand for an eye that moved aside; those without a distance stay. Only to
+    look at: a place that is compared may lie where no row of a job could."""
     if not east_m and not north_m:
         return rows
-    return tuple(_moved(o, east_m, north_m) for o in rows)
+    return tuple(
+        o if o.distance_m is None else o.model_copy(update=_aside(o, o.distance_m, east_m, north_m))
+        for o in rows
+    )
 
 
 def _moved(row: Obstruction, east_m: float, north_m: float) -> Obstruction:
     if row.distance_m is None:
         return row
+    return _row(row, **_aside(row, row.distance_m, east_m, north_m))
+
+
+def _aside(row: Obstruction, away_m: float, east_m: float, north_m: float) -> dict[str, Any]:
     height = top_m(row)
     assert height is not None
-    left, d1 = _from(row.from_deg, row.distance_m, east_m, north_m)
-    right, d2 = _from(row.to_deg, row.distance_m, east_m, north_m)
+    left, d1 = _from(row.from_deg, away_m, east_m, north_m)
+    right, d2 = _from(row.to_deg, away_m, east_m, north_m)
     middle = row.from_deg + (row.to_deg - row.from_deg) % 360 / 2
-    _, d3 = _from(middle, row.distance_m, east_m, north_m)
-    return _row(
-        row, from_deg=round(left, 3) % 360, to_deg=round(right, 3) % 360,
-        distance_m=max(round((d1 + d2 + 2 * d3) / 4, 3), 0.1),
-        above_m=round(height - row.seen_from_m, 3), top_deg=None,
-    )  # fmt: skip
+    _, d3 = _from(middle, away_m, east_m, north_m)
+    return {
+        "from_deg": round(left, 3) % 360, "to_deg": round(right, 3) % 360,
+        "distance_m": max(round((d1 + d2 + 2 * d3) / 4, 3), 0.1),
+        "above_m": round(height - row.seen_from_m, 3), "top_deg": None,
+    }  # fmt: skip
 
 
 def _row(row: T, **values: object) -> T:

@@ -82,6 +82,8 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   const site = job.job.site!;
   const { remove } = useAimWrites(detail.aim.antenna);
   const mine = (job.job.beams ?? []).filter((b) => b.target === detail.aim.target);
+  // One that was typed has no border to draw.
+  const bordered = mine.filter((b) => (b.boundary ?? []).length > 2);
   const choose = (beam: string) =>
     edit((a) =>
       client.PATCH("/api/jobs/{job_id}/terminal", { params: a, body: { beam } as never }),
@@ -89,9 +91,9 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   return (
     <>
       <Title note="by the place, from their borders">Beam</Title>
-      {mine.length > 0 && site.latitude_deg != null && site.longitude_deg != null && (
+      {bordered.length > 0 && site.latitude_deg != null && site.longitude_deg != null && (
         <BeamMap
-          beams={mine}
+          beams={bordered}
           choice={view.beams}
           latitude={site.latitude_deg}
           longitude={site.longitude_deg}
