@@ -297,9 +297,9 @@ def test_a_quick_portable_job_on_the_phone(phone: Page) -> None:
          "buffer": b'<gpx><wpt lat="68.14" lon="15.42"><name>Lay-by</name></wpt>'
                    b'<wpt lat="70.47" lon="24.93"><name>Bay</name></wpt></gpx>'}
     )  # fmt: skip
-    expect(phone.get_by_label("Where are you")).to_have_value("68.1400 N 15.4200 E")
+    expect(phone.get_by_label("Where are you")).to_have_value("68.140000 N 15.420000 E")
     phone.get_by_label("Which satellite, by its orbit").fill("16,0 E")
-    phone.get_by_label("Dish, metres wide").fill("0,85")
+    phone.get_by_label("Dish, m wide").fill("0,85")
     phone.get_by_role("button", name="Show the figures").click()
     figures = phone.get_by_role("region", name="Figures")
     expect(figures).to_contain_text("turn it, by compass")
@@ -524,6 +524,6 @@ def test_a_refused_quick_job_keeps_what_was_typed(phone: Page) -> None:
     phone.get_by_role("button", name="Show the figures").click()
     expect(phone.get_by_role("alert")).to_contain_text("Orbit position")
     phone.get_by_label("Which satellite, by its orbit").fill("16 E")
-    phone.get_by_label("Dish, metres wide").fill("0")
+    phone.get_by_label("Dish, m wide").fill("0")
     phone.get_by_role("button", name="Show the figures").click()
     expect(phone.get_by_role("alert")).to_contain_text("0.2 m")

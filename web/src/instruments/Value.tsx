@@ -134,7 +134,8 @@ export function TextField({
         <span
           id={`${id}-why`}
           role="alert"
-          className="absolute top-full left-0 z-20 w-64 border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]"
+          // At the right edge of the window it opens to the left.
+          className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]`}
         >
           <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
           {refused.choices.length > 0 && (

@@ -19,7 +19,7 @@ export default function Quick() {
     position: "",
     orbit: "",
     satellite: "",
-    diameter_m: "",
+    diameter_m: shown(0.6, "m", 1, at).figure,
     offset_deg: "25",
     kind: "tripod" as "tripod" | "vehicle",
     profile: "europe",

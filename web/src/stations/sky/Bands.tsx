@@ -10,7 +10,7 @@ export function Bands({ sat, diameter }: { sat: Sat; diameter: number }) {
   const at = useShown();
   if (!sat.bands.length) return null;
   return (
-    <section aria-label="The same service in another band">
+    <section aria-label="The same service in another band" className="min-w-0">
       <Table
         title="The same service in C, Ku and Ka"
         least={560}
