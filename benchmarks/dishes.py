@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import datetime as dt
 import statistics
 import time
 import warnings
@@ -11,7 +12,8 @@ import numpy as np
 
 from evtro.core.aim.peaking import fit
 from evtro.core.geodesy import look
-from evtro.core.job import Carrier, Obstruction, Spot
+from evtro.core.job import Carrier, Obstruction, Site, Spot
+from evtro.core.sky.lines import Survey
 from evtro.core.sky.link import Dish, Neighbour, link
 from evtro.core.sky.rain import Climate
 from evtro.core.sky.remedies import Wants, remedies, slack_deg
@@ -81,15 +83,30 @@ def survey() -> list[Row]:
     spots = [Spot(id=f"s{i}", name=f"place {i}", bearing_deg=72.0 * i, distance_m=6, mount_height_m=6 + i)
              for i in range(5)]  # fmt: skip
     names = [str(i) for i in range(80)]
+    job = Survey(
+        Site(),
+        tuple(rows),
+        (),
+        (),
+        (),
+        (),
+        tuple(spots),
+        (),
+        dt.date(2026, 3, 25),
+        5.0,
+        10.0,
+        "",
+        1.0,
+    )
 
     def whole() -> None:
         slack = slack_deg(wants, edges_of(rows, View(6.0))).min(axis=1)
         worst = int(slack.argmin())
         remedies(wants, worst, "t1", rows, 6.0, 0)
-        compare(wants, names, rows, spots, 6.0, 0)
+        compare(job, wants, names, 6.0, 0)
 
     def places() -> None:
-        compare(wants, names, rows, spots, 6.0, 0)
+        compare(job, wants, names, 6.0, 0)
 
     return [
         (

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
 from ..aim.arrays import is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of
+from ..geodesy import Floats
 from ..job import Carrier, Job
 from ..parts import Band, Catalogue, PartType
 from ..sky.answer import dish_of
-from ..sky.link import both_db, clear_sky, disturbances, interference_db
-from ..sky.targets import sights
+from ..sky.link import Dish, Neighbour, both_db, clear_sky, disturbances, interference_db
+from ..sky.targets import Sight, sights
 from .plant import Port, Sources
 
 
@@ -49,6 +51,20 @@ def from_the_air(job: Job) -> Given:
                 best[carrier.id] = rank
                 given[carrier.id] = (antenna.id, level, cn)
     return given
+
+
+@lru_cache(maxsize=64)
+def _through_the_dish(
+    dish: Dish, sight: Sight, own: tuple[Carrier, ...], others: tuple[Neighbour, ...]
+) -> tuple[Floats, Floats]:
+    """Level [dBµV] and C/N [dB] of a satellite's carriers at the LNB's output, what disturbs counted."""
+    waves = np.array([c.frequency_mhz for c in own])
+    clear = clear_sky(
+        dish, sight.distance_km, sight.elevation_deg, waves, [c.power for c in own],
+        [c.bandwidth_mhz for c in own],
+    )  # fmt: skip
+    disturbing = disturbances(sight, own, others, dish.skew_error_deg)
+    return clear.level_dbuv, both_db(clear.cn_db, interference_db(dish, disturbing, waves))
 
 
 def sources_of(job: Job, catalogue: Catalogue, given: Given, around: Job | None = None) -> Sources:
@@ -95,15 +111,9 @@ def sources_of(job: Job, catalogue: Catalogue, given: Given, around: Job | None 
             continue
         own = [job.carriers[i] for i, _ in taken]
         dish = link_dish(job, antenna, target, kind.noise_db or 0.0, kind.lnb_gain_db)
-        waves = np.array([c.frequency_mhz for c in own])
-        clear = clear_sky(
-            dish, sight.distance_km, sight.elevation_deg, waves, [c.power for c in own],
-            [c.bandwidth_mhz for c in own],
-        )  # fmt: skip
-        disturbing = disturbances(
-            sight, own, neighbours_of(around or job, target), dish.skew_error_deg
+        level, ratio = _through_the_dish(
+            dish, sight, tuple(own), tuple(neighbours_of(around or job, target))
         )
-        ratio = both_db(clear.cn_db, interference_db(dish, disturbing, waves))
         for n, (i, band) in enumerate(taken):
             slot = user_slot(kind, used.setdefault(part.id, 0))
             used[part.id] += 1
@@ -112,7 +122,7 @@ def sources_of(job: Job, catalogue: Catalogue, given: Given, around: Job | None 
                 if slot is None
                 else kind.user_bands[slot][0]
             )
-            levels[i], ratios[i] = float(clear.level_dbuv[n]), float(ratio[n])
+            levels[i], ratios[i] = float(level[n]), float(ratio[n])
             ports[i] = (part.id, "out", band.output)
     return Sources(
         tuple(c.id for c in job.carriers),
