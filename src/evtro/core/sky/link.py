@@ -192,22 +192,27 @@ def disturbances(
     return found
 
 
+_LETTERS = "HVLR"
+
+
 def _coupling(pol: Floats, other: Floats, turn_deg: float, own: bool) -> Floats:
     """How much of another carrier's power falls into each carrier's polarisation, against what the
     carrier keeps of its own; shape (carriers, others). Of the own satellite the same polarisation
     is the carrier itself, which does not disturb."""
     across = math.tan(math.radians(min(abs(float(half_turn(turn_deg))), 89.0))) ** 2
-    cross = across + 10 ** (-CROSS_DB / 10) if own else math.sin(math.atan(math.sqrt(across))) ** 2
-    same = 0.0 if own else 1.0 / (1.0 + across)
     leak = 10 ** (-CROSS_DB / 10)
-    round_, other_round = np.isin(pol, _CIRCULAR)[:, None], np.isin(other, _CIRCULAR)[None, :]
-    alike = pol[:, None] == other[None, :]
-    linear = np.where(alike, same, max(cross, leak))
-    circular = np.where(alike, 0.0 if own else 1.0, leak)
-    return np.where(round_ & other_round, circular, np.where(round_ | other_round, 0.5, linear))
+    cross = across + leak if own else max(across / (1 + across), leak)
+    same, alike = (0.0, 0.0) if own else (1.0 / (1.0 + across), 1.0)
+    table = np.array([
+        [same, cross, 0.5, 0.5], [cross, same, 0.5, 0.5], [0.5, 0.5, alike, leak], [0.5, 0.5, leak, alike],
+    ])  # fmt: skip
+    return np.asarray(table[np.ix_(_letters(pol), _letters(other))])
 
 
-_CIRCULAR = (float(ord("L")), float(ord("R")))
+def _letters(pol: Floats) -> NDArray[np.int64]:
+    """Places of polarisations, given as the codes of their letters, in `_LETTERS`."""
+    codes = np.array([ord(c) for c in _LETTERS], float)
+    return np.asarray((pol[:, None] == codes[None, :]).argmax(axis=1), np.int64)
 
 
 def _figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats]:
