@@ -78,7 +78,7 @@ def clear_axis(
             job_id, seen, f"begin {axis} anew",
             lambda job: job.model_copy(update={"samples": tuple(
                 s for s in job.samples
-                if (s.antenna, s.axis, s.target or dish.target) != (row_id, axis, at))}),
+                if (s.antenna, s.axis, s.target or dish.target or at) != (row_id, axis, at))}),
         )
     )  # fmt: skip
 

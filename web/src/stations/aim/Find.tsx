@@ -61,6 +61,12 @@ export function Search({
       >
         Search plan
       </Title>
+      <p className="m-0 mb-1 text-[13px]">
+        Sweep <b className="num">{figureOf(2 * search.half_width_deg, 1)}°</b> in all,{" "}
+        <b className="num">{figureOf(search.half_width_deg, 1)}°</b> either side, then go{" "}
+        <b className="num">{figureOf(search.step_deg, 1)}°</b>{" "}
+        {search.upright ? "on in bearing" : "up, next time down"}, and sweep again.
+      </p>
       <SearchPicture
         plan={search}
         azimuth={aim.azimuth_deg}

@@ -77,7 +77,7 @@ function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
   const { view } = useJob();
   const { lock, remove } = useAimWrites(antenna.id);
   const rows = (view.job.locks ?? []).filter(
-    (k) => k.antenna === antenna.id && (k.target ?? antenna.target) === detail.feed,
+    (k) => k.antenna === antenna.id && (k.target ?? detail.aim.target) === detail.feed,
   );
   const next = detail.identity.following;
   const [frequency, setFrequency] = useState("");
