@@ -14,7 +14,7 @@ PAGES = {
     "skerry-house": ["site", "sky", "sky?page=ways", "sky?page=senders", "sky?page=places", "sky?page=sun",
                      "sky?page=link", "sky?page=frequencies", "aim", "aim?page=find", "aim?page=which",
                      "aim?page=tools", "aim?page=feed", "mast", "earth", "coax", "readings", "site/do", "sky/do",
-                     "aim/do", "mast/do", "earth/do"],
+                     "aim/do", "mast/do", "earth/do", "coax/do", "readings/do", "handover", "handover/do"],
     "alder-terrace": ["aim?page=row"],
     "kauri-flat": ["aim?page=motor", "aim?page=feed", "mast"],
     "tern-hut": ["aim?page=twoway"],
