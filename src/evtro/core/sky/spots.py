@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..antennas import gain_at_dbi
+from ..geodesy import Floats
 from ..job import Antenna, Spot, Target
 from ..modulation import MODULATIONS
 from ..quantities import State, noise_dbuv
@@ -16,7 +17,7 @@ from .lines import Survey
 from .moves import seen_after, step
 from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
 from .remedies import Wants, least_slack
-from .skyline import View, ground_of
+from .skyline import Ground, View, ground_of
 
 RESERVE_DEG = 0.5
 RESERVE_DB = 3.0
@@ -130,14 +131,14 @@ def compare(
 
 
 def _judge(
-    job: Survey, wants: Wants, names: Sequence[str], ground: object, sends: list[Target],
+    job: Survey, wants: Wants, names: Sequence[str], ground: Ground, sends: list[Target],
     spot: Spot | None, height_m: float, years: float,
 ) -> _Judged:  # fmt: skip
     bearing, away = (spot.bearing_deg, spot.distance_m) if spot else (0.0, 0.0)
     east, north = step(bearing, away)
     slack = []
     if len(wants.azimuth_deg):
-        found = least_slack(wants, ground, View(height_m, east, north, years))  # type: ignore[arg-type]
+        found = least_slack(wants, ground, View(height_m, east, north, years))
         slack = list(zip(names, (float(s) for s in found), strict=True))
     drawbacks, barred = [], ""
     if spot is not None:
@@ -181,9 +182,7 @@ def _margins(
     return found
 
 
-def _gain_dbi(
-    array: Antenna | None, f: np.typing.NDArray[np.float64]
-) -> np.typing.NDArray[np.float64]:
+def _gain_dbi(array: Antenna | None, f: Floats) -> Floats:
     if array is None:
         return np.full_like(f, DIPOLE_DBI)
     return gain_at_dbi(array.gain_table, array.gain_dbi, f)
