@@ -90,6 +90,17 @@ def test_a_place_from_a_gpx_file_is_good_to_its_waypoint(call: Caller) -> None:
     )
 
 
+def test_what_was_said_of_one_place_does_not_hold_at_the_next_stop(client: TestClient) -> None:
+    van = Caller(client, "fjell-caravan")
+    van("GET", "")
+    van("PATCH", "/site", {"position_good_m": "3 km"})
+    view = van("POST", "/stops", {"name": "Ford", "position": "61.1234 7.1234"})
+    stop = view["job"]["stops"][-1]["id"]
+    view = van("POST", f"/stops/{stop}/here")
+    assert view["job"]["site"]["position_good_m"] is None
+    assert view["answers"]["site"]["precision_m"] < 10
+
+
 def test_towns_say_how_good_they_are(client: TestClient) -> None:
     found = client.get("/api/places?q=galway").json()
     assert all(p["good_to_m"] >= 1000 for p in found)

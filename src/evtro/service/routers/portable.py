@@ -109,7 +109,7 @@ def arrive(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
         stop = _stop(job, row_id)
         site = job.site.model_copy(
             update={"position_text": stop.position_text, "latitude_deg": stop.latitude_deg,
-                    "longitude_deg": stop.longitude_deg, "height_m": stop.height_m}
+                    "longitude_deg": stop.longitude_deg, "height_m": stop.height_m, "position_good_m": None}
         )  # fmt: skip
         rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
         return job.model_copy(
