@@ -40,6 +40,13 @@ WORDS = """
   return seen;
 }
 """
+# Two frames later: how much stands in the page, and whether it has any words to walk.
+STANDS = """
+() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(() => done([
+  document.querySelector('main')?.innerHTML.length ?? 0,
+  document.querySelectorAll('main input, main select, main th[scope=col], main dt').length,
+]))))
+"""
 METRIC = re.compile(
     r"(?:^|[\s,(])(?:m|mm|km|cm|N|N·m|m/s|m²|MPa|N/m²|metres?|millimetres?)(?=$|[\s,).])"
 )
@@ -61,8 +68,21 @@ def _names(name: str) -> list[str]:
     return sorted(found, key=len, reverse=True)
 
 
-def _words(page: Page, name: str) -> list[str]:
+def _settled(page: Page) -> None:
+    """Until the page stands: its parts come one after another, late on a slow machine."""
     page.wait_for_load_state("networkidle")
+    before, same = [0, 0], 0
+    for _ in range(2000):
+        now = page.evaluate(STANDS)
+        same = same + 1 if now == before and now[1] else 0
+        if same >= 10:
+            return
+        before = now
+    raise AssertionError(f"{page.url} never stands still")
+
+
+def _words(page: Page, name: str) -> list[str]:
+    _settled(page)
     found: list[str] = page.evaluate(WORDS)
     names = _names(name)
     cleaned = []
