@@ -59,12 +59,17 @@ def test_a_dish_too_small_is_out_at_sky_and_aim_without_a_run() -> None:
 
 
 @pytest.mark.parametrize("eirp", [38.0, 42.0, 46.0])
-def test_the_size_that_is_named_does(eirp: float) -> None:
-    said = next(p for p in _answers(0.3, eirp=eirp).sky.problems if p.code == "dish-small")
+@pytest.mark.parametrize("start", ["out", "near"])
+def test_the_size_that_is_named_does(eirp: float, start: str) -> None:
+    """Whoever takes it has nothing left to mend, and it is never smaller than the dish there is."""
+    sizes = [n / 20 for n in range(4, 60)]
+    now = next(d for d in sizes if start in _codes(_answers(d, eirp=eirp)).values())
+    said = next(p for p in _answers(now, eirp=eirp).sky.problems if p.code == "dish-small")
     need = next(x.value for x in said.remedy if not isinstance(x, str))
-    # The next twentieth of a metre; just enough means next to nothing left.
-    assert "out" not in _codes(_answers(need + 0.001, eirp=eirp)).values()
-    assert "out" in _codes(_answers(need - 0.06, eirp=eirp)).values()
+    assert need > now
+    assert _codes(_answers(need, eirp=eirp)) == {}
+    # The next twentieth of a metre: one less still lacks reserve.
+    assert "sky:dish-small" in _codes(_answers(need - 0.06, eirp=eirp))
 
 
 def test_what_no_dish_brings_is_said_so() -> None:

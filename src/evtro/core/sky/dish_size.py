@@ -14,7 +14,8 @@ from ..geodesy import sky_separation_deg
 from ..job import Carrier, Target
 from ..modulation import MODULATIONS
 from ..quantities import Problem, Quantity, State, gauge
-from .link import Dish, Neighbour, link
+from .air import STANDARD
+from .link import Dish, Neighbour, disturbances, figures, link, smallest_m
 from .rain import Climate
 from .targets import Sight
 
@@ -25,11 +26,13 @@ LARGEST_M = 12.0
 
 @dataclass(frozen=True)
 class Sized:
-    """The carrier that asks most of a dish: its margin in clear sky [dB], neighbours counted, and the
-    least diameter that brings it, None where none does."""
+    """The carrier that asks most of a dish: its margin in clear sky [dB], neighbours counted, whose
+    threshold, and the least diameter that brings all carriers with their reserve, None where none
+    does."""
 
     carrier: str
     margin_db: float
+    origin: str
     smallest_m: float | None
     disturber: str
 
@@ -57,16 +60,22 @@ BANDS = (("C", 3_950.0, (3_400.0, 4_800.0), 38.0), ("Ku", 11_950.0, (10_700.0, 1
 
 @lru_cache(maxsize=64)
 def sized(
-    dish: Dish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[Neighbour, ...]
-) -> Sized | None:
+    dish: Dish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[Neighbour, ...],
+    reserve_db: float,
+) -> Sized | None:  # fmt: skip
     """The carrier of a satellite that this dish brings worst in clear sky; None without carriers."""
     rows = link(dish, sight, 0.0, 0.0, carriers, others, None, 99.0, 0.0)
     if not rows:
         return None
     worst = min(rows, key=lambda r: r.margin.value or 0.0)
-    need = [r.smallest_m for r in rows]
+    f, width, eirp, _ = figures(carriers)
+    wanted = np.array([r.wanted_db for r in rows]) + reserve_db
+    disturbing = disturbances(sight, carriers, others, dish.skew_error_deg)
+    need = smallest_m(dish, sight, disturbing, f, eirp, width, wanted, None, STANDARD)
     smallest = None if any(s is None for s in need) else max(s for s in need if s is not None)
-    return Sized(worst.name, worst.margin.value or 0.0, smallest, worst.disturber)
+    return Sized(
+        worst.name, worst.margin.value or 0.0, worst.wanted_origin, smallest, worst.disturber
+    )
 
 
 def size_problems(
@@ -77,7 +86,7 @@ def size_problems(
     """A dish that is too small for what it should bring, or for the spacing of what stands beside
     its satellite. `arc` are the other satellites that are known: name, azimuth and elevation [deg]."""
     found: list[Problem] = []
-    size = sized(dish, sight, carriers, others) if carriers and sight.visible else None
+    size = sized(dish, sight, carriers, others, reserve_db) if carriers and sight.visible else None
     if size is not None and size.margin_db < reserve_db:
         state: State = "out" if size.margin_db < 0 else "near"
         need = size.smallest_m
@@ -88,8 +97,8 @@ def size_problems(
                  else f"{name} is just large enough for {target.name}, in clear sky",),
                 gauge(size.margin_db, "db", low=0.0, reserve=reserve_db),
                 (f"{size.carrier} wants 0 dB over its threshold in clear sky; rain comes on top",),
-                MODULATIONS[carriers[0].modulation].origin,
-                ("No dish up to ", Quantity(LARGEST_M, "m", 0), " brings it: look at its EIRP here"
+                size.origin,
+                ("No dish up to ", Quantity(LARGEST_M, "m", 0), " brings it with its reserve: look at its EIRP here"
                  + (f", and at {size.disturber}" if size.disturber else "") + ".") if need is None else
                 ("Take a dish of ", Quantity(need, "m", 2), " or more; see Link and dish size for rain."),
                 ref=antenna, fields=(target.id,),

@@ -166,7 +166,7 @@ def disturbances(
     in: sin² over cos² of the error. Between linear and circular half of the power passes."""
     if not carriers:
         return []
-    f, width, eirp, pol = _figures(carriers)
+    f, width, eirp, pol = figures(carriers)
     found = []
     own = tuple(carriers)
     for name, tilt, az, el, rows in (
@@ -175,7 +175,7 @@ def disturbances(
     ):
         if not rows:
             continue
-        of, ow, oe, op = _figures(rows)
+        of, ow, oe, op = figures(rows)
         shared = np.minimum((f + width / 2)[:, None], of + ow / 2)
         shared -= np.maximum((f - width / 2)[:, None], of - ow / 2)
         np.maximum(shared, 0.0, out=shared)
@@ -215,7 +215,8 @@ def _letters(pol: Floats) -> NDArray[np.int64]:
     return np.asarray((pol[:, None] == codes[None, :]).argmax(axis=1), np.int64)
 
 
-def _figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats]:
+def figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats]:
+    """Frequency, bandwidth [MHz], EIRP [dBW] and the code of the polarisation's letter."""
     rows = np.array(
         [(c.frequency_mhz, c.bandwidth_mhz, c.power, ord(c.polarisation)) for c in carriers], float
     )
@@ -265,7 +266,7 @@ def link(
     """The link of every carrier of a satellite; rain is left out while the climate is not known."""
     if not carriers or not sight.visible:
         return []
-    f, width, eirp, _ = _figures(carriers)
+    f, width, eirp, _ = figures(carriers)
     wanted = np.array([MODULATIONS[c.modulation].cn_db for c in carriers])
     air = climate.air if climate is not None else STANDARD
     clear = clear_sky(dish, sight.distance_km, sight.elevation_deg, f, eirp, width, air=air)
@@ -288,7 +289,7 @@ def link(
         wet = both_db(clear.cn_db - fade, ci)
         curve = attenuation_db(climate, latitude_deg, height_m, f[:, None], sight.elevation_deg,
                                tilt[:, None], _PERCENTS[None, :])  # fmt: skip
-    smallest = _smallest(dish, sight, disturbing, f, eirp, width, wanted, fade, air)
+    smallest = smallest_m(dish, sight, disturbing, f, eirp, width, wanted, fade, air)
     available: list[float | None] = [None] * len(carriers)
     rain_margins = [gauge(None, "db", low=0.0)] * len(carriers)
     rains: list[float | None] = [None] * len(carriers)
@@ -305,7 +306,7 @@ def link(
         ]
         rains = list(attenuation.tolist())
     terms = _terms(dish, clear, carriers, rains, availability_pct, air)
-    figures = zip(carriers, wanted.tolist(), clear.cn_db.tolist(), ci.tolist(), names, total.tolist(),
+    columns = zip(carriers, wanted.tolist(), clear.cn_db.tolist(), ci.tolist(), names, total.tolist(),
                   rains, rain_margins, available, smallest, clear.level_dbuv.tolist(), terms, strict=True)  # fmt: skip
     return [
         LinkRow(
@@ -314,7 +315,7 @@ def link(
             gauge(both - need, "db", low=0.0, reserve=reserve_db), rain, rain_margin, percent, size,
             level, own,
         )
-        for c, need, cn, inter, name, both, rain, rain_margin, percent, size, level, own in figures
+        for c, need, cn, inter, name, both, rain, rain_margin, percent, size, level, own in columns
     ]  # fmt: skip
 
 
@@ -333,7 +334,7 @@ def _strongest(disturbing: Sequence[Disturbance], parts: Floats) -> list[str]:
     return [disturbing[int(b)].name if parts[b, i] > 0 else "" for i, b in enumerate(best)]
 
 
-def _smallest(
+def smallest_m(
     dish: Dish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
     wanted: Floats, fade: Floats | None, air: Air,
 ) -> list[float | None]:  # fmt: skip

@@ -96,6 +96,7 @@ _NUMBER = (
 )
 _PAIR = re.compile(rf"\s*({_NUMBER})\s*([^\d\s]?[^\d]*)", re.ASCII)
 _SQUARED = re.compile(r"(?<=[a-zA-Z])\^?2(?![\d.,/])", re.ASCII)
+_HAS_SQUARES = ("mm2", "m2", "pa", "mpa")
 _AWG_FIRST = re.compile(r"^(?:awg|#)\s*(\d+/0|\d+)(?:\s*awg)?$", re.IGNORECASE | re.ASCII)
 _AWG_LAST = re.compile(r"^(\d/0|\d+)\s*(?:awg|ga\.?|gauge)$", re.IGNORECASE | re.ASCII)
 
@@ -119,9 +120,11 @@ def read_figure(
         return text
     if len(text) > MOST_TYPED:
         raise _unreadable(f"“{text[:30]}…” is not a number.")
-    plain = _SQUARED.sub("²", text.translate(PLAIN)).strip()
+    plain = text.translate(PLAIN).strip()
     if unit == "mm2" and (size := _wire(plain)) is not None:
         return size
+    if unit in _HAS_SQUARES:  # elsewhere 6ft2 is six feet and two inches
+        plain = _SQUARED.sub("²", plain)
     sign, body = _signed(plain)
     pairs = _pairs(body, text)
     if len(pairs) > 1:
