@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 from .aim.arrays import as_antenna
-from .aim.dishes import reflector_of
+from .aim.dishes import axes_of
 from .coax import edits as run
 from .coax.front_end import JUMPER_M, with_front
 from .job import Carrier, Conductor, Heard, Job, Mark, Reading, Row
@@ -278,12 +278,12 @@ def second_antenna(
 def _as_measured(job: Job, antenna_id: str) -> Job:
     """A dish with the offset angle and the size that its reflector was measured to have."""
     dish = next((a for a in job.antennas if a.id == antenna_id), None)
-    measured = None if dish is None else reflector_of(dish)
-    if dish is None or measured is None or dish.reflector_width_mm is None:
+    axes = None if dish is None else axes_of(dish)
+    if dish is None or axes is None:
         raise missing("antennas", antenna_id)
     return change_row(
         job, "antennas", antenna_id,
-        {"offset_deg": round(measured.offset_deg, 2), "diameter_m": round(dish.reflector_width_mm / 1000, 3)},
+        {"offset_deg": round(axes[0], 2), "diameter_m": round(axes[1], 3)},
     )  # fmt: skip
 
 

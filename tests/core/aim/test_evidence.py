@@ -74,6 +74,32 @@ def test_a_reflector_measured_as_another_than_typed_is_told_and_mended() -> None
     )
 
 
+@pytest.mark.parametrize(
+    ("dish", "high", "wide", "offset", "diameter"),
+    [({"offset_deg": 25.0, "diameter_m": 0.7}, 1200, 1100, 23.56, 1.1),  # no depth was measured
+     ({"offset_deg": 0.0, "diameter_m": 1.2}, 1805, 1800, 0.0, 1.8),  # round: its angle stays
+     ({"offset_deg": 0.0, "diameter_m": 1.2}, 1795, 1800, 0.0, 1.8),
+     ({"offset_deg": 0.0, "diameter_m": 0.83}, 900, 830, 22.75, 0.83)],
+)  # fmt: skip
+def test_two_axes_are_enough_to_contradict(
+    dish: dict[str, float], high: float, wide: float, offset: float, diameter: float
+) -> None:
+    """By hand: arccos(short axis / long axis) and the short axis. Wind already follows the axes, so
+    a size beside them must not pass in silence."""
+    job = _job(dish | {"reflector_height_mm": high, "reflector_width_mm": wide})
+    problem = next(p for p in _answers(job).aim.problems if p.code == "reflector-differs")
+    assert problem.fix is not None
+    mended = edits.take_fix(job, PARTS, EUROPE, problem.fix)
+    assert mended.antennas[0].offset_deg == pytest.approx(offset, abs=0.01)
+    assert mended.antennas[0].diameter_m == pytest.approx(diameter)
+    assert "reflector-differs" not in _codes(mended)
+
+
+def test_swapped_axes_are_told_without_a_depth() -> None:
+    swapped = {"offset_deg": 25.0, "reflector_height_mm": 1100, "reflector_width_mm": 1200}
+    assert "reflector" in _codes(_job(swapped))
+
+
 def test_an_azimuth_read_against_the_plan() -> None:
     """160 against a plan of about 143, compass good to 3°: out; read as planned: nothing."""
     aim = _answers(_job()).aim.aims[0]

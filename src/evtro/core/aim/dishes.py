@@ -29,14 +29,15 @@ def reflector_of(antenna: Antenna) -> Reflector | None:
 
 
 def reflector_problem(antenna: Antenna) -> Problem | None:
-    """What is wrong with a reflector's measures, where all three are typed."""
+    """What is wrong with a reflector's measures, as soon as both axes are typed."""
     height, width, depth = (
         antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
     )  # fmt: skip
-    if height is None or width is None or depth is None:
+    if height is None or width is None:
         return None
     try:
-        offset_reflector(height, width, depth)
+        # Any depth will do to tell that the axes are swapped.
+        offset_reflector(height, width, width / 10 if depth is None else depth)
     except InputError as error:
         return Problem(
             "reflector", "aim", "near", antenna.name, (f"{antenna.name}: {error.reason}",), None,
@@ -47,32 +48,46 @@ def reflector_problem(antenna: Antenna) -> Problem | None:
 
 
 OFFSET_DEG, SIZE_SHARE = 1.5, 0.05  # how well a reflector is measured; common practice, no source
+ROUND = 0.97  # the axes of a round dish are read alike to this; common practice, no source
+
+
+def axes_of(antenna: Antenna) -> tuple[float, float] | None:
+    """Offset angle [deg] and diameter [m] from the two axes of a reflector: arccos(W/H) and W. None
+    where they are not measured, or swapped. A dish typed as round keeps its angle while it is."""
+    height, width = antenna.reflector_height_mm, antenna.reflector_width_mm
+    if height is None or width is None:
+        return None
+    if antenna.offset_deg < 0.5 and min(height, width) >= ROUND * max(height, width):
+        return antenna.offset_deg, width / 1000
+    if width > height:
+        return None
+    return math.degrees(math.acos(width / height)), width / 1000
 
 
 def measured_differs(antenna: Antenna) -> Problem | None:
     """A reflector whose measures say another offset angle or size than those that were typed: every
     figure of the tools follows the typed ones."""
-    measured = reflector_of(antenna)
-    width = antenna.reflector_width_mm
-    if measured is None or width is None or antenna.offset_deg < 0.5:
+    axes = axes_of(antenna)
+    if axes is None:
         return None
-    off = measured.offset_deg - antenna.offset_deg
-    size = width / 1000 / antenna.diameter_m - 1
+    offset_deg, diameter_m = axes
+    off = offset_deg - antenna.offset_deg
+    size = diameter_m / antenna.diameter_m - 1
     if abs(off) <= OFFSET_DEG and abs(size) <= SIZE_SHARE:
         return None
     by_angle = abs(off) > OFFSET_DEG
     return Problem(
         "reflector-differs", "aim", "out", antenna.name,
         (f"The reflector of {antenna.name} was measured as another dish than was typed",),
-        gauge(measured.offset_deg if by_angle else width / 1000, "deg" if by_angle else "m",
+        gauge(offset_deg if by_angle else diameter_m, "deg" if by_angle else "m",
               *((antenna.offset_deg - OFFSET_DEG, antenna.offset_deg + OFFSET_DEG) if by_angle else
                 (antenna.diameter_m * (1 - SIZE_SHARE), antenna.diameter_m * (1 + SIZE_SHARE)))),
         ("typed: offset ", Quantity(antenna.offset_deg, "deg"), ", ", Quantity(antenna.diameter_m, "m", 2),
-         "; measured: ", Quantity(measured.offset_deg, "deg"), ", ", Quantity(width / 1000, "m", 2)),
+         "; measured: ", Quantity(offset_deg, "deg"), ", ", Quantity(diameter_m, "m", 2)),
         "geometry of a paraboloid",
-        ("Take the measured figures, or measure again: long axis, short axis, deepest point.",),
+        ("Take the measured figures, or measure again: long axis, short axis.",),
         fix=f"measured:{antenna.id}",
-        effect=("then the offset is ", Quantity(measured.offset_deg, "deg"), " and the inclinometer moves by ",
+        effect=("then the offset is ", Quantity(offset_deg, "deg"), " and the inclinometer moves by ",
                 Quantity(abs(off), "deg")),
         ref=antenna.id,
     )  # fmt: skip
