@@ -1,18 +1,26 @@
-"""The command line: evtro serve | demo | look | check | export | import | tile | backup | restore | schema."""
+"""The command line: evtro serve | demo | look | check | export | import | tile | backup | restore |
+recover | schema."""
 
 from __future__ import annotations
 
 import argparse
+import contextlib
 import datetime as dt
 import json
 import os
 import re
+import sqlite3
+import stat
 import sys
+from collections.abc import Iterator
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from evtro import __version__
 from evtro.core.quantities import InputError, Quantity, show, text_of
+from evtro.store.folder import FILE_NAME, FolderTaken, data_dir
+from evtro.store.trouble import trouble_of
 
 BAD_INPUT = 2
 SOMETHING_OUT = 1
@@ -30,6 +38,12 @@ def main(argv: list[str] | None = None) -> int:
     except BrokenPipeError:
         sys.stderr.close()
         return 0
+    except (sqlite3.Error, OSError) as error:
+        trouble = trouble_of(error)
+        if trouble is None:
+            raise
+        print(f"evtro: {trouble.title}: {trouble.reason} {trouble.remedy}", file=sys.stderr)
+        return BAD_INPUT
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -51,7 +65,14 @@ def _parser() -> argparse.ArgumentParser:
     demo.add_argument("--fresh", action="store_true", help="put the demo jobs back as they were")
     for each in (serve, demo):
         each.add_argument("--port", type=int, default=8750)
-        each.add_argument("--host", default="127.0.0.1", help="loopback unless you say otherwise")
+        each.add_argument("--host", default="127.0.0.1", help="loopback; any other opens it to the network, "
+                          "over HTTPS and with a passphrase")  # fmt: skip
+        each.add_argument(
+            "--name", action="append", default=[], help="a further host name of this machine"
+        )
+        each.add_argument(
+            "--passphrase-file", type=Path, metavar="FILE", help="take the passphrase from it"
+        )
 
     look = command("look", _look, "where a geostationary satellite stands")
     look.add_argument(
@@ -80,6 +101,11 @@ def _parser() -> argparse.ArgumentParser:
     back.add_argument("file", type=Path, metavar="FILE")
     restore = command("restore", _restore, "put a backup in place; stop the program first")
     restore.add_argument("file", type=Path, metavar="FILE")
+    save = command(
+        "recover", _recover, "save what can be read of a damaged data file into a new one"
+    )
+    save.add_argument("file", type=Path, metavar="FILE")
+    save.add_argument("into", type=Path, nargs="?", metavar="NEW")
     tile = command("tile", _tile, "take in an elevation tile where it lies, however large")
     tile.add_argument("file", type=Path, metavar="FILE", help="GeoTIFF, HGT or ESRI ASCII grid")
     command("schema", _schema, "print the JSON Schema of the job file")
@@ -87,67 +113,25 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _serve(arguments: argparse.Namespace) -> None:
-    from evtro.store.connection import data_dir
+def _asked(arguments: argparse.Namespace) -> Any:
+    from evtro.service.serve import Asked
 
-    _run(arguments, data_dir())
+    names = tuple(n.strip().lower().rstrip(".") for n in arguments.name)
+    return Asked(arguments.host, arguments.port, names, arguments.passphrase_file)
+
+
+def _serve(arguments: argparse.Namespace) -> None:
+    from evtro.service.serve import serve
+
+    serve(data_dir(), _asked(arguments))
 
 
 def _demo(arguments: argparse.Namespace) -> None:
-    from evtro.demo.library import demo_senders, demo_tile
-    from evtro.demo.world import demo_jobs
-    from evtro.store.connection import FILE_NAME, data_dir, open_database
-    from evtro.store.jobs import Jobs
-    from evtro.store.library import Library
+    from evtro.demo.library import fill
+    from evtro.service.serve import serve
 
     folder = data_dir() if os.environ.get("EVTRO_DATA") else data_dir() / "demo"
-    connection = open_database(folder / FILE_NAME)
-    jobs = Jobs(connection)
-    there = {job_id for job_id, _ in jobs.revisions()}
-    for job_id, job in demo_jobs().items():
-        if arguments.fresh and job_id in there:
-            jobs.remove(job_id)
-            there.discard(job_id)
-        if job_id not in there:
-            jobs.add(job, job_id)
-    library = Library(jobs)
-    library.add_tile(demo_tile())
-    library.keep(demo_senders())
-    jobs.close()
-    _run(arguments, folder)
-
-
-def _run(arguments: argparse.Namespace, folder: Path) -> None:
-    import uvicorn
-
-    from evtro.service.app import create_app, settle
-
-    _check_port(arguments.host, arguments.port)
-    hosts = () if arguments.host in ("127.0.0.1", "localhost", "::1") else (arguments.host,)
-    app = create_app(folder, hosts)
-    settle()
-    print(f"Evtro keeps its data in {folder}", flush=True)
-    print(f"Open http://{arguments.host}:{arguments.port}/ (stop with Ctrl+C)", flush=True)
-    try:
-        uvicorn.run(app, host=arguments.host, port=arguments.port, log_level="warning")
-    finally:
-        app.state.desk.jobs.close()
-
-
-def _check_port(host: str, port: int) -> None:
-    """Raise InputError for an address that cannot be served, before anything is built."""
-    import socket
-
-    family = socket.AF_INET6 if ":" in host else socket.AF_INET
-    try:
-        socket.create_server((host, port), family=family).close()
-    except OverflowError:
-        raise InputError("--port", f"{port} is no port.", "Give one from 1024 to 65535.") from None
-    except OSError as error:
-        raise InputError(
-            "--port", f"{host}:{port} cannot be served ({error.strerror or error}).",
-            f"Stop what runs there, or give another: --port {port + 1 if port < 65535 else 8750}.",
-        ) from None  # fmt: skip
+    serve(folder, _asked(arguments), partial(fill, fresh=arguments.fresh))
 
 
 def _look(arguments: argparse.Namespace) -> None:
@@ -216,15 +200,22 @@ def _day(text: str | None) -> dt.date:
 
 
 def _read_file(path: Path) -> bytes:
-    from evtro.formats.jobfile import MOST_BYTES
+    from evtro.formats.jobfile import MOST_MB
 
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise InputError("Job file", f"{path} has {path.stat().st_size / 1e6:.0f} MB.",
+        about = path.stat()
+        if not stat.S_ISREG(about.st_mode):
+            raise InputError("Job file", f"{path} cannot be read: it is no file.",
+                             "Name a file: a folder, a device or a pipe holds no job.", "file-wrong")  # fmt: skip
+        if about.st_size > MOST_MB * 1e6:
+            raise InputError("Job file", f"{path} has {about.st_size / 1e6:.0f} MB.",
                              "A job file has a few MB at most: this is another file.")  # fmt: skip
         return path.read_bytes()
-    except OSError as error:
-        raise InputError("Job file", f"{path} cannot be read ({error.strerror}).",
+    except (OSError, ValueError) as error:
+        if isinstance(error, InputError):
+            raise
+        words = getattr(error, "strerror", None) or "no such name"
+        raise InputError("Job file", f"{path} cannot be read ({words}).",
                          "Check name and rights.") from error  # fmt: skip
 
 
@@ -286,22 +277,19 @@ def _rounded(value: float | None) -> float | None:
     return None if value is None else round(value, 3)
 
 
-def _kept_jobs() -> Any:
-    from evtro.store.connection import FILE_NAME, data_dir, open_database
+def _export(arguments: argparse.Namespace) -> None:
+    from evtro.formats.jobfile import write_plain
+    from evtro.store.connection import open_to_read
     from evtro.store.jobs import Jobs
 
-    return Jobs(open_database(data_dir() / FILE_NAME))
-
-
-def _export(arguments: argparse.Namespace) -> None:
-    from evtro.formats.jobfile import write_job
-
-    found = [
-        job for job_id, _, _, job in _kept_jobs().list() if arguments.job in (job_id, job.name)
-    ]
+    if not (data_dir() / FILE_NAME).exists():
+        raise _no_job(arguments.job)
+    jobs = Jobs(open_to_read(data_dir()))
+    found = [h.id for h in jobs.heads() if arguments.job in (h.id, h.name)]
     if not found:
-        raise InputError("Job", f"there is no job “{arguments.job}”.", "Its name is under Jobs.")
-    text = write_job(found[0])
+        raise _no_job(arguments.job)
+    text = write_plain(jobs.raw(found[0]))
+    jobs.close()
     if arguments.file is None:
         sys.stdout.write(text)
         return
@@ -313,44 +301,99 @@ def _export(arguments: argparse.Namespace) -> None:
         ) from error
 
 
+def _no_job(name: str) -> InputError:
+    return InputError("Job", f"there is no job “{name}”.", "Its name is under Jobs.")
+
+
 def _import(arguments: argparse.Namespace) -> None:
     from evtro import catalogue, profiles
+    from evtro.core.answers import work_out
     from evtro.formats.jobfile import read_job
 
-    job = read_job(_read_file(arguments.file), catalogue.load())
-    profiles.load(job.profile)
-    kept = _kept_jobs().add(job)
-    print(f"{kept.job.name} is kept as {kept.id}")
+    data = _read_file(arguments.file)
+    parts = catalogue.load()
+    job = read_job(data, parts)
+    work_out(job, parts, profiles.load(job.profile))
+    try:
+        with _own_jobs() as jobs:
+            kept = jobs.add(job).id
+    except FolderTaken as taken:
+        kept = _through(taken, data)
+    print(f"{job.name} is kept as {kept}")
+
+
+def _through(taken: FolderTaken, data: bytes) -> str:
+    """Hand a job file to the Evtro that holds the data, if it can be reached without a passphrase."""
+    import urllib.request
+
+    if not taken.address.startswith(("http://127.", "http://localhost:", "http://[::1]:")):
+        raise taken
+    request = urllib.request.Request(
+        f"{taken.address}api/jobs/import", data, {"content-type": "application/json"}
+    )
+    try:
+        with urllib.request.urlopen(request, timeout=60) as answer:
+            return str(json.load(answer)["id"])
+    except (OSError, ValueError, KeyError):
+        raise taken from None
+
+
+@contextlib.contextmanager
+def _own_jobs() -> Iterator[Any]:
+    """The jobs of this user, held for one change."""
+    from evtro.store.connection import open_owned, told
+    from evtro.store.folder import Claim
+    from evtro.store.jobs import Jobs
+
+    with Claim(data_dir()) as claim:
+        opened = open_owned(claim)
+        jobs = Jobs(opened.connection, damage=opened.damage)
+        try:
+            with told(data_dir()):
+                yield jobs
+        finally:
+            jobs.close()
 
 
 def _backup(arguments: argparse.Namespace) -> None:
-    from evtro.store.connection import FILE_NAME, backup, data_dir
+    from evtro.store.backups import backup
 
-    backup(data_dir() / FILE_NAME, arguments.file)
+    backup(data_dir(), arguments.file)
     print(f"All data is in {arguments.file}")
 
 
 def _restore(arguments: argparse.Namespace) -> None:
-    from evtro.store.connection import FILE_NAME, data_dir, restore
+    from evtro.store.backups import restore
+    from evtro.store.folder import Claim
 
-    restore(arguments.file, data_dir() / FILE_NAME)
+    with Claim(data_dir()) as claim:
+        aside = restore(claim, arguments.file)
     print(f"Restored from {arguments.file}")
+    if aside is not None:
+        print(f"What it replaced is in {aside}")
+
+
+def _recover(arguments: argparse.Namespace) -> int:
+    from evtro.store.recover import recover
+
+    into = arguments.into or arguments.file.with_name(f"{arguments.file.name}.recovered")
+    found = recover(arguments.file, into)
+    print(f"{len(found.jobs)} jobs are saved in {into}: {', '.join(found.jobs)}")
+    for lost in found.lost:
+        print(f"lost: {lost}")
+    print(f"Put it in place with: evtro restore {into}")
+    return SOMETHING_OUT if found.lost else 0
 
 
 def _tile(arguments: argparse.Namespace) -> None:
     from evtro.service.terrain import Terrain
-    from evtro.store.connection import FILE_NAME, data_dir, open_database
-    from evtro.store.jobs import Jobs
     from evtro.store.library import Library
 
     path = arguments.file.resolve()
-    if not path.is_file():
+    if not path.exists():
         raise InputError("Elevation tile", f"{path} does not exist.", "Name a file.", "tile-wrong")
-    jobs = Jobs(open_database(data_dir() / FILE_NAME))
-    try:
+    with _own_jobs() as jobs:
         row = Terrain(Library(jobs), data_dir() / "terrain").take(path, path.name)
-    finally:
-        jobs.close()
     print(f"{row.name}: {row.south:.3f} to {row.north:.3f} north, {row.west:.3f} to {row.east:.3f} east, "
           f"a height each {row.step_m:.0f} m")  # fmt: skip
 

@@ -40,19 +40,19 @@ BEAMS = json.dumps({"type": "FeatureCollection", "features": [{
 
 
 def _tables(data: bytes) -> Any:
-    return tables.read_carriers(data.decode("utf-8", "replace"), SKERRY, EUROPE)
+    return tables.take_carriers(tables.carrier_lines(data), SKERRY, EUROPE)
 
 
 READERS: dict[str, tuple[bytes, Callable[[bytes], Any]]] = {
     "job file": (write_job(SKERRY).encode(), lambda data: read_job(data, CATALOGUE)),
-    "satellites csv": (satellites.write_csv(SKERRY).encode(), lambda data: satellites.read(data, SKERRY)),
-    "satellites json": (satellites.write_json(SKERRY).encode(), lambda data: satellites.read(data, SKERRY)),
+    "satellites csv": (satellites.write_csv(SKERRY).encode(), lambda data: satellites.take(satellites.lines_of(data), SKERRY)),
+    "satellites json": (satellites.write_json(SKERRY).encode(), lambda data: satellites.take(satellites.lines_of(data), SKERRY)),
     "transmitters csv": (transmitters.write_csv(demo_senders()).encode(), lambda data: transmitters.read(data, "europe")),
     "transmitters geojson": (transmitters.write_geojson(demo_senders()).encode(),
                              lambda data: transmitters.read(data, "europe")),
     "carriers csv": (tables.write_carriers(SKERRY).encode(), _tables),
-    "places": (GPX, gpx.read_places),
-    "beams": (BEAMS, lambda data: geo.read_beams(data, HUT, SATELLITE)),
+    "places": (GPX, lambda data: gpx.read_places(data, 100)),
+    "beams": (BEAMS, lambda data: geo.take_beams(geo.read_beams(data), HUT, SATELLITE)),
 }  # fmt: skip
 
 

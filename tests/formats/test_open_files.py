@@ -36,7 +36,7 @@ def test_satellites_written_and_read_elsewhere_are_the_same(name: str, form: str
     if not any(t.kind == "satellite" for t in job.targets):
         pytest.skip("no satellites in this job")
     text = satellites.write_csv(job) if form == "csv" else satellites.write_json(job)
-    there, left = satellites.read(text.encode(), _empty())
+    there, left = satellites.take(satellites.lines_of(text.encode()), _empty())
     assert left == []
     assert (satellites.write_csv if form == "csv" else satellites.write_json)(there) == text
 
@@ -46,7 +46,7 @@ def test_reading_a_jobs_own_satellites_changes_nothing(name: str) -> None:
     job = JOBS[name]
     if not any(t.kind == "satellite" for t in job.targets):
         pytest.skip("no satellites in this job")
-    again, left = satellites.read(satellites.write_json(job).encode(), job)
+    again, left = satellites.take(satellites.lines_of(satellites.write_json(job).encode()), job)
     assert left == []
     assert again == job
 
@@ -56,7 +56,7 @@ def test_semicolons_comma_decimals_and_west_are_read() -> None:
         ";".join(satellites.COLUMNS)
         + "\nBunting;12,5 W;7,2;no;;yes;B 1;11 727,48;27,5;h;51,3;DVB-S2 8PSK 2/3\n"
     )
-    job, left = satellites.read(("\ufeff" + text).encode(), _empty())
+    job, left = satellites.take(satellites.lines_of(("\ufeff" + text).encode()), _empty())
     assert left == []
     (target,), (carrier,) = job.targets, job.carriers
     assert (target.orbit_deg_e, target.polarisation_offset_deg) == (-12.5, 7.2)
@@ -86,16 +86,17 @@ def test_a_wrong_field_is_named_and_the_other_rows_go_in(
         "symbol_rate_mbd": "27.5", "polarisation": "V", "eirp_dbw": "50", "modulation": "DVB-S2 8PSK 2/3",
     }  # fmt: skip
     bad = {**good, "satellite": "Dipper", column: text}
-    job, left = satellites.read(
-        tables.write_table(satellites.COLUMNS, [good, bad]).encode(), _empty()
-    )
+    lines = satellites.lines_of(tables.write_table(satellites.COLUMNS, [good, bad]).encode())
+    job, left = satellites.take(lines, _empty())
     assert [t.name for t in job.targets] == ["Wren"]
     assert len(left) == 1
     assert "line 3" in left[0]
     assert field.split("_")[0] in left[0].casefold()
     assert words in left[0]
     with pytest.raises(InputError):
-        satellites.read(tables.write_table(satellites.COLUMNS, [bad]).encode(), _empty())
+        satellites.take(
+            satellites.lines_of(tables.write_table(satellites.COLUMNS, [bad]).encode()), _empty()
+        )
 
 
 # --- tables --------------------------------------------------------------------------------------
@@ -150,8 +151,10 @@ def test_carriers_beyond_the_most_are_refused_and_never_cut() -> None:
     head = ",".join(tables.CARRIER_COLUMNS)
     rows = [f"{name},m,{500 + i},0.1,H,1,DVB-T 64QAM 2/3" for i in range(11)]
     with pytest.raises(InputError, match="at most 2000"):
-        tables.read_carriers("\n".join([head, *rows]), full, EUROPE)
-    just = tables.read_carriers("\n".join([head, *rows[:10]]), full, EUROPE)
+        tables.take_carriers(tables.carrier_lines("\n".join([head, *rows]).encode()), full, EUROPE)
+    just = tables.take_carriers(
+        tables.carrier_lines("\n".join([head, *rows[:10]]).encode()), full, EUROPE
+    )
     assert [c.frequency_mhz for c in just.carriers[1990:]] == [500.0 + i for i in range(10)]
 
 
@@ -203,7 +206,7 @@ def test_beams_go_out_as_areas_and_come_back() -> None:
     assert any(e.tag.endswith("Polygon") for e in kml.iter())
     areas = json.loads(geo.write_geojson(job))
     areas["features"] = [f for f in areas["features"] if f["geometry"]["type"] == "Polygon"]
-    back, left = geo.read_beams(json.dumps(areas).encode(), job, target)
+    back, left = geo.take_beams(geo.read_beams(json.dumps(areas).encode()), job, target)
     assert left == []
     assert len(back.beams) == 1
     assert back.beams[0].id == "w9"
@@ -230,7 +233,9 @@ def test_one_bad_area_leaves_the_good_one(geometry: object, words: str) -> None:
         {"type": "Feature", "geometry": {"type": "Polygon", "coordinates": [RING]},
          "properties": {"name": "Good"}},
     ]  # fmt: skip
-    back, left = geo.read_beams(json.dumps({"features": rows}).encode(), job, target)
+    back, left = geo.take_beams(
+        geo.read_beams(json.dumps({"features": rows}).encode()), job, target
+    )
     assert "Good" in [b.name for b in back.beams]
     assert len(left) == 1
     assert left[0].startswith("feature 1")
@@ -242,7 +247,7 @@ def test_a_track_without_waypoints_ends_where_it_ends() -> None:
         b"<gpx><trk><name>Morning</name><trkseg><trkpt lat='1' lon='2'/>"
         b"<trkpt lat='3.5' lon='4.5'><ele>9999</ele></trkpt></trkseg></trk></gpx>"
     )
-    (place,) = gpx.read_places(data)
+    (place,) = gpx.read_places(data, 100).places
     assert (place.name, place.latitude_deg, place.longitude_deg) == ("Morning", 3.5, 4.5)
     assert place.height_m == 6000
 
@@ -255,4 +260,4 @@ def test_a_track_without_waypoints_ends_where_it_ends() -> None:
 )  # fmt: skip
 def test_a_places_file_that_is_none_is_told(data: bytes) -> None:
     with pytest.raises(InputError):
-        gpx.read_places(data)
+        gpx.read_places(data, 100)

@@ -93,7 +93,7 @@ def test_a_pattern_of_one_point_is_told() -> None:
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"", "empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not whole JSON"), (b'{"a": 1}', "no collection"),
+    [(b"", "empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not a JSON document"), (b'{"a": 1}', "no collection"),
      (b'{"features": []}', "no points"), (b"a,b\n1,2\n", "column name is missing")],
 )  # fmt: skip
 def test_files_that_are_no_list(data: bytes, words: str) -> None:

@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from evtro.demo.world import demo_jobs
-from evtro.service.app import create_app
+from tests.data import make_app
 
 
 class Caller:
@@ -35,7 +35,7 @@ class Caller:
 
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[TestClient]:
-    app = create_app(tmp_path)
+    app = make_app(tmp_path)
     for job_id, job in demo_jobs().items():
         app.state.desk.jobs.add(job, job_id)
     with TestClient(app) as made:

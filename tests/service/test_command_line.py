@@ -180,10 +180,16 @@ def test_the_demo_is_put_back_as_it_was(tmp_path: Path) -> None:
 
     def names(server: Server) -> list[str]:
         with urllib.request.urlopen(f"{server.url}/api/jobs") as answer:
-            return sorted(j["name"] for j in json.load(answer))
+            return sorted(j["name"] for j in json.load(answer)["jobs"])
 
     def ask(server: Server, method: str, path: str) -> None:
-        urllib.request.urlopen(urllib.request.Request(f"{server.url}{path}", method=method))
+        seen = json.load(urllib.request.urlopen(f"{server.url}{path.removesuffix('/undo')}"))[
+            "revision"
+        ]
+        headers = {"If-Match": str(seen)}
+        urllib.request.urlopen(
+            urllib.request.Request(f"{server.url}{path}", method=method, headers=headers)
+        )
 
     first = Server(tmp_path)
     whole = names(first)

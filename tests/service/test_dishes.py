@@ -329,7 +329,7 @@ def test_a_list_is_taken_but_for_its_broken_lines(call: Caller) -> None:
 
 @pytest.mark.parametrize(
     ("body", "words"),
-    [(b"", "the file is empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not whole JSON"),
+    [(b"", "the file is empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not a JSON document"),
      (b'{"satellites": 3}', "no list named satellites"), (b"name,orbit\nx,3\n", "column satellite is missing")],
 )  # fmt: skip
 def test_a_list_that_is_none_is_told(call: Caller, body: bytes, words: str) -> None:
@@ -515,4 +515,4 @@ def test_a_long_places_file_says_what_it_left_out(call: Caller) -> None:
     view = answer.json()
     assert answer.status_code == 200, view
     assert len(view["job"]["stops"]) == 102
-    assert view["notes"] == ["Places 101 to 130 were left out: a file gives at most 100."]
+    assert view["notes"] == ["Places from the 101st on were left out: a file gives at most 100."]

@@ -52,8 +52,10 @@ from evtro.core.sky.sun_events import sun_view
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
 from evtro.store import rows
-from evtro.store.connection import FILE_NAME, backup, open_database, restore
+from evtro.store.backups import backup, restore
+from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
+from tests.data import open_database
 from tests.rows import any_row, number, words
 
 CATALOGUE = catalogue.load()
@@ -158,6 +160,9 @@ def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
     return rows_of
 
 
+STORE = Jobs(open_database(Path("any.sqlite")))
+
+
 @given(jobs())
 @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
 def test_any_job_survives_file_and_store(job: Job) -> None:
@@ -165,7 +170,7 @@ def test_any_job_survives_file_and_store(job: Job) -> None:
     text = write_job(job)
     again = read_job(text.encode(), CATALOGUE)
     assert write_job(again) == text
-    kept = Jobs(open_database(Path(":memory:"))).add(again)
+    kept = STORE.add(again)
     assert write_job(kept.job) == text
 
 
@@ -219,10 +224,12 @@ def test_backup_and_restore_bring_the_same_data_back(tmp_path: Path) -> None:
     live, copy = tmp_path / FILE_NAME, tmp_path / "copy.sqlite"
     store = Jobs(open_database(live))
     kept = store.add(skerry_house())
-    backup(live, copy)
-    store.remove(kept.id)
-    assert store.revisions() == []
-    restore(copy, live)
+    backup(tmp_path, copy)
+    store.forget(kept.id)
+    assert store.heads() == []
+    store.close()
+    with Claim(tmp_path) as claim:
+        restore(claim, copy)
     assert Jobs(open_database(live)).get(kept.id).job == skerry_house()
 
 

@@ -12,8 +12,8 @@ import pytest
 from evtro.core.job import Job
 from evtro.demo.world import fern_cottage
 from evtro.store import rows
-from evtro.store.connection import open_database
 from evtro.store.jobs import Jobs
+from tests.data import open_database
 
 FIRST = resources.files("evtro.store").joinpath("migrations/0001_jobs.sql").read_text("utf-8")
 
@@ -113,7 +113,7 @@ def test_opening_it_twice_changes_nothing_more(old_file: Path) -> None:
     open_database(old_file).close()
     before = old_file.read_bytes()
     database = open_database(old_file)
-    assert database.execute("PRAGMA user_version").fetchone()[0] == 4
+    assert database.execute("PRAGMA user_version").fetchone()[0] == 5
     assert database.execute("PRAGMA foreign_key_check").fetchall() == []
     assert database.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
     database.close()

@@ -226,15 +226,20 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
 
 
 def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
-    rows = {r["id"]: r for r in call.client.get("/api/jobs").json()}
+    rows = {r["id"]: r for r in call.client.get("/api/jobs").json()["jobs"]}
     assert rows["skerry-house"]["next"] == "Halcyon goes behind Row of sycamores in 2028"
     assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["in"] * 6
     call("PATCH", "", {"name": "Other"})
-    assert call.client.get("/api/jobs").json()[0]["name"] == "Other"
-    assert call.client.delete("/api/jobs/fern-cottage").status_code == 204
+    assert call.client.get("/api/jobs").json()["jobs"][0]["name"] == "Other"
+    seen = {"If-Match": "0"}
+    assert call.client.delete("/api/jobs/fern-cottage").status_code == 428
+    assert (
+        call.client.delete("/api/jobs/fern-cottage", headers={"If-Match": "7"}).status_code == 409
+    )
+    assert call.client.delete("/api/jobs/fern-cottage", headers=seen).status_code == 204
     assert call.client.get("/api/jobs/fern-cottage").status_code == 404
-    assert len(call.client.get("/api/jobs").json()) == len(demo_jobs()) - 1
-    assert call.client.delete("/api/jobs/fern-cottage").status_code == 404
+    assert call.client.get("/api/jobs").json()["total"] == len(demo_jobs()) - 1
+    assert call.client.delete("/api/jobs/fern-cottage", headers=seen).status_code == 404
 
 
 def test_steps_lose_their_mark_again(call: Caller) -> None:

@@ -15,7 +15,7 @@ from evtro.demo.library import demo_senders, demo_tile
 from evtro.demo.terrain import TILE
 from evtro.formats import transmitters
 from evtro.service import security
-from evtro.service.app import create_app
+from tests.data import make_app
 
 from .conftest import Caller
 
@@ -264,7 +264,7 @@ def test_a_large_tile_is_taken_where_it_lies(
     assert main(["tile", str(TILE)]) == 0
     assert "57.050 to 57.400 north" in capsys.readouterr().out
     assert main(["tile", str(tmp_path / "none.tif")]) == 2
-    app = create_app(tmp_path / "data")
+    app = make_app(tmp_path / "data")
     assert app.state.desk.library.tiles()[0].path == str(TILE)
     app.state.desk.jobs.close()
 

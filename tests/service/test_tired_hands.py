@@ -15,7 +15,7 @@ from pydantic import BaseModel
 from evtro.core import job as model
 from evtro.core.job import In, Job
 from evtro.demo.world import demo_jobs
-from evtro.service.app import create_app
+from tests.data import make_app
 
 
 class Figure(NamedTuple):
@@ -79,7 +79,7 @@ FIGURES = _all()
 @pytest.fixture(scope="module")
 def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     folder: Path = tmp_path_factory.mktemp("tired")
-    app = create_app(folder)
+    app = make_app(folder)
     for job_id, job in demo_jobs().items():
         app.state.desk.jobs.add(job, job_id)
     with TestClient(app) as made:

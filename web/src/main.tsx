@@ -1,7 +1,9 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { queries } from "./service/queries";
+import { Entry } from "./shell/Entry";
 import { JobPage } from "./shell/JobFrame";
 import { SettingsProvider } from "./shell/settings";
 import "./styles.css";
@@ -10,12 +12,6 @@ const Jobs = lazy(() => import("./jobs/Jobs"));
 const Parts = lazy(() => import("./parts/Parts"));
 const Quick = lazy(() => import("./jobs/Quick"));
 const SettingsPage = lazy(() => import("./settings/SettingsPage"));
-
-const queries = new QueryClient({
-  defaultOptions: {
-    queries: { staleTime: Number.POSITIVE_INFINITY, retry: 1, refetchOnWindowFocus: false },
-  },
-});
 
 const router = createBrowserRouter([
   {
@@ -60,6 +56,7 @@ createRoot(document.getElementById("root")!).render(
     <QueryClientProvider client={queries}>
       <SettingsProvider>
         <RouterProvider router={router} />
+        <Entry />
       </SettingsProvider>
     </QueryClientProvider>
   </StrictMode>,

@@ -34,6 +34,10 @@ class InputError(ValueError):
         self, field: str, reason: str, remedy: str = "", code: str = "input",
         choices: tuple[str, ...] = (),
     ) -> None:  # fmt: skip
+        # What was typed is told back, and half a surrogate pair is no text.
+        field, reason, remedy = (
+            t.encode("utf-8", "replace").decode() for t in (field, reason, remedy)
+        )
         super().__init__(f"{field}: {reason} {remedy}".strip(": "))
         self.field, self.reason, self.remedy, self.code = field, reason, remedy, code
         self.choices = choices

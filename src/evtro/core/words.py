@@ -54,6 +54,8 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
     kind, context, value = raw["type"], raw.get("ctx", {}), raw.get("input")
 
     def number(x: object) -> str:
+        if isinstance(x, int) and abs(x) > 10**300:
+            return "a number of hundreds of figures"
         if isinstance(x, (int, float)) and not isinstance(x, bool):
             text = show(Quantity(float(x), unit, 3), "metric") if unit else f"{x:g}"
             head, _, tail = text.partition(" ")
@@ -89,6 +91,14 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
         return f"{number(value)} is not a date.", "Type it as 2026-03-25.", "no-date"
     if kind == "json_invalid":
         return "this is not JSON.", "Choose a file that was exported here.", "no-json"
+    if kind == "string_unicode":
+        return (
+            "it holds half a character.",
+            "Type it again; the file may have been cut in two.",
+            "control-character",
+        )
+    if kind in ("model_type", "model_attributes_type", "dict_type", "list_type", "tuple_type"):
+        return f"{number(value)} is not what stands here.", "Export it again.", "shape"
     if kind == "string_type":
         return f"{number(value)} is not text.", "Type it as text.", "no-text"
     return f"{raw['msg']}.", "Look at it again.", "input"

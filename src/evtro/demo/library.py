@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from evtro.core.senders import Sender, senders_of
-from evtro.store.library import TileRow
+from evtro.store.copies import set_aside
+from evtro.store.folder import FILE_NAME
+from evtro.store.jobs import Jobs
+from evtro.store.library import Library, TileRow
 
 from .arrays import harrow_farm, larch_street, mill_loft
 from .terrain import EAST, NORTH, SOUTH, STEP_DEG, TILE, TILE_NAME, WEST
-from .world import fern_cottage, skerry_house
+from .world import demo_jobs, fern_cottage, skerry_house
 
 _MORE = (
     ("Fallow Top", 57.3950, -4.9300, 390.0, (("mux F1", 474.0, 1.0), ("mux F2", 522.0, 1.0))),
@@ -37,3 +42,24 @@ def demo_senders() -> list[Sender]:
                        "modulation": "DVB-T 64QAM 2/3"} for m, f, p in muxes],
         })  # fmt: skip
     return list(found.values())
+
+
+def fill(folder: Path, jobs: Jobs, *, fresh: bool) -> None:
+    """Put in the demo's jobs that are not there; `fresh` puts all of them back as they were, after a
+    copy of what stands there is set aside."""
+    demo = demo_jobs()
+    for head in jobs.heads(removed=True):
+        if head.id in demo:
+            jobs.take_back(head.id)
+    there = {h.id for h in jobs.heads()}
+    if fresh and there & demo.keys():
+        set_aside(folder / FILE_NAME, "before-fresh")
+        for job_id in there & demo.keys():
+            jobs.forget(job_id)
+        there -= demo.keys()
+    for job_id, job in demo.items():
+        if job_id not in there:
+            jobs.add(job, job_id)
+    library = Library(jobs)
+    library.add_tile(demo_tile())
+    library.keep(demo_senders())

@@ -16,9 +16,10 @@ from numpy.typing import NDArray
 
 from evtro.core.quantities import InputError
 
-SUFFIXES = (".tif", ".tiff", ".hgt", ".asc")
-DRIVERS = ("GTiff", "SRTMHGT", "AAIGrid")
+DRIVER = {".tif": "GTiff", ".tiff": "GTiff", ".hgt": "SRTMHGT", ".asc": "AAIGrid"}
 SEGMENT = 40  # points of a profile that share a window
+MOST_BLOCK_BYTES = 64_000_000  # what one look at a point may unfold
+FINEST_M, MOST_SIDE = 0.1, 200_000
 HIGHEST_M, LOWEST_M = 9000.0, -500.0
 Floats = NDArray[np.float64]
 
@@ -37,29 +38,38 @@ class Tile:
     step_m: float
 
 
-def _open(path: Path) -> Any:
+def _open(path: Path, driver: str) -> Any:
     import rasterio
 
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
-        return rasterio.open(path)
+        # Only this driver looks at it: others follow addresses that a file names.
+        return rasterio.open(path, driver=driver)
 
 
 def inspect(path: Path, name: str) -> Tile:
     """What a file covers. Raises InputError for a file that is no elevation tile."""
-    if path.suffix.lower() not in SUFFIXES:
+    driver = DRIVER.get(path.suffix.lower())
+    if driver is None:
         raise InputError("Elevation tile", f"{name} is none of GeoTIFF, HGT or ESRI ASCII grid.",
                          "Choose a .tif, .hgt or .asc file.", "tile-wrong")  # fmt: skip
+    if not path.is_file():
+        raise InputError("Elevation tile", f"{name} is no file.", "Name a file: a folder, a device or a "
+                         "pipe holds no heights.", "tile-wrong")  # fmt: skip
     if path.stat().st_size == 0:
         raise InputError("Elevation tile", f"{name} is empty.", "Fetch it again.", "file-empty")
     try:
-        with _open(path) as file:
-            if file.driver not in DRIVERS or file.count < 1:
+        with _open(path, driver) as file:
+            if file.count < 1:
                 raise InputError("Elevation tile", f"{name} holds no heights.",
                                  "Choose a GeoTIFF, HGT or ESRI ASCII grid of heights.", "tile-wrong")  # fmt: skip
+            _check_size(file, name)
             west, south, east, north = _bounds(file, name)
             middle = math.cos(math.radians((south + north) / 2))
             step = min((east - west) / file.width * middle, (north - south) / file.height) * 111_320
+            if not step >= FINEST_M:
+                raise InputError("Elevation tile", f"its heights lie {step * 1000:.2g} mm apart: no map "
+                                 "is so fine.", "Thin it to a metre or more.", "tile-fine")  # fmt: skip
             return Tile(name, str(path), file.driver, west, south, east, north, round(step, 2))
     except InputError:
         raise
@@ -67,6 +77,19 @@ def inspect(path: Path, name: str) -> Tile:
         raise InputError("Elevation tile", f"{name} cannot be read as heights.",
                          "Choose a whole GeoTIFF, HGT or ESRI ASCII grid; an HGT keeps its name, such as "
                          "N57W005.hgt.", "tile-wrong") from error  # fmt: skip
+
+
+def _check_size(file: Any, name: str) -> None:
+    """Raise InputError for a file whose parts are too large to be read one at a time: packed as a
+    whole, a small file may unfold to gigabytes."""
+    rows, columns = file.block_shapes[0]
+    block = rows * columns * np.dtype(file.dtypes[0]).itemsize
+    if file.width > MOST_SIDE or file.height > MOST_SIDE:
+        raise InputError("Elevation tile", f"{name} has {file.width} by {file.height} heights.",
+                         "Cut it to the region.", "tile-large")  # fmt: skip
+    if block > MOST_BLOCK_BYTES:
+        raise InputError("Elevation tile", f"{name} is packed in pieces of {block / 1e6:.0f} MB.",
+                         "Save it as a tiled GeoTIFF.", "tile-packed")  # fmt: skip
 
 
 def _bounds(file: Any, name: str) -> tuple[float, float, float, float]:
@@ -92,7 +115,7 @@ def heights(tile: Tile, latitude_deg: Floats, longitude_deg: Floats) -> Floats:
     if not Path(tile.path).is_file():
         return found
     try:
-        with _open(Path(tile.path)) as file:
+        with _open(Path(tile.path), tile.format) as file:
             x, y = longitude_deg, latitude_deg
             if file.crs is not None and not file.crs.is_geographic:
                 from rasterio.warp import transform

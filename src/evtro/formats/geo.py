@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 from typing import Any
 from xml.etree import ElementTree
 
@@ -14,6 +15,11 @@ from evtro.core.job import Beam, Job, Target
 from evtro.core.quantities import InputError
 from evtro.core.sky.targets import sights
 
+from .bounded import held_to, read_json
+from .tables import row_of
+
+MOST_MB = 5
+MOST_BEAMS, MOST_CORNERS, MOST_BORDER = 200, 20_000, 2000
 RAY_KM = 5.0
 _KML = "http://www.opengis.net/kml/2.2"
 
@@ -101,65 +107,97 @@ def write_kml(job: Job) -> str:
     return '<?xml version="1.0" encoding="UTF-8"?>\n' + ElementTree.tostring(root, "unicode") + "\n"
 
 
-def read_beams(data: bytes, job: Job, target: Target) -> tuple[Job, list[str]]:
-    """The job with a GeoJSON file's polygons as beams of a satellite, and what was left out.
+@dataclass(frozen=True)
+class Beams:
+    """What a file of beams holds: beams without a satellite yet, and what was left out."""
 
-    Properties: name, code, polarisation (H V L R), least_esn0_db. A beam of the same name is
-    replaced. Raises InputError when nothing can be used.
-    """
-    try:
-        document = json.loads(data.decode("utf-8-sig"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise InputError(
-            "Beam file", "it is not GeoJSON.", "Choose a file of polygons.", "file-wrong"
-        ) from error
+    beams: list[Beam]
+    left: list[str]
+
+
+def read_beams(data: bytes) -> Beams:
+    """The polygons of a GeoJSON file as beams. Properties: name, code, polarisation (H V L R),
+    least_esn0_db. Raises InputError when nothing can be used."""
+    held_to(data, MOST_MB, "Beam file", "Thin the borders, or cut the file in two.")
+    document = read_json(data, "Beam file", "Choose a file of polygons.")
     rows = document.get("features") if isinstance(document, dict) else None
     if not isinstance(rows, list) or not rows:
         raise InputError("Beam file", "it has no features.", "A FeatureCollection of polygons is wanted.",
                          "file-wrong")  # fmt: skip
-    left: list[str] = []
-    for n, row in enumerate(rows[:200], 1):
+    found, left, corners = [], [], 0
+    for n, row in enumerate(rows[:MOST_BEAMS], 1):
         try:
-            made = _beam(row, n, target.id, edits.new_id(job, "beams"))
-            same = next(
-                (b for b in job.beams if b.target == target.id and b.name == made.name), None
-            )
-            if same is None:
-                job = edits.add_row(job, "beams", made)
+            made = _beam(row, n)
         except InputError as error:
             left.append(str(error.at(f"feature {n}, {error.field}")))
             continue
+        corners += len(made.boundary)
+        if corners > MOST_CORNERS:
+            raise InputError("Beam file", f"its borders have more than {MOST_CORNERS} corners.",
+                             "Thin them, or cut the file in two.", "file-too-large")  # fmt: skip
+        found.append(made)
+    if len(rows) > MOST_BEAMS:
+        left.append(
+            f"features {MOST_BEAMS + 1} to {len(rows)}: a file is read to its {MOST_BEAMS}th. Cut it in two."
+        )
+    if not found:
+        raise InputError("Beam file", left[0], "Nothing was taken in.", "file-wrong")
+    return Beams(found, left)
+
+
+def take_beams(read: Beams, job: Job, target: Target) -> tuple[Job, list[str]]:
+    """The job with a file's beams for a satellite, and what was left out. A beam of the same name is
+    replaced. Raises InputError when nothing can be used."""
+    left = list(read.left)
+    taken = 0
+    for beam in read.beams:
+        same = next((b for b in job.beams if b.target == target.id and b.name == beam.name), None)
+        new = same.id if same else edits.new_id(job, "beams")
+        made = beam.model_copy(update={"id": new, "target": target.id})
         if same is not None:
-            kept = made.model_copy(update={"id": same.id})
-            beams = tuple(kept if b is same else b for b in job.beams)
+            beams = tuple(made if b is same else b for b in job.beams)
             job = job.model_copy(update={"beams": beams})
-    if len(rows) > 200:
-        left.append(f"features 201 to {len(rows)}: a file is read to its 200th. Cut it in two.")
-    if len(left) == len(rows):
+        else:
+            try:
+                job = edits.add_row(job, "beams", made)
+            except InputError as error:
+                left.append(f"{beam.name}: {error.reason} {error.remedy}")
+                continue
+        taken += 1
+    if not taken:
         raise InputError("Beam file", left[0], "Nothing was taken in.", "file-wrong")
     return job, left
 
 
-def _beam(row: Any, n: int, target: str, new: str) -> Beam:
+def _beam(row: Any, n: int) -> Beam:
     shape = row.get("geometry") if isinstance(row, dict) else None
-    about = (row.get("properties") if isinstance(row, dict) else None) or {}
+    about = row.get("properties") if isinstance(row, dict) else None
+    about = about if isinstance(about, dict) else {}
     if not isinstance(shape, dict) or shape.get("type") != "Polygon":
         raise InputError(
             "geometry", "it is not a Polygon.", "Split it into single areas.", "polygon-kind"
         )
     try:
-        ring = tuple((float(p[0]), float(p[1])) for p in shape["coordinates"][0])
-    except (KeyError, IndexError, TypeError, ValueError) as error:
+        corners = shape["coordinates"][0]
+        if len(corners) > MOST_BORDER:
+            raise InputError("coordinates", f"{len(corners)} corners are too many.",
+                             f"Thin it to {MOST_BORDER}.", "polygon-long")  # fmt: skip
+        ring = tuple((float(p[0]), float(p[1])) for p in corners)
+    except (KeyError, IndexError, TypeError, ValueError, OverflowError) as error:
+        if isinstance(error, InputError):
+            raise
         raise InputError("coordinates", "they cannot be read.", "Longitude, latitude in degrees.",
                          "polygon-kind") from error  # fmt: skip
-    if len(ring) > 2000:
-        raise InputError(
-            "coordinates", f"{len(ring)} corners are too many.", "Thin it to 2000.", "polygon-long"
-        )
     check_boundary(ring)
-    least = about.get("least_esn0_db")
     pol = str(about.get("polarisation", "L")).upper()
-    return Beam(id=new, target=target, name=str(about.get("name") or f"Beam {n}")[:80],
-                code=str(about.get("code", ""))[:40], polarisation=pol if pol in "HVLR" and len(pol) == 1 else "L",
-                least_esn0_db=float(least) if isinstance(least, (int, float)) and -10 <= least <= 40 else None,
-                boundary=ring)  # fmt: skip
+    least = about.get("least_esn0_db")
+    values = {
+        "id": "b1", "target": "t1", "name": str(about.get("name") or f"Beam {n}")[:80],
+        "code": str(about.get("code", ""))[:40],
+        "polarisation": pol if pol in "HVLR" and len(pol) == 1 else "L",
+        "least_esn0_db": least if isinstance(least, (int, float)) and -10 <= least <= 40 else None,
+        "boundary": ring,
+    }  # fmt: skip
+    made = row_of(Beam, values, n)
+    assert isinstance(made, Beam)
+    return made

@@ -9,35 +9,36 @@ from pydantic import ValidationError
 
 from evtro.core.consistency import check_job
 from evtro.core.job import Job
+from evtro.core.job.base import most_of
 from evtro.core.parts import Catalogue
+from evtro.core.plain import cleaned
 from evtro.core.quantities import InputError
 from evtro.core.words import in_words
 
+from .bounded import held_to, not_empty, read_json
+
 FORMAT = "evtro-job"
-VERSION = 4
-MOST_BYTES = 20_000_000
+VERSION = 5
+MOST_MB = 20
+_REMEDY = "A job file has a few MB at most: this is another file."
 
 
 def write_job(job: Job) -> str:
     """A job as text. The same job always gives the same bytes."""
-    document = {"format": FORMAT, "version": VERSION, "job": job.model_dump(mode="json")}
+    return write_plain(job.model_dump(mode="json"))
+
+
+def write_plain(values: dict[str, Any]) -> str:
+    """A job's plain values as text, whether they make a job or not."""
+    document = {"format": FORMAT, "version": VERSION, "job": values}
     return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
 
 
 def read_job(data: bytes, catalogue: Catalogue) -> Job:
     """A job from a file's bytes. Raises InputError saying what is wrong and where."""
-    if not data.strip():
-        raise InputError("Job file", "the file is empty.",
-                         "Export the job again and choose that file.", "file-empty")  # fmt: skip
-    if len(data) > MOST_BYTES:
-        raise InputError("Job file", f"it has {len(data) / 1e6:.0f} MB.",
-                         "A job file has a few MB at most: this is another file.",
-                         "file-too-large")  # fmt: skip
-    try:
-        document = json.loads(data.decode("utf-8-sig"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise InputError("Job file", "this is not a JSON document.",
-                         "Choose a file that ends in .evtro.json.", "file-wrong") from error  # fmt: skip
+    not_empty(data, "Job file", "Export the job again and choose that file.")
+    held_to(data, MOST_MB, "Job file", _REMEDY)
+    document = read_json(data, "Job file", "Choose a file that ends in .evtro.json.")
     return job_of(document, catalogue)
 
 
@@ -54,19 +55,36 @@ def job_of(document: Any, catalogue: Catalogue) -> Job:
         raise InputError("version", f"the file has format {version}, this Evtro reads up to "
                          f"{VERSION}.", "Open it with the newer Evtro that wrote it.",
                          "file-newer")  # fmt: skip
+    found = _renewed(document.get("job"), version)
+    _check_lengths(found)
     try:
-        job = Job.model_validate(_renewed(document.get("job"), version))
+        job = Job.model_validate(found)
     except ValidationError as error:
         raise in_words(error)[0] from error
     check_job(job, catalogue)
     return job
 
 
+def _check_lengths(job: Any) -> None:
+    """Raise InputError for a list that is longer than its rows may be, before they are looked at."""
+    if not isinstance(job, dict):
+        return
+    for name, info in Job.model_fields.items():
+        most, rows = most_of(info.metadata), job.get(name)
+        if most is not None and isinstance(rows, (list, str)) and len(rows) > most:
+            raise InputError(info.title or name, f"it has {len(rows)} entries.",
+                             f"At most {most} are kept.", "too-long")  # fmt: skip
+
+
 def _renewed(job: Any, version: int) -> Any:
-    """A job of an older form. Up to 2 a transmitter's loss of zero stood for free space; since 3 it
+    """A job of an older form. Up to 4 a text could hold control characters: a space stands there. Up to 2 a transmitter's loss of zero stood for free space; since 3 it
     is forecast where nothing is entered. Up to 3 a dish's wind area was a figure, 0.5 m² where nobody
     had typed one; since 4 it follows the dish's size unless it is somebody's own."""
-    if version > 3 or not isinstance(job, dict):
+    if not isinstance(job, dict):
+        return job
+    if version <= 4:
+        job = cleaned(job)
+    if version > 3:
         return job
     if isinstance(job.get("antennas"), list):
         job = {**job, "antennas": [_with_own_area(row) for row in job["antennas"]]}

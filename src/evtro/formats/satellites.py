@@ -16,13 +16,16 @@ from evtro.core.job import Carrier, Job, Target
 from evtro.core.quantities import InputError
 from evtro.core.sky.survey import parse_orbit
 
+from .bounded import read_json
 from .tables import (
+    Lines,
     modulation_of,
     number_of,
     put_carrier,
     put_target,
     read_table,
     row_of,
+    table_text,
     write_table,
 )
 
@@ -93,21 +96,21 @@ def write_csv(job: Job) -> str:
     return write_table(COLUMNS, rows)
 
 
-def read(data: bytes, job: Job) -> tuple[Job, list[str]]:
-    """The job with a file's satellites, CSV or JSON, and what was left out, line by line.
+def lines_of(data: bytes) -> Lines:
+    """The lines of a satellite file, CSV or JSON. Raises InputError."""
+    text = table_text(data, "Satellite file")
+    return _from_json(data) if text.lstrip().startswith("{") else read_table(text, COLUMNS)
+
+
+def take(lines: Lines, job: Job) -> tuple[Job, list[str]]:
+    """The job with the lines' satellites, and what was left out, line by line.
 
     A satellite of the same name is brought up to date, a transponder of the same frequency and
     polarisation replaced. Raises InputError when nothing can be used.
     """
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InputError("Satellite file", "it is not UTF-8 text.", "Save it as CSV or JSON in UTF-8.",
-                         "file-wrong") from error  # fmt: skip
-    rows = _from_json(text) if text.lstrip().startswith("{") else read_table(text, COLUMNS)
     left: list[str] = []
     taken = 0
-    for line, row in rows:
+    for line, row in lines:
         try:
             job = _take(job, line, row)
             taken += 1
@@ -118,18 +121,13 @@ def read(data: bytes, job: Job) -> tuple[Job, list[str]]:
     return job, left
 
 
-def _from_json(text: str) -> list[tuple[int, dict[str, str]]]:
-    try:
-        document = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise InputError(
-            "Satellite file", "it is not whole JSON.", "Export it again.", "file-wrong"
-        ) from error
+def _from_json(data: bytes) -> Lines:
+    document = read_json(data, "Satellite file", "Export it again.")
     sats = document.get("satellites") if isinstance(document, dict) else None
     if not isinstance(sats, list):
         raise InputError("Satellite file", "it has no list named satellites.",
                          f"Its format is {FORMAT}: see the README.", "file-wrong")  # fmt: skip
-    rows: list[tuple[int, dict[str, str]]] = []
+    rows: Lines = []
     for n, sat in enumerate(sats, 1):
         if not isinstance(sat, dict):
             raise InputError(

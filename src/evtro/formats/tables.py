@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 
 from pydantic import ValidationError
 
@@ -22,10 +23,17 @@ from evtro.core.quantities import InputError, Unit
 from evtro.core.units.figures import read_figure
 from evtro.core.words import in_words
 
+from .bounded import held_to, read_text
+
 CARRIER_COLUMNS = (
     "target", "name", "frequency_mhz", "bandwidth_mhz", "polarisation", "power", "modulation",
 )  # fmt: skip
 MOST_ROWS = 1000
+MOST_MB = 5
+LONGEST_HEAD = 5000
+Lines = list[tuple[int, dict[str, str]]]  # the number of each line, and its fields by column
+# What a spreadsheet takes for a formula or a command, behind any apostrophes.
+_FORMULA = re.compile(r"'*[=+\-@\t\r]")
 
 
 def write_carriers(job: Job) -> str:
@@ -38,11 +46,16 @@ def write_carriers(job: Job) -> str:
     return write_table(CARRIER_COLUMNS, rows)
 
 
-def read_carriers(text: str, job: Job, profile: Profile) -> Job:
-    """The job with the file's carriers; rows of the same target, frequency and polarisation are
+def carrier_lines(data: bytes) -> Lines:
+    """The lines of a file of carriers. Raises InputError."""
+    return read_table(table_text(data, "CSV file"), CARRIER_COLUMNS)
+
+
+def take_carriers(lines: Lines, job: Job, profile: Profile) -> Job:
+    """The job with the lines' carriers; rows of the same target, frequency and polarisation are
     replaced. Raises InputError naming line and column; nothing is taken then."""
     by_name = {t.name.casefold(): t.id for t in job.targets}
-    for line, row in read_table(text, CARRIER_COLUMNS):
+    for line, row in lines:
         target = by_name.get(row["target"].casefold())
         if target is None:
             raise InputError(f"line {line}, target", f"“{row['target']}” is not a target of this "
@@ -99,49 +112,68 @@ def _put(job: Job, field: str, row: Row, old: Row | None, line: int) -> Job:
 
 
 def write_table(columns: tuple[str, ...], rows: list[dict[str, object]]) -> str:
-    """Rows under a head line, as CSV."""
+    """Rows under a head line, as CSV. A text that a spreadsheet would carry out gets an apostrophe
+    before it, which `read_table` takes off again."""
     out = io.StringIO()
     writer = csv.DictWriter(out, columns, lineterminator="\n")
     writer.writeheader()
-    writer.writerows(rows)
+    writer.writerows({k: _safe(v) for k, v in row.items()} for row in rows)
     return out.getvalue()
 
 
-def read_table(
-    text: str, columns: tuple[str, ...], optional: tuple[str, ...] = ()
-) -> list[tuple[int, dict[str, str]]]:
+def _safe(value: object) -> object:
+    return f"'{value}" if isinstance(value, str) and _FORMULA.match(value) else value
+
+
+def _as_meant(cell: str) -> str:
+    return cell[1:] if cell.startswith("'") and _FORMULA.match(cell) else cell
+
+
+def table_text(data: bytes, field: str) -> str:
+    """The text of a CSV file. Raises InputError for one that is too large, or no text."""
+    held_to(data, MOST_MB, field, "A table here has a thousand lines at most: cut it.")
+    return read_text(data, field, "Save it as CSV in UTF-8.")
+
+
+def read_table(text: str, columns: tuple[str, ...], optional: tuple[str, ...] = ()) -> Lines:
     """Line number and fields of every row. Raises InputError naming the line."""
     text = text.removeprefix("\ufeff")
     if not text.strip():
         raise InputError("CSV file", "the file is empty.",
                          f"Its first line must be: {','.join(columns)}", "csv-empty")  # fmt: skip
-    head = text.splitlines()[0]
+    head = text[:LONGEST_HEAD].splitlines()[0]
     delimiter = ";" if head.count(";") > head.count(",") else ","
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
+    names: list[str] = []
+    rows: Lines = []
     try:
-        lines = [(reader.line_num, cells) for cells in reader]
+        for cells in reader:
+            if not names:
+                names = [c.strip().lower() for c in cells]
+                missing = [c for c in columns if c not in names]
+                if missing:
+                    raise InputError("line 1", f"the column {missing[0]} is missing.",
+                                     f"The first line must be: {','.join(columns)}", "csv-columns")  # fmt: skip
+                continue
+            if not any(c.strip() for c in cells):
+                continue
+            row = _row(reader.line_num, names, cells)
+            rows.append((reader.line_num, {c: row[c] for c in (*columns, *optional) if c in row}))
+            if len(rows) > MOST_ROWS:
+                raise InputError("CSV file", f"it has more than {MOST_ROWS} rows.",
+                                 f"At most {MOST_ROWS} are read; cut it.", "csv-too-many")  # fmt: skip
     except csv.Error as error:
         raise InputError(f"line {reader.line_num}", f"it cannot be read ({error}).",
                          "Save the file again as CSV.", "csv-broken") from error  # fmt: skip
-    names = [c.strip().lower() for c in lines[0][1]]
-    missing = [c for c in columns if c not in names]
-    if missing:
-        raise InputError("line 1", f"the column {missing[0]} is missing.",
-                         f"The first line must be: {','.join(columns)}", "csv-columns")  # fmt: skip
-    rows = []
-    for number, cells in lines[1:]:
-        if not any(c.strip() for c in cells):
-            continue
-        if len(cells) != len(names):
-            raise InputError(f"line {number}", f"it has {len(cells)} fields, not {len(names)}.",
-                             "Put a comma decimal between quotes, or part fields by semicolons.",
-                             "csv-broken")  # fmt: skip
-        row = dict(zip(names, (c.strip() for c in cells), strict=True))
-        rows.append((number, {c: row[c] for c in (*columns, *optional) if c in row}))
-    if len(rows) > MOST_ROWS:
-        raise InputError("CSV file", f"it has {len(rows)} rows.",
-                         f"At most {MOST_ROWS} are read; cut it.", "csv-too-many")  # fmt: skip
     return rows
+
+
+def _row(line: int, names: list[str], cells: list[str]) -> dict[str, str]:
+    if len(cells) != len(names):
+        raise InputError(f"line {line}", f"it has {len(cells)} fields, not {len(names)}.",
+                         "Put a comma decimal between quotes, or part fields by semicolons.",
+                         "csv-broken")  # fmt: skip
+    return dict(zip(names, (_as_meant(c.strip()) for c in cells), strict=True))
 
 
 def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> object:

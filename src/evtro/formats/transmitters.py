@@ -19,7 +19,16 @@ from evtro.core.senders import Mux, Sender
 from evtro.core.site.position import read_position
 from evtro.core.units.figures import read_figure
 
-from .tables import modulation_of, number_of, read_table, row_of, write_table
+from .bounded import LONGEST_CELL, read_json
+from .tables import (
+    Lines,
+    modulation_of,
+    number_of,
+    read_table,
+    row_of,
+    table_text,
+    write_table,
+)
 
 SITE = ("name", "latitude_deg", "longitude_deg", "height_m")
 MUX = (
@@ -27,6 +36,7 @@ MUX = (
     "polarisation", "label", "services", "network",
 )  # fmt: skip
 COLUMNS = SITE + MUX
+MOST_ROWS, MOST_PAIRS = 2000, 361
 # Occupied bandwidth and modulation where the list leaves them out.
 _USUAL = {"north-america": (6.0, "ATSC 8-VSB"), "europe": (7.61, "DVB-T 64QAM 2/3"),
           "australia": (6.66, "DVB-T 64QAM 3/4")}  # fmt: skip
@@ -75,12 +85,8 @@ def read(data: bytes, channels: str) -> tuple[list[Sender], list[str]]:
 
     Raises InputError when nothing can be used.
     """
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InputError("Transmitter file", "it is not UTF-8 text.", "Save it as CSV or GeoJSON in UTF-8.",
-                         "file-wrong") from error  # fmt: skip
-    rows = _from_geojson(text) if text.lstrip().startswith("{") else read_table(text, SITE, MUX)
+    text = table_text(data, "Transmitter file")
+    rows = _from_geojson(data) if text.lstrip().startswith("{") else read_table(text, SITE, MUX)
     found: dict[str, Sender] = {}
     left: list[str] = []
     first: InputError | None = None
@@ -202,25 +208,21 @@ def _channel(line: int, text: str, channels: str) -> object:
                          f"Write its number; the regions are {tables}.", "csv-number") from error  # fmt: skip
 
 
-def _from_geojson(text: str) -> list[tuple[int, dict[str, str]]]:
-    try:
-        document = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise InputError("Transmitter file", "it is not whole JSON.", "Export it again.",
-                         "file-wrong") from error  # fmt: skip
-    features = document.get("features")
+def _from_geojson(data: bytes) -> Lines:
+    document = read_json(data, "Transmitter file", "Export it again.")
+    features = document.get("features") if isinstance(document, dict) else None
     if not isinstance(features, list) or len(features) > 1000:
         raise InputError("Transmitter file", "it is no collection of up to 1000 features.",
                          "Save it as a GeoJSON FeatureCollection of points.", "file-wrong")  # fmt: skip
-    rows: list[tuple[int, dict[str, str]]] = []
+    rows: Lines = []
     for n, feature in enumerate(features, 1):
         inner = feature if isinstance(feature, dict) else {}
-        about: dict[str, Any] = inner.get("properties") or {}
-        shape: dict[str, Any] = inner.get("geometry") or {}
+        about, shape = _object(inner.get("properties")), _object(inner.get("geometry"))
         at = shape.get("coordinates")
         if shape.get("type") != "Point" or not isinstance(at, list) or len(at) < 2:
             continue
-        pairs = about.get("pattern") or []
+        pairs = about.get("pattern")
+        pairs = pairs[:MOST_PAIRS] if isinstance(pairs, list) else []
         head = {
             "name": str(about.get("name", "")), "latitude_deg": str(at[1]), "longitude_deg": str(at[0]),
             "height_m": str(about.get("height_m", "")),
@@ -234,8 +236,15 @@ def _from_geojson(text: str) -> list[tuple[int, dict[str, str]]]:
             values["services"] = (
                 "|".join(map(str, services)) if isinstance(services, list) else services
             )
-            rows.append((n, head | {k: str(v) for k, v in values.items()}))
+            rows.append((n, head | {k: str(v)[:LONGEST_CELL] for k, v in values.items()}))
+        if len(rows) > MOST_ROWS:
+            raise InputError("Transmitter file", f"it has more than {MOST_ROWS} multiplexes.",
+                             "Cut it in two.", "file-too-large")  # fmt: skip
     if not rows:
         raise InputError("Transmitter file", "it holds no points.", "Each site is a point.",
                          "file-wrong")  # fmt: skip
     return rows
+
+
+def _object(value: object) -> dict[str, Any]:
+    return value if isinstance(value, dict) else {}

@@ -3,17 +3,24 @@
 from __future__ import annotations
 
 import gc
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
+import anyio
+import anyio.to_thread
 from fastapi import Depends, FastAPI
 from fastapi.responses import FileResponse, Response
 
 from evtro import __version__
-from evtro.store.connection import FILE_NAME, data_dir, open_database
+from evtro.store.connection import Opened, open_owned
+from evtro.store.folder import Claim, data_dir
 from evtro.store.jobs import Jobs
 
 from . import errors, typing
 from .desk import Desk
+from .identity import program_identity
+from .passphrase import Passphrase
 from .routers import (
     aim,
     coax,
@@ -27,6 +34,7 @@ from .routers import (
     open_data,
     portable,
     readings,
+    session,
     settings,
     site,
     sky,
@@ -35,24 +43,34 @@ from .routers import (
     two_way,
 )
 from .schemas import Refusal
-from .security import Door
+from .security import Door, Doors
 
+THREADS = 120
 WEB = Path(__file__).parent.parent / "web"
 
 
-def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastAPI:
+def create_app(
+    folder: Path | None = None, doors: Doors | None = None, *, opened: Opened | None = None,
+    passphrase: Passphrase | None = None,
+) -> FastAPI:  # fmt: skip
     """The application over the database in a folder, the user's data directory by default.
 
-    Whoever makes it closes `app.state.desk.jobs` at the end.
+    Whoever makes it closes `app.state.desk.jobs` at the end, and holds the folder's claim: `opened`
+    is its database then. With a passphrase every call needs a session.
     """
     folder = folder or data_dir()
-    connection = open_database(folder / FILE_NAME)
+    if opened is None:
+        with Claim(folder) as claim:
+            opened = open_owned(claim)
 
     app = FastAPI(title="Evtro", version=__version__, docs_url=None,
-                  redoc_url=None, openapi_url="/api/openapi.json")  # fmt: skip
-    app.state.desk = Desk(Jobs(connection), folder)
+                  redoc_url=None, openapi_url="/api/openapi.json", lifespan=_many_hands)  # fmt: skip
+    kept = Jobs(opened.connection, program_identity(), opened.damage)
+    app.state.desk = Desk(kept, folder)
+    app.state.desk.notices = notices_of(opened)
+    app.state.passphrase = passphrase
     errors.install(app)
-    app.add_middleware(Door, hosts=hosts)
+    app.add_middleware(Door, doors=doors, keeper=passphrase)
     for room in (
         portable,
         jobs,
@@ -72,10 +90,28 @@ def create_app(folder: Path | None = None, hosts: tuple[str, ...] = ()) -> FastA
         readings,
         handover,
         settings,
+        session,
     ):
         app.include_router(room.router, dependencies=[Depends(typing.lay_down)])
     _serve_interface(app)
     return app
+
+
+@asynccontextmanager
+async def _many_hands(_: FastAPI) -> AsyncIterator[None]:
+    """Those who wait for their turn at one job must not keep everybody else from theirs."""
+    anyio.to_thread.current_default_thread_limiter().total_tokens = THREADS
+    yield
+
+
+def notices_of(opened: Opened) -> list[str]:
+    """What is told on the screen about the start."""
+    if opened.damage:
+        return ["The data file is damaged, so nothing is written to it. Stop Evtro, then save what can "
+                "be read (evtro recover FILE) or put a backup in place (evtro restore FILE)."]  # fmt: skip
+    if opened.checked:
+        return ["Evtro was not closed last time. The data file was looked through and is whole."]
+    return []
 
 
 def settle() -> None:
@@ -95,8 +131,8 @@ def _serve_interface(app: FastAPI) -> None:
             return errors.problem_response(
                 Refusal(title="No such address", status=404, code="address")
             )
-        file = (WEB / path).resolve()
-        if path and file.is_file() and WEB.resolve() in file.parents:
+        file = _file_at(path)
+        if file is not None:
             keep = "assets" in file.parts
             headers = {"Cache-Control": "public, max-age=31536000, immutable"} if keep else {}
             return FileResponse(file, headers=headers)
@@ -104,3 +140,12 @@ def _serve_interface(app: FastAPI) -> None:
         if not index.is_file():
             return Response("The interface is not built. Run: make setup", 503)
         return FileResponse(index, headers={"Cache-Control": "no-cache"})
+
+
+def _file_at(path: str) -> Path | None:
+    """The built file at an address, if there is one."""
+    try:
+        file = (WEB / path).resolve()
+        return file if path and file.is_file() and WEB.resolve() in file.parents else None
+    except (OSError, ValueError):  # a name that no file can have
+        return None

@@ -1,8 +1,9 @@
-"""The desk: keeps jobs through the store and works them out through the core, once a revision."""
+"""The desk: keeps jobs through the store and works them out through the core, once for each value."""
 
 from __future__ import annotations
 
 import datetime as dt
+import logging
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
@@ -17,11 +18,13 @@ from evtro.core.job import Job
 from evtro.core.parts import Catalogue
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.profile import Profile
+from evtro.core.quantities import InputError
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 
+from .joblist import JobLines, line_of
 from .rain import RainMaps
-from .schemas import JobSummary, JobView
+from .schemas import JobView
 from .terrain import Terrain
 from .typing import told
 
@@ -29,6 +32,16 @@ MOST_CACHED = 8
 _VIEW = TypeAdapter(JobView)
 # The heights of the profiles are many and only the core needs them; the export has them.
 LEFT_OUT = {"job": {"reliefs": {"__all__": {"heights_m"}}}}
+_log = logging.getLogger("evtro")
+
+
+class Unworkable(InputError):
+    """A job that the core cannot work out. It is kept as it is, and can be exported or removed."""
+
+    def __init__(self) -> None:
+        super().__init__("Job", "it cannot be worked out with these figures.",
+                         "Look for a figure that cannot be; undo the last change, or export the job and "
+                         "mend the file.", "unworkable")  # fmt: skip
 
 
 class Desk:
@@ -41,8 +54,10 @@ class Desk:
         self.catalogue: Catalogue = catalogue.load()
         self.rain = RainMaps()
         self.meters: dict[tuple[str, str], SimulatedMeter] = {}
-        self._cache: OrderedDict[tuple[str, int], tuple[Answers, Solved]] = OrderedDict()
-        self._summaries: dict[str, JobSummary] = {}
+        self.lines = JobLines(jobs, self.worked)
+        self.notices: list[str] = []
+        # By the value itself: two states of a job may bear one number, never one object.
+        self._cache: OrderedDict[int, tuple[Job, tuple[Answers, Solved]]] = OrderedDict()
         self._lock = threading.Lock()
 
     @staticmethod
@@ -56,18 +71,36 @@ class Desk:
         return dt.date.today()
 
     def answers(self, kept: Kept) -> tuple[Answers, Solved]:
-        """What is computed from a job, kept for its revision."""
-        key = kept.id, kept.revision
+        """What is computed from a job. Raises Unworkable."""
+        return self.worked(kept.job)
+
+    def worked(self, job: Job) -> tuple[Answers, Solved]:
+        """What is computed from a job's value, remembered for the value. Raises Unworkable."""
         with self._lock:
-            if key in self._cache:
-                self._cache.move_to_end(key)
-                return self._cache[key]
-        found = work_out(kept.job, self.catalogue, self.profile(kept.job))
+            known = self._cache.get(id(job))
+            if known is not None and known[0] is job:
+                self._cache.move_to_end(id(job))
+                return known[1]
+        try:
+            found = work_out(job, self.catalogue, self.profile(job))
+        except InputError:
+            raise
+        except Exception as error:
+            _log.exception("a job cannot be worked out")
+            raise Unworkable from error
         with self._lock:
-            self._cache[key] = found
+            self._cache[id(job)] = job, found
             while len(self._cache) > MOST_CACHED:
                 self._cache.popitem(last=False)
         return found
+
+    def prove(self, job: Job) -> str:
+        """The spine of a job, as it is kept with it. Raises Unworkable, InputError."""
+        return line_of(self.worked(job)[0])
+
+    def add(self, job: Job) -> Kept:
+        """Keep a new job, after it was worked out."""
+        return self.jobs.add(job, line=self.prove(job))
 
     def change(
         self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
@@ -75,33 +108,14 @@ class Desk:
     ) -> bytes:  # fmt: skip
         """Change a job; the answer is its new view. `notes` may be filled by the edit. Profiles that
         the change asks for are read from the tiles at hand, in the same step."""
-        kept = self.jobs.change(job_id, revision, label, lambda job: self.terrain.fill(edit(job)))
+        kept = self.jobs.change(
+            job_id, revision, label, lambda job: self.terrain.fill(edit(job)), self.prove
+        )
         return self.dump(kept, notes)
 
     def dump(self, kept: Kept, notes: list[str] | None = None) -> bytes:
         """A kept job's view as JSON."""
         return _VIEW.dump_json(view_of(self, kept, notes), exclude=LEFT_OUT)
-
-    def summaries(self) -> list[JobSummary]:
-        """All jobs with the state of their stations; worked out anew only where one changed."""
-        lines = []
-        for job_id, revision in self.jobs.revisions():
-            known = self._summaries.get(job_id)
-            if known is None or known.revision != revision:
-                known = self._summary(self.jobs.get(job_id))
-                self._summaries[job_id] = known
-            lines.append(known)
-        return lines
-
-    def _summary(self, kept: Kept) -> JobSummary:
-        answers, _ = self.answers(kept)
-        rank = {"out": 0, "todo": 1, "near": 2, "in": 3}
-        problems = sorted(answers.problems, key=lambda p: rank[p.state])
-        following = "".join(p for p in problems[0].title if isinstance(p, str)) if problems else ""
-        return JobSummary(
-            id=kept.id, revision=kept.revision, kept_at=kept.kept_at, name=kept.job.name,
-            place=kept.job.place, stations=answers.stations, next=following,
-        )  # fmt: skip
 
 
 def view_of(desk: Desk, kept: Kept, notes: list[str] | None = None) -> JobView:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -14,8 +15,9 @@ from evtro.core.job import In, Row
 from evtro.core.quantities import InputError
 from evtro.core.words import in_words, said
 from evtro.store.jobs import JobMissing, Stale
+from evtro.store.trouble import Trouble, trouble_of
 
-from .desk import view_of
+from .conflict import in_the_trades_words
 from .schemas import Refusal
 
 MEDIA = "application/problem+json"
@@ -27,6 +29,17 @@ class Refused(Exception):
     def __init__(self, status: int, code: str, title: str, detail: str, remedy: str = "") -> None:
         super().__init__(detail)
         self.problem = Refusal(status=status, code=code, title=title, detail=detail, remedy=remedy)
+        self.headers: dict[str, str] = {}
+
+
+class DoesNotOpen(Exception):
+    """A job that is kept and cannot be shown: why, and its revision."""
+
+    def __init__(self, error: InputError, revision: int) -> None:
+        super().__init__(str(error))
+        self.problem = Refusal(title="This job does not open", status=422, code=error.code,
+                               field=error.field, detail=error.reason, remedy=error.remedy,
+                               revision=revision)  # fmt: skip
 
 
 def problem_response(problem: Refusal) -> Response:
@@ -70,27 +83,57 @@ def install(app: FastAPI) -> None:
         )  # fmt: skip
 
     @app.exception_handler(Stale)
-    def stale(request: Request, error: Stale) -> Response:
-        return problem_response(
-            Refusal(
-                title="Changed elsewhere", status=409, code="stale",
-                detail="the job was changed in another window since this was read.",
-                remedy="The newest state is shown; make the change again.",
-                current=view_of(request.app.state.desk, error.kept),
-            )
-        )  # fmt: skip
+    def stale(_: Request, error: Stale) -> Response:
+        return problem_response(in_the_trades_words(error))
+
+    @app.exception_handler(DoesNotOpen)
+    def does_not_open(_: Request, error: DoesNotOpen) -> Response:
+        return problem_response(error.problem)
 
     @app.exception_handler(Refused)
     def refused(_: Request, error: Refused) -> Response:
-        return problem_response(error.problem)
+        response = problem_response(error.problem)
+        response.headers.update(error.headers)
+        return response
 
     @app.exception_handler(HTTPException)
     def plain(_: Request, error: HTTPException) -> Response:
+        detail, remedy = _HTTP.get(error.status_code, ("this address does not take it.", ""))
         response = problem_response(
-            Refusal(title=str(error.detail), status=error.status_code, code="http")
-        )
+            Refusal(title=str(error.detail), status=error.status_code, code="http", detail=detail,
+                    remedy=remedy)
+        )  # fmt: skip
         response.headers.update(error.headers or {})
         return response
+
+
+_HTTP = {
+    400: ("the body cannot be read.", "Send whole JSON."),
+    404: ("there is nothing at this address.", "Go back to Jobs."),
+    405: ("this address does not take such a call.", "See the service's description."),
+}
+STATUS = {"disk-full": 507, "busy": 503, "read-only": 503, "disk-fault": 503, "not-opened": 503}
+_log = logging.getLogger("evtro")
+
+
+def refusal_of(error: Exception) -> Refusal:
+    """Any error that nobody expected: trouble of the disk or the data file in the trade's words, or
+    a fault of the program, which says so."""
+    trouble = trouble_of(error)
+    if trouble is None and isinstance(error, MemoryError):
+        trouble = NO_MEMORY
+    if trouble is not None:
+        _log.error("%s: %s", trouble.code, error)
+        return Refusal(title=trouble.title, status=STATUS.get(trouble.code, 500), code=trouble.code,
+                       detail=trouble.reason, remedy=trouble.remedy)  # fmt: skip
+    _log.error("a fault of the program", exc_info=error)
+    return Refusal(title="A fault of the program", status=500, code="fault",
+                   detail="the program stumbled over this, and kept nothing of it.",
+                   remedy="Try it another way; the job file, exported, helps to find the fault.")  # fmt: skip
+
+
+NO_MEMORY = Trouble("memory-full", "Not enough memory", "it is too large for this machine.",
+                    "Close other programs, or cut the file.")  # fmt: skip
 
 
 def _title(request: Request, where: list[str]) -> tuple[str, Any]:

@@ -36,19 +36,53 @@ class JobView(BaseModel):
 
 
 class JobSummary(BaseModel):
-    """A line of the jobs list."""
+    """A line of the jobs list. Without stations it is still to be worked out, or cannot be: then
+    `broken` says why."""
 
     id: str
     revision: int
     kept_at: str
     name: str
     place: str
-    stations: list[StationLine]
-    next: str
+    date: str
+    stations: list[StationLine] = []
+    next: str = ""
+    broken: str | None = None
+
+
+class JobList(BaseModel):
+    """A part of the list: how many there are in all, and how many of all are still worked out."""
+
+    jobs: list[JobSummary]
+    total: int
+    waiting: int
+
+
+class RemovedJob(BaseModel):
+    """A removed job, which can be taken back until a day."""
+
+    id: str
+    name: str
+    place: str
+    removed_at: str
+    until: str
+
+
+class Clash(BaseModel):
+    """A field that two people changed: what each wrote."""
+
+    where: str
+    field: str
+    mine: str
+    theirs: str
+    table: str
+    id: str
+    column: str
 
 
 class Refusal(BaseModel):
-    """RFC 9457 problem details in the trade's words."""
+    """RFC 9457 problem details in the trade's words. A late write names the revision that is kept
+    now, and the fields in conflict."""
 
     type: str = "about:blank"
     title: str
@@ -58,7 +92,8 @@ class Refusal(BaseModel):
     detail: str = ""
     remedy: str = ""
     choices: list[str] = []
-    current: JobView | None = None
+    revision: int | None = None
+    clashes: list[Clash] = []
 
 
 def patch_of(kind: type[model.Row], name: str, leave_out: tuple[str, ...] = ("id",)) -> type[Any]:
@@ -402,12 +437,3 @@ class TakeFix(Closed):
     """The fix of a problem as the problem named it."""
 
     fix: Annotated[str, Field(max_length=80)]
-
-
-class Settings(Closed):
-    """The interface's settings, kept in the database."""
-
-    theme: Literal["day", "night", "sun", "system"] = "system"
-    units: Literal["profile", "metric", "us"] = "profile"
-    level: Literal["profile", "dbuv", "dbmv", "dbm"] = "profile"
-    north: Literal["true", "compass"] = "true"

@@ -90,7 +90,7 @@ class Terrain:
     async def receive(self, name: str, chunks: AsyncIterator[bytes]) -> TileRow:
         """Write a file that is being sent to disk, piece by piece, and take it in. Raises InputError
         for what is no tile or too large; nothing is left then."""
-        safe = re.sub(r"[^A-Za-z0-9._-]", "_", Path(name).name)[-80:] or "tile.tif"
+        safe = re.sub(r"[^A-Za-z0-9._-]", "_", Path(name).name)[-80:].lstrip(".") or "tile.tif"
         folder = self._folder / secrets.token_hex(4)
         await anyio.Path(folder).mkdir(parents=True, exist_ok=True)
         path = folder / safe

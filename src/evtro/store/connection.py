@@ -1,52 +1,219 @@
-"""The database file: where it lies, how it is opened, migrated, backed up and restored."""
+"""The database file: what stands there, how it is opened, made and brought to the newest form."""
 
 from __future__ import annotations
 
+import contextlib
 import os
 import sqlite3
+import stat
+from collections.abc import Iterator
+from dataclasses import dataclass
 from importlib import resources
 from pathlib import Path
-
-from platformdirs import user_data_path
+from typing import Literal
 
 from evtro.core.quantities import InputError
 
-FILE_NAME = "evtro.sqlite"
+from . import migration
+from .copies import put_in_place, set_aside
+from .folder import FILE_NAME, Claim
+from .trouble import NOT_OPENED, READ_ONLY, Trouble, trouble_of
+
+APPLICATION_ID = 0x45767472  # "Evtr", in the head of the file
+BUSY_MS = 5000
+_MAGIC = b"SQLite format 3\x00"
+
+Kind = Literal["missing", "no-file", "empty", "not-sqlite", "foreign", "ours"]
 
 
-def data_dir() -> Path:
-    """The user's data directory; EVTRO_DATA overrides it."""
-    chosen = os.environ.get("EVTRO_DATA")
-    return Path(chosen) if chosen else user_data_path("evtro")
+@dataclass(frozen=True)
+class Seen:
+    """What stands at a path: its kind, and the form of a file of ours."""
+
+    kind: Kind
+    form: int = 0
 
 
-def open_database(path: Path) -> sqlite3.Connection:
-    """Open or create the file and bring it to the newest form.
+@dataclass(frozen=True)
+class Opened:
+    """An open database. `checked` tells that it was looked through after an unclean stop, and
+    `damage` what was found then; with damage nothing may be written."""
 
-    Raises InputError when the file is no database of this program or is newer than it.
-    """
-    path.parent.mkdir(parents=True, exist_ok=True)
-    connection = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+    connection: sqlite3.Connection
+    checked: bool = False
+    damage: tuple[str, ...] = ()
+
+
+def newest_form() -> int:
+    """The form that this program writes."""
+    return _migrations()[-1][0]
+
+
+def look_at(path: Path) -> Seen:
+    """What stands at a path. The file is read and never touched. Raises InputError."""
+    try:
+        mode = path.stat().st_mode
+    except FileNotFoundError:
+        return Seen("missing")
+    except (OSError, ValueError) as error:
+        raise _refused(path, trouble_of(error) or NOT_OPENED) from error
+    if not stat.S_ISREG(mode):
+        return Seen("no-file")
+    try:
+        with path.open("rb") as file:
+            head = file.read(100)
+    except OSError as error:
+        raise _refused(path, NOT_OPENED) from error
+    if not head:
+        return Seen("empty")
+    if len(head) < 100 or not head.startswith(_MAGIC):
+        return Seen("not-sqlite")
+    if int.from_bytes(head[68:72], "big") == APPLICATION_ID:
+        return Seen("ours", int.from_bytes(head[60:64], "big"))
+    return _before_the_id(path)
+
+
+def _before_the_id(path: Path) -> Seen:
+    """A file of SQLite without our mark: one of ours from before it, or somebody else's."""
+    # Without a log the file is opened as unchanging, so that nothing is made beside it.
+    log = path.with_name(path.name + "-wal")
+    rest = "mode=ro" if log.exists() and log.stat().st_size else "immutable=1"
+    try:
+        with contextlib.closing(sqlite3.connect(_uri(path, rest), uri=True)) as file:
+            tables = {r[0] for r in file.execute("SELECT name FROM sqlite_master")}
+            form = int(file.execute("PRAGMA user_version").fetchone()[0])
+            mark = int(file.execute("PRAGMA application_id").fetchone()[0])
+    except sqlite3.Error as error:
+        trouble = trouble_of(error)
+        if trouble is None or trouble.code == "damaged":
+            return Seen("foreign")
+        raise _refused(path, trouble) from error
+    if mark == APPLICATION_ID or (mark == 0 and {"job", "change", "site"} <= tables):
+        return Seen("ours", form)
+    return Seen("foreign")
+
+
+def _uri(path: Path, rest: str) -> str:
+    return f"{path.resolve().as_uri()}?{rest}"
+
+
+def _refused(path: Path, trouble: Trouble, field: str = "Data file") -> InputError:
+    reason = trouble.reason.removesuffix(", so it was not kept.").rstrip(".")
+    return InputError(field, f"{path}: {reason}.", trouble.remedy.replace("FILE", str(path)),
+                      f"database-{trouble.code}")  # fmt: skip
+
+
+def require_ours(path: Path, field: str, *, new: bool = False) -> Seen:
+    """What stands at the path, if it is ours (or may be made new). Raises InputError in words that
+    tell one state from the other."""
+    seen = look_at(path)
+    if seen.kind == "ours" and seen.form > newest_form():
+        raise InputError(
+            field,
+            f"{path} was written by a newer Evtro (form {seen.form}, this one knows {newest_form()}).",
+            "Start the newer program, or restore an older backup.",
+            "database-newer",
+        )
+    if seen.kind == "ours" or (new and seen.kind == "missing"):
+        return seen
+    reason, remedy = {
+        "missing": ("does not exist.", "Check the name."),
+        "no-file": ("is no file.", "Name a file: a folder, a device or a pipe holds no jobs."),
+        "empty": ("is empty.", "Evtro never leaves an empty file: move it away to begin anew, or put a "
+                  "backup in place with: evtro restore FILE"),
+        "not-sqlite": ("is not an Evtro database.", "Move it away, or restore a backup with: evtro restore FILE"),
+        "foreign": ("is a database of another program. Nothing in it was touched.",
+                    "Move it away, or name another folder with EVTRO_DATA."),
+    }[seen.kind]  # fmt: skip
+    raise InputError(field, f"{path} {reason}", remedy, f"database-{seen.kind}")
+
+
+def open_owned(claim: Claim) -> Opened:
+    """The database of a claimed folder: made when it is not there, brought to the newest form after
+    a copy is set aside, looked through when the last owner did not close it. Raises InputError."""
+    path = claim.folder / FILE_NAME
+    seen = require_ours(path, "Data file", new=True)
+    if seen.kind == "missing":
+        with told(path):
+            _make(path)
+    elif not os.access(path, os.W_OK):
+        raise _refused(path, READ_ONLY)
+    with told(path):
+        connection = _connect(path)
+        try:
+            damage = () if claim.clean or seen.kind == "missing" else damage_of(connection)
+            if not damage and form_of(connection) < newest_form():
+                set_aside(claim.folder / FILE_NAME, "before-update")
+                migrate(connection)
+        except BaseException:
+            connection.close()
+            raise
+    return Opened(connection, checked=not claim.clean and seen.kind != "missing", damage=damage)
+
+
+def open_to_read(folder: Path) -> sqlite3.Connection:
+    """The database of a folder that another Evtro may own, for looking only. Raises InputError."""
+    path = folder / FILE_NAME
+    seen = require_ours(path, "Data file")
+    if seen.form < newest_form():
+        raise InputError("Data file", f"{path} is of an older form.",
+                         "Start this Evtro once, it brings the data up to date.", "database-older")  # fmt: skip
+    with told(path):
+        return _connect(path, "mode=ro")
+
+
+def _connect(path: Path, rest: str = "mode=rw") -> sqlite3.Connection:
+    connection = sqlite3.connect(
+        _uri(path, rest), uri=True, isolation_level=None, check_same_thread=False
+    )
     connection.row_factory = sqlite3.Row
     try:
-        connection.execute("PRAGMA journal_mode = WAL")
-    except sqlite3.DatabaseError as error:
-        connection.close()
-        raise InputError(
-            "Data file",
-            f"{path} is not an Evtro database.",
-            "Move it away, or restore a backup with: evtro restore FILE",
-            "database-wrong",
-        ) from error
-    connection.execute("PRAGMA synchronous = FULL")
-    connection.execute("PRAGMA foreign_keys = ON")
-    connection.execute("PRAGMA busy_timeout = 5000")
-    try:
-        migrate(connection)
+        connection.execute(f"PRAGMA busy_timeout = {BUSY_MS}")
+        if rest == "mode=rw":
+            connection.execute("PRAGMA journal_mode = WAL")
+        connection.execute("PRAGMA synchronous = FULL")
+        # On macOS an ordinary sync leaves the data in the drive's own cache; elsewhere this is idle.
+        connection.execute("PRAGMA fullfsync = ON")
+        connection.execute("PRAGMA checkpoint_fullfsync = ON")
+        connection.execute("PRAGMA foreign_keys = ON")
+        connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
     except BaseException:
         connection.close()
         raise
     return connection
+
+
+@contextlib.contextmanager
+def told(path: Path, field: str = "Data file") -> Iterator[None]:
+    """Errors of SQLite and of the disk as InputError, for a person at the command line."""
+    try:
+        yield
+    except (sqlite3.Error, OSError) as error:
+        raise _refused(path, trouble_of(error) or NOT_OPENED, field) from error
+
+
+def damage_of(connection: sqlite3.Connection) -> tuple[str, ...]:
+    """What is wrong inside the file; nothing when it is whole."""
+    try:
+        found = [str(r[0]) for r in connection.execute("PRAGMA integrity_check(20)")]
+    except sqlite3.DatabaseError as error:
+        return (str(error),)
+    return () if found == ["ok"] else tuple(found)
+
+
+def _make(path: Path) -> None:
+    """A new database, made beside its place and put there whole."""
+    beside = path.with_name(path.name + ".new")
+    for old in (beside, beside.with_name(beside.name + "-journal")):
+        old.unlink(missing_ok=True)
+    with contextlib.closing(sqlite3.connect(beside, isolation_level=None)) as connection:
+        migrate(connection)
+    put_in_place(beside, path)
+
+
+def form_of(connection: sqlite3.Connection) -> int:
+    """The form of an open database."""
+    return int(connection.execute("PRAGMA user_version").fetchone()[0])
 
 
 def _migrations() -> list[tuple[int, str]]:
@@ -57,60 +224,11 @@ def _migrations() -> list[tuple[int, str]]:
 
 def migrate(connection: sqlite3.Connection) -> None:
     """Apply the numbered steps that are missing, each in one transaction."""
-    steps = _migrations()
-    version = connection.execute("PRAGMA user_version").fetchone()[0]
-    if version > steps[-1][0]:
-        raise InputError(
-            "Data file",
-            f"it was written by a newer Evtro (form {version}, this one knows {steps[-1][0]}).",
-            "Start the newer program, or restore an older backup.",
-            "database-newer",
-        )
-    for number, sql in steps:
-        if number > version:
+    form = form_of(connection)
+    migration.lend_functions(connection)
+    for number, sql in _migrations():
+        if number > form:
             connection.executescript(
-                f"BEGIN IMMEDIATE; {sql}; PRAGMA user_version = {number}; COMMIT;"
+                f"BEGIN IMMEDIATE; {sql}; PRAGMA application_id = {APPLICATION_ID}; "
+                f"PRAGMA user_version = {number}; COMMIT;"
             )
-
-
-def backup(source: Path, target: Path) -> None:
-    """Copy the database into a file while it may be in use (SQLite's online backup)."""
-    if not source.exists():
-        raise InputError("Backup", "there is no data yet.", "Start Evtro once.", "backup-empty")
-    with sqlite3.connect(source) as live, sqlite3.connect(target) as copy:
-        live.backup(copy)
-    copy.close()
-    live.close()
-
-
-def restore(source: Path, target: Path) -> None:
-    """Put a backup in place of the database, after proving that it is whole.
-
-    Raises InputError when the file is missing, broken or newer than this program.
-    """
-    if not source.is_file():
-        raise InputError(
-            "Restore", f"{source} does not exist.", "Name a backup.", "restore-missing"
-        )
-    try:
-        with sqlite3.connect(f"file:{source}?mode=ro", uri=True) as copy:
-            whole = copy.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-            tables = {r[0] for r in copy.execute("SELECT name FROM sqlite_master")}
-            version = copy.execute("PRAGMA user_version").fetchone()[0]
-            if not whole or "job" not in tables or "change" not in tables:
-                raise sqlite3.DatabaseError("not a backup")
-            if version > _migrations()[-1][0]:
-                raise InputError("Restore", "the backup is from a newer Evtro.",
-                                 "Use the newer program.", "restore-newer")  # fmt: skip
-            target.parent.mkdir(parents=True, exist_ok=True)
-            with sqlite3.connect(target) as live:
-                copy.backup(live)
-            live.close()
-        copy.close()
-    except sqlite3.DatabaseError as error:
-        raise InputError(
-            "Restore",
-            f"{source} is not a whole Evtro backup.",
-            "Choose a file that was written by: evtro backup FILE",
-            "restore-wrong",
-        ) from error

@@ -10,44 +10,83 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
 from evtro.core.job import Job
 from evtro.core.quantities import InputError
+from evtro.core.words import in_words
 
-from . import rows
+from . import moved, rows
+from .migration import token
+from .moved import Clash
+from .turns import Turns
 
 MOST_REMEMBERED = 32
+REMOVED_DAYS = 30
 
 
 @dataclass(frozen=True)
 class Kept:
-    """A job as it is kept."""
+    """A job as it is kept. `state` names its value: no other value ever has the name."""
 
     id: str
     revision: int
+    state: str
     kept_at: str
     undo: str | None
     redo: str | None
     job: Job
 
 
+@dataclass(frozen=True)
+class Head:
+    """A job in the list: its names and times, and its spine as it was last worked out, if it holds."""
+
+    id: str
+    revision: int
+    state: str
+    kept_at: str
+    name: str
+    place: str
+    date: str
+    line: str | None
+    removed_at: str | None
+
+
 class JobMissing(LookupError):
     """There is no job of that id."""
 
 
-class Stale(Exception):
-    """The write saw an older revision; `kept` is the current state."""
+class JobBroken(InputError):
+    """The rows of a job are there, and are no job: `head` says which."""
 
-    def __init__(self, kept: Kept) -> None:
-        super().__init__(f"revision is {kept.revision}")
-        self.kept = kept
+    def __init__(self, job_id: str, error: InputError) -> None:
+        super().__init__(error.field, error.reason, error.remedy, "job-broken")
+        self.job_id = job_id
+
+
+class Stale(Exception):
+    """The write saw an older revision, and cannot be told apart from what came since. `clashes` are
+    the cells that both changed."""
+
+    def __init__(self, revision: int, clashes: list[Clash] | None = None) -> None:
+        super().__init__(f"revision is {revision}")
+        self.revision, self.clashes = revision, clashes or []
 
 
 class Jobs:
-    """All jobs in one database file. Safe to use from several threads."""
+    """All jobs in one database file. Safe to use from several threads.
 
-    def __init__(self, connection: sqlite3.Connection) -> None:
+    `program` names what works jobs out; a spine of another program is not used. With `damage` the
+    file was found damaged, and nothing is written to it."""
+
+    def __init__(
+        self, connection: sqlite3.Connection, program: str = "", damage: tuple[str, ...] = ()
+    ) -> None:
         self._db = connection
+        self.program, self.damage = program, damage
         self._lock = threading.RLock()
+        self._turns = Turns()
         self._latest: dict[str, Kept] = {}
 
     def close(self) -> None:
@@ -64,13 +103,15 @@ class Jobs:
     @contextmanager
     def transaction(self) -> Iterator[sqlite3.Connection]:
         """The database for a change that is kept whole or not at all."""
+        if self.damage:
+            raise sqlite3_damaged()
         with self._lock:
             self._db.execute("BEGIN IMMEDIATE")
             try:
                 yield self._db
                 self._db.execute("COMMIT")
             except sqlite3.IntegrityError as error:
-                self._db.execute("ROLLBACK")
+                self._take_back()
                 raise InputError(
                     "Reference",
                     "something else in the job still uses this, or names what is not there.",
@@ -78,50 +119,65 @@ class Jobs:
                     "still-used",
                 ) from error
             except BaseException:
-                self._db.execute("ROLLBACK")
+                self._take_back()
                 raise
 
-    def list(self) -> list[tuple[str, int, str, Job]]:
-        """Id, revision, time and value of every job, the newest change first."""
-        with self._lock:
-            ids = self._db.execute("SELECT id FROM job ORDER BY kept_at DESC, id").fetchall()
-            kept = [self.get(r["id"]) for r in ids]
-        return [(k.id, k.revision, k.kept_at, k.job) for k in kept]
+    def _take_back(self) -> None:
+        # A full disk has SQLite take the transaction back by itself.
+        if self._db.in_transaction:
+            self._db.execute("ROLLBACK")
 
-    def revisions(self) -> list[tuple[str, int]]:
-        """Id and revision of every job, the newest change first."""
+    def heads(self, *, removed: bool = False) -> list[Head]:
+        """All jobs, or all removed ones, the newest change first; nothing is worked out."""
         with self._lock:
-            found = self._db.execute("SELECT id, revision FROM job ORDER BY kept_at DESC, id")
-            return [(r["id"], r["revision"]) for r in found]
+            found = self._db.execute(
+                "SELECT j.id, revision, j.state, kept_at, name, place, date, removed_at, "
+                "CASE WHEN s.state = j.state AND s.program = ? THEN s.line END AS line "
+                "FROM job j LEFT JOIN spine s ON s.job = j.id "
+                f"WHERE removed_at IS {'NOT ' if removed else ''}NULL ORDER BY kept_at DESC, j.id",
+                (self.program,),
+            ).fetchall()
+        return [Head(**dict(r)) for r in found]
 
     def get(self, job_id: str) -> Kept:
-        """One job. Raises JobMissing."""
+        """One job. Raises JobMissing, and JobBroken for rows that make no job."""
         with self._lock:
+            head = self._head(job_id)
             known = self._latest.get(job_id)
-            if known is not None and self._stamp(job_id) == (known.revision, known.kept_at):
+            if known is not None and known.state == head["state"]:
                 return known
-            found = rows.read(self._db, job_id)
-            if found is None:
-                raise JobMissing(job_id)
-            head, job = found
+            try:
+                job = Job.model_validate(rows.read(self._db, head))
+            except ValidationError as error:
+                raise JobBroken(job_id, in_words(error)[0]) from error
             labels = dict(
                 self._db.execute(
                     "SELECT n - ?, label FROM change WHERE job = ? AND n IN (?, ?)",
                     (head["change_at"], job_id, head["change_at"], head["change_at"] + 1),
                 ).fetchall()
             )
-            kept = Kept(
-                job_id, head["revision"], head["kept_at"], labels.get(0), labels.get(1), job
-            )
+            kept = Kept(job_id, head["revision"], head["state"], head["kept_at"], labels.get(0),
+                        labels.get(1), job)  # fmt: skip
             self._remember(kept)
         return kept
 
-    def _stamp(self, job_id: str) -> tuple[int, str] | None:
-        """Revision and time in the file, which another process may have changed."""
-        found = self._db.execute(
-            "SELECT revision, kept_at FROM job WHERE id = ?", (job_id,)
+    def revision(self, job_id: str) -> int:
+        """The revision of a job, whether its rows make a job or not. Raises JobMissing."""
+        with self._lock:
+            return int(self._head(job_id)["revision"])
+
+    def raw(self, job_id: str) -> rows.Values:
+        """A job's plain values, whether they make a job or not. Raises JobMissing."""
+        with self._lock:
+            return rows.read(self._db, self._head(job_id))
+
+    def _head(self, job_id: str) -> sqlite3.Row:
+        found: sqlite3.Row | None = self._db.execute(
+            "SELECT * FROM job WHERE id = ? AND removed_at IS NULL", (job_id,)
         ).fetchone()
-        return None if found is None else (found["revision"], found["kept_at"])
+        if found is None:
+            raise JobMissing(job_id)
+        return found
 
     def _remember(self, kept: Kept) -> None:
         self._latest.pop(kept.id, None)
@@ -129,102 +185,160 @@ class Jobs:
         while len(self._latest) > MOST_REMEMBERED:
             del self._latest[next(iter(self._latest))]
 
-    def add(self, job: Job, job_id: str | None = None) -> Kept:
-        """Keep a new job."""
+    def add(self, job: Job, job_id: str | None = None, line: str | None = None) -> Kept:
+        """Keep a new job, with its spine where it is worked out. The id must not be there yet, not
+        even removed."""
         job_id = job_id or secrets.token_hex(5)
-        self._latest.pop(job_id, None)
         with self.transaction() as db:
+            if db.execute("SELECT 1 FROM job WHERE id = ?", (job_id,)).fetchone():
+                raise ValueError(f"there is a job {job_id} already")
+            state = token()
             rows.insert(db, job_id, job, _now())
+            db.execute("UPDATE job SET state = ? WHERE id = ?", (state, job_id))
+            self._keep_line(job_id, state, line)
         return self.get(job_id)
 
-    def remove(self, job_id: str) -> None:
-        """Delete a job and its history. Raises JobMissing."""
+    def remove(self, job_id: str, revision: int) -> None:
+        """Take a job off the list; it can be taken back for thirty days. Raises JobMissing, Stale."""
+        with self._turns.of(job_id), self.transaction() as db:
+            head = self._head(job_id)
+            if head["revision"] != revision:
+                raise Stale(head["revision"])
+            db.execute("UPDATE job SET removed_at = ? WHERE id = ?", (_now(), job_id))
+            self._latest.pop(job_id, None)
+
+    def take_back(self, job_id: str) -> None:
+        """Put a removed job back on the list. Raises JobMissing."""
+        with self.transaction() as db:
+            back = db.execute(
+                "UPDATE job SET removed_at = NULL WHERE id = ? AND removed_at IS NOT NULL",
+                (job_id,),
+            )
+            if back.rowcount == 0:
+                raise JobMissing(job_id)
+
+    def forget(self, job_id: str) -> None:
+        """Delete a job and its history for good. Raises JobMissing."""
         with self.transaction() as db:
             if db.execute("DELETE FROM job WHERE id = ?", (job_id,)).rowcount == 0:
                 raise JobMissing(job_id)
             self._latest.pop(job_id, None)
 
-    def change(self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job]) -> Kept:
-        """Apply an edit to the job as of `revision`. Raises Stale, JobMissing, InputError.
-
-        What was undone before is no longer there to redo. An edit that changes nothing keeps the
-        revision.
-        """
+    def forget_old(self, now: dt.datetime) -> int:
+        """Delete what was removed more than thirty days ago; returns how many went."""
+        before = (now - dt.timedelta(days=REMOVED_DAYS)).isoformat(timespec="milliseconds")
         with self.transaction() as db:
-            kept = self._current(job_id, revision)
-            job = edit(kept.job)
+            return db.execute("DELETE FROM job WHERE removed_at < ?", (before,)).rowcount
+
+    def change(
+        self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
+        prove: Callable[[Job], str] | None = None,
+    ) -> Kept:  # fmt: skip
+        """Apply an edit that saw `revision` to the newest state, if what it moves was not moved since.
+
+        `prove` works the new job out before it is kept, and gives its spine; it may raise. What was
+        undone before is no longer there to redo. An edit that changes nothing keeps the revision.
+        Raises Stale, JobMissing, JobBroken, InputError.
+        """
+        with self._turns.of(job_id):
+            kept = self.get(job_id)
+            job = self._edited(kept, revision, edit)
             diff = rows.difference(kept.job, job)
             if not diff:
                 return kept
-            at = db.execute("SELECT change_at FROM job WHERE id = ?", (job_id,)).fetchone()[0]
-            db.execute("DELETE FROM change WHERE job = ? AND n > ?", (job_id, at))
-            rows.apply(db, job_id, diff)
-            now = _now()
-            db.execute(
-                "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
-                (job_id, at + 1, now, label, rows.pack(diff)),
-            )
-            self._moved(job_id, at + 1, now)
-        # The rows hold just this; reading them back would only cost time.
-        changed = Kept(job_id, revision + 1, now, label, None, job)
-        with self._lock:
-            self._remember(changed)
+            if kept.revision != revision:
+                self._let_in(kept, revision, diff)
+            line = None if prove is None else prove(job)
+            now, state = _now(), token()
+            with self.transaction() as db:
+                head = self._head(job_id)
+                if head["state"] != kept.state:
+                    raise Stale(head["revision"])
+                at = head["change_at"]
+                db.execute("DELETE FROM change WHERE job = ? AND n > ?", (job_id, at))
+                rows.apply(db, job_id, diff)
+                db.execute(
+                    "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
+                    (job_id, at + 1, now, label, rows.pack(diff)),
+                )
+                self._moved(job_id, at + 1, now, state, diff)
+                self._keep_line(job_id, state, line)
+            # The rows hold just this; reading them back would only cost time.
+            changed = Kept(job_id, kept.revision + 1, state, now, label, None, job)
+            with self._lock:
+                self._remember(changed)
         return changed
+
+    def _edited(self, kept: Kept, revision: int, edit: Callable[[Job], Job]) -> Job:
+        try:
+            return edit(kept.job)
+        except InputError as error:
+            # The row was there when the write was made.
+            if error.code == "row-missing" and revision < kept.revision:
+                raise Stale(
+                    kept.revision, [Clash("", error.field, "*", "", error.reason)]
+                ) from error
+            raise
+
+    def _let_in(self, kept: Kept, seen: int, diff: rows.Diff) -> None:
+        with self._lock:
+            met = moved.clashes(self._db, kept.id, seen, kept.revision, diff)
+        if met is None or met:
+            raise Stale(kept.revision, met)
 
     def undo(self, job_id: str, revision: int) -> Kept:
         """Take back the newest change in force; at the beginning nothing happens."""
-        with self.transaction() as db:
-            self._current(job_id, revision)
-            found = db.execute(
-                "SELECT c.n, c.diff FROM change c JOIN job j ON j.id = c.job AND j.change_at = c.n "
-                "WHERE c.job = ?",
-                (job_id,),
-            ).fetchone()
-            if found:
-                rows.apply(db, job_id, rows.unpack(found["diff"])[::-1], back=True)
-                self._moved(job_id, found["n"] - 1, _now())
-        return self.get(job_id)
+        return self._step(job_id, revision, back=True)
 
     def redo(self, job_id: str, revision: int) -> Kept:
         """Carry out again the oldest change that was taken back; at the end nothing happens."""
-        with self.transaction() as db:
-            self._current(job_id, revision)
+        return self._step(job_id, revision, back=False)
+
+    def _step(self, job_id: str, revision: int, *, back: bool) -> Kept:
+        with self._turns.of(job_id), self.transaction() as db:
+            head = self._head(job_id)
+            if head["revision"] != revision:
+                raise Stale(head["revision"])
+            n = head["change_at"] if back else head["change_at"] + 1
             found = db.execute(
-                "SELECT c.n, c.diff FROM change c "
-                "JOIN job j ON j.id = c.job AND j.change_at + 1 = c.n WHERE c.job = ?",
-                (job_id,),
+                "SELECT diff FROM change WHERE job = ? AND n = ?", (job_id, n)
             ).fetchone()
             if found:
-                rows.apply(db, job_id, rows.unpack(found["diff"]))
-                self._moved(job_id, found["n"], _now())
+                diff = rows.unpack(found["diff"])
+                diff = diff[::-1] if back else diff
+                rows.apply(db, job_id, diff, back=back)
+                self._moved(job_id, n - 1 if back else n, _now(), token(), diff)
         return self.get(job_id)
 
-    def _current(self, job_id: str, revision: int) -> Kept:
-        kept = self.get(job_id)
-        if kept.revision != revision:
-            raise Stale(kept)
-        return kept
+    def _moved(self, job_id: str, change_at: int, now: str, state: str, diff: rows.Diff) -> None:
+        found = self._db.execute(
+            "UPDATE job SET revision = revision + 1, change_at = ?, kept_at = ?, state = ? "
+            "WHERE id = ? RETURNING revision",
+            (change_at, now, state, job_id),
+        ).fetchone()
+        moved.keep(self._db, job_id, found["revision"], diff)
 
-    def _moved(self, job_id: str, change_at: int, now: str) -> None:
-        self._db.execute(
-            "UPDATE job SET revision = revision + 1, change_at = ?, kept_at = ? WHERE id = ?",
-            (change_at, now, job_id),
-        )
+    def keep_lines(self, lines: list[tuple[str, str, str]]) -> None:
+        """Keep spines that were worked out for states of jobs: id, state, spine."""
+        with self.transaction():
+            for job_id, state, line in lines:
+                self._keep_line(job_id, state, line)
 
-    def settings(self) -> dict[str, str]:
-        """The interface's own settings."""
-        with self._lock:
-            return dict(self._db.execute("SELECT name, value FROM setting").fetchall())
-
-    def set_settings(self, values: dict[str, str]) -> dict[str, str]:
-        """Keep settings; returns all of them."""
-        with self.transaction() as db:
-            db.executemany(
-                "INSERT INTO setting (name, value) VALUES (?, ?) "
-                "ON CONFLICT (name) DO UPDATE SET value = excluded.value",
-                list(values.items()),
+    def _keep_line(self, job_id: str, state: str, line: str | None) -> None:
+        if line is not None:
+            self._db.execute(
+                "INSERT INTO spine (job, state, program, line) SELECT id, ?, ?, ? FROM job "
+                "WHERE id = ? ON CONFLICT (job) DO UPDATE SET state = excluded.state, "
+                "program = excluded.program, line = excluded.line",
+                (state, self.program, line, job_id),
             )
-        return self.settings()
+
+
+def sqlite3_damaged() -> sqlite3.DatabaseError:
+    """The error of SQLite for a damaged file, before it meets the damage by itself."""
+    error = sqlite3.DatabaseError("the file was found damaged")
+    error.sqlite_errorcode = sqlite3.SQLITE_CORRUPT
+    return error
 
 
 def _now() -> str:

@@ -133,24 +133,23 @@ def _put(connection: sqlite3.Connection, table: str, job_id: str, key: str, valu
     )
 
 
-def read(connection: sqlite3.Connection, job_id: str) -> tuple[sqlite3.Row, Job] | None:
-    """The head row and the job, or None."""
-    head = connection.execute("SELECT * FROM job WHERE id = ?", (job_id,)).fetchone()
-    if head is None:
-        return None
+def read(connection: sqlite3.Connection, head: sqlite3.Row) -> Values:
+    """The plain values of a job, by its head row, as they stand in the file."""
+    job_id = head["id"]
     fields: Values = {k: head[k] for k in HEAD}
     for table, kind in SINGLES.items():
         row = connection.execute(f"SELECT * FROM {table} WHERE job = ?", (job_id,)).fetchone()
-        fields[table] = _plain(row, kind)
+        fields[table] = {} if row is None else plain(row, kind)
     for table, (field, kind) in LISTS.items():
         found = connection.execute(
             f"SELECT * FROM {table} WHERE job = ? ORDER BY seq", (job_id,)
         ).fetchall()
-        fields[field] = [_plain(row, kind) for row in found]
-    return head, Job.model_validate(fields)
+        fields[field] = [plain(row, kind) for row in found]
+    return fields
 
 
-def _plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
+def plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
+    """A row's columns as the values of its model."""
     values = {k: row[k] for k in kind.model_fields}
     for name, field in kind.model_fields.items():
         if field.annotation is bool:

@@ -1,7 +1,9 @@
-import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { type ReactNode, useCallback, useEffect, useId, useRef, useState } from "react";
 import type { Refusal, Unit } from "../service/client";
+import { sendAgain } from "../service/refusals";
 import { useShown } from "../shell/showing";
 import { inUnit, shown, unitName } from "../shell/units";
+import { useKeptAgain } from "./kept";
 
 type Commit = (text: string) => Promise<Refusal | null>;
 
@@ -83,6 +85,11 @@ export function TextField({
   useEffect(() => {
     if (!refused) setTyped((t) => (t === value ? null : t));
   }, [value, refused]);
+  const forget = useCallback(() => {
+    setTyped(null);
+    setRefused(null);
+  }, []);
+  useUnkept(refused, forget);
 
   const send = async (chosen?: string) => {
     if (chosen !== undefined) setTyped(chosen);
@@ -122,8 +129,7 @@ export function TextField({
           onKeyDown={(e) => {
             if (e.key === "Enter") send();
             if (e.key === "Escape") {
-              setTyped(null);
-              setRefused(null);
+              forget();
               field.current?.blur();
             }
           }}
@@ -137,7 +143,8 @@ export function TextField({
           // At the right edge of the window it opens to the left.
           className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]`}
         >
-          <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+          <Reason refused={refused} />
+          {sendAgain(refused) && <Again onAgain={() => send()} onLeave={forget} />}
           {refused.choices.length > 0 && (
             <span className="mt-1 flex flex-wrap gap-2">
               {refused.choices.map((c) => (
@@ -149,6 +156,73 @@ export function TextField({
           )}
         </span>
       )}
+    </span>
+  );
+}
+
+/** What was not kept stays as it was typed or chosen, until it is sent again or left. */
+function useUnkept(refused: Refusal | null, forget: () => void) {
+  const kept = useKeptAgain();
+  const before = useRef(kept);
+  useEffect(() => {
+    if (kept === before.current) return;
+    before.current = kept;
+    if (refused && sendAgain(refused)) forget();
+  }, [kept, refused, forget]);
+}
+
+function Reason({ refused }: { refused: Refusal }) {
+  return (
+    <>
+      {sendAgain(refused) && <b>Not kept. </b>}
+      <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+    </>
+  );
+}
+
+function Again({ onAgain, onLeave }: { onAgain: () => void; onLeave: () => void }) {
+  return (
+    <span className="mt-1 flex gap-2">
+      <button type="button" className="plain-button" onClick={onAgain}>
+        Try again
+      </button>
+      <button type="button" className="plain-button" onClick={onLeave}>
+        Leave it
+      </button>
+    </span>
+  );
+}
+
+/** A choice that waits for the service's answer, and stays as chosen when it was not kept. */
+function useChosen<T>(onChange: (value: T) => unknown) {
+  const [chosen, setChosen] = useState<{ value: T } | null>(null);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const forget = useCallback(() => {
+    setChosen(null);
+    setRefused(null);
+  }, []);
+  useUnkept(refused, forget);
+  const choose = async (value: T) => {
+    setChosen({ value });
+    let said: unknown = null;
+    try {
+      said = await onChange(value);
+    } finally {
+      const refusal = said && typeof said === "object" && "remedy" in said ? said : null;
+      setRefused(refusal as Refusal | null);
+      if (!refusal) setChosen(null);
+    }
+  };
+  return { chosen, refused, choose, forget };
+}
+
+function NotKept<T>({ of }: { of: ReturnType<typeof useChosen<T>> }) {
+  const { refused, chosen, choose, forget } = of;
+  if (!refused) return null;
+  return (
+    <span role="alert" className="block max-w-64 text-[13px] text-brick">
+      <Reason refused={refused} />
+      {chosen && <Again onAgain={() => choose(chosen.value)} onLeave={forget} />}
     </span>
   );
 }
@@ -165,22 +239,24 @@ export function Choice<T extends string>({
   label: string;
   value: T;
   options: readonly (readonly [T, string])[];
-  onChange: (value: T) => void;
+  onChange: (value: T) => unknown;
   hideLabel?: boolean;
   width?: number | string;
 }) {
   const id = useId();
+  const chosen = useChosen(onChange);
   return (
-    <span className="inline-flex items-baseline gap-1">
+    <span className="inline-flex flex-wrap items-baseline gap-1">
       <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
         {label}
       </label>
       <select
         id={id}
-        value={value}
+        value={chosen.chosen?.value ?? value}
         style={{ width }}
-        className="dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-[13px]"
-        onChange={(e) => onChange(e.target.value as T)}
+        aria-invalid={chosen.refused ? true : undefined}
+        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-[13px] ${chosen.refused ? "border-brick border-b-2" : ""}`}
+        onChange={(e) => chosen.choose(e.target.value as T)}
       >
         {options.map(([key, name]) => (
           <option key={key} value={key}>
@@ -188,6 +264,7 @@ export function Choice<T extends string>({
           </option>
         ))}
       </select>
+      <NotKept of={chosen} />
     </span>
   );
 }
@@ -206,22 +283,23 @@ export function Tick({
   large?: boolean;
 }) {
   // Shown as ticked at once; the service's answer then decides.
-  const [pending, setPending] = useState<boolean | null>(null);
+  const chosen = useChosen(onChange);
   return (
-    <label
-      className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-[13px]"}`}
-    >
-      <input
-        type="checkbox"
-        checked={pending ?? on}
-        onChange={(e) => {
-          setPending(e.target.checked);
-          onChange(e.target.checked).finally(() => setPending(null));
-        }}
-        className={`accent-(--color-ink) ${large ? "h-7 w-7" : "h-4 w-4"}`}
-      />
-      <span className={hideLabel ? "sr-only" : ""}>{label}</span>
-    </label>
+    <>
+      <label
+        className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-[13px]"}`}
+      >
+        <input
+          type="checkbox"
+          checked={chosen.chosen?.value ?? on}
+          aria-invalid={chosen.refused ? true : undefined}
+          onChange={(e) => chosen.choose(e.target.checked)}
+          className={`accent-(--color-ink) ${large ? "h-7 w-7" : "h-4 w-4"}`}
+        />
+        <span className={hideLabel ? "sr-only" : ""}>{label}</span>
+      </label>
+      <NotKept of={chosen} />
+    </>
   );
 }
 
@@ -236,7 +314,7 @@ export function Why({ refused, left = [] }: { refused: Refusal | null; left?: st
   }
   return (
     <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-      <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+      <Reason refused={refused} />
     </p>
   );
 }

@@ -1,41 +1,39 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useWindowVirtualizer } from "@tanstack/react-virtual";
+import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { StateMark, WORD } from "../instruments/StateMark";
 import { FilePick, Why } from "../instruments/Value";
-import { client, type JobSummary, type Refusal } from "../service/client";
+import type { JobSummary, JobView, Refusal } from "../service/client";
+import { isRefusal, send } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
-import { useSettings } from "../shell/settings";
-import { solidTo } from "../shell/stations";
+import { JobRow } from "./JobRow";
+import { NewJob } from "./NewJob";
+import { AskRemove, Removed } from "./Removing";
+import { type Asked, PART, useJobList } from "./useJobList";
+
+const ALL: Asked = { find: "", state: "", since: "", until: "" };
+const GRID =
+  "grid grid-cols-[minmax(160px,1.1fr)_290px_minmax(140px,1fr)_132px_116px] items-center gap-x-2 max-lg:grid-cols-1 max-lg:gap-y-1";
 
 export default function Jobs() {
   const cache = useQueryClient();
-  const jobs = useQuery({
-    queryKey: ["jobs"],
-    staleTime: 0,
-    queryFn: async () => (await client.GET("/api/jobs")).data ?? [],
-  });
-  const [refusal, refuse] = useState<Refusal | null>(null);
   const go = useNavigate();
-
+  const [refusal, refuse] = useState<Refusal | null>(null);
+  const [removing, remove] = useState<JobSummary | null>(null);
+  const [gone, goneIs] = useState<string | null>(null);
+  const [asked, ask] = useState(ALL);
   const take = async (chosen: File) => {
-    const text = await chosen.slice(0, 21_000_000).arrayBuffer();
-    const answer = await fetch("/api/jobs/import", {
+    const made = await send<JobView>("/api/jobs/import", {
       method: "POST",
       headers: { "content-type": "application/json" },
-      body: text,
+      body: await chosen.slice(0, 21_000_000).arrayBuffer(),
     });
-    const body = await answer.json();
-    if (answer.ok) go(`/jobs/${body.id}/site`);
-    else refuse(body as Refusal);
+    if (isRefusal(made)) refuse(made);
+    else go(`/jobs/${made.id}/site`);
   };
-  const remove = async (job: JobSummary) => {
-    if (
-      !window.confirm(`Remove ${job.name} with its whole history? Export it first to keep a copy.`)
-    )
-      return;
-    await client.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: job.id } } });
+  const again = () => {
     cache.invalidateQueries({ queryKey: ["jobs"] });
+    cache.invalidateQueries({ queryKey: ["removed"] });
   };
   return (
     <OuterFrame
@@ -45,7 +43,7 @@ export default function Jobs() {
           <Link to="/quick" className="plain-button mr-3 inline-block no-underline">
             Quick aim
           </Link>
-          <FilePick label="Job file" accept=".json" onFile={(chosen) => take(chosen)}>
+          <FilePick label="Job file" accept=".json" onFile={take}>
             Import a job file
           </FilePick>
         </>
@@ -53,154 +51,175 @@ export default function Jobs() {
     >
       <Why refused={refusal} />
       <NewJob />
-      <table className="mt-6 w-full border-collapse text-[13px]">
-        <caption className="sr-only">Jobs, the newest change first</caption>
-        <thead>
-          <tr className="border-line border-b text-quiet">
-            <th scope="col" className="py-1.5 font-semibold text-ink">
-              Job
-            </th>
-            <th scope="col">its path, from Site to Handover</th>
-            <th scope="col">next</th>
-            <th scope="col" className="text-right">
-              kept
-            </th>
-            <th scope="col">
-              <span className="sr-only">Files</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {(jobs.data ?? []).map((job) => (
-            <tr key={job.id} className="border-line border-b">
-              <th scope="row" className="py-3 pr-4">
-                <Link to={`/jobs/${job.id}/site`} className="font-semibold text-[15px]">
-                  {job.name}
-                </Link>
-                <span className="block text-quiet">{job.place}</span>
-              </th>
-              <td className="pr-4">
-                <MiniSpine job={job} />
-              </td>
-              <td className="max-w-[260px] pr-4">{job.next || "nothing is open"}</td>
-              <td className="num whitespace-nowrap pr-4 text-right text-quiet">
-                {job.kept_at.slice(0, 16).replace("T", " ")}
-              </td>
-              <td className="whitespace-nowrap text-right">
-                <a href={`/api/jobs/${job.id}/export`} download className="mr-3">
-                  Export
-                </a>
-                <button type="button" className="underline" onClick={() => remove(job)}>
-                  Remove
-                </button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {jobs.data?.length === 0 && (
-        <p className="text-quiet">No jobs yet. Name the first one above.</p>
+      <Search asked={asked} ask={ask} />
+      {gone && (
+        <p role="status" className="m-0 mt-3 text-[13px]">
+          {gone} is removed. It can be taken back below for thirty days.
+        </p>
+      )}
+      <List asked={asked} onRemove={remove} />
+      <Removed
+        onBack={() => {
+          goneIs(null);
+          again();
+        }}
+      />
+      {removing && (
+        <AskRemove
+          job={removing}
+          onClose={() => remove(null)}
+          onRemoved={() => {
+            goneIs(removing.name);
+            remove(null);
+            again();
+          }}
+        />
       )}
     </OuterFrame>
   );
 }
 
-function MiniSpine({ job }: { job: JobSummary }) {
-  const solid = solidTo(job.stations);
-  const x = (i: number) => 14 + i * 34;
+function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) => void }) {
+  const calm = useDeferredValue(asked);
+  const box = useRef<HTMLUListElement>(null);
+  const [margin, setMargin] = useState(0);
+  const [range, setRange] = useState<readonly [number, number]>([0, PART - 1]);
+  const list = useJobList(calm, range[0], range[1]);
+  const total = list.total ?? 0;
+  const rows = useWindowVirtualizer({
+    count: total,
+    estimateSize: () => (window.innerWidth < 1024 ? 150 : 62),
+    overscan: 6,
+    scrollMargin: margin,
+    initialRect: { width: window.innerWidth, height: window.innerHeight },
+    onChange: (v) => {
+      const items = v.getVirtualItems();
+      const next = [items[0]?.index ?? 0, items[items.length - 1]?.index ?? 0] as const;
+      setRange((now) =>
+        Math.floor(now[0] / PART) === Math.floor(next[0] / PART) &&
+        Math.floor(now[1] / PART) === Math.floor(next[1] / PART)
+          ? now
+          : next,
+      );
+    },
+  });
+  useLayoutEffect(() => setMargin(box.current?.offsetTop ?? 0), []);
+  if (list.failed && list.total === undefined)
+    return (
+      <p role="alert" className="m-0 mt-6">
+        <b>The list could not be read:</b> {list.failed.detail} {list.failed.remedy}
+      </p>
+    );
+  const open = calm.find || calm.state || calm.since || calm.until;
   return (
-    <span className="relative block h-7 w-[276px]">
-      <svg width="276" height="28" aria-hidden="true" className="absolute">
-        <line
-          x1="0"
-          x2={x(Math.min(solid, 7))}
-          y1="14"
-          y2="14"
-          stroke="var(--color-copper)"
-          strokeWidth="3"
-        />
-        <line
-          x1={x(Math.min(solid, 7))}
-          x2={x(7)}
-          y1="14"
-          y2="14"
-          stroke="var(--color-copper)"
-          strokeWidth="3"
-          strokeDasharray="6 5"
-        />
-      </svg>
-      {job.stations.map((s, i) => (
-        <Link
-          key={s.key}
-          to={`/jobs/${job.id}/${s.key}`}
-          aria-label={`${s.name}, ${WORD[s.state]}, ${s.figure}`}
-          title={`${s.name}: ${WORD[s.state]}, ${s.figure}`}
-          className="absolute top-0.5 grid h-6 w-6 place-items-center bg-sheet"
-          style={{ left: x(i) - 12 }}
-        >
-          <StateMark state={s.state} />
-        </Link>
-      ))}
-    </span>
+    <section aria-label="Jobs, the newest change first">
+      <div
+        aria-hidden="true"
+        className={`${GRID} mt-5 border-line border-b py-1.5 text-[13px] text-quiet max-lg:hidden`}
+      >
+        <span className="font-semibold text-ink">Job</span>
+        <span>its path, from Site to Handover</span>
+        <span>next</span>
+        <span className="pr-4 text-right">kept</span>
+      </div>
+      <ul
+        ref={box}
+        className="relative m-0 list-none p-0 text-[13px]"
+        style={{ height: rows.getTotalSize() }}
+      >
+        {rows.getVirtualItems().map((item) => {
+          const job = list.rows.get(item.index);
+          return (
+            <li
+              key={item.key}
+              ref={rows.measureElement}
+              data-index={item.index}
+              aria-setsize={total}
+              aria-posinset={item.index + 1}
+              className={`${GRID} absolute left-0 w-full border-line border-b py-3`}
+              style={{ transform: `translateY(${item.start - margin}px)` }}
+            >
+              {job ? (
+                <JobRow job={job} onRemove={() => onRemove(job)} />
+              ) : (
+                <div className="min-h-9 text-quiet">being read</div>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {list.total === 0 && (
+        <p className="m-0 mt-3 text-quiet">
+          {open
+            ? "No job is like this. Take a word or a day away."
+            : "No jobs yet. Name the first one above."}
+        </p>
+      )}
+      {list.waiting > 0 && (
+        <p role="status" className="m-0 mt-2 text-[13px] text-quiet">
+          {list.waiting} still being worked out.
+        </p>
+      )}
+    </section>
   );
 }
 
-function NewJob() {
-  const { profiles } = useSettings();
-  const go = useNavigate();
-  const [name, setName] = useState("");
-  const [place, setPlace] = useState("");
-  const [profile, setProfile] = useState("europe");
-  const [refusal, refuse] = useState<Refusal | null>(null);
-  const make = async (e: FormEvent) => {
-    e.preventDefault();
-    const { data, error } = await client.POST("/api/jobs", { body: { name, place, profile } });
-    if (data) go(`/jobs/${data.id}/site`);
-    else refuse(error as Refusal);
-  };
+/** Finds jobs by name and place, the worst state of their stations, and their day. */
+function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
+  const field = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
   return (
-    <form onSubmit={make} className="flex flex-wrap items-end gap-4">
-      <label className="text-[13px]">
-        <span className="block text-quiet">New job</span>
+    <form
+      aria-label="Find jobs"
+      className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 text-[13px]"
+      onSubmit={(e) => e.preventDefault()}
+    >
+      <label>
+        <span className="block text-quiet">Find by name or place</span>
         <input
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          required
-          maxLength={80}
-          placeholder="Name"
-          className="h-9 w-56 rounded-sm border border-tick bg-field px-2 text-[15px]"
+          type="search"
+          value={asked.find}
+          maxLength={120}
+          onChange={(e) => ask({ ...asked, find: e.target.value })}
+          className={`w-56 ${field}`}
         />
       </label>
-      <label className="text-[13px]">
-        <span className="block text-quiet">Place</span>
-        <input
-          value={place}
-          onChange={(e) => setPlace(e.target.value)}
-          maxLength={80}
-          className="h-9 w-48 rounded-sm border border-tick bg-field px-2 text-[15px]"
-        />
-      </label>
-      <label className="text-[13px]">
-        <span className="block text-quiet">Practice</span>
+      <label>
+        <span className="block text-quiet">Worst state</span>
         <select
-          value={profile}
-          onChange={(e) => setProfile(e.target.value)}
-          className="h-9 rounded-sm border border-tick bg-field px-2 text-[15px]"
+          value={asked.state}
+          onChange={(e) => ask({ ...asked, state: e.target.value })}
+          className={field}
         >
-          {profiles.map((p) => (
-            <option key={p.key} value={p.key}>
-              {p.name}
-            </option>
-          ))}
+          <option value="">any</option>
+          <option value="out">out</option>
+          <option value="near">near</option>
+          <option value="todo">to do</option>
+          <option value="in">in</option>
+          <option value="broken">does not open</option>
         </select>
       </label>
-      <button type="submit" className="copper-button h-9">
-        Start the job
-      </button>
-      {refusal && (
-        <span role="alert">
-          {refusal.detail} {refusal.remedy}
-        </span>
+      <label>
+        <span className="block text-quiet">From day</span>
+        <input
+          type="date"
+          value={asked.since}
+          onChange={(e) => ask({ ...asked, since: e.target.value })}
+          className={field}
+        />
+      </label>
+      <label>
+        <span className="block text-quiet">To day</span>
+        <input
+          type="date"
+          value={asked.until}
+          onChange={(e) => ask({ ...asked, until: e.target.value })}
+          className={field}
+        />
+      </label>
+      {(asked.find || asked.state || asked.since || asked.until) && (
+        <button type="button" className="plain-button h-8" onClick={() => ask(ALL)}>
+          All jobs
+        </button>
       )}
     </form>
   );

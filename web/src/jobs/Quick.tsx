@@ -1,7 +1,8 @@
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { FilePick, Why } from "../instruments/Value";
-import { client, type Refusal } from "../service/client";
+import { client, type JobView, type Refusal } from "../service/client";
+import { isRefusal, send, told } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
 import { useShown } from "../shell/showing";
@@ -28,23 +29,25 @@ export default function Quick() {
   const [refusal, refuse] = useState<Refusal | null>(null);
   const make = async (e: FormEvent) => {
     e.preventDefault();
-    const { data, error } = await client.POST("/api/jobs/quick", {
-      body: { ...body, diameter_m: inUnit(body.diameter_m, "m", at) },
-    });
-    if (data) go(`/jobs/${data.id}/aim`);
-    else refuse(error as Refusal);
+    const sent = { ...body, diameter_m: inUnit(body.diameter_m, "m", at) };
+    try {
+      const made = (await told(client.POST("/api/jobs/quick", { body: sent }))) as JobView;
+      go(`/jobs/${made.id}/aim`);
+    } catch (refused) {
+      refuse(refused as Refusal);
+    }
   };
   const take = async (chosen: File) => {
-    const answer = await fetch("/api/places/gpx", {
+    const found = await send<{ name: string; position: string }[]>("/api/places/gpx", {
       method: "POST",
       headers: { "content-type": "application/gpx+xml" },
       body: await chosen.slice(0, 21_000_000).arrayBuffer(),
     });
-    const found = await answer.json();
-    if (!answer.ok) return refuse(found as Refusal);
+    if (isRefusal(found)) return refuse(found);
     refuse(null);
     setPlaces(found);
-    if (found[0]) set((b) => ({ ...b, position: found[0].position }));
+    const first = found[0];
+    if (first) set((b) => ({ ...b, position: first.position }));
   };
   const here = () =>
     navigator.geolocation?.getCurrentPosition(
@@ -63,6 +66,7 @@ export default function Quick() {
           detail: "this device does not tell where it is.",
           remedy: "Type it, or take it from a GPX file.",
           choices: [],
+          clashes: [],
         }),
     );
   const input = (

@@ -1,15 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Catalogue, client, type PartType } from "../service/client";
+import { told } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
 
 export function useCatalogue() {
   return useQuery({
     queryKey: ["catalogue"],
-    queryFn: async () => {
-      const { data } = await client.GET("/api/catalogue");
-      if (!data) throw new Error("no catalogue");
-      return data as Catalogue;
-    },
+    queryFn: () => told(client.GET("/api/catalogue")) as Promise<Catalogue>,
   }).data;
 }
 

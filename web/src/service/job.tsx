@@ -9,6 +9,7 @@ import {
   useState,
 } from "react";
 import { client, type JobView, type Refusal } from "./client";
+import { isRefusal, NO_ANSWER, refusalOf, sendAgain, told } from "./refusals";
 
 /** What a write got back from the service. */
 export type Outcome = { data?: unknown; error?: unknown; response: Response };
@@ -22,6 +23,10 @@ export type Desk = {
   busy: boolean;
   refusal: Refusal | null;
   dismiss: () => void;
+  /** Sends again what was not kept through no fault of its own. */
+  again: (() => Promise<unknown>) | null;
+  /** How often something was kept by sending it again from here. */
+  kept: number;
   selected: string | null;
   select: (part: string | null) => void;
 };
@@ -34,33 +39,30 @@ export function useJob(): Desk {
   return desk;
 }
 
-const NO_ANSWER: Refusal = {
-  type: "about:blank",
-  title: "No answer",
-  status: 0,
-  code: "no-answer",
-  field: "",
-  detail: "the program on this machine does not answer.",
-  remedy: "Start it again; what is typed here stays.",
-  choices: [],
-};
-
-export function JobProvider({ id, children }: { id: string; children: ReactNode }) {
+export function JobProvider({
+  id,
+  failed,
+  children,
+}: {
+  id: string;
+  /** What stands in place of a job that cannot be shown. */
+  failed: (refusal: Refusal, again: () => void) => ReactNode;
+  children: ReactNode;
+}) {
   const cache = useQueryClient();
   const key = useMemo(() => ["job", id], [id]);
-  const found = useQuery({
+  const found = useQuery<JobView, Refusal>({
     queryKey: key,
-    queryFn: async () => {
-      const { data, error } = await client.GET("/api/jobs/{job_id}", {
-        params: { path: { job_id: id } },
-      });
-      if (!data) throw error;
-      return data as JobView;
-    },
+    queryFn: () =>
+      told(
+        client.GET("/api/jobs/{job_id}", { params: { path: { job_id: id } } }),
+      ) as Promise<JobView>,
   });
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const [waiting, setWaiting] = useState(0);
   const [refusal, setRefusal] = useState<Refusal | null>(null);
+  const [unkept, setUnkept] = useState<Write | null>(null);
+  const [kept, setKept] = useState(0);
   const [selected, select] = useState<string | null>(null);
 
   const edit = useCallback(
@@ -68,21 +70,24 @@ export function JobProvider({ id, children }: { id: string; children: ReactNode 
       const run = async (): Promise<Refusal | null> => {
         const now = cache.getQueryData<JobView>(key);
         const at = { header: { "if-match": String(now?.revision ?? 0) }, path: { job_id: id } };
+        let said = NO_ANSWER;
         try {
-          const { data, error } = await write(at);
-          if (data) {
+          const { data, error, response } = await write(at);
+          if (data && !isRefusal(data)) {
             cache.setQueryData(key, data as JobView);
             setRefusal(null);
+            setUnkept(null);
             return null;
           }
-          const said = error as Refusal;
-          if (said.current) cache.setQueryData(key, said.current);
-          setRefusal(said);
-          return said;
+          said = refusalOf(error ?? data, response);
         } catch {
-          setRefusal(NO_ANSWER);
-          return NO_ANSWER;
+          // said as it stands
         }
+        // The newest state is shown beside what was typed here.
+        if (said.status === 409) await cache.refetchQueries({ queryKey: key, exact: true });
+        setRefusal(said);
+        setUnkept(sendAgain(said) ? () => write : null);
+        return said;
       };
       setWaiting((n) => n + 1);
       const result = line.current.then(run).finally(() => setWaiting((n) => n - 1));
@@ -91,13 +96,16 @@ export function JobProvider({ id, children }: { id: string; children: ReactNode 
     },
     [cache, key, id],
   );
-  const dismiss = useCallback(() => setRefusal(null), []);
+  const dismiss = useCallback(() => {
+    setRefusal(null);
+    setUnkept(null);
+  }, []);
   const view = found.data;
-  const desk = useMemo(
-    () => (view ? { view, edit, busy: waiting > 0, refusal, dismiss, selected, select } : null),
-    [view, edit, waiting, refusal, dismiss, selected],
-  );
-  if (found.isError) return <p className="p-6">There is no such job. Choose one under Jobs.</p>;
-  if (!desk) return null;
+  const desk = useMemo(() => {
+    if (!view) return null;
+    const again = unkept && (async () => !(await edit(unkept)) && setKept((n) => n + 1));
+    return { view, edit, busy: waiting > 0, refusal, dismiss, again, kept, selected, select };
+  }, [view, edit, waiting, refusal, dismiss, unkept, kept, selected]);
+  if (!desk) return found.error ? failed(found.error, () => void found.refetch()) : null;
   return <Context.Provider value={desk}>{children}</Context.Provider>;
 }

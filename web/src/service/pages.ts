@@ -1,8 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { client, type JobView, type Refusal } from "./client";
 import { useJob } from "./job";
+import { send, told } from "./refusals";
 
-type Answer<T> = { data?: T; error?: unknown };
+type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** What a page asks for on its own: computed anew whenever the job has changed. */
 function usePage<T>(
@@ -14,13 +15,8 @@ function usePage<T>(
   const { view } = useJob();
   return useQuery<T, Refusal>({
     queryKey: ["page", view.id, view.revision, ...key],
-    queryFn: async () => {
-      const { data, error } = await ask(view.id);
-      if (!data) throw error;
-      return data as T;
-    },
+    queryFn: () => told(ask(view.id)) as Promise<T>,
     enabled: on,
-    retry: false,
     placeholderData: keepPreviousData,
     refetchInterval: again ? (query) => again(query.state.data) : false,
   });
@@ -117,12 +113,11 @@ export function useCoverings() {
 /** A file's bytes to an address of the job, as an edit. */
 export function fileTo(path: string, media: string, file: File) {
   return async (at: { header: { "if-match": string }; path: { job_id: string } }) => {
-    const response = await fetch(`/api/jobs/${at.path.job_id}${path}`, {
+    const data = await send<JobView>(`/api/jobs/${at.path.job_id}${path}`, {
       method: "POST",
       headers: { "content-type": media, "if-match": at.header["if-match"] },
       body: await file.slice(0, 21_000_000).arrayBuffer(),
     });
-    const body = await response.json();
-    return response.ok ? { data: body as JobView, response } : { error: body as Refusal, response };
+    return { data, response: Response.error() };
   };
 }

@@ -6,12 +6,15 @@ export default function SettingsPage() {
   const { settings: s, change, profiles } = useSettings();
   return (
     <OuterFrame title="Settings">
+      <p className="m-0 mb-4 max-w-xl text-[13px] text-quiet">
+        These four belong to this device: another one at the same jobs has its own.
+      </p>
       <dl className="grid max-w-xl grid-cols-[180px_1fr] gap-y-3">
         <dt>Day or night</dt>
         <dd className="m-0">
           <Choice
             label="Theme"
-            value={s.theme ?? "system"}
+            value={s.theme}
             onChange={(theme) => change({ theme })}
             options={[
               ["system", "as the machine"],
@@ -25,7 +28,7 @@ export default function SettingsPage() {
         <dd className="m-0">
           <Choice
             label="Units"
-            value={s.units ?? "profile"}
+            value={s.units}
             onChange={(units) => change({ units })}
             options={[
               ["profile", "as the job's practice"],
@@ -38,7 +41,7 @@ export default function SettingsPage() {
         <dd className="m-0">
           <Choice
             label="Level unit"
-            value={s.level ?? "profile"}
+            value={s.level}
             onChange={(level) => change({ level })}
             options={[
               ["profile", "as the job's practice"],
@@ -52,7 +55,7 @@ export default function SettingsPage() {
         <dd className="m-0">
           <Choice
             label="North"
-            value={s.north ?? "true"}
+            value={s.north}
             onChange={(north) => change({ north })}
             options={[
               ["true", "true, °T"],

@@ -2,6 +2,7 @@ import { Redo2, Search, Sun, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import { client } from "../service/client";
 import { useJob } from "../service/job";
+import { sendAgain } from "../service/refusals";
 import { useSettings } from "./settings";
 import { useShown } from "./showing";
 import type { StationKey } from "./stations";
@@ -116,7 +117,7 @@ export function Header({
           </button>
         )}
         <span className="min-w-[76px] max-lg:hidden" aria-live="polite">
-          {refusal?.code === "no-answer" ? "not kept yet" : busy ? "keeping" : `kept ${kept}`}
+          {refusal && sendAgain(refusal) ? "not kept yet" : busy ? "keeping" : `kept ${kept}`}
         </span>
       </div>
     </header>

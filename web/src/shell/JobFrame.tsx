@@ -1,14 +1,18 @@
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
+import { KeptAgain } from "../instruments/kept";
 import { JobProvider, useJob } from "../service/job";
+import { sendAgain } from "../service/refusals";
 import { type Command, CommandBox } from "./CommandBox";
 import { Header, useHistory, useSwitches } from "./Header";
 import { KeysHelp } from "./KeysHelp";
+import { NoJob } from "./NoJob";
 import { Spine } from "./Spine";
 import { useShowing } from "./settings";
 import { ShowingProvider } from "./showing";
 import { STATIONS, type StationKey } from "./stations";
+import { Told } from "./Told";
 
 const PLANS = {
   site: lazy(() => import("../stations/site/Plan")),
@@ -25,7 +29,11 @@ const DoFace = lazy(() => import("../do/DoFace"));
 export function JobPage() {
   const { jobId = "", station = "site", face } = useParams();
   return (
-    <JobProvider id={jobId} key={jobId}>
+    <JobProvider
+      id={jobId}
+      key={jobId}
+      failed={(refusal, again) => <NoJob id={jobId} refusal={refusal} again={again} />}
+    >
       <Frame
         station={(station in PLANS ? station : "site") as StationKey}
         face={face === "do" ? "do" : "plan"}
@@ -35,7 +43,7 @@ export function JobPage() {
 }
 
 function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) {
-  const { view, refusal, dismiss } = useJob();
+  const { view, refusal, dismiss, again, kept } = useJob();
   const [finding, find] = useState(false);
   const [keys, showKeys] = useState(false);
   const showing = useShowing(view.job.profile);
@@ -43,51 +51,67 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
   const Plan = PLANS[station];
   return (
     <ShowingProvider value={showing}>
-      <div className="flex min-h-screen">
-        <Spine
-          id={view.id}
-          name={view.job.name}
-          place={view.job.place ?? ""}
-          stations={view.answers.stations}
-          current={station}
-          face={face}
-          folded={Boolean(info.wide) && face === "plan"}
-        />
-        <div className="flex min-w-0 flex-1 flex-col">
-          <Header
-            station={station}
-            question={info.question}
+      <KeptAgain value={kept}>
+        <div className="flex min-h-screen">
+          <Spine
+            id={view.id}
+            name={view.job.name}
+            place={view.job.place ?? ""}
+            stations={view.answers.stations}
+            current={station}
             face={face}
-            onFind={() => find(true)}
+            folded={Boolean(info.wide) && face === "plan"}
           />
-          {refusal && (refusal.status === 409 || refusal.status === 0) && (
-            <div role="alert" className="flex items-center gap-4 border-brick border-b-2 px-6 py-2">
-              <span>
-                <b>{refusal.title}:</b> {refusal.detail} {refusal.remedy}
-              </span>
-              <button type="button" className="plain-button ml-auto" onClick={dismiss}>
-                Read
-              </button>
-            </div>
-          )}
-          {view.told.length > 0 && (
-            <p role="status" className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]">
-              <b>Read so:</b> {view.told.join(" ")}
-            </p>
-          )}
-          <main className="min-w-0 flex-1">
-            <h1 className="sr-only">
-              {info.name}, {view.job.name}
-            </h1>
-            <Suspense fallback={null}>
-              {face === "do" ? <DoFace station={station} /> : <Plan />}
-            </Suspense>
-          </main>
+          <div className="flex min-w-0 flex-1 flex-col">
+            <Header
+              station={station}
+              question={info.question}
+              face={face}
+              onFind={() => find(true)}
+            />
+            <Told />
+            {refusal && sendAgain(refusal) && (
+              <div
+                role="alert"
+                className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
+              >
+                <span>
+                  <b>Not kept. {refusal.title}:</b> {refusal.detail} {refusal.remedy}
+                </span>
+                <span className="ml-auto flex gap-3">
+                  {again && (
+                    <button type="button" className="copper-button h-8" onClick={again}>
+                      {refusal.status === 409 ? "Send mine again" : "Try again"}
+                    </button>
+                  )}
+                  <button type="button" className="plain-button" onClick={dismiss}>
+                    Leave it
+                  </button>
+                </span>
+              </div>
+            )}
+            {view.told.length > 0 && (
+              <p
+                role="status"
+                className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]"
+              >
+                <b>Read so:</b> {view.told.join(" ")}
+              </p>
+            )}
+            <main className="min-w-0 flex-1">
+              <h1 className="sr-only">
+                {info.name}, {view.job.name}
+              </h1>
+              <Suspense fallback={null}>
+                {face === "do" ? <DoFace station={station} /> : <Plan />}
+              </Suspense>
+            </main>
+          </div>
         </div>
-      </div>
-      <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
-      <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
-      <KeysHelp open={keys} onClose={() => showKeys(false)} />
+        <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
+        <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
+        <KeysHelp open={keys} onClose={() => showKeys(false)} />
+      </KeptAgain>
     </ShowingProvider>
   );
 }

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
+import { Told } from "./Told";
 
 const PLACES = [
   ["/", "Jobs"],
@@ -47,6 +48,7 @@ export function OuterFrame({
         </ul>
       </nav>
       <div className="min-w-0 flex-1">
+        <Told />
         <header className="flex min-h-12 items-center gap-4 border-line border-b px-6 max-md:px-4">
           <nav aria-label="Places, small" className="hidden gap-3 max-md:flex">
             {PLACES.map(([to, name]) => (

@@ -23,6 +23,9 @@ FEED_ISOLATION_DB = (
 )
 
 
+_BLOCK = 128
+
+
 @dataclass(frozen=True)
 class Field:
     """Power density round a transmitting dish [mW/cm²] and the distances it goes with [m]."""
@@ -130,24 +133,24 @@ def check_boundary(boundary: Sequence[tuple[float, float]]) -> None:
     if (np.abs(ring[:, 1]) > 90).any():
         raise InputError("Beam border", "a latitude lies outside the earth.",
                          "GeoJSON gives longitude first, then latitude.", "polygon-outside")  # fmt: skip
-    a, b = ring, np.roll(ring, -1, axis=0)
-    n = len(ring)
-    d = b - a
-    i, j = np.triu_indices(n, 2)
-    apart = ~((i == 0) & (j == n - 1))
-    i, j = i[apart], j[apart]
-    between = a[j] - a[i]
-    cross = d[i, 0] * d[j, 1] - d[i, 1] * d[j, 0]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        s = (between[:, 0] * d[j, 1] - between[:, 1] * d[j, 0]) / cross
-        t = (between[:, 0] * d[i, 1] - between[:, 1] * d[i, 0]) / cross
-    hit = (cross != 0) & (s > 0) & (s < 1) & (t > 0) & (t < 1)
-    if hit.any():
-        k = int(np.flatnonzero(hit)[0])
-        raise InputError(
-            "Beam border", f"side {int(i[k]) + 1} crosses side {int(j[k]) + 1}.",
-            "Put the corners in the order in which the border runs.", "polygon-crossed",
-        )  # fmt: skip
+    a, d, n = ring, np.roll(ring, -1, axis=0) - ring, len(ring)
+    # A block of sides against all: every pair at once would take 180 MB for the longest border.
+    for start in range(0, n, _BLOCK):
+        i, j = np.meshgrid(np.arange(start, min(start + _BLOCK, n)), np.arange(n), indexing="ij")
+        apart = (j > i + 1) & ~((i == 0) & (j == n - 1))
+        i, j = i[apart], j[apart]
+        between = a[j] - a[i]
+        cross = d[i, 0] * d[j, 1] - d[i, 1] * d[j, 0]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            s = (between[:, 0] * d[j, 1] - between[:, 1] * d[j, 0]) / cross
+            t = (between[:, 0] * d[i, 1] - between[:, 1] * d[i, 0]) / cross
+        hit = (cross != 0) & (s > 0) & (s < 1) & (t > 0) & (t < 1)
+        if hit.any():
+            k = int(np.flatnonzero(hit)[0])
+            raise InputError(
+                "Beam border", f"side {int(i[k]) + 1} crosses side {int(j[k]) + 1}.",
+                "Put the corners in the order in which the border runs.", "polygon-crossed",
+            )  # fmt: skip
 
 
 def choose_beam(

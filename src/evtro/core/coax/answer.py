@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..job import Job
 from ..parts import Catalogue, PartType
 from ..profile import Profile
-from ..quantities import Gauge, Problem, State, gauge, worst
+from ..quantities import Gauge, InputError, Problem, State, gauge, worst
 from ..sky.targets import wanted_job
 from .checks import check
 from .company import company_problems
@@ -160,6 +160,9 @@ def terms(
     job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_id: str
 ) -> list[Term]:
     """The staircase of a carrier's level from its source to a part's output."""
+    if carrier_id not in solved.sources.ids:
+        raise InputError("Carrier", f"{carrier_id} is of a target that the job does not want, so it is "
+                         "not in the run.", "Tick the target as wanted at Sky.", "carrier-unwanted")  # fmt: skip
     carrier = solved.sources.ids.index(carrier_id)
     nodes = [n for (p, side, _), n in solved.plant.nodes.items() if p == part_id and side == "out"]
     best = max(nodes, key=lambda n: _or_low(solved.levels.level_dbuv[n, 0, carrier]), default=None)

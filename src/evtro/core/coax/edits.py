@@ -108,7 +108,10 @@ def add_after(
         if not before_kind.outputs:
             raise InputError("Part", "the run ends here.", "Add behind a part with an output.",
                              "run-ends")  # fmt: skip
-        old = next(k for k in job.links if k.from_part == after and k.from_port == port)
+        old = next((k for k in job.links if k.from_part == after and k.from_port == port), None)
+        if old is None:
+            raise InputError("Port", f"{before_kind.name} has no output {port + 1}.",
+                             f"It has {before_kind.outputs}.", "port-missing")  # fmt: skip
         if not kind.outputs:
             raise InputError("Part", f"{kind.name} has no output to carry the run on.",
                              "Branch instead, or choose another part.", "part-ends")  # fmt: skip

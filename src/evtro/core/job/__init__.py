@@ -9,7 +9,7 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import FailFast, Field
 
 from .aimed import Antenna, Heard, Hold, Lock, Preset, Sample, SatelliteFeed, Trial
 from .base import Bearing, Id, In, Latitude, Longitude, Name, Note, Pattern, Row
@@ -66,7 +66,7 @@ class Job(Row):
     name: Name
     place: Name = ""
     profile: Annotated[str, Field(max_length=40)] = "europe"
-    date: Annotated[dt.date, Field(title="Date")]
+    date: Annotated[dt.date, Field(title="Date", ge=dt.date(1970, 1, 1), le=dt.date(2199, 12, 31))]
     site: Site = Site()
     mast: Mast = Mast()
     earth: Earth = Earth()
@@ -74,25 +74,25 @@ class Job(Row):
     company: Company = Company()
     rig: Rig = Rig()
     terminal: Terminal = Terminal()
-    outlets: Annotated[tuple[Outlet, ...], Field(max_length=256)] = ()
-    targets: Annotated[tuple[Target, ...], Field(max_length=200)] = ()
-    carriers: Annotated[tuple[Carrier, ...], Field(max_length=2000)] = ()
-    obstructions: Annotated[tuple[Obstruction, ...], Field(max_length=200)] = ()
-    antennas: Annotated[tuple[Antenna, ...], Field(max_length=32)] = ()
-    spots: Annotated[tuple[Spot, ...], Field(max_length=24)] = ()
-    feeds: Annotated[tuple[SatelliteFeed, ...], Field(max_length=200)] = ()
-    presets: Annotated[tuple[Preset, ...], Field(max_length=100)] = ()
-    samples: Annotated[tuple[Sample, ...], Field(max_length=2000)] = ()
-    trials: Annotated[tuple[Trial, ...], Field(max_length=500)] = ()
-    locks: Annotated[tuple[Lock, ...], Field(max_length=500)] = ()
-    beams: Annotated[tuple[Beam, ...], Field(max_length=200)] = ()
-    stops: Annotated[tuple[Stop, ...], Field(max_length=200)] = ()
-    reliefs: Annotated[tuple[Relief, ...], Field(max_length=200)] = ()
-    holds: Annotated[tuple[Hold, ...], Field(max_length=200)] = ()
-    heard: Annotated[tuple[Heard, ...], Field(max_length=4000)] = ()
-    scans: Annotated[tuple[Scan, ...], Field(max_length=200)] = ()
-    conductors: Annotated[tuple[Conductor, ...], Field(max_length=64)] = ()
-    parts: Annotated[tuple[Part, ...], Field(max_length=600)] = ()
-    links: Annotated[tuple[Link, ...], Field(max_length=1200)] = ()
-    readings: Annotated[tuple[Reading, ...], Field(max_length=10_000)] = ()
-    marks: Annotated[tuple[Mark, ...], Field(max_length=500)] = ()
+    outlets: Annotated[tuple[Outlet, ...], FailFast(), Field(max_length=256)] = ()
+    targets: Annotated[tuple[Target, ...], FailFast(), Field(max_length=200)] = ()
+    carriers: Annotated[tuple[Carrier, ...], FailFast(), Field(max_length=2000)] = ()
+    obstructions: Annotated[tuple[Obstruction, ...], FailFast(), Field(max_length=200)] = ()
+    antennas: Annotated[tuple[Antenna, ...], FailFast(), Field(max_length=32)] = ()
+    spots: Annotated[tuple[Spot, ...], FailFast(), Field(max_length=24)] = ()
+    feeds: Annotated[tuple[SatelliteFeed, ...], FailFast(), Field(max_length=200)] = ()
+    presets: Annotated[tuple[Preset, ...], FailFast(), Field(max_length=100)] = ()
+    samples: Annotated[tuple[Sample, ...], FailFast(), Field(max_length=2000)] = ()
+    trials: Annotated[tuple[Trial, ...], FailFast(), Field(max_length=500)] = ()
+    locks: Annotated[tuple[Lock, ...], FailFast(), Field(max_length=500)] = ()
+    beams: Annotated[tuple[Beam, ...], FailFast(), Field(max_length=200)] = ()
+    stops: Annotated[tuple[Stop, ...], FailFast(), Field(max_length=200)] = ()
+    reliefs: Annotated[tuple[Relief, ...], FailFast(), Field(max_length=200)] = ()
+    holds: Annotated[tuple[Hold, ...], FailFast(), Field(max_length=200)] = ()
+    heard: Annotated[tuple[Heard, ...], FailFast(), Field(max_length=4000)] = ()
+    scans: Annotated[tuple[Scan, ...], FailFast(), Field(max_length=200)] = ()
+    conductors: Annotated[tuple[Conductor, ...], FailFast(), Field(max_length=64)] = ()
+    parts: Annotated[tuple[Part, ...], FailFast(), Field(max_length=600)] = ()
+    links: Annotated[tuple[Link, ...], FailFast(), Field(max_length=1200)] = ()
+    readings: Annotated[tuple[Reading, ...], FailFast(), Field(max_length=10_000)] = ()
+    marks: Annotated[tuple[Mark, ...], FailFast(), Field(max_length=500)] = ()

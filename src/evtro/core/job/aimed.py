@@ -65,7 +65,11 @@ class Antenna(Row):
     ] = 14_250.0
     gain_dbi: Annotated[float, In("dbi"), Field(title="Antenna gain", ge=-10, le=40)] = 12.0
     gain_table: Annotated[
-        tuple[tuple[float, float], ...], Field(title="Gain over frequency", max_length=60)
+        tuple[
+            tuple[Annotated[float, Field(ge=1, le=60_000)], Annotated[float, Field(ge=-60, le=80)]],
+            ...,
+        ],
+        Field(title="Gain over frequency", max_length=60),
     ] = ()
     model: Annotated[str, Field(title="Kind of antenna", max_length=40)] = ""
     low_mhz: Annotated[float, In("mhz"), Field(title="Band from", ge=30, le=3000)] = 30.0

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
 
+from ..plain import NOTES, check_text
 from ..quantities import InputError, Unit
 
 
@@ -24,9 +25,15 @@ class Row(BaseModel):
 
     @field_validator("*", mode="after")
     @classmethod
-    def _no_negative_zero(cls, value: object) -> object:
+    def _as_every_format_can_carry(cls, value: object, info: ValidationInfo) -> object:
         # The database keeps no sign of a zero, and a job must come back byte for byte.
-        return 0.0 if isinstance(value, float) and value == 0 else value
+        if isinstance(value, float):
+            return 0.0 if value == 0 else value
+        if isinstance(value, str):
+            return check_text(value, info.field_name in NOTES)
+        if isinstance(value, tuple) and value and isinstance(value[0], str):
+            return tuple(check_text(v) for v in value)
+        return value
 
 
 Name = Annotated[str, Field(max_length=80)]
@@ -37,7 +44,9 @@ Latitude = Annotated[float, In("deg"), Field(ge=-90, le=90)]
 Longitude = Annotated[float, In("deg"), Field(ge=-180, le=180)]
 
 
-Pattern = tuple[tuple[float, float], ...]  # bearing [deg], below the strongest direction [dB]
+Turn = Annotated[float, Field(ge=-360, le=360)]
+# bearing [deg], below the strongest direction [dB]
+Pattern = tuple[tuple[Turn, Annotated[float, Field(ge=-60, le=60)]], ...]
 
 
 def check_pattern(pattern: Pattern) -> None:
@@ -71,3 +80,9 @@ def bounds_of(metadata: list[object]) -> tuple[float | None, float | None]:
         least = float(low) if low is not None else least
         most = float(high) if high is not None else most
     return least, most
+
+
+def most_of(metadata: list[object]) -> int | None:
+    """The most entries, or characters, that a field takes."""
+    found = [getattr(rule, "max_length", None) for rule in metadata]
+    return next((int(m) for m in found if m is not None), None)

@@ -88,7 +88,7 @@ class Mark(Row):
     step: Annotated[str, Field(max_length=60)]
     done_at: Annotated[str, Field(max_length=40)] = ""
     danger_read: bool = False
-    value: float | None = None
+    value: Annotated[float | None, Field(title="It reads", ge=-1e6, le=1e6)] = None
     note: Note = ""
 
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import FailFast, Field, field_validator
 
 from ..quantities import InputError
-from .base import Id, In, Latitude, Longitude, Name, Note, Row, length
+from .base import Id, In, Latitude, Longitude, Name, Note, Row, Turn, length
 
 
 class Beam(Row):
@@ -21,7 +21,7 @@ class Beam(Row):
     least_esn0_db: Annotated[float | None, In("db"), Field(title="Least Es/N0", ge=-10, le=40)] = (
         None
     )
-    boundary: Annotated[tuple[tuple[float, float], ...], Field(max_length=2000)] = ()
+    boundary: Annotated[tuple[tuple[Turn, Latitude], ...], FailFast(), Field(max_length=2000)] = ()
 
     @field_validator("boundary")
     @classmethod

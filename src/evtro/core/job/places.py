@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import FailFast, Field, field_validator
 
 from .base import (
     Bearing,
@@ -173,4 +173,8 @@ class Relief(Row):
     to_latitude_deg: Latitude
     to_longitude_deg: Longitude
     length_km: Annotated[float, Field(gt=0, le=2000)]
-    heights_m: Annotated[tuple[float | None, ...], Field(max_length=1201)] = ()
+    heights_m: Annotated[
+        tuple[Annotated[float, Field(ge=-500, le=9000)] | None, ...],
+        FailFast(),
+        Field(max_length=1201),
+    ] = ()

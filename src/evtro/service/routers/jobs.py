@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import datetime as dt
+from collections.abc import Callable
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -10,8 +12,8 @@ from fastapi.responses import Response
 from evtro import profiles
 from evtro.core import edits
 from evtro.core.job import Job
-from evtro.core.quantities import InputError
 from evtro.formats import jobfile, tables
+from evtro.store.jobs import REMOVED_DAYS, JobBroken, Kept
 
 from ..common import (
     MADE,
@@ -26,19 +28,44 @@ from ..common import (
     job_response,
     offered,
 )
-from ..schemas import HeadPatch, JobSummary, JobView, NewJob, Refusal, TakeFix
+from ..desk import Desk, Unworkable
+from ..errors import DoesNotOpen
+from ..joblist import Asked
+from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob, TakeFix
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
+_DAY = r"^(|\d{4}-\d{2}-\d{2})$"
 
 
 @router.get(
     "",
-    response_model=list[JobSummary],
+    response_model=JobList,
     responses={**READ, 422: {"model": Refusal, "description": "Cannot be used"}},
 )
-def list_jobs(desk: AtDesk) -> list[JobSummary]:
-    """All jobs, the newest change first, with the state of their stations."""
-    return desk.summaries()
+def list_jobs(
+    desk: AtDesk,
+    find: Annotated[str, Query(max_length=120)] = "",
+    state: Annotated[str, Query(pattern="^(|in|near|out|todo|broken)$")] = "",
+    since: Annotated[str, Query(pattern=_DAY)] = "",
+    until: Annotated[str, Query(pattern=_DAY)] = "",
+    first: Annotated[int, Query(ge=0, le=10_000_000)] = 0,
+    most: Annotated[int, Query(ge=1, le=200)] = 60,
+) -> JobList:
+    """Jobs, the newest change first, with the state of their stations; those whose name or place
+    holds the words, of a state, of a date from and to."""
+    return desk.lines.part(Asked(find, state, since, until), first, most)
+
+
+@router.get("/removed", response_model=list[RemovedJob], responses=READ)
+def removed_jobs(desk: AtDesk) -> list[RemovedJob]:
+    """Jobs that were removed in the last thirty days, the newest change first."""
+    found = []
+    for head in desk.jobs.heads(removed=True):
+        at = dt.datetime.fromisoformat(head.removed_at or head.kept_at)
+        until = (at + dt.timedelta(days=REMOVED_DAYS)).date().isoformat()
+        found.append(RemovedJob(id=head.id, name=head.name, place=head.place,
+                                removed_at=head.removed_at or "", until=until))  # fmt: skip
+    return found
 
 
 @router.post("", **MADE)
@@ -46,7 +73,7 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
     """Make an empty job."""
     profiles.load(body.profile)
     job = Job(name=body.name, place=body.place, profile=body.profile, date=desk.today())
-    return job_response(desk.dump(desk.jobs.add(job)), 201)
+    return job_response(desk.dump(desk.add(job)), 201)
 
 
 @router.post("/import", openapi_extra=body_of("application/json"), **MADE)
@@ -54,13 +81,21 @@ def import_job(desk: AtDesk, body: RawBody) -> Response:
     """Take in a job file."""
     job = jobfile.read_job(body, desk.catalogue)
     profiles.load(job.profile)
-    return job_response(desk.dump(desk.jobs.add(job)), 201)
+    return job_response(desk.dump(desk.add(job)), 201)
 
 
 @router.get("/{job_id}", response_model=JobView, responses=READ)
 def open_job(desk: AtDesk, job_id: JobId) -> Response:
     """A job with everything that is computed from it."""
-    return job_response(desk.dump(desk.jobs.get(job_id)))
+    return _shown(desk, job_id, lambda: desk.jobs.get(job_id))
+
+
+def _shown(desk: Desk, job_id: str, get: Callable[[], Kept]) -> Response:
+    try:
+        return job_response(desk.dump(get()))
+    except (JobBroken, Unworkable) as error:
+        # With its revision it can be undone, exported and removed all the same.
+        raise DoesNotOpen(error, desk.jobs.revision(job_id)) from error
 
 
 @router.patch("/{job_id}", **VIEW)
@@ -77,22 +112,29 @@ def change_head(desk: AtDesk, job_id: JobId, seen: Seen, body: HeadPatch) -> Res
 
 
 @router.delete("/{job_id}", status_code=204, response_class=Response, responses=WRITE)
-def remove_job(desk: AtDesk, job_id: JobId) -> Response:
-    """Delete a job with its history."""
-    desk.jobs.remove(job_id)
+def remove_job(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
+    """Take a job off the list. For thirty days it can be taken back, with its history."""
+    desk.jobs.remove(job_id, seen)
+    return Response(status_code=204)
+
+
+@router.post("/{job_id}/take-back", status_code=204, response_class=Response, responses=WRITE)
+def take_back(desk: AtDesk, job_id: JobId) -> Response:
+    """Put a removed job back on the list."""
+    desk.jobs.take_back(job_id)
     return Response(status_code=204)
 
 
 @router.post("/{job_id}/undo", **VIEW)
 def undo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     """Take back the newest change."""
-    return job_response(desk.dump(desk.jobs.undo(job_id, seen)))
+    return _shown(desk, job_id, lambda: desk.jobs.undo(job_id, seen))
 
 
 @router.post("/{job_id}/redo", **VIEW)
 def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     """Carry out again what was taken back."""
-    return job_response(desk.dump(desk.jobs.redo(job_id, seen)))
+    return _shown(desk, job_id, lambda: desk.jobs.redo(job_id, seen))
 
 
 @router.post("/{job_id}/fix", **VIEW)
@@ -110,8 +152,10 @@ def take_fix(desk: AtDesk, job_id: JobId, seen: Seen, body: TakeFix) -> Response
     **READ, 200: {"content": {"application/json": {}}, "description": "The job file"}})  # fmt: skip
 def export_job(desk: AtDesk, job_id: JobId) -> Response:
     """The job as an open file."""
-    job = desk.jobs.get(job_id).job
-    return _download(jobfile.write_job(job), "application/json", f"{_slug(job.name)}.evtro.json")
+    # As it stands in the file: a job that cannot be worked out, or is none, is exported too.
+    values = desk.jobs.raw(job_id)
+    name = f"{_slug(str(values['name']))}.evtro.json"
+    return _download(jobfile.write_plain(values), "application/json", name)
 
 
 _CSV = {**READ, 200: {"content": {"text/csv": {}}, "description": "CSV"}}
@@ -132,14 +176,10 @@ def import_csv(
     body: RawBody,
 ) -> Response:
     """Take in carriers from CSV; a broken line takes in nothing."""
-    try:
-        text = body.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise InputError("CSV file", "it is not UTF-8 text.", "Save it as CSV in UTF-8.",
-                         "csv-broken") from error  # fmt: skip
+    lines = tables.carrier_lines(body)
 
     def edit(job: Job) -> Job:
-        return tables.read_carriers(text, job, desk.profile(job))
+        return tables.take_carriers(lines, job, desk.profile(job))
 
     return job_response(desk.change(job_id, seen, f"import {kind}", edit))
 

@@ -126,10 +126,11 @@ def job_geojson(desk: AtDesk, job_id: JobId) -> Response:
 def import_into_job(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Response:
     """Take transmitters of a file into the job, CSV or GeoJSON; what cannot be used is told."""
     notes: list[str] = []
+    channels = desk.profile(desk.jobs.get(job_id).job).channels
+    found, left = transmitters.read(body, channels)
 
     def edit(job: Job) -> Job:
-        found, left = transmitters.read(body, desk.profile(job).channels)
-        notes.extend(left)
+        notes[:] = left
         for sender in found:
             try:
                 job = into_job(job, sender)

@@ -48,10 +48,11 @@ def import_satellites(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) ->
     """Take in satellites and transponders, CSV or JSON; what cannot be used is told, the rest is
     taken. New ones come in as neighbours, not as wanted."""
     notes: list[str] = []
+    lines = satellites.lines_of(body)
 
     def edit(job: Job) -> Job:
-        job, left = satellites.read(body, job)
-        notes.extend(left)
+        job, left = satellites.take(lines, job)
+        notes[:] = left
         return job
 
     return job_response(desk.change(job_id, seen, "import satellites", edit, notes))

@@ -55,7 +55,7 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
         antennas=(Antenna(id="a1", kind="dish", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
                           offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3),),
     )  # fmt: skip
-    return job_response(desk.dump(desk.jobs.add(job)), 201)
+    return job_response(desk.dump(desk.add(job)), 201)
 
 
 @router.patch("/{job_id}/rig", **VIEW)
@@ -82,15 +82,15 @@ def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response
 @router.post("/{job_id}/stops/gpx", openapi_extra=body_of("application/gpx+xml"), **VIEW)
 def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Response:
     """Add the waypoints of a GPX file as stops."""
-    places = read_places(body)
+    found = read_places(body, MOST_PLACES)
     notes = []
-    if len(places) > MOST_PLACES:
+    if found.more:
         notes.append(
-            f"Places {MOST_PLACES + 1} to {len(places)} were left out: a file gives at most {MOST_PLACES}."
+            f"Places from the {MOST_PLACES + 1}st on were left out: a file gives at most {MOST_PLACES}."
         )
 
     def edit(job: Job) -> Job:
-        for p in places[:MOST_PLACES]:
+        for p in found.places:
             made = Stop(id=edits.new_id(job, "stops"), name=p.name,
                         position_text=show_position(p.latitude_deg, p.longitude_deg)[:80],
                         latitude_deg=p.latitude_deg, longitude_deg=p.longitude_deg, height_m=p.height_m)  # fmt: skip

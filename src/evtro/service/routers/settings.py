@@ -1,4 +1,4 @@
-"""The interface's settings, the practice profiles, and whether the program is alive."""
+"""The practice profiles, and whether the program is alive and what it has to say."""
 
 from __future__ import annotations
 
@@ -9,35 +9,23 @@ from evtro import __version__, profiles
 from evtro.core.modulation import MODULATIONS, Modulation
 from evtro.core.profile import Profile
 
-from ..common import READ, WRITE, AtDesk
-from ..schemas import Settings
+from ..common import READ, AtDesk
 
 router = APIRouter(prefix="/api", tags=["settings"])
 
 
 class Health(BaseModel):
-    """The program's name and version."""
+    """The program's name and version, and what it found at its start."""
 
     name: str
     version: str
+    notices: list[str]
 
 
 @router.get("/health", response_model=Health)
-def health() -> Health:
+def health(desk: AtDesk) -> Health:
     """Answers when the program is ready."""
-    return Health(name="evtro", version=__version__)
-
-
-@router.get("/settings", response_model=Settings, responses=READ)
-def read_settings(desk: AtDesk) -> Settings:
-    """The settings as they are kept."""
-    return Settings.model_validate(desk.jobs.settings())
-
-
-@router.put("/settings", response_model=Settings, responses=WRITE)
-def write_settings(desk: AtDesk, body: Settings) -> Settings:
-    """Keep the settings."""
-    return Settings.model_validate(desk.jobs.set_settings(body.model_dump()))
+    return Health(name="evtro", version=__version__, notices=desk.notices)
 
 
 @router.get("/profiles", response_model=list[Profile], responses=READ)

@@ -65,7 +65,7 @@ def places_of_gpx(body: RawBody) -> list[PlaceFound]:
     return [
         PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg, 6),
                    good_to_m=WAYPOINT_M)
-        for p in read_places(body)[:MOST_PLACES]
+        for p in read_places(body, MOST_PLACES).places
     ]  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from evtro.core.aim.evidence import check_commissioned
 from evtro.core.job import Beam, Job
 from evtro.core.quantities import InputError
-from evtro.formats.geo import read_beams
+from evtro.formats.geo import read_beams, take_beams
 
 from ..common import (
     MADE,
@@ -41,14 +41,15 @@ def import_beams(
 ) -> Response:
     """Take in the borders of a satellite's beams from GeoJSON; what cannot be used is told."""
     notes: list[str] = []
+    read = read_beams(body)
 
     def edit(job: Job) -> Job:
         found = next((t for t in job.targets if t.id == target and t.kind == "satellite"), None)
         if found is None:
             raise InputError("Satellite", f"{target} is no satellite of this job.", "Add it at Sky.",
                              "row-missing")  # fmt: skip
-        job, left = read_beams(body, job, found)
-        notes.extend(left)
+        job, left = take_beams(read, job, found)
+        notes[:] = left
         return job
 
     return job_response(desk.change(job_id, seen, "import beams", edit, notes))

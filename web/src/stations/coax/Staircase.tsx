@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Choice } from "../../instruments/Value";
 import { client, type Lane } from "../../service/client";
 import { useJob } from "../../service/job";
+import { told } from "../../service/refusals";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
 
@@ -15,12 +16,12 @@ export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[];
   const terms = useQuery({
     queryKey: ["terms", view.id, view.revision, part, carrier],
     placeholderData: (old) => old,
-    queryFn: async () =>
-      (
-        await client.GET("/api/jobs/{job_id}/parts/{row_id}/terms", {
+    queryFn: () =>
+      told(
+        client.GET("/api/jobs/{job_id}/parts/{row_id}/terms", {
           params: { path: { job_id: view.id, row_id: part }, query: { carrier } },
-        })
-      ).data ?? [],
+        }),
+      ),
   });
   const rows = terms.data ?? [];
   if (!lanes.length) return null;

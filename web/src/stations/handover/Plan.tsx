@@ -4,6 +4,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { TextField, Tick } from "../../instruments/Value";
 import { client, type Section } from "../../service/client";
 import { useJob } from "../../service/job";
+import { told } from "../../service/refusals";
 import { Problems } from "../../shell/Problems";
 import { useWrites } from "../edits";
 
@@ -14,9 +15,8 @@ export default function HandoverPlan() {
   const sheet = useQuery({
     queryKey: ["sheet", view.id, view.revision],
     placeholderData: (old: Section[] | undefined) => old,
-    queryFn: async () =>
-      (await client.GET("/api/jobs/{job_id}/sheet", { params: { path: { job_id: view.id } } }))
-        .data ?? [],
+    queryFn: () =>
+      told(client.GET("/api/jobs/{job_id}/sheet", { params: { path: { job_id: view.id } } })),
   });
   const h = view.job.handover!;
   return (

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { FilePick, Why } from "../../instruments/Value";
 import { client, type Refusal } from "../../service/client";
+import { isRefusal, send, told } from "../../service/refusals";
 import { useWrites } from "../edits";
 
 /** Towns by name, offline; a stand-in for an address search. */
@@ -12,8 +13,7 @@ export function PlaceSearch() {
   const found = useQuery({
     queryKey: ["places", wanted],
     enabled: wanted.length >= 2,
-    queryFn: async () =>
-      (await client.GET("/api/places", { params: { query: { q: wanted } } })).data ?? [],
+    queryFn: () => told(client.GET("/api/places", { params: { query: { q: wanted } } })),
   });
   return (
     <div className="mt-2">
@@ -67,14 +67,13 @@ function Waypoints() {
   const [places, setPlaces] = useState<Waypoint[]>([]);
   const [refused, refuse] = useState<Refusal | null>(null);
   const read = async (chosen: File) => {
-    const answer = await fetch("/api/places/gpx", {
+    const found = await send<Waypoint[]>("/api/places/gpx", {
       method: "POST",
       headers: { "content-type": "application/gpx+xml" },
       body: await chosen.slice(0, 21_000_000).arrayBuffer(),
     });
-    const found = await answer.json();
-    refuse(answer.ok ? null : (found as Refusal));
-    setPlaces(answer.ok ? (found as Waypoint[]) : []);
+    refuse(isRefusal(found) ? found : null);
+    setPlaces(isRefusal(found) ? [] : found);
   };
   return (
     <div className="mt-1">

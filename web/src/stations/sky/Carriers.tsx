@@ -4,6 +4,7 @@ import { FilePick, NumberField, TextField, Why } from "../../instruments/Value";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
+import { told } from "../../service/refusals";
 import { useWrites } from "../edits";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
@@ -114,7 +115,7 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
   const { edit } = useWrites();
   const modulations = useQuery({
     queryKey: ["modulations"],
-    queryFn: async () => (await client.GET("/api/modulations")).data ?? [],
+    queryFn: () => told(client.GET("/api/modulations")),
   });
   const list = (modulations.data ?? []).filter((m) => m.system.startsWith("DVB-S") === satellite);
   const start = satellite

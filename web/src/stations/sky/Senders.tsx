@@ -5,6 +5,7 @@ import { FilePick, Why } from "../../instruments/Value";
 import { client, type NearLine, type Refusal, type State } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo, useNear } from "../../service/pages";
+import { isRefusal, send, told } from "../../service/refusals";
 import { useShown } from "../../shell/showing";
 import { figureOf, shown } from "../../shell/units";
 import { useWrites } from "../edits";
@@ -49,7 +50,7 @@ export function Senders() {
           label="Transmitters for every job"
           accept=".csv,.json,.geojson"
           onFile={async (f) => {
-            const response = await fetch(
+            const said = await send<{ notes: string[] }>(
               `/api/transmitters?channels=${tableOf(view.job.profile)}`,
               {
                 method: "POST",
@@ -57,9 +58,8 @@ export function Senders() {
                 body: await f.slice(0, 21_000_000).arrayBuffer(),
               },
             );
-            const said = await response.json();
-            refuse(response.ok ? null : (said as Refusal));
-            if (response.ok) {
+            refuse(isRefusal(said) ? said : null);
+            if (!isRefusal(said)) {
               keep(
                 said.notes.length ? `Left out: ${said.notes.join(" ")}` : "Taken into the list.",
               );
@@ -73,13 +73,17 @@ export function Senders() {
           type="button"
           className="plain-button"
           onClick={async () => {
-            const { error } = await client.POST("/api/jobs/{job_id}/keep-transmitters", {
-              params: { path: { job_id: view.id } },
-            });
-            refuse((error as Refusal | undefined) ?? null);
-            if (!error) {
+            try {
+              await told(
+                client.POST("/api/jobs/{job_id}/keep-transmitters", {
+                  params: { path: { job_id: view.id } },
+                }),
+              );
+              refuse(null);
               keep("The job's transmitters are in the list.");
               refetch();
+            } catch (refused) {
+              refuse(refused as Refusal);
             }
           }}
         >
@@ -138,14 +142,18 @@ function List({
   onForgotten: (name: string) => void;
 }) {
   const forget = async (name: string) => {
-    const { data } = await client.GET("/api/transmitters");
-    const known = data?.senders.find((s) => s.sender.name === name);
-    if (!known) return onForgotten(name);
-    const { error } = await client.DELETE("/api/transmitters/{key}", {
-      params: { path: { key: known.id } },
-    });
-    onRefused((error as Refusal | undefined) ?? null);
-    if (!error) onForgotten(name);
+    try {
+      const { senders } = await told(client.GET("/api/transmitters"));
+      const known = senders.find((s) => s.sender.name === name);
+      if (known) {
+        const path = { key: known.id };
+        await told(client.DELETE("/api/transmitters/{key}", { params: { path } }));
+      }
+      onRefused(null);
+      onForgotten(name);
+    } catch (refused) {
+      onRefused(refused as Refusal);
+    }
   };
   const { view } = useJob();
   const { edit } = useWrites();

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { FilePick, Why } from "../../instruments/Value";
 import { client, type Refusal, type Tiles } from "../../service/client";
 import { useJob } from "../../service/job";
+import { isRefusal, send, told } from "../../service/refusals";
 import { figureOf } from "../../shell/units";
 
 /** The elevation tiles at hand; one more is sent and the job's profiles are read from it. */
@@ -10,35 +11,35 @@ export function TileBar() {
   const { edit } = useJob();
   const cache = useQueryClient();
   const [refused, refuse] = useState<Refusal | null>(null);
-  const [sending, setSending] = useState(false);
+  const [sending, setSending] = useState<AbortController | null>(null);
   const { data } = useQuery({
     queryKey: ["tiles"],
-    queryFn: async () => (await client.GET("/api/tiles")).data as Tiles,
+    queryFn: () => told(client.GET("/api/tiles")) as Promise<Tiles>,
   });
   const keep = (tiles: Tiles) => cache.setQueryData(["tiles"], tiles);
   const again = () => edit((a) => client.POST("/api/jobs/{job_id}/terrain", { params: a }));
-  const send = async (file: File) => {
-    setSending(true);
-    try {
-      const response = await fetch(`/api/tiles?name=${encodeURIComponent(file.name)}`, {
-        method: "POST",
-        headers: { "content-type": "application/octet-stream" },
-        body: file,
-      });
-      const said = await response.json();
-      refuse(response.ok ? null : (said as Refusal));
-      if (response.ok) {
-        keep(said as Tiles);
-        await again();
-      }
-    } finally {
-      setSending(false);
+  const take = async (file: File) => {
+    const stop = new AbortController();
+    setSending(stop);
+    const said = await send<Tiles>(`/api/tiles?name=${encodeURIComponent(file.name)}`, {
+      method: "POST",
+      headers: { "content-type": "application/octet-stream" },
+      body: file,
+      signal: stop.signal,
+    });
+    setSending(null);
+    if (stop.signal.aborted) return;
+    refuse(isRefusal(said) ? said : null);
+    if (!isRefusal(said)) {
+      keep(said);
+      await again();
     }
   };
   const drop = useMutation({
-    mutationFn: async (key: string) =>
-      (await client.DELETE("/api/tiles/{key}", { params: { path: { key } } })).data as Tiles,
+    mutationFn: (key: string) =>
+      told(client.DELETE("/api/tiles/{key}", { params: { path: { key } } })) as Promise<Tiles>,
     onSuccess: keep,
+    onError: (error) => refuse(error as unknown as Refusal),
   });
   return (
     <section aria-label="Elevation tiles" className="text-[13px]">
@@ -62,9 +63,14 @@ export function TileBar() {
           </span>
         ))}
         {data && !data.tiles.length && <span>none: the ground is taken as a smooth earth.</span>}
-        <FilePick label="Elevation tile" accept=".tif,.tiff,.hgt,.asc" onFile={send}>
+        <FilePick label="Elevation tile" accept=".tif,.tiff,.hgt,.asc" onFile={take}>
           {sending ? "Reading it" : "Load a tile"}
         </FilePick>
+        {sending && (
+          <button type="button" className="plain-button" onClick={() => sending.abort()}>
+            Stop
+          </button>
+        )}
         <span className="text-quiet">GeoTIFF, HGT or ESRI ASCII grid</span>
       </p>
       <Why refused={refused} />

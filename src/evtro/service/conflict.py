@@ -1,0 +1,71 @@
+"""A late write that met another: which fields both changed, in the trade's words."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel
+
+from evtro.core.edits import NAMES
+from evtro.core.job import Job
+from evtro.store import rows
+from evtro.store.jobs import Stale
+from evtro.store.moved import WHOLE
+from evtro.store.moved import Clash as Cell
+
+from .schemas import Clash, Refusal
+
+MOST_NAMED = 20
+
+
+def in_the_trades_words(error: Stale) -> Refusal:
+    """The problem details of a late write: the revision now, and the fields with both values."""
+    clashes = [_clash(c) for c in error.clashes[:MOST_NAMED]]
+    if clashes:
+        one = clashes[0]
+        if one.column == WHOLE:
+            detail = f"{one.where} came or went in another window since this was read."
+        else:
+            detail = (
+                f"{one.where}, {one.field}: another window wrote “{one.theirs}” meanwhile, "
+                f"here stands “{one.mine}”."
+            )
+        remedy = "The newest state is shown; send yours again to keep it, or leave it."
+    else:
+        detail = "the job was changed in another window since this was read."
+        remedy = "The newest state is shown; make the change again."
+    return Refusal(title="Changed elsewhere", status=409, code="stale", detail=detail,
+                   remedy=remedy, revision=error.revision, clashes=clashes)  # fmt: skip
+
+
+def _clash(cell: Cell) -> Clash:
+    kind, noun = _kind_of(cell.table)
+    info = kind.model_fields.get(cell.column) if kind is not None else None
+    title = (info.title if info is not None else None) or cell.column.replace("_", " ")
+    where = f"{noun} {cell.id}".strip() if noun else cell.id
+    return Clash(
+        where=where[:1].upper() + where[1:], field="" if cell.column == WHOLE else title,
+        mine=_said(cell.mine), theirs=_said(cell.theirs), table=cell.table, id=cell.id,
+        column=cell.column,
+    )  # fmt: skip
+
+
+def _kind_of(table: str) -> tuple[type[BaseModel] | None, str]:
+    if table == "job":
+        return Job, "job"
+    if table in rows.SINGLES:
+        return rows.SINGLES[table], table
+    if table in rows.LISTS:
+        field, kind = rows.LISTS[table]
+        return kind, NAMES.get(field, table)
+    return None, ""
+
+
+def _said(value: Any) -> str:
+    if value is None:
+        return "nothing"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, float):
+        return f"{value:g}"
+    return str(value)[:80]

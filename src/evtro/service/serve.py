@@ -1,0 +1,202 @@
+"""Serving: on this machine alone, or over HTTPS to the network with a passphrase. Everything that can
+be refused is refused before anything is touched."""
+
+from __future__ import annotations
+
+import datetime as dt
+import getpass
+import ipaddress
+import logging
+import socket
+import sqlite3
+import sys
+import threading
+from collections.abc import Callable
+from dataclasses import dataclass
+from http import HTTPStatus
+from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
+from pathlib import Path
+
+import segno
+import uvicorn
+
+from evtro.core.quantities import InputError
+from evtro.store import backups
+from evtro.store.connection import open_owned, told
+from evtro.store.folder import Claim
+from evtro.store.jobs import Jobs
+
+from .app import create_app, settle
+from .authority import Identity, as_host, identity, own_names
+from .desk import Desk
+from .passphrase import Passphrase
+from .security import Doors
+
+NETWORK = "network"  # the folder of keys, certificate and passphrase
+HOUR_S = 3600.0
+_log = logging.getLogger("evtro")
+
+
+@dataclass(frozen=True)
+class Asked:
+    """How the program is to be reached. `names` are further host names for the certificate."""
+
+    host: str
+    port: int
+    names: tuple[str, ...] = ()
+    passphrase_file: Path | None = None
+
+    @property
+    def open(self) -> bool:
+        """Whether other machines can reach it."""
+        if self.host == "localhost":
+            return False
+        try:
+            return not ipaddress.ip_address(self.host).is_loopback
+        except ValueError:
+            return True
+
+
+def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | None = None) -> None:
+    """Serve a data folder until it is stopped. `prepare` may fill the database first. Raises
+    InputError for what is refused."""
+    check_port(asked.host, asked.port)
+    if asked.open:
+        check_port(asked.host, _plain_port(asked))
+    scheme = "https" if asked.open else "http"
+    shown = asked.names[0] if asked.names else asked.host
+    with Claim(folder, f"{scheme}://{as_host(shown)}:{asked.port}/") as claim:
+        keeper = _passphrase(folder, asked) if asked.open else None
+        opened = open_owned(claim)
+        if prepare is not None and not opened.damage:
+            with told(folder):
+                prepare(folder, Jobs(opened.connection))
+        own = identity(folder / NETWORK, own_names(asked.host, asked.names)) if asked.open else None
+        hosts = tuple(as_host(n) for n in own.names) if own else (as_host(asked.host),)
+        doors = Doors(hosts, asked.port, secure=own is not None)
+        app = create_app(folder, doors, opened=opened, passphrase=keeper)
+        settle()
+        desk: Desk = app.state.desk
+        print(f"Evtro keeps its data in {folder}", flush=True)
+        stop = threading.Event()
+        threading.Thread(target=_keep_house, args=(desk, folder, stop), daemon=True).start()
+        try:
+            if own is None:
+                print(
+                    f"Open http://{as_host(asked.host)}:{asked.port}/ (stop with Ctrl+C)",
+                    flush=True,
+                )
+                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning")
+            else:
+                _hand_out(asked, own)
+                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning",
+                            ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
+        finally:
+            stop.set()
+            desk.jobs.close()
+
+
+def check_port(host: str, port: int) -> None:
+    """Raise InputError for an address that cannot be served, before anything is built."""
+    family = socket.AF_INET6 if ":" in host else socket.AF_INET
+    try:
+        socket.create_server((host, port), family=family).close()
+    except OverflowError:
+        raise InputError("--port", f"{port} is no port.", "Give one from 1024 to 65535.") from None
+    except OSError as error:
+        raise InputError(
+            "--port", f"{host}:{port} cannot be served ({error.strerror or error}).",
+            f"Stop what runs there, or give another: --port {port + 1 if port < 65535 else 8750}.",
+        ) from None  # fmt: skip
+
+
+def _plain_port(asked: Asked) -> int:
+    return asked.port + 1 if asked.port < 65535 else asked.port - 1
+
+
+def _passphrase(folder: Path, asked: Asked) -> Passphrase:
+    """The passphrase of the folder: from a file, or asked for at the terminal the first time."""
+    kept = Passphrase(folder / NETWORK)
+    if asked.passphrase_file is not None:
+        try:
+            text = asked.passphrase_file.read_text("utf-8").strip("\r\n")
+        except (OSError, UnicodeDecodeError) as error:
+            raise InputError("--passphrase-file", f"{asked.passphrase_file} cannot be read.",
+                             "Write the passphrase on one line of a text file.", "passphrase-file") from error  # fmt: skip
+        if not kept.matches(text):
+            kept.set(text)
+    elif not kept.known:
+        if not sys.stdin.isatty():
+            raise InputError("Passphrase", "opening to the network asks for one.",
+                             "Start it at a terminal, or give --passphrase-file FILE.", "passphrase-missing")  # fmt: skip
+        kept.set(_asked_twice())
+    return kept
+
+
+def _asked_twice() -> str:
+    print("Other machines will reach your jobs. Set the passphrase that they have to type.")
+    first = getpass.getpass("Passphrase: ")
+    if getpass.getpass("Once more: ") != first:
+        raise InputError("Passphrase", "the two differ.", "Start again.", "passphrase-differs")
+    return first
+
+
+def _hand_out(asked: Asked, own: Identity) -> None:
+    """Say how a phone comes in, and give it the authority's certificate over plain HTTP: that is
+    public, and its fingerprint is compared by eye."""
+    names = [n for n in own.names if n not in ("localhost", "127.0.0.1", "::1")] or [asked.host]
+    first = next((n for n in names if n[:1].isdigit()), names[0])
+    page = f"https://{as_host(first)}:{asked.port}/"
+    print(f"Open {page} on the phone, over this network (stop with Ctrl+C)", flush=True)
+    segno.make(page, error="m").terminal(compact=True)
+    print(f"Also at: {', '.join(f'https://{as_host(n)}:{asked.port}/' for n in names)}")
+    print(f"Once for each phone: http://{as_host(first)}:{_plain_port(asked)}/ gives the certificate of "
+          "this program; install it, and compare its fingerprint (SHA-256):")  # fmt: skip
+    print(f"  {own.fingerprint}", flush=True)
+    plain = ThreadingHTTPServer((asked.host, _plain_port(asked)), _certificate_only(own.authority))
+    plain.daemon_threads = True
+    threading.Thread(target=plain.serve_forever, daemon=True).start()
+
+
+def _certificate_only(certificate: bytes) -> type[BaseHTTPRequestHandler]:
+    class CertificateOnly(BaseHTTPRequestHandler):
+        server_version, sys_version, timeout = "Evtro", "", 10
+
+        def do_GET(self) -> None:
+            if self.path not in ("/", "/evtro.crt"):
+                self.send_error(HTTPStatus.NOT_FOUND)
+                return
+            self.send_response(HTTPStatus.OK)
+            self.send_header("Content-Type", "application/x-x509-ca-cert")
+            self.send_header("Content-Disposition", 'attachment; filename="evtro.crt"')
+            self.send_header("X-Content-Type-Options", "nosniff")
+            self.send_header("Content-Length", str(len(certificate)))
+            self.end_headers()
+            self.wfile.write(certificate)
+
+        def log_message(self, format: str, *args: object) -> None:
+            return
+
+    return CertificateOnly
+
+
+def _keep_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
+    """At the start and every hour: the day's backup, and what was removed thirty days ago goes."""
+    while not stop.is_set():
+        keep_house(desk, folder, dt.datetime.now(dt.UTC))
+        stop.wait(HOUR_S)
+
+
+def keep_house(desk: Desk, folder: Path, now: dt.datetime) -> None:
+    """One round of housekeeping; what fails is told on the screen and tried again."""
+    failed = "The backup of today could not be written: look at the room on the disk."
+    try:
+        if not desk.jobs.damage:
+            desk.jobs.forget_old(now)
+            backups.daily(folder, now.date())
+        if failed in desk.notices:
+            desk.notices.remove(failed)
+    except (sqlite3.Error, OSError) as error:
+        _log.warning("housekeeping: %s", error)
+        if failed not in desk.notices:
+            desk.notices.append(failed)

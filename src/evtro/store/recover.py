@@ -1,0 +1,241 @@
+"""What can be read of a damaged data file, as a new and whole one.
+
+Every table is read in the order of its rows; where the file cannot be read the next readable row is
+searched for by halving. Jobs are put together from the rows that are left: what names a lost row goes,
+a lost single row has its defaults.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import datetime as dt
+import shutil
+import sqlite3
+import tempfile
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from evtro.core.job import Job, Row
+from evtro.core.quantities import InputError
+
+from . import rows
+from .connection import form_of, migrate, newest_form, require_ours, told
+from .copies import put_in_place
+from .jobs import Jobs
+from .trouble import trouble_of
+
+_REFERENCES = ("target", "antenna", "outlet", "part", "carrier", "from_part", "to_part", "hold", "beam",
+               "stop")  # fmt: skip
+
+
+@dataclass
+class Recovered:
+    """What was saved, and what was not."""
+
+    jobs: list[str] = field(default_factory=list)
+    lost: list[str] = field(default_factory=list)
+
+
+def recover(source: Path, target: Path) -> Recovered:
+    """Save what can be read of `source` into `target`, a new file. Raises InputError when nothing
+    can be read, or the target is there already."""
+    if target.exists():
+        raise InputError("Recover", f"{target} is there already.", "Name a new file.",
+                         "recover-target")  # fmt: skip
+    seen = require_ours(source, "Recover")
+    if seen.form > newest_form():
+        raise InputError("Recover", "it was written by a newer Evtro.", "Use the newer program.",
+                         "database-newer")  # fmt: skip
+    with tempfile.TemporaryDirectory(prefix="evtro-") as folder, told(target, "Recover"):
+        # On a copy: to read a file with a log is to write beside it.
+        copy = Path(folder) / "copy.sqlite"
+        for tail in ("", "-wal"):
+            one = source.with_name(source.name + tail)
+            if one.exists():
+                shutil.copyfile(one, copy.with_name(copy.name + tail))
+        found = Recovered()
+        new = target.with_name(target.name + ".part")
+        new.unlink(missing_ok=True)
+        with contextlib.closing(_open(copy)) as old, contextlib.closing(_new(new)) as into:
+            _save(old, Jobs(into), found)
+        put_in_place(new, target)
+    return found
+
+
+def _open(path: Path) -> sqlite3.Connection:
+    connection = sqlite3.connect(path, isolation_level=None)
+    connection.row_factory = sqlite3.Row
+    try:
+        connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
+        if form_of(connection) < newest_form():
+            migrate(connection)
+    except sqlite3.DatabaseError as error:
+        connection.close()
+        raise InputError("Recover", "the head of the file is lost, nothing in it can be found.",
+                         "Put a backup in place with: evtro restore FILE", "recover-nothing") from error  # fmt: skip
+    return connection
+
+
+def _new(path: Path) -> sqlite3.Connection:
+    connection = sqlite3.connect(path, isolation_level=None)
+    connection.row_factory = sqlite3.Row
+    migrate(connection)
+    connection.execute("PRAGMA foreign_keys = ON")
+    return connection
+
+
+def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
+    tables = {t: _read(old, t, found) for t in ("job", *rows.SINGLES, *rows.LISTS)}
+    heads = {r["id"]: r for r in tables["job"]}
+    ids = dict.fromkeys([*heads, *(r["job"] for t, rs in tables.items() if t != "job" for r in rs)])
+    for job_id in ids:
+        head = heads.get(job_id)
+        job = _put_together(job_id, head, tables, found)
+        if job is None:
+            continue
+        jobs.add(job, job_id)
+        if head is not None:
+            with jobs.transaction() as db:
+                db.execute("UPDATE job SET kept_at = ?, removed_at = ? WHERE id = ?",
+                           (head["kept_at"], head["removed_at"], job_id))  # fmt: skip
+        found.jobs.append(job.name)
+    _library(old, jobs, found)
+    history = _read(old, "change", found)
+    if not found.lost:
+        # Every row is there: then each step of the history meets what it left.
+        with jobs.transaction() as db:
+            for row in history:
+                db.execute("INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
+                           tuple(row[c] for c in ("job", "n", "at", "label", "diff")))  # fmt: skip
+            for head in heads.values():
+                db.execute("UPDATE job SET change_at = ?, revision = ? WHERE id = ?",
+                           (head["change_at"], head["revision"], head["id"]))  # fmt: skip
+    elif history:
+        found.lost.append("the history of changes, since it would not meet what is left")
+
+
+def _read(db: sqlite3.Connection, table: str, found: Recovered) -> list[sqlite3.Row]:
+    """All rows of a table that can be read."""
+    try:
+        last = db.execute(f"SELECT max(rowid) FROM {table}").fetchone()[0] or 0
+    except sqlite3.DatabaseError as error:
+        _only_damage(error)
+        last = 2**20
+    read: list[sqlite3.Row] = []
+    holes = 0
+    for row in _rows(db, table, 1, last):
+        if row is None:
+            holes += 1
+        else:
+            read.append(row)
+    if holes:
+        found.lost.append(f"rows of “{table}”, at {holes} place{'s' if holes > 1 else ''}")
+    return read
+
+
+def _rows(db: sqlite3.Connection, table: str, low: int, high: int) -> Iterator[sqlite3.Row | None]:
+    """Rows of a stretch of row numbers; None for each hole of the size of one row or page."""
+    waiting = [(low, high)]
+    while waiting:
+        low, high = waiting.pop()
+        if low > high:
+            continue
+        at = low
+        try:
+            for row in db.execute(f"SELECT rowid AS n, * FROM {table} WHERE rowid BETWEEN ? AND ? "
+                                  "ORDER BY rowid", (low, high)):  # fmt: skip
+                at = row["n"] + 1
+                yield row
+        except sqlite3.DatabaseError as error:
+            _only_damage(error)
+            if at >= high:
+                yield None
+                continue
+            middle = (at + high) // 2
+            waiting += [(middle + 1, high), (at, middle)]
+
+
+def _only_damage(error: sqlite3.DatabaseError) -> None:
+    trouble = trouble_of(error)
+    if trouble is None or trouble.code not in ("damaged", "disk-fault"):
+        raise error
+
+
+def _put_together(
+    job_id: str, head: sqlite3.Row | None, tables: dict[str, list[sqlite3.Row]], found: Recovered
+) -> Job | None:
+    values: dict[str, Any] = (
+        {k: head[k] for k in rows.HEAD}
+        if head is not None
+        else {"name": f"Recovered job {job_id}", "date": dt.date.today()}
+    )
+    if head is None:
+        found.lost.append(f"name and place of the job {job_id}")
+    for table, kind in rows.SINGLES.items():
+        mine = [r for r in tables[table] if r["job"] == job_id]
+        if mine:
+            values[table] = rows.plain(mine[0], kind)
+        else:
+            found.lost.append(f"{table} of {values['name']}")
+    for table, (name, kind) in rows.LISTS.items():
+        mine = sorted((r for r in tables[table] if r["job"] == job_id), key=lambda r: r["seq"])
+        values[name] = [v for r in mine if (v := _valid(r, kind)) is not None]
+        if len(values[name]) < len(mine):
+            found.lost.append(f"{len(mine) - len(values[name])} rows of {name} of {values['name']}")
+    _without_lost(values, found)
+    try:
+        return Job.model_validate(values)
+    except ValidationError:
+        found.lost.append(f"the job {values['name']}, whose rows make no job")
+        return None
+
+
+def _valid(row: sqlite3.Row, kind: type[Row]) -> dict[str, Any] | None:
+    try:
+        return kind.model_validate(rows.plain(row, kind)).model_dump()
+    except (ValidationError, ValueError):
+        return None
+
+
+def _without_lost(values: dict[str, Any], found: Recovered) -> None:
+    """Take out what names a row that is lost, until nothing does."""
+    lists = {table: name for table, (name, _) in rows.LISTS.items()}
+    while True:
+        there = {table: {r["id"] for r in values[name]} for table, name in lists.items()}
+        gone = 0
+        for name in lists.values():
+            kept = [r for r in values[name] if not _names_lost(r, there)]
+            gone += len(values[name]) - len(kept)
+            values[name] = kept
+        if not gone:
+            break
+        found.lost.append(f"{gone} rows of {values['name']} that named a lost one")
+    for single, column in (("rig", "stop"), ("terminal", "beam")):
+        row = values.get(single)
+        if row and row.get(column) not in (None, *there[column]):
+            values[single] = {**row, column: None}
+
+
+def _names_lost(row: dict[str, Any], there: dict[str, set[str]]) -> bool:
+    for column in _REFERENCES:
+        table = "part" if column in ("from_part", "to_part") else column
+        value = row.get(column)
+        if value is not None and table in there and value not in there[table]:
+            return True
+    return False
+
+
+def _library(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
+    for table in ("transmitter", "tile"):
+        for row in _read(old, table, found):
+            columns = [c for c in row.keys() if c != "n"]  # noqa: SIM118
+            with jobs.transaction() as db:
+                db.execute(
+                    f"INSERT OR IGNORE INTO {table} ({', '.join(columns)}) "
+                    f"VALUES ({', '.join('?' for _ in columns)})",
+                    tuple(row[c] for c in columns),
+                )

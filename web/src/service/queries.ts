@@ -1,0 +1,37 @@
+import { QueryCache, QueryClient } from "@tanstack/react-query";
+import type { Refusal } from "./client";
+import { NO_ANSWER, sendAgain, unread } from "./refusals";
+
+/** One cache for all pages. What fails through no fault of its question is told in one place. */
+export const queries = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error, query) => note(query.queryHash, error as unknown as Refusal),
+    onSuccess: (_, query) => forget(query.queryHash),
+  }),
+  defaultOptions: {
+    queries: {
+      staleTime: Number.POSITIVE_INFINITY,
+      refetchOnWindowFocus: false,
+      // A refusal stays one when it is asked again at once.
+      retry: (count, error) => count < 1 && sendAgain(error as unknown as Refusal),
+    },
+  },
+});
+
+function note(key: string, error: Refusal) {
+  const refusal = typeof error.status === "number" ? error : NO_ANSWER;
+  if (sendAgain(refusal)) unread.set(new Map(unread.get()).set(key, refusal));
+}
+
+function forget(key: string) {
+  if (!unread.get().has(key)) return;
+  const rest = new Map(unread.get());
+  rest.delete(key);
+  unread.set(rest);
+}
+
+/** Ask again for everything that could not be read. */
+export function readAgain() {
+  const keys = new Set(unread.get().keys());
+  return queries.refetchQueries({ predicate: (q) => keys.has(q.queryHash) });
+}

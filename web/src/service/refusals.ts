@@ -1,0 +1,110 @@
+import { useSyncExternalStore } from "react";
+import type { Refusal } from "./client";
+
+/** What is told when the program gave no words of its own. */
+function plain(part: Partial<Refusal>): Refusal {
+  return {
+    type: "about:blank",
+    title: "",
+    status: 0,
+    code: "",
+    field: "",
+    detail: "",
+    remedy: "",
+    choices: [],
+    clashes: [],
+    ...part,
+  };
+}
+
+export const NO_ANSWER = plain({
+  title: "No answer",
+  code: "no-answer",
+  detail: "the program does not answer.",
+  remedy: "Look whether it still runs; what is typed here stays.",
+});
+
+/** Whatever went wrong, in words: the service's own, or that it gave none. */
+export function refusalOf(error: unknown, response?: Response): Refusal {
+  const said = error as Partial<Refusal> | null | undefined;
+  if (said && typeof said === "object" && typeof said.detail === "string" && said.title) {
+    const refusal = plain(said);
+    if (refusal.code === "passphrase") door.set(true);
+    return refusal;
+  }
+  if (!response) return NO_ANSWER;
+  return plain({
+    title: "No answer in words",
+    status: response.status,
+    code: "wordless",
+    detail: `the program answered ${response.status} and gave no reason.`,
+    remedy: "Try again; if it stays so, start the program again.",
+  });
+}
+
+/** Not the fault of what was typed: the same may be kept when it is sent again. */
+export function sendAgain(refusal: Refusal): boolean {
+  return (
+    refusal.status === 0 ||
+    refusal.status === 401 ||
+    refusal.status === 409 ||
+    refusal.status === 429 ||
+    refusal.status >= 500
+  );
+}
+
+/** A call that is not one of the generated client's, as data or a refusal. */
+export async function send<T>(path: string, init: RequestInit): Promise<T | Refusal> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch {
+    return NO_ANSWER;
+  }
+  const body = response.status === 204 ? {} : await response.json().catch(() => null);
+  return response.ok ? (body as T) : refusalOf(body, response);
+}
+
+export function isRefusal(found: unknown): found is Refusal {
+  return typeof found === "object" && found !== null && "status" in found && "remedy" in found;
+}
+
+/** What a call of the generated client brought: its data, or the refusal to throw or to show. */
+export async function told<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let found: { data?: T; error?: unknown; response: Response };
+  try {
+    found = await call;
+  } catch {
+    throw NO_ANSWER;
+  }
+  if (!found.response.ok) throw refusalOf(found.error, found.response);
+  return found.data as T;
+}
+
+/** Whether the program asks for its passphrase. */
+export const door = store(false);
+/** Queries that failed through no fault of their question, by their key. */
+export const unread = store<ReadonlyMap<string, Refusal>>(new Map());
+
+function store<T>(first: T) {
+  let now = first;
+  const hearers = new Set<() => void>();
+  return {
+    get: () => now,
+    set: (next: T) => {
+      if (Object.is(next, now)) return;
+      now = next;
+      for (const hear of hearers) hear();
+    },
+    subscribe: (hear: () => void) => {
+      hearers.add(hear);
+      return () => void hearers.delete(hear);
+    },
+  };
+}
+
+export function useStore<T>(from: ReturnType<typeof store<T>>): T {
+  return useSyncExternalStore(from.subscribe, from.get);
+}

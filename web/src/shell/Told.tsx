@@ -1,0 +1,67 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client } from "../service/client";
+import { readAgain } from "../service/queries";
+import { told, unread, useStore } from "../service/refusals";
+
+/** What the program has to say on every page: what it found at its start, and what could not be read. */
+export function Told() {
+  return (
+    <>
+      <Unread />
+      <Notices />
+    </>
+  );
+}
+
+/** An error is told as one: a page never shows it as emptiness. */
+function Unread() {
+  const failed = [...useStore(unread).values()].filter((r) => r.status !== 401);
+  const first = failed[0];
+  if (!first) return null;
+  return (
+    <div
+      role="alert"
+      className="flex flex-wrap items-center gap-x-4 border-brick border-b-2 px-6 py-2"
+    >
+      <span>
+        <b>Not read:</b> {first.detail} {first.remedy} What stands here may be old or missing.
+      </span>
+      <button type="button" className="plain-button ml-auto" onClick={() => readAgain()}>
+        Read again
+      </button>
+    </div>
+  );
+}
+
+const SEEN = "evtro.seen";
+
+function Notices() {
+  const health = useQuery({
+    queryKey: ["health"],
+    queryFn: () => told(client.GET("/api/health")),
+    refetchInterval: 600_000,
+  });
+  const [seen, see] = useState(() => sessionStorage.getItem(SEEN) ?? "");
+  const notices = health.data?.notices ?? [];
+  const all = notices.join(" ");
+  if (!all || all === seen) return null;
+  return (
+    <div
+      role="status"
+      className="flex flex-wrap items-center gap-x-4 border-ochre border-b-2 bg-paper px-6 py-2"
+    >
+      <span>{all}</span>
+      <button
+        type="button"
+        className="plain-button ml-auto"
+        onClick={() => {
+          sessionStorage.setItem(SEEN, all);
+          see(all);
+        }}
+      >
+        Read
+      </button>
+    </div>
+  );
+}
