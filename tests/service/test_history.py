@@ -152,8 +152,12 @@ class History(RuleBasedStateMachine):
         except (InputError, IndexError):
             return
         except Stale as error:
-            assert error.revision == self.revision
-            assert error.clashes  # a thousand revisions are remembered
+            stale = error
+        else:
+            stale = None
+        if stale is not None:
+            assert stale.revision == self.revision
+            assert stale.clashes  # a thousand revisions are remembered
             return
         # Let in: it was made on the newest state, and touched nothing of what came since.
         wanted = EDITS[name](now, 1.0)

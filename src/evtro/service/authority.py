@@ -53,6 +53,8 @@ def own_names(host: str, more: tuple[str, ...] = ()) -> tuple[str, ...]:
     if host not in ("0.0.0.0", "::"):
         found = {host} if _address(host) else set()
         names = names if _address(host) else [host, *names]
+    # An address of one link alone needs the name of the link, which no browser takes.
+    found = {a for a in found if not a.startswith(("fe80:", "169.254."))}
     private = sorted(a for a in {*found, "127.0.0.1", "::1"} if _is_private(a))
     return tuple(dict.fromkeys([*names, *private]))
 

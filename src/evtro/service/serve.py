@@ -86,10 +86,12 @@ def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | No
                     f"Open http://{as_host(asked.host)}:{asked.port}/ (stop with Ctrl+C)",
                     flush=True,
                 )
-                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning")
+                uvicorn.run(
+                    app, host=asked.host, port=asked.port, log_level="warning", server_header=False
+                )
             else:
                 _hand_out(asked, own)
-                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning",
+                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
                             ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
         finally:
             stop.set()

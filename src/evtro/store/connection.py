@@ -17,7 +17,7 @@ from evtro.core.quantities import InputError
 from . import migration
 from .copies import put_in_place, set_aside
 from .folder import FILE_NAME, Claim
-from .trouble import NOT_OPENED, READ_ONLY, Trouble, trouble_of
+from .trouble import NOT_OPENED, Trouble, trouble_of
 
 APPLICATION_ID = 0x45767472  # "Evtr", in the head of the file
 BUSY_MS = 5000
@@ -136,8 +136,10 @@ def open_owned(claim: Claim) -> Opened:
     if seen.kind == "missing":
         with told(path):
             _make(path)
-    elif not os.access(path, os.W_OK):
-        raise _refused(path, READ_ONLY)
+    else:
+        with told(path):
+            # SQLite would open it for reading instead, and fail at the first write.
+            os.close(os.open(path, os.O_RDWR))
     with told(path):
         connection = _connect(path)
         try:

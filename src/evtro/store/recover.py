@@ -28,6 +28,7 @@ from .copies import put_in_place
 from .jobs import Jobs
 from .trouble import trouble_of
 
+_LAST = 2**40  # no table here has so many rows
 _REFERENCES = ("target", "antenna", "outlet", "part", "carrier", "from_part", "to_part", "hold", "beam",
                "stop")  # fmt: skip
 
@@ -120,14 +121,9 @@ def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
 
 def _read(db: sqlite3.Connection, table: str, found: Recovered) -> list[sqlite3.Row]:
     """All rows of a table that can be read."""
-    try:
-        last = db.execute(f"SELECT max(rowid) FROM {table}").fetchone()[0] or 0
-    except sqlite3.DatabaseError as error:
-        _only_damage(error)
-        last = 2**20
     read: list[sqlite3.Row] = []
     holes = 0
-    for row in _rows(db, table, 1, last):
+    for row in _rows(db, table):
         if row is None:
             holes += 1
         else:
@@ -137,26 +133,44 @@ def _read(db: sqlite3.Connection, table: str, found: Recovered) -> list[sqlite3.
     return read
 
 
-def _rows(db: sqlite3.Connection, table: str, low: int, high: int) -> Iterator[sqlite3.Row | None]:
-    """Rows of a stretch of row numbers; None for each hole of the size of one row or page."""
-    waiting = [(low, high)]
-    while waiting:
-        low, high = waiting.pop()
-        if low > high:
-            continue
-        at = low
+def _rows(db: sqlite3.Connection, table: str) -> Iterator[sqlite3.Row | None]:
+    """Rows in the order of their numbers; None for each stretch that cannot be read."""
+    query = f"SELECT rowid AS n, * FROM {table} WHERE rowid >= ? ORDER BY rowid"
+    at = 1
+    while at < _LAST:
         try:
-            for row in db.execute(f"SELECT rowid AS n, * FROM {table} WHERE rowid BETWEEN ? AND ? "
-                                  "ORDER BY rowid", (low, high)):  # fmt: skip
+            for row in db.execute(query, (at,)):
                 at = row["n"] + 1
                 yield row
+            return
         except sqlite3.DatabaseError as error:
             _only_damage(error)
-            if at >= high:
-                yield None
-                continue
-            middle = (at + high) // 2
-            waiting += [(middle + 1, high), (at, middle)]
+            yield None
+            at = _beyond(db, query, at)
+
+
+def _beyond(db: sqlite3.Connection, query: str, at: int) -> int:
+    """The first row number behind a hole from which the table can be read again: doubling the step
+    until it can, then halving."""
+    step = 1
+    while at + step < _LAST and not _reads(db, query, at + step):
+        step *= 2
+    if at + step >= _LAST:
+        return _LAST
+    low, high = at + step // 2, at + step
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if _reads(db, query, middle) else (middle, high)
+    return high
+
+
+def _reads(db: sqlite3.Connection, query: str, at: int) -> bool:
+    try:
+        db.execute(f"{query} LIMIT 1", (at,)).fetchone()
+    except sqlite3.DatabaseError as error:
+        _only_damage(error)
+        return False
+    return True
 
 
 def _only_damage(error: sqlite3.DatabaseError) -> None:
