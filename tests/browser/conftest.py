@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -16,7 +17,17 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
          "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
 
 
-AS_SHIPPED = {"theme": "system", "units": "profile", "level": "profile", "north": "true"}
+def on_this_device(page: Page, **values: str) -> None:
+    """Set theme, units, level or north of the device that a page runs on, for every address after."""
+    page.add_init_script(f"localStorage.setItem('evtro.settings', '{json.dumps(values)}')")
+
+
+def remove(page: Page, job: str) -> None:
+    """Take a test's own job off the list again."""
+    answer = page.request.get(f"/api/jobs/{job}")
+    if answer.ok:
+        seen = str(answer.json()["revision"])
+        page.request.delete(f"/api/jobs/{job}", headers={"If-Match": seen})
 
 
 @pytest.fixture(scope="session")
@@ -40,8 +51,6 @@ def page(browser: Browser, server: Server) -> Iterator[Page]:
                                   accept_downloads=True)  # fmt: skip
     context.set_default_timeout(30_000)
     made = context.new_page()
-    # The settings are the server's: a test before this one may have left them switched.
-    made.request.put("/api/settings", data=AS_SHIPPED)
     wrong: list[str] = []
     made.on("pageerror", lambda error: wrong.append(str(error)))
     made.on(
@@ -60,7 +69,6 @@ def phone(browser: Browser, server: Server) -> Iterator[Page]:
                                   has_touch=True, is_mobile=True)  # fmt: skip
     context.set_default_timeout(30_000)
     made = context.new_page()
-    made.request.put("/api/settings", data=AS_SHIPPED)
     yield made
     context.close()
 

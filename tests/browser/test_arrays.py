@@ -16,6 +16,8 @@ from evtro.formats.jobfile import write_job
 from evtro.formats.transmitters import write_csv
 from tests.server import Server
 
+from .conftest import remove
+
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
 
@@ -25,7 +27,7 @@ def _kept(page: Page, name: str) -> Iterator[str]:
                              headers={"content-type": "application/json"})  # fmt: skip
     job_id = made.json()["id"]
     yield f"/jobs/{job_id}"
-    page.request.delete(f"/api/jobs/{job_id}")
+    remove(page, job_id)
 
 
 @pytest.fixture
@@ -121,7 +123,7 @@ def test_a_preamplifier_only_where_the_answer_says_so(page: Page, farm: str) -> 
     page.goto(f"/jobs/{found}/aim?page=front")
     expect(answer).to_contain_text("No preamplifier")
     expect(answer.get_by_role("button")).to_have_count(0)
-    page.request.delete(f"/api/jobs/{found}")
+    remove(page, found)
 
 
 def test_the_way_to_two_antennas(page: Page, farm: str) -> None:
@@ -245,4 +247,4 @@ def test_spots_are_logged_with_one_thumb(phone: Page, server: Server) -> None:
     expect(phone.get_by_text("Taken.")).to_be_visible()
     width = phone.evaluate("document.documentElement.scrollWidth")
     assert width <= 390
-    phone.request.delete(f"/api/jobs/{made['id']}")
+    remove(phone, made["id"])

@@ -13,6 +13,8 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
+from .conftest import remove
+
 
 @pytest.fixture
 def house(page: Page) -> Iterator[str]:
@@ -26,7 +28,7 @@ def _copy(page: Page, name: str) -> Iterator[str]:
                              headers={"content-type": "application/json"})  # fmt: skip
     job_id = made.json()["id"]
     yield f"/jobs/{job_id}"
-    page.request.delete(f"/api/jobs/{job_id}")
+    remove(page, job_id)
 
 
 def _type(page: Page, label: str, text: str) -> None:

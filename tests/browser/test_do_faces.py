@@ -12,6 +12,8 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
+from .conftest import on_this_device, remove
+
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
 JOBS = sorted(demo_jobs())
 
@@ -26,7 +28,7 @@ def _copy(phone: Page, name: str) -> Iterator[str]:
     made = phone.request.post("/api/jobs/import", data=write_job(demo_jobs()[name]),
                               headers={"content-type": "application/json"}).json()  # fmt: skip
     yield str(made["id"])
-    phone.request.delete(f"/api/jobs/{made['id']}")
+    remove(phone, made["id"])
 
 
 def _mark(phone: Page, job: str, step: str) -> dict[str, object] | None:
@@ -186,10 +188,7 @@ def test_plan_and_do_are_one_touch_apart(phone: Page, job: str) -> None:
 
 
 def test_at_night_the_danger_is_still_the_first_thing(phone: Page, job: str) -> None:
-    phone.request.put(
-        "/api/settings",
-        data={"theme": "night", "units": "profile", "level": "profile", "north": "true"},
-    )
+    on_this_device(phone, theme="night")
     phone.goto(f"/jobs/{job}/earth/do")
     expect(phone.get_by_text("Danger: Mains")).to_be_visible()
     expect(phone.locator("html")).to_have_attribute("data-theme", "night")

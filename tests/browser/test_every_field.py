@@ -12,6 +12,8 @@ from playwright.sync_api import Locator, Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
+from .conftest import remove
+
 # One job and one page of it for each kind of screen that has fields edited in place.
 SCREENS = [
     ("skerry-house", "site"), ("skerry-house", "sky"), ("harrow-farm", "sky?page=senders"),
@@ -91,7 +93,7 @@ def test_figures_typed_in_place_are_kept(page: Page, name: str, path: str) -> No
             assert float(shown) == pytest.approx(
                 float(value), abs=0.051 * max(abs(float(value)), 2)
             ), label
-    page.request.delete(f"/api/jobs/{job}")
+    remove(page, job)
 
 
 @pytest.mark.parametrize(("name", "path"), SCREENS)
@@ -121,7 +123,7 @@ def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> No
         page.get_by_role("button", name=re.compile("^Undo")).click()
         back = page.get_by_label(label, exact=True).first
         expect(back).to_have_value(before)
-    page.request.delete(f"/api/jobs/{job}")
+    remove(page, job)
 
 
 @pytest.mark.parametrize(("name", "path"), [s for s in SCREENS if "page=" not in s[1]])
@@ -141,7 +143,7 @@ def test_ticks_are_kept(page: Page, name: str, path: str) -> None:
     _open(page, job, path)
     for label, on in flipped.items():
         expect(page.get_by_label(label, exact=True).first).to_be_checked(checked=on)
-    page.request.delete(f"/api/jobs/{job}")
+    remove(page, job)
 
 
 # A screen, the rows it shows and the words of the button that takes one away.
@@ -169,7 +171,7 @@ def test_a_row_is_removed_and_comes_back_whole(
     with page.expect_response(lambda r: "/undo" in r.url):
         page.get_by_role("button", name=re.compile("^Undo")).click()
     assert page.request.get(f"/api/jobs/{job}").json()["job"] == first
-    page.request.delete(f"/api/jobs/{job}")
+    remove(page, job)
 
 
 def test_a_transmitter_is_taken_off_the_list_and_the_job_keeps_its_own(page: Page) -> None:
@@ -193,4 +195,4 @@ def test_a_transmitter_is_taken_off_the_list_and_the_job_keeps_its_own(page: Pag
         assert saved.value.suggested_filename.endswith(".csv")
     finally:  # other tests share the list
         page.request.post("/api/transmitters", data=whole, headers={"content-type": "text/csv"})
-        page.request.delete(f"/api/jobs/{job}")
+        remove(page, job)

@@ -13,6 +13,8 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
+from .conftest import on_this_device, remove
+
 STATIONS = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
 M_IN_FOOT = 0.3048  # exact, international foot
 
@@ -24,21 +26,20 @@ def job(page: Page) -> Iterator[str]:
     made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
                              headers={"content-type": "application/json"}).json()  # fmt: skip
     yield str(made["id"])
-    page.request.delete(f"/api/jobs/{made['id']}")
+    remove(page, made["id"])
 
 
 def _set(page: Page, **values: str) -> None:
-    whole = {"theme": "system", "units": "profile", "level": "profile", "north": "true", **values}
-    assert page.request.put("/api/settings", data=whole).ok
+    on_this_device(page, **values)
 
 
 def test_the_list_says_for_each_job_what_is_next(page: Page) -> None:
     page.goto("/")
-    for summary in page.request.get("/api/jobs").json():
+    for summary in page.request.get("/api/jobs").json()["jobs"]:
         if summary["id"] not in demo_jobs():
             continue
         row = (
-            page.get_by_role("row")
+            page.get_by_role("listitem")
             .filter(has=page.get_by_role("link", name=summary["name"], exact=True))
             .first
         )
@@ -51,44 +52,46 @@ def test_the_list_says_for_each_job_what_is_next(page: Page) -> None:
 @pytest.mark.parametrize("station", STATIONS)
 def test_a_mark_of_the_list_leads_to_its_station(page: Page, station: str) -> None:
     page.goto("/")
-    row = page.get_by_role("row").filter(has_text="Skerry House").first
+    row = page.get_by_role("listitem").filter(has_text="Skerry House").first
     row.get_by_role("link", name=re.compile(f"^{station}, ")).click()
     expect(page.get_by_role("heading", level=1)).to_contain_text(station)
 
 
-def test_a_removal_is_asked_first_and_the_export_brings_it_back(
+def test_a_removal_is_asked_first_and_can_be_taken_back(
     page: Page, job: str, tmp_path: Path
 ) -> None:
     page.goto("/")
-    row = page.get_by_role("row").filter(has=page.locator(f"a[href='/jobs/{job}/site']")).first
+    row = page.get_by_role("listitem").filter(has=page.locator(f"a[href='/jobs/{job}/site']")).first
     with page.expect_download() as saved:
-        row.get_by_role("link", name="Export").click()
+        row.get_by_role("link", name=re.compile("^Export")).click()
     file = tmp_path / "kept.json"
     saved.value.save_as(file)
-    page.once("dialog", lambda d: d.dismiss())
-    row.get_by_role("button", name="Remove").click()
-    expect(row).to_be_visible()
+    assert json.loads(file.read_text())["job"]["name"] == "Skerry House"
+    before = page.request.get(f"/api/jobs/{job}").json()
+    ask = page.get_by_role("dialog")
+    row.get_by_role("button", name=re.compile("^Remove")).click()
+    expect(ask).to_contain_text("revision 0")
+    expect(ask).to_contain_text("thirty days")
+    ask.get_by_role("button", name="Keep it").click()
+    expect(ask).to_have_count(0)
     assert page.request.get(f"/api/jobs/{job}").ok
-    asked: list[str] = []
-
-    def agree(dialog) -> None:  # type: ignore[no-untyped-def]
-        asked.append(dialog.message)
-        dialog.accept()
-
-    page.once("dialog", agree)
-    row.get_by_role("button", name="Remove").click()
+    row.get_by_role("button", name=re.compile("^Remove")).click()
+    # Somebody else is at the job meanwhile: it is asked again, of the newest state.
+    page.request.patch(f"/api/jobs/{job}", data={"place": "Elsewhere"}, headers={"If-Match": "0"})
+    ask.get_by_role("button", name="Remove revision 0").click()
+    expect(ask.get_by_role("alert")).to_contain_text("Changed elsewhere")
+    ask.get_by_role("button", name="Remove revision 1").click()
     expect(row).to_have_count(0)
-    assert "whole history" in asked[0]
+    expect(page.get_by_role("status").filter(has_text="is removed")).to_be_visible()
     assert page.request.get(f"/api/jobs/{job}").status == 404
-    page.get_by_label("Job file").set_input_files(file)
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Site")
-    back = re.search(r"/jobs/(\w+)/", page.url)
-    assert back is not None
-    assert (
-        page.request.get(f"/api/jobs/{back[1]}").json()["job"]
-        == json.loads(file.read_text())["job"]
-    )
-    page.request.delete(f"/api/jobs/{back[1]}")
+    page.get_by_text("Removed in the last thirty days").click()
+    gone = page.request.get("/api/jobs/removed").json()
+    at = [g["id"] for g in gone].index(job)
+    page.get_by_role("button", name="Take back").nth(at).click()
+    expect(row).to_be_visible()
+    after = page.request.get(f"/api/jobs/{job}").json()
+    assert after["job"] == {**before["job"], "place": "Elsewhere"}
+    assert after["undo"] == "change the job"
 
 
 @pytest.mark.parametrize(
@@ -122,16 +125,14 @@ def test_settings_are_chosen_on_their_page_and_hold_at_once(page: Page, job: str
         ("Level unit", "dbmv"),
         ("North", "compass"),
     ):
-        with page.expect_response(
-            lambda r: r.url.endswith("/api/settings") and r.request.method == "PUT"
-        ):
-            page.get_by_label(label, exact=True).select_option(value)
+        page.get_by_label(label, exact=True).select_option(value)
     expect(page.locator("html")).to_have_attribute("data-theme", "night")
     page.goto(f"/jobs/{job}/coax")
     expect(page.get_by_role("banner").or_(page.locator("header")).first).to_contain_text("dBmV")
     page.reload()
     expect(page.locator("html")).to_have_attribute("data-theme", "night")
-    assert page.request.get("/api/settings").json()["units"] == "us"
+    page.goto("/settings")
+    expect(page.get_by_label("Units", exact=True)).to_have_value("us")
 
 
 @pytest.mark.parametrize(("unit", "offset"), [("dbuv", 0.0), ("dbmv", -60.0), ("dbm", -108.75)])

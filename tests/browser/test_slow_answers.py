@@ -11,6 +11,8 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
+from .conftest import remove
+
 # Every write of the page waits before it is sent; what the test itself sends does not.
 SLOW = """
 const send = window.fetch.bind(window);
@@ -35,7 +37,7 @@ def _open(page: Page, name: str, path: str) -> Iterator[str]:
                              headers={"content-type": "application/json"}).json()  # fmt: skip
     page.goto(f"/jobs/{made['id']}{path}")
     yield made["id"]
-    page.request.delete(f"/api/jobs/{made['id']}")
+    remove(page, made["id"])
 
 
 @pytest.fixture

@@ -11,6 +11,8 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import write_job
 
+from .conftest import remove
+
 
 @pytest.fixture
 def job(page: Page) -> Iterator[str]:
@@ -20,7 +22,7 @@ def job(page: Page) -> Iterator[str]:
                              headers={"content-type": "application/json"})  # fmt: skip
     job_id = made.json()["id"]
     yield f"/jobs/{job_id}"
-    page.request.delete(f"/api/jobs/{job_id}")
+    remove(page, job_id)
 
 
 def _type(page: Page, label: str, text: str) -> None:
@@ -183,12 +185,12 @@ def test_jobs_are_imported_exported_and_removed(page: Page, job: str) -> None:
     )  # fmt: skip
     expect(page.get_by_role("heading", name="Site, Copied house")).to_be_attached()
     page.get_by_role("navigation", name="Stations").get_by_role("link", name="Jobs").click()
-    row = page.get_by_role("row", name=re.compile("Copied house"))
+    row = page.get_by_role("listitem").filter(has_text="Copied house")
     with page.expect_download() as download:
-        row.get_by_role("link", name="Export").click()
+        row.get_by_role("link", name=re.compile("^Export")).click()
     assert download.value.suggested_filename == "copied-house.evtro.json"
-    page.on("dialog", lambda d: d.accept())
-    row.get_by_role("button", name="Remove").click()
+    row.get_by_role("button", name=re.compile("^Remove")).click()
+    page.get_by_role("button", name="Remove revision 0").click()
     expect(row).to_have_count(0)
 
 

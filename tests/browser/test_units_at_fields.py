@@ -10,6 +10,8 @@ from playwright.sync_api import Page, expect
 
 from evtro.demo.world import demo_jobs
 
+from .conftest import on_this_device
+
 PAGES = {
     "skerry-house": ["site", "sky", "sky?page=ways", "sky?page=senders", "sky?page=places", "sky?page=sun",
                      "sky?page=link", "sky?page=frequencies", "aim", "aim?page=find", "aim?page=which",
@@ -100,10 +102,7 @@ def _words(page: Page, name: str) -> list[str]:
 def test_no_heading_or_field_names_a_unit_of_the_other_system(
     page: Page, name: str, path: str
 ) -> None:
-    page.request.put(
-        "/api/settings",
-        data={"units": "metric", "theme": "system", "level": "profile", "north": "true"},
-    )
+    on_this_device(page, units="metric")
     page.goto(f"/jobs/{name}/{path}")
     metric = _words(page, name)
     assert [w for w in metric if US.search(w)] == []
@@ -117,10 +116,7 @@ def test_no_heading_or_field_names_a_unit_of_the_other_system(
 
 def test_a_bare_figure_is_read_in_the_unit_that_stands_at_the_field(page: Page) -> None:
     """The case that was seen: "set at mm" over a field that took -80 as inches."""
-    page.request.put(
-        "/api/settings",
-        data={"units": "us", "theme": "system", "level": "profile", "north": "true"},
-    )
+    on_this_device(page, units="us")
     page.goto("/jobs/alder-terrace/aim?page=row")
     head = page.get_by_role("columnheader", name="set at in")
     expect(head).to_be_visible()
@@ -138,10 +134,7 @@ def test_a_bare_figure_is_read_in_the_unit_that_stands_at_the_field(page: Page) 
 
 
 def test_two_readings_are_asked_and_a_compass_bearing_is_told(page: Page) -> None:
-    page.request.put(
-        "/api/settings",
-        data={"units": "metric", "theme": "system", "level": "profile", "north": "true"},
-    )
+    on_this_device(page, units="metric")
     page.goto("/jobs/fern-cottage/site")
     field = page.get_by_label("Ground above sea, m")
     before = field.input_value()
