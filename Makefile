@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 WEB_SOURCES := docs/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8750
 
-.PHONY: setup demo serve test bench screenshots lint lock client clean
+.PHONY: setup demo serve check test hammer bench screenshots lint lock client clean
 
 setup: .setup-run src/evtro/web/index.html
 
@@ -41,8 +41,16 @@ lint: setup .setup-dev
 	$(BIN)/mypy
 	cd web && npm run lint --silent
 
+# What one runs all day: lint, types, and every test that needs no browser and no long walk.
+check: lint
+	$(BIN)/python -m pytest -n 2 --dist loadgroup tests/core tests/formats tests/store tests/service -m "not long"
+
 test: lint
 	$(BIN)/python -m pytest -n 2 --dist loadgroup
+
+# Kills, random calls, many hands, a full disk, bombs, at full size: some twenty minutes.
+hammer: setup .setup-dev
+	$(BIN)/python -m tests.hammer
 
 bench: setup .setup-dev
 	$(BIN)/python benchmarks/run.py

@@ -179,7 +179,8 @@ def test_a_poisoned_job_stands_in_the_list_and_is_dealt_with(
     page = context.new_page()
     try:
         page.goto("/")
-        row = page.get_by_role("listitem").filter(has_text="Poisoned")
+        listed = page.get_by_role("region", name=re.compile("^Jobs, the newest"))
+        row = listed.get_by_role("listitem").filter(has_text="Poisoned")
         expect(row).to_contain_text("does not open")
         expect(row).to_contain_text("too large")
         expect(page.get_by_role("link", name=fern_cottage().name, exact=True)).to_be_visible()

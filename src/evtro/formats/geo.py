@@ -19,7 +19,7 @@ from .bounded import held_to, read_json
 from .tables import row_of
 
 MOST_MB = 5
-MOST_BEAMS, MOST_CORNERS, MOST_BORDER = 200, 20_000, 2000
+MOST_BEAMS, MOST_CORNERS, MOST_BORDER = 200, 10_000, 2000
 RAY_KM = 5.0
 _KML = "http://www.opengis.net/kml/2.2"
 

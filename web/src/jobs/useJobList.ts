@@ -1,4 +1,5 @@
-import { keepPreviousData, useQueries } from "@tanstack/react-query";
+import { useQueries } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { client, type JobList, type JobSummary, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 
@@ -15,7 +16,6 @@ export function useJobList(asked: Asked, first: number, last: number) {
     queries: parts.map((n) => ({
       queryKey: ["jobs", asked, n],
       staleTime: 0,
-      placeholderData: keepPreviousData as never,
       queryFn: () =>
         told(
           client.GET("/api/jobs", {
@@ -34,6 +34,12 @@ export function useJobList(asked: Asked, first: number, last: number) {
     part.data?.jobs.forEach((job, k) => void rows.set(parts[i]! * PART + k, job));
   });
   const known = found.find((part) => part.data)?.data;
+  // While another part or another question is read, the list keeps its length.
+  const [before, setBefore] = useState<number | undefined>(undefined);
+  const total = known?.total;
+  useEffect(() => {
+    if (total !== undefined) setBefore(total);
+  }, [total]);
   const failed = found.find((part) => part.error)?.error as unknown as Refusal | undefined;
-  return { rows, total: known?.total, waiting: known?.waiting ?? 0, failed };
+  return { rows, total: total ?? before, waiting: known?.waiting ?? 0, failed };
 }

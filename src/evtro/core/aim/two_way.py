@@ -136,7 +136,8 @@ def check_boundary(boundary: Sequence[tuple[float, float]]) -> None:
     a, d, n = ring, np.roll(ring, -1, axis=0) - ring, len(ring)
     # A block of sides against all: every pair at once would take 180 MB for the longest border.
     for start in range(0, n, _BLOCK):
-        i, j = np.meshgrid(np.arange(start, min(start + _BLOCK, n)), np.arange(n), indexing="ij")
+        sides = np.arange(start, min(start + _BLOCK, n))
+        i, j = np.meshgrid(sides, np.arange(start, n), indexing="ij")
         apart = (j > i + 1) & ~((i == 0) & (j == n - 1))
         i, j = i[apart], j[apart]
         between = a[j] - a[i]

@@ -1,0 +1,42 @@
+"""A tenth of `make hammer`: what its table says in full is held by each run of the tests in small."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from . import disk, fuzz, hands, kills
+
+
+def test_ten_kills_of_the_program(tmp_path: Path) -> None:
+    found = kills.on_the_program(tmp_path, 10)
+    assert found.kills == 10
+    assert found.acknowledged > 40
+    assert (found.lost, found.broken) == (0, 0)
+
+
+def test_forty_kills_of_the_store(tmp_path: Path) -> None:
+    for kind, found in kills.on_the_store(tmp_path, 8).items():
+        assert found.kills == 8, kind
+        assert (found.lost, found.broken) == (0, 0), kind
+
+
+def test_ten_thousand_random_calls(tmp_path: Path) -> None:
+    found = fuzz.fuzz(tmp_path, 10_000)
+    assert found.calls > 9_000
+    assert not found.faults, found.faults[:5]
+    assert found.kinds.get(2, 0) > 500  # enough of them get through to the core
+    assert found.last_mb < found.first_mb * 1.2
+
+
+def test_twenty_editors_lose_nothing(tmp_path: Path) -> None:
+    found = hands.edit_together(tmp_path, 4.0)
+    assert found.lost == 0
+    assert found.fewest >= 1
+
+
+def test_a_disk_that_fills_up(tmp_path: Path) -> None:
+    found = disk.fill_up(tmp_path, 60)
+    assert found.refused > 0
+    assert found.odd == "none"
+    assert found.kept == 60
+    assert found.whole
