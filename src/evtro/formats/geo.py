@@ -191,7 +191,7 @@ def _beam(row: Any, n: int) -> Beam:
     check_boundary(ring)
     pol = str(about.get("polarisation", "L")).upper()
     least = about.get("least_esn0_db")
-    values = {
+    values: dict[str, object] = {
         "id": "b1", "target": "t1", "name": str(about.get("name") or f"Beam {n}")[:80],
         "code": str(about.get("code", ""))[:40],
         "polarisation": pol if pol in "HVLR" and len(pol) == 1 else "L",

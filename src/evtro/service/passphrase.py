@@ -99,7 +99,7 @@ class Passphrase:
                 line.popleft()
             if not line:
                 del self._failed[key]
-        mine = self._failed.get(address, ())
+        mine = self._failed.get(address, deque())
         if len(mine) >= TRIES:
             raise TooManyTries(int(mine[0] + WITHIN_S - now) + 1)
         if sum(map(len, self._failed.values())) >= TRIES_OF_ALL:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import secrets
 import sqlite3
+from typing import Any
 
 from evtro.core.plain import cleaned
 
@@ -22,11 +23,11 @@ def token() -> str:
     return secrets.token_hex(8)
 
 
-def _note(value: object) -> object:
+def _note(value: Any) -> Any:
     return cleaned(value, lines=True)
 
 
-def _json(value: object) -> object:
+def _json(value: Any) -> Any:
     if not isinstance(value, str):
         return value
     found = json.loads(value)

@@ -1,5 +1,4 @@
 import { type FormEvent, useState } from "react";
-import { Why } from "../instruments/Value";
 import { client, type Refusal } from "../service/client";
 import { queries } from "../service/queries";
 import { door, told, useStore } from "../service/refusals";
@@ -50,7 +49,11 @@ export function Entry() {
             className="h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]"
           />
         </label>
-        <Why refused={refused} />
+        {refused && (
+          <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+            <b>{refused.title}:</b> {refused.detail} {refused.remedy}
+          </p>
+        )}
         <button type="submit" className="copper-button mt-4 min-h-12 w-full text-[17px]">
           Come in
         </button>
