@@ -209,4 +209,4 @@ def test_keys_are_listed(page: Page, job: str) -> None:
 
 def test_a_missing_job_is_told(page: Page) -> None:
     page.goto("/jobs/nothing-here/sky")
-    expect(page.get_by_text("There is no such job")).to_be_visible(timeout=15_000)
+    expect(page.get_by_role("heading", name="No such job")).to_be_visible()
