@@ -91,6 +91,16 @@ def test_commands_beside_a_running_server(
     assert _names(copy) == [fern_cottage().name]
 
 
+@pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT])
+def test_a_polite_stop_is_a_clean_one(tmp_path: Path, how: signal.Signals) -> None:
+    server = Server(tmp_path, "serve")
+    server.process.send_signal(how)
+    server.process.wait()
+    assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["evtro.lock", FILE_NAME]
+    with Claim(tmp_path) as claim:
+        assert claim.clean
+
+
 def test_a_refused_fresh_start_leaves_the_jobs_alone(tmp_path: Path) -> None:
     """The port is looked at before anything is put back."""
     first = Server(tmp_path)

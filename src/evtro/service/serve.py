@@ -7,6 +7,7 @@ import datetime as dt
 import getpass
 import ipaddress
 import logging
+import signal
 import socket
 import sqlite3
 import sys
@@ -78,6 +79,7 @@ def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | No
         settle()
         desk: Desk = app.state.desk
         print(f"Evtro keeps its data in {folder}", flush=True)
+        signal.signal(signal.SIGTERM, _end)
         stop = threading.Event()
         threading.Thread(target=_keep_house, args=(desk, folder, stop), daemon=True).start()
         try:
@@ -96,6 +98,11 @@ def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | No
         finally:
             stop.set()
             desk.jobs.close()
+
+
+def _end(*_: object) -> None:
+    # The server stops first and then raises the signal again: what is open is closed on the way out.
+    raise SystemExit(0)
 
 
 def check_port(host: str, port: int) -> None:
