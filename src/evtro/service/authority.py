@@ -73,11 +73,6 @@ def _is_private(text: str) -> bool:
     )
 
 
-def as_host(name: str) -> str:
-    """A name as it stands in an address: IPv6 in brackets."""
-    return f"[{name}]" if ":" in name else name
-
-
 def identity(folder: Path, names: tuple[str, ...], now: dt.datetime | None = None) -> Identity:
     """The program's certificate for its names, made or renewed where it lacks one of them or ends
     soon. Raises InputError for a name that cannot be certified."""

@@ -58,6 +58,11 @@ class Doors:
         return frozenset(names if usual else {f"{n}:{self.port}" for n in names})
 
 
+def as_host(name: str) -> str:
+    """A name as it stands in an address: IPv6 in brackets."""
+    return f"[{name}]" if ":" in name else name
+
+
 class _TooLarge(Exception):
     pass
 

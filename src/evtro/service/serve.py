@@ -4,21 +4,16 @@ be refused is refused before anything is touched."""
 from __future__ import annotations
 
 import datetime as dt
-import getpass
 import ipaddress
 import logging
 import signal
 import socket
 import sqlite3
-import sys
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
-from http import HTTPStatus
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 
-import segno
 import uvicorn
 
 from evtro.core.quantities import InputError
@@ -28,12 +23,9 @@ from evtro.store.folder import Claim
 from evtro.store.jobs import Jobs
 
 from .app import create_app, settle
-from .authority import Identity, as_host, identity, own_names
 from .desk import Desk
-from .passphrase import Passphrase
-from .security import Doors
+from .security import Doors, as_host
 
-NETWORK = "network"  # the folder of keys, certificate and passphrase
 HOUR_S = 3600.0
 _log = logging.getLogger("evtro")
 
@@ -67,12 +59,16 @@ def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | No
     scheme = "https" if asked.open else "http"
     shown = asked.names[0] if asked.names else asked.host
     with Claim(folder, f"{scheme}://{as_host(shown)}:{asked.port}/") as claim:
-        keeper = _passphrase(folder, asked) if asked.open else None
+        keeper = None
+        if asked.open:
+            from . import network  # its libraries take a while to load, and few starts need them
+
+            keeper = network.passphrase_of(folder, asked.passphrase_file)
         opened = open_owned(claim)
         if prepare is not None and not opened.damage:
             with told(folder):
                 prepare(folder, Jobs(opened.connection))
-        own = identity(folder / NETWORK, own_names(asked.host, asked.names)) if asked.open else None
+        own = network.identity_of(folder, asked.host, asked.names) if asked.open else None
         hosts = tuple(as_host(n) for n in own.names) if own else (as_host(asked.host),)
         doors = Doors(hosts, asked.port, secure=own is not None)
         app = create_app(folder, doors, opened=opened, passphrase=keeper)
@@ -92,7 +88,7 @@ def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | No
                     app, host=asked.host, port=asked.port, log_level="warning", server_header=False
                 )
             else:
-                _hand_out(asked, own)
+                network.hand_out(own, asked.host, asked.port, _plain_port(asked))
                 uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
                             ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
         finally:
@@ -121,72 +117,6 @@ def check_port(host: str, port: int) -> None:
 
 def _plain_port(asked: Asked) -> int:
     return asked.port + 1 if asked.port < 65535 else asked.port - 1
-
-
-def _passphrase(folder: Path, asked: Asked) -> Passphrase:
-    """The passphrase of the folder: from a file, or asked for at the terminal the first time."""
-    kept = Passphrase(folder / NETWORK)
-    if asked.passphrase_file is not None:
-        try:
-            text = asked.passphrase_file.read_text("utf-8").strip("\r\n")
-        except (OSError, UnicodeDecodeError) as error:
-            raise InputError("--passphrase-file", f"{asked.passphrase_file} cannot be read.",
-                             "Write the passphrase on one line of a text file.", "passphrase-file") from error  # fmt: skip
-        if not kept.matches(text):
-            kept.set(text)
-    elif not kept.known:
-        if not sys.stdin.isatty():
-            raise InputError("Passphrase", "opening to the network asks for one.",
-                             "Start it at a terminal, or give --passphrase-file FILE.", "passphrase-missing")  # fmt: skip
-        kept.set(_asked_twice())
-    return kept
-
-
-def _asked_twice() -> str:
-    print("Other machines will reach your jobs. Set the passphrase that they have to type.")
-    first = getpass.getpass("Passphrase: ")
-    if getpass.getpass("Once more: ") != first:
-        raise InputError("Passphrase", "the two differ.", "Start again.", "passphrase-differs")
-    return first
-
-
-def _hand_out(asked: Asked, own: Identity) -> None:
-    """Say how a phone comes in, and give it the authority's certificate over plain HTTP: that is
-    public, and its fingerprint is compared by eye."""
-    names = [n for n in own.names if n not in ("localhost", "127.0.0.1", "::1")] or [asked.host]
-    first = next((n for n in names if n[:1].isdigit()), names[0])
-    page = f"https://{as_host(first)}:{asked.port}/"
-    print(f"Open {page} on the phone, over this network (stop with Ctrl+C)", flush=True)
-    segno.make(page, error="m").terminal(compact=True)
-    print(f"Also at: {', '.join(f'https://{as_host(n)}:{asked.port}/' for n in names)}")
-    print(f"Once for each phone: http://{as_host(first)}:{_plain_port(asked)}/ gives the certificate of "
-          "this program; install it, and compare its fingerprint (SHA-256):")  # fmt: skip
-    print(f"  {own.fingerprint}", flush=True)
-    plain = ThreadingHTTPServer((asked.host, _plain_port(asked)), _certificate_only(own.authority))
-    plain.daemon_threads = True
-    threading.Thread(target=plain.serve_forever, daemon=True).start()
-
-
-def _certificate_only(certificate: bytes) -> type[BaseHTTPRequestHandler]:
-    class CertificateOnly(BaseHTTPRequestHandler):
-        server_version, sys_version, timeout = "Evtro", "", 10
-
-        def do_GET(self) -> None:
-            if self.path not in ("/", "/evtro.crt"):
-                self.send_error(HTTPStatus.NOT_FOUND)
-                return
-            self.send_response(HTTPStatus.OK)
-            self.send_header("Content-Type", "application/x-x509-ca-cert")
-            self.send_header("Content-Disposition", 'attachment; filename="evtro.crt"')
-            self.send_header("X-Content-Type-Options", "nosniff")
-            self.send_header("Content-Length", str(len(certificate)))
-            self.end_headers()
-            self.wfile.write(certificate)
-
-        def log_message(self, format: str, *args: object) -> None:
-            return
-
-    return CertificateOnly
 
 
 def _keep_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
