@@ -12,8 +12,9 @@ from fastapi.responses import Response
 from evtro import profiles
 from evtro.core import edits
 from evtro.core.job import Job
+from evtro.core.quantities import InputError
 from evtro.formats import jobfile, tables
-from evtro.store.jobs import REMOVED_DAYS, JobBroken, Kept
+from evtro.store.jobs import REMOVED_DAYS, Kept
 
 from ..common import (
     MADE,
@@ -28,7 +29,7 @@ from ..common import (
     job_response,
     offered,
 )
-from ..desk import Desk, Unworkable
+from ..desk import Desk
 from ..errors import DoesNotOpen
 from ..joblist import Asked
 from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob, TakeFix
@@ -93,7 +94,7 @@ def open_job(desk: AtDesk, job_id: JobId) -> Response:
 def _shown(desk: Desk, job_id: str, get: Callable[[], Kept]) -> Response:
     try:
         return job_response(desk.dump(get()))
-    except (JobBroken, Unworkable) as error:
+    except InputError as error:
         # With its revision it can be undone, exported and removed all the same.
         raise DoesNotOpen(error, desk.jobs.revision(job_id)) from error
 
