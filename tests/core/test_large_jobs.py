@@ -1,4 +1,6 @@
 """Jobs at the edge of what is held: as many rows as are let in, and rows at their own bounds. They are
+
+pytestmark = pytest.mark.long
 worked out whole, finite, and the same as the small job they were grown from."""
 
 from __future__ import annotations

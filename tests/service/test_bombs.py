@@ -1,5 +1,7 @@
 """Small files that unfold to gigabytes or keep a check busy: refused or done within 2 s and 300 MB.
 
+pytestmark = pytest.mark.long
+
 Each case runs in a process of its own, which counts its memory; the files are made here.
 """
 

@@ -21,6 +21,8 @@ from schemathesis.specs.openapi.checks import (
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
 
+pytestmark = pytest.mark.long
+
 ROOT = Path(__file__).parents[2]
 
 

@@ -18,6 +18,8 @@ from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
 
+pytestmark = pytest.mark.long
+
 JOBS = sorted(demo_jobs())
 STATES = {"in", "near", "out", "todo"}
 

@@ -1,4 +1,6 @@
 """The store against a plain list: whatever is changed, undone, redone, reopened or refused in any
+
+pytestmark = pytest.mark.long
 order, the job is the one a list of its states says it is."""
 
 from __future__ import annotations

@@ -1,4 +1,6 @@
 """What a tired person types into every figure of a job: refused in the trade's words with the field
+
+pytestmark = pytest.mark.long
 and the remedy, or taken for what it means; and nothing else is lost."""
 
 from __future__ import annotations
