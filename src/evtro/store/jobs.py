@@ -192,11 +192,15 @@ class Jobs:
         with self.transaction() as db:
             if db.execute("SELECT 1 FROM job WHERE id = ?", (job_id,)).fetchone():
                 raise ValueError(f"there is a job {job_id} already")
-            state = token()
-            rows.insert(db, job_id, job, _now())
+            state, now = token(), _now()
+            rows.insert(db, job_id, job, now)
             db.execute("UPDATE job SET state = ? WHERE id = ?", (state, job_id))
             self._keep_line(job_id, state, line)
-        return self.get(job_id)
+        # The rows hold just this value, for which the answers are known already.
+        kept = Kept(job_id, 0, state, now, None, None, job)
+        with self._lock:
+            self._remember(kept)
+        return kept
 
     def remove(self, job_id: str, revision: int) -> None:
         """Take a job off the list; it can be taken back for thirty days. Raises JobMissing, Stale."""
