@@ -124,8 +124,8 @@ def test_two_hands_at_one_field_and_at_two(page: Page, job: str) -> None:
     field.fill("9.1")
     field.press("Enter")
     bar = page.get_by_role("alert").filter(has_text="Changed elsewhere").first
-    expect(bar).to_contain_text("“5”")
-    expect(bar).to_contain_text("“9.1”")
+    expect(bar).to_contain_text("“5 m”")
+    expect(bar).to_contain_text("“9.1 m”")
     expect(field).to_have_value("9.1")
     page.get_by_role("button", name="Send mine again").click()
     expect(page.get_by_role("alert")).to_have_count(0)

@@ -40,8 +40,8 @@ def test_a_stale_write_gets_both_values_and_loses_nothing(call: Caller) -> None:
     assert (clash["id"], clash["column"], clash["mine"], clash["theirs"]) == (
         "l28",
         "length_m",
-        "30",
-        "20",
+        "30 m",
+        "20 m",
     )
     assert clash["field"] == "Cable length"
     assert "current" not in refused

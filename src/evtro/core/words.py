@@ -8,7 +8,7 @@ from typing import Any
 from pydantic import BaseModel, ValidationError
 
 from .job import In, Job
-from .quantities import InputError, Quantity, Unit, show
+from .quantities import SHOWN, InputError, Quantity, Unit, show
 
 
 def field_of(model: type[BaseModel], path: tuple[int | str, ...]) -> tuple[str, Unit | None]:
@@ -57,6 +57,8 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
         if isinstance(x, int) and abs(x) > 10**300:
             return "a number of hundreds of figures"
         if isinstance(x, (int, float)) and not isinstance(x, bool):
+            if abs(x) >= 1e9:  # nobody counts the figures of 1e160
+                return f"{x:.3g}{SHOWN[unit] if unit else ''}"
             text = show(Quantity(float(x), unit, 3), "metric") if unit else f"{x:g}"
             head, _, tail = text.partition(" ")
             head = head.rstrip("0").rstrip(".") if "." in head else head

@@ -7,7 +7,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from evtro.core.edits import NAMES
-from evtro.core.job import Job
+from evtro.core.job import In, Job
+from evtro.core.quantities import SHOWN, Unit
 from evtro.store import rows
 from evtro.store.jobs import Stale
 from evtro.store.moved import WHOLE
@@ -42,10 +43,11 @@ def _clash(cell: Cell) -> Clash:
     kind, noun = _kind_of(cell.table)
     info = kind.model_fields.get(cell.column) if kind is not None else None
     title = (info.title if info is not None else None) or cell.column.replace("_", " ")
+    unit = next((m.unit for m in info.metadata if isinstance(m, In)), None) if info else None
     where = f"{noun} {cell.id}".strip() if noun else cell.id
     return Clash(
         where=where[:1].upper() + where[1:], field="" if cell.column == WHOLE else title,
-        mine=_said(cell.mine), theirs=_said(cell.theirs), table=cell.table, id=cell.id,
+        mine=_said(cell.mine, unit), theirs=_said(cell.theirs, unit), table=cell.table, id=cell.id,
         column=cell.column,
     )  # fmt: skip
 
@@ -61,11 +63,11 @@ def _kind_of(table: str) -> tuple[type[BaseModel] | None, str]:
     return None, ""
 
 
-def _said(value: Any) -> str:
+def _said(value: Any, unit: Unit | None) -> str:
     if value is None:
         return "nothing"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, float):
-        return f"{value:g}"
+        return f"{value:g}{SHOWN[unit] if unit else ''}"
     return str(value)[:80]

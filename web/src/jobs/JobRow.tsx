@@ -15,7 +15,7 @@ export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => voi
       </div>
       <div>
         {job.broken ? (
-          <span className="text-brick">
+          <span className="wrap-anywhere text-brick">
             <b>does not open:</b> {job.broken}
           </span>
         ) : (
