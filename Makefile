@@ -3,10 +3,10 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
-WEB_SOURCES := docs/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts) web/index.html web/vite.config.ts web/tsconfig.json
+WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts) web/index.html web/vite.config.ts web/tsconfig.json
 PORT ?= 8750
 
-.PHONY: setup demo serve check test hammer bench screenshots lint lock client clean
+.PHONY: setup demo serve check test hammer bench screenshots lint lock clean
 
 setup: .setup-run src/evtro/web/index.html
 
@@ -26,6 +26,15 @@ setup: .setup-run src/evtro/web/index.html
 	cd web && npm install --no-save --no-audit --no-fund --loglevel=error
 	touch $@
 
+# What the service says of itself; touched only where it says something else, so that a change of
+# the core builds no pages.
+.setup-api: .setup-run $(shell find src/evtro -name '*.py' -o -name '*.toml')
+	$(BIN)/evtro openapi > web/openapi.new
+	cmp -s web/openapi.new web/openapi.json && rm web/openapi.new || mv web/openapi.new web/openapi.json
+	touch $@
+
+web/openapi.json: .setup-api ;
+
 src/evtro/web/index.html: .setup-web $(WEB_SOURCES)
 	cd web && npm run build --silent
 
@@ -39,11 +48,12 @@ lint: setup .setup-dev
 	$(BIN)/ruff check src tests benchmarks docs
 	$(BIN)/ruff format --check src tests benchmarks docs
 	$(BIN)/mypy
+	$(BIN)/lint-imports --no-logo > .lint-imports 2>&1 || (cat .lint-imports; exit 1)
 	cd web && npm run lint --silent
 
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.
 check: lint
-	$(BIN)/python -m pytest -n 2 --dist loadgroup tests/core tests/formats tests/store tests/service -m "not long"
+	$(BIN)/python -m pytest -n 2 --dist loadgroup tests/house tests/core tests/formats tests/store tests/service -m "not long"
 
 test: lint
 	$(BIN)/python -m pytest -n 2 --dist loadgroup
@@ -58,11 +68,6 @@ bench: setup .setup-dev
 screenshots: setup .setup-dev
 	$(BIN)/python docs/screenshots/make.py
 
-# After a change of the service: the OpenAPI document and the web client's types.
-client: .setup-run .setup-web
-	$(BIN)/evtro openapi > docs/openapi.json
-	cd web && npm run types --silent  # the build makes them too
-
 lock: .setup-run
 	$(BIN)/pip install --quiet uv
 	$(BIN)/uv pip compile --quiet --generate-hashes pyproject.toml -o requirements.lock
@@ -70,4 +75,4 @@ lock: .setup-run
 	echo "pycraf==2.1.0" | $(BIN)/uv pip compile --quiet --no-deps --generate-hashes - -o requirements-reference.lock
 
 clean:
-	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web
+	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web .setup-api

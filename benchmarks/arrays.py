@@ -12,11 +12,11 @@ from pathlib import Path
 
 import numpy as np
 
-from evtro.core.aim.arrays import ether_of
-from evtro.core.aim.heading import bare_beyond, sweep
 from evtro.core.job import Antenna, Carrier, Job, Relief, Site, Target
-from evtro.core.senders import Mux, Sender, near
-from evtro.core.sky.path import way_of
+from evtro.core.stations.aim.array.heading import bare_beyond, sweep
+from evtro.core.stations.sky.incident import incident_at
+from evtro.core.stations.sky.path import way_of
+from evtro.core.stations.sky.senders import Mux, Sender, near
 from evtro.demo.arrays import DAY
 
 SITE = Site(latitude_deg=57.2, longitude_deg=-4.5, height_m=60.0, mount_height_m=8.0)
@@ -98,9 +98,9 @@ def _headings() -> float:
     ]
     job = Job(name="bench", date=DAY, site=SITE, targets=targets, carriers=carriers,
               antennas=tuple(antennas))  # fmt: skip
-    ether = ether_of(job, antennas[0])
-    beyond = bare_beyond(ether)
-    return _median_ms(lambda: sweep(ether, antennas, beyond, 3.0), 15)
+    incident = incident_at(job, antennas[0])
+    beyond = bare_beyond(incident)
+    return _median_ms(lambda: sweep(incident, antennas, beyond, 3.0), 15)
 
 
 _TILE = """

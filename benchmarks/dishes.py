@@ -10,16 +10,16 @@ from collections.abc import Callable
 
 import numpy as np
 
-from evtro.core.aim.peaking import fit
-from evtro.core.geodesy import look
 from evtro.core.job import Carrier, Obstruction, Site, Spot
-from evtro.core.sky.lines import Survey
-from evtro.core.sky.link import Dish, Neighbour, link
-from evtro.core.sky.rain import Climate
-from evtro.core.sky.remedies import Wants, remedies, slack_deg
-from evtro.core.sky.skyline import View, edges_of
-from evtro.core.sky.spots import compare
-from evtro.core.sky.targets import Sight
+from evtro.core.job.targets import Sight
+from evtro.core.physics.geodesy import look
+from evtro.core.physics.propagation.rain import Climate
+from evtro.core.stations.aim.finding.peaking import fit
+from evtro.core.stations.site.skyline import View, edges_of
+from evtro.core.stations.sky.lines import Survey
+from evtro.core.stations.sky.link import Dish, Neighbour, link
+from evtro.core.stations.sky.remedies import Wants, remedies, slack_deg
+from evtro.core.stations.sky.spots import compare
 
 Row = tuple[str, str, str]
 

@@ -23,8 +23,8 @@ from playwright.sync_api import sync_playwright
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.coax.levels import solve_job
-from evtro.core.coax.plant import solve
+from evtro.core.plant.network import solve
+from evtro.core.stations.coax.levels import solve_job
 from evtro.demo.world import skerry_house
 from evtro.service.app import WEB, create_app, settle
 

@@ -18,7 +18,7 @@ from pathlib import Path
 from typing import Any
 
 from evtro import __version__
-from evtro.core.quantities import InputError, Quantity, show, text_of
+from evtro.core.units.quantities import InputError, Quantity, show, text_of
 from evtro.store.folder import FILE_NAME, FolderTaken, data_dir
 from evtro.store.trouble import trouble_of
 
@@ -135,10 +135,10 @@ def _demo(arguments: argparse.Namespace) -> None:
 
 
 def _look(arguments: argparse.Namespace) -> None:
-    from evtro.core.geodesy import look
-    from evtro.core.geomagnetism import declination_deg
-    from evtro.core.site.position import read_position
-    from evtro.core.sky.survey import parse_orbit
+    from evtro.core.physics.geodesy import look
+    from evtro.core.physics.magnetism import declination_deg
+    from evtro.core.stations.site.position import read_position
+    from evtro.core.stations.sky.survey import parse_orbit
 
     cut = " ; " if len(arguments.place) == 2 else " "  # two words are the two halves
     at = read_position(cut.join(arguments.place))

@@ -13,7 +13,6 @@ from pydantic import ValidationError
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.consistency import check_job
 from evtro.core.job import (
     Carrier,
     Conductor,
@@ -26,6 +25,7 @@ from evtro.core.job import (
     Spot,
     Target,
 )
+from evtro.core.job.consistency import check_job
 from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import read_job, write_job
 

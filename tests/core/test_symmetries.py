@@ -13,12 +13,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.aim.arrays import ether_of, terminals
 from evtro.core.answers import Answers, work_out
-from evtro.core.coax.levels import outlet_rows, solve_job
-from evtro.core.geodesy import look
 from evtro.core.job import Job
-from evtro.core.quantities import Gauge
+from evtro.core.physics.geodesy import look
+from evtro.core.stations.aim.array.terminals import terminals
+from evtro.core.stations.coax.levels import outlet_rows, solve_job
+from evtro.core.stations.sky.incident import incident_at
+from evtro.core.units.quantities import Gauge
 from evtro.demo.world import demo_jobs
 
 CATALOGUE = catalogue.load()
@@ -232,8 +233,8 @@ def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
 ) -> None:
     job = demo_jobs()[name].model_copy(update={"heard": ()})
     for antenna in (a for a in job.antennas if a.kind == "array"):
-        ether = ether_of(job, antenna)
-        for i, bearing in enumerate(ether.bearing_deg):
+        incident = incident_at(job, antenna)
+        for i, bearing in enumerate(incident.bearing_deg):
             straight = _looking(job, antenna.id, float(bearing))
             beside = _looking(job, antenna.id, (float(bearing) + turn) % 360)
             assert beside(i) <= straight(i) + 1e-9

@@ -12,14 +12,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.channels import TABLES, channel_mhz, channel_of, parse_frequency
-from evtro.core.consistency import check_job
 from evtro.core.job import Job
-from evtro.core.quantities import InputError, Quantity, show
-from evtro.core.readings.expected import parse_found
-from evtro.core.site.position import read_position
-from evtro.core.sky.survey import parse_orbit, parse_row
+from evtro.core.job.consistency import check_job
+from evtro.core.physics.channels import TABLES, channel_mhz, channel_of, parse_frequency
+from evtro.core.stations.readings.expected import parse_found
+from evtro.core.stations.site.position import read_position
+from evtro.core.stations.sky.survey import parse_orbit, parse_row
 from evtro.core.units.figures import read_figure
+from evtro.core.units.quantities import InputError, Quantity, show
 from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from evtro.formats import geo, gpx, satellites, tables, transmitters

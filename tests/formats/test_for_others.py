@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from evtro.core.job import Job, Outlet
-from evtro.core.plain import check_text, cleaned
-from evtro.core.quantities import InputError
+from evtro.core.units.plain import check_text, cleaned
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import fern_cottage, skerry_house
 from evtro.formats import satellites, tables
 from evtro.formats.geo import write_geojson, write_kml

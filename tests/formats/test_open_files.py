@@ -10,8 +10,8 @@ from defusedxml.ElementTree import fromstring
 
 from evtro import profiles
 from evtro.core.job import Beam, Job, Site
-from evtro.core.quantities import InputError
-from evtro.core.senders import into_job
+from evtro.core.stations.sky.senders import into_job
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.formats import geo, gpx, satellites, tables, transmitters
 

@@ -11,8 +11,8 @@ import rasterio
 from rasterio.transform import from_origin
 
 from evtro import catalogue, profiles
-from evtro.core.quantities import InputError
-from evtro.core.senders import senders_of
+from evtro.core.stations.sky.senders import senders_of
+from evtro.core.units.quantities import InputError
 from evtro.demo.arrays import harrow_farm, larch_street
 from evtro.demo.terrain import TILE, ground_m
 from evtro.formats import elevation, transmitters

@@ -7,7 +7,7 @@ import warnings
 import numpy as np
 import pytest
 
-from evtro.core.sky.air import GHZ, STANDARD, gas_db, sky_k
+from evtro.core.physics.propagation.air import GHZ, STANDARD, gas_db, sky_k
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")

@@ -13,11 +13,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evtro.core.aim.arrays import Terminals, disturbance, terminals, width_of
-from evtro.core.antennas import yagi_beamwidth_deg
 from evtro.core.job import Antenna, Carrier, Job, Site, Target
-from evtro.core.modulation import MODULATIONS
-from evtro.core.sky.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.physics.beams import yagi_beamwidth_deg
+from evtro.core.physics.modulation import MODULATIONS
+from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.stations.aim.array.terminals import Terminals, terminals, width_of
+from evtro.core.stations.sky.incident import disturbance
 from evtro.demo.world import demo_jobs
 
 DIPOLE_DBI = 2.15
@@ -60,8 +61,8 @@ def test_the_field_of_a_dipole_by_its_flux() -> None:
 
 
 def _by_hand(job: Job, antenna: Antenna, at: Terminals, i: int) -> float:
-    """Forecast of one carrier from the ether's own loss, without any of its array arithmetic."""
-    carrier = at.ether.carriers[i]
+    """Forecast of one carrier from the incident's own loss, without any of its array arithmetic."""
+    carrier = at.incident.carriers[i]
     f = carrier.frequency_mhz
     pairs = sorted(antenna.gain_table)
     gain = antenna.gain_dbi
@@ -74,7 +75,7 @@ def _by_hand(job: Job, antenna: Antenna, at: Terminals, i: int) -> float:
         gain -= 30 * (antenna.low_mhz / f - 1)
     if f > antenna.high_mhz:
         gain -= 30 * (f / antenna.high_mhz - 1)
-    off = abs((at.ether.bearing_deg[i] - at.heading_deg + 180) % 360 - 180)
+    off = abs((at.incident.bearing_deg[i] - at.heading_deg + 180) % 360 - 180)
     width, back = width_of(antenna), antenna.front_back_db
     side = min(13.0, back)
     edge = min(width * math.sqrt(side / 12), 180.0)
@@ -86,17 +87,17 @@ def _by_hand(job: Job, antenna: Antenna, at: Terminals, i: int) -> float:
     vertical = _upright(job, antenna, at)
     cross = 16.0 if (carrier.polarisation == "V") != vertical else 0.0
     target = next(t for t in job.targets if t.id == carrier.target)
-    way = next(w for w in at.ether.ways if w.target == target.id)
+    way = next(w for w in at.incident.ways if w.target == target.id)
     level = free_space_dbuv(carrier.power, f, way.distance_km, gain)
-    return level - float(at.ether.loss_db[i]) - float(at.ether.entry_db[i]) - beside - cross
+    return level - float(at.incident.loss_db[i]) - float(at.incident.entry_db[i]) - beside - cross
 
 
 def _upright(job: Job, antenna: Antenna, at: Terminals) -> bool:
     if antenna.elements != "auto":
         return antenna.elements == "V"
-    own = [c for c in at.ether.carriers if c.target == antenna.target
+    own = [c for c in at.incident.carriers if c.target == antenna.target
            and antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz]  # fmt: skip
-    rows = own or [c for c, w in zip(at.ether.carriers, at.ether.wanted, strict=True) if w]
+    rows = own or [c for c, w in zip(at.incident.carriers, at.incident.wanted, strict=True) if w]
     return sum(c.polarisation == "V" for c in rows) * 2 > len(rows)
 
 
@@ -106,7 +107,7 @@ def test_levels_of_the_demo_antennas_by_hand(name: str, key: str) -> None:
     antenna = next(a for a in job.antennas if a.id == key).model_copy(update={"hold": None})
     at = terminals(job, antenna)
     assert at is not None
-    for i in range(len(at.ether.carriers)):
+    for i in range(len(at.incident.carriers)):
         assert at.level_dbuv[i] == pytest.approx(_by_hand(job, antenna, at, i), abs=0.06)
 
 
@@ -117,7 +118,7 @@ def test_the_ratio_is_level_over_noise_and_everything_that_disturbs(name: str, k
     antenna = next(a for a in job.antennas if a.id == key).model_copy(update={"hold": None})
     at = terminals(job, antenna)
     assert at is not None
-    rows = at.ether.carriers
+    rows = at.incident.carriers
     for i, wanted in enumerate(rows):
         power = 10 ** (noise_dbuv(wanted.bandwidth_mhz) / 10)
         for j, other in enumerate(rows):
@@ -136,7 +137,7 @@ def test_the_ratio_is_level_over_noise_and_everything_that_disturbs(name: str, k
         assert at.cn_db[i] == pytest.approx(
             float(at.level_dbuv[i]) - 10 * math.log10(power), abs=0.01
         )
-        assert at.ether.wanted_db[i] == MODULATIONS[wanted.modulation].cn_db
+        assert at.incident.wanted_db[i] == MODULATIONS[wanted.modulation].cn_db
 
 
 def _carrier(n: int, mhz: float, wide: float = 8.0, network: str = "") -> Carrier:

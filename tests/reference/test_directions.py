@@ -13,11 +13,18 @@ from astropy.coordinates import angular_separation as astro_separation
 from scipy.optimize import curve_fit
 from scipy.spatial.transform import Rotation
 
-from evtro.core.aim.errors import lean
-from evtro.core.aim.multifeed import dish_frame, row_tilt_deg
-from evtro.core.aim.peaking import fit
-from evtro.core.geodesy import angles, direction, half_turn, look, sky_separation_deg, turned
-from evtro.core.sky.skyline import View, clear_of, edges_of
+from evtro.core.physics.geodesy import (
+    angles,
+    direction,
+    half_turn,
+    look,
+    sky_separation_deg,
+    turned,
+)
+from evtro.core.stations.aim.errors import lean
+from evtro.core.stations.aim.finding.peaking import fit
+from evtro.core.stations.aim.multifeed import dish_frame, row_tilt_deg
+from evtro.core.stations.site.skyline import View, clear_of, edges_of
 from evtro.demo.world import skerry_house
 
 CASES = [(az, el, t, b) for az in (12.0, 145.0, 287.0) for el in (8.0, 34.0, 71.0) for t in (0.3, 2.5)

@@ -8,7 +8,7 @@ import pytest
 from openlocationcode import openlocationcode
 from pyproj import Proj
 
-from evtro.core.site.position import read_position
+from evtro.core.stations.site.position import read_position
 
 
 # Examples of the Open Location Code specification's test data (encoding.csv, from memory).

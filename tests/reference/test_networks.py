@@ -16,10 +16,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.coax.levels import outlet_rows, solve_job
-from evtro.core.coax.plant import Plant, Sources, build, solve, way_back
 from evtro.core.job import Job, Link, Part
-from evtro.core.parts import PartType
+from evtro.core.plant.network import Plant, Sources, build, solve, way_back
+from evtro.core.plant.parts import PartType
+from evtro.core.stations.coax.levels import outlet_rows, solve_job
 from evtro.demo.world import demo_jobs
 
 CATALOGUE = catalogue.load()

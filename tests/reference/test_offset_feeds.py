@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from evtro.core.aim.multifeed import EDGE_DB, Dish, displaced, feed_place
+from evtro.core.stations.aim.multifeed import EDGE_DB, Dish, displaced, feed_place
 
 LIGHT_M_S = 299_792_458.0
 MHZ = 11_700.0

@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 import skrf
 
-from evtro.core.antennas import dish_beamwidth_deg, dish_gain_dbi, free_space_loss_db
-from evtro.core.channels import channel_mhz, channel_of
-from evtro.core.coax.plant import Plant, Sources, build, solve
 from evtro.core.job import Link, Part
-from evtro.core.modulation import MODULATIONS
-from evtro.core.parts import Catalogue
-from evtro.core.quantities import noise_dbuv
-from evtro.core.sky.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.physics.beams import dish_beamwidth_deg, dish_gain_dbi, free_space_loss_db
+from evtro.core.physics.channels import channel_mhz, channel_of
+from evtro.core.physics.modulation import MODULATIONS
+from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.plant.network import Plant, Sources, build, solve
+from evtro.core.plant.parts import Catalogue
+from evtro.core.units.quantities import noise_dbuv
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 
 FREQUENCIES = np.array([482.0, 586.0, 690.0, 970.0, 1388.0, 2138.0])

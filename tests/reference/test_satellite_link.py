@@ -11,10 +11,7 @@ from scipy.integrate import quad
 from scipy.spatial.transform import Rotation
 from scipy.special import j0
 
-from evtro.core.aim.multifeed import Dish, displaced
-from evtro.core.aim.polar import pointing, settings, stops
-from evtro.core.aim.two_way import power_density
-from evtro.core.antennas import (
+from evtro.core.physics.beams import (
     LIGHT_M_MHZ,
     beam_deviation_factor,
     dish_beamwidth_deg,
@@ -24,9 +21,12 @@ from evtro.core.antennas import (
     pattern_gain_dbi,
     prime_focus,
 )
-from evtro.core.geodesy import angles, direction, look, refraction_deg
-from evtro.core.modulation import MODULATIONS
-from evtro.core.sky.rain import Climate, attenuation_db, specific_attenuation
+from evtro.core.physics.geodesy import angles, direction, look, refraction_deg
+from evtro.core.physics.modulation import MODULATIONS
+from evtro.core.physics.propagation.rain import Climate, attenuation_db, specific_attenuation
+from evtro.core.stations.aim.dish.polar import pointing, settings, stops
+from evtro.core.stations.aim.multifeed import Dish, displaced
+from evtro.core.stations.aim.two_way.link import power_density
 
 # Latitude, longitude, height [m], elevation, frequency [GHz], tilt, exceeded [%].
 RAINY = [

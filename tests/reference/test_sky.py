@@ -15,9 +15,9 @@ from astropy.utils import iers
 from geographiclib.geodesic import Geodesic
 from wmm import wmm_calc
 
-from evtro.core.geodesy import GEOSTATIONARY_RADIUS_M, bearing_and_distance, half_turn, look
-from evtro.core.geomagnetism import declination_deg
-from evtro.core.quantities import InputError
+from evtro.core.physics.geodesy import GEOSTATIONARY_RADIUS_M, bearing_and_distance, half_turn, look
+from evtro.core.physics.magnetism import declination_deg
+from evtro.core.units.quantities import InputError
 
 iers.conf.auto_download = False
 warnings.filterwarnings("ignore", module="astropy")

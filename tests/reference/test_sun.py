@@ -13,8 +13,8 @@ from astropy.coordinates import AltAz, EarthLocation, get_sun
 from astropy.time import Time
 from astropy.utils import iers
 
-from evtro.core.geodesy import look
-from evtro.core.sun import midnight_s, passings, sun, times_at_azimuth, track
+from evtro.core.physics.geodesy import look
+from evtro.core.physics.sun import midnight_s, passings, sun, times_at_azimuth, track
 
 iers.conf.auto_download = False
 iers.conf.auto_max_age = None

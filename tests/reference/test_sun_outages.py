@@ -13,8 +13,8 @@ from astropy.time import Time
 from astropy.utils import iers
 from scipy.interpolate import CubicSpline
 
-from evtro.core.geodesy import look
-from evtro.core.sun import passings
+from evtro.core.physics.geodesy import look
+from evtro.core.physics.sun import passings
 
 iers.conf.auto_download = False
 iers.conf.auto_max_age = None

@@ -9,12 +9,11 @@ import pytest
 from geographiclib.geodesic import Geodesic
 from scipy.special import fresnel
 
-from evtro.core.channels import TABLES, channel_mhz
-from evtro.core.geodesy import along, bearing_and_distance
-from evtro.core.modulation import MODULATIONS
-from evtro.core.quantities import DBM_TO_DBUV, noise_dbuv
-from evtro.core.sky.clutter import clutter_loss_db
-from evtro.core.sky.diffraction import (
+from evtro.core.physics.channels import TABLES, channel_mhz
+from evtro.core.physics.geodesy import along, bearing_and_distance
+from evtro.core.physics.modulation import MODULATIONS
+from evtro.core.physics.propagation.clutter import clutter_loss_db
+from evtro.core.physics.propagation.diffraction import (
     bulge_m,
     delta_bullington,
     edge_loss_db,
@@ -22,7 +21,8 @@ from evtro.core.sky.diffraction import (
     fresnel_radius_m,
     smooth_earth_db,
 )
-from evtro.core.sky.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
+from evtro.core.units.quantities import DBM_TO_DBUV, noise_dbuv
 
 
 def _exact_edge_db(v: float) -> float:

@@ -13,7 +13,7 @@ import re
 import pytest
 
 from evtro import profiles
-from evtro.core.modulation import MODULATIONS, nearest_names
+from evtro.core.physics.modulation import MODULATIONS, nearest_names
 
 BITS = {"QPSK": 2, "DQPSK": 2, "4QAM": 2, "8PSK": 3, "8APSK": 3, "16QAM": 4, "16APSK": 4, "32QAM": 5, "32APSK": 5,
         "64QAM": 6, "64APSK": 6, "128APSK": 7, "128QAM": 7, "256QAM": 8, "256APSK": 8}  # fmt: skip
@@ -35,7 +35,7 @@ def _limit_db(code: str, system: str) -> float:
 
 @pytest.mark.parametrize("kind", WHERE, ids=lambda m: m.code)
 def test_no_threshold_beats_capacity_and_each_is_near_it(kind: object) -> None:
-    from evtro.core.modulation import Modulation
+    from evtro.core.physics.modulation import Modulation
 
     assert isinstance(kind, Modulation)
     over = kind.cn_db - _limit_db(kind.code, kind.system)

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from pyproj import Transformer
 
-from evtro.core.geodesy import ecef_m, look
 from evtro.core.job import Site, Target
-from evtro.core.sky.targets import arc, radio_horizon_km, sight_of
+from evtro.core.job.targets import arc, radio_horizon_km, sight_of
+from evtro.core.physics.geodesy import ecef_m, look
 
 ORBIT_M = 42_164_170.0
 GEOCENTRIC = Transformer.from_crs("EPSG:4979", "EPSG:4978", always_xy=True)

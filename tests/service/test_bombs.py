@@ -146,7 +146,7 @@ def test_a_bomb_is_refused_or_done_soon(tmp_path: Path, name: str) -> None:
      (_grid(250_000, "0.00001"), "")],
 )  # fmt: skip
 def test_a_grid_finer_than_any_map(tmp_path: Path, data: bytes, words: str) -> None:
-    from evtro.core.quantities import InputError
+    from evtro.core.units.quantities import InputError
     from evtro.formats.elevation import inspect
 
     file = tmp_path / "a.asc"
@@ -157,7 +157,7 @@ def test_a_grid_finer_than_any_map(tmp_path: Path, data: bytes, words: str) -> N
 
 
 def test_a_tile_that_names_another_file_is_not_followed(tmp_path: Path) -> None:
-    from evtro.core.quantities import InputError
+    from evtro.core.units.quantities import InputError
     from evtro.formats.elevation import inspect
 
     file = tmp_path / "a.tif"

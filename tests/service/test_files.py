@@ -17,13 +17,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, cli
-from evtro.core.aim.detail import detail
-from evtro.core.aim.link_view import link_view
 from evtro.core.answers import sheet_of, work_out
-from evtro.core.coax import edits as run
-from evtro.core.coax.frequencies import frequency_plan
-from evtro.core.consistency import check_job
-from evtro.core.edits import take_fix
 from evtro.core.job import (
     Antenna,
     Beam,
@@ -46,9 +40,15 @@ from evtro.core.job import (
     Terminal,
     Trial,
 )
-from evtro.core.modulation import MODULATIONS
-from evtro.core.sky.rain import Climate
-from evtro.core.sky.sun_events import sun_view
+from evtro.core.job.consistency import check_job
+from evtro.core.job.edits import take_fix
+from evtro.core.physics.modulation import MODULATIONS
+from evtro.core.physics.propagation.rain import Climate
+from evtro.core.plant import edits as run
+from evtro.core.stations.aim.dish.detail import detail
+from evtro.core.stations.aim.dish.link_view import link_view
+from evtro.core.stations.coax.frequencies import frequency_plan
+from evtro.core.stations.sky.sun_events import sun_view
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
 from evtro.store import rows

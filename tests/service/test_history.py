@@ -17,10 +17,9 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from evtro import catalogue
-from evtro.core import edits
-from evtro.core.coax import edits as run
-from evtro.core.job import Carrier, Hold, Job, Obstruction, Outlet, Spot, Target
-from evtro.core.quantities import InputError
+from evtro.core.job import Carrier, Hold, Job, Obstruction, Outlet, Spot, Target, edits
+from evtro.core.plant import edits as run
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import read_job, write_job
 from evtro.store.folder import FILE_NAME

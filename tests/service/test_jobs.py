@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs

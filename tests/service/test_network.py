@@ -21,7 +21,7 @@ from cryptography import x509
 from cryptography.hazmat.primitives import hashes
 from fastapi.testclient import TestClient
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.service.app import create_app
 from evtro.service.authority import identity, own_names
 from evtro.service.passphrase import (

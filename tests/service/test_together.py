@@ -14,7 +14,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from evtro import cli
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 from evtro.store.folder import FILE_NAME

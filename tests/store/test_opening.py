@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from evtro import cli
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.demo.world import fern_cottage
 from evtro.store.connection import APPLICATION_ID, look_at, open_owned
 from evtro.store.folder import FILE_NAME, Claim

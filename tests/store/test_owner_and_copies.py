@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 
 from evtro import cli
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.demo.library import fill
 from evtro.demo.world import demo_jobs, fern_cottage, skerry_house
 from evtro.formats.jobfile import write_job

@@ -9,7 +9,7 @@ import { SettingsProvider } from "./shell/settings";
 import "./styles.css";
 
 const Jobs = lazy(() => import("./jobs/Jobs"));
-const Parts = lazy(() => import("./parts/Parts"));
+const Parts = lazy(() => import("./catalogue/Parts"));
 const Quick = lazy(() => import("./jobs/Quick"));
 const SettingsPage = lazy(() => import("./settings/SettingsPage"));
 

@@ -6,7 +6,7 @@ import tomllib
 from functools import cache
 from importlib import resources
 
-from evtro.core.parts import Catalogue
+from evtro.core.plant.parts import Catalogue
 
 
 @cache

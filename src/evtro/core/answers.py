@@ -5,23 +5,23 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Protocol
 
-from .aim import answer as aim
-from .coax import answer as coax
-from .coax.levels import Solved
-from .earth import answer as earth
-from .handover import answer as handover
-from .handover.answer import Section, StationLine
-from .handover.sheet import sheet
 from .job import Job
-from .mast import answer as mast
-from .parts import Catalogue
-from .profile import Profile
-from .quantities import Problem, State, Step
-from .readings import answer as readings
-from .site import answer as site
-from .sky import answer as sky
-from .sky.targets import wanted_job
-from .steps import steps_of
+from .job.profile import Profile
+from .job.targets import wanted_job
+from .plant.parts import Catalogue
+from .stations.aim import answer as aim
+from .stations.coax import answer as coax
+from .stations.coax.levels import Solved
+from .stations.earth import answer as earth
+from .stations.handover import answer as handover
+from .stations.handover.answer import Section, StationLine
+from .stations.handover.sheet import sheet
+from .stations.mast import answer as mast
+from .stations.readings import answer as readings
+from .stations.site import answer as site
+from .stations.sky import answer as sky
+from .stations.steps import steps_of
+from .units.quantities import Problem, State, Step
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
 
@@ -77,26 +77,49 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers,
     )
     lines = [
         StationLine(
-            i + 1, key, name, answer.figure, getattr(answer, "figure_compass", None), answer.state
+            number=i + 1,
+            key=key,
+            name=name,
+            figure=answer.figure,
+            figure_compass=getattr(answer, "figure_compass", None),
+            state=answer.state,
         )
         for i, (key, name, answer) in enumerate(seven)
     ]
     found = [p for _, _, answer in seven for p in answer.problems]
     over = handover.work_out(job, lines, found)
-    lines.append(StationLine(8, "handover", "Handover", over.figure, None, over.state))
-    steps = steps_of(job, profile, catalogue, aimed, on_mast, earthed, run, read)
+    lines.append(
+        StationLine(
+            number=8,
+            key="handover",
+            name="Handover",
+            figure=over.figure,
+            figure_compass=None,
+            state=over.state,
+        )
+    )
+    steps = steps_of(
+        job,
+        profile,
+        catalogue=catalogue,
+        aim=aimed,
+        mast=on_mast,
+        earth=earthed,
+        coax=run,
+        readings=read,
+    )
     return (
         Answers(
-            lines,
-            at_site,
-            in_sky,
-            aimed,
-            on_mast,
-            earthed,
-            run,
-            read,
-            over,
-            steps,
+            stations=lines,
+            site=at_site,
+            sky=in_sky,
+            aim=aimed,
+            mast=on_mast,
+            earth=earthed,
+            coax=run,
+            readings=read,
+            handover=over,
+            steps=steps,
         ),
         solved,
     )
@@ -106,7 +129,7 @@ def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers)
     """The job sheet, written only when somebody looks at it."""
     a = answers
     return sheet(
-        wanted_job(job), profile, catalogue, a.site, a.aim, a.mast, a.earth, a.coax, a.readings,
-        [p for key in STATIONS[:7] for p in getattr(a, key).problems], a.sky,
-        a.steps,
+        wanted_job(job), profile, catalogue=catalogue, site=a.site, aim=a.aim, mast=a.mast, earth=a.earth, coax=a.coax, readings=a.readings,
+        problems=[p for key in STATIONS[:7] for p in getattr(a, key).problems], sky=a.sky,
+        steps=a.steps,
     )  # fmt: skip

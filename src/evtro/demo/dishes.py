@@ -76,7 +76,11 @@ def alder_terrace() -> Job:
             (base + 410.0 * n, "HV"[(n + i) % 2], 27.5 if n % 2 else 22.0 + i % 3) for n in range(4)
         )
         carriers += transponders(
-            len(carriers) + 1, f"t{i + 1}", rows, 51.5 - 0.4 * i, "DVB-S2 8PSK 2/3"
+            len(carriers) + 1,
+            f"t{i + 1}",
+            rows=rows,
+            eirp_dbw=51.5 - 0.4 * i,
+            modulation="DVB-S2 8PSK 2/3",
         )
     rooms = ("Lounge", "Study", "Kitchen", "Workshop", "Bedroom")
     parts = [Part(id="p1", type="lnb-single", name="LNB 1", antenna="a1")]
@@ -165,7 +169,11 @@ def kauri_flat() -> Job:
             (3740.0 + 18 * i + 115 * n, "VH"[n % 2], 30.0 if n % 2 else 20.0) for n in range(3)
         )
         carriers += transponders(
-            len(carriers) + 1, f"t{i + 1}", rows, 39.5 - 0.5 * (i % 3), "DVB-S2 QPSK 3/4"
+            len(carriers) + 1,
+            f"t{i + 1}",
+            rows=rows,
+            eirp_dbw=39.5 - 0.5 * (i % 3),
+            modulation="DVB-S2 QPSK 3/4",
         )
     tries = ((0.0, 6.1, 8), (-5.0, 6.9, 11), (-10.0, 7.6, 15), (-15.0, 7.2, 14))
     return Job(
@@ -217,9 +225,9 @@ def fjell_caravan() -> Job:
              longitude_deg=24.93, height_m=8),
     )  # fmt: skip
     carriers = transponders(
-        1, "t1", ((10747.0, "H", 25.0), (11229.0, "V", 27.5), (12149.0, "H", 27.5)), 52.5, "DVB-S2 8PSK 2/3"
-    ) + transponders(4, "t2", ((10747.0, "V", 22.0), (11347.0, "V", 27.5), (12149.0, "H", 23.5)), 51.0,
-                     "DVB-S2 8PSK 2/3")  # fmt: skip
+        1, "t1", rows=((10747.0, "H", 25.0), (11229.0, "V", 27.5), (12149.0, "H", 27.5)), eirp_dbw=52.5, modulation="DVB-S2 8PSK 2/3"
+    ) + transponders(4, "t2", rows=((10747.0, "V", 22.0), (11347.0, "V", 27.5), (12149.0, "H", 23.5)), eirp_dbw=51.0,
+                     modulation="DVB-S2 8PSK 2/3")  # fmt: skip
     return Job(
         name="Fjell Caravan", place="On tour", profile="europe", date=dt.date(2026, 7, 2),
         site=Site(position_text=stops[0].position_text, latitude_deg=stops[0].latitude_deg,
@@ -265,9 +273,9 @@ def tern_hut() -> Job:
         outlets=(Outlet(id="o1", name="Radio room", floor="Ground", terrestrial=False),),
         targets=(_sat("t1", "Gyrfalcon", 7.5), _sat("t2", "Fieldfare", 10.2, wanted=False),
                  _sat("t3", "Dunnock", 4.6, wanted=False)),
-        carriers=transponders(1, "t1", ((11488.0, "V", 30.0), (11536.0, "V", 30.0)), 50.0, "DVB-S2 QPSK 3/4")
-        + transponders(3, "t2", ((11490.0, "V", 27.5), (12188.0, "H", 27.5)), 50.0, "DVB-S2 8PSK 2/3")
-        + transponders(5, "t3", ((11488.0, "H", 27.5), (11616.0, "V", 22.0)), 49.0, "DVB-S2 8PSK 2/3"),
+        carriers=transponders(1, "t1", rows=((11488.0, "V", 30.0), (11536.0, "V", 30.0)), eirp_dbw=50.0, modulation="DVB-S2 QPSK 3/4")
+        + transponders(3, "t2", rows=((11490.0, "V", 27.5), (12188.0, "H", 27.5)), eirp_dbw=50.0, modulation="DVB-S2 8PSK 2/3")
+        + transponders(5, "t3", rows=((11488.0, "H", 27.5), (11616.0, "V", 22.0)), eirp_dbw=49.0, modulation="DVB-S2 8PSK 2/3"),
         obstructions=(
             Obstruction(id="b1", name="Stack", outline="block", from_deg=138, to_deg=149, top_deg=9.5, distance_m=160,
                         seen_from_m=3.0),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from evtro.core.senders import Sender, senders_of
+from evtro.core.stations.sky.senders import Sender, senders_of
 from evtro.store.copies import set_aside
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
@@ -23,8 +23,8 @@ _MORE = (
 
 def demo_tile() -> TileRow:
     """The tile that ships with the demo."""
-    return TileRow("orrick", TILE_NAME, str(TILE), "GTiff", WEST, SOUTH, EAST, NORTH,
-                   round(STEP_DEG * 60_400, 1))  # fmt: skip
+    return TileRow(id="orrick", name=TILE_NAME, path=str(TILE), format="GTiff", west=WEST, south=SOUTH, east=EAST, north=NORTH,
+                   step_m=round(STEP_DEG * 60_400, 1))  # fmt: skip
 
 
 def demo_senders() -> list[Sender]:

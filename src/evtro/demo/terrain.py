@@ -10,9 +10,9 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import ArrayLike
 
-from evtro.core.geodesy import Floats, along
 from evtro.core.job import Relief, Site, Target
-from evtro.core.sky.path import RELIEF_MOST, steps_for
+from evtro.core.physics.geodesy import Floats, along
+from evtro.core.stations.sky.path import RELIEF_MOST, steps_for
 
 TILE = Path(__file__).parent / "orrick.tif"
 TILE_NAME = "Vale of Orrick, demo tile"

@@ -79,12 +79,12 @@ def skerry_house() -> Job:
         for i, (name, f, pol) in enumerate(of_corvus)
     )  # fmt: skip
     carriers += transponders(
-        8, "t5", ((10714.0, "V", 22.0), (11138.0, "H", 27.5), (11597.0, "V", 22.0)), 49.5,
-        "DVB-S2 8PSK 3/4",
-    ) + transponders(11, "t4", ((10714.0, "V", 27.5), (11264.0, "H", 22.0), (12322.0, "H", 27.5)), 50.0,
-                     "DVB-S2 8PSK 2/3") + transponders(
-        14, "t6", ((11138.0, "H", 30.0), (11389.0, "V", 22.0), (12713.0, "V", 30.0)), 48.0,
-        "DVB-S2 QPSK 3/4",
+        8, "t5", rows=((10714.0, "V", 22.0), (11138.0, "H", 27.5), (11597.0, "V", 22.0)), eirp_dbw=49.5,
+        modulation="DVB-S2 8PSK 3/4",
+    ) + transponders(11, "t4", rows=((10714.0, "V", 27.5), (11264.0, "H", 22.0), (12322.0, "H", 27.5)), eirp_dbw=50.0,
+                     modulation="DVB-S2 8PSK 2/3") + transponders(
+        14, "t6", rows=((11138.0, "H", 30.0), (11389.0, "V", 22.0), (12713.0, "V", 30.0)), eirp_dbw=48.0,
+        modulation="DVB-S2 QPSK 3/4",
     )  # fmt: skip
     obstructions = (
         Obstruction(id="b1", name="Hill toward Cairnmore", outline="ridge", from_deg=60, to_deg=80,

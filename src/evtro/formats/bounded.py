@@ -10,7 +10,7 @@ import csv
 import json
 from typing import Any
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 MOST_LISTS = 600_000  # objects and lists in a JSON file
 MOST_KEYS = 300_000

@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from icalendar import Calendar, Event
 
 from evtro.core.job import Job
-from evtro.core.sky.sun_events import SunTarget
+from evtro.core.stations.sky.sun_events import SunTarget
 
 
 def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
@@ -20,14 +20,14 @@ def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
     for row in rows:
         for outage in row.outages:
             half = outage.minutes / 2 * 60
-            _add(calendar, job, f"{row.name}: sun outage", outage.at_s - half, outage.at_s + half,
-                 "The sun stands in the beam: reception fails for these minutes and comes back by itself.")  # fmt: skip
+            _add(calendar, job, title=f"{row.name}: sun outage", start_s=outage.at_s - half, end_s=outage.at_s + half,
+                 words="The sun stands in the beam: reception fails for these minutes and comes back by itself.")  # fmt: skip
         for view in row.views:
-            _add(calendar, job, f"{row.name}: the sun shows its place", view.at_s - 60, view.at_s + 60,
-                 "Stand where the dish will be, back to the sun: a shadow on it now is a blocked path.")  # fmt: skip
+            _add(calendar, job, title=f"{row.name}: the sun shows its place", start_s=view.at_s - 60, end_s=view.at_s + 60,
+                 words="Stand where the dish will be, back to the sun: a shadow on it now is a blocked path.")  # fmt: skip
         for moment in row.plumb:
-            _add(calendar, job, f"{row.name}: plumb-line shadow gives the bearing", moment[0] - 30, moment[0] + 30,
-                 f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.")  # fmt: skip
+            _add(calendar, job, title=f"{row.name}: plumb-line shadow gives the bearing", start_s=moment[0] - 30, end_s=moment[0] + 30,
+                 words=f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.")  # fmt: skip
     text: bytes = calendar.to_ical()
     return text
 

@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 DRIVER = {".tif": "GTiff", ".tiff": "GTiff", ".hgt": "SRTMHGT", ".asc": "AAIGrid"}
 SEGMENT = 40  # points of a profile that share a window
@@ -70,7 +70,16 @@ def inspect(path: Path, name: str) -> Tile:
             if not step >= FINEST_M:
                 raise InputError("Elevation tile", f"its heights lie {step * 1000:.2g} mm apart: no map "
                                  "is so fine.", "Thin it to a metre or more.", "tile-fine")  # fmt: skip
-            return Tile(name, str(path), file.driver, west, south, east, north, round(step, 2))
+            return Tile(
+                name=name,
+                path=str(path),
+                format=file.driver,
+                west=west,
+                south=south,
+                east=east,
+                north=north,
+                step_m=round(step, 2),
+            )
     except InputError:
         raise
     except Exception as error:

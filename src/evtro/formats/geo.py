@@ -9,11 +9,10 @@ from xml.etree import ElementTree
 
 from pyproj import Geod
 
-from evtro.core import edits
-from evtro.core.aim.two_way import check_boundary
-from evtro.core.job import Beam, Job, Target
-from evtro.core.quantities import InputError
-from evtro.core.sky.targets import sights
+from evtro.core.job import Beam, Job, Target, edits
+from evtro.core.job.targets import sights
+from evtro.core.stations.aim.two_way.link import check_boundary
+from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, read_json
 from .tables import row_of

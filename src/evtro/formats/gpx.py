@@ -10,8 +10,8 @@ from xml.sax.handler import ContentHandler
 from defusedxml.common import DefusedXmlException
 from defusedxml.sax import parseString
 
-from evtro.core.plain import cleaned
-from evtro.core.quantities import InputError
+from evtro.core.units.plain import cleaned
+from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, not_empty
 

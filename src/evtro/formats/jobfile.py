@@ -7,13 +7,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from evtro.core.consistency import check_job
 from evtro.core.job import Job
 from evtro.core.job.base import most_of
-from evtro.core.parts import Catalogue
-from evtro.core.plain import cleaned
-from evtro.core.quantities import InputError
-from evtro.core.words import in_words
+from evtro.core.job.consistency import check_job
+from evtro.core.job.words import in_words
+from evtro.core.plant.parts import Catalogue
+from evtro.core.units.plain import cleaned
+from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, not_empty, read_json
 

@@ -11,10 +11,9 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from evtro.core import edits
-from evtro.core.job import Carrier, Job, Target
-from evtro.core.quantities import InputError
-from evtro.core.sky.survey import parse_orbit
+from evtro.core.job import Carrier, Job, Target, edits
+from evtro.core.stations.sky.survey import parse_orbit
+from evtro.core.units.quantities import InputError
 
 from .bounded import read_json
 from .tables import (
@@ -178,7 +177,7 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
                                      of=(Target, "inclination_deg")),
         "wanted": _yes(row["wanted"], old.wanted if old else False),
     }  # fmt: skip
-    with_it = put_target(job, "satellite", name, values, line)
+    with_it = put_target(job, "satellite", name=name, values=values, line=line)
     target = old.id if old else with_it.targets[-1].id
     carrier = _carrier(with_it, line, row, target)
     return with_it if carrier is None else put_carrier(with_it, carrier, line)

@@ -13,15 +13,14 @@ import re
 
 from pydantic import ValidationError
 
-from evtro.core import edits
-from evtro.core.channels import parse_frequency
-from evtro.core.consistency import check_modulation
-from evtro.core.job import Carrier, Job, Row, Target
+from evtro.core.job import Carrier, Job, Row, Target, edits
 from evtro.core.job.base import bounds_of
-from evtro.core.profile import Profile
-from evtro.core.quantities import InputError, Unit
+from evtro.core.job.consistency import check_modulation
+from evtro.core.job.profile import Profile
+from evtro.core.job.words import in_words
+from evtro.core.physics.channels import parse_frequency
 from evtro.core.units.figures import read_figure
-from evtro.core.words import in_words
+from evtro.core.units.quantities import InputError, Unit
 
 from .bounded import held_to, read_text
 
@@ -85,8 +84,8 @@ def put_carrier(job: Job, carrier: Carrier, line: int) -> Job:
             old.target == carrier.target and old.polarisation == carrier.polarisation
             and abs(old.frequency_mhz - carrier.frequency_mhz) < 0.01
         ):  # fmt: skip
-            return _put(job, "carriers", carrier, old, line)
-    return _put(job, "carriers", carrier, None, line)
+            return _put(job, "carriers", row=carrier, old=old, line=line)
+    return _put(job, "carriers", row=carrier, old=None, line=line)
 
 
 def put_target(job: Job, kind: str, name: str, values: dict[str, object], line: int) -> Job:
@@ -96,7 +95,9 @@ def put_target(job: Job, kind: str, name: str, values: dict[str, object], line: 
         (t for t in job.targets if t.kind == kind and t.name.casefold() == name.casefold()), None
     )
     kept = old.model_dump() if old else {"id": edits.new_id(job, "targets"), "kind": kind}
-    return _put(job, "targets", row_of(Target, kept | {"name": name} | values, line), old, line)
+    return _put(
+        job, "targets", row=row_of(Target, kept | {"name": name} | values, line), old=old, line=line
+    )
 
 
 def _put(job: Job, field: str, row: Row, old: Row | None, line: int) -> Job:
@@ -178,7 +179,14 @@ def _row(line: int, names: list[str], cells: list[str]) -> dict[str, str]:
 
 def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> object:
     if column == "frequency_mhz":
-        return number_of(line, column, row[column], "mhz", profile.channels, of=(Carrier, column))
+        return number_of(
+            line,
+            column,
+            text=row[column],
+            unit="mhz",
+            channels=profile.channels,
+            of=(Carrier, column),
+        )
     return number_of(line, column, row[column], of=(Carrier, column))
 
 

@@ -13,11 +13,11 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from evtro.core.channels import TABLES, channel_mhz, parse_frequency
-from evtro.core.quantities import InputError
-from evtro.core.senders import Mux, Sender
-from evtro.core.site.position import read_position
+from evtro.core.physics.channels import TABLES, channel_mhz, parse_frequency
+from evtro.core.stations.site.position import read_position
+from evtro.core.stations.sky.senders import Mux, Sender
 from evtro.core.units.figures import read_figure
+from evtro.core.units.quantities import InputError
 
 from .bounded import LONGEST_CELL, read_json
 from .tables import (
@@ -166,7 +166,12 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
     usual = _USUAL.get(channels, _USUAL["europe"])
     if given["frequency_mhz"]:
         frequency = number_of(
-            line, "frequency_mhz", given["frequency_mhz"], "mhz", channels, (Mux, "frequency_mhz")
+            line,
+            "frequency_mhz",
+            text=given["frequency_mhz"],
+            unit="mhz",
+            channels=channels,
+            of=(Mux, "frequency_mhz"),
         )
     else:
         frequency = _channel(line, given["channel"], channels)

@@ -6,8 +6,8 @@ import tomllib
 from functools import cache
 from importlib import resources
 
-from evtro.core.profile import Profile
-from evtro.core.quantities import InputError
+from evtro.core.job.profile import Profile
+from evtro.core.units.quantities import InputError
 
 NAMES = ("europe", "north-america", "australia-new-zealand")
 

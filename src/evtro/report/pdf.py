@@ -7,8 +7,8 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
-from evtro.core.handover.answer import Section
 from evtro.core.job import Job
+from evtro.core.stations.handover.answer import Section
 
 INK, QUIET, LINE = "#1D2B2A", "#5A6764", "#D6D0C3"
 WORDS = {"in": "in", "near": "near", "out": "OUT", "todo": "to do"}

@@ -64,7 +64,7 @@ def create_app(
             opened = open_owned(claim)
 
     app = FastAPI(title="Evtro", version=__version__, docs_url=None,
-                  redoc_url=None, openapi_url="/api/openapi.json", lifespan=_many_hands)  # fmt: skip
+                  redoc_url=None, openapi_url="/api/openapi.json", lifespan=_many_hands, generate_unique_id_function=lambda route: route.name.replace(" ", "_"))  # fmt: skip
     kept = Jobs(opened.connection, program_identity(), opened.damage)
     app.state.desk = Desk(kept, folder)
     app.state.desk.notices = notices_of(opened)

@@ -21,7 +21,7 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 from .passphrase import keep_secret
 
@@ -79,13 +79,17 @@ def identity(folder: Path, names: tuple[str, ...], now: dt.datetime | None = Non
     now = now or dt.datetime.now(dt.UTC)
     root, root_key = _authority(folder, names, now)
     path, key_path = folder / "server.pem", folder / "server-key.pem"
-    if not _still_good(path, key_path, root, names, now):
+    if not _still_good(path, key_path, root=root, names=names, now=now):
         key = ec.generate_private_key(ec.SECP256R1())
         keep_secret(key_path, _pem(key))
-        made = _sign(root, root_key, key, names, now)
+        made = _sign(root, root_key, key=key, names=names, now=now)
         keep_secret(path, _bytes(made) + _bytes(root))
     return Identity(
-        path, key_path, root.public_bytes(serialization.Encoding.DER), _fingerprint(root), names
+        certificate=path,
+        key=key_path,
+        authority=root.public_bytes(serialization.Encoding.DER),
+        fingerprint=_fingerprint(root),
+        names=names,
     )
 
 
@@ -110,7 +114,7 @@ def _authority(
     allowed = [x509.DNSName(n) for n in names if _address(n) is None] + [x509.DNSName("local")]
     try:
         root = (
-            _builder(subject, subject, key.public_key(), now, AUTHORITY_DAYS)
+            _builder(subject, subject, key=key.public_key(), now=now, days=AUTHORITY_DAYS)
             .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)
             .add_extension(_usage(signs=True), critical=True)
             .add_extension(
@@ -137,7 +141,7 @@ def _sign(
     subject = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, "Evtro")])
     whose = [x509.IPAddress(a) if (a := _address(n)) else x509.DNSName(n) for n in names]
     return (
-        _builder(subject, root.subject, key.public_key(), now, CERTIFICATE_DAYS)
+        _builder(subject, root.subject, key=key.public_key(), now=now, days=CERTIFICATE_DAYS)
         .add_extension(x509.SubjectAlternativeName(whose), critical=False)
         .add_extension(x509.BasicConstraints(ca=False, path_length=None), critical=True)
         .add_extension(_usage(signs=False), critical=True)

@@ -9,9 +9,8 @@ from fastapi import Depends, Header, Path, Request
 from fastapi.responses import Response
 from pydantic import BaseModel
 
-from evtro.core import edits
-from evtro.core.job import Antenna, Job
-from evtro.core.quantities import InputError
+from evtro.core.job import Antenna, Job, edits
+from evtro.core.units.quantities import InputError
 
 from .desk import Desk
 from .errors import Refused
@@ -31,14 +30,14 @@ def _seen(
 ) -> int:
     if if_match is None:
         raise Refused(
-            428, "revision-missing", "Which revision?",
-            "the write does not say which revision of the job it saw.",
-            "Send the header If-Match with the revision.",
+            status=428, code="revision-missing", title="Which revision?",
+            detail="the write does not say which revision of the job it saw.",
+            remedy="Send the header If-Match with the revision.",
         )  # fmt: skip
     found = _ETAG.match(if_match.strip())
     if not found:
-        raise Refused(400, "revision-wrong", "Which revision?",
-                      "If-Match is not a revision.", "Send a whole number.")  # fmt: skip
+        raise Refused(status=400, code="revision-wrong", title="Which revision?",
+                      detail="If-Match is not a revision.", remedy="Send a whole number.")  # fmt: skip
     return int(found.group(1))
 
 

@@ -6,9 +6,9 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from evtro.core.edits import NAMES
 from evtro.core.job import In, Job
-from evtro.core.quantities import SHOWN, Unit
+from evtro.core.job.edits import NAMES
+from evtro.core.units.quantities import SHOWN, Unit
 from evtro.store import rows
 from evtro.store.jobs import Stale
 from evtro.store.moved import WHOLE

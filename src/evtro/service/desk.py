@@ -13,12 +13,12 @@ from pydantic import TypeAdapter
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.coax.levels import Solved
 from evtro.core.job import Job
-from evtro.core.parts import Catalogue
+from evtro.core.job.profile import Profile
+from evtro.core.plant.parts import Catalogue
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.profile import Profile
-from evtro.core.quantities import InputError
+from evtro.core.stations.coax.levels import Solved
+from evtro.core.units.quantities import InputError
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 
@@ -109,7 +109,7 @@ class Desk:
         """Change a job; the answer is its new view. `notes` may be filled by the edit. Profiles that
         the change asks for are read from the tiles at hand, in the same step."""
         kept = self.jobs.change(
-            job_id, revision, label, lambda job: self.terrain.fill(edit(job)), self.prove
+            job_id, revision, label, lambda job: self.terrain.fill(edit(job)), prove=self.prove
         )
         return self.dump(kept, notes)
 

@@ -12,8 +12,8 @@ from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
 
 from evtro.core.job import In, Row
-from evtro.core.quantities import InputError
-from evtro.core.words import in_words, said
+from evtro.core.job.words import in_words, said
+from evtro.core.units.quantities import InputError
 from evtro.store.jobs import JobMissing, Stale
 from evtro.store.trouble import Trouble, trouble_of
 

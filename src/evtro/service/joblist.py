@@ -13,9 +13,9 @@ from typing import Any
 from pydantic import BaseModel
 
 from evtro.core.answers import Answers
-from evtro.core.handover.answer import StationLine
 from evtro.core.job import Job
-from evtro.core.quantities import InputError, worst
+from evtro.core.stations.handover.answer import StationLine
+from evtro.core.units.quantities import InputError, worst
 from evtro.store.jobs import Head, JobMissing, Jobs
 
 from .schemas import JobList, JobSummary

@@ -12,7 +12,7 @@ from pathlib import Path
 
 import segno
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 from .authority import Identity, identity, own_names
 from .passphrase import Passphrase

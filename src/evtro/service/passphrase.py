@@ -17,7 +17,7 @@ from argon2 import PasswordHasher
 from argon2.exceptions import Argon2Error, InvalidHashError
 from starlette.datastructures import Headers
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 LEAST, MOST = 10, 200  # characters
 COOKIE = "__Host-evtro"  # a browser keeps it only over HTTPS and for this host alone

@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from evtro.core.sky.air import GHZ, Air
-from evtro.core.sky.rain import Climate
+from evtro.core.physics.propagation.air import GHZ, Air
+from evtro.core.physics.propagation.rain import Climate
 
 MOST_PLACES = 256
 
@@ -35,7 +35,7 @@ def _air(key: tuple[float, float], gases: Any, vapour: Any, warmth: Any) -> Air:
     wet = float(vapour.surface_water_vapour_density(*key, 50, 0.0).value)
     kelvin = float(warmth.surface_mean_temperature(*key).value)
     zenith = gases.gaseous_attenuation_slant_path(
-        np.array(GHZ), 90.0, wet, 1013.25, kelvin, mode="approx"
+        f=np.array(GHZ), el=90.0, rho=wet, P=1013.25, T=kelvin, mode="approx"
     ).value
     words = f"oxygen and {wet:.1f} g/m³ of vapour, ITU-R P.676 and P.836"
     return Air(tuple(float(z) for z in zenith), words)

@@ -8,7 +8,7 @@ from typing import Any
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core.edits import NAMES
+from evtro.core.job.edits import NAMES
 
 from .common import VIEW, AtDesk, JobId, RowId, Seen, change_row, remove_row
 
@@ -19,8 +19,8 @@ def row_routes(router: APIRouter, field: str, patch: type[Any]) -> None:
 
     @router.patch(f"/{field}/{{row_id}}", name=f"change {noun}", **VIEW)
     def change(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: patch) -> Response:  # type: ignore[valid-type]
-        return change_row(desk, job_id, seen, field, row_id, body)
+        return change_row(desk, job_id, seen=seen, field=field, row_id=row_id, body=body)
 
     @router.delete(f"/{field}/{{row_id}}", name=f"remove {noun}", **VIEW)
     def remove(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-        return remove_row(desk, job_id, seen, field, row_id)
+        return remove_row(desk, job_id, seen=seen, field=field, row_id=row_id)

@@ -9,8 +9,8 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSche
 
 from evtro.core import job as model
 from evtro.core.answers import Answers
-from evtro.core.handover.answer import StationLine
 from evtro.core.job import In, Job
+from evtro.core.stations.handover.answer import StationLine
 
 from .typing import read
 

@@ -16,7 +16,7 @@ from pathlib import Path
 
 import uvicorn
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 from evtro.store import backups
 from evtro.store.connection import open_owned, told
 from evtro.store.folder import Claim

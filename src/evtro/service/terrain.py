@@ -10,11 +10,10 @@ from pathlib import Path
 import anyio
 import numpy as np
 
-from evtro.core import edits
-from evtro.core.geodesy import along
-from evtro.core.job import Job, Relief, Site, Target
-from evtro.core.quantities import InputError
-from evtro.core.sky.path import relief_for, steps_for
+from evtro.core.job import Job, Relief, Site, Target, edits
+from evtro.core.physics.geodesy import along
+from evtro.core.stations.sky.path import relief_for, steps_for
+from evtro.core.units.quantities import InputError
 from evtro.store.library import Library, TileRow
 
 MOST_TILE_BYTES = 700_000_000
@@ -61,7 +60,7 @@ class Terrain:
         tiles = self._library.tiles() if tiles is None else tiles
         if not any(_may_reach(t, (lat, to_lat), (lon, to_lon)) for t in tiles):
             return None
-        lats, lons, length = along(lat, lon, to_lat, to_lon, steps_for)
+        lats, lons, length = along(lat, lon, to_lat=to_lat, to_lon=to_lon, points=steps_for)
         if not 0.02 <= length <= FARTHEST_KM:
             return None
         found = np.full(len(lats), np.nan)
@@ -117,8 +116,8 @@ class Terrain:
         from evtro.formats import elevation
 
         found = elevation.inspect(path, Path(name).name)
-        row = TileRow(secrets.token_hex(4), found.name, found.path, found.format, found.west,
-                      found.south, found.east, found.north, found.step_m)  # fmt: skip
+        row = TileRow(id=secrets.token_hex(4), name=found.name, path=found.path, format=found.format, west=found.west,
+                      south=found.south, east=found.east, north=found.north, step_m=found.step_m)  # fmt: skip
         self._library.add_tile(row)
         return row
 
@@ -147,5 +146,12 @@ def _tile(row: TileRow):  # type: ignore[no-untyped-def]
     from evtro.formats.elevation import Tile
 
     return Tile(
-        row.name, row.path, row.format, row.west, row.south, row.east, row.north, row.step_m
+        name=row.name,
+        path=row.path,
+        format=row.format,
+        west=row.west,
+        south=row.south,
+        east=row.east,
+        north=row.north,
+        step_m=row.step_m,
     )

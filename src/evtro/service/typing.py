@@ -7,31 +7,28 @@ whatever it turned is told with the answer.
 from __future__ import annotations
 
 from contextvars import ContextVar
-from typing import TYPE_CHECKING
 
 from fastapi import Request
 from pydantic.fields import FieldInfo
 
-from evtro.core.geomagnetism import declination_deg
 from evtro.core.job import In, Row
 from evtro.core.job.base import bounds_of
-from evtro.core.quantities import InputError, Unit
+from evtro.core.physics.magnetism import declination_deg
 from evtro.core.units.figures import read_figure
-
-if TYPE_CHECKING:
-    from .desk import Desk
+from evtro.core.units.quantities import InputError, Unit
+from evtro.store.jobs import Jobs
 
 
 class Asking:
     """The job that a request changes, and what was told of its typed figures."""
 
-    def __init__(self, desk: Desk, job_id: str) -> None:
-        self.desk, self.job_id = desk, job_id
+    def __init__(self, jobs: Jobs, job_id: str) -> None:
+        self.jobs, self.job_id = jobs, job_id
         self.turned_deg: float | None = None
 
     def declination(self) -> float:
         """Declination of the job's place and date [deg]. Raises InputError without a place."""
-        job = self.desk.jobs.get(self.job_id).job
+        job = self.jobs.get(self.job_id).job
         lat, lon = job.site.latitude_deg, job.site.longitude_deg
         if lat is None or lon is None:
             raise InputError("", "a compass bearing needs the place, and none is known yet.",
@@ -56,7 +53,7 @@ _ASKING: ContextVar[Asking | None] = ContextVar("asking", default=None)
 async def lay_down(request: Request) -> None:
     """A dependency of every route: remembers whose job the typed figures belong to."""
     job_id = request.path_params.get("job_id")
-    _ASKING.set(Asking(request.app.state.desk, job_id) if job_id else None)
+    _ASKING.set(Asking(request.app.state.desk.jobs, job_id) if job_id else None)
 
 
 def told() -> list[str]:

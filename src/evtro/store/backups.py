@@ -15,7 +15,7 @@ import shutil
 import sqlite3
 from pathlib import Path
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 from .connection import damage_of, newest_form, require_ours, told
 from .copies import ASIDE, LIST, copy_database, put_in_place, set_aside, thin

@@ -12,7 +12,7 @@ from importlib import resources
 from pathlib import Path
 from typing import Literal
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 from . import migration
 from .copies import put_in_place, set_aside

@@ -10,7 +10,7 @@ from pathlib import Path
 from filelock import FileLock, Timeout
 from platformdirs import user_data_path
 
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 FILE_NAME = "evtro.sqlite"
 LOCK, NOTE = "evtro.lock", "evtro.owner.json"

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from evtro.core.job import Job
-from evtro.core.quantities import InputError
-from evtro.core.words import in_words
+from evtro.core.job.words import in_words
+from evtro.core.units.quantities import InputError
 
 from . import moved, rows
 from .migration import token
@@ -156,8 +156,8 @@ class Jobs:
                     (head["change_at"], job_id, head["change_at"], head["change_at"] + 1),
                 ).fetchall()
             )
-            kept = Kept(job_id, head["revision"], head["state"], head["kept_at"], labels.get(0),
-                        labels.get(1), job)  # fmt: skip
+            kept = Kept(id=job_id, revision=head["revision"], state=head["state"], kept_at=head["kept_at"], undo=labels.get(0),
+                        redo=labels.get(1), job=job)  # fmt: skip
             self._remember(kept)
         return kept
 
@@ -197,7 +197,7 @@ class Jobs:
             db.execute("UPDATE job SET state = ? WHERE id = ?", (state, job_id))
             self._keep_line(job_id, state, line)
         # The rows hold just this value, for which the answers are known already.
-        kept = Kept(job_id, 0, state, now, None, None, job)
+        kept = Kept(id=job_id, revision=0, state=state, kept_at=now, undo=None, redo=None, job=job)
         with self._lock:
             self._remember(kept)
         return kept
@@ -265,10 +265,18 @@ class Jobs:
                     "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
                     (job_id, at + 1, now, label, rows.pack(diff)),
                 )
-                self._moved(job_id, at + 1, now, state, diff)
+                self._moved(job_id, at + 1, now=now, state=state, diff=diff)
                 self._keep_line(job_id, state, line)
             # The rows hold just this; reading them back would only cost time.
-            changed = Kept(job_id, kept.revision + 1, state, now, label, None, job)
+            changed = Kept(
+                id=job_id,
+                revision=kept.revision + 1,
+                state=state,
+                kept_at=now,
+                undo=label,
+                redo=None,
+                job=job,
+            )
             with self._lock:
                 self._remember(changed)
         return changed
@@ -280,13 +288,14 @@ class Jobs:
             # The row was there when the write was made.
             if error.code == "row-missing" and revision < kept.revision:
                 raise Stale(
-                    kept.revision, [Clash("", error.field, "*", "", error.reason)]
+                    kept.revision,
+                    [Clash(table="", id=error.field, column="*", mine="", theirs=error.reason)],
                 ) from error
             raise
 
     def _let_in(self, kept: Kept, seen: int, diff: rows.Diff) -> None:
         with self._lock:
-            met = moved.clashes(self._db, kept.id, seen, kept.revision, diff)
+            met = moved.clashes(self._db, kept.id, seen=seen, now=kept.revision, diff=diff)
         if met is None or met:
             raise Stale(kept.revision, met)
 
@@ -311,7 +320,7 @@ class Jobs:
                 diff = rows.unpack(found["diff"])
                 diff = diff[::-1] if back else diff
                 rows.apply(db, job_id, diff, back=back)
-                self._moved(job_id, n - 1 if back else n, _now(), token(), diff)
+                self._moved(job_id, n - 1 if back else n, now=_now(), state=token(), diff=diff)
         return self.get(job_id)
 
     def _moved(self, job_id: str, change_at: int, now: str, state: str, diff: rows.Diff) -> None:

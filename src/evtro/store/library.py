@@ -6,8 +6,8 @@ import json
 import secrets
 from dataclasses import dataclass
 
-from evtro.core.quantities import InputError
-from evtro.core.senders import Sender
+from evtro.core.stations.sky.senders import Sender
+from evtro.core.units.quantities import InputError
 
 from .jobs import Jobs
 

@@ -7,7 +7,7 @@ import secrets
 import sqlite3
 from typing import Any
 
-from evtro.core.plain import cleaned
+from evtro.core.units.plain import cleaned
 
 
 def lend_functions(connection: sqlite3.Connection) -> None:

@@ -81,5 +81,5 @@ def clashes(
             if column == WHOLE or WHOLE in theirs or column in theirs:
                 mine = None if after is None else after.get(column)
                 now_there = None if before is None else before.get(column)
-                met.append(Clash(table, key, column, mine, now_there))
+                met.append(Clash(table=table, id=key, column=column, mine=mine, theirs=now_there))
     return met

@@ -20,7 +20,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from evtro.core.job import Job, Row
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 
 from . import rows
 from .connection import form_of, migrate, newest_form, require_ours, told

@@ -102,7 +102,7 @@ def insert(connection: sqlite3.Connection, job_id: str, job: Job, kept_at: str) 
     for (table, key), values in tables_of(job).items():
         if table == "job":
             values = {**values, "kept_at": kept_at}
-        _put(connection, table, job_id, key, values)
+        _put(connection, table, job_id=job_id, key=key, values=values)
 
 
 def apply(connection: sqlite3.Connection, job_id: str, diff: Diff, back: bool = False) -> None:
@@ -115,7 +115,7 @@ def apply(connection: sqlite3.Connection, job_id: str, diff: Diff, back: bool = 
             columns = ", ".join(f"{c} = ?" for c in values)
             connection.execute(f"UPDATE job SET {columns} WHERE id = ?", (*values.values(), job_id))
         else:
-            _put(connection, table, job_id, key, values)
+            _put(connection, table, job_id=job_id, key=key, values=values)
 
 
 def _put(connection: sqlite3.Connection, table: str, job_id: str, key: str, values: Values) -> None:

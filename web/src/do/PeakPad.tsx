@@ -4,13 +4,13 @@ import { BigFigure } from "../instruments/Figure";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../instruments/PeakPlot";
 import { StateMark } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
-import { Why } from "../instruments/Value";
+import { Why } from "../parts/Value";
 import type { Refusal } from "../service/client";
 import { useAim } from "../service/pages";
 import { emptied } from "../shell/emptied";
-import { figureOf } from "../shell/units";
 import { AXES, type Axis, Instruction, Tightened } from "../stations/aim/Peak";
 import { useAimWrites } from "../stations/aim/useAimWrites";
+import { figureOf } from "../units/units";
 import { useMeter } from "./useMeter";
 
 const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-[18px]";

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
-import { Why } from "../instruments/Value";
+import { Why } from "../parts/Value";
 import type { HoldLine, Refusal } from "../service/client";
 import { useArray } from "../service/pages";
 import { emptied } from "../shell/emptied";
-import { useShown } from "../shell/showing";
-import { figureOf, shown } from "../shell/units";
 import { useArrayWrites } from "../stations/aim/array/useArrayWrites";
+import { useShown } from "../units/showing";
+import { figureOf, shown } from "../units/units";
 
 const KEY = "min-h-14 rounded-sm border-2 border-ink px-3 font-bold text-[17px]";
 const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text-right text-[22px]";

@@ -1,4 +1,4 @@
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 
 /** A terrestrial antenna from the side, its boom to scale, elements as many as the boom holds. */
 export function ArraySide({

@@ -1,5 +1,5 @@
 import type { Silhouette } from "../service/client";
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 import { Room, textBox } from "./labels";
 
 const C = { x: 170, y: 138 };

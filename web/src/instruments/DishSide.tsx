@@ -1,4 +1,4 @@
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 
 const rad = Math.PI / 180;
 const PLUMB_X = 128;

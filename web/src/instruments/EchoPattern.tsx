@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 
 export type Echo = { name: string; delay_us: number; level_db: number; useful: number };
 

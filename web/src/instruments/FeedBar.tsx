@@ -1,6 +1,6 @@
 import type { RowView } from "../service/client";
-import { useShown } from "../shell/showing";
-import { figureOf, textOf } from "../shell/units";
+import { useShown } from "../units/showing";
+import { figureOf, textOf } from "../units/units";
 import { COLOUR } from "./StateMark";
 
 /** The row of feeds as seen from behind the dish, offsets to scale, tilted as it will stand. */

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { State, Unit } from "../service/client";
-import { useShown } from "../shell/showing";
-import { shown } from "../shell/units";
+import { useShown } from "../units/showing";
+import { shown } from "../units/units";
 import { StateWord, TEXT } from "./StateMark";
 
 /** Digits of a large figure: decimal point pulled in, degree sign from the text face. */

@@ -1,6 +1,6 @@
 import type { Gauge } from "../service/client";
-import { useShown } from "../shell/showing";
-import { shown } from "../shell/units";
+import { useShown } from "../units/showing";
+import { shown } from "../units/units";
 import { BracketGauge } from "./BracketGauge";
 import { StateWord } from "./StateMark";
 

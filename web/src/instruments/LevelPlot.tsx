@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { Lane } from "../service/client";
-import { useShown } from "../shell/showing";
-import { shown } from "../shell/units";
+import { useShown } from "../units/showing";
+import { shown } from "../units/units";
 import { COLOUR } from "./StateMark";
 
 type Point = { lane: Lane; level: number; state: "in" | "near" | "out" | "todo" };

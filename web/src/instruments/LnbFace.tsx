@@ -1,4 +1,4 @@
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 
 const C = { x: 170, y: 142 };
 const rad = Math.PI / 180;

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { PathView } from "../service/client";
-import { useShown } from "../shell/showing";
-import { figureOf, shown } from "../shell/units";
+import { useShown } from "../units/showing";
+import { figureOf, shown } from "../units/units";
 
 const LEFT = 46;
 const RIGHT = 22;

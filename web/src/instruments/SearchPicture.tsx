@@ -1,5 +1,5 @@
 import type { SearchPlan } from "../service/client";
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 import { Room, type Spot } from "./labels";
 
 /**

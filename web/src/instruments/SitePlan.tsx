@@ -1,6 +1,6 @@
 import type { SiteAnswer } from "../service/client";
-import { useShown } from "../shell/showing";
-import { textOf } from "../shell/units";
+import { useShown } from "../units/showing";
+import { textOf } from "../units/units";
 import { Room, type Spot } from "./labels";
 import { useWidth } from "./useWidth";
 

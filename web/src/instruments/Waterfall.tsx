@@ -1,5 +1,5 @@
 import type { LinkRow } from "../service/client";
-import { figureOf } from "../shell/units";
+import { figureOf } from "../units/units";
 
 const ROW = 25;
 const LEFT = 102;

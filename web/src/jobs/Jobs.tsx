@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { FilePick, Why } from "../instruments/Value";
+import { FilePick, Why } from "../parts/Value";
 import type { JobSummary, JobView, Refusal } from "../service/client";
 import { isRefusal, send } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
-import { Why } from "../instruments/Value";
+import { Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 import { useSettings } from "../shell/settings";

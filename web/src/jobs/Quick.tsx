@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
-import { FilePick, Why } from "../instruments/Value";
+import { FilePick, Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { isRefusal, send, told } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
-import { useShown } from "../shell/showing";
-import { inUnit, shown, unitName } from "../shell/units";
+import { useShown } from "../units/showing";
+import { inUnit, shown, unitName } from "../units/units";
 
 const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]";
 

@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Why } from "../instruments/Value";
+import { Why } from "../parts/Value";
 import { client, type JobSummary, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 

@@ -1,4 +1,4 @@
-import { Choice } from "../instruments/Value";
+import { Choice } from "../parts/Value";
 import { OuterFrame } from "../shell/OuterFrame";
 import { useSettings } from "../shell/settings";
 

@@ -3,8 +3,8 @@ import { Link } from "react-router";
 import { client } from "../service/client";
 import { useJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
+import { useShown } from "../units/showing";
 import { useSettings } from "./settings";
-import { useShown } from "./showing";
 import type { StationKey } from "./stations";
 
 const LEVEL = { dbuv: "dBµV", dbmv: "dBmV", dbm: "dBm" } as const;

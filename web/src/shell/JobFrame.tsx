@@ -1,16 +1,16 @@
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
-import { KeptAgain } from "../instruments/kept";
+import { KeptAgain } from "../parts/kept";
 import { JobProvider, useJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
+import { ShowingProvider } from "../units/showing";
 import { type Command, CommandBox } from "./CommandBox";
 import { Header, useHistory, useSwitches } from "./Header";
 import { KeysHelp } from "./KeysHelp";
 import { NoJob } from "./NoJob";
 import { Spine } from "./Spine";
 import { useShowing } from "./settings";
-import { ShowingProvider } from "./showing";
 import { STATIONS, type StationKey } from "./stations";
 import { Told } from "./Told";
 

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { Why } from "../instruments/Value";
+import { Why } from "../parts/Value";
 import { client, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 import { OuterFrame } from "./OuterFrame";

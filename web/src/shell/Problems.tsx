@@ -3,8 +3,8 @@ import { BracketGauge } from "../instruments/BracketGauge";
 import { StateWord, TEXT } from "../instruments/StateMark";
 import { client, type Problem } from "../service/client";
 import { useJob } from "../service/job";
-import { Say, useShown } from "./showing";
-import { shown } from "./units";
+import { Say, useShown } from "../units/showing";
+import { shown } from "../units/units";
 
 const nameOf = (p: Problem) => `${p.code} ${p.place}`;
 

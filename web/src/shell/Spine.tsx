@@ -2,7 +2,7 @@ import { List } from "lucide-react";
 import { Link } from "react-router";
 import { StateMark, TEXT, WORD } from "../instruments/StateMark";
 import type { StationLine } from "../service/client";
-import { useShown } from "./showing";
+import { useShown } from "../units/showing";
 import { solidTo } from "./stations";
 
 const TOP = 104;

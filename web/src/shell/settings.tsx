@@ -10,7 +10,7 @@ import {
 } from "react";
 import { client, type Profile } from "../service/client";
 import { told } from "../service/refusals";
-import type { Showing } from "./units";
+import type { Showing } from "../units/units";
 
 export type Settings = {
   theme: "day" | "night" | "sun" | "system";

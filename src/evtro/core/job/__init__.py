@@ -13,7 +13,18 @@ from pydantic import FailFast, Field
 
 from .aimed import Antenna, Heard, Hold, Lock, Preset, Sample, SatelliteFeed, Trial
 from .base import Bearing, Id, In, Latitude, Longitude, Name, Note, Pattern, Row
-from .built import Company, Conductor, Earth, Handover, Link, Mark, Mast, Part, Reading, Scan
+from .built import (
+    Company,
+    Conductor,
+    Earth,
+    Handover,
+    Link,
+    Mark,
+    Mast,
+    Part,
+    Reading,
+    Scan,
+)
 from .mobile import Beam, Rig, Stop, Terminal
 from .places import Carrier, Obstruction, Outlet, Relief, Site, Spot, Target
 

@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
 
-from ..plain import NOTES, check_text
-from ..quantities import InputError, Unit
+from ..units.plain import NOTES, check_text
+from ..units.quantities import InputError, Unit
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import FailFast, Field, field_validator
 
-from ..quantities import InputError
+from ..units.quantities import InputError
 from .base import Id, In, Latitude, Longitude, Name, Note, Row, Turn, length
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..aim.errors import cross_polar
+from ..stations.aim.errors import cross_polar
 
 SCATTER_DB = 0.15
 FLOOR_DB = 0.5

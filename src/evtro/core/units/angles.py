@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from ..quantities import InputError
 from .figures import PLAIN
+from .quantities import InputError
 
 MOST_WORDS = 24
 # Words and letters for the four sides. O is kept apart: east in German, west in French.
@@ -50,7 +50,13 @@ class Angle:
 def unreadable(text: str, reason: str, remedy: str, choices: tuple[str, ...] = ()) -> InputError:
     """The error for a position or orbit that cannot be read; or be read in more than one way."""
     code = "two-readings" if choices else "unreadable"
-    return InputError("", f"“{text.strip()[:60]}” {reason}", remedy, code, choices)
+    return InputError(
+        field="",
+        reason=f"“{text.strip()[:60]}” {reason}",
+        remedy=remedy,
+        code=code,
+        choices=choices,
+    )
 
 
 def tokens(text: str, remedy: str) -> list[Token]:

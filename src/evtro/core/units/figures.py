@@ -11,7 +11,7 @@ import math
 import re
 from collections.abc import Callable
 
-from ..quantities import DBM_TO_DBUV, FOOT_M, SHOWN, InputError, Unit
+from .quantities import DBM_TO_DBUV, FOOT_M, SHOWN, InputError, Unit
 from .wire import KCMIL_MM2, awg_to_mm2
 
 DIPOLE_DBI = 2.15  # gain of a half-wave dipole
@@ -133,9 +133,11 @@ def read_figure(
     tail = tail.strip().rstrip(".").strip()
     if unit in ("deg_true", "deg_mag"):
         tail, north = _north(tail)
-        found = _chosen(number, sign, lambda v: v * _scale(tail, unit), least, most, text)
+        found = _chosen(
+            number, sign, into=lambda v: v * _scale(tail, unit), least=least, most=most, text=text
+        )
         return _turned(found, unit, north, declination)
-    return _chosen(number, sign, _reader(tail, unit), least, most, text)
+    return _chosen(number, sign, into=_reader(tail, unit), least=least, most=most, text=text)
 
 
 def _unreadable(reason: str, remedy: str = "Type figures, such as 3.5 or 3,5.") -> InputError:
@@ -226,8 +228,8 @@ def _chosen(
     tail = text.strip().translate(PLAIN)
     head, _, behind = tail.partition(number)
     writings = tuple(f"{head}{_bare(r)}{behind}".strip() for r in said)
-    raise InputError("", f"“{text.strip()[:40]}” can be read as {writings[0]} or as {writings[1]}.",
-                     f"Type {writings[0]} or {writings[1]}.", "two-readings", writings)  # fmt: skip
+    raise InputError(field="", reason=f"“{text.strip()[:40]}” can be read as {writings[0]} or as {writings[1]}.",
+                     remedy=f"Type {writings[0]} or {writings[1]}.", code="two-readings", choices=writings)  # fmt: skip
 
 
 def _bare(value: float) -> str:

@@ -8,11 +8,10 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core import edits
-from evtro.core.aim.detail import AimDetail, detail, learned_zero
-from evtro.core.job import Antenna, Hold, Job, Preset, SatelliteFeed
-from evtro.core.quantities import InputError
-from evtro.core.sky.clutter import covering_of
+from evtro.core.job import Antenna, Hold, Job, Preset, SatelliteFeed, edits
+from evtro.core.physics.propagation.clutter import covering_of
+from evtro.core.stations.aim.dish.detail import AimDetail, detail, learned_zero
+from evtro.core.units.quantities import InputError
 
 from ..common import (
     MADE,
@@ -53,7 +52,7 @@ def change_antenna(
     if body.wind_area_m2 is not None and body.area_from is None:
         # A figure that somebody types stays theirs, whatever the dish's size becomes.
         body = body.model_copy(update={"area_from": "own"})
-    return change_row(desk, job_id, seen, "antennas", row_id, body)
+    return change_row(desk, job_id, seen=seen, field="antennas", row_id=row_id, body=body)
 
 
 @router.get("/antennas/{row_id}/aim", response_model=AimDetail, responses=READ)
@@ -147,7 +146,7 @@ def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFe
                              "Choose another one.", "feed-twice")  # fmt: skip
         return SatelliteFeed(id=new, antenna=row_id, target=target.id)
 
-    return add_row(desk, job_id, seen, "add feed", "feeds", make)
+    return add_row(desk, job_id, seen=seen, label="add feed", field="feeds", make=make)
 
 
 @router.post("/antennas/{row_id}/presets", **MADE)
@@ -155,8 +154,8 @@ def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     """Add a zone of the maker's mount."""
     dish_at(desk, job_id, row_id)
     return add_row(
-        desk, job_id, seen, "add zone", "presets",
-        lambda _, new: Preset(id=new, antenna=row_id, name=body.name,
+        desk, job_id, seen=seen, label="add zone", field="presets",
+        make=lambda _, new: Preset(id=new, antenna=row_id, name=body.name,
                               tilt_deg=typed(Preset, "tilt_deg", body.tilt_deg)),
     )  # fmt: skip
 

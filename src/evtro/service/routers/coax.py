@@ -7,14 +7,23 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from evtro.core import edits
-from evtro.core.coax import edits as run
-from evtro.core.coax.answer import Term, terms
-from evtro.core.job import Job, Link
-from evtro.core.parts import Catalogue
-from evtro.core.quantities import InputError
+from evtro.core.job import Job, Link, edits
+from evtro.core.plant import edits as run
+from evtro.core.plant.parts import Catalogue
+from evtro.core.stations.coax.answer import Term, terms
+from evtro.core.units.quantities import InputError
 
-from ..common import MADE, READ, VIEW, AtDesk, JobId, RowId, Seen, change_row, job_response
+from ..common import (
+    MADE,
+    READ,
+    VIEW,
+    AtDesk,
+    JobId,
+    RowId,
+    Seen,
+    change_row,
+    job_response,
+)
 from ..schemas import LinkPatch, NewJoin, NewPart, NewSource, PartPatch
 from ..typing import typed
 
@@ -47,7 +56,14 @@ def add_after(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewP
         if body.outlet is not None and all(o.id != body.outlet for o in job.outlets):
             raise edits.missing("outlets", body.outlet)
         return run.add_after(
-            job, desk.catalogue, row_id, body.type, body.cable, length, body.outlet, body.port
+            job,
+            desk.catalogue,
+            after=row_id,
+            type_key=body.type,
+            cable=body.cable,
+            length_m=length,
+            outlet=body.outlet,
+            port=body.port,
         )[0]
 
     return job_response(desk.change(job_id, seen, "add part", edit), 201)
@@ -60,7 +76,15 @@ def join(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewJoin) 
 
     def edit(job: Job) -> Job:
         _cable(desk.catalogue, body.cable)
-        return run.join(job, desk.catalogue, row_id, body.to, body.cable, length, body.to_port)
+        return run.join(
+            job,
+            desk.catalogue,
+            after=row_id,
+            to=body.to,
+            cable=body.cable,
+            length_m=length,
+            to_port=body.to_port,
+        )
 
     return job_response(desk.change(job_id, seen, "join parts", edit), 201)
 
@@ -100,7 +124,7 @@ def change_link(
     """Change a cable's length, type or note."""
     if body.cable is not None:
         _cable(desk.catalogue, body.cable)
-    return change_row(desk, job_id, seen, "links", row_id, body)
+    return change_row(desk, job_id, seen=seen, field="links", row_id=row_id, body=body)
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/terms", response_model=list[Term], responses=READ)
@@ -116,7 +140,7 @@ def level_terms(
     if all(c.id != carrier for c in kept.job.carriers):
         raise edits.missing("carriers", carrier)
     _, solved = desk.answers(kept)
-    return terms(kept.job, desk.catalogue, solved, row_id, carrier)
+    return terms(kept.job, desk.catalogue, solved=solved, part_id=row_id, carrier_id=carrier)
 
 
 def _length(text: str) -> float:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core.edits import new_id
 from evtro.core.job import Conductor, Job
-from evtro.core.quantities import InputError
+from evtro.core.job.edits import new_id
+from evtro.core.units.quantities import InputError
 
 from ..common import (
     MADE,
@@ -29,7 +29,9 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["earth"])
 @router.patch("/earth", **VIEW)
 def change_earth(desk: AtDesk, job_id: JobId, seen: Seen, body: EarthPatch) -> Response:
     """Change where the antennas stand, and what hangs near by."""
-    return change_single(desk, job_id, seen, "earth", body.model_dump(exclude_unset=True))
+    return change_single(
+        desk, job_id, seen=seen, field="earth", values=body.model_dump(exclude_unset=True)
+    )
 
 
 @router.post("/conductors", **MADE)
@@ -45,7 +47,7 @@ def add_conductor(desk: AtDesk, job_id: JobId, seen: Seen, body: NewConductor) -
         return Conductor(id=new_id(job, "conductors"), role=rule.role, material=size.material,
                          size_mm2=size.least_mm2, length_m=5.0)  # fmt: skip
 
-    return add_row(desk, job_id, seen, "add conductor", "conductors", make)
+    return add_row(desk, job_id, seen=seen, label="add conductor", field="conductors", make=make)
 
 
 @router.patch("/conductors/{row_id}", **VIEW)
@@ -53,10 +55,10 @@ def change_conductor(
     desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: ConductorPatch
 ) -> Response:
     """Change a conductor."""
-    return change_row(desk, job_id, seen, "conductors", row_id, body)
+    return change_row(desk, job_id, seen=seen, field="conductors", row_id=row_id, body=body)
 
 
 @router.delete("/conductors/{row_id}", **VIEW)
 def remove_conductor(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove a conductor."""
-    return remove_row(desk, job_id, seen, "conductors", row_id)
+    return remove_row(desk, job_id, seen=seen, field="conductors", row_id=row_id)

@@ -11,10 +11,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Query
 from fastapi.responses import Response, StreamingResponse
 
-from evtro.core.aim.dishes import sats_on
 from evtro.core.job import Lock, Sample, Trial
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.quantities import InputError, Unit
+from evtro.core.stations.aim.dishes import sats_on
+from evtro.core.units.quantities import InputError, Unit
 
 from ..common import (
     MADE,
@@ -31,7 +31,15 @@ from ..common import (
 )
 from ..desk import Desk
 from ..rows import row_routes
-from ..schemas import Closed, LockPatch, NewLock, NewSample, NewTrial, SamplePatch, TrialPatch
+from ..schemas import (
+    Closed,
+    LockPatch,
+    NewLock,
+    NewSample,
+    NewTrial,
+    SamplePatch,
+    TrialPatch,
+)
 from ..typing import typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
@@ -55,8 +63,8 @@ def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     """Write a reading against the position of an axis."""
     dish_at(desk, job_id, row_id)
     return add_row(
-        desk, job_id, seen, "write reading", "samples",
-        lambda _, new: Sample(
+        desk, job_id, seen=seen, label="write reading", field="samples",
+        make=lambda _, new: Sample(
             id=new, antenna=row_id, axis=body.axis, position=typed(Sample, "position", body.position, "deg" if body.unit == "deg" else None),
             unit=body.unit, reading=typed(Sample, "reading", body.reading, _SCALES[body.scale]),
             scale=body.scale, role=body.role, target=_feed(desk, job_id, row_id, body.target),
@@ -88,8 +96,8 @@ def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewT
     """Log a try of the feed's place."""
     dish_at(desk, job_id, row_id)
     return add_row(
-        desk, job_id, seen, "log a try", "trials",
-        lambda _, new: Trial(
+        desk, job_id, seen=seen, label="log a try", field="trials",
+        make=lambda _, new: Trial(
             id=new, antenna=row_id, depth_mm=typed(Trial, "depth_mm", body.depth_mm),
             sideways_mm=typed(Trial, "sideways_mm", body.sideways_mm),
             height_mm=typed(Trial, "height_mm", body.height_mm), skew_deg=typed(Trial, "skew_deg", body.skew_deg),
@@ -109,8 +117,8 @@ def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLo
         raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
                          "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
     return add_row(
-        desk, job_id, seen, "note what locked", "locks",
-        lambda _, new: Lock(
+        desk, job_id, seen=seen, label="note what locked", field="locks",
+        make=lambda _, new: Lock(
             id=new, antenna=row_id, frequency_mhz=typed(Lock, "frequency_mhz", body.frequency),
             polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
             target=_feed(desk, job_id, row_id, body.target),
@@ -148,8 +156,8 @@ def _meter(desk: Desk, job_id: str, row_id: str) -> SimulatedMeter:
             )
         # The seed is the place: the same job gives the same hidden aim.
         seed = zlib.crc32(f"{aim.azimuth_deg:.3f} {aim.elevation_deg:.3f} {row_id}".encode())
-        desk.meters[key] = SimulatedMeter(aim.beamwidth_deg, antenna.deg_per_turn or 0.8, aim.elevation_deg,
-                                          14.0, seed)  # fmt: skip
+        desk.meters[key] = SimulatedMeter(beamwidth_deg=aim.beamwidth_deg, deg_per_turn=antenna.deg_per_turn or 0.8, elevation_deg=aim.elevation_deg,
+                                          top_cn_db=14.0, seed=seed)  # fmt: skip
         while len(desk.meters) > 32:
             del desk.meters[next(iter(desk.meters))]
     return desk.meters[key]

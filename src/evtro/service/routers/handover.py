@@ -8,11 +8,10 @@ from typing import Annotated
 from fastapi import APIRouter, Path
 from fastapi.responses import Response
 
-from evtro.core import edits
 from evtro.core.answers import sheet_of
-from evtro.core.handover.answer import Section
-from evtro.core.job import Job
-from evtro.core.quantities import InputError
+from evtro.core.job import Job, edits
+from evtro.core.stations.handover.answer import Section
+from evtro.core.units.quantities import InputError
 from evtro.report.pdf import job_sheet_pdf
 
 from ..common import READ, VIEW, AtDesk, JobId, Seen, change_single, job_response
@@ -25,7 +24,9 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 @router.patch("/handover", **VIEW)
 def change_handover(desk: AtDesk, job_id: JobId, seen: Seen, body: HandoverPatch) -> Response:
     """Change who hands over to whom, remarks, and whether it is done."""
-    return change_single(desk, job_id, seen, "handover", body.model_dump(exclude_unset=True))
+    return change_single(
+        desk, job_id, seen=seen, field="handover", values=body.model_dump(exclude_unset=True)
+    )
 
 
 @router.get("/sheet.pdf", response_class=Response, responses={

@@ -10,9 +10,8 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro import profiles
-from evtro.core import edits
-from evtro.core.job import Job
-from evtro.core.quantities import InputError
+from evtro.core.job import Job, edits
+from evtro.core.units.quantities import InputError
 from evtro.formats import jobfile, tables
 from evtro.store.jobs import REMOVED_DAYS, Kept
 

@@ -9,8 +9,8 @@ from fastapi import APIRouter, Path, Query, Request
 from fastapi.responses import Response
 
 from evtro.core.job import Job
-from evtro.core.quantities import InputError
-from evtro.core.senders import NearLine, Sender, into_job, near, senders_of
+from evtro.core.stations.sky.senders import NearLine, Sender, into_job, near, senders_of
+from evtro.core.units.quantities import InputError
 from evtro.formats import transmitters
 from evtro.store.library import TileRow
 
@@ -138,7 +138,7 @@ def import_into_job(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> R
                 notes.append(f"{sender.name}: {error.reason} {error.remedy}")
         return job
 
-    return job_response(desk.change(job_id, seen, "import transmitters", edit, notes))
+    return job_response(desk.change(job_id, seen, "import transmitters", edit, notes=notes))
 
 
 @router.get("/jobs/{job_id}/near", response_model=list[NearLine], responses=READ)
@@ -157,7 +157,7 @@ def near_here(desk: AtDesk, job_id: JobId) -> list[NearLine]:
         return desk.terrain.relief(job.site, target, tiles)
 
     there = {t.name.casefold() for t in job.targets if t.kind == "transmitter"}
-    return near(job.site, known, job.site.mount_height_m, relief, there)
+    return near(job.site, known, height_m=job.site.mount_height_m, relief=relief, in_job=there)
 
 
 @router.post("/jobs/{job_id}/near", **VIEW)

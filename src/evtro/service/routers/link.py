@@ -9,8 +9,8 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.aim.link_view import LinkView, link_view
-from evtro.core.coax.frequencies import (
+from evtro.core.stations.aim.dish.link_view import LinkView, link_view
+from evtro.core.stations.coax.frequencies import (
     FrequencyPlan,
     WrongTuning,
     frequency_plan,
@@ -53,7 +53,9 @@ def read_link(desk: AtDesk, job_id: JobId, row_id: RowId) -> Response:
     climate, progress = None, Progress("waiting", 0.0, "the site has no position yet")
     if job.site.latitude_deg is not None and job.site.longitude_deg is not None:
         climate, progress = desk.rain.climate(job.site.latitude_deg, job.site.longitude_deg)
-    found = link_view(job, desk.catalogue, desk.profile(job), antenna.id, climate)
+    found = link_view(
+        job, desk.catalogue, profile=desk.profile(job), antenna_id=antenna.id, climate=climate
+    )
     assert found is not None
     return job_response(_LINK.dump_json(LinkAnswer(found, progress)))
 

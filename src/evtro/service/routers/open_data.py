@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro.core.job import Job
-from evtro.core.sky.sun_events import sun_view
+from evtro.core.stations.sky.sun_events import sun_view
 from evtro.formats import satellites
 from evtro.formats.calendar import write_sun
 from evtro.formats.geo import write_geojson, write_kml
@@ -55,7 +55,7 @@ def import_satellites(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) ->
         notes[:] = left
         return job
 
-    return job_response(desk.change(job_id, seen, "import satellites", edit, notes))
+    return job_response(desk.change(job_id, seen, "import satellites", edit, notes=notes))
 
 
 @router.get("/targets.geojson", response_class=Response, responses=_file("application/geo+json"))

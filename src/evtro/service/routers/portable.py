@@ -6,11 +6,10 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from evtro import profiles
-from evtro.core import edits
-from evtro.core.job import Antenna, Job, Rig, Site, Stop, Target
-from evtro.core.quantities import InputError
-from evtro.core.site.position import read_position, show_position
-from evtro.core.sky.survey import parse_orbit
+from evtro.core.job import Antenna, Job, Rig, Site, Stop, Target, edits
+from evtro.core.stations.site.position import read_position, show_position
+from evtro.core.stations.sky.survey import parse_orbit
+from evtro.core.units.quantities import InputError
 from evtro.formats.gpx import read_places
 
 from ..common import (
@@ -64,7 +63,7 @@ def change_rig(desk: AtDesk, job_id: JobId, seen: Seen, body: RigPatch) -> Respo
     values = body.model_dump(exclude_unset=True)
     if values.get("stop"):
         _stop(desk.jobs.get(job_id).job, values["stop"])
-    return change_single(desk, job_id, seen, "rig", values)
+    return change_single(desk, job_id, seen=seen, field="rig", values=values)
 
 
 @router.post("/{job_id}/stops", **MADE)
@@ -72,8 +71,8 @@ def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response
     """Add the next place."""
     at = read_position(body.position)
     return add_row(
-        desk, job_id, seen, "add stop", "stops",
-        lambda job, new: Stop(id=new, name=body.name or f"Stop {len(job.stops) + 1}",
+        desk, job_id, seen=seen, label="add stop", field="stops",
+        make=lambda job, new: Stop(id=new, name=body.name or f"Stop {len(job.stops) + 1}",
                               position_text=body.position, latitude_deg=at.latitude_deg,
                               longitude_deg=at.longitude_deg),
     )  # fmt: skip
@@ -97,7 +96,7 @@ def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Re
             job = edits.add_row(job, "stops", made)
         return job
 
-    return job_response(desk.change(job_id, seen, "import stops", edit, notes))
+    return job_response(desk.change(job_id, seen, "import stops", edit, notes=notes))
 
 
 @router.post("/{job_id}/stops/{row_id}/here", **VIEW)
@@ -123,7 +122,7 @@ def arrive(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
 @router.delete("/{job_id}/stops/{row_id}", **VIEW)
 def remove_stop(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove a stop."""
-    return remove_row(desk, job_id, seen, "stops", row_id)
+    return remove_row(desk, job_id, seen=seen, field="stops", row_id=row_id)
 
 
 def _stop(job: Job, row_id: str) -> Stop:

@@ -5,8 +5,7 @@ from __future__ import annotations
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core import edits
-from evtro.core.job import Job
+from evtro.core.job import Job, edits
 
 from ..common import VIEW, AtDesk, JobId, RowId, Seen, job_response
 from ..schemas import ReadingPatch
@@ -25,6 +24,6 @@ def set_reading(
         old = next((r for r in job.readings if (r.part, r.carrier) == (part, carrier)), None)
         level = values.get("level_dbuv", old.level_dbuv if old else None)
         ratio = values.get("cn_db", old.cn_db if old else None)
-        return edits.set_reading(job, part, carrier, level, ratio)
+        return edits.set_reading(job, part, carrier=carrier, level_dbuv=level, cn_db=ratio)
 
     return job_response(desk.change(job_id, seen, "write reading", edit))

@@ -6,8 +6,8 @@ from fastapi import APIRouter
 from pydantic import BaseModel
 
 from evtro import __version__, profiles
-from evtro.core.modulation import MODULATIONS, Modulation
-from evtro.core.profile import Profile
+from evtro.core.job.profile import Profile
+from evtro.core.physics.modulation import MODULATIONS, Modulation
 
 from ..common import READ, AtDesk
 

@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 
 from evtro.core.job import Outlet
-from evtro.core.site.position import read_position, show_position
+from evtro.core.stations.site.position import read_position, show_position
 from evtro.formats.gpx import read_places
 from evtro.formats.places import find_places
 
@@ -86,14 +86,14 @@ def change_site(desk: AtDesk, job_id: JobId, seen: Seen, body: SitePatch) -> Res
         values.setdefault("position_good_m", None)
     elif "position_text" in values:
         values["latitude_deg"] = values["longitude_deg"] = None
-    return change_single(desk, job_id, seen, "site", values)
+    return change_single(desk, job_id, seen=seen, field="site", values=values)
 
 
 @router.post("/jobs/{job_id}/outlets", **MADE)
 def add_outlet(desk: AtDesk, job_id: JobId, seen: Seen, body: NewOutlet) -> Response:
     """Add an outlet."""
-    return add_row(desk, job_id, seen, "add outlet", "outlets",
-                   lambda _, new: Outlet(id=new, **body.model_dump()))  # fmt: skip
+    return add_row(desk, job_id, seen=seen, label="add outlet", field="outlets",
+                   make=lambda _, new: Outlet(id=new, **body.model_dump()))  # fmt: skip
 
 
 @router.patch("/jobs/{job_id}/outlets/{row_id}", **VIEW)
@@ -101,10 +101,10 @@ def change_outlet(
     desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: OutletPatch
 ) -> Response:
     """Change an outlet."""
-    return change_row(desk, job_id, seen, "outlets", row_id, body)
+    return change_row(desk, job_id, seen=seen, field="outlets", row_id=row_id, body=body)
 
 
 @router.delete("/jobs/{job_id}/outlets/{row_id}", **VIEW)
 def remove_outlet(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove an outlet and its wall plate."""
-    return remove_row(desk, job_id, seen, "outlets", row_id)
+    return remove_row(desk, job_id, seen=seen, field="outlets", row_id=row_id)

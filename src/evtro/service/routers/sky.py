@@ -7,14 +7,13 @@ import re
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core import edits
-from evtro.core.channels import parse_frequency
-from evtro.core.consistency import check_modulation
-from evtro.core.job import Carrier, Job, Obstruction, Target
+from evtro.core.job import Carrier, Job, Obstruction, Target, edits
 from evtro.core.job.base import bounds_of
-from evtro.core.quantities import InputError, Unit
-from evtro.core.site.position import read_position
-from evtro.core.sky.survey import parse_orbit, parse_row
+from evtro.core.job.consistency import check_modulation
+from evtro.core.physics.channels import parse_frequency
+from evtro.core.stations.site.position import read_position
+from evtro.core.stations.sky.survey import parse_orbit, parse_row
+from evtro.core.units.quantities import InputError, Unit
 
 from ..common import (
     MADE,
@@ -51,8 +50,8 @@ def add_target(desk: AtDesk, job_id: JobId, seen: Seen, body: NewTarget) -> Resp
         at = read_position(body.position)
         place["latitude_deg"], place["longitude_deg"] = at.latitude_deg, at.longitude_deg
         place["height_m"] = typed(Target, "height_m", body.height_m)
-    return add_row(desk, job_id, seen, "add target", "targets",
-                   lambda _, new: Target(id=new, kind=body.kind, name=body.name, **place))  # fmt: skip
+    return add_row(desk, job_id, seen=seen, label="add target", field="targets",
+                   make=lambda _, new: Target(id=new, kind=body.kind, name=body.name, **place))  # fmt: skip
 
 
 @router.patch("/targets/{row_id}", **VIEW)
@@ -60,13 +59,13 @@ def change_target(
     desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: TargetPatch
 ) -> Response:
     """Change a target."""
-    return change_row(desk, job_id, seen, "targets", row_id, body)
+    return change_row(desk, job_id, seen=seen, field="targets", row_id=row_id, body=body)
 
 
 @router.delete("/targets/{row_id}", **VIEW)
 def remove_target(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove a target with its carriers and their readings."""
-    return remove_row(desk, job_id, seen, "targets", row_id)
+    return remove_row(desk, job_id, seen=seen, field="targets", row_id=row_id)
 
 
 @router.post("/carriers", **MADE)
@@ -87,7 +86,7 @@ def add_carrier(desk: AtDesk, job_id: JobId, seen: Seen, body: NewCarrier) -> Re
         edits.carrier_ready(job, carrier)
         return carrier
 
-    return add_row(desk, job_id, seen, "add carrier", "carriers", make)
+    return add_row(desk, job_id, seen=seen, label="add carrier", field="carriers", make=make)
 
 
 @router.patch("/carriers/{row_id}", **VIEW)
@@ -113,7 +112,7 @@ def change_carrier(
 @router.delete("/carriers/{row_id}", **VIEW)
 def remove_carrier(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove a carrier with its readings."""
-    return remove_row(desk, job_id, seen, "carriers", row_id)
+    return remove_row(desk, job_id, seen=seen, field="carriers", row_id=row_id)
 
 
 @router.post("/obstructions", **MADE)
@@ -121,8 +120,8 @@ def add_obstruction(desk: AtDesk, job_id: JobId, seen: Seen, body: NewObstructio
     """Add what is in the way from one line, such as `barn 212 224 11`."""
     values = parse_row(body.line)
     return add_row(
-        desk, job_id, seen, "add obstruction", "obstructions",
-        lambda job, new: Obstruction(id=new, seen_from_m=job.site.mount_height_m, **values),
+        desk, job_id, seen=seen, label="add obstruction", field="obstructions",
+        make=lambda job, new: Obstruction(id=new, seen_from_m=job.site.mount_height_m, **values),
     )  # fmt: skip
 
 
@@ -148,7 +147,7 @@ def change_obstruction(
 @router.delete("/obstructions/{row_id}", **VIEW)
 def remove_obstruction(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Remove an obstruction."""
-    return remove_row(desk, job_id, seen, "obstructions", row_id)
+    return remove_row(desk, job_id, seen=seen, field="obstructions", row_id=row_id)
 
 
 def _frequency(table: str, text: str) -> float:

@@ -10,24 +10,14 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core import edits
 from evtro.core.answers import work_out
-from evtro.core.handover.answer import StationLine
-from evtro.core.job import Job, Spot
-from evtro.core.quantities import InputError
-from evtro.core.sky.answer import SkyAnswer
-from evtro.core.sky.sun_events import SunView, sun_view
+from evtro.core.job import Job, Spot, edits
+from evtro.core.stations.handover.answer import StationLine
+from evtro.core.stations.sky.answer import SkyAnswer
+from evtro.core.stations.sky.sun_events import SunView, sun_view
+from evtro.core.units.quantities import InputError
 
-from ..common import (
-    MADE,
-    READ,
-    AtDesk,
-    JobId,
-    Seen,
-    add_row,
-    job_response,
-    offered,
-)
+from ..common import MADE, READ, AtDesk, JobId, Seen, add_row, job_response, offered
 from ..rows import row_routes
 from ..schemas import NewSpot, SpotPatch
 from ..typing import typed
@@ -97,7 +87,7 @@ def add_spot(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSpot) -> Response
             cable_m=typed(Spot, "cable_m", body.cable_m),
         )  # fmt: skip
 
-    return add_row(desk, job_id, seen, "add mounting place", "spots", make)
+    return add_row(desk, job_id, seen=seen, label="add mounting place", field="spots", make=make)
 
 
 row_routes(router, "spots", SpotPatch)

@@ -9,13 +9,14 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core import edits
-from evtro.core.coax.front_end import with_front
-from evtro.core.job import Antenna, Hold, Job, Scan
-from evtro.core.quantities import InputError
-from evtro.core.readings.expected import ExpectedOutlet, parse_found
-from evtro.core.sky.clutter import COVERINGS, SURROUNDINGS, Covering
-from evtro.core.terrestrial import ArrayDetail, Paths, array_detail, expected_lists, paths
+from evtro.core.job import Antenna, Hold, Job, Scan, edits
+from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
+from evtro.core.stations.aim.array.ways import Paths, paths
+from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
+from evtro.core.stations.coax.front_end import with_front
+from evtro.core.stations.readings.expected import ExpectedOutlet, parse_found
+from evtro.core.stations.readings.lists import expected_lists
+from evtro.core.units.quantities import InputError
 
 from ..common import (
     MADE,
@@ -91,7 +92,12 @@ def detail(
     job, antenna = _array(desk, job_id, row_id)
     _, solved = desk.answers(desk.jobs.get(job_id))
     found = array_detail(
-        job, desk.catalogue, desk.profile(job), solved, antenna, behind == "preamplifier"
+        job,
+        desk.catalogue,
+        profile=desk.profile(job),
+        solved=solved,
+        antenna=antenna,
+        behind_preamplifier=behind == "preamplifier",
     )
     if found is None:
         raise InputError("Transmitter", "no transmitter with a multiplex is placed yet.",
@@ -126,7 +132,7 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     second = plain("Heading of the second", body.second_deg, "deg_true")
     return job_response(
         desk.change(job_id, seen, "add a second antenna",
-                    lambda job: edits.second_antenna(job, desk.catalogue, row_id, first, second)),
+                    lambda job: edits.second_antenna(job, desk.catalogue, antenna_id=row_id, first_deg=first, second_deg=second)),
         201,
     )  # fmt: skip
 
@@ -140,8 +146,8 @@ def add_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewHo
         typed(Hold, "above_ground_m", body.above_ground_m) if body.above_ground_m.strip() else None
     )
     return add_row(
-        desk, job_id, seen, "add spot", "holds",
-        lambda _, new: Hold(
+        desk, job_id, seen=seen, label="add spot", field="holds",
+        make=lambda _, new: Hold(
             id=new, antenna=row_id, place=body.place, above_ground_m=height,
             heading_deg=heading, tilt_deg=typed(Hold, "tilt_deg", body.tilt_deg or "0"), note=body.note,
         ),
@@ -162,7 +168,7 @@ def set_heard(
         old = next((h for h in job.heard if (h.hold, h.carrier) == (row_id, carrier)), None)
         level = values.get("level_dbuv", old.level_dbuv if old else None)
         ratio = values.get("cn_db", old.cn_db if old else None)
-        return edits.set_heard(job, row_id, carrier, level, ratio)
+        return edits.set_heard(job, row_id, carrier=carrier, level_dbuv=level, cn_db=ratio)
 
     return job_response(desk.change(job_id, seen, "write a reading", edit))
 
@@ -198,7 +204,7 @@ def add_scan(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSc
         now = dt.datetime.now().isoformat(" ", "minutes")
         return Scan(id=new, outlet=row_id, at=now, tuner=body.tuner, found=found, note=body.note)
 
-    return add_row(desk, job_id, seen, "log a scan", "scans", make)
+    return add_row(desk, job_id, seen=seen, label="log a scan", field="scans", make=make)
 
 
 row_routes(router, "scans", ScanPatch)
@@ -207,4 +213,6 @@ row_routes(router, "scans", ScanPatch)
 @router.patch("/company", **VIEW)
 def change_company(desk: AtDesk, job_id: JobId, seen: Seen, body: CompanyPatch) -> Response:
     """Change what is known of the cable company's line."""
-    return change_single(desk, job_id, seen, "company", body.model_dump(exclude_unset=True))
+    return change_single(
+        desk, job_id, seen=seen, field="company", values=body.model_dump(exclude_unset=True)
+    )

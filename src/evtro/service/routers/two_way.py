@@ -7,9 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from evtro.core.aim.evidence import check_commissioned
 from evtro.core.job import Beam, Job
-from evtro.core.quantities import InputError
+from evtro.core.stations.aim.evidence import check_commissioned
+from evtro.core.units.quantities import InputError
 from evtro.formats.geo import read_beams, take_beams
 
 from ..common import (
@@ -52,7 +52,7 @@ def import_beams(
         notes[:] = left
         return job
 
-    return job_response(desk.change(job_id, seen, "import beams", edit, notes))
+    return job_response(desk.change(job_id, seen, "import beams", edit, notes=notes))
 
 
 @router.post("/beams/typed", **MADE)
@@ -64,8 +64,8 @@ def add_beam(desk: AtDesk, job_id: JobId, seen: Seen, body: NewBeam) -> Response
                          "row-missing")  # fmt: skip
     least = body.least_esn0_db.strip()
     return add_row(
-        desk, job_id, seen, "add beam", "beams",
-        lambda _, new: Beam(id=new, target=body.target, name=body.name, code=body.code,
+        desk, job_id, seen=seen, label="add beam", field="beams",
+        make=lambda _, new: Beam(id=new, target=body.target, name=body.name, code=body.code,
                             polarisation=body.polarisation,
                             least_esn0_db=typed(Beam, "least_esn0_db", least) if least else None),
     )  # fmt: skip
@@ -86,7 +86,7 @@ def change_terminal(desk: AtDesk, job_id: JobId, seen: Seen, body: TerminalPatch
             )
     if values.get("state") == "commissioned":
         _may_be_commissioned(desk.jobs.get(job_id).job, values)
-    return change_single(desk, job_id, seen, "terminal", values)
+    return change_single(desk, job_id, seen=seen, field="terminal", values=values)
 
 
 def _may_be_commissioned(job: Job, values: dict[str, object]) -> None:

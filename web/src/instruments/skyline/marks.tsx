@@ -1,5 +1,5 @@
 import type { Neighbour, TargetSight } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import type { Spot } from "../labels";
 import { COLOUR } from "../StateMark";
 import { hasClearance } from "./placing";

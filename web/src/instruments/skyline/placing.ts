@@ -1,5 +1,5 @@
 import type { Neighbour, TargetSight } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { Room, type Spot, textBox } from "../labels";
 import type { Scale } from "./scale";
 

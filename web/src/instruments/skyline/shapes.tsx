@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef, useState } from "react";
 import type { Silhouette } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import type { Placing } from "./placing";
 import { norm, PX, type Scale } from "./scale";
 

@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { Cell, Head, Table, Title } from "../../instruments/table";
-import { NumberField, Why } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { NumberField, Why } from "../../parts/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { figureOf, inUnit, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, inUnit, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** Where the feed goes on this reflector, and the log of tries with the next one proposed. */

@@ -1,13 +1,13 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { SearchPicture } from "../../instruments/SearchPicture";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { NumberField } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { NumberField } from "../../parts/Value";
 import type { AimDetail, Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { figureOf } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** The search plan as passes on the sky, and how good each setting has to be. */

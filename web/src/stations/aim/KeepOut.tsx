@@ -1,11 +1,11 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { line } from "d3-shape";
 import { Answer, BigFigure } from "../../instruments/Figure";
-import { Title } from "../../instruments/table";
-import { NumberField } from "../../instruments/Value";
+import { Title } from "../../parts/table";
+import { NumberField } from "../../parts/Value";
 import type { Antenna, TwoWayView } from "../../service/client";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 export function KeepOut({

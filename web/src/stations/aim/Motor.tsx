@@ -2,11 +2,11 @@ import { Answer, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MotorArc } from "../../instruments/MotorArc";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { NumberField } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { NumberField } from "../../parts/Value";
 import type { AimDetail, Antenna } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** The motorised mount: settings, turns, what is reached, order of tuning, what a wrong pole does. */

@@ -5,10 +5,10 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, NumberField, Why } from "../../instruments/Value";
+import { Choice, NumberField, Why } from "../../parts/Value";
 import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
 import { emptied } from "../../shell/emptied";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 export const AXES = ["azimuth", "elevation", "skew"] as const;

@@ -2,14 +2,14 @@ import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { NumberField, Why } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { NumberField, Why } from "../../parts/Value";
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 import { useAimWrites } from "./useAimWrites";
 

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { Cell, Head, Table, Title } from "../../instruments/table";
-import { Choice, NumberField, TextField, Tick } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
 import type { AimDetail, Antenna } from "../../service/client";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** What the compass reads too high here, learned from one bearing that is known. */

@@ -3,9 +3,9 @@ import { type FormEvent, useState } from "react";
 import { BeamMap } from "../../instruments/BeamMap";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { StateMark } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
 import {
   type AimDetail,
   type Antenna,
@@ -15,8 +15,8 @@ import {
 } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 import { KeepOut, Null } from "./KeepOut";
 import { useAimWrites } from "./useAimWrites";

@@ -1,12 +1,12 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { StateMark } from "../../instruments/StateMark";
-import { Title } from "../../instruments/table";
-import { Why } from "../../instruments/Value";
+import { Title } from "../../parts/table";
+import { Why } from "../../parts/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { FeedChoice } from "./Peak";
 import { useAimWrites } from "./useAimWrites";
 

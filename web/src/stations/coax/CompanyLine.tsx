@@ -1,6 +1,6 @@
 import { GaugeLine } from "../../instruments/GaugeLine";
-import { Title } from "../../instruments/table";
-import { Choice, NumberField, TextField, Tick } from "../../instruments/Value";
+import { Title } from "../../parts/table";
+import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
 import { client, type Gauge } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useWrites } from "../edits";

@@ -1,8 +1,8 @@
 import { useState } from "react";
+import { useCatalogue } from "../../catalogue/Parts";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
-import { useCatalogue } from "../../parts/Parts";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { type Command, CommandBox } from "../../shell/CommandBox";

@@ -2,8 +2,8 @@ import { WORD } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import type { Catalogue, PartView, Place } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { shown } from "../../units/units";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
 
 import { barWidth, isBar, Leaf, type NodeProps, Trunk } from "./nodes";

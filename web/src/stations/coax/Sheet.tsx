@@ -2,11 +2,11 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure } from "../../instruments/Figure";
 import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
-import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { Choice, NumberField, TextField } from "../../parts/Value";
 import { type Catalogue, client, type Gauge, type Link } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { shown } from "../../units/units";
 import { useWrites } from "../edits";
 import { Staircase } from "./Staircase";
 

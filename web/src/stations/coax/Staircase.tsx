@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Choice } from "../../instruments/Value";
+import { Choice } from "../../parts/Value";
 import { client, type Lane } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown } from "../../units/units";
 
 /** How one carrier's level comes about, from the source to here. */
 export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[]; start: string }) {

@@ -2,8 +2,8 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
 import type { GroupGauge, OutletRow, PartView, Place } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { shown } from "../../units/units";
 import { EarthFoot, Glyph } from "./Glyph";
 import { type Geometry, TALL_ROWS } from "./geometry";
 

@@ -3,7 +3,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
-import { Choice, NumberField, Tick } from "../../instruments/Value";
+import { Choice, NumberField, Tick } from "../../parts/Value";
 import { type Bond, client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { Problems } from "../../shell/Problems";

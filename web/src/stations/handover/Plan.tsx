@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
-import { TextField, Tick } from "../../instruments/Value";
+import { TextField, Tick } from "../../parts/Value";
 import { client, type Section } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";

@@ -2,13 +2,13 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MastPicture } from "../../instruments/MastPicture";
-import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { Choice, NumberField, TextField } from "../../parts/Value";
 import { type Antenna, client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
-import { Say, useShown } from "../../shell/showing";
-import { shown, unitName } from "../../shell/units";
+import { Say, useShown } from "../../units/showing";
+import { shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
 

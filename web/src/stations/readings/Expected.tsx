@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
-import { Choice, Why } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { Choice, Why } from "../../parts/Value";
 import { client, type ExpectedOutlet, type Refusal } from "../../service/client";
 import { useExpected } from "../../service/pages";
 import { emptied } from "../../shell/emptied";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown } from "../../units/units";
 import { useWrites } from "../edits";
 
 const CHANCE: Record<string, string> = {

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
-import { Choice, NumberField } from "../../instruments/Value";
+import { Choice, NumberField } from "../../parts/Value";
 import { client, type Lane, type ReadingCell, type ReadingRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown } from "../../units/units";
 import { Expected } from "./Expected";
 
 type Mode = "level" | "cn";

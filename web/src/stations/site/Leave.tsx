@@ -1,5 +1,5 @@
-import { Title } from "../../instruments/table";
-import { Choice, TextField } from "../../instruments/Value";
+import { Title } from "../../parts/table";
+import { Choice, TextField } from "../../parts/Value";
 import { useJob } from "../../service/job";
 import { usePaths } from "../../service/pages";
 import { useWrites } from "../edits";

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { TextField, Tick } from "../../instruments/Value";
+import { TextField, Tick } from "../../parts/Value";
 import { client, type Outlet, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { FilePick, Why } from "../../instruments/Value";
+import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal } from "../../service/client";
 import { isRefusal, send, told } from "../../service/refusals";
 import { useWrites } from "../edits";

@@ -1,11 +1,11 @@
 import { Answer, AnswerStrip, Digits } from "../../instruments/Figure";
 import { SitePlan } from "../../instruments/SitePlan";
-import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { Choice, NumberField, TextField } from "../../parts/Value";
 import { useJob } from "../../service/job";
 import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
-import { useShown } from "../../shell/showing";
-import { textOf } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { textOf } from "../../units/units";
 import { useWrites } from "../edits";
 import { Leave } from "./Leave";
 import { Outlets } from "./Outlets";

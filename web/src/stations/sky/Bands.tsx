@@ -1,7 +1,7 @@
-import { Cell, Head, Table } from "../../instruments/table";
+import { Cell, Head, Table } from "../../parts/table";
 import type { LinkAnswer } from "../../service/client";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown, unitName } from "../../units/units";
 
 type Sat = LinkAnswer["link"]["satellites"][number];
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { FilePick, NumberField, TextField, Why } from "../../instruments/Value";
+import { FilePick, NumberField, TextField, Why } from "../../parts/Value";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";

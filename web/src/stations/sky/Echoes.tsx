@@ -1,11 +1,11 @@
 import { EchoPattern } from "../../instruments/EchoPattern";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
 import { useWidth } from "../../instruments/useWidth";
-import { NumberField } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { NumberField } from "../../parts/Value";
 import { client, type MuxLine, type PathView } from "../../service/client";
 import { useJob } from "../../service/job";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
 
 /** The single-frequency network of a transmitter's multiplexes: what helps and what disturbs. */

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../instruments/table";
-import { TextField } from "../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../parts/table";
+import { TextField } from "../../parts/Value";
 import type { Frequencies as View } from "../../service/client";
 import { useFrequencies } from "../../service/pages";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useDish } from "./useDish";
 
 /** Where every transponder lies on the cable, and what the receiver is told. */

@@ -1,9 +1,9 @@
 import { X } from "lucide-react";
-import { Choice, NumberField, TextField } from "../../instruments/Value";
+import { Choice, NumberField, TextField } from "../../parts/Value";
 import { client, type Obstruction } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../shell/showing";
-import { unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { unitName } from "../../units/units";
 import { useWrites } from "../edits";
 
 const OUTLINES = [

@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { FilePick, NumberField, Tick, Why } from "../../instruments/Value";
+import { FilePick, NumberField, Tick, Why } from "../../parts/Value";
 import { client, type Refusal, type Target } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
 
 /** What a satellite is like: its own tilt, its polarisation, how far its orbit swings. */

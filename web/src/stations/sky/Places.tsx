@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table } from "../../instruments/table";
-import { Choice, NumberField, TextField, Why } from "../../instruments/Value";
+import { Cell, Head, Table } from "../../parts/table";
+import { Choice, NumberField, TextField, Why } from "../../parts/Value";
 import { client, type Refusal, type SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useTakeFix } from "../../shell/Problems";
-import { useShown } from "../../shell/showing";
-import { inUnit, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { inUnit, shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 
 /** Places where the mount could stand, compared; the best is named with its reason. */

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
-import { NumberField, TextField } from "../../instruments/Value";
+import { NumberField, TextField } from "../../parts/Value";
 import { client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePreview, useSun } from "../../service/pages";

@@ -2,8 +2,8 @@ import { StateMark, TEXT } from "../../instruments/StateMark";
 import type { Preview, Problem, Remedy } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useTakeFix } from "../../shell/Problems";
-import { plain, Say, useShown } from "../../shell/showing";
-import { shown } from "../../shell/units";
+import { plain, Say, useShown } from "../../units/showing";
+import { shown } from "../../units/units";
 
 /** Problems of the sky with every remedy that was found, as a choice that shows its effect first. */
 export function Remedies({

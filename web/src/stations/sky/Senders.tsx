@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { Cell, Head, Table } from "../../instruments/table";
-import { FilePick, Why } from "../../instruments/Value";
+import { Cell, Head, Table } from "../../parts/table";
+import { FilePick, Why } from "../../parts/Value";
 import { client, type NearLine, type Refusal, type State } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo, useNear } from "../../service/pages";
 import { isRefusal, send, told } from "../../service/refusals";
-import { useShown } from "../../shell/showing";
-import { figureOf, shown } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, shown } from "../../units/units";
 import { useWrites } from "../edits";
 
 /** Transmitters of the installer's list within reach of this place, the strongest first. */

@@ -1,7 +1,7 @@
-import { Cell, Head, Table, Title } from "../../instruments/table";
+import { Cell, Head, Table, Title } from "../../parts/table";
 import type { SunView } from "../../service/client";
 import { useJob } from "../../service/job";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 
 const two = (n: number) => String(n).padStart(2, "0");
 

@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
-import { NumberField, Why } from "../../instruments/Value";
+import { NumberField, Why } from "../../parts/Value";
 import { client, type Refusal, type TargetSight } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
-import { useShown } from "../../shell/showing";
-import { figureOf, inUnit, shown, unitName } from "../../shell/units";
+import { useShown } from "../../units/showing";
+import { figureOf, inUnit, shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 import { Carriers } from "./Carriers";
 import { Lists, Others, Own } from "./Others";

@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { FilePick, Why } from "../../instruments/Value";
+import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal, type Tiles } from "../../service/client";
 import { useJob } from "../../service/job";
 import { isRefusal, send, told } from "../../service/refusals";
-import { figureOf } from "../../shell/units";
+import { figureOf } from "../../units/units";
 
 /** The elevation tiles at hand; one more is sent and the job's profiles are read from it. */
 export function TileBar() {

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Choice } from "../../instruments/Value";
+import { Choice } from "../../parts/Value";
 import { useJob } from "../../service/job";
 
 /** The dish a page speaks of, with a choice where the job has several. */

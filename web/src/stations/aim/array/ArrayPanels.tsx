@@ -1,9 +1,9 @@
 import { ArraySide } from "../../../instruments/ArraySide";
 import { PatternRose } from "../../../instruments/PatternRose";
-import { NumberField } from "../../../instruments/Value";
+import { NumberField } from "../../../parts/Value";
 import type { Aim, Antenna } from "../../../service/client";
 import { useArray } from "../../../service/pages";
-import { figureOf } from "../../../shell/units";
+import { figureOf } from "../../../units/units";
 import { useWrites } from "../../edits";
 import { Notes, Panel } from "../Panel";
 

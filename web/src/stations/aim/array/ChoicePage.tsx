@@ -1,12 +1,12 @@
 import { BracketGauge } from "../../../instruments/BracketGauge";
-import { Cell, Head, Table, Title } from "../../../instruments/table";
-import { Choice, NumberField } from "../../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../../parts/table";
+import { Choice, NumberField } from "../../../parts/Value";
 import { useJob } from "../../../service/job";
 import { useCoverings } from "../../../service/pages";
-import { useShown } from "../../../shell/showing";
-import { figureOf, shown } from "../../../shell/units";
+import { useShown } from "../../../units/showing";
+import { figureOf, shown } from "../../../units/units";
 import { useWrites } from "../../edits";
-import type { ArrayPage } from "./pages";
+import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
 /** Which antenna is enough: every kind at its own best heading, the smallest that does it marked. */

@@ -1,13 +1,13 @@
 import { BracketGauge } from "../../../instruments/BracketGauge";
 import { StateWord } from "../../../instruments/StateMark";
-import { Head, Table, Title } from "../../../instruments/table";
-import { NumberField } from "../../../instruments/Value";
+import { Head, Table, Title } from "../../../parts/table";
+import { NumberField } from "../../../parts/Value";
 import type { FrontEnd, Gauge } from "../../../service/client";
 import { useJob } from "../../../service/job";
-import { useShown } from "../../../shell/showing";
-import { figureOf, shown } from "../../../shell/units";
+import { useShown } from "../../../units/showing";
+import { figureOf, shown } from "../../../units/units";
 import { useWrites } from "../../edits";
-import type { ArrayPage } from "./pages";
+import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
 /** Preamplifier or not: the answer, its reason, and the run solved with each. */

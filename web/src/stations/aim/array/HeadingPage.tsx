@@ -1,15 +1,15 @@
 import { Answer, BigFigure, Digits } from "../../../instruments/Figure";
 import { HeadingStrip } from "../../../instruments/HeadingStrip";
 import { StateWord } from "../../../instruments/StateMark";
-import { Cell, Head, Table, Title } from "../../../instruments/table";
 import { useWidth } from "../../../instruments/useWidth";
-import { Choice, NumberField } from "../../../instruments/Value";
+import { Cell, Head, Table, Title } from "../../../parts/table";
+import { Choice, NumberField } from "../../../parts/Value";
 import type { State } from "../../../service/client";
 import { useJob } from "../../../service/job";
 import type { Behind } from "../../../service/pages";
-import { useShown } from "../../../shell/showing";
-import { figureOf } from "../../../shell/units";
-import type { ArrayPage } from "./pages";
+import { useShown } from "../../../units/showing";
+import { figureOf } from "../../../units/units";
+import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
 /** Services against heading, the best one, what it costs toward each transmitter, other ways. */

@@ -1,13 +1,13 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { BracketGauge } from "../../../instruments/BracketGauge";
-import { Title } from "../../../instruments/table";
-import { NumberField, TextField, Why } from "../../../instruments/Value";
+import { Title } from "../../../parts/table";
+import { NumberField, TextField, Why } from "../../../parts/Value";
 import type { HoldLine, Refusal } from "../../../service/client";
 import { emptied } from "../../../shell/emptied";
-import { useShown } from "../../../shell/showing";
-import { figureOf, inUnit, shown, unitName } from "../../../shell/units";
-import type { ArrayPage } from "./pages";
+import { useShown } from "../../../units/showing";
+import { figureOf, inUnit, shown, unitName } from "../../../units/units";
+import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
 /** Spots where the antenna was held: what was read against the forecast; the best one is taken. */

@@ -1,18 +1,12 @@
 import { type ComponentType, useState } from "react";
-import type { Antenna, ArrayDetail } from "../../../service/client";
+import type { Antenna } from "../../../service/client";
 import { type Behind, useArray } from "../../../service/pages";
 import { type Page, PageTabs, usePageOf } from "../../../shell/Pages";
 import { ChoicePage } from "./ChoicePage";
 import { FrontPage } from "./FrontPage";
 import { HeadingPage } from "./HeadingPage";
+import type { ArrayPage } from "./page";
 import { TrialPage } from "./TrialPage";
-
-export type ArrayPage = {
-  detail: ArrayDetail;
-  antenna: Antenna;
-  behind: Behind;
-  setBehind: (behind: Behind) => void;
-};
 
 const PAGES: Page[] = [
   { key: "heading", name: "Heading" },

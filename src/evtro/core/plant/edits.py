@@ -1,0 +1,252 @@
+"""Changes to the run: pure functions from a job to a changed job."""
+
+from __future__ import annotations
+
+from ..job import Job, Link, Part
+from ..units.quantities import InputError
+from .network import looped, part_type
+from .parts import Catalogue
+
+PATCH_M = 0.5  # a patch cable between neighbouring devices; common practice, no source
+
+
+def next_id(prefix: str, taken: list[str]) -> str:
+    """The lowest id above all that are taken, such as p7."""
+    numbers = [int(t[len(prefix) :]) for t in taken if t[len(prefix) :].isdigit()]
+    return f"{prefix}{max(numbers, default=0) + 1}"
+
+
+def find_part(job: Job, part_id: str) -> Part:
+    """The part of that id. Raises InputError when the run has none."""
+    for part in job.parts:
+        if part.id == part_id:
+            return part
+    raise InputError("Part", f"{part_id} is not in the run.", "Reload the job.", "part-missing")
+
+
+def find_link(job: Job, link_id: str) -> Link:
+    """The cable of that id. Raises InputError when the run has none."""
+    for link in job.links:
+        if link.id == link_id:
+            return link
+    raise InputError("Cable", f"{link_id} is not in the run.", "Reload the job.", "cable-missing")
+
+
+def free_outputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
+    """Numbers of the outputs that nothing is joined to."""
+    used = {link.from_port for link in job.links if link.from_part == part.id}
+    return [o for o in range(part_type(catalogue, part).outputs) if o not in used]
+
+
+def free_inputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
+    """Numbers of the inputs that nothing is joined to."""
+    used = {link.to_port for link in job.links if link.to_part == part.id}
+    return [i for i in range(part_type(catalogue, part).inputs) if i not in used]
+
+
+def _add_part(
+    job: Job, catalogue: Catalogue, type_key: str, antenna: str | None, outlet: str | None
+) -> tuple[Job, Part]:
+    if type_key not in catalogue.parts:
+        raise InputError("Part", f"“{type_key}” is not in the catalogue.", "Choose from the list.",
+                         "part-unknown")  # fmt: skip
+    if outlet is not None and any(p.outlet == outlet for p in job.parts):
+        name = next((o.name for o in job.outlets if o.id == outlet), outlet)
+        raise InputError("Outlet", f"{name} already has its wall plate.",
+                         "Remove that one first.", "outlet-twice")  # fmt: skip
+    part = Part(id=next_id("p", [p.id for p in job.parts]), type=type_key, antenna=antenna,
+                outlet=outlet)  # fmt: skip
+    return job.model_copy(update={"parts": (*job.parts, part)}), part
+
+
+def add_link(job: Job, start: tuple[str, int], end: tuple[str, int], cable: str, length_m: float
+             ) -> Job:  # fmt: skip
+    """Join a free output to a free input with a cable [m]."""
+    link = Link(id=next_id("l", [k.id for k in job.links]), from_part=start[0], from_port=start[1],
+                to_part=end[0], to_port=end[1], cable=cable, length_m=length_m)  # fmt: skip
+    return job.model_copy(update={"links": (*job.links, link)})
+
+
+def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -> Job:
+    """Begin the run at an antenna: its terminals, or the LNB of a dish."""
+    antenna = next((a for a in job.antennas if a.id == antenna_id), None)
+    kind = catalogue.parts.get(type_key)
+    if antenna is None or kind is None or kind.inputs:
+        raise InputError("Source", "that is not an antenna of this job, or not a source.",
+                         "Add the antenna at Mast, then start the run at it.",
+                         "source-missing")  # fmt: skip
+    if (antenna.kind == "dish") != (kind.kind == "lnb"):
+        raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
+                         "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
+    if any(p.antenna == antenna_id for p in job.parts):
+        raise InputError("Source", f"{antenna.name} is in the run already.",
+                         "Replace its LNB instead.", "source-twice")  # fmt: skip
+    return _add_part(job, catalogue, type_key=type_key, antenna=antenna_id, outlet=None)[0]
+
+
+def add_after(
+    job: Job, catalogue: Catalogue, after: str, type_key: str, cable: str,
+    length_m: float, outlet: str | None = None, port: int | None = None,
+) -> tuple[Job, str]:  # fmt: skip
+    """Put a part behind another; what hung there moves behind the new one.
+
+    A part for several lines takes all free lines at once. With `port` None the first free output
+    is used, and when none is free the part is let in behind output 0. Returns job and new id.
+    """
+    here = find_part(job, after)
+    before_kind = part_type(catalogue, here)
+    job, part = _add_part(job, catalogue, type_key=type_key, antenna=None, outlet=outlet)
+    kind = part_type(catalogue, part)
+    if not kind.inputs:
+        raise InputError("Part", f"{kind.name} is a source and has no input.",
+                         "Start a run with it instead.", "part-is-source")  # fmt: skip
+    free = free_outputs(job, catalogue, here)
+    if port is not None and port not in free:
+        free = []
+    if not free:
+        port = 0 if port is None else port
+        if not before_kind.outputs:
+            raise InputError("Part", "the run ends here.", "Add behind a part with an output.",
+                             "run-ends")  # fmt: skip
+        old = next((k for k in job.links if k.from_part == after and k.from_port == port), None)
+        if old is None:
+            raise InputError("Port", f"{before_kind.name} has no output {port + 1}.",
+                             f"It has {before_kind.outputs}.", "port-missing")  # fmt: skip
+        if not kind.outputs:
+            raise InputError("Part", f"{kind.name} has no output to carry the run on.",
+                             "Branch instead, or choose another part.", "part-ends")  # fmt: skip
+        job = add_link(job, (after, port), end=(part.id, 0), cable=cable, length_m=length_m)
+        moved = old.model_copy(update={"from_part": part.id, "from_port": 0})
+        links = tuple(moved if k.id == old.id else k for k in job.links)
+        return job.model_copy(update={"links": links}), part.id
+    lines = free if kind.inputs > 1 and port is None else [free[0] if port is None else port]
+    wanted = list(range(kind.inputs))
+    if kind.kind == "multiswitch":
+        # One line into a multiswitch is terrestrial unless satellite IF comes on it.
+        satellite = _carries_satellite(job, catalogue, after)
+        wanted = wanted[:-1] if satellite else wanted[-1:]
+    for out, into in zip(lines, wanted, strict=False):
+        job = add_link(job, (after, out), end=(part.id, into), cable=cable, length_m=length_m)
+    return job, part.id
+
+
+def _carries_satellite(job: Job, catalogue: Catalogue, part_id: str) -> bool:
+    seen, pending = set(), [part_id]
+    while pending:
+        current = pending.pop()
+        if current in seen:
+            continue
+        seen.add(current)
+        if part_type(catalogue, find_part(job, current)).kind == "lnb":
+            return True
+        pending += [k.from_part for k in job.links if k.to_part == current]
+    return False
+
+
+def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length_m: float,
+         to_port: int | None = None) -> Job:  # fmt: skip
+    """Join the free outputs of a part to free inputs of another that is already in the run."""
+    here, there = find_part(job, after), find_part(job, to)
+    outs, ins = free_outputs(job, catalogue, here), free_inputs(job, catalogue, there)
+    kind = part_type(catalogue, there)
+    if kind.kind == "multiswitch" and to_port is None:
+        satellite = _carries_satellite(job, catalogue, after)
+        ins = [i for i in ins if kind.satellite_input(i) == satellite]
+    if to_port is not None:
+        ins = [i for i in ins if i == to_port]
+    if not outs or not ins:
+        raise InputError("Cable", "there is no free output or no free input to join.",
+                         "Free one first, or take a part with more ports.", "no-free-port")  # fmt: skip
+    several = kind.inputs > 1 and len(outs) > 1
+    for out, into in zip(outs, ins, strict=False):
+        job = add_link(job, (after, out), end=(to, into), cable=cable, length_m=length_m)
+        if not several:
+            break
+    check_run(job, catalogue)
+    if looped_parts(job, catalogue):
+        raise InputError("Cable", f"that would lead the signal back into {kind.name}: a loop.",
+                         "Join it to a part further down the run.", "loop")  # fmt: skip
+    return job
+
+
+def looped_parts(job: Job, catalogue: Catalogue) -> set[str]:
+    """Ids of the parts on or behind a loop."""
+    return looped({p.id: part_type(catalogue, p) for p in job.parts}, job.links)
+
+
+def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
+    """Put another part in a part's place; its cables stay. Raises when ports are too few."""
+    part = find_part(job, part_id)
+    kind = catalogue.parts.get(type_key)
+    if kind is None:
+        raise InputError("Part", f"“{type_key}” is not in the catalogue.", "Choose from the list.",
+                         "part-unknown")  # fmt: skip
+    highest_out = max((k.from_port for k in job.links if k.from_part == part_id), default=-1)
+    highest_in = max((k.to_port for k in job.links if k.to_part == part_id), default=-1)
+    if highest_out >= kind.outputs or highest_in >= kind.inputs:
+        raise InputError("Part", f"{kind.name} has too few ports for the cables that are joined.",
+                         "Remove branches first, or choose a larger one.", "too-few-ports")  # fmt: skip
+    old = part_type(catalogue, part)
+    if (old.kind == "lnb") != (kind.kind == "lnb") or (old.kind == "antenna") != (
+        kind.kind == "antenna"
+    ):
+        raise InputError("Part", f"{kind.name} cannot stand in this place.",
+                         "Choose a part of the same use.", "part-misplaced")  # fmt: skip
+    changed = part.model_copy(update={"type": type_key, "setting_db": None})
+    return job.model_copy(
+        update={"parts": tuple(changed if p.id == part_id else p for p in job.parts)}
+    )
+
+
+def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:
+    """Take a part out. A part with one line in and one out leaves its cables joined; anything
+    else takes what hangs on it only along its own cables."""
+    find_part(job, part_id)
+    into = [k for k in job.links if k.to_part == part_id]
+    out = [k for k in job.links if k.from_part == part_id]
+    links = [k for k in job.links if part_id not in (k.from_part, k.to_part)]
+    for arriving, leaving in zip(into, out, strict=False) if len(into) == len(out) else ():
+        links.append(
+            leaving.model_copy(
+                update={
+                    "from_part": arriving.from_part,
+                    "from_port": arriving.from_port,
+                    "length_m": min(arriving.length_m + leaving.length_m, 1000.0),
+                }
+            )
+        )
+    order = {k.id: i for i, k in enumerate(job.links)}
+    links.sort(key=lambda k: order[k.id])
+    return job.model_copy(
+        update={
+            "parts": tuple(p for p in job.parts if p.id != part_id),
+            "links": tuple(links),
+            "readings": tuple(r for r in job.readings if r.part != part_id),
+        }
+    )
+
+
+def check_run(job: Job, catalogue: Catalogue) -> None:
+    """Raise InputError for a cable to nowhere, a port used twice, or a loop."""
+    parts = {p.id: p for p in job.parts}
+    outs: set[tuple[str, int]] = set()
+    ins: set[tuple[str, int]] = set()
+    for link in job.links:
+        for end, port, what in ((link.from_part, link.from_port, "outputs"),
+                                (link.to_part, link.to_port, "inputs")):  # fmt: skip
+            if end not in parts:
+                raise InputError(f"Cable {link.id}", f"{end} is not in the run.",
+                                 "Join it to a part that is.", "cable-nowhere")  # fmt: skip
+            kind = part_type(catalogue, parts[end])
+            if port >= getattr(kind, what):
+                raise InputError(f"Cable {link.id}", f"{kind.name} has no port {port + 1} among its "
+                                 f"{what}.", "Join it to another port.", "port-missing")  # fmt: skip
+        if link.cable not in catalogue.cables:
+            raise InputError(f"Cable {link.id}", f"“{link.cable}” is not a cable of the catalogue.",
+                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
+        start, end_port = (link.from_part, link.from_port), (link.to_part, link.to_port)
+        if start in outs or end_port in ins:
+            raise InputError(f"Cable {link.id}", "two cables are joined to one port.",
+                             "Put a splitter between them.", "port-twice")  # fmt: skip
+        outs.add(start)
+        ins.add(end_port)

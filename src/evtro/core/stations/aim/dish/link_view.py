@@ -1,0 +1,91 @@
+"""The link of a dish, satellite by satellite, from EIRP to the LNB's output."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ....job import Job
+from ....job.profile import Profile
+from ....job.targets import sight_of
+from ....physics.propagation.rain import Climate
+from ....plant.parts import Catalogue
+from ...sky.dish_size import BandLine, band_choice
+from ...sky.link import LinkRow, link
+from ..answer import PLAIN_GAIN_DB, PLAIN_NOISE_DB
+from ..dishes import link_dish, lnb_part, neighbours_of, sats_on
+
+PLAIN_LNB = (PLAIN_NOISE_DB, PLAIN_GAIN_DB)
+
+
+@dataclass(frozen=True)
+class SatelliteLink:
+    """One satellite through the dish."""
+
+    target: str
+    name: str
+    feed_loss_db: float
+    skew_loss_db: float
+    rows: list[LinkRow]
+    smallest_m: float | None
+    least_margin_db: float | None
+    bands: list[BandLine]
+
+
+@dataclass(frozen=True)
+class LinkView:
+    """All satellites of a dish. `rain_mm_h` is None while the rain maps have not answered."""
+
+    antenna: str
+    diameter_m: float
+    availability_pct: float
+    lnb: str
+    lnb_noise_db: float
+    rain_mm_h: float | None
+    rain_height_km: float | None
+    satellites: list[SatelliteLink]
+
+
+def link_view(
+    job: Job, catalogue: Catalogue, profile: Profile, antenna_id: str, climate: Climate | None
+) -> LinkView | None:
+    """The link budget of a dish; None when there is no such dish."""
+    antenna = next((a for a in job.antennas if a.id == antenna_id and a.kind == "dish"), None)
+    lat = job.site.latitude_deg
+    if antenna is None:
+        return None
+    by_target = {t.id: t for t in job.targets}
+    sights = {
+        k: s for k, t in by_target.items() if t.kind == "satellite" and (s := sight_of(job.site, t))
+    }
+    carriers = {k: tuple(c for c in job.carriers if c.target == k) for k in sights}
+    found = []
+    name, noise, gain = "LNB not chosen yet", *PLAIN_LNB
+    for target in sats_on(job, antenna):
+        sight = sights.get(target.id)
+        if sight is None or lat is None:
+            continue
+        part = lnb_part(job, antenna, target.id)
+        kind = catalogue.parts.get(part.type) if part else None
+        if kind is not None and kind.kind == "lnb":
+            name, noise, gain = kind.name, kind.noise_db or PLAIN_LNB[0], kind.lnb_gain_db
+        dish = link_dish(job, antenna, target=target, lnb_noise_db=noise, lnb_gain_db=gain)
+        others = neighbours_of(job, target)
+        rows = link(dish, sight, latitude_deg=lat, height_m=job.site.height_m, carriers=carriers[target.id], others=others, climate=climate,
+                    availability_pct=antenna.availability_pct, reserve_db=profile.margin_reserve_db)  # fmt: skip
+        sizes = [r.smallest_m for r in rows]
+        margins = [
+            r.rain_margin.value if r.rain_margin.value is not None else r.margin.value for r in rows
+        ]
+        found.append(
+            SatelliteLink(
+                target=target.id, name=target.name, feed_loss_db=dish.feed_loss_db, skew_loss_db=dish.skew_loss_db, rows=rows,
+                smallest_m=None if not sizes or any(s is None for s in sizes) else max(s for s in sizes if s is not None),
+                least_margin_db=min((m for m in margins if m is not None), default=None),
+                bands=band_choice(dish, sight, latitude_deg=lat, height_m=job.site.height_m, carriers=carriers[target.id], climate=climate,
+                            availability_pct=antenna.availability_pct),
+            )
+        )  # fmt: skip
+    return LinkView(
+        antenna=antenna.id, diameter_m=antenna.diameter_m, availability_pct=antenna.availability_pct, lnb=name, lnb_noise_db=noise,
+        rain_mm_h=climate.rain_mm_h if climate else None, rain_height_km=climate.rain_height_km if climate else None, satellites=found,
+    )  # fmt: skip

@@ -1,0 +1,251 @@
+"""The steps of station Aim: base, coarse aim, search, peak, lock, and what a terminal needs more.
+
+Orders and habits are common practice with no published source.
+"""
+
+from __future__ import annotations
+
+from ...job import Antenna, Job
+from ...units.quantities import Quantity, Step, gauge
+from .answer import Aim, AimAnswer
+from .portable.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
+from .two_way.link import ISOLATION_DB, power_density
+
+PLUMB_DEG = 0.5
+
+
+def aim_steps(job: Job, answer: AimAnswer) -> list[Step]:
+    """Every antenna in turn, the base before all of them."""
+    steps: list[Step] = _rig(job)
+    for a in answer.aims:
+        steps += _dish(job, a) if a.kind == "dish" else _array(job, a)
+    return steps
+
+
+def _rig(job: Job) -> list[Step]:
+    """A tripod or a vehicle's roof, before its dish turns. Common practice, no source."""
+    if job.rig.kind == "none":
+        return []
+    level = LEVEL_DEG if job.rig.kind == "vehicle" else TRIPOD_LEVEL_DEG
+    found = [
+        Step(
+            key="rig.level",
+            title=(
+                "Level the base"
+                if job.rig.kind == "vehicle"
+                else "Level the tripod and load its legs",
+            ),
+            figure=Quantity(level, "deg"),
+            hint=("or better, in two directions",),
+            danger="Wind" if job.rig.kind == "tripod" else "Moving reflector",
+            danger_text="A dish that falls hurts: weigh the tripod down and keep children away."
+            if job.rig.kind == "tripod"
+            else "Nobody on the roof, no hand and no cable under the reflector while it turns.",
+            gate="It is weighed down" if job.rig.kind == "tripod" else "The roof is free",
+            measure=gauge(job.rig.base_level_deg, "deg", 0.0, level),
+        )
+    ]
+    if job.rig.kind == "vehicle":
+        found += [
+            Step("rig.circle", ("Nothing higher than this inside the clear circle",),
+                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
+            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
+                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
+            Step("rig.deploy", ("Deploy, and watch the first full turn",),
+                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
+        ]  # fmt: skip
+    return found
+
+
+def _dish(job: Job, a: Aim) -> list[Step]:
+    key = f"aim.{a.antenna}"
+    antenna = next(x for x in job.antennas if x.id == a.antenna)
+    upright = antenna.coarse_first == "azimuth"
+    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
+    unit = "deg_true" if a.compass_deg is None else "deg_mag"
+    steps = [
+        Step(
+            key=f"{key}.plumb",
+            title=("Plumb the mast in two directions",),
+            figure=Quantity(PLUMB_DEG, "deg"),
+            hint=("or better, before the dish goes on",),
+            danger="Edge of the roof",
+            danger_text="Clip on before you let go of the mast. Keep people from below.",
+            gate="I am clipped on",
+            measure=gauge(None, "deg", 0.0, PLUMB_DEG),
+        ),
+    ]
+    if a.inclinometer_deg is not None:
+        reads = a.inclinometer_deg
+        steps.append(
+            Step(
+                f"{key}.elevation",
+                ("Tilt the dish until the inclinometer reads",),
+                Quantity(reads, "deg"),
+                (
+                    f"{a.inclinometer_words}; the beam then looks up ",
+                    Quantity(a.elevation_deg, "deg"),
+                ),
+                measure=gauge(None, "deg", reads - a.tolerance_deg, reads + a.tolerance_deg),
+            )
+        )
+    if a.skew_deg is not None:
+        steps.append(
+            Step(
+                f"{key}.skew",
+                (f"Turn the LNB {a.skew_short}" if abs(a.skew_deg) >= 0.05 else "Leave the LNB",),
+                Quantity(abs(a.skew_deg), "deg"),
+                (a.skew_words,),
+                measure=gauge(None, "deg", abs(a.skew_deg) - 2, abs(a.skew_deg) + 2),
+            )
+        )
+    steps += [
+        Step(
+            f"{key}.azimuth",
+            ("Turn the dish, by compass, to" if a.compass_deg is not None else "Turn the dish to",),
+            Quantity(bearing, unit),  # type: ignore[arg-type]
+            (
+                Quantity(a.azimuth_deg, "deg_true"),
+                f". {a.sight_line} Within ",
+                Quantity(a.tolerance_deg, "deg"),
+                " will do.",
+            ),
+            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
+        ),
+        Step(
+            f"{key}.sweep",
+            ("Sweep slowly up and down until quality shows" if upright
+             else "Sweep slowly left and right until quality shows",),
+            Quantity(2 * a.sweep_half_deg, "deg"),
+            ("in all, ", Quantity(a.sweep_half_deg, "deg"), " either side; then "
+             + ("turn on" if upright else "raise") + " by ", Quantity(a.raise_deg, "deg"),
+             " and sweep again, by turns to both sides of where you began"),
+        ),
+        Step(
+            f"{key}.peak",
+            ("Find both falling edges and go back to the middle",),
+            hint=("Azimuth, then elevation, then skew, then once more. Quality, not strength.",),
+        ),
+        Step(
+            f"{key}.lock",
+            ("Lock with the meter on",),
+            hint=("Read before and after every nut; undo the one that costs level.",),
+            danger="Hand and tool before the horn",
+            danger_text="If the unit can transmit, be certain that it is off.",
+            gate="It cannot transmit now",
+        ),
+    ]  # fmt: skip
+    if antenna.two_way:
+        steps += _two_way(job, antenna, key, a.tilt_deg is None)
+    if upright:
+        turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
+        steps.insert(1, steps.pop(turn))
+    return steps
+
+
+def _two_way(job: Job, antenna: Antenna, key: str, circular: bool) -> list[Step]:
+    """What a terminal still needs after its dish is locked. Its provider has the last word."""
+    field = power_density(antenna.diameter_m, antenna.transmit_w, frequency_mhz=antenna.transmit_mhz,
+                          efficiency=antenna.efficiency, duty_pct=job.terminal.duty_pct)  # fmt: skip
+    beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
+    # Circular polarisation has no skew to turn, and nothing to null.
+    null = [
+        Step(
+            f"{key}.null",
+            ("Turn the feed slowly to the least of the other polarisation",),
+            hint=("Two even rises on either side, then the middle; read the isolation.",),
+            measure=gauge(job.terminal.isolation_db, "db", ISOLATION_DB),
+        ),
+    ]
+    return [
+        *([] if circular else null),
+        Step(
+            f"{key}.beam",
+            (f"Enter the beam {beam.name}, code {beam.code}" if beam else "Enter the beam's code",),
+            hint=("Check that the modem shows the same place to 5 km.",),
+        ),
+        Step(
+            key=f"{key}.transmit",
+            title=("Let the terminal transmit, range and commission",),
+            figure=Quantity(max(field.public_from_m, antenna.diameter_m), "m"),
+            hint=("in front of the dish kept free of people; write down Es/N0 and isolation",),
+            danger="Radio energy in the beam",
+            danger_text="Only the certified installer switches it on. Nobody before the dish, no hand at the horn.",
+            gate="The beam is free and fenced off",
+        ),
+    ]
+
+
+def _array(job: Job, a: Aim) -> list[Step]:
+    """A terrestrial antenna: footing, elements, heading, spots, peak. Common practice, no source."""
+    key = f"aim.{a.antenna}"
+    antenna = next(x for x in job.antennas if x.id == a.antenna)
+    bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
+    unit = "deg_true" if a.compass_deg is None else "deg_mag"
+    heard = {h.hold for h in job.heard}
+    tried = sum(h.antenna == a.antenna and h.id in heard for h in job.holds)
+    steps = [_footing(key, antenna.standing)] if antenna.standing != "indoors" else []
+    if job.site.boundary_m is not None and antenna.standing == "outdoors":
+        steps.append(
+            Step(
+                f"{key}.boundary",
+                ("Nothing reaches over the neighbour's ground",),
+                Quantity(job.site.boundary_m, "m"),
+                (f"{a.name} is ", Quantity(antenna.length_m, "m"), " long, and it turns"),
+            )
+        )
+    steps += [
+        Step(
+            f"{key}.polarisation",
+            (a.skew_words.rstrip("."),),
+            hint=(f"{a.name} to {a.target_name}",),
+        ),
+        Step(
+            f"{key}.azimuth",
+            (f"Turn {a.name} to",),
+            Quantity(bearing, unit),  # type: ignore[arg-type]
+            (
+                Quantity(a.azimuth_deg, "deg_true"),
+                f". {a.sight_line} Within ",
+                Quantity(a.tolerance_deg, "deg", 0),
+                " will do.",
+            ),
+            measure=gauge(None, unit, bearing - a.tolerance_deg, bearing + a.tolerance_deg),  # type: ignore[arg-type]
+        ),
+        Step(
+            f"{key}.spots",
+            ("Hold it at three spots and write each one down",),
+            Quantity(float(tried), "count", 0),
+            ("spots read so far. Level and quality of every multiplex; stand clear of it.",),
+            measure=gauge(float(tried), "count", 3.0),
+        ),
+        Step(
+            f"{key}.peak",
+            ("Turn and tilt for the best quality on the weakest multiplex",),
+            hint=(
+                "Quality before strength. Level high and quality low is an echo: move sideways.",
+            ),
+        ),
+        Step(
+            f"{key}.lock",
+            ("Lock it and read again",),
+            hint=("The figure must not fall by more than half a decibel.",),
+        ),
+    ]
+    return steps
+
+
+def _footing(key: str, standing: str) -> Step:
+    if standing == "loft":
+        return Step(
+            f"{key}.loft", ("Find the place in the loft",),
+            hint=("Clear of foil, tanks, pipes and wiring, a metre of air before it.",),
+            danger="Loft", danger_text="Tread on joists only. Heat and dust: mask on, come down in time; "
+            "live wiring lies under the wool.", gate="I stand on joists, the light is good",
+        )  # fmt: skip
+    return Step(
+        f"{key}.roof", ("Carry the antenna up in parts, its cable tied off",),
+        hint=("Not in wind or rain. One hand for yourself.",), danger="Edge of the roof",
+        danger_text="Clip on before both hands are full. Look once more for overhead lines.",
+        gate="I am clipped on, no line is near",
+    )  # fmt: skip

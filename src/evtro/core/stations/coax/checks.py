@@ -1,0 +1,260 @@
+"""The rule set of the run: each problem with place, figure, limit, origin and remedy."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...job import Job
+from ...job.profile import Profile
+from ...plant.network import Levels, part_type
+from ...plant.parts import BLOCKED_DB, Catalogue
+from ...plant.power import Feed, Supply
+from ...units.quantities import Phrase, Problem, Quantity, State, gauge
+from .device_checks import DATA_SHEET, check_devices
+from .levels import Cell, Lane, OutletRow, Solved
+from .names import part_name
+from .remedies import Remedy, attenuate, better_cable
+
+
+def check(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, rows: list[OutletRow],
+    powering: tuple[list[Feed], list[Supply]],
+) -> list[Problem]:  # fmt: skip
+    """All problems of the run, the gravest first."""
+    found: list[Problem] = []
+    found += _loops(job, catalogue, solved)
+    found += _sources(job, solved)
+    for row in rows:
+        found += _outlet(job, catalogue, profile=profile, solved=solved, row=row)
+    found += check_devices(job, catalogue, solved, powering)
+    rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
+    return sorted(found, key=lambda p: rank[p.state])
+
+
+def _loops(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    if not solved.plant.looped:
+        return []
+    names = ", ".join(part_name(job, catalogue, p) for p in sorted(solved.plant.looped))
+    return [
+        Problem(code="loop", station="coax", state="out", place=names, title=("The signal runs in a loop",), gauge=None,
+                limit=("one way from source to outlet",), origin="physics of the network",
+                remedy=(f"Take away one cable between {names}. The rest goes on being computed.",),
+                ref=min(solved.plant.looped))
+    ]  # fmt: skip
+
+
+def _sources(job: Job, solved: Solved) -> list[Problem]:
+    """Targets whose carriers leave no source port."""
+    found = []
+    antennas = {a.target: a for a in job.antennas if a.target}
+    for target in job.targets:
+        mine = [c for c, lane in enumerate(solved.lanes) if lane.target == target.id]
+        lost = [c for c in mine if solved.sources.port[c] is None]
+        if not lost or not job.parts:
+            continue
+        antenna = antennas.get(target.id)
+        placed = antenna is not None and any(p.antenna == antenna.id for p in job.parts)
+        if antenna is None:
+            text, remedy = f"No antenna looks at {target.name}", "Add one at Mast."
+        elif not placed:
+            text, remedy = f"{antenna.name} is not in the run", "Start a run at it."
+        else:
+            names = ", ".join(solved.lanes[c].name for c in lost[:3])
+            text = f"{target.name}: {names} cannot be received"
+            remedy = "Check frequency and polarisation, or take an LNB for that band."
+        found.append(
+            Problem(code="no-source", station="coax", state="out", place=target.name, title=(text,), gauge=None,
+                    limit=(f"{len(mine)} carriers wanted",), origin="this job's carriers", remedy=(remedy,),
+                    ref=target.id)
+        )  # fmt: skip
+    return found
+
+
+def _outlet(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow
+) -> list[Problem]:
+    lanes = {lane.id: (c, lane) for c, lane in enumerate(solved.lanes)}
+    tried: dict[str, tuple[Levels, list[State]]] = {}
+    if not row.cells:
+        return []
+    if row.part is None:
+        return [
+            Problem(code="no-plate", station="coax", state="out", place=row.name, title=(f"{row.name} has no path",), gauge=None,
+                    limit=("a wall plate in the run",), origin="this job's outlets",
+                    remedy=(f"Add {row.name} behind a free port of the run.",), ref=row.outlet)
+        ]  # fmt: skip
+    found = []
+    silent = [
+        c for c in row.cells
+        if c.level.value is None and solved.sources.port[lanes[c.carrier][0]] is not None
+    ]  # fmt: skip
+    for group in ("terrestrial", "satellite"):
+        gone = [c for c in silent if lanes[c.carrier][1].group == group]
+        if gone:
+            found.append(_silent(job, catalogue, solved=solved, row=row, cells=gone, group=group))
+        present = [
+            c for c in row.cells if c.level.value is not None and lanes[c.carrier][1].group == group
+        ]
+        if present:
+            found += _group(
+                job,
+                catalogue,
+                profile=profile,
+                solved=solved,
+                row=row,
+                cells=present,
+                lanes=lanes,
+                tried=tried,
+            )
+    for judged in row.groups:
+        if judged.slope.state != "in":
+            found.append(
+                Problem(code="slope", station="coax", state=judged.slope.state, place=row.name,
+                        title=(f"{row.name}: levels differ too much over the {judged.group} band",),
+                        gauge=judged.slope, limit=("at most ", Quantity(judged.slope.high or 0, "db", 0)),
+                        origin=profile.slope_origin,
+                        remedy=("Shorten the run, take a better cable, or fit an equaliser.",),
+                        ref=row.part)
+            )  # fmt: skip
+    return found
+
+
+def _group(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
+    cells: list[Cell], lanes: dict[str, tuple[int, Lane]],
+    tried: dict[str, tuple[Levels, list[State]]],
+) -> list[Problem]:  # fmt: skip
+    """The worst level and the worst margin of a group at an outlet."""
+    found: list[Problem] = []
+    low = min(cells, key=lambda c: (c.level.value or 0) - (c.level.low or 0))
+    high = max(cells, key=lambda c: (c.level.value or 0) - (c.level.high or 0))
+    thin = min(cells, key=lambda c: c.margin.value if c.margin.value is not None else -99)
+    reserve = profile.level_reserve_db
+    under = (low.level.low or 0) + reserve - (low.level.value or 0)
+    over = (high.level.value or 0) - (high.level.high or 0) + reserve
+    if under > 1e-3:
+        c, lane = lanes[low.carrier]
+        remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or Remedy(
+            ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
+             "antenna.",), (), None)  # fmt: skip
+        found.append(
+            _level(row, low, lane=lane, remedy=remedy, side="under", by=under, reserve=reserve)
+        )
+    if over > 1e-3:
+        c, lane = lanes[high.carrier]
+        remedy = attenuate(
+            solved, row, excess_db=over, level_dbuv=high.level.value or 0, carrier=c
+        ) or Remedy(("Lower the level ahead of it.",), (), None)
+        found.append(
+            _level(row, high, lane=lane, remedy=remedy, side="over", by=over, reserve=reserve)
+        )
+    if thin.margin.state != "in" and under <= 1e-3:
+        c, lane = lanes[thin.carrier]
+        found.append(
+            _margin(
+                job,
+                catalogue,
+                profile=profile,
+                solved=solved,
+                row=row,
+                cell=thin,
+                lane=lane,
+                carrier=c,
+            )
+        )
+    return found
+
+
+def _level(
+    row: OutletRow, cell: Cell, lane: Lane, remedy: Remedy, side: str, by: float, reserve: float
+) -> Problem:
+    limit = cell.level.low if side == "under" else cell.level.high
+    beyond = by - reserve
+    limit_text: Phrase = ("at least " if side == "under" else "at most ",
+                          Quantity(limit or 0, "dbuv", 0))  # fmt: skip
+    if beyond > 1e-3:
+        title: Phrase = (f"{row.name}: ", Quantity(beyond, "db"), f" {side} the limit")
+    else:
+        title = (f"{row.name}: near the {'lower' if side == 'under' else 'upper'} limit",)
+        limit_text = (
+            Quantity(reserve, "db", 0),
+            " reserve inside ",
+            Quantity(limit or 0, "dbuv", 0),
+        )
+    return Problem(
+        code="level-low" if side == "under" else "level-high", station="coax", state=cell.level.state,
+        place=f"{row.name}, {lane.frequency_mhz:.0f} MHz", title=title, gauge=cell.level, limit=limit_text,
+        origin=lane.window.origin, remedy=remedy.do, fix=remedy.fix, effect=remedy.effect, ref=row.part,
+    )  # fmt: skip
+
+
+def _margin(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, cell: Cell,
+    lane: Lane, carrier: int,
+) -> Problem:  # fmt: skip
+    """A thin margin is old noise or new: say at which end of the run it is lost."""
+    port = solved.sources.port[carrier]
+    at_source = float(solved.sources.cn_db[carrier]) - lane.wanted_cn_db
+    lost = at_source - (cell.margin.value or 0)
+    if port is not None and lost > 3 and lane.group == "terrestrial":
+        do: Phrase = ("Fit a preamplifier close to the antenna: ", Quantity(lost, "db"),
+                      " of quality is lost on the way.")  # fmt: skip
+    elif lane.group == "terrestrial":
+        do = ("Take an antenna with more gain or raise it: the quality is missing at the antenna.",)
+    else:
+        do = ("Take a larger dish or a quieter LNB: the quality is missing at the dish.",)
+    return Problem(
+        code="margin", station="coax", state=cell.margin.state, place=f"{row.name}, {lane.frequency_mhz:.0f} MHz",
+        title=(f"{row.name}: quality margin of {lane.name} is "
+         f"{'too small' if cell.margin.state == 'out' else 'small'}",),
+        gauge=cell.margin, limit=("at least ", Quantity(profile.margin_db, "db", 0), " over the threshold"),
+        origin=profile.margin_origin, remedy=do, ref=row.part,
+    )  # fmt: skip
+
+
+def _silent(
+    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, cells: list[Cell], group: str
+) -> Problem:
+    """Nothing of a group arrives: name the part that does not pass it, or the gap."""
+    c = next(i for i, lane in enumerate(solved.lanes) if lane.id == cells[0].carrier)
+    blocker = _blocker(solved, row.part or "", c)
+    if blocker is None:
+        return Problem(code="no-path", station="coax", state="out", place=row.name,
+                       title=(f"No {group} signal has a path to {row.name}",), gauge=None,
+                       limit=("a cable from its source",), origin="this job's run",
+                       remedy=(f"Join the {group} source to the part that feeds {row.name}, or take the "
+                        "wish off the outlet at Site.",), ref=row.part)  # fmt: skip
+    name = part_name(job, catalogue, blocker)
+    kind = part_type(catalogue, next(p for p in job.parts if p.id == blocker))
+    frequency = solved.lanes[c].frequency_mhz
+    return Problem(code="range", station="coax", state="out", place=row.name,
+                   title=(f"{name} does not pass {frequency:.0f} MHz to {row.name}",),
+                   gauge=gauge(frequency, "mhz", kind.low_mhz, kind.high_mhz),
+                   limit=(Quantity(kind.low_mhz, "mhz", 0), " to ", Quantity(kind.high_mhz, "mhz", 0)),
+                   origin=DATA_SHEET, remedy=("Replace it by a part for that range, or lead the line past it.",),
+                   ref=blocker)  # fmt: skip
+
+
+def _blocker(solved: Solved, part: str, carrier: int) -> str | None:
+    plant = solved.plant
+    port = solved.sources.port[carrier]
+    goal = plant.nodes.get(port) if port is not None else None
+    start = plant.nodes.get((part, "out", 0))
+    if goal is None or start is None:
+        return None
+    came: dict[int, int] = {start: -1}
+    pending = [start]
+    while pending:
+        node = pending.pop()
+        for edge in np.flatnonzero(plant.edges[:, 1] == node).tolist():
+            before = int(plant.edges[edge, 0])
+            if before not in came:
+                came[before] = edge
+                pending.append(before)
+    node = goal
+    while node in came and came[node] >= 0:
+        edge = came[node]
+        if plant.loss_db[edge, carrier] >= BLOCKED_DB:
+            return plant.edge_part[edge] or None
+        node = int(plant.edges[edge, 1])
+    return None

@@ -1,0 +1,221 @@
+"""The rules of the devices: overload, input windows, powering, open ports, the entry."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...job import Job
+from ...plant.edits import free_outputs
+from ...plant.network import part_type
+from ...plant.parts import Catalogue
+from ...plant.power import Feed, Supply
+from ...units.quantities import Gauge, Phrase, Problem, Quantity, State, gauge
+from .levels import Solved
+from .names import part_name
+
+AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
+DATA_SHEET = "the part's data sheet, typical of its class"
+
+
+def check_devices(
+    job: Job,
+    catalogue: Catalogue,
+    solved: Solved,
+    powering: tuple[list[Feed], list[Supply]],
+) -> list[Problem]:
+    """All problems of the devices in the run."""
+    return [
+        *_amplifiers(job, catalogue, solved),
+        *_inputs(job, catalogue, solved),
+        *_powering(job, catalogue, *powering),
+        *_open_ports(job, catalogue, solved),
+        *_entry(job, catalogue, solved),
+    ]
+
+
+def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    found = []
+    for part in job.parts:
+        judged, count = output_gauge(job, catalogue, solved, part.id)
+        if judged is None or judged.state == "in" or judged.value is None:
+            continue
+        kind = part_type(catalogue, part)
+        step = math.ceil(judged.value - (judged.high or 0) + judged.reserve)
+        setting = (part.setting_db or 0) + step
+        found.append(
+            Problem(code="overload", station="coax", state=judged.state, place=part_name(job, catalogue, part.id),
+                    title=(f"{kind.name} is {'overdriven' if judged.state == 'out' else 'near overload'}",),
+                    gauge=judged,
+                    limit=("at most ", Quantity(judged.high or 0, "dbuv"), f" with {count} carriers"),
+                    origin=AMPLIFIER_ORIGIN, remedy=("Turn its gain down by ", Quantity(step, "db", 0)),
+                    fix=f"setting:{part.id}:{setting:g}" if kind.setting else None,
+                    effect=("gives ", Quantity(judged.value - step, "dbuv"), ", in"), ref=part.id)
+        )  # fmt: skip
+    return found
+
+
+def output_gauge(
+    job: Job, catalogue: Catalogue, solved: Solved, part_id: str
+) -> tuple[Gauge | None, int]:
+    """An amplifier's strongest carrier against its rating for the number of carriers [dBµV]."""
+    part = next(p for p in job.parts if p.id == part_id)
+    kind = part_type(catalogue, part)
+    node = solved.plant.nodes.get((part_id, "out", 0))
+    if kind.max_output_dbuv is None or node is None:
+        return None, 0
+    levels = solved.levels.level_dbuv[node, 0]
+    present = levels[np.isfinite(levels)]
+    if present.size == 0:
+        return None, 0
+    n = int(present.size)
+    most = kind.max_output_dbuv - (7.5 * math.log10(n - 1) if n > 1 else 0.0)
+    return gauge(float(present.max()), "dbuv", high=most, reserve=2.0), n
+
+
+def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    found = []
+    for part in job.parts:
+        kind = part_type(catalogue, part)
+        if kind.input_low_dbuv is None or part.id in solved.plant.looped:
+            continue
+        for i in range(kind.inputs):
+            levels = solved.levels.level_dbuv[solved.plant.nodes[part.id, "in", i], 0]
+            present = levels[np.isfinite(levels)]
+            if present.size == 0:
+                continue
+            low = float(present.min())
+            high = float(present.max())
+            reserve = 1.0
+            side_low = low - kind.input_low_dbuv <= (kind.input_high_dbuv or 999) - high
+            value = low if side_low else high
+            judged = gauge(
+                value, "dbuv", low=kind.input_low_dbuv, high=kind.input_high_dbuv, reserve=reserve
+            )
+            if judged.state == "in":
+                continue
+            line = "terrestrial" if not kind.satellite_input(i) else f"satellite line {i + 1}"
+            found.append(
+                Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
+                        place=f"{part_name(job, catalogue, part.id)}, {line}",
+                        title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
+                        gauge=judged, limit=(Quantity(kind.input_low_dbuv, "dbuv", 0), " to ",
+                                 Quantity(kind.input_high_dbuv or 0, "dbuv", 0)),
+                        origin=DATA_SHEET,
+                        remedy=("Amplify ahead of it, at the antenna for terrestrial." if side_low
+                         else "Fit an attenuator in this line.",), ref=part.id)
+            )  # fmt: skip
+    return found
+
+
+def _powering(
+    job: Job, catalogue: Catalogue, feeds: list[Feed], supplies: list[Supply]
+) -> list[Problem]:
+    found = []
+    for feed in feeds:
+        name = part_name(job, catalogue, feed.consumer)
+        window: Phrase = (Quantity(feed.voltage.low or 0, "v"), " to ",
+                          Quantity(feed.voltage.high or 0, "v"))  # fmt: skip
+        if feed.supply is None:
+            lnb = part_type(catalogue, next(p for p in job.parts if p.id == feed.consumer))
+            inserter = "inserter-18" if lnb.kind == "lnb" else "inserter-12"
+            if feed.blocked_at:
+                title = f"{part_name(job, catalogue, feed.blocked_at)} passes no power to {name}"
+            else:
+                title = f"Nothing powers {name}"
+            fix = f"insert:{feed.blocked_link}:{inserter}" if feed.blocked_link else None
+            found.append(
+                Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
+                        remedy=("Fit a power inserter between them" if fix else
+                         "Fit a power inserter below it.",), fix=fix,
+                        effect=(catalogue.parts[inserter].name, " ahead of it") if fix else (),
+                        ref=feed.consumer)
+            )  # fmt: skip
+            continue
+        if feed.voltage.state != "in":
+            found.append(
+                Problem(code="dc-voltage", station="coax", state=feed.voltage.state, place=name,
+                        title=(f"{name} gets too little voltage" if feed.voltage.state == "out"
+                         else f"{name} is near its voltage limit",), gauge=feed.voltage, limit=window,
+                        origin=DATA_SHEET,
+                        remedy=("Shorten the line or take a copper cable: ", Quantity(
+                            feed.loop_ohm * feed.current_ma / 1000, "v", 2), " are lost in it."),
+                        ref=feed.consumer)
+            )  # fmt: skip
+        if len(feed.supplies) > 1:
+            found.append(
+                Problem(code="dc-meet", station="coax", state="near", place=name, title=(f"Two supplies meet at {name}",), gauge=None,
+                        limit=("one supply for each part",), origin="common practice, no source",
+                        remedy=("Use a splitter that passes power on one port only.",), ref=feed.consumer)
+            )  # fmt: skip
+    for supply in supplies:
+        if supply.load.state != "in":
+            found.append(
+                Problem(code="dc-current", station="coax", state=supply.load.state,
+                        place=part_name(job, catalogue, supply.part),
+                        title=("The supply is overloaded" if supply.load.state == "out"
+                         else "The supply is near its rating",), gauge=supply.load,
+                        limit=("at most ", Quantity(supply.load.high or 0, "ma", 0)), origin=DATA_SHEET,
+                        remedy=("Take a supply with a higher rating, or give one part its own.",),
+                        ref=supply.part)
+            )  # fmt: skip
+    return found
+
+
+def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    found = []
+    for part in job.parts:
+        kind = part_type(catalogue, part)
+        if kind.kind not in ("splitter", "tap", "multiswitch") or part.id in solved.plant.looped:
+            continue
+        free = free_outputs(job, catalogue, part)
+        if not free:
+            continue
+        count = len(free)
+        state: State = "near"
+        found.append(
+            Problem(code="open-port", station="coax", state=state, place=part_name(job, catalogue, part.id),
+                    title=(f"{kind.name}: {count} open port{'s' if count > 1 else ''}",),
+                    gauge=gauge(float(count), "count", high=0.0), limit=("no port left open",),
+                    origin="75 ohm on every unused port (common practice, no source)",
+                    remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",), fix=f"terminate:{part.id}",
+                    effect=(f"{count} terminator{'s' if count > 1 else ''}, no echo from open ports",),
+                    ref=part.id)
+        )  # fmt: skip
+    return found
+
+
+def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    """Lines from outside that meet no grounding block before the first device indoors."""
+    if job.earth.indoors or job.mast.fixing == "loft":
+        return []
+    found = []
+    kinds = {p.id: part_type(catalogue, p).kind for p in job.parts}
+    for part in job.parts:
+        if part.antenna is None:
+            continue
+        reached, pending, blocked = False, [part.id], set()
+        while pending:
+            here = pending.pop()
+            for link in job.links:
+                if link.from_part != here or link.to_part in blocked:
+                    continue
+                blocked.add(link.to_part)
+                kind = kinds.get(link.to_part)
+                if kind == "grounding_block":
+                    continue
+                if kind in ("splitter", "tap", "multiswitch", "plate", "amplifier"):
+                    reached = True
+                    continue
+                pending.append(link.to_part)
+        if reached:
+            name = next((a.name for a in job.antennas if a.id == part.antenna), part.id)
+            found.append(
+                Problem(code="no-block", station="coax", state="near", place=name,
+                        title=(f"{name}: its line enters without a grounding block",), gauge=None,
+                        limit=("shield bonded where the cable enters",),
+                        origin="IEC 60728-11 and NEC 820 (from memory)",
+                        remedy=("Add a grounding block at the entry, and bond it at Earth.",), ref=part.id)
+            )  # fmt: skip
+    return found

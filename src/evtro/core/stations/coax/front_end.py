@@ -1,0 +1,280 @@
+"""Preamplifier or not, filter or not, attenuator or not: the whole run solved with each, and the
+answer with its reason."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...job import Antenna, Job, Part
+from ...job.profile import Profile
+from ...physics.beams import array_loss_db
+from ...physics.geodesy import Floats
+from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
+from ...plant import edits
+from ...plant.network import part_type
+from ...plant.parts import Catalogue, PartType
+from ...units.quantities import Gauge, InputError, State, gauge
+from ..aim.array.terminals import Terminals, gain_of, terminals, width_of
+from ..sky.incident import MOBILE
+from .front_words import FrontEnd, Option, fits, said
+from .levels import outlet_rows, solve_job
+
+JUMPER_M = 0.7  # from the antenna's terminals to what hangs under it; common practice, no source
+WORTH_DB = 1.0  # less than this is not worth a part that can fail; common practice, no source
+# Two carriers at a rating of U make U + 3 dB together; 7.5 log(n - 1) less for n of them keeps the
+# sum within 2 dB of that, so that the sum is judged against it. EN 60728 practice (from memory).
+SUM_OVER_RATING_DB = 3.0
+# A base station as it is assumed where none is entered: 60 dBm EIRP, 1 km off in the antenna's beam.
+ASSUMED_ERP_KW = 0.61
+ASSUMED_M = 1000.0
+ASSUMED_MHZ = {"north-america": 622.0, "europe": 763.0, "australia": 763.0}
+FILTERS = {"north-america": "filter-608", "europe": "filter-694", "australia": "filter-694"}
+
+
+def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
+    """What hangs in line right behind the antenna before the run is shared: filters,
+    preamplifiers, attenuators."""
+    found: list[Part] = []
+    here = source.id
+    while True:
+        nexts = [k for k in job.links if k.from_part == here]
+        if len(nexts) != 1:
+            return found
+        part = edits.find_part(job, nexts[0].to_part)
+        kind = part_type(catalogue, part).kind
+        if kind in ("filter", "preamplifier", "attenuator"):
+            found.append(part)
+        elif kind not in ("arrester", "grounding_block"):
+            return found
+        if part_type(catalogue, part).inputs > 1:
+            return found
+        here = part.id
+
+
+def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
+    """The job with a front end such as `none`, `preamp-13` or `filter-694+preamp-22`: what was
+    there goes, the new parts hang right under the antenna in that order."""
+    source = next((p for p in job.parts if p.antenna == antenna), None)
+    if source is None:
+        raise InputError("Front end", "this antenna is not in the run yet.",
+                         "Start the run at it at Coax.", "source-missing")  # fmt: skip
+    wanted = [] if key == "none" else key.split("+")
+    for name in wanted:
+        if name.split(":")[0] not in catalogue.parts:
+            raise InputError("Front end", f"“{name}” is not in the catalogue.", "Choose from the list.",
+                             "part-unknown")  # fmt: skip
+    for part in front_parts(job, catalogue, source):
+        job = edits.remove(job, catalogue, part.id)
+    for name in reversed(wanted):
+        kind, _, setting = name.partition(":")
+        if not any(k.from_part == source.id for k in job.links):
+            job, new = edits.add_after(
+                job, catalogue, after=source.id, type_key=kind, cable="rg6", length_m=JUMPER_M
+            )
+        else:
+            job, new = edits.add_after(
+                job,
+                catalogue,
+                after=source.id,
+                type_key=kind,
+                cable="rg6",
+                length_m=JUMPER_M,
+                port=0,
+            )
+        if setting:
+            changed = tuple(
+                p.model_copy(update={"setting_db": float(setting)}) if p.id == new else p
+                for p in job.parts
+            )
+            job = job.model_copy(update={"parts": changed})
+    return job
+
+
+def front_end(
+    job: Job, catalogue: Catalogue, profile: Profile, antenna: Antenna
+) -> FrontEnd | None:
+    """Try the front ends of the catalogue on a run. None while the antenna is in no run that
+    reaches an outlet, or looks nowhere."""
+    source = next((p for p in job.parts if p.antenna == antenna.id), None)
+    at = terminals(job, antenna)
+    if source is None or at is None or len(at.incident.carriers) == 0:
+        return None
+    old = front_parts(job, catalogue, source)
+    now = "+".join(_key_of(p) for p in old) or "none"
+    table = profile.channels
+    filter_key = FILTERS.get(table, "filter-694")
+    loud, mobile_words = _loud(job, antenna, at, table)
+    # What lies in the noise at the terminals already no front end brings back.
+    dead = {
+        c.id: c.name for i, c in enumerate(at.incident.carriers)
+        if at.cn_db[i] < at.incident.wanted_db[i] and at.incident.wanted[i]
+    }  # fmt: skip
+    amps = [k for k, p in catalogue.parts.items() if p.kind == "preamplifier"]
+    keys = ["none", *amps, *(f"{filter_key}+{a}" for a in amps)]
+    too_strong = _too_strong(job, catalogue, profile, source)
+    if too_strong > 0:
+        keys.append(f"attenuator:{math.ceil(too_strong):g}")
+    options: list[Option] = []
+    for key in dict.fromkeys([now, *keys]):
+        tried = job if key == now else with_front(job, catalogue, antenna.id, key)
+        found = _tried(
+            tried,
+            catalogue,
+            profile=profile,
+            source=source,
+            key=key,
+            loud=loud,
+            now=key == now,
+            dead=set(dead),
+        )
+        if found is not None:
+            options.append(found)
+    if not options:
+        return None
+    bare = next((o for o in options if o.key == "none"), options[0])
+    best = _best(options, bare, profile)
+    title, reason = said(best, bare, options, profile)
+    beyond_help = ""
+    if dead:
+        beyond_help = (
+            f"{', '.join(dead.values())}: in the noise at the terminals already, at this heading; no amplifier "
+            "brings that back."
+        )
+    strongest = sorted(loud, key=lambda row: -row[1])[:5]
+    return FrontEnd(
+        title=title, reason=reason, options=options, advised=best.key,
+        fix=None if best.key == now else f"front:{antenna.id}:{best.key}",
+        strongest=[(name, level, mobile) for name, level, _, mobile in strongest], mobile_words=mobile_words, beyond_help=beyond_help,
+    )  # fmt: skip
+
+
+def _key_of(part: Part) -> str:
+    return part.type if part.setting_db is None else f"{part.type}:{part.setting_db:g}"
+
+
+Loud = list[tuple[str, float, float, bool]]  # name, level [dBµV], MHz, whether it is mobile
+
+
+def _loud(job: Job, antenna: Antenna, at: Terminals, table: str) -> tuple[Loud, str]:
+    """Everything that comes down from the antenna, base stations entered or assumed included."""
+    names = {t.id: t.name for t in job.targets}
+    rows: Loud = [
+        (f"{names[c.target]}, {c.name}", float(at.level_dbuv[i]), c.frequency_mhz,
+         c.modulation.startswith(MOBILE))
+        for i, c in enumerate(at.incident.carriers)
+    ]  # fmt: skip
+    if any(r[3] for r in rows):
+        return rows, "base stations as entered"
+    away = job.site.mobile_m or ASSUMED_M
+    frequency = ASSUMED_MHZ.get(table, 763.0)
+    f = np.array([frequency])
+    field = free_field_dbuvm([ASSUMED_ERP_KW], away / 1000)
+    off = 0.0
+    if job.site.mobile_bearing_deg is not None:
+        off = float(array_loss_db(job.site.mobile_bearing_deg - at.heading_deg, width_of(antenna),
+                                  antenna.front_back_db))  # fmt: skip
+    level = float(isotropic_dbuv(field, f)[0] + gain_of(antenna, f)[0]) - off
+    rows.append((f"base station, {away:.0f} m", level, frequency, True))
+    where = "in the beam" if job.site.mobile_bearing_deg is None else "in its bearing"
+    known = "entered" if job.site.mobile_m is not None else "assumed"
+    return rows, f"a base station of 1 kW EIRP at {away:.0f} m {where}, {known}"
+
+
+def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) -> float:
+    """How far the strongest carrier stands over the window at any outlet [dB]."""
+    solved = solve_job(job, catalogue, profile)
+    most = 0.0
+    lanes = {lane.id: i for i, lane in enumerate(solved.lanes)}
+    for row in outlet_rows(job, solved, profile):
+        for cell in row.cells:
+            port = solved.sources.port[lanes[cell.carrier]]
+            if port and port[0] == source.id and cell.level.value is not None:
+                most = max(most, cell.level.value - (cell.level.high or 999.0))
+    return most
+
+
+def _tried(
+    job: Job, catalogue: Catalogue, profile: Profile, source: Part, key: str, loud: Loud, now: bool,
+    dead: set[str],
+) -> Option | None:  # fmt: skip
+    solved = solve_job(job, catalogue, profile)
+    lanes = {lane.id: (i, lane) for i, lane in enumerate(solved.lanes)}
+    worst: tuple[float, str] = (math.inf, "")
+    room, low, high = math.inf, math.inf, -math.inf
+    for row in outlet_rows(job, solved, profile):
+        for cell in row.cells:
+            if cell.carrier in dead:
+                continue
+            index, lane = lanes[cell.carrier]
+            port = solved.sources.port[index]
+            if port is None or port[0] != source.id or cell.cn_db is None:
+                continue
+            if cell.level.value is None:
+                continue
+            margin = cell.cn_db - lane.wanted_cn_db
+            if margin < worst[0]:
+                worst = margin, f"{lane.name} at {row.name}"
+            level = cell.level.value
+            low, high = min(low, level), max(high, level)
+            room = min(room, level - (cell.level.low or -99.0), (cell.level.high or 999.0) - level)
+    if worst[0] == math.inf:
+        return None
+    load, noise = _load(job, catalogue, source, loud)
+    states: list[State] = [load.state] if load.value is not None else []
+    states += ["out" if worst[0] < profile.margin_db or room < 0 else "in"]
+    state: State = "out" if "out" in states else "near" if "near" in states else "in"
+    return Option(key=key, name=_named(key, catalogue), margin_db=worst[0], weakest=worst[1], window_db=room, lowest_dbuv=low, highest_dbuv=high, load=load, noise_figure_db=noise,
+                  state=state, now=now)  # fmt: skip
+
+
+def _load(
+    job: Job, catalogue: Catalogue, source: Part, loud: Loud
+) -> tuple[Gauge, float | None]:  # fmt: skip
+    """Composite output of the first amplifier under the antenna against its rating, and the noise
+    figure of what hangs before it and itself [dB]."""
+    f = np.array([row[2] for row in loud])
+    level: Floats = np.array([row[1] for row in loud])
+    before = 0.0
+    for part in front_parts(job, catalogue, source):
+        kind: PartType = part_type(catalogue, part)
+        loss = kind.path_loss_db(0, 0, f, part.setting_db)
+        if loss is None:
+            continue
+        level = level - loss
+        if kind.kind == "preamplifier":
+            total = 10 * math.log10(float(np.sum(10 ** (level / 10))))
+            most = (kind.max_output_dbuv or 200.0) + SUM_OVER_RATING_DB
+            return gauge(total, "dbuv", high=most, reserve=2.0), (kind.noise_db or 0.0) + before
+        before += float(np.interp(600.0, np.sort(f), loss[np.argsort(f)]))
+    return gauge(None, "dbuv"), None
+
+
+def _named(key: str, catalogue: Catalogue) -> str:
+    if key == "none":
+        return "nothing under the antenna"
+    words = []
+    for name in key.split("+"):
+        kind, _, setting = name.partition(":")
+        words.append(catalogue.parts[kind].name + (f" {setting} dB" if setting else ""))
+    return ", ".join(words)
+
+
+def _best(options: list[Option], bare: Option, profile: Profile) -> Option:
+    """The one with fewest parts that fits; where none fits, the one that comes nearest without
+    overload, if it is worth its parts."""
+    order = sorted(options, key=lambda o: (o.key.count("+") + (o.key != "none"), -o.margin_db))
+    fitting = [o for o in order if fits(o, profile)]
+    if fitting:
+        least = fitting[0].key.count("+") + (fitting[0].key != "none")
+        same = [o for o in fitting if o.key.count("+") + (o.key != "none") == least]
+        # The least gain that does it: more of it only nears the overload.
+        return min(same, key=lambda o: (o.load.state != "in", o.highest_dbuv))
+    usable = [o for o in order if o.load.state != "out"]
+
+    def lack(option: Option) -> float:
+        return min(option.margin_db - profile.margin_db, option.window_db)
+
+    best = max(usable, key=lack, default=bare)
+    return best if lack(best) - lack(bare) >= WORTH_DB else bare

@@ -1,0 +1,18 @@
+"""How parts are called."""
+
+from __future__ import annotations
+
+from ...job import Job
+from ...plant.network import part_type
+from ...plant.parts import Catalogue
+
+
+def part_name(job: Job, catalogue: Catalogue, part_id: str) -> str:
+    """How a part is called: its own name, its outlet's or antenna's, else its type's."""
+    part = next(p for p in job.parts if p.id == part_id)
+    if part.name:
+        return part.name
+    kind = part_type(catalogue, part)
+    if kind.kind == "antenna":
+        return next((a.name for a in job.antennas if a.id == part.antenna), kind.name)
+    return next((o.name for o in job.outlets if o.id == part.outlet), kind.name)

@@ -1,0 +1,138 @@
+"""Remedies found by trying: the plant with one change, solved again."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...job import Job
+from ...job.profile import Profile
+from ...plant.network import Ints, Levels, solve, way_back
+from ...plant.parts import Catalogue
+from ...units.quantities import Phrase, Quantity, State
+from .levels import OutletRow, Solved
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """What to do in words, what it gives, and the change as a fix the program can take."""
+
+    do: Phrase
+    effect: Phrase
+    fix: str | None
+
+
+def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
+    """Cables a carrier came by, from the outlet back to the source."""
+    node = solved.plant.nodes[part, "out", 0]
+    edges = way_back(solved.plant, solved.levels, node, carrier)
+    return [solved.plant.edge_link[e] for e in reversed(edges) if solved.plant.edge_link[e]]
+
+
+def better_cable(
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    row: OutletRow,
+    carrier: int,
+    tried: dict[str, tuple[Levels, list[State]]],
+) -> Remedy | None:
+    """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
+    the least better cable first; in is better than near, but not worth touching a second cable.
+
+    The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
+    carrier of the same outlet.
+    """
+    if row.part is None:
+        return None
+    links = {k.id: k for k in job.links}
+    way = links_to(solved, row.part, carrier)
+    way.sort(key=lambda i: -links[i].length_m)
+    node = solved.plant.nodes[row.part, "out", 0]
+    level = float(solved.levels.level_dbuv[node, 0, carrier])
+    wanted = [c.carrier for c in row.cells]
+    lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
+    ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
+    for link_id in way:
+        link = links[link_id]
+        better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
+        if not better:
+            continue
+        # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
+        mhz = float(solved.sources.frequency_mhz[carrier])
+        saved = catalogue.cables[link.cable].loss_db(link.length_m, mhz) - min(
+            float(catalogue.cables[key].loss_db(link.length_m, mhz)) for key in better
+        )
+        if level + saved < solved.lanes[carrier].window.low_dbuv:
+            continue
+        if link_id not in tried:
+            losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)
+            edge = solved.plant.edge_link.index(link_id)
+            for v, key in enumerate(better):
+                losses[v, edge] = catalogue.cables[key].loss_db(
+                    link.length_m, solved.sources.frequency_mhz
+                )
+            levels = solve(solved.plant, solved.sources, losses, _ways(solved, node))
+            tried[link_id] = (
+                levels,
+                _states(solved, levels, node=node, profile=profile, carriers=wanted),
+            )
+        levels, states = tried[link_id]
+        for good in ("in", "near"):
+            if good not in states:
+                continue
+            v = states.index(good)
+            return Remedy(
+                ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
+                 catalogue.cables[better[v]].short),
+                ("gives ", Quantity(float(levels.level_dbuv[node, v, carrier]), "dbuv"), f", {good}"),
+                f"cable:{link_id}:{better[v]}",
+            )  # fmt: skip
+    return None
+
+
+def _ways(solved: Solved, node: int) -> Ints:
+    """Edges of all carriers on their way to a node."""
+    ways = [way_back(solved.plant, solved.levels, node, c) for c in range(len(solved.lanes))]
+    return np.array(sorted({edge for way in ways for edge in way}), dtype=np.int64)
+
+
+def _states(
+    solved: Solved, levels: Levels, node: int, profile: Profile, carriers: list[str]
+) -> list[State]:
+    """State of one outlet in every variant: levels in their windows, margins, slopes."""
+    lanes = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
+    column = [c for c, _ in lanes]
+    level = levels.level_dbuv[node][:, column]
+    margin = levels.cn_db[node][:, column] - np.array([lane.wanted_cn_db for _, lane in lanes])
+    low = np.array([lane.window.low_dbuv for _, lane in lanes])
+    high = np.array([lane.window.high_dbuv for _, lane in lanes])
+    room = np.minimum(level - low, high - level).min(axis=1)
+    spare = margin.min(axis=1) - profile.margin_db
+    for group, most in (
+        ("terrestrial", profile.slope_terrestrial_db),
+        ("satellite", profile.slope_satellite_db),
+    ):
+        mine = [i for i, (_, lane) in enumerate(lanes) if lane.group == group]
+        if mine:
+            room = np.minimum(room, most - np.ptp(level[:, mine], axis=1))
+    inside = (room >= profile.level_reserve_db) & (spare >= profile.margin_reserve_db)
+    near = (room >= 0) & (spare >= 0)
+    return ["in" if i else "near" if n else "out" for i, n in zip(inside, near, strict=True)]
+
+
+def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: float, carrier: int
+              ) -> Remedy | None:  # fmt: skip
+    """An attenuator ahead of the outlet for a level that is too high."""
+    if row.part is None:
+        return None
+    step = math.ceil(excess_db)
+    link = links_to(solved, row.part, carrier)[:1]
+    return Remedy(
+        ("Fit an attenuator of ", Quantity(step, "db", 0), " ahead of the outlet"),
+        ("gives ", Quantity(level_dbuv - step, "dbuv")),
+        f"insert:{link[0]}:attenuator:{step}" if link else None,
+    )

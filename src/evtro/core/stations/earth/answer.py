@@ -1,0 +1,187 @@
+"""Station Earth: how it is bonded and earthed, and what is dangerous here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...job import Conductor, Job
+from ...job.profile import EarthRule, Profile
+from ...units.quantities import Gauge, Problem, Quantity, State, gauge, worst
+
+
+@dataclass(frozen=True)
+class Bond:
+    """One conductor of the school, and the one that is planned for it."""
+
+    role: str
+    name: str
+    joins: str
+    asked: str
+    origin: str
+    needed: bool
+    conductor: str | None
+    material: str | None
+    size: Gauge
+    length: Gauge
+    connected: bool
+    state: State
+
+
+@dataclass(frozen=True)
+class EarthAnswer:
+    """The answer of the station."""
+
+    school: str
+    bonds: list[Bond]
+    lightning_earth: bool
+    exemption: str
+    overhead: Gauge
+    fall_m: float
+    cautions: list[str]
+    problems: list[Problem]
+    state: State
+    figure: str
+
+
+LAST_WORD = "Local code and the licensed electrician have the last word."
+
+
+def work_out(job: Job, profile: Profile) -> EarthAnswer:
+    """Every conductor against its rule, and the distance to overhead lines."""
+    problems: list[Problem] = []
+    exempt, why = _exemption(job, profile)
+    bonds = []
+    for rule in profile.earth_rules:
+        needed = not (rule.lightning and exempt)
+        found = next((c for c in job.conductors if c.role == rule.role), None)
+        bonds.append(_bond(rule, found, needed, problems))
+    overhead, fall = _overhead(job, profile, problems)
+    if not job.antennas:
+        # Nothing stands there yet: what to bond is known, but nothing is missing.
+        problems = [p for p in problems if p.place == "overhead lines"]
+    open_count = sum(p.state in ("out", "near", "todo") for p in problems)
+    states = [b.state for b in bonds if b.needed] + [overhead.state]
+    return EarthAnswer(
+        school=profile.earth_school, bonds=bonds, lightning_earth=not exempt, exemption=why, overhead=overhead, fall_m=fall,
+        cautions=[
+            "The whole mast and antenna must be able to fall without coming near an overhead "
+            "line. If it cannot, stop.",
+            "Earth before anything is joined to mains-powered equipment. Mains work is for "
+            "licensed people.",
+            LAST_WORD,
+        ],
+        problems=problems,
+        state=worst([*states, *(p.state for p in problems)]) if job.antennas else "todo",
+        figure="no antenna" if not job.antennas else f"{open_count} to fix" if open_count else "all bonded",
+    )  # fmt: skip
+
+
+def _exemption(job: Job, profile: Profile) -> tuple[bool, str]:
+    rule = profile.exemption
+    if rule is None:
+        return False, "This school asks for the mast's earth in every place."
+    if job.earth.indoors:
+        return True, f"Indoors: no lightning earth, but bonding. {rule.origin}."
+    low_enough = job.earth.below_roof_edge_m > rule.below_roof_edge_m
+    if low_enough and job.earth.from_wall_m < rule.from_wall_m:
+        return True, (
+            f"More than {rule.below_roof_edge_m:g} m below the roof edge and less than "
+            f"{rule.from_wall_m:g} m from the wall: no lightning earth, but bonding. {rule.origin}."
+        )
+    return False, f"Above the sheltered zone of the wall: earth the mast. {rule.origin}."
+
+
+def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list[Problem]) -> Bond:
+    asked = " or ".join(size.said for size in rule.sizes)
+    said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
+    if found is None:
+        if needed:
+            problems.append(
+                Problem(
+                    code="bond-missing", station="earth", state="out", place=rule.name, title=(f"{rule.name}: not bonded",),
+                    gauge=None, limit=said, origin=rule.origin, remedy=(f"Run {asked} between {rule.joins}.",),
+                    fix=f"bond:{rule.role}", effect=("adds the conductor, to be measured",),
+                    ref=rule.role,
+                )
+            )  # fmt: skip
+        return Bond(
+            role=rule.role, name=rule.name, joins=rule.joins, asked=asked, origin=rule.origin, needed=needed, conductor=None, material=None,
+            size=gauge(None, "mm2"), length=gauge(None, "m"), connected=False, state="out" if needed else "todo",
+        )  # fmt: skip
+    size_rule = next((s for s in rule.sizes if s.material == found.material), None)
+    least = size_rule.least_mm2 if size_rule else None
+    # Nominal AWG sizes are rounded; one in a hundred of the section is let pass.
+    size = gauge(found.size_mm2, "mm2", low=least * 0.99 if least else None)
+    if size_rule is None:
+        size = Gauge(
+            value=found.size_mm2, unit="mm2", low=None, high=None, reserve=0.0, state="out"
+        )
+    length = gauge(found.length_m, "m", high=rule.longest_m, reserve=0.5 if rule.longest_m else 0)
+    state = worst([size.state, length.state])
+    if size.state == "out":
+        name = found.material.replace("_", "-")
+        problems.append(
+            Problem(
+                code="bond-thin", station="earth", state="out", place=rule.name,
+                title=(f"{rule.name}: too thin" if size_rule else f"{rule.name}: {name} is not allowed",),
+                gauge=size, limit=said, origin=rule.origin, remedy=(f"Run {asked} instead.",),
+                fix=f"bond-size:{rule.role}", effect=("then ", said[1], ", in"), ref=rule.role,
+            )
+        )  # fmt: skip
+    if length.state != "in" and rule.longest_m is not None:
+        problems.append(
+            Problem(
+                code="bond-long", station="earth", state=length.state, place=rule.name,
+                title=(f"{rule.name}: too long" if length.state == "out" else f"{rule.name}: near the "
+                 "limit of length",), gauge=length,
+                limit=("at most ", Quantity(rule.longest_m, "m")), origin=rule.origin,
+                remedy=("Move the block nearer to the electrode, or set an electrode of its own there.",),
+                ref=rule.role,
+            )
+        )  # fmt: skip
+    if not found.connected:
+        state = worst([state, "near"])
+        problems.append(
+            Problem(
+                code="bond-open", station="earth", state="near", place=rule.name, title=(f"{rule.name}: not confirmed",), gauge=None,
+                limit=("joined and measured",), origin=rule.origin,
+                remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
+                fix=f"bond-joined:{rule.role}", effect=("marks it as joined",), ref=rule.role,
+            )
+        )  # fmt: skip
+    return Bond(
+        role=rule.role, name=rule.name, joins=rule.joins, asked=asked, origin=rule.origin, needed=needed, conductor=found.id, material=found.material,
+        size=size, length=length, connected=found.connected, state=state,
+    )  # fmt: skip
+
+
+def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gauge, float]:
+    above = max((a.on_mast_m for a in job.antennas), default=0.0)
+    largest = max((a.diameter_m / 2 for a in job.antennas if a.kind == "dish"), default=0.5)
+    fall = max(job.mast.length_m, above + largest)
+    need = fall + profile.overhead_clear_m
+    earth = job.earth
+    if earth.overhead_lines == "none":
+        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="in"), fall
+    if earth.overhead_lines == "unknown":
+        problems.append(
+            Problem(
+                code="overhead-unknown", station="earth", state="near", place="overhead lines",
+                title=("Nobody has looked for overhead lines",), gauge=None,
+                limit=("at least ", Quantity(need, "m"), " away"), origin=profile.overhead_origin,
+                remedy=("Look before the ladder goes up; answer here.",),
+            )
+        )  # fmt: skip
+        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="near"), fall
+    judged = gauge(earth.line_distance_m, "m", low=need, reserve=1.0)
+    if judged.state != "in":
+        problems.append(
+            Problem(
+                code="overhead", station="earth", state="out" if judged.state == "out" else "near", place="overhead lines",
+                title=("Stop: the mast could fall onto an overhead line" if judged.state == "out"
+                 else "The overhead line's distance is not sure",),
+                gauge=judged, limit=("at least ", Quantity(need, "m"), " away"), origin=profile.overhead_origin,
+                remedy=("Choose another place, or let the network operator make the line safe first.",),
+            )
+        )  # fmt: skip
+    return judged, fall

@@ -1,0 +1,318 @@
+"""The work to carry out at every station, in order, with the plan's figures filled in.
+
+Where work can hurt someone the danger stands before the step and has a gate of its own.
+Orders and habits are common practice with no published source.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..job import Job
+from ..job.profile import Profile
+from ..plant.parts import Catalogue
+from ..units.quantities import Quantity, Step, gauge
+from .aim.answer import AimAnswer
+from .aim.steps import PLUMB_DEG, aim_steps
+from .coax.answer import CoaxAnswer
+from .coax.company import NOISE_MOST_DBUV, WATCH_S
+from .earth.answer import EarthAnswer
+from .mast.answer import MastAnswer
+from .readings.answer import ReadingsAnswer
+
+SERVICE_LOOP_M = 0.7
+
+
+def steps_of(
+    job: Job,
+    profile: Profile,
+    catalogue: Catalogue,
+    aim: AimAnswer,
+    mast: MastAnswer,
+    earth: EarthAnswer,
+    coax: CoaxAnswer,
+    readings: ReadingsAnswer,
+) -> dict[str, list[Step]]:
+    """Steps by station. A key stays the same as long as its thing exists, so that ticks stay."""
+    marks = {m.step: m.value for m in job.marks if m.value is not None}
+    found = {
+        "site": _site(job, earth),
+        "sky": _sky(job),
+        "aim": aim_steps(job, aim),
+        "mast": _mast(job, mast),
+        "earth": _earth(earth),
+        "coax": _coax(job, catalogue, coax),
+        "readings": _readings(readings),
+        "handover": _handover(job, coax),
+    }
+    return {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
+
+
+def _read(step: Step, value: float | None) -> Step:
+    """The step with what was measured judged against its target."""
+    wanted = step.measure
+    if wanted is None or value is None:
+        return step
+    if (
+        wanted.unit in ("deg_true", "deg_mag")
+        and wanted.low is not None
+        and wanted.high is not None
+    ):
+        middle = (wanted.low + wanted.high) / 2
+        value = middle + (value - middle + 180) % 360 - 180
+    return replace(step, measure=gauge(value, wanted.unit, wanted.low, wanted.high))
+
+
+def _site(job: Job, earth: EarthAnswer) -> list[Step]:
+    return [
+        Step(
+            key="site.overhead",
+            title=("Look for overhead lines round the whole place",),
+            figure=Quantity(earth.overhead.low or 0.0, "m"),
+            hint=("Least distance from the mast's foot, so that it may fall. Answer at Earth.",),
+            danger="Overhead lines kill",
+            danger_text="Nothing goes up, no ladder and no tube, before you have looked all round.",
+            gate="I have looked all round",
+        ),
+        Step(
+            "site.hidden",
+            ("Find hidden cables and pipes where you will drill",),
+            hint=("Entry hole slopes down to the outside.",),
+            danger="Live cables in the wall",
+            danger_text="Use a detector on both sides. If unsure, do not drill.",
+            gate="The wall is checked",
+        ),
+        Step(
+            "site.consent",
+            ("Ask for consent of owner or association",),
+            hint=("Planning and heritage rules are local; they have the last word.",),
+        ),
+        Step(
+            "site.outlets",
+            ("Walk to every outlet and agree its place",),
+            Quantity(float(len(job.outlets)), "count", 0),
+            ("outlets in the plan",),
+        ),
+        Step(
+            "site.entry",
+            ("Mark the cable entry",),
+            Quantity(job.site.entry_distance_m, "m"),
+            ("from the mount, at ", Quantity(job.site.entry_bearing_deg, "deg_true")),
+        ),
+    ]
+
+
+def _sky(job: Job) -> list[Step]:
+    steps = [
+        Step(
+            key="sky.stand",
+            title=("Stand where the dish will be, or sight from there",),
+            figure=Quantity(job.site.mount_height_m, "m"),
+            hint=("above ground",),
+            danger="Edge of the roof",
+            danger_text="Clip on before you lean out. Keep people from below.",
+            gate="I am clipped on, or on the ground",
+        )
+    ]
+    for row in job.obstructions:
+        steps.append(
+            Step(
+                f"sky.{row.id}",
+                (f"Measure the top of {row.name}",),
+                None if row.top_deg is None else Quantity(row.top_deg, "deg"),
+                (
+                    "between ",
+                    Quantity(row.from_deg, "deg_true", 0),
+                    " and ",
+                    Quantity(row.to_deg, "deg_true", 0),
+                ),
+                measure=gauge(None, "deg", (row.top_deg or 0) - 1, (row.top_deg or 0) + 1)
+                if row.top_deg is not None
+                else None,
+            )
+        )
+    return steps
+
+
+def _mast(job: Job, answer: MastAnswer) -> list[Step]:
+    steps = [
+        Step(
+            "mast.foot",
+            ("Set the foot level and fix the middle bolts first",),
+            hint=("Into solid brick, concrete or the middle of the beam; never mortar alone.",),
+            danger="Ladder and load",
+            danger_text="Tie the ladder. Over 20 kg is a lift for two.",
+            gate="Ladder tied, load agreed",
+        ),
+        Step(
+            "mast.brackets",
+            ("Set the brackets apart",),
+            Quantity(job.mast.held_m, "m", 2),
+            ("at least ", Quantity(answer.held.low or 0.0, "m", 2), " must be held"),
+            measure=gauge(None, "m", answer.held.low, job.mast.length_m),
+        ),
+        Step(
+            "mast.plumb",
+            ("Plumb in two directions at right angles",),
+            Quantity(PLUMB_DEG, "deg"),
+            ("or better, before any antenna goes on",),
+            measure=gauge(None, "deg", 0.0, PLUMB_DEG),
+        ),
+    ]
+    for antenna in job.antennas:
+        steps.append(
+            Step(
+                f"mast.{antenna.id}",
+                (f"Hang {antenna.name}",),
+                Quantity(antenna.on_mast_m, "m", 2),
+                ("above the upper bracket; snug first, tighten last",),
+            )
+        )
+    return steps
+
+
+def _earth(answer: EarthAnswer) -> list[Step]:
+    steps = [
+        Step(
+            "earth.mains",
+            ("Keep the system apart from mains until it is bonded",),
+            danger="Mains",
+            danger_text="Work on the mains and on the earth terminal is for licensed people.",
+            gate="Nothing is plugged in",
+        )
+    ]
+    for bond in answer.bonds:
+        if bond.needed:
+            steps.append(
+                Step(
+                    f"earth.{bond.role}",
+                    (f"Join {bond.joins}",),
+                    None if bond.length.value is None else Quantity(bond.length.value, "m"),
+                    (f"{bond.asked}. Scrape the paint under a serrated washer.",),
+                )
+            )
+    return steps
+
+
+def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
+    names = {p.id: p.name for p in answer.parts}
+    steps = [
+        Step(
+            key="coax.loop",
+            title=("Leave a service loop at the antenna and a drip loop at the entry",),
+            figure=Quantity(SERVICE_LOOP_M, "m"),
+            hint=("of spare cable; outside connectors booted or taped",),
+            danger="Loft and ladder",
+            danger_text="Tread on joists only. Come down when it is too hot.",
+            gate="I have a safe footing",
+        )
+    ]
+    for link in job.links:
+        if link.length_m <= 1.0 or link.to_part not in names or link.from_part not in names:
+            continue
+        cable = catalogue.cables.get(link.cable)
+        if cable is not None:
+            steps.append(
+                Step(
+                    f"coax.{link.id}",
+                    (f"Pull {names[link.from_part]} to {names[link.to_part]}",),
+                    Quantity(link.length_m, "m"),
+                    (
+                        f"{cable.short}; label both ends; bend no tighter than ",
+                        Quantity(cable.bend_radius_mm, "mm", 0),
+                    ),
+                )
+            )
+    steps += _company(job)
+    steps.append(
+        Step(
+            "coax.caps",
+            ("Cap every unused port with 75 ohm",),
+            Quantity(float(sum(p.code == "open-port" for p in answer.problems)), "count", 0),
+            ("parts still have open ports in the plan",),
+        )
+    )
+    return steps
+
+
+def _company(job: Job) -> list[Step]:
+    """The cable company's line, before anything of the house's own is joined."""
+    company = job.company
+    if company.plan == "none":
+        return []
+    steps = [
+        Step(
+            "coax.company-lines",
+            ("Prove which line is which, and label both ends",),
+            hint=("Cap one end with 75 ohm and measure the loop, or send a tone.",),
+        )
+    ]
+    if company.plan == "leave":
+        steps.append(
+            Step(
+                "coax.company-off",
+                ("Unplug the company's line at the grounding block and cap it",),
+                hint=("Its earth stays on. Ask before the box outside is opened.",),
+                danger="Never back into the company's line",
+                danger_text="An antenna or amplifier on it disturbs the whole street.",
+                gate="The company's line is off and capped",
+            )
+        )
+        return steps
+    return [
+        *steps,
+        Step(
+            "coax.company-noise",
+            ("Watch the return noise for half a minute and note the worst",),
+            Quantity(WATCH_S, "count", 0),
+            ("seconds, every outlet as it is used",),
+            measure=gauge(None, "dbuv", high=NOISE_MOST_DBUV),
+        ),
+        Step(
+            "coax.company-filter",
+            ("Fit the high pass on every branch without a modem",),
+            hint=("Two networks that never meet: own antenna here, company there.",),
+        ),
+    ]
+
+
+def _readings(answer: ReadingsAnswer) -> list[Step]:
+    steps = []
+    for row in answer.rows:
+        cells = [c for c in row.cells if c.planned_dbuv is not None]
+        if not cells:
+            continue
+        weakest = min(cells, key=lambda c: c.planned_dbuv or 0.0)
+        planned = weakest.planned_dbuv or 0.0
+        steps.append(
+            Step(
+                f"readings.{row.part}",
+                (f"Read {row.name}",),
+                Quantity(planned, "dbuv"),
+                ("planned on its weakest carrier; write every reading at Plan",),
+                measure=gauge(
+                    None, "dbuv", planned - answer.tolerance_db, planned + answer.tolerance_db
+                ),
+            )
+        )
+    return steps
+
+
+def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
+    services = {c.id: max(len(c.services), 1) for c in job.carriers}
+    earthly = {lane.id for lane in coax.lanes if lane.group == "terrestrial"}
+    counts = [
+        sum(services.get(c.carrier, 0) for c in row.cells
+            if c.carrier in earthly and c.state in ("in", "near"))
+        for row in coax.outlets
+    ]  # fmt: skip
+    most = max(counts, default=0)
+    return [
+        Step("handover.scan", ("Scan the receivers on antenna, not cable",),
+             Quantity(float(most), "count", 0) if most else None,
+             ("services at the best outlet; log each scan at Readings, Expected scan",)
+             if most else ("Note how many services each one finds.",)),
+        Step("handover.show", ("Show the customer how it works and what to do when it fails",)),
+        Step("handover.sheet", ("Print or send the job sheet",)),
+        Step("handover.labels", ("Check labels at both ends of every cable",)),
+    ]  # fmt: skip

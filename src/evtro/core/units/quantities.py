@@ -1,0 +1,184 @@
+"""Figures with units: conversions of the trade and judged figures.
+
+Levels are dBµV in 75 ohm unless a name says otherwise.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from .wire import wire_name
+
+State = Literal["in", "near", "out", "todo"]
+Unit = Literal[
+    "deg", "deg_true", "deg_mag", "m", "km", "mm", "mm2", "m2", "dbuv", "dbuvm", "db", "mhz",
+    "v", "ma", "nm", "n", "pct", "count", "msym", "kw", "dbw", "dbi", "mpa", "ms", "pa",
+]  # fmt: skip
+
+DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
+DBM_TO_DBMV = 48.75
+BOLTZMANN_DBM_PER_HZ_K = -198.5992  # 10 log10(1.380649e-23 J/K) + 30, SI 2019
+T0_K = 290.0
+FOOT_M = 0.3048
+
+_RANK: dict[State, int] = {"in": 0, "todo": 1, "near": 2, "out": 3}
+
+
+class InputError(ValueError):
+    """What was typed or loaded cannot be used. Says the field, what is wrong and the remedy; where
+    it can be read in more than one way, `choices` are the writings that cannot."""
+
+    def __init__(
+        self, field: str, reason: str, remedy: str = "", code: str = "input",
+        choices: tuple[str, ...] = (),
+    ) -> None:  # fmt: skip
+        # What was typed is told back, and half a surrogate pair is no text.
+        field, reason, remedy = (
+            t.encode("utf-8", "replace").decode() for t in (field, reason, remedy)
+        )
+        super().__init__(f"{field}: {reason} {remedy}".strip(": "))
+        self.field, self.reason, self.remedy, self.code = field, reason, remedy, code
+        self.choices = choices
+
+    def at(self, field: str) -> InputError:
+        """The same error at a field, a line or a column that only the caller knows."""
+        return InputError(
+            field=field,
+            reason=self.reason,
+            remedy=self.remedy,
+            code=self.code,
+            choices=self.choices,
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A number on its way to a person: `value` in `unit`, shown with `digits` decimals."""
+
+    value: float
+    unit: Unit
+    digits: int = 1
+
+
+Phrase = tuple[str | Quantity, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Gauge:
+    """A figure and its limits. `reserve` is the band inside a limit that counts as near."""
+
+    value: float | None
+    unit: Unit
+    low: float | None
+    high: float | None
+    reserve: float
+    state: State
+
+
+@dataclass(frozen=True)
+class Problem:
+    """What and where, the figure, the limit and whose it is, and what to do about it."""
+
+    code: str
+    station: str
+    state: State
+    place: str
+    title: Phrase
+    gauge: Gauge | None
+    limit: Phrase
+    origin: str
+    remedy: Phrase
+    fix: str | None = None
+    effect: Phrase = ()
+    ref: str | None = None
+    fields: tuple[str, ...] = ()
+
+    def with_remedy(self, remedy: Phrase, fix: str | None, effect: Phrase) -> Problem:
+        """The same problem with what to do about it."""
+        return replace(self, remedy=remedy, fix=fix, effect=effect)
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing to do on site. A danger, when there is one, is read and confirmed first."""
+
+    key: str
+    title: Phrase
+    figure: Quantity | None = None
+    hint: Phrase = ()
+    danger: str | None = None
+    danger_text: str = ""
+    gate: str = ""
+    measure: Gauge | None = None
+
+
+def gauge(
+    value: float | None,
+    unit: Unit,
+    low: float | None = None,
+    high: float | None = None,
+    reserve: float = 0.0,
+) -> Gauge:
+    """Judge a figure: out beyond a limit, near when inside it by less than `reserve`."""
+    if value is None or not math.isfinite(value):
+        return Gauge(value=None, unit=unit, low=low, high=high, reserve=reserve, state="todo")
+    room = math.inf if low is None else value - low
+    if high is not None and high - value < room:
+        room = high - value
+    # A thousandth of a unit absorbs rounding, so that a limit met exactly is met.
+    state: State = "out" if room < -1e-3 else "near" if room < reserve - 1e-3 else "in"
+    return Gauge(value=value, unit=unit, low=low, high=high, reserve=reserve, state=state)
+
+
+def worst(states: list[State] | tuple[State, ...], empty: State = "todo") -> State:
+    """The gravest of some states; `empty` when there are none."""
+    return max(states, key=lambda s: _RANK[s]) if states else empty
+
+
+def noise_dbuv(bandwidth_mhz: float) -> float:
+    """Thermal noise of a matched 75 ohm source at 290 K in a bandwidth [dBµV]."""
+    dbm = BOLTZMANN_DBM_PER_HZ_K + 10 * math.log10(T0_K) + 10 * math.log10(bandwidth_mhz * 1e6)
+    return dbm + DBM_TO_DBUV
+
+
+SHOWN: dict[Unit, str] = {
+    "deg": "°", "deg_true": "°T", "deg_mag": "°M", "m": " m", "km": " km", "mm": " mm",
+    "mm2": " mm²", "m2": " m²", "dbuv": " dBµV", "dbuvm": " dBµV/m", "db": " dB", "mhz": " MHz",
+    "v": " V", "ma": " mA", "nm": " N·m", "n": " N", "pct": " %", "count": "", "msym": " MBd",
+    "kw": " kW", "dbw": " dBW", "dbi": " dBi", "mpa": " MPa", "ms": " m/s", "pa": " N/m²",
+}  # fmt: skip
+
+
+# What a unit becomes in US units: its size, its name, and digits where they differ.
+_US: dict[Unit, tuple[float, str, int | None]] = {
+    "m": (FOOT_M, " ft", None), "km": (1.609344, " mi", None), "mm": (25.4, " in", None),
+    "m2": (FOOT_M**2, " ft²", None), "ms": (0.44704, " mph", 0), "nm": (1.3558179, " ft·lb", None),
+    "n": (4.4482216, " lbf", None), "pa": (47.880259, " psf", 1), "mpa": (6.894757, " ksi", 1),
+}  # fmt: skip
+
+
+def show(quantity: Quantity, units: str = "metric", level: str = "dbuv") -> str:
+    """A quantity as text in metric or US units and the chosen level unit."""
+    value, unit, digits = quantity.value, quantity.unit, quantity.digits
+    suffix = SHOWN[unit]
+    if unit == "dbuv" and level != "dbuv":
+        value -= DBM_TO_DBUV if level == "dbm" else 60.0
+        suffix = " dBm" if level == "dbm" else " dBmV"
+    elif units == "us" and unit == "mm2":
+        return wire_name(value) or f"{value:.1f}{suffix}"
+    elif units == "us" and unit in _US:
+        size, suffix, own = _US[unit]
+        value, digits = value / size, digits if own is None else own
+        # An inch holds 25 mm: one decimal more says as much.
+        digits += unit == "mm"
+    text = f"{value:.{digits}f}"
+    if text.startswith("-") and float(text) == 0:
+        text = text[1:]
+    return text.replace("-", "−") + suffix
+
+
+def text_of(phrase: Phrase, units: str = "metric", level: str = "dbuv") -> str:
+    """A phrase as plain text."""
+    return "".join(part if isinstance(part, str) else show(part, units, level) for part in phrase)

@@ -1,0 +1,130 @@
+"""Every fix that is offered does what it says, on the demo's jobs and on spoiled copies of them."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+
+from evtro import catalogue, profiles
+from evtro.core.answers import Answers, work_out
+from evtro.core.job import Job, edits
+from evtro.core.job.consistency import check_job
+from evtro.core.units.quantities import InputError, Problem, Quantity, text_of
+from evtro.demo.world import demo_jobs
+
+JOBS = demo_jobs()
+CATALOGUE = catalogue.load()
+SPOILED = [(name, seed) for name in JOBS for seed in range(5)]
+
+
+def _answers(job: Job) -> Answers:
+    return work_out(job, CATALOGUE, profiles.load(job.profile))[0]
+
+
+def _spoiled(name: str, seed: int) -> Job:
+    """The job with longer cables, weaker arrays, thinner or forgotten bonds, a mast held short."""
+    job = JOBS[name]
+    if not seed:
+        return job
+    draw = random.Random(seed)
+    longer = [
+        link.model_copy(update={"length_m": round(link.length_m * draw.choice([1, 1, 3, 6]), 1)})
+        for link in job.links
+    ]
+    weaker = [
+        a.model_copy(update={"gain_dbi": a.gain_dbi - draw.choice([0, 0, 8])})
+        if a.gain_dbi is not None and a.kind == "array"
+        else a
+        for a in job.antennas
+    ]
+    thinner = [
+        c.model_copy(update={"size_mm2": draw.choice([c.size_mm2, 1.5])})
+        for c in job.conductors
+        if draw.random() > 0.3
+    ]
+    held = 0.2 if draw.random() < 0.5 else job.mast.held_m
+    return job.model_copy(
+        update={
+            "links": tuple(longer),
+            "antennas": tuple(weaker),
+            "conductors": tuple(thinner),
+            "mast": job.mast.model_copy(update={"held_m": held}),
+        }
+    )
+
+
+def _same(problem: Problem, answers: Answers) -> Problem | None:
+    """The problem as it stands after the change, at the same place."""
+    return next(
+        (
+            p
+            for p in answers.problems
+            if (p.code, p.place.split(",")[0]) == (problem.code, problem.place.split(",")[0])
+        ),
+        None,
+    )
+
+
+def _outside(problem: Problem) -> float:
+    """How far a figure stands outside its limits, in the figure's own unit."""
+    gauge = problem.gauge
+    if gauge is None or gauge.value is None:
+        return 0.0
+    low = gauge.low - gauge.value if gauge.low is not None else 0.0
+    high = gauge.value - gauge.high if gauge.high is not None else 0.0
+    return max(low, high, 0.0)
+
+
+@pytest.mark.parametrize(("name", "seed"), SPOILED)
+def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) -> None:
+    job = _spoiled(name, seed)
+    profile = profiles.load(job.profile)
+    for problem in _answers(job).problems:
+        if problem.fix is None:
+            continue
+        fixed = edits.take_fix(job, CATALOGUE, profile, problem.fix)
+        check_job(fixed, CATALOGUE)
+        left = _same(problem, _answers(fixed))
+        if left is None:
+            continue
+        assert _outside(left) == 0, (problem.place, problem.fix)
+        assert left.state == "near", problem.place
+        assert "near" in text_of(problem.effect), problem.place
+
+
+@pytest.mark.parametrize(("name", "seed"), SPOILED)
+def test_the_figure_that_a_fix_promises_comes_true(name: str, seed: int) -> None:
+    job = _spoiled(name, seed)
+    profile = profiles.load(job.profile)
+    for problem in _answers(job).problems:
+        promised = next((p for p in problem.effect if isinstance(p, Quantity)), None)
+        if problem.fix is None or promised is None or problem.gauge is None:
+            continue
+        if promised.unit != problem.gauge.unit or problem.fix.startswith("bond"):
+            continue
+        left = _same(problem, _answers(edits.take_fix(job, CATALOGUE, profile, problem.fix)))
+        if left is not None and left.gauge is not None and left.gauge.value is not None:
+            assert left.gauge.value == pytest.approx(promised.value, abs=0.51)
+
+
+@pytest.mark.parametrize("name", JOBS)
+def test_taking_every_fix_in_turn_comes_to_an_end(name: str) -> None:
+    """Fixes do not undo each other: after a few rounds nothing is left that offers one."""
+    job = _spoiled(name, 3)
+    profile = profiles.load(job.profile)
+    for _ in range(40):
+        offered = [p for p in _answers(job).problems if p.fix and p.state == "out"]
+        if not offered:
+            break
+        job = edits.take_fix(job, CATALOGUE, profile, offered[0].fix or "")
+    else:
+        pytest.fail(f"still offered: {[p.fix for p in offered]}")
+    check_job(job, CATALOGUE)
+
+
+@pytest.mark.parametrize("fix", ["paint:l1", "bond:moon", "cable:none:rg6", "setting:none:3", ""])
+def test_a_fix_that_is_none_is_refused(fix: str) -> None:
+    job = JOBS["fern-cottage"]
+    with pytest.raises(InputError):
+        edits.take_fix(job, CATALOGUE, profiles.load(job.profile), fix)

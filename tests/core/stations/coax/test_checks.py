@@ -1,0 +1,295 @@
+"""Each rule of the run on a plant that breaks it, and on one that keeps it."""
+
+from __future__ import annotations
+
+import datetime as dt
+import math
+
+import pytest
+
+from evtro import catalogue, profiles
+from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.plant import edits as run
+from evtro.core.stations.coax.answer import CoaxAnswer, work_out
+from evtro.core.units.quantities import Problem, text_of
+
+CATALOGUE = catalogue.load()
+EUROPE = profiles.load("europe")
+
+
+def _house(
+    *kinds: str,
+    metres: float = 10.0,
+    erp_kw: float = 1.0,
+    extra_db: float = 0.0,
+    channels: tuple[float, ...] = (474.0, 586.0, 690.0),
+    gain_dbi: float = 12.0,
+) -> Job:
+    """One array, a chain of parts with equal cables between them, one outlet."""
+    parts = [Part(id="p1", type="antenna", antenna="a1")]
+    links = []
+    for i, kind in enumerate([*kinds, "plate"]):
+        part = f"p{i + 2}"
+        parts.append(Part(id=part, type=kind, outlet="o1" if kind == "plate" else None))
+        links.append(
+            Link(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=part, cable="rg6", length_m=metres)
+        )
+    return Job(
+        name="one line",
+        date=dt.date(2026, 3, 25),
+        site=Site(latitude_deg=53.48, longitude_deg=-9.97, height_m=10),
+        mast=Mast(fixing="loft"),
+        outlets=(Outlet(id="o1", name="Parlour", satellite=False),),
+        targets=(
+            Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.59,
+                   longitude_deg=-9.4195, height_m=385, own_loss_db=extra_db),
+        ),
+        carriers=tuple(
+            Carrier(id=f"c{i + 1}", target="t1", name=f"mux {i + 1}", frequency_mhz=f,
+                    bandwidth_mhz=7.61, polarisation="H", power=erp_kw, modulation="DVB-T 64QAM 2/3")
+            for i, f in enumerate(channels)
+        ),
+        antennas=(Antenna(id="a1", kind="array", name="Array", target="t1", gain_dbi=gain_dbi),),
+        parts=tuple(parts),
+        links=tuple(links),
+    )  # fmt: skip
+
+
+def _answer(job: Job) -> CoaxAnswer:
+    return work_out(job, CATALOGUE, EUROPE)[0]
+
+
+def _problem(job: Job, code: str) -> Problem:
+    return next(p for p in _answer(job).problems if p.code == code)
+
+
+def _codes(job: Job) -> set[str]:
+    return {p.code for p in _answer(job).problems}
+
+
+def _take(job: Job, problem: Problem) -> Job:
+    assert problem.fix
+    return edits.take_fix(job, CATALOGUE, EUROPE, problem.fix)
+
+
+def test_a_good_line_has_no_problem() -> None:
+    found = _answer(_house(extra_db=2))
+    assert found.problems == []
+    assert found.state == "in"
+    assert (found.inside, found.wanted) == (1, 1)
+
+
+def test_every_problem_says_its_four_things() -> None:
+    for job in (_house(metres=150, extra_db=10), _house(erp_kw=900), _house("splitter-8")):
+        for problem in _answer(job).problems:
+            assert text_of(problem.title)
+            assert problem.place
+            assert text_of(problem.limit)
+            assert problem.origin
+            assert text_of(problem.remedy)
+
+
+def test_too_low_with_the_least_better_cable_that_does_it() -> None:
+    job = _house(metres=80, extra_db=6)
+    problem = _problem(job, "level-low")
+    assert problem.state == "out"
+    better = _answer(_take(job, problem))
+    assert better.outlets[0].state in ("in", "near")
+    assert "gives" in text_of(problem.effect)
+
+
+def test_too_low_beyond_any_cable_asks_for_more_level() -> None:
+    problem = _problem(_house(metres=60, extra_db=40), "level-low")
+    assert problem.fix is None
+    assert "preamplifier" in text_of(problem.remedy)
+
+
+def test_too_high_is_attenuated() -> None:
+    job = _house(erp_kw=400, metres=2)
+    problem = _problem(job, "level-high")
+    assert problem.state == "out"
+    calmed = _take(job, problem)
+    assert any(p.type == "attenuator" and p.setting_db for p in calmed.parts)
+    assert "level-high" not in _codes(calmed)
+
+
+def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
+    lost_in_cable = _house("preamp-22", metres=70, extra_db=10)
+    lost_in_cable = edits.change_row(lost_in_cable, "links", "l1", {"length_m": 130.0})
+    weak = _house("preamp-22", extra_db=40, metres=1)
+    on_the_way = [p for p in _answer(lost_in_cable).problems if p.code == "margin"]
+    assert all("close to the antenna" in text_of(p.remedy) for p in on_the_way)
+    at_antenna = [p for p in _answer(_add_gain(weak)).problems if p.code == "margin"]
+    assert at_antenna
+    assert "missing at the antenna" in text_of(at_antenna[0].remedy)
+
+
+def _add_gain(job: Job) -> Job:
+    """A house amplifier behind the preamplifier: level enough, quality not."""
+    job, _ = run.add_after(job, CATALOGUE, "p2", "amp-house-20", "rg6", 0.5, port=0)
+    return job
+
+
+def test_levels_that_differ_too_much_over_the_band() -> None:
+    job = _house(metres=160, erp_kw=300, channels=(66.0, 690.0))
+    problem = _problem(job, "slope")
+    assert problem.gauge is not None
+    assert problem.gauge.high == 12.0
+    assert "slope" not in _codes(_house(metres=20))
+
+
+def test_input_window_of_a_multiswitch() -> None:
+    job = _house("multiswitch-4", extra_db=12)
+    assert _problem(job, "input-low").place.endswith("satellite line 1")
+    job = edits.change_row(job, "links", "l1", {"cable": "rg11"})
+    terrestrial = job.model_copy(
+        update={
+            "links": tuple(
+                k.model_copy(update={"to_port": 4}) if k.id == "l1" else k for k in job.links
+            )
+        }
+    )
+    problem = _problem(terrestrial, "input-low")
+    assert problem.place.endswith("terrestrial")
+
+
+def test_two_supplies_that_meet() -> None:
+    job = _house("preamp-13", "splitter-2p", "inserter-12")
+    parts = (*job.parts, Part(id="p9", type="inserter-12"), Part(id="p10", type="terminator"))
+    links = (*job.links,
+             Link(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
+             Link(id="l9", from_part="p9", to_part="p10", cable="rg6", length_m=0))  # fmt: skip
+    one_way = job.model_copy(update={"parts": parts, "links": links})
+    assert "dc-meet" not in _codes(one_way)
+    tap = run.replace(one_way, CATALOGUE, "p3", "splitter-2p")
+    both = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-2p": CATALOGUE.parts[
+        "splitter-2p"].model_copy(update={"dc_ports": None})}})  # fmt: skip
+    found, _ = work_out(tap, both, EUROPE)
+    assert any(p.code == "dc-meet" for p in found.problems)
+
+
+def test_a_supply_that_is_overloaded() -> None:
+    job = _house("preamp-13", "inserter-12")
+    small = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "inserter-12": CATALOGUE.parts[
+        "inserter-12"].model_copy(update={"gives_ma": 50.0})}})  # fmt: skip
+    found, _ = work_out(job, small, EUROPE)
+    problem = next(p for p in found.problems if p.code == "dc-current")
+    assert problem.gauge is not None
+    assert (problem.gauge.value, problem.gauge.high) == (60.0, 50.0)
+
+
+def test_an_inserter_ahead_of_the_amplifier_lights_nothing() -> None:
+    """The power inserter must stand below what it feeds."""
+    assert "dc-none" in _codes(_house("inserter-12", "preamp-13"))
+    assert "dc-none" not in _codes(_house("preamp-13", "inserter-12"))
+
+
+@pytest.mark.parametrize(
+    ("kind", "open_ports"), [("splitter-2", 1), ("splitter-8", 7), ("tap-12", 1)]
+)
+def test_open_ports_are_counted(kind: str, open_ports: int) -> None:
+    job = _house(kind, extra_db=0, erp_kw=20)
+    problem = _problem(job, "open-port")
+    assert problem.gauge is not None
+    assert problem.gauge.value == open_ports
+    capped = _take(job, problem)
+    assert sum(p.type == "terminator" for p in capped.parts) == open_ports
+    assert "open-port" not in _codes(capped)
+
+
+def test_a_tap_gives_its_drop_less_than_its_through_line() -> None:
+    tap = CATALOGUE.parts["tap-12"]
+    through = tap.path_loss_db(0, 0, [600.0], None)
+    drop = tap.path_loss_db(0, 1, [600.0], None)
+    assert through is not None
+    assert drop is not None
+    assert drop[0] > through[0] + 10
+
+
+def test_a_target_without_antenna_or_source() -> None:
+    job = _house()
+    lost = job.model_copy(update={"antennas": ()})
+    lost = lost.model_copy(
+        update={"parts": tuple(p.model_copy(update={"antenna": None}) for p in lost.parts)}
+    )
+    assert "No antenna looks at Cairnmore" in text_of(_problem(lost, "no-source").title)
+    idle = job.model_copy(update={"parts": (Part(id="p1", type="splitter-2"),), "links": ()})
+    assert "is not in the run" in text_of(_problem(idle, "no-source").title)
+
+
+def test_a_transponder_outside_the_lnbs_bands(skerry: Job) -> None:
+    job = edits.change_row(skerry, "carriers", "c4", {"frequency_mhz": 4000.0})
+    problem = _problem(job, "no-source")
+    assert "cannot be received" in text_of(problem.title)
+    assert _answer(job).lanes[3].band == ""
+
+
+def test_the_garden_room_by_hand(skerry: Job) -> None:
+    """H 12.738 GHz: LNB level less feeder, block, arresters, multiswitch, drop and plate."""
+    found = _answer(skerry)
+    lane = next(i for i in found.lanes if i.id == "c7")
+    assert lane.frequency_mhz == pytest.approx(2138.0)
+    assert lane.band == "H high"
+    rg6 = CATALOGUE.cables["rg6"]
+    rg59 = CATALOGUE.cables["rg59"]
+    f = [2138.0]
+    lnb = next(
+        level for c, level, _ in next(p for p in found.parts if p.id == "p3").levels if c == "c7"
+    )
+    loss = float(rg6.loss_db(18.5, f)[0] + rg59.loss_db(48, f)[0])
+    for key, port_in in (("block-5", 3), ("arrester-5", 3), ("plate", 0)):
+        found_loss = CATALOGUE.parts[key].path_loss_db(port_in, port_in, f, None)
+        assert found_loss is not None
+        loss += float(found_loss[0])
+    through = CATALOGUE.parts["multiswitch-12"].path_loss_db(3, 11, f, None)
+    assert through is not None
+    row = next(r for r in found.outlets if r.name == "Garden room")
+    cell = next(c for c in row.cells if c.carrier == "c7")
+    assert cell.level.value == pytest.approx(lnb - loss - float(through[0]), abs=1e-6)
+
+
+def test_typical_cable_attenuation() -> None:
+    """RG-6 class: about 5.8 dB/100 m at 55 MHz... 17 at 600 and 32 at 2150 (data sheets of the
+    class, from memory)."""
+    rg6 = CATALOGUE.cables["rg6"]
+    for mhz, db in ((55, 5.1), (600, 16.9), (2150, 32.5)):
+        assert float(rg6.loss_db(100, [mhz])[0]) == pytest.approx(db, rel=0.05)
+
+
+def test_the_catalogue_is_sound() -> None:
+    for part in CATALOGUE.parts.values():
+        for table in (part.loss, part.tap_loss or (), part.satellite_loss or ()):
+            frequencies = [f for f, _ in table]
+            assert frequencies == sorted(frequencies)
+        assert part.low_mhz < part.high_mhz
+        assert part.inputs or part.kind in ("antenna", "lnb", "line")
+        if part.needs_ma:
+            assert 0 < part.needs_low_v < part.needs_high_v
+        if part.kind == "lnb":
+            assert {b.output for b in part.bands} <= set(range(part.outputs))
+        if part.kind == "splitter":
+            ideal = {2: 3.01, 4: 6.02, 8: 9.03}[part.outputs]
+            assert min(db for _, db in part.loss) > ideal
+        for low, high in part.input_bands:
+            assert part.low_mhz <= low < high <= part.high_mhz
+    for kind in CATALOGUE.antennas.values():
+        waves = [f for f, _ in kind.gain]
+        assert waves == sorted(waves)
+        assert kind.low_mhz <= waves[0] < waves[-1] <= kind.high_mhz
+        if kind.beamwidth_deg >= 180:
+            continue
+        # No antenna has more gain than a beam as wide as high of its own width allows.
+        assert max(g for _, g in kind.gain) <= 10 * math.log10(41_253 / kind.beamwidth_deg**2) + 6
+    for cable in CATALOGUE.cables.values():
+        assert cable.bend_radius_mm == pytest.approx(10 * cable.diameter_mm)
+
+
+@pytest.mark.parametrize("name", profiles.NAMES)
+def test_every_limit_of_a_profile_has_an_origin(name: str) -> None:
+    profile = profiles.load(name)
+    origins = [profile.keep_clear_origin, profile.margin_origin, profile.slope_origin,
+               profile.reading_origin, profile.overhead_origin, profile.wind.origin,
+               *(r.origin for r in profile.earth_rules), *(w.origin for w in profile.windows.values())]  # fmt: skip
+    assert all(len(o) > 5 for o in origins)
+    assert {"DVB-T", "DVB-T2", "DVB-S", "DVB-S2", "ATSC"} <= set(profile.windows)
+    assert all(w.low_dbuv < w.high_dbuv for w in profile.windows.values())

@@ -1,0 +1,361 @@
+import { type ReactNode, useCallback, useEffect, useId, useRef, useState } from "react";
+import type { Refusal, Unit } from "../service/client";
+import { sendAgain } from "../service/refusals";
+import { useShown } from "../units/showing";
+import { inUnit, shown, unitName } from "../units/units";
+import { useKeptAgain } from "./kept";
+
+type Commit = (text: string) => Promise<Refusal | null>;
+
+/**
+ * A figure edited in place. What is typed goes to the service as text, with the unit in force
+ * behind it; when it is refused, the text stays and the reason stands below it.
+ */
+export function NumberField({
+  label,
+  value,
+  unit,
+  digits = 1,
+  width = 64,
+  commit,
+  showUnit = true,
+  placeholder = "",
+  big,
+  hideLabel = true,
+}: {
+  label: string;
+  value: number | null | undefined;
+  unit: Unit;
+  digits?: number;
+  width?: number;
+  commit: Commit;
+  showUnit?: boolean;
+  placeholder?: string;
+  big?: boolean;
+  hideLabel?: boolean;
+}) {
+  const at = useShown();
+  const now = value == null ? null : shown(value, unit, digits, at);
+  const name = now?.unit ?? unitName(unit, at);
+  const figure = now?.figure.replace("−", "-") ?? "";
+  return (
+    <TextField
+      label={`${label}${name ? `, ${name}` : ""}`}
+      hideLabel={hideLabel}
+      value={figure}
+      width={width}
+      // The unit beside the field is the one in which a bare figure is read.
+      commit={(text) => commit(inUnit(text, unit, at, name))}
+      suffix={showUnit ? name : ""}
+      placeholder={placeholder}
+      number
+      big={big}
+    />
+  );
+}
+
+export function TextField({
+  label,
+  value,
+  width,
+  commit,
+  suffix = "",
+  placeholder = "",
+  number,
+  big,
+  hideLabel = true,
+  clearAfter,
+}: {
+  label: string;
+  value: string;
+  width?: number | string;
+  commit: Commit;
+  suffix?: string;
+  placeholder?: string;
+  number?: boolean;
+  big?: boolean;
+  hideLabel?: boolean;
+  clearAfter?: boolean;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const leaving = useRef<string | null>(null);
+  const id = useId();
+  useEffect(() => {
+    if (!refused) setTyped((t) => (t === value ? null : t));
+  }, [value, refused]);
+  const forget = useCallback(() => {
+    setTyped(null);
+    setRefused(null);
+  }, []);
+  useUnkept(refused, forget);
+
+  const send = async (chosen?: string) => {
+    if (chosen !== undefined) setTyped(chosen);
+    const sent = chosen ?? typed;
+    if (sent === null || sent === leaving.current || (sent === value && !refused)) return;
+    leaving.current = sent;
+    const said = await commit(sent);
+    if (leaving.current === sent) leaving.current = null;
+    setRefused(said);
+    // What was typed while the answer was on its way stays.
+    if (!said) setTyped((now) => (now === sent ? (clearAfter ? "" : null) : now));
+  };
+  return (
+    <span className="relative inline-flex max-w-full flex-col items-stretch">
+      <span className="inline-flex max-w-full items-baseline gap-1">
+        <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+          {label}
+        </label>
+        <input
+          ref={field}
+          id={id}
+          value={typed ?? value}
+          placeholder={placeholder}
+          inputMode={number ? "decimal" : "text"}
+          autoComplete="off"
+          spellCheck={false}
+          aria-invalid={refused ? true : undefined}
+          aria-describedby={refused ? `${id}-why` : undefined}
+          style={{ width }}
+          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
+          onChange={(e) => setTyped(e.target.value)}
+          onFocus={(e) => e.target.select()}
+          onBlur={(e) => {
+            // A choice between two readings is part of the field.
+            if (!e.currentTarget.parentElement?.parentElement?.contains(e.relatedTarget)) send();
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") send();
+            if (e.key === "Escape") {
+              forget();
+              field.current?.blur();
+            }
+          }}
+        />
+        {suffix && <span className="text-quiet text-[13px]">{suffix}</span>}
+      </span>
+      {refused && (
+        <span
+          id={`${id}-why`}
+          role="alert"
+          // At the right edge of the window it opens to the left.
+          className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]`}
+        >
+          <Reason refused={refused} />
+          {sendAgain(refused) && <Again onAgain={() => send()} onLeave={forget} />}
+          {refused.choices.length > 0 && (
+            <span className="mt-1 flex flex-wrap gap-2">
+              {refused.choices.map((c) => (
+                <button key={c} type="button" className="plain-button" onClick={() => send(c)}>
+                  {c}
+                </button>
+              ))}
+            </span>
+          )}
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** What was not kept stays as it was typed or chosen, until it is sent again or left. */
+function useUnkept(refused: Refusal | null, forget: () => void) {
+  const kept = useKeptAgain();
+  const before = useRef(kept);
+  useEffect(() => {
+    if (kept === before.current) return;
+    before.current = kept;
+    if (refused && sendAgain(refused)) forget();
+  }, [kept, refused, forget]);
+}
+
+function Reason({ refused }: { refused: Refusal }) {
+  return (
+    <>
+      {sendAgain(refused) && <b>Not kept. </b>}
+      <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+    </>
+  );
+}
+
+function Again({ onAgain, onLeave }: { onAgain: () => void; onLeave: () => void }) {
+  return (
+    <span className="mt-1 flex gap-2">
+      <button type="button" className="plain-button" onClick={onAgain}>
+        Try again
+      </button>
+      <button type="button" className="plain-button" onClick={onLeave}>
+        Leave it
+      </button>
+    </span>
+  );
+}
+
+/** A choice that waits for the service's answer, and stays as chosen when it was not kept. */
+function useChosen<T>(onChange: (value: T) => unknown) {
+  const [chosen, setChosen] = useState<{ value: T } | null>(null);
+  const [refused, setRefused] = useState<Refusal | null>(null);
+  const forget = useCallback(() => {
+    setChosen(null);
+    setRefused(null);
+  }, []);
+  useUnkept(refused, forget);
+  const choose = async (value: T) => {
+    setChosen({ value });
+    let said: unknown = null;
+    try {
+      said = await onChange(value);
+    } finally {
+      const refusal = said && typeof said === "object" && "remedy" in said ? said : null;
+      setRefused(refusal as Refusal | null);
+      if (!refusal) setChosen(null);
+    }
+  };
+  return { chosen, refused, choose, forget };
+}
+
+function NotKept<T>({ of }: { of: ReturnType<typeof useChosen<T>> }) {
+  const { refused, chosen, choose, forget } = of;
+  if (!refused) return null;
+  return (
+    <span role="alert" className="block max-w-64 text-[13px] text-brick">
+      <Reason refused={refused} />
+      {chosen && <Again onAgain={() => choose(chosen.value)} onLeave={forget} />}
+    </span>
+  );
+}
+
+/** A choice edited in place. */
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel = true,
+  width,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => unknown;
+  hideLabel?: boolean;
+  width?: number | string;
+}) {
+  const id = useId();
+  const chosen = useChosen(onChange);
+  return (
+    <span className="inline-flex flex-wrap items-baseline gap-1">
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+        {label}
+      </label>
+      <select
+        id={id}
+        value={chosen.chosen?.value ?? value}
+        style={{ width }}
+        aria-invalid={chosen.refused ? true : undefined}
+        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-[13px] ${chosen.refused ? "border-brick border-b-2" : ""}`}
+        onChange={(e) => chosen.choose(e.target.value as T)}
+      >
+        {options.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <NotKept of={chosen} />
+    </span>
+  );
+}
+
+export function Tick({
+  label,
+  on,
+  onChange,
+  hideLabel,
+  large,
+}: {
+  label: string;
+  on: boolean;
+  onChange: (on: boolean) => Promise<unknown>;
+  hideLabel?: boolean;
+  large?: boolean;
+}) {
+  // Shown as ticked at once; the service's answer then decides.
+  const chosen = useChosen(onChange);
+  return (
+    <>
+      <label
+        className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-[13px]"}`}
+      >
+        <input
+          type="checkbox"
+          checked={chosen.chosen?.value ?? on}
+          aria-invalid={chosen.refused ? true : undefined}
+          onChange={(e) => chosen.choose(e.target.checked)}
+          className={`accent-(--color-ink) ${large ? "h-7 w-7" : "h-4 w-4"}`}
+        />
+        <span className={hideLabel ? "sr-only" : ""}>{label}</span>
+      </label>
+      <NotKept of={chosen} />
+    </>
+  );
+}
+
+/** Why something that was typed or chosen was refused, and the remedy; or what of a file stayed out. */
+export function Why({ refused, left = [] }: { refused: Refusal | null; left?: string[] }) {
+  if (!refused) {
+    return left.length ? (
+      <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+        <b>Left out, the rest is in:</b> {left.join(" ")}
+      </p>
+    ) : null;
+  }
+  return (
+    <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+      <Reason refused={refused} />
+    </p>
+  );
+}
+
+/** A button that opens a file. */
+export function FilePick({
+  children,
+  label,
+  accept,
+  onFile,
+  tall,
+}: {
+  children: ReactNode;
+  label: string;
+  accept: string;
+  onFile: (file: File) => void;
+  tall?: boolean;
+}) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button
+        type="button"
+        className={`plain-button ${tall ? "min-h-11" : ""}`}
+        onClick={() => input.current?.click()}
+      >
+        {children}
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept={accept}
+        aria-label={label}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = "";
+          if (chosen) onFile(chosen);
+        }}
+      />
+    </>
+  );
+}
