@@ -114,10 +114,10 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _asked(arguments: argparse.Namespace) -> Any:
-    from evtro.service.serve import Asked
+    from evtro.service.serve import Wanted
 
     names = tuple(n.strip().lower().rstrip(".") for n in arguments.name)
-    return Asked(arguments.host, arguments.port, names, arguments.passphrase_file)
+    return Wanted(arguments.host, arguments.port, names, arguments.passphrase_file)
 
 
 def _serve(arguments: argparse.Namespace) -> None:

@@ -22,6 +22,36 @@ def on_this_device(page: Page, **values: str) -> None:
     page.add_init_script(f"localStorage.setItem('evtro.settings', '{json.dumps(values)}')")
 
 
+# Counts the answers that a page still waits for.
+COUNTED = """
+window.__asked = 0;
+const ask = window.fetch;
+window.fetch = (...it) => {
+  window.__asked += 1;
+  return ask(...it).finally(() => { window.__asked -= 1; });
+};
+"""
+# Until nothing is asked for and the page stands still for some frames.
+STANDS = """
+() => new Promise((done) => {
+  let before = -1, same = 0;
+  const look = () => {
+    const now = document.querySelector('#root')?.innerHTML.length ?? 0;
+    same = window.__asked === 0 && now > 0 && now === before ? same + 1 : 0;
+    before = now;
+    if (same >= 6) done(true); else requestAnimationFrame(look);
+  };
+  look();
+})
+"""
+
+
+def settled(page: Page) -> None:
+    """Wait until a page has all its answers and stands."""
+    page.wait_for_load_state("load")
+    page.evaluate(STANDS)
+
+
 def remove(page: Page, job: str) -> None:
     """Take a test's own job off the list again."""
     answer = page.request.get(f"/api/jobs/{job}")
@@ -50,6 +80,7 @@ def page(browser: Browser, server: Server) -> Iterator[Page]:
     context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
                                   accept_downloads=True)  # fmt: skip
     context.set_default_timeout(30_000)
+    context.add_init_script(COUNTED)
     made = context.new_page()
     wrong: list[str] = []
     made.on("pageerror", lambda error: wrong.append(str(error)))
@@ -68,6 +99,7 @@ def phone(browser: Browser, server: Server) -> Iterator[Page]:
     context = browser.new_context(base_url=server.url, viewport={"width": 390, "height": 844},
                                   has_touch=True, is_mobile=True)  # fmt: skip
     context.set_default_timeout(30_000)
+    context.add_init_script(COUNTED)
     made = context.new_page()
     yield made
     context.close()

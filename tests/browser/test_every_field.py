@@ -12,7 +12,7 @@ from playwright.sync_api import Locator, Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import remove, settled
 
 # One job and one page of it for each kind of screen that has fields edited in place.
 SCREENS = [
@@ -36,7 +36,7 @@ def _copy(page: Page, name: str) -> str:
 
 def _open(page: Page, job: str, path: str) -> None:
     page.goto(f"/jobs/{job}/{path}")
-    page.wait_for_load_state("networkidle")
+    settled(page)
 
 
 def _name_of(field: Locator) -> str:
@@ -83,7 +83,7 @@ def test_figures_typed_in_place_are_kept(page: Page, name: str, path: str) -> No
             field.press("Escape")
             continue
         kept[label] = new
-    page.wait_for_load_state("networkidle")
+    settled(page)
     _open(page, job, path)
     for label, value in kept.items():
         field = page.get_by_label(label, exact=True).first
@@ -111,7 +111,7 @@ def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> No
             continue
         revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
         choice.select_option(other)
-        page.wait_for_load_state("networkidle")
+        settled(page)
         after = page.request.get(f"/api/jobs/{job}").json()
         if after["revision"] == revision:
             continue  # a choice of the view, not of the job
@@ -137,7 +137,7 @@ def test_ticks_are_kept(page: Page, name: str, path: str) -> None:
         revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
         was = tick.is_checked()
         tick.set_checked(not was, force=True)
-        page.wait_for_load_state("networkidle")
+        settled(page)
         if page.request.get(f"/api/jobs/{job}").json()["revision"] != revision:
             flipped[label] = not was
     _open(page, job, path)

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
-from .conftest import on_this_device, remove
+from .conftest import on_this_device, remove, settled
 
 STATIONS = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
 M_IN_FOOT = 0.3048  # exact, international foot
@@ -222,7 +222,7 @@ def test_the_keyboard_alone_reaches_everything_and_shows_where_it_is(
 ) -> None:
     """Sixty tabs: each stop is on the screen, has a name and a ring that differs from its rest."""
     page.goto(path)
-    page.wait_for_load_state("networkidle")
+    settled(page)
     seen: set[str] = set()
     for _ in range(60):
         page.keyboard.press("Tab")

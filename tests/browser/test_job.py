@@ -10,6 +10,8 @@ from playwright.sync_api import Page, expect
 
 from tests.server import Server
 
+from .conftest import settled
+
 
 def _type(page: Page, label: str, text: str) -> None:
     """Type into a field edited in place, and wait until it is kept."""
@@ -318,5 +320,5 @@ def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
 def test_every_plan_is_usable_on_a_phone(phone: Page, path: str) -> None:
     phone.goto(f"/jobs/{path}")
     expect(phone.get_by_role("heading", level=1)).to_be_attached()
-    phone.wait_for_load_state("networkidle")
+    settled(phone)
     assert phone.evaluate("document.documentElement.scrollWidth") <= 390

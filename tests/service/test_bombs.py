@@ -40,7 +40,7 @@ READ_TILE = (
 )
 RUN = """
 import sys, time
-from evtro.core.quantities import InputError
+from evtro.core.units.quantities import InputError
 {reader}
 data = open(sys.argv[1], 'rb').read()
 start = time.perf_counter()

@@ -42,6 +42,7 @@ from evtro.core.job import (
 )
 from evtro.core.job.consistency import check_job
 from evtro.core.job.edits import take_fix
+from evtro.core.job.registry import registry
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.plant import edits as run
@@ -51,7 +52,6 @@ from evtro.core.stations.coax.frequencies import frequency_plan
 from evtro.core.stations.sky.sun_events import sun_view
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
-from evtro.store import rows
 from evtro.store.backups import backup, restore
 from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
@@ -213,7 +213,7 @@ def test_every_page_of_any_job_has_an_answer(job: Job) -> None:
 
 def test_the_tables_have_the_models_fields(tmp_path: Path) -> None:
     database = open_database(tmp_path / FILE_NAME)
-    for table, model in {**rows.SINGLES, **{t: m for t, (_, m) in rows.LISTS.items()}}.items():
+    for table, model in ((k.table.name, k.model) for k in registry(Job).kinds.values()):
         columns = {r["name"] for r in database.execute(f"PRAGMA table_info({table})")}
         assert columns - {"job", "seq"} == set(model.model_fields)
         strict = database.execute("SELECT strict FROM pragma_table_list WHERE name = ?", (table,))

@@ -136,10 +136,11 @@ def test_history_survives_a_restart(tmp_path: Path, skerry: Any) -> None:
     kept = first.add(skerry)
     first.change(kept.id, 0, "rename", lambda j: j.model_copy(update={"name": "Other"}))
     again = Jobs(open_database(path))
-    assert again.get(kept.id).undo == "rename"
+    assert again.steps(kept.id).undo == "rename"
     back = again.undo(kept.id, 1)
     assert back.job == skerry
-    assert back.redo == "rename"
+    assert back.revision == 2
+    assert again.steps(kept.id).redo == "rename"
     assert again.redo(kept.id, 2).job.name == "Other"
 
 
@@ -177,12 +178,12 @@ def _document(client: TestClient) -> dict[str, Any]:
         (lambda d: b"", "Job file", "empty"),
         (lambda d: b"\x00\x01\xff", "Job file", "not a JSON"),
         (lambda d: b"[]", "Job file", "not a job"),
-        (lambda d: json.dumps({**d, "version": 6}).encode(), "version", "newer Evtro"),
+        (lambda d: json.dumps({**d, "version": 7}).encode(), "version", "newer Evtro"),
         (lambda d: json.dumps({**d, "job": None}).encode(), "Input", ""),
         (lambda d: d["job"]["links"][0].update(length_m=-3), "links, row 1, Cable length", "at least 0 m"),
         (lambda d: d["job"]["carriers"][0].update(frequency_mhz=0), "Frequency", "at least 30"),
         (lambda d: d["job"]["carriers"][0].update(target="t9"), "carriers, target", "not in the job"),
-        (lambda d: d["job"]["links"][0].update(to_part="p99"), "Cable l1", "not in the run"),
+        (lambda d: d["job"]["links"][0].update(to_part="p99"), "links, to_part", "not in the job"),
         (lambda d: d["job"]["links"][1].update(d["job"]["links"][0], id="l2"), "Cable l2", "one port"),
         (lambda d: d["job"]["parts"][0].update(type="magic"), "parts", "not in the catalogue"),
         (lambda d: d["job"]["outlets"][0].update(id="o2"), "outlets", "twice"),

@@ -34,7 +34,7 @@ from evtro.service.passphrase import (
     TooManyTries,
 )
 from evtro.service.security import Doors
-from evtro.service.serve import Asked
+from evtro.service.serve import Wanted
 
 WORDS = "gulls over the north jetty"
 NOW = dt.datetime(2026, 3, 25, tzinfo=dt.UTC)
@@ -208,7 +208,7 @@ def test_own_names_are_private_and_of_this_machine() -> None:
      ("::", True), ("192.168.1.5", True), ("roof.local", True)],
 )  # fmt: skip
 def test_what_counts_as_open(host: str, wide: bool) -> None:
-    assert Asked(host, 8750).open is wide
+    assert Wanted(host, 8750).open is wide
 
 
 def _free_port() -> int:

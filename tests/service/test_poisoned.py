@@ -127,7 +127,7 @@ def test_a_kept_spine_names_what_it_was_made_by(tmp_path: Path) -> None:
     assert jobs.heads()[0].line
     jobs.program = "the next program"
     assert jobs.heads()[0].line is None
-    assert desk.lines.part(joblist.Asked(), 0, 9).jobs[0].stations  # worked out anew, and kept
+    assert desk.lines.part(joblist.ListFilter(), 0, 9).jobs[0].stations  # worked out anew, and kept
     assert jobs.heads()[0].line
 
 

@@ -10,15 +10,15 @@ from pydantic import ValidationError
 from evtro.core.job import Job
 from evtro.core.job.base import most_of
 from evtro.core.job.consistency import check_job
+from evtro.core.job.forms import FORM, renewed_job
 from evtro.core.job.words import in_words
 from evtro.core.plant.parts import Catalogue
-from evtro.core.units.plain import cleaned
 from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, not_empty, read_json
 
 FORMAT = "evtro-job"
-VERSION = 5
+VERSION = FORM
 MOST_MB = 20
 _REMEDY = "A job file has a few MB at most: this is another file."
 
@@ -55,7 +55,7 @@ def job_of(document: Any, catalogue: Catalogue) -> Job:
         raise InputError("version", f"the file has format {version}, this Evtro reads up to "
                          f"{VERSION}.", "Open it with the newer Evtro that wrote it.",
                          "file-newer")  # fmt: skip
-    found = _renewed(document.get("job"), version)
+    found = renewed_job(document.get("job"), version)
     _check_lengths(found)
     try:
         job = Job.model_validate(found)
@@ -74,36 +74,6 @@ def _check_lengths(job: Any) -> None:
         if most is not None and isinstance(rows, (list, str)) and len(rows) > most:
             raise InputError(info.title or name, f"it has {len(rows)} entries.",
                              f"At most {most} are kept.", "too-long")  # fmt: skip
-
-
-def _renewed(job: Any, version: int) -> Any:
-    """A job of an older form. Up to 4 a text could hold control characters: a space stands there. Up to 2 a transmitter's loss of zero stood for free space; since 3 it
-    is forecast where nothing is entered. Up to 3 a dish's wind area was a figure, 0.5 m² where nobody
-    had typed one; since 4 it follows the dish's size unless it is somebody's own."""
-    if not isinstance(job, dict):
-        return job
-    if version <= 4:
-        job = cleaned(job)
-    if version > 3:
-        return job
-    if isinstance(job.get("antennas"), list):
-        job = {**job, "antennas": [_with_own_area(row) for row in job["antennas"]]}
-    if version > 2 or not isinstance(job.get("targets"), list):
-        return job
-    targets = []
-    for row in job["targets"]:
-        if isinstance(row, dict) and "extra_loss_db" in row:
-            row = dict(row)
-            row["own_loss_db"] = row.pop("extra_loss_db") or None
-        targets.append(row)
-    return {**job, "targets": targets}
-
-
-def _with_own_area(row: Any) -> Any:
-    if not isinstance(row, dict) or row.get("kind") != "dish" or "area_from" in row:
-        return row
-    own = row.get("wind_area_m2", 0.1) != 0.5
-    return {**row, "area_from": "own" if own else "size"}
 
 
 def schema() -> dict[str, Any]:

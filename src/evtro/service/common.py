@@ -130,7 +130,7 @@ def change_row(
 ) -> Response:
     """Change the fields of a row that the body names."""
     values = body.model_dump(exclude_unset=True)
-    label = f"change {edits.NAMES[field]}"
+    label = f"change {edits.KINDS.kind(field).noun}"
     return job_response(
         desk.change(job_id, seen, label, lambda job: edits.change_row(job, field, row_id, values))
     )
@@ -138,7 +138,7 @@ def change_row(
 
 def remove_row(desk: Desk, job_id: str, seen: int, field: str, row_id: str) -> Response:
     """Remove a row and what hangs on it."""
-    label = f"remove {edits.NAMES[field]}"
+    label = f"remove {edits.KINDS.kind(field).noun}"
     return job_response(
         desk.change(
             job_id, seen, label,

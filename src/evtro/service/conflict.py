@@ -7,9 +7,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from evtro.core.job import In, Job
-from evtro.core.job.edits import NAMES
+from evtro.core.job.registry import registry
 from evtro.core.units.quantities import SHOWN, Unit
-from evtro.store import rows
 from evtro.store.jobs import Stale
 from evtro.store.moved import WHOLE
 from evtro.store.moved import Clash as Cell
@@ -55,12 +54,8 @@ def _clash(cell: Cell) -> Clash:
 def _kind_of(table: str) -> tuple[type[BaseModel] | None, str]:
     if table == "job":
         return Job, "job"
-    if table in rows.SINGLES:
-        return rows.SINGLES[table], table
-    if table in rows.LISTS:
-        field, kind = rows.LISTS[table]
-        return kind, NAMES.get(field, table)
-    return None, ""
+    found = registry(Job).by_table(table)
+    return (found.model, found.noun) if found is not None else (None, "")
 
 
 def _said(value: Any, unit: Unit | None) -> str:

@@ -26,7 +26,7 @@ from .joblist import JobLines, line_of
 from .rain import RainMaps
 from .schemas import JobView
 from .terrain import Terrain
-from .typing import told
+from .typing import asked, device, told
 
 MOST_CACHED = 8
 _VIEW = TypeAdapter(JobView)
@@ -109,7 +109,11 @@ class Desk:
         """Change a job; the answer is its new view. `notes` may be filled by the edit. Profiles that
         the change asks for are read from the tiles at hand, in the same step."""
         kept = self.jobs.change(
-            job_id, revision, label, lambda job: self.terrain.fill(edit(job)), prove=self.prove
+            job_id,
+            revision,
+            asked(label),
+            lambda job: self.terrain.fill(edit(job)),
+            prove=self.prove,
         )
         return self.dump(kept, notes)
 
@@ -121,7 +125,8 @@ class Desk:
 def view_of(desk: Desk, kept: Kept, notes: list[str] | None = None) -> JobView:
     """A job with its answers, and what a file left out."""
     answers, _ = desk.answers(kept)
+    steps = desk.jobs.steps(kept.id, device())
     return JobView.model_construct(
-        id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=kept.undo, redo=kept.redo,
+        id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
         job=kept.job, answers=answers, notes=notes or [], told=told(),
     )  # fmt: skip

@@ -32,7 +32,7 @@ class _Line(BaseModel):
 
 
 @dataclass(frozen=True)
-class Asked:
+class ListFilter:
     """What is looked for in the list: words of name and place, the worst state, days from and to."""
 
     words: str = ""
@@ -57,7 +57,7 @@ class JobLines:
         self._lock = threading.Lock()
         self._busy = False
 
-    def part(self, asked: Asked, first: int, most: int) -> JobList:
+    def part(self, asked: ListFilter, first: int, most: int) -> JobList:
         """The jobs that are looked for, from the `first` on, the newest change first."""
         heads = [h for h in self._jobs.heads() if _wanted(h, asked)]
         budget = AT_ONCE
@@ -148,7 +148,7 @@ class JobLines:
         )  # fmt: skip
 
 
-def _wanted(head: Head, asked: Asked) -> bool:
+def _wanted(head: Head, asked: ListFilter) -> bool:
     text = f"{head.name} {head.place}".casefold()
     if not all(word in text for word in asked.words.casefold().split()):
         return False

@@ -8,14 +8,14 @@ from typing import Any
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core.job.edits import NAMES
+from evtro.core.job.edits import KINDS
 
 from .common import VIEW, AtDesk, JobId, RowId, Seen, change_row, remove_row
 
 
 def row_routes(router: APIRouter, field: str, patch: type[Any]) -> None:
     """Hang PATCH and DELETE for the rows of a list into a router."""
-    noun = NAMES[field]
+    noun = KINDS.kind(field).noun
 
     @router.patch(f"/{field}/{{row_id}}", name=f"change {noun}", **VIEW)
     def change(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: patch) -> Response:  # type: ignore[valid-type]

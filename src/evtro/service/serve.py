@@ -31,7 +31,7 @@ _log = logging.getLogger("evtro")
 
 
 @dataclass(frozen=True)
-class Asked:
+class Wanted:
     """How the program is to be reached. `names` are further host names for the certificate."""
 
     host: str
@@ -50,7 +50,7 @@ class Asked:
             return True
 
 
-def serve(folder: Path, asked: Asked, prepare: Callable[[Path, Jobs], None] | None = None) -> None:
+def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | None = None) -> None:
     """Serve a data folder until it is stopped. `prepare` may fill the database first. Raises
     InputError for what is refused."""
     check_port(asked.host, asked.port)
@@ -115,7 +115,7 @@ def check_port(host: str, port: int) -> None:
         ) from None  # fmt: skip
 
 
-def _plain_port(asked: Asked) -> int:
+def _plain_port(asked: Wanted) -> int:
     return asked.port + 1 if asked.port < 65535 else asked.port - 1
 
 

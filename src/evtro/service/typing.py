@@ -7,8 +7,9 @@ whatever it turned is told with the answer.
 from __future__ import annotations
 
 from contextvars import ContextVar
+from typing import Annotated
 
-from fastapi import Request
+from fastapi import Header, Request
 from pydantic.fields import FieldInfo
 
 from evtro.core.job import In, Row
@@ -16,14 +17,18 @@ from evtro.core.job.base import bounds_of
 from evtro.core.physics.magnetism import declination_deg
 from evtro.core.units.figures import read_figure
 from evtro.core.units.quantities import InputError, Unit
+from evtro.store.history import Asked
 from evtro.store.jobs import Jobs
+
+NAME = r"^[A-Za-z0-9-]{0,64}$"
 
 
 class Asking:
     """The job that a request changes, and what was told of its typed figures."""
 
-    def __init__(self, jobs: Jobs, job_id: str) -> None:
+    def __init__(self, jobs: Jobs, job_id: str, device: str, key: str | None) -> None:
         self.jobs, self.job_id = jobs, job_id
+        self.device, self.key = device, key
         self.turned_deg: float | None = None
 
     def declination(self) -> float:
@@ -50,10 +55,31 @@ class Asking:
 _ASKING: ContextVar[Asking | None] = ContextVar("asking", default=None)
 
 
-async def lay_down(request: Request) -> None:
-    """A dependency of every route: remembers whose job the typed figures belong to."""
+async def lay_down(
+    request: Request,
+    evtro_device: Annotated[
+        str, Header(pattern=NAME, description="A name that a browser gave itself: its undo.")
+    ] = "",
+    idempotency_key: Annotated[
+        str | None, Header(pattern=NAME, description="Names the request: sent again, it is kept once.")
+    ] = None,
+) -> None:  # fmt: skip
+    """A dependency of every route: remembers whose job the typed figures belong to, and who asks."""
     job_id = request.path_params.get("job_id")
-    _ASKING.set(Asking(request.app.state.desk.jobs, job_id) if job_id else None)
+    jobs = request.app.state.desk.jobs
+    _ASKING.set(Asking(jobs, job_id, evtro_device, idempotency_key) if job_id else None)
+
+
+def asked(label: str) -> Asked:
+    """A change that this request asks for."""
+    asking = _ASKING.get()
+    return Asked(label, asking.device, None, asking.key) if asking else Asked(label)
+
+
+def device() -> str:
+    """The name of the browser that asks; empty for one that does not say."""
+    asking = _ASKING.get()
+    return asking.device if asking else ""
 
 
 def told() -> list[str]:

@@ -224,13 +224,36 @@ def _migrations() -> list[tuple[int, str]]:
     return [(int(name[:4]), folder.joinpath(name).read_text("utf-8")) for name in files]
 
 
-def migrate(connection: sqlite3.Connection) -> None:
-    """Apply the numbered steps that are missing, each in one transaction."""
+def migrate(connection: sqlite3.Connection, *, check: bool = True) -> None:
+    """Apply the numbered steps that are missing, each in one transaction. References are looked at
+    at the end of each, unless rows are known to be lost: a table that is made anew leaves them open
+    in between."""
     form = form_of(connection)
     migration.lend_functions(connection)
-    for number, sql in _migrations():
-        if number > form:
-            connection.executescript(
-                f"BEGIN IMMEDIATE; {sql}; PRAGMA application_id = {APPLICATION_ID}; "
-                f"PRAGMA user_version = {number}; COMMIT;"
-            )
+    checked = connection.execute("PRAGMA foreign_keys").fetchone()[0]
+    connection.execute("PRAGMA foreign_keys = OFF")
+    try:
+        for number, sql in _migrations():
+            if number > form:
+                _step(connection, number, sql, check)
+        if form < newest_form():
+            # The room of tables that were made anew is given back.
+            connection.execute("VACUUM")
+    finally:
+        connection.execute(f"PRAGMA foreign_keys = {checked}")
+
+
+def _step(connection: sqlite3.Connection, number: int, sql: str, check: bool) -> None:
+    try:
+        connection.executescript(
+            f"BEGIN IMMEDIATE; {sql}; PRAGMA application_id = {APPLICATION_ID}; "
+            f"PRAGMA user_version = {number};"
+        )
+        broken = connection.execute("PRAGMA foreign_key_check").fetchall() if check else []
+        if broken:
+            raise sqlite3.IntegrityError(f"{len(broken)} references lead nowhere in form {number}")
+        connection.execute("COMMIT")
+    except BaseException:
+        if connection.in_transaction:
+            connection.execute("ROLLBACK")
+        raise

@@ -13,10 +13,12 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from evtro.core.job import Job
+from evtro.core.job.registry import registry
 from evtro.core.job.words import in_words
 from evtro.core.units.quantities import InputError
 
-from . import moved, rows
+from . import history, moved, rows
+from .history import Asked
 from .migration import token
 from .moved import Clash
 from .turns import Turns
@@ -33,9 +35,15 @@ class Kept:
     revision: int
     state: str
     kept_at: str
+    job: Job
+
+
+@dataclass(frozen=True)
+class Steps:
+    """What a device can take back and carry out again."""
+
     undo: str | None
     redo: str | None
-    job: Job
 
 
 @dataclass(frozen=True)
@@ -78,12 +86,14 @@ class Jobs:
     """All jobs in one database file. Safe to use from several threads.
 
     `program` names what works jobs out; a spine of another program is not used. With `damage` the
-    file was found damaged, and nothing is written to it."""
+    file was found damaged, and nothing is written to it. `job_type` says what rows a job has."""
 
     def __init__(
-        self, connection: sqlite3.Connection, program: str = "", damage: tuple[str, ...] = ()
-    ) -> None:
+        self, connection: sqlite3.Connection, program: str = "", damage: tuple[str, ...] = (), *,
+        job_type: type[Job] = Job,
+    ) -> None:  # fmt: skip
         self._db = connection
+        self.job_type, self._known = job_type, registry(job_type)
         self.program, self.damage = program, damage
         self._lock = threading.RLock()
         self._turns = Turns()
@@ -147,17 +157,11 @@ class Jobs:
             if known is not None and known.state == head["state"]:
                 return known
             try:
-                job = Job.model_validate(rows.read(self._db, head))
+                job = self.job_type.model_validate(rows.read(self._db, head, self._known))
             except ValidationError as error:
                 raise JobBroken(job_id, in_words(error)[0]) from error
-            labels = dict(
-                self._db.execute(
-                    "SELECT n - ?, label FROM change WHERE job = ? AND n IN (?, ?)",
-                    (head["change_at"], job_id, head["change_at"], head["change_at"] + 1),
-                ).fetchall()
-            )
-            kept = Kept(id=job_id, revision=head["revision"], state=head["state"], kept_at=head["kept_at"], undo=labels.get(0),
-                        redo=labels.get(1), job=job)  # fmt: skip
+            kept = Kept(id=job_id, revision=head["revision"], state=head["state"],
+                        kept_at=head["kept_at"], job=job)  # fmt: skip
             self._remember(kept)
         return kept
 
@@ -169,7 +173,7 @@ class Jobs:
     def raw(self, job_id: str) -> rows.Values:
         """A job's plain values, whether they make a job or not. Raises JobMissing."""
         with self._lock:
-            return rows.read(self._db, self._head(job_id))
+            return rows.read(self._db, self._head(job_id), self._known)
 
     def _head(self, job_id: str) -> sqlite3.Row:
         found: sqlite3.Row | None = self._db.execute(
@@ -197,7 +201,7 @@ class Jobs:
             db.execute("UPDATE job SET state = ? WHERE id = ?", (state, job_id))
             self._keep_line(job_id, state, line)
         # The rows hold just this value, for which the answers are known already.
-        kept = Kept(id=job_id, revision=0, state=state, kept_at=now, undo=None, redo=None, job=job)
+        kept = Kept(id=job_id, revision=0, state=state, kept_at=now, job=job)
         with self._lock:
             self._remember(kept)
         return kept
@@ -235,19 +239,23 @@ class Jobs:
             return db.execute("DELETE FROM job WHERE removed_at < ?", (before,)).rowcount
 
     def change(
-        self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
+        self, job_id: str, revision: int, asked: Asked | str, edit: Callable[[Job], Job],
         prove: Callable[[Job], str] | None = None,
     ) -> Kept:  # fmt: skip
         """Apply an edit that saw `revision` to the newest state, if what it moves was not moved since.
 
-        `prove` works the new job out before it is kept, and gives its spine; it may raise. What was
-        undone before is no longer there to redo. An edit that changes nothing keeps the revision.
-        Raises Stale, JobMissing, JobBroken, InputError.
+        `prove` works the new job out before it is kept, and gives its spine; it may raise. What this
+        device undid before is no longer there to redo. An edit that changes nothing, or was carried
+        out already, keeps the revision. Raises Stale, JobMissing, JobBroken, InputError.
         """
+        asked = Asked(asked) if isinstance(asked, str) else asked
         with self._turns.of(job_id):
             kept = self.get(job_id)
+            if asked.key is not None and self._was_sent(job_id, asked.key):
+                return kept
             job = self._edited(kept, revision, edit)
-            diff = rows.difference(kept.job, job)
+            with self._lock:
+                diff = rows.difference(self._db, job_id, before=kept.job, after=job)
             if not diff:
                 return kept
             if kept.revision != revision:
@@ -258,28 +266,19 @@ class Jobs:
                 head = self._head(job_id)
                 if head["state"] != kept.state:
                     raise Stale(head["revision"])
-                at = head["change_at"]
-                db.execute("DELETE FROM change WHERE job = ? AND n > ?", (job_id, at))
-                rows.apply(db, job_id, diff)
-                db.execute(
-                    "INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
-                    (job_id, at + 1, now, label, rows.pack(diff)),
-                )
-                self._moved(job_id, at + 1, now=now, state=state, diff=diff)
+                rows.apply(db, job_id, diff, self._known)
+                history.keep(db, job_id, asked, at=now, revision=kept.revision + 1, diff=diff)
+                self._moved(job_id, now=now, state=state, diff=diff)
                 self._keep_line(job_id, state, line)
             # The rows hold just this; reading them back would only cost time.
-            changed = Kept(
-                id=job_id,
-                revision=kept.revision + 1,
-                state=state,
-                kept_at=now,
-                undo=label,
-                redo=None,
-                job=job,
-            )
+            changed = Kept(id=job_id, revision=kept.revision + 1, state=state, kept_at=now, job=job)
             with self._lock:
                 self._remember(changed)
         return changed
+
+    def _was_sent(self, job_id: str, key: str) -> bool:
+        with self._lock:
+            return history.was_sent(self._db, job_id, key)
 
     def _edited(self, kept: Kept, revision: int, edit: Callable[[Job], Job]) -> Job:
         try:
@@ -288,8 +287,7 @@ class Jobs:
             # The row was there when the write was made.
             if error.code == "row-missing" and revision < kept.revision:
                 raise Stale(
-                    kept.revision,
-                    [Clash(table="", id=error.field, column="*", mine="", theirs=error.reason)],
+                    kept.revision, [Clash("", error.field, "*", mine="", theirs=error.reason)]
                 ) from error
             raise
 
@@ -299,35 +297,45 @@ class Jobs:
         if met is None or met:
             raise Stale(kept.revision, met)
 
-    def undo(self, job_id: str, revision: int) -> Kept:
-        """Take back the newest change in force; at the beginning nothing happens."""
-        return self._step(job_id, revision, back=True)
+    def steps(self, job_id: str, device: str = "") -> Steps:
+        """What a device can take back and carry out again, as history calls it."""
+        with self._lock:
+            back = history.next_step(self._db, job_id, device, back=True)
+            forth = history.next_step(self._db, job_id, device, back=False)
+        return Steps(back["label"] if back else None, forth["label"] if forth else None)
 
-    def redo(self, job_id: str, revision: int) -> Kept:
-        """Carry out again the oldest change that was taken back; at the end nothing happens."""
-        return self._step(job_id, revision, back=False)
+    def undo(self, job_id: str, revision: int, device: str = "") -> Kept:
+        """Take back the newest change of a device; at the beginning nothing happens. Raises Stale
+        where somebody changed the same since, or the device itself has gone on since `revision`."""
+        return self._step(job_id, revision, device, back=True)
 
-    def _step(self, job_id: str, revision: int, *, back: bool) -> Kept:
+    def redo(self, job_id: str, revision: int, device: str = "") -> Kept:
+        """Carry out again the oldest change that a device took back; at the end nothing happens.
+        Raises Stale as undo does."""
+        return self._step(job_id, revision, device, back=False)
+
+    def _step(self, job_id: str, revision: int, device: str, *, back: bool) -> Kept:
         with self._turns.of(job_id), self.transaction() as db:
             head = self._head(job_id)
-            if head["revision"] != revision:
+            if head["revision"] < revision or history.last_of(db, job_id, device) > revision:
                 raise Stale(head["revision"])
-            n = head["change_at"] if back else head["change_at"] + 1
-            found = db.execute(
-                "SELECT diff FROM change WHERE job = ? AND n = ?", (job_id, n)
-            ).fetchone()
-            if found:
+            found = history.next_step(db, job_id, device, back=back)
+            if found is not None:
                 diff = rows.unpack(found["diff"])
                 diff = diff[::-1] if back else diff
-                rows.apply(db, job_id, diff, back=back)
-                self._moved(job_id, n - 1 if back else n, now=_now(), state=token(), diff=diff)
+                met = history.met(db, job_id, diff, self._known, back=back)
+                if met:
+                    raise Stale(head["revision"], met)
+                rows.apply(db, job_id, diff, self._known, back=back)
+                history.mark(db, job_id, found["n"], undone=back, revision=head["revision"] + 1)
+                self._moved(job_id, now=_now(), state=token(), diff=diff)
         return self.get(job_id)
 
-    def _moved(self, job_id: str, change_at: int, now: str, state: str, diff: rows.Diff) -> None:
+    def _moved(self, job_id: str, *, now: str, state: str, diff: rows.Diff) -> None:
         found = self._db.execute(
-            "UPDATE job SET revision = revision + 1, change_at = ?, kept_at = ?, state = ? "
+            "UPDATE job SET revision = revision + 1, kept_at = ?, state = ? "
             "WHERE id = ? RETURNING revision",
-            (change_at, now, state, job_id),
+            (now, state, job_id),
         ).fetchone()
         moved.keep(self._db, job_id, found["revision"], diff)
 

@@ -7,15 +7,18 @@ import secrets
 import sqlite3
 from typing import Any
 
+from evtro.core.job.forms import renewed_row
 from evtro.core.units.plain import cleaned
 
 
 def lend_functions(connection: sqlite3.Connection) -> None:
-    """Let SQL call `cleaned(text)`, `cleaned_note(text)`, `cleaned_json(text)` and `token()`."""
+    """Let SQL call `cleaned(text)`, `cleaned_note(text)`, `cleaned_json(text)` `token()` and
+    `cells(text)`."""
     connection.create_function("cleaned", 1, cleaned, deterministic=True)
     connection.create_function("cleaned_note", 1, _note, deterministic=True)
     connection.create_function("cleaned_json", 1, _json, deterministic=True)
     connection.create_function("token", 0, token)
+    connection.create_function("cells", 1, _cells, deterministic=True)
 
 
 def token() -> str:
@@ -35,3 +38,17 @@ def _json(value: Any) -> Any:
     if clean == found:
         return value
     return json.dumps(clean, ensure_ascii=False, separators=(",", ":"))
+
+
+def _cells(diff: str) -> str:
+    """A difference of whole rows, of any form up to 5, as one of cells in form 6."""
+    found = []
+    for table, key, before, after in json.loads(diff):
+        before, after = renewed_row(table, before, 2), renewed_row(table, after, 2)
+        if before is not None and after is not None:
+            changed = [c for c in after if before.get(c) != after[c]]
+            before, after = ({c: row.get(c) for c in changed} for row in (before, after))
+            if not changed:
+                continue
+        found.append([table, key, before, after])
+    return json.dumps(found, ensure_ascii=False, separators=(",", ":"))

@@ -19,7 +19,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from evtro.core.job import Job, Row
+from evtro.core.job import Job
+from evtro.core.job.registry import Kind, registry
 from evtro.core.units.quantities import InputError
 
 from . import rows
@@ -29,8 +30,7 @@ from .jobs import Jobs
 from .trouble import trouble_of
 
 _LAST = 2**40  # no table here has so many rows
-_REFERENCES = ("target", "antenna", "outlet", "part", "carrier", "from_part", "to_part", "hold", "beam",
-               "stop")  # fmt: skip
+_KNOWN = registry(Job)
 
 
 @dataclass
@@ -73,7 +73,7 @@ def _open(path: Path) -> sqlite3.Connection:
     try:
         connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
         if form_of(connection) < newest_form():
-            migrate(connection)
+            migrate(connection, check=False)
     except sqlite3.DatabaseError as error:
         connection.close()
         raise InputError("Recover", "the head of the file is lost, nothing in it can be found.",
@@ -90,7 +90,8 @@ def _new(path: Path) -> sqlite3.Connection:
 
 
 def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
-    tables = {t: _read(old, t, found) for t in ("job", *rows.SINGLES, *rows.LISTS)}
+    names = ("job", *(k.table.name for k in _KNOWN.kinds.values()))
+    tables = {t: _read(old, t, found) for t in names}
     heads = {r["id"]: r for r in tables["job"]}
     ids = dict.fromkeys([*heads, *(r["job"] for t, rs in tables.items() if t != "job" for r in rs)])
     for job_id in ids:
@@ -110,11 +111,13 @@ def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
         # Every row is there: then each step of the history meets what it left.
         with jobs.transaction() as db:
             for row in history:
-                db.execute("INSERT INTO change (job, n, at, label, diff) VALUES (?, ?, ?, ?, ?)",
-                           tuple(row[c] for c in ("job", "n", "at", "label", "diff")))  # fmt: skip
+                columns = [c for c in row.keys() if c != "at_row"]  # noqa: SIM118
+                db.execute(f"INSERT INTO change ({', '.join(columns)}) "
+                           f"VALUES ({', '.join('?' for _ in columns)})",
+                           tuple(row[c] for c in columns))  # fmt: skip
             for head in heads.values():
-                db.execute("UPDATE job SET change_at = ?, revision = ? WHERE id = ?",
-                           (head["change_at"], head["revision"], head["id"]))  # fmt: skip
+                db.execute("UPDATE job SET revision = ? WHERE id = ?",
+                           (head["revision"], head["id"]))  # fmt: skip
     elif history:
         found.lost.append("the history of changes, since it would not meet what is left")
 
@@ -135,12 +138,12 @@ def _read(db: sqlite3.Connection, table: str, found: Recovered) -> list[sqlite3.
 
 def _rows(db: sqlite3.Connection, table: str) -> Iterator[sqlite3.Row | None]:
     """Rows in the order of their numbers; None for each stretch that cannot be read."""
-    query = f"SELECT rowid AS n, * FROM {table} WHERE rowid >= ? ORDER BY rowid"
+    query = f"SELECT rowid AS at_row, * FROM {table} WHERE rowid >= ? ORDER BY rowid"
     at = 1
     while at < _LAST:
         try:
             for row in db.execute(query, (at,)):
-                at = row["n"] + 1
+                at = row["at_row"] + 1
                 yield row
             return
         except sqlite3.DatabaseError as error:
@@ -183,20 +186,21 @@ def _put_together(
     job_id: str, head: sqlite3.Row | None, tables: dict[str, list[sqlite3.Row]], found: Recovered
 ) -> Job | None:
     values: dict[str, Any] = (
-        {k: head[k] for k in rows.HEAD}
+        {k: head[k] for k in _KNOWN.head}
         if head is not None
         else {"name": f"Recovered job {job_id}", "date": dt.date.today()}
     )
     if head is None:
         found.lost.append(f"name and place of the job {job_id}")
-    for table, kind in rows.SINGLES.items():
-        mine = [r for r in tables[table] if r["job"] == job_id]
+    for kind in _KNOWN.singles:
+        mine = [r for r in tables[kind.table.name] if r["job"] == job_id]
         if mine:
-            values[table] = rows.plain(mine[0], kind)
+            values[kind.field] = rows.plain(mine[0], kind)
         else:
-            found.lost.append(f"{table} of {values['name']}")
-    for table, (name, kind) in rows.LISTS.items():
-        mine = sorted((r for r in tables[table] if r["job"] == job_id), key=lambda r: r["seq"])
+            found.lost.append(f"{kind.noun} of {values['name']}")
+    for kind in _KNOWN.lists:
+        name, lying = kind.field, tables[kind.table.name]
+        mine = sorted((r for r in lying if r["job"] == job_id), key=lambda r: r["seq"])
         values[name] = [v for r in mine if (v := _valid(r, kind)) is not None]
         if len(values[name]) < len(mine):
             found.lost.append(f"{len(mine) - len(values[name])} rows of {name} of {values['name']}")
@@ -208,45 +212,47 @@ def _put_together(
         return None
 
 
-def _valid(row: sqlite3.Row, kind: type[Row]) -> dict[str, Any] | None:
+def _valid(row: sqlite3.Row, kind: Kind) -> dict[str, Any] | None:
     try:
-        return kind.model_validate(rows.plain(row, kind)).model_dump()
+        return kind.model.model_validate(rows.plain(row, kind)).model_dump()
     except (ValidationError, ValueError):
         return None
 
 
 def _without_lost(values: dict[str, Any], found: Recovered) -> None:
-    """Take out what names a row that is lost, until nothing does."""
-    lists = {table: name for table, (name, _) in rows.LISTS.items()}
+    """Take out what names a row that is lost, until nothing does; what may be empty is cleared."""
     while True:
-        there = {table: {r["id"] for r in values[name]} for table, name in lists.items()}
+        there = {kind.field: {r["id"] for r in values[kind.field]} for kind in _KNOWN.lists}
         gone = 0
-        for name in lists.values():
-            kept = [r for r in values[name] if not _names_lost(r, there)]
-            gone += len(values[name]) - len(kept)
-            values[name] = kept
+        for kind in _KNOWN.kinds.values():
+            old = values[kind.field] if kind.many else [values.get(kind.field, {})]
+            kept = [r for row in old if (r := _standing(row, kind, there)) is not None]
+            gone += len(old) - len(kept)
+            if kind.many:
+                values[kind.field] = kept
+            elif kind.field in values:
+                values[kind.field] = kept[0]
         if not gone:
             break
         found.lost.append(f"{gone} rows of {values['name']} that named a lost one")
-    for single, column in (("rig", "stop"), ("terminal", "beam")):
-        row = values.get(single)
-        if row and row.get(column) not in (None, *there[column]):
-            values[single] = {**row, column: None}
 
 
-def _names_lost(row: dict[str, Any], there: dict[str, set[str]]) -> bool:
-    for column in _REFERENCES:
-        table = "part" if column in ("from_part", "to_part") else column
-        value = row.get(column)
-        if value is not None and table in there and value not in there[table]:
-            return True
-    return False
+def _standing(row: dict[str, Any], kind: Kind, there: dict[str, set[str]]) -> dict[str, Any] | None:
+    for column in kind.columns:
+        named = row.get(column.name)
+        if column.ref is None or named is None:
+            continue
+        if all(named not in there[to] for to in column.ref.to):
+            if column.ref.gone == "with it":
+                return None
+            row = {**row, column.name: None}
+    return row
 
 
 def _library(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
     for table in ("transmitter", "tile"):
         for row in _read(old, table, found):
-            columns = [c for c in row.keys() if c != "n"]  # noqa: SIM118
+            columns = [c for c in row.keys() if c != "at_row"]  # noqa: SIM118
             with jobs.transaction() as db:
                 db.execute(
                     f"INSERT OR IGNORE INTO {table} ({', '.join(columns)}) "

@@ -1,161 +1,217 @@
-"""Between a job as a value and its rows: read, compare, write."""
+"""Between a job as a value and its rows: read, compare, write. What tables and columns there are the
+rows say themselves; see `evtro.core.job.registry`."""
 
 from __future__ import annotations
 
 import json
 import sqlite3
+from bisect import bisect_left
+from collections.abc import Iterator
 from typing import Any
 
-from evtro.core import job as model
-from evtro.core.job import Job
+from evtro.core.job.base import Row
+from evtro.core.job.registry import Kind, Registry, registry_of, rows_of
 
-SINGLES: dict[str, type[model.Row]] = {
-    "site": model.Site,
-    "mast": model.Mast,
-    "earth": model.Earth,
-    "handover": model.Handover,
-    "company": model.Company,
-    "rig": model.Rig,
-    "terminal": model.Terminal,
-}
-LISTS: dict[str, tuple[str, type[model.Row]]] = {
-    "outlet": ("outlets", model.Outlet),
-    "target": ("targets", model.Target),
-    "carrier": ("carriers", model.Carrier),
-    "obstruction": ("obstructions", model.Obstruction),
-    "antenna": ("antennas", model.Antenna),
-    "spot": ("spots", model.Spot),
-    "feed": ("feeds", model.SatelliteFeed),
-    "preset": ("presets", model.Preset),
-    "sample": ("samples", model.Sample),
-    "trial": ("trials", model.Trial),
-    "lock": ("locks", model.Lock),
-    "beam": ("beams", model.Beam),
-    "stop": ("stops", model.Stop),
-    "relief": ("reliefs", model.Relief),
-    "hold": ("holds", model.Hold),
-    "heard": ("heard", model.Heard),
-    "scan": ("scans", model.Scan),
-    "conductor": ("conductors", model.Conductor),
-    "part": ("parts", model.Part),
-    "link": ("links", model.Link),
-    "reading": ("readings", model.Reading),
-    "mark": ("marks", model.Mark),
-}
-# Columns that hold a list as JSON.
-AS_JSON = frozenset({"boundary", "pattern", "services", "heights_m", "gain_table", "found"})
-HEAD = ("name", "place", "profile", "date")
+# The order of rows is a sparse key: a row between two others takes a number between theirs.
+STEP = 1024
 
 Values = dict[str, Any]
+# Table, id, what stood there, what stands there: a whole row where one comes or goes, else the
+# columns that changed.
 Diff = list[tuple[str, str, Values | None, Values | None]]
 
 
-def tables_of(job: Job) -> dict[tuple[str, str], Values]:
-    """A job as rows: (table, id) to column values. The head row has the id ''."""
-    plain = job.model_dump(mode="json")
-    rows: dict[tuple[str, str], Values] = {("job", ""): {k: plain[k] for k in HEAD}}
-    for table in SINGLES:
-        rows[table, ""] = plain[table]
-    for table, (field, _) in LISTS.items():
-        for seq, row in enumerate(plain[field]):
-            rows[table, row["id"]] = {**row, "seq": seq}
-    return rows
-
-
-def difference(before: Job, after: Job) -> Diff:
-    """What changes from one job to the other: table, id, old values, new values.
+def difference(db: sqlite3.Connection, job_id: str, before: Row, after: Row) -> Diff:
+    """What changes from a job as it is kept to another value, cell by cell.
 
     An edit copies only what it changes, so that rows which are the same object need no look.
     """
+    known = registry_of(after)
     diff: Diff = []
-    old_head, new_head = _head(before), _head(after)
-    if old_head != new_head:
-        diff.append(("job", "", old_head, new_head))
-    for table in SINGLES:
-        old, new = getattr(before, table), getattr(after, table)
-        if old is not new and old != new:
-            diff.append((table, "", old.model_dump(mode="json"), new.model_dump(mode="json")))
-    for table, (field, _) in LISTS.items():
-        old_rows, new_rows = getattr(before, field), getattr(after, field)
-        if old_rows is new_rows:
+    _cells(diff, table="job", key="", old=_head(known, before), new=_head(known, after))
+    for kind in known.kinds.values():
+        old, new = getattr(before, kind.field), getattr(after, kind.field)
+        if old is new:
             continue
-        old_at = {row.id: (seq, row) for seq, row in enumerate(old_rows)}
-        new_at = {row.id: (seq, row) for seq, row in enumerate(new_rows)}
-        for key in [*old_at, *(k for k in new_at if k not in old_at)]:
-            was, is_now = old_at.get(key), new_at.get(key)
-            if was is None or is_now is None or was[0] != is_now[0] or was[1] != is_now[1]:
-                diff.append((table, key, _row(was), _row(is_now)))
+        if kind.many:
+            diff += _list_difference(db, job_id, kind=kind, old=old, new=new)
+        elif old != new:
+            _cells(diff, table=kind.table.name, key="", old=old.model_dump(mode="json"),
+                   new=new.model_dump(mode="json"))  # fmt: skip
     return diff
 
 
-def _head(job: Job) -> Values:
-    return {"name": job.name, "place": job.place, "profile": job.profile,
-            "date": job.date.isoformat()}  # fmt: skip
+def _head(known: Registry, job: Row) -> Values:
+    return job.model_dump(mode="json", include=set(known.head))
 
 
-def _row(at: tuple[int, model.Row] | None) -> Values | None:
-    return None if at is None else {**at[1].model_dump(mode="json"), "seq": at[0]}
+def _cells(diff: Diff, *, table: str, key: str, old: Values, new: Values) -> None:
+    changed = [c for c in new if old[c] != new[c]]
+    if changed:
+        diff.append((table, key, {c: old[c] for c in changed}, {c: new[c] for c in changed}))
 
 
-def insert(connection: sqlite3.Connection, job_id: str, job: Job, kept_at: str) -> None:
-    """Write a new job whole."""
-    for (table, key), values in tables_of(job).items():
-        if table == "job":
-            values = {**values, "kept_at": kept_at}
-        _put(connection, table, job_id=job_id, key=key, values=values)
+def _list_difference(
+    db: sqlite3.Connection, job_id: str, *, kind: Kind, old: tuple[Any, ...], new: tuple[Any, ...]
+) -> Diff:
+    diff: Diff = []
+    table = kind.table.name
+    old_at, new_at = {row.id: row for row in old}, {row.id: row for row in new}
+    if list(old_at) == list(new_at):
+        was: dict[str, int] = {}
+        seqs: dict[str, int] = {}
+    else:
+        found = db.execute(f"SELECT id, seq FROM {table} WHERE job = ?", (job_id,))
+        was = {row["id"]: row["seq"] for row in found}
+        seqs = order_keys(was, list(new_at))
+    for key, row in old_at.items():
+        if key not in new_at:
+            diff.append((table, key, {**row.model_dump(mode="json"), "seq": was[key]}, None))
+    for key, row in new_at.items():
+        previous = old_at.get(key)
+        if previous is None:
+            diff.append((table, key, None, {**row.model_dump(mode="json"), "seq": seqs[key]}))
+        elif previous is not row or was.get(key) != seqs.get(key):
+            _cells(
+                diff, table=table, key=key, old=_in_place(previous, key, was),
+                new=_in_place(row, key, seqs),
+            )  # fmt: skip
+    return diff
 
 
-def apply(connection: sqlite3.Connection, job_id: str, diff: Diff, back: bool = False) -> None:
-    """Carry out a difference, forward or back."""
-    for table, key, before, after in diff:
-        values = before if back else after
-        if values is None:
-            connection.execute(f"DELETE FROM {table} WHERE job = ? AND id = ?", (job_id, key))
-        elif table == "job":
-            columns = ", ".join(f"{c} = ?" for c in values)
-            connection.execute(f"UPDATE job SET {columns} WHERE id = ?", (*values.values(), job_id))
+def _in_place(row: Row, key: str, seqs: dict[str, int]) -> Values:
+    values = row.model_dump(mode="json")
+    return {**values, "seq": seqs[key]} if key in seqs else values
+
+
+def order_keys(was: dict[str, int], order: list[str]) -> dict[str, int]:
+    """Keys for rows in an order, with as many as can be left as they were."""
+    keys = {key: was[key] for key in _rising(was, order)}
+    found: dict[str, int] = {}
+    at = 0
+    while at < len(order):
+        if order[at] in keys:
+            found[order[at]] = keys[order[at]]
+            at += 1
+            continue
+        end = at
+        while end < len(order) and order[end] not in keys:
+            end += 1
+        low = found[order[at - 1]] if at else None
+        high = keys[order[end]] if end < len(order) else None
+        count = end - at
+        if high is None:
+            start, step = (low if low is not None else 0), STEP
+        elif low is None:
+            start, step = high - STEP * (count + 1), STEP
         else:
-            _put(connection, table, job_id=job_id, key=key, values=values)
+            start, step = low, (high - low) // (count + 1)
+        if step < 1:
+            return {key: STEP * (n + 1) for n, key in enumerate(order)}
+        for n, key in enumerate(order[at:end]):
+            found[key] = start + step * (n + 1)
+        at = end
+    return found
 
 
-def _put(connection: sqlite3.Connection, table: str, job_id: str, key: str, values: Values) -> None:
-    names = {"id": job_id} if table == "job" else {"job": job_id}
-    columns = {**names, **values}
-    # Foreign keys are deferred, so replacing a row in place breaks no reference at commit.
-    marks = ", ".join("?" for _ in columns)
-    own_key = "job, id" if "seq" in values else "id" if table == "job" else "job"
-    updates = ", ".join(f"{c} = excluded.{c}" for c in values if c != "id")
-    connection.execute(
-        f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({marks}) "
-        f"ON CONFLICT ({own_key}) DO UPDATE SET {updates}",
-        # A list, such as the border of a beam, lies in its column as JSON.
-        tuple(json.dumps(v) if isinstance(v, list) else v for v in columns.values()),
-    )
+def _rising(was: dict[str, int], order: list[str]) -> list[str]:
+    """The longest run of rows whose keys rise already."""
+    tails: list[int] = []
+    ends: list[str] = []
+    before: dict[str, str | None] = {}
+    for key in order:
+        if key not in was:
+            continue
+        at = bisect_left(tails, was[key])
+        before[key] = ends[at - 1] if at else None
+        tails[at : at + 1] = [was[key]]
+        ends[at : at + 1] = [key]
+    run: list[str] = []
+    last = ends[-1] if ends else None
+    while last is not None:
+        run.append(last)
+        last = before[last]
+    return run
 
 
-def read(connection: sqlite3.Connection, head: sqlite3.Row) -> Values:
+def tables_of(job: Row) -> Iterator[tuple[str, str, Values]]:
+    """A job as rows: table, id and column values. The head row has the id ''."""
+    known = registry_of(job)
+    yield "job", "", _head(known, job)
+    for kind in known.kinds.values():
+        if not kind.many:
+            yield kind.table.name, "", getattr(job, kind.field).model_dump(mode="json")
+            continue
+        for n, row in enumerate(rows_of(job, kind.field)):
+            yield kind.table.name, row.id, {**row.model_dump(mode="json"), "seq": STEP * (n + 1)}
+
+
+def insert(db: sqlite3.Connection, job_id: str, job: Row, kept_at: str) -> None:
+    """Write a new job whole."""
+    for table, _, values in tables_of(job):
+        own = {"id": job_id, "kept_at": kept_at} if table == "job" else {"job": job_id}
+        _insert(db, table, {**own, **values})
+
+
+def apply(
+    db: sqlite3.Connection, job_id: str, diff: Diff, known: Registry, *, back: bool = False
+) -> None:
+    """Carry out a difference, forward or back. Foreign keys are looked at when all of it is done."""
+    for table, key, before, after in diff:
+        there, put = (after, before) if back else (before, after)
+        if put is None:
+            db.execute(f"DELETE FROM {table} WHERE job = ? AND id = ?", (job_id, key))
+        elif there is None:
+            # A row that history kept of an older form lacks what came later.
+            kind = known.by_table(table)
+            rest = {c.name: c.default for c in kind.columns if not c.required} if kind else {}
+            _insert(db, table, {"job": job_id, **rest, **put})
+        else:
+            own, names = ("id", (job_id,)) if table == "job" else ("job", (job_id,))
+            where, at = (f"{own} = ? AND id = ?", (*names, key)) if key else (f"{own} = ?", names)
+            columns = ", ".join(f'"{c}" = ?' for c in put)
+            changed = db.execute(
+                f"UPDATE {table} SET {columns} WHERE {where}",
+                (*(_stored(v) for v in put.values()), *at),
+            )
+            if changed.rowcount != 1:
+                raise LookupError(f"no row {key} in {table}")
+
+
+def _insert(db: sqlite3.Connection, table: str, values: Values) -> None:
+    names, marks = ", ".join(f'"{c}"' for c in values), ", ".join("?" for _ in values)
+    db.execute(f"INSERT INTO {table} ({names}) VALUES ({marks})",
+               tuple(_stored(v) for v in values.values()))  # fmt: skip
+
+
+def _stored(value: Any) -> Any:
+    # A list, such as the border of a beam, lies in its column as JSON.
+    return json.dumps(value) if isinstance(value, list) else value
+
+
+def read(db: sqlite3.Connection, head: sqlite3.Row, known: Registry) -> Values:
     """The plain values of a job, by its head row, as they stand in the file."""
     job_id = head["id"]
-    fields: Values = {k: head[k] for k in HEAD}
-    for table, kind in SINGLES.items():
-        row = connection.execute(f"SELECT * FROM {table} WHERE job = ?", (job_id,)).fetchone()
-        fields[table] = {} if row is None else plain(row, kind)
-    for table, (field, kind) in LISTS.items():
-        found = connection.execute(
-            f"SELECT * FROM {table} WHERE job = ? ORDER BY seq", (job_id,)
+    fields: Values = {k: head[k] for k in known.head}
+    for kind in known.kinds.values():
+        found = db.execute(
+            f"SELECT * FROM {kind.table.name} WHERE job = ?"
+            + (" ORDER BY seq, id" if kind.many else ""),
+            (job_id,),
         ).fetchall()
-        fields[field] = [plain(row, kind) for row in found]
+        rows = [plain(row, kind) for row in found]
+        fields[kind.field] = rows if kind.many else rows[0] if rows else {}
     return fields
 
 
-def plain(row: sqlite3.Row, kind: type[model.Row]) -> Values:
+def plain(row: sqlite3.Row, kind: Kind) -> Values:
     """A row's columns as the values of its model."""
-    values = {k: row[k] for k in kind.model_fields}
-    for name, field in kind.model_fields.items():
-        if field.annotation is bool:
-            values[name] = bool(values[name])
-        elif name in AS_JSON:
-            values[name] = json.loads(values[name])
+    values: Values = {}
+    for column in kind.columns:
+        value = row[column.name]
+        values[column.name] = (
+            bool(value) if column.boolean else json.loads(value) if column.json else value
+        )
     return values
 
 
@@ -166,12 +222,4 @@ def pack(diff: Diff) -> str:
 
 def unpack(text: str) -> Diff:
     """A difference from text."""
-    return [(t, k, _renewed(b), _renewed(a)) for t, k, b, a in json.loads(text)]
-
-
-def _renewed(values: Values | None) -> Values | None:
-    """A row that history kept before form 3: a loss of zero meant free space."""
-    if values is not None and "extra_loss_db" in values:
-        old = values.pop("extra_loss_db")
-        return {**values, "own_loss_db": old or None}
-    return values
+    return [(t, k, b, a) for t, k, b, a in json.loads(text)]

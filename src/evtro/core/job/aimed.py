@@ -2,20 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from .base import Bearing, Id, In, Name, Note, Row, length
+from .base import Bearing, Id, In, Name, Note, Ref, Row, Table, length
 
 
 class Antenna(Row):
     """A dish or a terrestrial antenna on the mast, and the target it looks at."""
 
+    table: ClassVar[Table] = Table("antenna", "antenna", "a")
+
     id: Id
     kind: Literal["dish", "array"]
     name: Name
-    target: Id | None = None
+    target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
     diameter_m: Annotated[float, In("m"), Field(title="Dish diameter", ge=0.2, le=15)] = 0.8
     efficiency: Annotated[float, Field(title="Dish efficiency", ge=0.2, le=0.9)] = 0.65
     offset_deg: Annotated[float, In("deg"), Field(title="Offset angle", ge=0, le=45)] = 25.0
@@ -90,7 +92,7 @@ class Antenna(Row):
         float | None, In("db"), Field(title="Loss into the building", ge=0, le=60)
     ] = None
     above_ground_m: Annotated[float | None, In("m"), length("Antenna above ground", 100)] = None
-    hold: Id | None = None
+    hold: Annotated[Id | None, Ref("holds", gone="cleared")] = None
     on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
     area_from: Literal["size", "own"] = "size"
@@ -109,9 +111,11 @@ class Antenna(Row):
 class SatelliteFeed(Row):
     """One more satellite that a dish looks at: by a feed of its own, or by turning a motor."""
 
+    table: ClassVar[Table] = Table("feed", "feed", "f")
+
     id: Id
-    antenna: Id
-    target: Id
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    target: Annotated[Id, Ref("targets", gone="with it")]
     placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = (
         None
     )
@@ -120,8 +124,10 @@ class SatelliteFeed(Row):
 class Preset(Row):
     """A zone of a maker's multi-satellite mount, as its sheet gives it: a name and a tilt."""
 
+    table: ClassVar[Table] = Table("preset", "zone", "z")
+
     id: Id
-    antenna: Id
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
     name: Name
     tilt_deg: Annotated[float, In("deg"), Field(title="Tilt of the zone", ge=-180, le=180)]
 
@@ -132,9 +138,11 @@ class Sample(Row):
     `role` tells a sweep from the readings before and after a nut was tightened; `target` names the
     feed where a dish has several."""
 
+    table: ClassVar[Table] = Table("sample", "reading", "q")
+
     id: Id
-    antenna: Id
-    target: Id | None = None
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    target: Annotated[Id | None, Ref("targets", gone="with it")] = None
     axis: Literal["azimuth", "elevation", "skew"]
     position: Annotated[float, Field(title="Position", ge=-1000, le=1000)]
     unit: Literal["turn", "flat", "deg"] = "turn"
@@ -146,8 +154,10 @@ class Sample(Row):
 class Trial(Row):
     """One try of a feed's place on a dish that was not made for it."""
 
+    table: ClassVar[Table] = Table("trial", "try", "y")
+
     id: Id
-    antenna: Id
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
     depth_mm: Annotated[
         float, In("mm"), Field(title="Feed back from the front stop", ge=-500, le=500)
     ]
@@ -162,21 +172,25 @@ class Trial(Row):
 class Lock(Row):
     """Whether the meter locked on something, and which name it read there, if any."""
 
+    table: ClassVar[Table] = Table("lock", "lock", "k")
+
     id: Id
-    antenna: Id
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
     frequency_mhz: Annotated[float, In("mhz"), Field(title="Frequency", ge=30, le=32000)]
     polarisation: Literal["H", "V", "L", "R"]
     symbol_mbd: Annotated[float, Field(title="Symbol rate", gt=0, le=600)]
     locked: bool = True
     identity: Name = ""
-    target: Id | None = None
+    target: Annotated[Id | None, Ref("targets", gone="with it")] = None
 
 
 class Hold(Row):
     """A spot where the antenna was held on site: where, how high, which way, tilted by how much."""
 
+    table: ClassVar[Table] = Table("hold", "spot", "d")
+
     id: Id
-    antenna: Id
+    antenna: Annotated[Id, Ref("antennas", gone="with it")]
     place: Name
     above_ground_m: Annotated[float | None, In("m"), length("Above ground", 100)] = None
     heading_deg: Annotated[float | None, In("deg_true"), Field(title="Heading", ge=0, le=360)] = (
@@ -189,8 +203,10 @@ class Hold(Row):
 class Heard(Row):
     """What the meter said of one carrier at a spot: level, C/N or MER."""
 
+    table: ClassVar[Table] = Table("heard", "reading at a spot", "i")
+
     id: Id
-    hold: Id
-    carrier: Id
+    hold: Annotated[Id, Ref("holds", gone="with it")]
+    carrier: Annotated[Id, Ref("carriers", gone="with it")]
     level_dbuv: Annotated[float | None, In("dbuv"), Field(title="Level", ge=-60, le=150)] = None
     cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationInfo, field_validator
 
@@ -18,10 +18,30 @@ class In:
     unit: Unit
 
 
+class Ref:
+    """Marks a field that names a row of another list, or of one of several that share their ids.
+    `gone` says what becomes of this row when that one is removed: it goes with it, or the field is
+    cleared."""
+
+    def __init__(self, *to: str, gone: Literal["with it", "cleared"]) -> None:
+        self.to, self.gone = to, gone
+
+
+@dataclass(frozen=True)
+class Table:
+    """Where a kind of row lies, what an installer calls one, and how its ids begin; a kind of which
+    a job holds one has no ids."""
+
+    name: str
+    noun: str
+    prefix: str = ""
+
+
 class Row(BaseModel):
-    """Frozen, closed, finite."""
+    """Frozen, closed, finite. A kind that is stored says its table."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    table: ClassVar[Table | None] = None
 
     @field_validator("*", mode="after")
     @classmethod

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from .base import Id, In, Name, Note, Row, length
+from .base import Id, In, Name, Note, Ref, Row, Table, length
 
 
 class Mast(Row):
     """The tube and how it is held."""
+
+    table: ClassVar[Table] = Table("mast", "mast")
 
     length_m: Annotated[float, In("m"), length("Tube length", 40, 0.2)] = 3.0
     held_m: Annotated[float, In("m"), length("Held between brackets", 20)] = 0.8
@@ -28,6 +30,8 @@ class Mast(Row):
 class Earth(Row):
     """Where the antennas stand to the roof, and what hangs near by."""
 
+    table: ClassVar[Table] = Table("earth", "earth")
+
     indoors: bool = False
     below_roof_edge_m: Annotated[float, In("m"), length("Below the roof edge", 100)] = 0.0
     from_wall_m: Annotated[float, In("m"), length("Out from the wall", 100)] = 0.0
@@ -37,6 +41,8 @@ class Earth(Row):
 
 class Conductor(Row):
     """An earthing or bonding conductor as planned or found."""
+
+    table: ClassVar[Table] = Table("conductor", "conductor", "e")
 
     id: Id
     role: Annotated[str, Field(max_length=40)]
@@ -49,22 +55,26 @@ class Conductor(Row):
 class Part(Row):
     """A device in the run. A source names its antenna, a wall plate its outlet."""
 
+    table: ClassVar[Table] = Table("part", "part", "p")
+
     id: Id
     type: Annotated[str, Field(max_length=40)]
     name: Name = ""
-    antenna: Id | None = None
-    outlet: Id | None = None
-    target: Id | None = None
+    antenna: Annotated[Id | None, Ref("antennas", gone="with it")] = None
+    outlet: Annotated[Id | None, Ref("outlets", gone="with it")] = None
+    target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
     setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None
 
 
 class Link(Row):
     """A cable from an output to an input. Ports count from 0."""
 
+    table: ClassVar[Table] = Table("link", "cable", "l")
+
     id: Id
-    from_part: Id
+    from_part: Annotated[Id, Ref("parts", gone="with it")]
     from_port: Annotated[int, Field(ge=0, le=63)] = 0
-    to_part: Id
+    to_part: Annotated[Id, Ref("parts", gone="with it")]
     to_port: Annotated[int, Field(ge=0, le=63)] = 0
     cable: Annotated[str, Field(max_length=40)]
     length_m: Annotated[float, In("m"), length("Cable length", 1000)]
@@ -74,15 +84,19 @@ class Link(Row):
 class Reading(Row):
     """What the meter said at a part's output, one row for each carrier."""
 
+    table: ClassVar[Table] = Table("reading", "reading", "r")
+
     id: Id
-    part: Id
-    carrier: Id
+    part: Annotated[Id, Ref("parts", gone="with it")]
+    carrier: Annotated[Id, Ref("carriers", gone="with it")]
     level_dbuv: Annotated[float | None, In("dbuv"), Field(title="Level", ge=-60, le=150)] = None
     cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None
 
 
 class Mark(Row):
     """A step that was ticked, with its time, what was measured and a note."""
+
+    table: ClassVar[Table] = Table("mark", "tick", "m")
 
     id: Id
     step: Annotated[str, Field(max_length=60)]
@@ -95,6 +109,8 @@ class Mark(Row):
 class Handover(Row):
     """Who hands over what to whom."""
 
+    table: ClassVar[Table] = Table("handover", "handover")
+
     customer: Name = ""
     installer: Name = ""
     remarks: Note = ""
@@ -104,8 +120,10 @@ class Handover(Row):
 class Scan(Row):
     """A scan at an outlet: to what the tuner was set, and the names that it found."""
 
+    table: ClassVar[Table] = Table("scan", "scan", "n")
+
     id: Id
-    outlet: Id
+    outlet: Annotated[Id, Ref("outlets", gone="with it")]
     at: Annotated[str, Field(max_length=40)] = ""
     tuner: Literal["antenna", "cable"] = "antenna"
     found: Annotated[tuple[Name, ...], Field(title="Found", max_length=600)] = ()
@@ -114,6 +132,8 @@ class Scan(Row):
 
 class Company(Row):
     """The line of a cable company at the house: what becomes of it, and what was read there."""
+
+    table: ClassVar[Table] = Table("company", "cable company's line")
 
     plan: Literal["none", "leave", "both"] = "none"
     low_mhz: Annotated[float, In("mhz"), Field(title="Lowest carrier", ge=5, le=1800)] = 114.0

@@ -12,35 +12,25 @@ from ..stations.aim.dishes import axes_of
 from ..stations.coax.front_end import JUMPER_M, with_front
 from ..stations.sky import moves
 from ..units.quantities import InputError
-from . import Carrier, Conductor, Heard, Job, Mark, Reading, Row
+from . import Carrier, Conductor, Heard, Job, Mark, Reading, Row, references
 from .profile import Profile
+from .references import without
+from .registry import new_row_id, registry
 
-PREFIX = {
-    "outlets": "o", "targets": "t", "carriers": "c", "obstructions": "b", "antennas": "a",
-    "conductors": "e", "readings": "r", "marks": "m", "spots": "s", "feeds": "f",
-    "samples": "q", "presets": "z", "trials": "y", "locks": "k", "beams": "w", "stops": "h",
-    "reliefs": "g", "holds": "d", "heard": "i", "scans": "n",
-}  # fmt: skip
-NAMES = {
-    "outlets": "outlet", "targets": "target", "carriers": "carrier", "obstructions": "obstruction",
-    "antennas": "antenna", "conductors": "conductor", "parts": "part", "links": "cable",
-    "spots": "mounting place", "feeds": "feed", "samples": "reading", "presets": "zone", "trials": "try",
-    "locks": "lock", "beams": "beam", "stops": "stop", "reliefs": "terrain profile", "holds": "spot",
-    "heard": "reading at a spot", "scans": "scan",
-}  # fmt: skip
+KINDS = registry(Job)
 
 
 def new_id(job: Job, field: str) -> str:
     """The id for the next row of a list."""
-    return run.next_id(PREFIX[field], [row.id for row in getattr(job, field)])
+    return new_row_id(job, field)
 
 
 def add_row(job: Job, field: str, row: Row) -> Job:
     """Append a row; lists are bounded."""
-    most = next(m.max_length for m in Job.model_fields[field].metadata if hasattr(m, "max_length"))
+    kind = KINDS.kind(field)
     rows = getattr(job, field)
-    if len(rows) >= most:
-        raise InputError(NAMES.get(field, field).capitalize(), f"a job holds at most {most}.",
+    if kind.most is not None and len(rows) >= kind.most:
+        raise InputError(kind.noun.capitalize(), f"a job holds at most {kind.most}.",
                          "Remove one first.", "too-many")  # fmt: skip
     return job.model_copy(update={field: (*rows, row)})
 
@@ -57,76 +47,14 @@ def change_row(job: Job, field: str, row_id: str, values: dict[str, Any]) -> Job
 
 def missing(field: str, row_id: str) -> InputError:
     """The error for a row that is not there."""
-    return InputError(NAMES.get(field, field).capitalize(), f"{row_id} is not in the job.",
-                      "Reload the job; it may have been removed.", "row-missing")  # fmt: skip
+    return references.missing(KINDS.kind(field), row_id)
 
 
 def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
-    """Remove a row and what cannot be without it."""
-    rows = getattr(job, field)
-    if all(r.id != row_id for r in rows):
-        raise missing(field, row_id)
-    job = job.model_copy(update={field: tuple(r for r in rows if r.id != row_id)})
-    if field == "targets":
-        gone = {c.id for c in job.carriers if c.target == row_id}
-        for beam in [b for b in job.beams if b.target == row_id]:
-            job = remove_row(job, catalogue, "beams", beam.id)
-        job = job.model_copy(
-            update={
-                "carriers": tuple(c for c in job.carriers if c.id not in gone),
-                "readings": tuple(r for r in job.readings if r.carrier not in gone),
-                "antennas": tuple(
-                    a.model_copy(update={"target": None}) if a.target == row_id else a
-                    for a in job.antennas
-                ),
-                "feeds": tuple(f for f in job.feeds if f.target != row_id),
-                "samples": tuple(s for s in job.samples if s.target != row_id),
-                "locks": tuple(k for k in job.locks if k.target != row_id),
-                "heard": tuple(h for h in job.heard if h.carrier not in gone),
-                "reliefs": tuple(r for r in job.reliefs if r.target != row_id),
-                "parts": tuple(
-                    p.model_copy(update={"target": None}) if p.target == row_id else p
-                    for p in job.parts
-                ),
-            }
-        )
-    elif field == "stops" and job.rig.stop == row_id:
-        job = job.model_copy(update={"rig": job.rig.model_copy(update={"stop": None})})
-    elif field == "beams" and job.terminal.beam == row_id:
-        job = job.model_copy(update={"terminal": job.terminal.model_copy(update={"beam": None})})
-    elif field == "carriers":
-        job = job.model_copy(
-            update={
-                "readings": tuple(r for r in job.readings if r.carrier != row_id),
-                "heard": tuple(h for h in job.heard if h.carrier != row_id),
-            }
-        )
-    elif field == "holds":
-        job = job.model_copy(
-            update={
-                "heard": tuple(h for h in job.heard if h.hold != row_id),
-                "antennas": tuple(
-                    a.model_copy(update={"hold": None}) if a.hold == row_id else a
-                    for a in job.antennas
-                ),
-            }
-        )
-    elif field in ("outlets", "antennas"):
-        key = "outlet" if field == "outlets" else "antenna"
-        for part in [p for p in job.parts if getattr(p, key) == row_id]:
-            job = run.remove(job, catalogue, part.id)
-    if field == "outlets":
-        job = job.model_copy(update={"scans": tuple(s for s in job.scans if s.outlet != row_id)})
-    if field == "antennas":
-        for hold in [h for h in job.holds if h.antenna == row_id]:
-            job = remove_row(job, catalogue, "holds", hold.id)
-        job = job.model_copy(
-            update={
-                each: tuple(r for r in getattr(job, each) if r.antenna != row_id)
-                for each in ("feeds", "presets", "samples", "trials", "locks")
-            }
-        )
-    return job
+    """Remove a row and what cannot be without it. A part between two cables leaves them joined."""
+    if field == "parts":
+        return run.remove(job, catalogue, row_id)
+    return without(job, field, row_id)
 
 
 def set_reading(

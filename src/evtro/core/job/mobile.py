@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import FailFast, Field, field_validator
 
 from ..units.quantities import InputError
-from .base import Id, In, Latitude, Longitude, Name, Note, Row, Turn, length
+from .base import Id, In, Latitude, Longitude, Name, Note, Ref, Row, Table, Turn, length
 
 
 class Beam(Row):
     """A beam or spot of a two-way satellite: its border and what the terminal is told."""
 
+    table: ClassVar[Table] = Table("beam", "beam", "w")
+
     id: Id
-    target: Id
+    target: Annotated[Id, Ref("targets", gone="with it")]
     name: Name
     code: Annotated[str, Field(max_length=40)] = ""
     polarisation: Literal["H", "V", "L", "R"] = "L"
@@ -38,6 +40,8 @@ class Beam(Row):
 class Stop(Row):
     """A place where a portable or vehicle dish is set up again."""
 
+    table: ClassVar[Table] = Table("stop", "stop", "h")
+
     id: Id
     name: Name
     position_text: Annotated[str, Field(max_length=80)] = ""
@@ -49,8 +53,10 @@ class Stop(Row):
 class Rig(Row):
     """A dish that stands on a tripod or on a vehicle's roof."""
 
+    table: ClassVar[Table] = Table("rig", "rig")
+
     kind: Literal["none", "tripod", "vehicle"] = "none"
-    stop: Id | None = None
+    stop: Annotated[Id | None, Ref("stops", gone="cleared")] = None
     base_level_deg: Annotated[
         float | None, In("deg"), Field(title="Base off level", ge=0, le=45)
     ] = None
@@ -71,10 +77,12 @@ class Rig(Row):
 class Terminal(Row):
     """The record of a two-way terminal, for its provider."""
 
+    table: ClassVar[Table] = Table("terminal", "terminal")
+
     installer: Name = ""
     licence: Annotated[str, Field(max_length=60)] = ""
     licence_seen: bool = False
-    beam: Id | None = None
+    beam: Annotated[Id | None, Ref("beams", gone="cleared")] = None
     esn0_db: Annotated[float | None, In("db"), Field(title="Es/N0 read", ge=-20, le=40)] = None
     isolation_db: Annotated[float | None, In("db"), Field(title="Isolation read", ge=0, le=60)] = (
         None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import FailFast, Field, field_validator
 
@@ -15,7 +15,9 @@ from .base import (
     Name,
     Note,
     Pattern,
+    Ref,
     Row,
+    Table,
     check_pattern,
     length,
 )
@@ -23,6 +25,8 @@ from .base import (
 
 class Site(Row):
     """The place, the building and the mounting point."""
+
+    table: ClassVar[Table] = Table("site", "site")
 
     position_text: Annotated[str, Field(title="Position", max_length=80)] = ""
     latitude_deg: Annotated[Latitude | None, In("deg"), Field(title="Latitude")] = None
@@ -61,6 +65,8 @@ class Site(Row):
 class Outlet(Row):
     """A place where a television or receiver is plugged in, and what it wants."""
 
+    table: ClassVar[Table] = Table("outlet", "outlet", "o")
+
     id: Id
     name: Name
     floor: Name = ""
@@ -70,6 +76,8 @@ class Outlet(Row):
 
 class Target(Row):
     """A satellite or a terrestrial transmitter that the job wants."""
+
+    table: ClassVar[Table] = Table("target", "target", "t")
 
     id: Id
     kind: Literal["satellite", "transmitter"]
@@ -108,8 +116,10 @@ class Target(Row):
 class Carrier(Row):
     """A multiplex or transponder of a target."""
 
+    table: ClassVar[Table] = Table("carrier", "carrier", "c")
+
     id: Id
-    target: Id
+    target: Annotated[Id, Ref("targets", gone="with it")]
     name: Name
     frequency_mhz: Annotated[float, In("mhz"), Field(title="Frequency", ge=30, le=32000)]
     bandwidth_mhz: Annotated[
@@ -126,6 +136,8 @@ class Carrier(Row):
 
 class Obstruction(Row):
     """Something in the way: bearings, and its top as an angle or as distance and height."""
+
+    table: ClassVar[Table] = Table("obstruction", "obstruction", "b")
 
     id: Id
     name: Name
@@ -144,6 +156,8 @@ class Obstruction(Row):
 
 class Spot(Row):
     """Another place where the mount could stand, from the mount of now."""
+
+    table: ClassVar[Table] = Table("spot", "mounting place", "s")
 
     id: Id
     name: Name
@@ -165,8 +179,10 @@ class Relief(Row):
     """The ground between the job's place and a transmitter, at equal steps from here to there, as
     an elevation tile gave it. It holds for the two places that it names."""
 
+    table: ClassVar[Table] = Table("relief", "terrain profile", "g")
+
     id: Id
-    target: Id
+    target: Annotated[Id, Ref("targets", gone="with it")]
     source: Annotated[str, Field(max_length=120)] = ""
     from_latitude_deg: Latitude
     from_longitude_deg: Longitude

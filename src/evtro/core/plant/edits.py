@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 from ..job import Job, Link, Part
+from ..job.references import without
+from ..job.registry import new_row_id
 from ..units.quantities import InputError
 from .network import looped, part_type
 from .parts import Catalogue
 
 PATCH_M = 0.5  # a patch cable between neighbouring devices; common practice, no source
-
-
-def next_id(prefix: str, taken: list[str]) -> str:
-    """The lowest id above all that are taken, such as p7."""
-    numbers = [int(t[len(prefix) :]) for t in taken if t[len(prefix) :].isdigit()]
-    return f"{prefix}{max(numbers, default=0) + 1}"
 
 
 def find_part(job: Job, part_id: str) -> Part:
@@ -54,7 +50,7 @@ def _add_part(
         name = next((o.name for o in job.outlets if o.id == outlet), outlet)
         raise InputError("Outlet", f"{name} already has its wall plate.",
                          "Remove that one first.", "outlet-twice")  # fmt: skip
-    part = Part(id=next_id("p", [p.id for p in job.parts]), type=type_key, antenna=antenna,
+    part = Part(id=new_row_id(job, "parts"), type=type_key, antenna=antenna,
                 outlet=outlet)  # fmt: skip
     return job.model_copy(update={"parts": (*job.parts, part)}), part
 
@@ -62,7 +58,7 @@ def _add_part(
 def add_link(job: Job, start: tuple[str, int], end: tuple[str, int], cable: str, length_m: float
              ) -> Job:  # fmt: skip
     """Join a free output to a free input with a cable [m]."""
-    link = Link(id=next_id("l", [k.id for k in job.links]), from_part=start[0], from_port=start[1],
+    link = Link(id=new_row_id(job, "links"), from_part=start[0], from_port=start[1],
                 to_part=end[0], to_port=end[1], cable=cable, length_m=length_m)  # fmt: skip
     return job.model_copy(update={"links": (*job.links, link)})
 
@@ -217,13 +213,7 @@ def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:
         )
     order = {k.id: i for i, k in enumerate(job.links)}
     links.sort(key=lambda k: order[k.id])
-    return job.model_copy(
-        update={
-            "parts": tuple(p for p in job.parts if p.id != part_id),
-            "links": tuple(links),
-            "readings": tuple(r for r in job.readings if r.part != part_id),
-        }
-    )
+    return without(job.model_copy(update={"links": tuple(links)}), "parts", part_id)
 
 
 def check_run(job: Job, catalogue: Catalogue) -> None:

@@ -30,8 +30,9 @@ from ..common import (
 )
 from ..desk import Desk
 from ..errors import DoesNotOpen
-from ..joblist import Asked
+from ..joblist import ListFilter
 from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob, TakeFix
+from ..typing import device
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
 _DAY = r"^(|\d{4}-\d{2}-\d{2})$"
@@ -53,7 +54,7 @@ def list_jobs(
 ) -> JobList:
     """Jobs, the newest change first, with the state of their stations; those whose name or place
     holds the words, of a state, of a date from and to."""
-    return desk.lines.part(Asked(find, state, since, until), first, most)
+    return desk.lines.part(ListFilter(find, state, since, until), first, most)
 
 
 @router.get("/removed", response_model=list[RemovedJob], responses=READ)
@@ -128,13 +129,13 @@ def take_back(desk: AtDesk, job_id: JobId) -> Response:
 @router.post("/{job_id}/undo", **VIEW)
 def undo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     """Take back the newest change."""
-    return _shown(desk, job_id, lambda: desk.jobs.undo(job_id, seen))
+    return _shown(desk, job_id, lambda: desk.jobs.undo(job_id, seen, device()))
 
 
 @router.post("/{job_id}/redo", **VIEW)
 def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     """Carry out again what was taken back."""
-    return _shown(desk, job_id, lambda: desk.jobs.redo(job_id, seen))
+    return _shown(desk, job_id, lambda: desk.jobs.redo(job_id, seen, device()))
 
 
 @router.post("/{job_id}/fix", **VIEW)

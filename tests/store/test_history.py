@@ -188,9 +188,10 @@ class History(RuleBasedStateMachine):
         kept = self.jobs.get(self.id)
         assert kept.job == self.states[self.at]
         assert kept.revision == self.revision
-        assert kept.undo == (self.labels[self.at] if self.at else None)
+        steps = self.jobs.steps(self.id)
+        assert steps.undo == (self.labels[self.at] if self.at else None)
         following = self.at + 1
-        assert kept.redo == (self.labels[following] if following < len(self.labels) else None)
+        assert steps.redo == (self.labels[following] if following < len(self.labels) else None)
 
     def teardown(self) -> None:
         kept = self.jobs.get(self.id).job
@@ -224,10 +225,10 @@ def test_every_kind_of_change_to_every_demo_job_is_undone_to_the_byte(
     full = write_job(kept.job)
     assert done > 8
     assert full != write_job(first)
-    while kept.undo:
+    while jobs.steps(name).undo:
         kept = jobs.undo(name, kept.revision)
     assert write_job(kept.job) == write_job(first)
-    while kept.redo:
+    while jobs.steps(name).redo:
         kept = jobs.redo(name, kept.revision)
     assert write_job(kept.job) == full
     jobs.close()

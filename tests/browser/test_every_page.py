@@ -1,0 +1,200 @@
+"""Every page, loaded once and looked at in every way: accessibility in both themes, the faces that
+drew its text, words in pictures that stand apart, and units at fields in both systems."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from evtro.demo.world import demo_jobs
+from tests.server import Server
+
+from .conftest import COUNTED, on_this_device, settled
+
+PAGES = {
+    "skerry-house": ["site", "sky", "sky?page=ways", "sky?page=senders", "sky?page=places", "sky?page=sun",
+                     "sky?page=link", "sky?page=frequencies", "aim", "aim?page=peak", "aim?page=find",
+                     "aim?page=which", "aim?page=tools", "aim?page=feed", "mast", "earth", "coax",
+                     "readings", "site/do", "sky/do", "aim/do", "mast/do", "earth/do", "coax/do",
+                     "readings/do", "handover", "handover/do"],
+    "alder-terrace": ["aim", "aim?page=row", "site", "sky", "mast", "coax"],
+    "fern-cottage": ["site", "sky", "aim", "mast", "coax"],
+    "kauri-flat": ["aim", "aim?page=motor", "aim?page=feed", "site", "sky", "mast", "coax"],
+    "mill-loft": ["site", "sky", "aim", "mast", "coax"],
+    "tern-hut": ["aim", "aim?page=find", "aim?page=twoway", "site", "sky", "mast", "coax"],
+    "fjell-caravan": ["aim", "aim?page=portable", "aim/do", "site", "sky", "mast", "coax"],
+    "harrow-farm": ["sky?page=ways", "sky?page=senders", "sky?page=sun", "sky?page=link",
+                    "sky?page=places", "sky?page=frequencies", "aim", "aim?page=choice",
+                    "aim?page=front", "aim?page=trial", "readings?page=expected", "site", "sky", "mast",
+                    "coax"],
+    "larch-street": ["aim", "aim?page=front", "mast", "earth", "coax", "site", "sky"],
+}  # fmt: skip
+CASES = ["/", "/parts", "/settings", "/quick"] + [
+    f"/jobs/{name}/{path}" for name, paths in PAGES.items() for path in paths
+]
+# Most of a page is the same in every job: these are looked at with all of it.
+WITH_AXE = set(CASES[:4]) | {f"/jobs/skerry-house/{path}" for path in PAGES["skerry-house"]} | {
+    "/jobs/alder-terrace/aim?page=row", "/jobs/kauri-flat/aim?page=motor", "/jobs/kauri-flat/aim?page=feed",
+    "/jobs/tern-hut/aim?page=twoway", "/jobs/fjell-caravan/aim?page=portable",
+    "/jobs/harrow-farm/sky?page=ways", "/jobs/harrow-farm/sky?page=senders", "/jobs/harrow-farm/aim",
+    "/jobs/harrow-farm/aim?page=choice", "/jobs/harrow-farm/aim?page=front",
+    "/jobs/harrow-farm/aim?page=trial", "/jobs/harrow-farm/readings?page=expected",
+    "/jobs/larch-street/coax",
+}  # fmt: skip
+SHIPPED = (
+    "Atkinson Hyperlegible Next",
+    "Atkinson Hyperlegible Mono",
+    "Noto Sans",
+    "Noto Sans Mono",
+)
+
+# Words of one picture that share more than three pixels each way, and words that begin or end
+# outside of it; turned words and what is hidden do not count.
+COLLIDING = """
+() => {
+  const words = [];
+  for (const word of document.querySelectorAll('svg text')) {
+    const style = getComputedStyle(word);
+    const text = word.textContent.trim();
+    if (!text || style.visibility === 'hidden' || style.display === 'none' || +style.opacity < 0.05) continue;
+    if (/rotate/.test(word.getAttribute('transform') ?? '')) continue;
+    const box = word.getBoundingClientRect();
+    if (box.width < 2) continue;
+    words.push({ text, box, picture: word.ownerSVGElement, frame: word.ownerSVGElement.getBoundingClientRect() });
+  }
+  const found = [];
+  words.forEach((a, i) => {
+    const f = a.frame;
+    const wholly = a.box.right < f.left || a.box.left > f.right;
+    if (!wholly && (a.box.left < f.left - 2 || a.box.right > f.right + 2)) found.push(`${a.text} is cut off`);
+    for (const b of words.slice(i + 1)) {
+      if (a.picture !== b.picture) continue;
+      const wide = Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left);
+      // The line box is taller than the letters.
+      const high = Math.min(a.box.bottom, b.box.bottom) - Math.max(a.box.top, b.box.top)
+        - 0.2 * (a.box.height + b.box.height);
+      if (wide > 3 && high > 3) found.push(`${a.text} on ${b.text}`);
+    }
+  });
+  return found;
+}
+"""
+WORDS = """
+() => {
+  const seen = [];
+  const put = (kind, text) => text && text.trim() && seen.push(kind + ': ' + text.replace(/\\s+/g, ' ').trim());
+  for (const e of document.querySelectorAll('main th[scope=col], main dt')) put('heading', e.textContent);
+  for (const e of document.querySelectorAll('main input, main select, main textarea')) {
+    put('placeholder', e.getAttribute('placeholder'));
+    put('field', e.getAttribute('aria-label') ?? e.labels?.[0]?.textContent);
+    const after = e.nextElementSibling;
+    if (after && after.tagName === 'SPAN') put('beside', after.textContent);
+    const rest = e.nextSibling;
+    if (rest && rest.nodeType === 3) put('behind', rest.textContent);
+  }
+  return seen;
+}
+"""
+METRIC = re.compile(
+    r"(?:^|[\s,(])(?:m|mm|km|cm|N|N·m|m/s|m²|MPa|N/m²|metres?|millimetres?)(?=$|[\s,).])"
+)
+US = re.compile(
+    r"(?:^|[\s,(])(?:ft|mi|mph|lbf|psf|ksi|ft·lb|ft²|AWG|feet|foot|inch(?:es)?)(?=$|[\s,).])|(?:, in|\bset at in)$"
+)
+
+
+def _names() -> list[str]:
+    """What people called things in the jobs: "Dish 0.8 m" is a name and no unit."""
+    found: set[str] = set()
+    for job in demo_jobs().values():
+        found |= {job.name, job.place}
+        for field in type(job).model_fields:
+            rows = getattr(job, field)
+            if isinstance(rows, tuple):
+                found |= {
+                    n for r in rows for n in (getattr(r, "name", ""), getattr(r, "place", "")) if n
+                }
+    return sorted(found, key=len, reverse=True)
+
+
+NAMES = _names()
+
+
+def _words(page: Page) -> list[str]:
+    settled(page)
+    found: list[str] = page.evaluate(WORDS)
+    cleaned = []
+    for text in found:
+        kind, _, rest = text.partition(": ")
+        for called in NAMES:
+            rest = rest.replace(called, "*")
+        # North of the equator is no newton.
+        rest = re.sub(r"(\d) N\b", r"\1 north", rest)
+        cleaned.append(f"{kind}: {rest}")
+    return cleaned
+
+
+def _no_violation(page: Page) -> None:
+    """axe-core (deque.com, npm), WCAG 2.2 A and AA and best practices."""
+    found = page.evaluate("axe.run(document)")
+    said = [f"{v['id']}: {n['html'][:140]} {n.get('failureSummary', '')[:200]}"
+            for v in found["violations"] for n in v["nodes"]]  # fmt: skip
+    assert not said, "\n".join(said)
+
+
+def _only_shipped_faces(page: Page) -> None:
+    """Chromium says which faces really drew the text of the whole page."""
+    tools = page.context.new_cdp_session(page)
+    tools.send("DOM.enable")
+    tools.send("CSS.enable")
+    root = tools.send("DOM.getDocument", {"depth": 0})["root"]["nodeId"]
+    # The text of a node counts with all that is inside it.
+    nodes = tools.send("DOM.querySelectorAll",
+                       {"nodeId": root, "selector": "main, header, nav, footer, svg text"})["nodeIds"]  # fmt: skip
+    used: set[str] = set()
+    for node in nodes:
+        fonts = tools.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]
+        used |= {font["familyName"] for font in fonts}
+    tools.detach()
+    assert used
+    assert not {n for n in used if not n.startswith(SHIPPED)}
+
+
+@pytest.mark.parametrize("path", CASES)
+def test_a_page_in_every_light(browser: Browser, server: Server, axe: str, path: str) -> None:
+    context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
+                                  color_scheme="light", bypass_csp=True)  # fmt: skip
+    context.set_default_timeout(30_000)
+    context.add_init_script(COUNTED)
+    page = context.new_page()
+    on_this_device(page, units="metric")
+    page.goto(path)
+    page.locator("h1").wait_for(state="attached")
+    metric = _words(page)
+    assert [w for w in metric if US.search(w)] == []
+    assert not page.evaluate(COLLIDING)
+    if path in WITH_AXE:
+        _only_shipped_faces(page)
+        page.evaluate(axe)
+        _no_violation(page)
+        page.emulate_media(color_scheme="dark")
+        settled(page)
+        _no_violation(page)
+    if path.startswith("/jobs/"):
+        page.get_by_role("button", name=re.compile("units: m")).click()
+        expect(page.get_by_role("button", name=re.compile("units: ft"))).to_be_visible()
+        us = _words(page)
+        assert [w for w in us if METRIC.search(w)] == []
+        # Both walks saw the same fields, so that nothing was left out.
+        assert len(us) == len(metric)
+    context.close()
+
+
+@pytest.mark.parametrize("name", sorted(demo_jobs()))
+def test_words_stand_apart_on_the_phone(phone: Page, name: str) -> None:
+    for station in ("aim", "mast"):
+        phone.goto(f"/jobs/{name}/{station}")
+        settled(phone)
+        assert not phone.evaluate(COLLIDING), station
