@@ -36,10 +36,11 @@ STANDS = """
 () => new Promise((done) => {
   let before = -1, same = 0;
   const look = () => {
-    const now = document.querySelector('#root')?.innerHTML.length ?? 0;
-    same = window.__asked === 0 && now > 0 && now === before ? same + 1 : 0;
+    // A page whose script is still on its way is an empty frame.
+    const now = document.querySelector('main')?.innerHTML.length ?? 0;
+    same = window.__asked === 0 && now > 300 && now === before ? same + 1 : 0;
     before = now;
-    if (same >= 6) done(true); else requestAnimationFrame(look);
+    if (same >= 8) done(true); else requestAnimationFrame(look);
   };
   look();
 })

@@ -136,9 +136,9 @@ def _words(page: Page) -> list[str]:
     return cleaned
 
 
-def _no_violation(page: Page) -> None:
+def _no_violation(page: Page, rules: str = "{}") -> None:
     """axe-core (deque.com, npm), WCAG 2.2 A and AA and best practices."""
-    found = page.evaluate("axe.run(document)")
+    found = page.evaluate(f"axe.run(document, {rules})")
     said = [f"{v['id']}: {n['html'][:140]} {n.get('failureSummary', '')[:200]}"
             for v in found["violations"] for n in v["nodes"]]  # fmt: skip
     assert not said, "\n".join(said)
@@ -181,12 +181,17 @@ def test_a_page_in_every_light(browser: Browser, server: Server, axe: str, path:
         _no_violation(page)
         page.emulate_media(color_scheme="dark")
         settled(page)
-        _no_violation(page)
+        # At night the colours are others, nothing else.
+        _no_violation(page, "{ runOnly: ['color-contrast'] }")
     if path.startswith("/jobs/"):
         page.get_by_role("button", name=re.compile("units: m")).click()
         expect(page.get_by_role("button", name=re.compile("units: ft"))).to_be_visible()
         us = _words(page)
         assert [w for w in us if METRIC.search(w)] == []
+        if len(us) != len(metric):  # a slow answer, such as that of the rain maps, came in between
+            page.get_by_role("button", name=re.compile("units: ft")).click()
+            metric = _words(page)
+            assert [w for w in metric if US.search(w)] == []
         # Both walks saw the same fields, so that nothing was left out.
         assert len(us) == len(metric)
     context.close()
