@@ -199,7 +199,7 @@ def test_leaving_the_cable_company(page: Page, larch: str) -> None:
         "The company's line is unplugged and capped",
         "Each line is known and labelled at both ends",
     ):
-        with page.expect_response(lambda r: r.request.method == "PATCH"):
+        with page.expect_response(lambda r: "/changes" in r.url):
             line.get_by_label(label).check()
     expect(problems).not_to_contain_text("company's line")
     # The answer to the dead amplifier: this house needs none.

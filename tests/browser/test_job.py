@@ -150,7 +150,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
     _type(page, "Cable length, m", "12,5")
     expect(page.get_by_label("Problems")).to_contain_text("1 open port")
     page.get_by_role("button", name="Show fix").first.click()
-    with page.expect_response(lambda r: r.url.endswith("/fix")):
+    with page.expect_response(lambda r: r.url.endswith("/changes")):
         page.get_by_role("button", name="Take it").click()
     expect(page.locator("svg")).not_to_have_count(0)
     page.locator("#run-p3").click()
@@ -213,7 +213,7 @@ def test_the_fix_of_the_garden_room_by_keyboard(page: Page) -> None:
     page.keyboard.press("f")
     expect(page.get_by_role("status")).to_contain_text("It will do this: Pull the 48 m in 10 mm")
     expect(page.get_by_role("button", name="Outlet Garden room, out")).to_be_attached()
-    with page.expect_response(lambda r: r.url.endswith("/fix")):
+    with page.expect_response(lambda r: r.url.endswith("/changes")):
         page.keyboard.press("f")
     expect(page.get_by_role("button", name=re.compile("Outlet Garden room"))).not_to_have_attribute(
         "aria-label", re.compile("out$")

@@ -31,18 +31,19 @@ def _get(call: Caller, path: str, status: int = 200) -> Any:
 
 def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
     view = call("PATCH", "/site", {"years_ahead": 5})
-    fixes = [r["fix"] for r in view["answers"]["sky"]["remedies"]]
-    assert len(fixes) == 3
-    tried = _get(call, f"/preview?fix={fixes[0]}")
+    changes = [r["change"] for r in view["answers"]["sky"]["remedies"]]
+    assert len(changes) == 3
+    tried = call("POST", "/preview", changes[0])
     assert tried["sky"]["clear"] == 3
     assert {s["key"] for s in tried["stations"]} >= {"mast", "coax"}
     # Nothing is kept by looking.
     assert _get(call, "")["job"]["site"]["mount_height_m"] == 7.4
-    view = call("POST", "/fix", {"fix": fixes[0]})
+    view = call("POST", "/changes", changes[0])
     assert view["answers"]["sky"]["clear"] == 3
-    refused = call.client.get(f"{AT}/preview?fix=mount-height:99")
-    assert refused.status_code == 422
-    assert "no longer there" in refused.json()["detail"]
+    refused = call(
+        "POST", "/preview", {"verb": "set", "rows": "spots", "id": "s99", "values": {}}, status=422
+    )
+    assert "s99 is not in the job" in refused["detail"]
 
 
 def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:
@@ -54,7 +55,8 @@ def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:
     assert line["why"]
     view = call("PATCH", f"/spots/{spot['id']}", {"mount_height_m": "7"})
     assert view["job"]["spots"][-1]["mount_height_m"] == 7
-    view = call("POST", "/fix", {"fix": f"spot:{spot['id']}"})
+    line = next(s for s in view["answers"]["sky"]["spots"] if s["id"] == spot["id"])
+    view = call("POST", "/changes", line["change"])
     assert view["job"]["site"]["mount_height_m"] == 7
     view = call("DELETE", f"/spots/{spot['id']}")
     assert all(s["id"] != spot["id"] for s in view["job"]["spots"])

@@ -214,13 +214,13 @@ def test_every_offered_fix_can_be_taken_and_helps(world: TestClient, name: str) 
     """Taken on a copy: the problem is gone or smaller, and undo brings the copy back."""
     data = _get(world, f"/api/jobs/{name}/export").content
     view = _view(world, name)
-    offered = {p["fix"]: p for key in ("sky", "aim", "mast", "earth", "coax", "readings")
-               for p in view["answers"][key]["problems"] if p.get("fix")}  # fmt: skip
+    offered = {json.dumps(p["change"]): p for key in ("sky", "aim", "mast", "earth", "coax", "readings")
+               for p in view["answers"][key]["problems"] if p.get("change")}  # fmt: skip
     for fix, problem in offered.items():
         made = world.post("/api/jobs/import", content=data).json()
         at = f"/api/jobs/{made['id']}"
         taken = world.post(
-            f"{at}/fix", json={"fix": fix}, headers={"If-Match": str(made["revision"])}
+            f"{at}/changes", content=fix, headers={"If-Match": str(made["revision"])}
         )
         assert taken.status_code == 200, (fix, taken.text[:300])
         after = taken.json()

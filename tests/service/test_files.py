@@ -41,7 +41,6 @@ from evtro.core.job import (
     Trial,
 )
 from evtro.core.job.consistency import check_job
-from evtro.core.job.edits import take_fix
 from evtro.core.job.registry import registry
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.rain import Climate
@@ -55,6 +54,7 @@ from evtro.formats.jobfile import read_job, schema, write_job
 from evtro.store.backups import backup, restore
 from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
+from tests.changes import taken
 from tests.data import open_database
 from tests.rows import any_row, number, words
 
@@ -207,7 +207,7 @@ def test_every_page_of_any_job_has_an_answer(job: Job) -> None:
         frequency_plan(job, CATALOGUE, aim.antenna)
     assert sun_view(job, job.date).day == job.date
     for remedy in answers.sky.remedies:
-        take_fix(job, CATALOGUE, profile, remedy.fix)
+        taken(job, remedy.change)
     assert sheet_of(job, CATALOGUE, profile, answers)
 
 

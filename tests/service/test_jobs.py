@@ -81,7 +81,7 @@ def test_a_write_must_say_what_it_saw(call: Caller) -> None:
         ("POST", "/obstructions", {"line": "barn"}, "Obstruction", "barn 212 224 11"),
         ("POST", "/outlets", {"name": ""}, "name", ""),
         ("POST", "/conductors", {"role": "mast"}, "Conductor", "it is there"),
-        ("POST", "/fix", {"fix": "cable:l1:rg11"}, "Fix", "no longer there"),
+        ("POST", "/changes", {"verb": "set", "rows": "links", "id": "l999", "values": {"cable": "rg11"}}, "Cable", "not in the job"),
         ("PUT", "/readings/p7/c99", {"level_dbuv": 60}, "Carrier", "not in the job"),
         ("PUT", "/readings/p7/c1", {"level_dbuv": "900"}, "Level", "at most 150"),
         ("PUT", "/steps/site.overhead", {"done": True}, "Danger", "not confirmed"),

@@ -67,7 +67,7 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
                                           "second_deg": str(two["headings_deg"][1])})  # fmt: skip
     for antenna in ("a1", "a2"):
         detail = farm("GET", f"/antennas/{antenna}/array")
-        if detail["front"] and detail["front"]["fix"]:
+        if detail["front"] and detail["front"]["change"]:
             farm("POST", f"/antennas/{antenna}/front", {"key": detail["front"]["advised"]})
     view = farm("GET", "")
     lanes = {c["carrier"]: c for c in view["answers"]["coax"]["outlets"][0]["cells"]}

@@ -246,7 +246,7 @@ def test_the_measured_reflector_is_taken_by_its_remedy(call: Caller) -> None:
     problem = next(
         p for p in view["answers"]["aim"]["problems"] if p["code"] == "reflector-differs"
     )
-    view = call("POST", "/fix", {"fix": problem["fix"]})
+    view = call("POST", "/changes", problem["change"])
     assert not [p for p in view["answers"]["aim"]["problems"] if p["code"] == "reflector-differs"]
     assert view["job"]["antennas"][0]["offset_deg"] == pytest.approx(22.8, abs=0.2)
 

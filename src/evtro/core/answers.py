@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from .job import Job
+from .job.problems import Problem
 from .job.profile import Profile
 from .job.targets import wanted_job
 from .plant.parts import Catalogue
@@ -21,7 +22,10 @@ from .stations.readings import answer as readings
 from .stations.site import answer as site
 from .stations.sky import answer as sky
 from .stations.steps import steps_of
-from .units.quantities import Problem, State, Step
+from .units.quantities import (
+    State,
+    Step,
+)
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
 

@@ -23,6 +23,7 @@ from .identity import program_identity
 from .passphrase import Passphrase
 from .routers import (
     aim,
+    changes,
     coax,
     earth,
     finding,
@@ -74,6 +75,7 @@ def create_app(
     for room in (
         portable,
         jobs,
+        changes,
         site,
         sky,
         survey,

@@ -94,17 +94,6 @@ def job_response(body: bytes, status: int = 200) -> Response:
     return Response(body, status, media_type="application/json")
 
 
-def offered(desk: Desk, job_id: str, fix: str) -> None:
-    """Raise InputError for a fix that nothing on the screen offers now."""
-    answers, _ = desk.answers(desk.jobs.get(job_id))
-    open_now = {p.fix for p in answers.problems if p.fix}
-    open_now |= {r.fix for r in answers.sky.remedies}
-    open_now |= {f"spot:{s.id}" for s in answers.sky.spots if s.id}
-    if fix not in open_now:
-        raise InputError("Fix", "this problem is no longer there.", "Look at the list again.",
-                         "fix-gone")  # fmt: skip
-
-
 def dish_at(desk: Desk, job_id: str, antenna: str) -> tuple[Job, Antenna]:
     """A job and one of its dishes. Raises InputError when there is none of that id."""
     job = desk.jobs.get(job_id).job

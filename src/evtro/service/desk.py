@@ -13,7 +13,9 @@ from pydantic import TypeAdapter
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
+from evtro.core.changes import Bench, carry_out, words_of
 from evtro.core.job import Job
+from evtro.core.job.changes import Change
 from evtro.core.job.profile import Profile
 from evtro.core.plant.parts import Catalogue
 from evtro.core.practice.meter import SimulatedMeter
@@ -117,16 +119,37 @@ class Desk:
         )
         return self.dump(kept, notes)
 
-    def dump(self, kept: Kept, notes: list[str] | None = None) -> bytes:
+    def take(self, job_id: str, revision: int, change: Change) -> bytes:
+        """Carry out a change that a device asks for; the answer is the job's new view."""
+        said: list[str] = []
+
+        def edit(job: Job) -> Job:
+            found, said[:] = self.carried(job, change)
+            return self.terrain.fill(found)
+
+        request = asked(words_of(change), change.model_dump_json(exclude_defaults=True))
+        kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
+        return self.dump(kept, told=said)
+
+    def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
+        """A job with a change carried out, and what is told of it; nothing is kept."""
+        now = dt.datetime.now().isoformat(" ", "minutes")
+        return carry_out(job, change, Bench(self.catalogue, self.profile(job), now))
+
+    def dump(
+        self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None
+    ) -> bytes:
         """A kept job's view as JSON."""
-        return _VIEW.dump_json(view_of(self, kept, notes), exclude=LEFT_OUT)
+        return _VIEW.dump_json(view_of(self, kept, notes, told), exclude=LEFT_OUT)
 
 
-def view_of(desk: Desk, kept: Kept, notes: list[str] | None = None) -> JobView:
-    """A job with its answers, and what a file left out."""
+def view_of(
+    desk: Desk, kept: Kept, notes: list[str] | None = None, said: list[str] | None = None
+) -> JobView:
+    """A job with its answers, what a file left out, and what typed figures were read as."""
     answers, _ = desk.answers(kept)
     steps = desk.jobs.steps(kept.id, device())
     return JobView.model_construct(
         id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
-        job=kept.job, answers=answers, notes=notes or [], told=told(),
+        job=kept.job, answers=answers, notes=notes or [], told=told() if said is None else said,
     )  # fmt: skip

@@ -431,9 +431,3 @@ class MarkPatch(Closed):
     danger_read: bool | None = None
     value: Annotated[str, Field(max_length=40)] | None = None
     note: Annotated[str, Field(max_length=2000)] | None = None
-
-
-class TakeFix(Closed):
-    """The fix of a problem as the problem named it."""
-
-    fix: Annotated[str, Field(max_length=80)]

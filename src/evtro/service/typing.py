@@ -70,10 +70,10 @@ async def lay_down(
     _ASKING.set(Asking(jobs, job_id, evtro_device, idempotency_key) if job_id else None)
 
 
-def asked(label: str) -> Asked:
+def asked(label: str, verb: str | None = None) -> Asked:
     """A change that this request asks for."""
     asking = _ASKING.get()
-    return Asked(label, asking.device, None, asking.key) if asking else Asked(label)
+    return Asked(label, asking.device, verb, asking.key) if asking else Asked(label, verb=verb)
 
 
 def device() -> str:

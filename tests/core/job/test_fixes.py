@@ -8,10 +8,17 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Job, edits
+from evtro.core.job import Job
+from evtro.core.job.changes import Add, Change, Insert, Remove, Replace, Set, Several
 from evtro.core.job.consistency import check_job
-from evtro.core.units.quantities import InputError, Problem, Quantity, text_of
+from evtro.core.job.problems import Problem
+from evtro.core.units.quantities import (
+    InputError,
+    Quantity,
+    text_of,
+)
 from evtro.demo.world import demo_jobs
+from tests.changes import taken
 
 JOBS = demo_jobs()
 CATALOGUE = catalogue.load()
@@ -79,16 +86,15 @@ def _outside(problem: Problem) -> float:
 @pytest.mark.parametrize(("name", "seed"), SPOILED)
 def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) -> None:
     job = _spoiled(name, seed)
-    profile = profiles.load(job.profile)
     for problem in _answers(job).problems:
-        if problem.fix is None:
+        if problem.change is None:
             continue
-        fixed = edits.take_fix(job, CATALOGUE, profile, problem.fix)
+        fixed = taken(job, problem.change)
         check_job(fixed, CATALOGUE)
         left = _same(problem, _answers(fixed))
         if left is None:
             continue
-        assert _outside(left) == 0, (problem.place, problem.fix)
+        assert _outside(left) == 0, (problem.place, problem.change)
         assert left.state == "near", problem.place
         assert "near" in text_of(problem.effect), problem.place
 
@@ -96,14 +102,13 @@ def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) ->
 @pytest.mark.parametrize(("name", "seed"), SPOILED)
 def test_the_figure_that_a_fix_promises_comes_true(name: str, seed: int) -> None:
     job = _spoiled(name, seed)
-    profile = profiles.load(job.profile)
     for problem in _answers(job).problems:
         promised = next((p for p in problem.effect if isinstance(p, Quantity)), None)
-        if problem.fix is None or promised is None or problem.gauge is None:
+        if problem.change is None or promised is None or problem.gauge is None:
             continue
-        if promised.unit != problem.gauge.unit or problem.fix.startswith("bond"):
+        if promised.unit != problem.gauge.unit or problem.code.startswith("bond"):
             continue
-        left = _same(problem, _answers(edits.take_fix(job, CATALOGUE, profile, problem.fix)))
+        left = _same(problem, _answers(taken(job, problem.change)))
         if left is not None and left.gauge is not None and left.gauge.value is not None:
             assert left.gauge.value == pytest.approx(promised.value, abs=0.51)
 
@@ -112,19 +117,22 @@ def test_the_figure_that_a_fix_promises_comes_true(name: str, seed: int) -> None
 def test_taking_every_fix_in_turn_comes_to_an_end(name: str) -> None:
     """Fixes do not undo each other: after a few rounds nothing is left that offers one."""
     job = _spoiled(name, 3)
-    profile = profiles.load(job.profile)
     for _ in range(40):
-        offered = [p for p in _answers(job).problems if p.fix and p.state == "out"]
+        offered = [p for p in _answers(job).problems if p.change and p.state == "out"]
         if not offered:
             break
-        job = edits.take_fix(job, CATALOGUE, profile, offered[0].fix or "")
+        job = taken(job, offered[0].change)
     else:
-        pytest.fail(f"still offered: {[p.fix for p in offered]}")
+        pytest.fail(f"still offered: {[p.change for p in offered]}")
     check_job(job, CATALOGUE)
 
 
-@pytest.mark.parametrize("fix", ["paint:l1", "bond:moon", "cable:none:rg6", "setting:none:3", ""])
-def test_a_fix_that_is_none_is_refused(fix: str) -> None:
-    job = JOBS["fern-cottage"]
+@pytest.mark.parametrize("change", [
+    Set(rows="links", id="l999", values={"cable": "rg6"}), Set(rows="links", id="l1", values={"cable": "rope"}),
+    Add(rows="conductors", values={"role": "moon"}), Set(rows="parts", id="p999", values={"setting_db": 3.0}),
+    Insert(type="amplifier-20", into="l999"), Remove(rows="outlets", id="o999"), Replace(part="p1", type="none"),
+    Several(words="", changes=(Set(rows="outlets", id="$x", values={"name": "x"}),)),
+])  # fmt: skip
+def test_what_cannot_be_done_is_refused(change: Change) -> None:
     with pytest.raises(InputError):
-        edits.take_fix(job, CATALOGUE, profiles.load(job.profile), fix)
+        taken(demo_jobs()["skerry-house"], change)

@@ -19,6 +19,7 @@ from evtro.core.stations.earth import answer as earth
 from evtro.core.stations.mast import answer as mast
 from evtro.core.stations.site.skyline import View, clear_of, edges_of, silhouettes
 from evtro.core.stations.sky import answer as sky
+from tests.changes import taken
 
 
 def _block(top: float, start: float = 170, end: float = 190, **more: float) -> Obstruction:
@@ -71,8 +72,8 @@ def test_the_raise_that_is_proposed_clears_and_less_does_not(
     skerry: Job, europe: Profile, parts: Catalogue
 ) -> None:
     problem = next(p for p in sky.work_out(skerry, europe).problems if p.code == "clearance")
-    assert problem.fix is not None
-    fixed = edits.take_fix(skerry, parts, europe, problem.fix)
+    assert problem.change is not None
+    fixed = taken(skerry, problem.change)
     assert all(p.code != "clearance" for p in sky.work_out(fixed, europe).problems)
     short = fixed.model_copy(update={"site": fixed.site.model_copy(
         update={"mount_height_m": fixed.site.mount_height_m - 0.2})})  # fmt: skip
@@ -170,7 +171,7 @@ def test_higher_than_twenty_metres_the_wind_is_harder(skerry: Job, europe: Profi
 def test_too_little_held_is_out_with_a_fix(skerry: Job, europe: Profile, parts: Catalogue) -> None:
     loose = skerry.model_copy(update={"mast": skerry.mast.model_copy(update={"held_m": 0.3})})
     problem = next(p for p in mast.work_out(loose, europe).problems if p.code == "mast-held")
-    fixed = edits.take_fix(loose, parts, europe, problem.fix or "")
+    fixed = taken(loose, problem.change)
     assert fixed.mast.held_m >= 0.6
     assert mast.work_out(fixed, europe).held.state == "in"
 

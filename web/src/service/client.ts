@@ -1,7 +1,25 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
-export const client = createClient<paths>({ baseUrl: "" });
+const NAMED = "evtro.device";
+
+/** The name that this browser gave itself: its changes are its own to take back. */
+function device(): string {
+  try {
+    const known = localStorage.getItem(NAMED);
+    if (known) return known;
+    const made = crypto.randomUUID();
+    localStorage.setItem(NAMED, made);
+    return made;
+  } catch {
+    return "";
+  }
+}
+
+export const client = createClient<paths>({
+  baseUrl: "",
+  headers: { "Evtro-Device": device() },
+});
 
 type Schemas = components["schemas"];
 export type JobView = Schemas["JobView"];
@@ -10,6 +28,15 @@ export type Answers = Schemas["Answers"];
 export type Gauge = Schemas["Gauge"];
 export type Quantity = Schemas["Quantity"];
 export type Phrase = (string | Quantity)[];
+export type Change =
+  | Schemas["Add"]
+  | Schemas["Set"]
+  | Schemas["Remove"]
+  | Schemas["Insert"]
+  | Schemas["Replace"]
+  | Schemas["Join"]
+  | Schemas["Move"]
+  | Schemas["Several-Input"];
 export type Problem = Schemas["Problem"];
 export type Refusal = Schemas["Refusal"];
 export type Step = Schemas["Step"];

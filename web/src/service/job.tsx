@@ -8,7 +8,7 @@ import {
   useRef,
   useState,
 } from "react";
-import { client, type JobView, type Refusal } from "./client";
+import { type Change, client, type JobView, type Refusal } from "./client";
 import { isRefusal, NO_ANSWER, refusalOf, sendAgain, told } from "./refusals";
 
 /** What a write got back from the service. */
@@ -20,6 +20,8 @@ export type Desk = {
   view: JobView;
   /** Runs writes one after another, each with the newest revision. Resolves to a refusal or null. */
   edit: (write: Write) => Promise<Refusal | null>;
+  /** Carries out a change. Sent again after a lost answer it is still carried out once. */
+  change: (change: Change) => Promise<Refusal | null>;
   busy: boolean;
   refusal: Refusal | null;
   dismiss: () => void;
@@ -96,6 +98,18 @@ export function JobProvider({
     },
     [cache, key, id],
   );
+  const change = useCallback(
+    (it: Change) => {
+      const key = crypto.randomUUID();
+      return edit((at) =>
+        client.POST("/api/jobs/{job_id}/changes", {
+          params: { ...at, header: { ...at.header, "idempotency-key": key } },
+          body: it as never,
+        }),
+      );
+    },
+    [edit],
+  );
   const dismiss = useCallback(() => {
     setRefusal(null);
     setUnkept(null);
@@ -104,8 +118,19 @@ export function JobProvider({
   const desk = useMemo(() => {
     if (!view) return null;
     const again = unkept && (async () => !(await edit(unkept)) && setKept((n) => n + 1));
-    return { view, edit, busy: waiting > 0, refusal, dismiss, again, kept, selected, select };
-  }, [view, edit, waiting, refusal, dismiss, unkept, kept, selected]);
+    return {
+      view,
+      edit,
+      change,
+      busy: waiting > 0,
+      refusal,
+      dismiss,
+      again,
+      kept,
+      selected,
+      select,
+    };
+  }, [view, edit, change, waiting, refusal, dismiss, unkept, kept, selected]);
   if (!desk) return found.error ? failed(found.error, () => void found.refetch()) : null;
   return <Context.Provider value={desk}>{children}</Context.Provider>;
 }

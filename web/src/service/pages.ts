@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { client, type JobView, type Refusal } from "./client";
+import { type Change, client, type JobView, type Refusal } from "./client";
 import { useJob } from "./job";
 import { send, told } from "./refusals";
 
@@ -28,14 +28,15 @@ export function useSun(day: string) {
   );
 }
 
-export function usePreview(fix: string | null) {
+export function usePreview(change: Change | null) {
   return usePage<import("./client").Preview>(
-    ["preview", fix],
+    ["preview", JSON.stringify(change)],
     (job_id) =>
-      client.GET("/api/jobs/{job_id}/preview", {
-        params: { path: { job_id }, query: { fix: fix ?? "" } },
+      client.POST("/api/jobs/{job_id}/preview", {
+        params: { path: { job_id } },
+        body: change as never,
       }),
-    fix !== null,
+    change !== null,
   );
 }
 

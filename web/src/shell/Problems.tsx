@@ -1,18 +1,12 @@
 import { useEffect, useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { StateWord, TEXT } from "../instruments/StateMark";
-import { client, type Problem } from "../service/client";
+import type { Change, Problem } from "../service/client";
 import { useJob } from "../service/job";
 import { Say, useShown } from "../units/showing";
 import { shown } from "../units/units";
 
 const nameOf = (p: Problem) => `${p.code} ${p.place}`;
-
-export function useTakeFix() {
-  const { edit } = useJob();
-  return (fix: string) =>
-    edit((at) => client.POST("/api/jobs/{job_id}/fix", { params: at, body: { fix } }));
-}
 
 /** Rows of problems: state, what and where, figure, limit and whose, what to do, button. */
 export function Problems({
@@ -26,7 +20,7 @@ export function Problems({
   const near = rows.filter((p) => p.state === "near").length;
   const [picked, pick] = useState(0);
   const [shown, show] = useState<string | null>(null);
-  const take = useTakeFix();
+  const { change: take } = useJob();
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       const typing =
@@ -34,8 +28,8 @@ export function Problems({
         e.target instanceof HTMLSelectElement ||
         e.target instanceof HTMLTextAreaElement;
       const problem = rows[picked] ?? rows[0];
-      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.fix) {
-        if (shown === nameOf(problem)) take(problem.fix);
+      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.change) {
+        if (shown === nameOf(problem)) take(problem.change);
         else show(nameOf(problem));
       }
     };
@@ -56,7 +50,7 @@ export function Problems({
             key={`${p.code}${p.place}${i}`}
             problem={p}
             picked={i === picked}
-            showing={p.fix != null && shown === nameOf(p)}
+            showing={p.change != null && shown === nameOf(p)}
             onShow={(on) => show(on ? nameOf(p) : null)}
             onPick={() => {
               pick(i);
@@ -83,7 +77,7 @@ function Row({
   showing: boolean;
   onShow: (on: boolean) => void;
   onPick: () => void;
-  onTake: (fix: string) => void;
+  onTake: (change: Change) => void;
 }) {
   const at = useShown();
   const figure =
@@ -124,10 +118,14 @@ function Row({
           </span>
         )}
       </span>
-      {p.fix ? (
+      {p.change ? (
         showing ? (
           <span className="flex gap-2">
-            <button type="button" className="copper-button" onClick={() => onTake(p.fix ?? "")}>
+            <button
+              type="button"
+              className="copper-button"
+              onClick={() => p.change && onTake(p.change)}
+            >
               Take it
             </button>
             <button type="button" className="plain-button" onClick={() => onShow(false)}>
@@ -149,7 +147,7 @@ function Row({
       ) : (
         <span />
       )}
-      {showing && p.fix && (
+      {showing && p.change && (
         <p role="status" className="col-span-full m-0 border-verdigris border-l-2 pl-3">
           It will do this: <Say it={p.remedy} />. <Say it={p.effect ?? []} />. Undo takes it back.
         </p>

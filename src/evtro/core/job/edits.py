@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
 
 from ..plant import edits as run
 from ..plant.parts import Catalogue
 from ..stations.aim.array.terminals import as_antenna
-from ..stations.aim.dishes import axes_of
-from ..stations.coax.front_end import JUMPER_M, with_front
-from ..stations.sky import moves
+from ..stations.coax.front_end import JUMPER_M
 from ..units.quantities import InputError
-from . import Carrier, Conductor, Heard, Job, Mark, Reading, Row, references
-from .profile import Profile
+from . import Carrier, Heard, Job, Mark, Reading, Row, references
 from .references import without
 from .registry import new_row_id, registry
 
@@ -91,52 +87,6 @@ def carrier_ready(job: Job, carrier: Carrier) -> None:
     if target.kind == "transmitter" and carrier.power <= 0:
         raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
                          "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
-
-
-def take_fix(job: Job, catalogue: Catalogue, profile: Profile, fix: str) -> Job:
-    """Carry out a remedy that a problem offered."""
-    kind, *args = fix.split(":")
-    if kind == "mount-height":
-        return _single(job, "site", mount_height_m=float(args[0]))
-    if kind == "move":
-        return moves.move_mount(job, float(args[0]), float(args[1]))
-    if kind == "cut":
-        return moves.cut(job, args[0], float(args[1]))
-    if kind == "spot":
-        return moves.take_spot(job, args[0])
-    if kind == "mast-held":
-        return _single(job, "mast", held_m=float(args[0]))
-    if kind in ("bond", "bond-size", "bond-joined"):
-        return _bond(job, profile, kind, args[0])
-    if kind == "cable":
-        return change_row(job, "links", args[0], {"cable": args[1]})
-    if kind == "setting":
-        return change_row(job, "parts", args[0], {"setting_db": min(float(args[1]), 60.0)})
-    if kind == "terminate":
-        part = run.find_part(job, args[0])
-        for port in run.free_outputs(job, catalogue, part):
-            job, _ = run.add_after(
-                job,
-                catalogue,
-                after=part.id,
-                type_key="terminator",
-                cable="rg6",
-                length_m=0.0,
-                port=port,
-            )
-        return job
-    if kind == "measured":
-        return _as_measured(job, args[0])
-    if kind == "heading":
-        return change_row(
-            job, "antennas", args[0], {"heading_deg": float(args[1]) % 360, "hold": None}
-        )
-    if kind == "front":
-        return with_front(job, catalogue, args[0], ":".join(args[1:]))
-    if kind == "insert":
-        return _insert(job, catalogue, link_id=args[0], type_key=args[1], rest=args[2:])
-    raise InputError("Fix", f"“{kind}” is not something the program can do.", "Do it by hand.",
-                     "fix-unknown")  # fmt: skip
 
 
 def take_hold(job: Job, hold_id: str) -> Job:
@@ -222,56 +172,4 @@ def second_antenna(
         cable="rg6",
         length_m=JUMPER_M,
         to_port=1,
-    )
-
-
-def _as_measured(job: Job, antenna_id: str) -> Job:
-    """A dish with the offset angle and the size that its reflector was measured to have."""
-    dish = next((a for a in job.antennas if a.id == antenna_id), None)
-    axes = None if dish is None else axes_of(dish)
-    if dish is None or axes is None:
-        raise missing("antennas", antenna_id)
-    return change_row(
-        job, "antennas", antenna_id,
-        {"offset_deg": round(axes[0], 2), "diameter_m": round(axes[1], 3)},
-    )  # fmt: skip
-
-
-def _single(job: Job, field: str, **values: float) -> Job:
-    old: Row = getattr(job, field)
-    return job.model_copy(update={field: type(old).model_validate({**old.model_dump(), **values})})
-
-
-def _insert(job: Job, catalogue: Catalogue, link_id: str, type_key: str, rest: list[str]) -> Job:
-    """Let a part into a cable, close to its lower end."""
-    link = run.find_link(job, link_id)
-    job, new = run.add_after(
-        job,
-        catalogue,
-        after=link.from_part,
-        type_key=type_key,
-        cable=link.cable,
-        length_m=link.length_m,
-        port=link.from_port,
-    )
-    job = change_row(job, "links", link_id, {"length_m": min(run.PATCH_M, link.length_m)})
-    if rest:
-        job = change_row(job, "parts", new, {"setting_db": float(math.ceil(float(rest[0])))})
-    return job
-
-
-def _bond(job: Job, profile: Profile, kind: str, role: str) -> Job:
-    rule = next((r for r in profile.earth_rules if r.role == role), None)
-    if rule is None:
-        raise InputError("Bond", f"{role} is not asked by this school.", "", "fix-unknown")
-    old = next((c for c in job.conductors if c.role == role), None)
-    size = rule.sizes[0]
-    if old is None:
-        row = Conductor(id=new_id(job, "conductors"), role=role, material=size.material,
-                        size_mm2=size.least_mm2, length_m=5.0)  # fmt: skip
-        return add_row(job, "conductors", row)
-    if kind == "bond-joined":
-        return change_row(job, "conductors", old.id, {"connected": True})
-    return change_row(
-        job, "conductors", old.id, {"material": size.material, "size_mm2": size.least_mm2}
     )

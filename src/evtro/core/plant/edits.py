@@ -126,6 +126,28 @@ def add_after(
     return job, part.id
 
 
+def insert(job: Job, catalogue: Catalogue, link_id: str, type_key: str) -> tuple[Job, str]:
+    """Let a part into a cable, close to its lower end. Returns job and new id."""
+    link = find_link(job, link_id)
+    job, new = add_after(
+        job, catalogue, link.from_part, type_key=type_key, cable=link.cable,
+        length_m=link.length_m, port=link.from_port,
+    )  # fmt: skip
+    short = min(PATCH_M, link.length_m)
+    links = tuple(
+        k.model_copy(update={"length_m": short}) if k.id == link_id else k for k in job.links
+    )
+    return job.model_copy(update={"links": links}), new
+
+
+def with_setting(job: Job, part_id: str, setting_db: float) -> Job:
+    """A part's setting turned [dB]."""
+    parts = tuple(
+        p.model_copy(update={"setting_db": setting_db}) if p.id == part_id else p for p in job.parts
+    )
+    return job.model_copy(update={"parts": parts})
+
+
 def _carries_satellite(job: Job, catalogue: Catalogue, part_id: str) -> bool:
     seen, pending = set(), [part_id]
     while pending:

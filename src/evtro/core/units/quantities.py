@@ -6,7 +6,7 @@ Levels are dBµV in 75 ohm unless a name says otherwise.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from .wire import wire_name
@@ -75,29 +75,6 @@ class Gauge:
     high: float | None
     reserve: float
     state: State
-
-
-@dataclass(frozen=True)
-class Problem:
-    """What and where, the figure, the limit and whose it is, and what to do about it."""
-
-    code: str
-    station: str
-    state: State
-    place: str
-    title: Phrase
-    gauge: Gauge | None
-    limit: Phrase
-    origin: str
-    remedy: Phrase
-    fix: str | None = None
-    effect: Phrase = ()
-    ref: str | None = None
-    fields: tuple[str, ...] = ()
-
-    def with_remedy(self, remedy: Phrase, fix: str | None, effect: Phrase) -> Problem:
-        """The same problem with what to do about it."""
-        return replace(self, remedy=remedy, fix=fix, effect=effect)
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro import profiles
-from evtro.core.job import Job, edits
+from evtro.core.job import Job
 from evtro.core.units.quantities import InputError
 from evtro.formats import jobfile, tables
 from evtro.store.jobs import REMOVED_DAYS, Kept
@@ -26,12 +26,11 @@ from ..common import (
     Seen,
     body_of,
     job_response,
-    offered,
 )
 from ..desk import Desk
 from ..errors import DoesNotOpen
 from ..joblist import ListFilter
-from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob, TakeFix
+from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob
 from ..typing import device
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
@@ -136,17 +135,6 @@ def undo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
 def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     """Carry out again what was taken back."""
     return _shown(desk, job_id, lambda: desk.jobs.redo(job_id, seen, device()))
-
-
-@router.post("/{job_id}/fix", **VIEW)
-def take_fix(desk: AtDesk, job_id: JobId, seen: Seen, body: TakeFix) -> Response:
-    """Do what a problem offered to do."""
-    offered(desk, job_id, body.fix)
-
-    def edit(job: Job) -> Job:
-        return edits.take_fix(job, desk.catalogue, desk.profile(job), body.fix)
-
-    return job_response(desk.change(job_id, seen, "take the fix", edit))
 
 
 @router.get("/{job_id}/export", response_class=Response, responses={

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 import datetime as dt
-from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.answers import work_out
-from evtro.core.job import Job, Spot, edits
-from evtro.core.stations.handover.answer import StationLine
-from evtro.core.stations.sky.answer import SkyAnswer
+from evtro.core.job import Job, Spot
 from evtro.core.stations.sky.sun_events import SunView, sun_view
 from evtro.core.units.quantities import InputError
 
-from ..common import MADE, READ, AtDesk, JobId, Seen, add_row, job_response, offered
+from ..common import MADE, READ, AtDesk, JobId, Seen, add_row, job_response
 from ..rows import row_routes
 from ..schemas import NewSpot, SpotPatch
 from ..typing import typed
@@ -25,28 +21,7 @@ from ..typing import typed
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
 
 
-@dataclass(frozen=True)
-class Preview:
-    """Station figures and the sky as they would be."""
-
-    stations: list[StationLine]
-    sky: SkyAnswer
-
-
 _SUN = TypeAdapter(SunView)
-_PREVIEW = TypeAdapter(Preview)
-
-
-@router.get("/preview", response_model=Preview, responses=READ)
-def preview(desk: AtDesk, job_id: JobId, fix: Annotated[str, Query(max_length=80)]) -> Response:
-    """What taking a fix would change; nothing is kept."""
-    offered(desk, job_id, fix)
-    job = desk.jobs.get(job_id).job
-    profile = desk.profile(job)
-    answers, _ = work_out(
-        edits.take_fix(job, desk.catalogue, profile, fix), desk.catalogue, profile
-    )
-    return job_response(_PREVIEW.dump_json(Preview(answers.stations, answers.sky)))
 
 
 @router.get("/sun", response_model=SunView, responses=READ)

@@ -11,6 +11,7 @@ from evtro.core.job.consistency import check_job
 from evtro.core.job.targets import wanted_job
 from evtro.core.units.quantities import InputError, Quantity, text_of
 from evtro.demo.world import demo_jobs
+from tests.changes import taken
 
 JOBS = demo_jobs()
 CATALOGUE = catalogue.load()
@@ -171,7 +172,7 @@ def test_a_file_that_names_what_is_not_there_is_refused(field: str, change: dict
 
 def test_a_taller_survey_of_the_dish_costs_wind(skerry: Job) -> None:
     before = _answers(skerry)
-    lifted = edits.take_fix(skerry, CATALOGUE, profiles.load("europe"), before.sky.remedies[0].fix)
+    lifted = taken(skerry, before.sky.remedies[0].change)
     after = _answers(lifted)
     assert after.sky.clear == 3
     # The mount is higher, not the mast; the dish leans by a hair less.

@@ -10,7 +10,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Antenna, Beam, Job, Mark, Site, Target, Terminal, edits
+from evtro.core.job import Antenna, Beam, Job, Mark, Site, Target, Terminal
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.stations.aim.answer import AimAnswer
 from evtro.core.stations.aim.evidence import check_commissioned
@@ -19,6 +19,7 @@ from evtro.core.stations.aim.finding.search import search, sweep
 from evtro.core.stations.aim.steps import aim_steps
 from evtro.core.stations.aim.two_way.link import choose_beam, isolation_db
 from evtro.core.units.quantities import text_of
+from tests.changes import taken
 
 PARTS = catalogue.load()
 EUROPE = profiles.load("europe")
@@ -56,8 +57,8 @@ def test_a_reflector_measured_as_another_than_typed_is_told_and_mended() -> None
     problem = next(p for p in answers.aim.problems if p.code == "reflector-differs")
     assert answers.aim.state == "out"
     before = answers.aim.aims[0].inclinometer_deg
-    assert problem.fix is not None
-    mended = edits.take_fix(job, PARTS, EUROPE, problem.fix)
+    assert problem.change is not None
+    mended = taken(job, problem.change)
     after = _answers(mended)
     assert "reflector-differs" not in {p.code for p in after.aim.problems}
     # cos(offset) is short axis over long axis: geometry of an offset paraboloid.
@@ -87,8 +88,8 @@ def test_two_axes_are_enough_to_contradict(
     a size beside them must not pass in silence."""
     job = _job(dish | {"reflector_height_mm": high, "reflector_width_mm": wide})
     problem = next(p for p in _answers(job).aim.problems if p.code == "reflector-differs")
-    assert problem.fix is not None
-    mended = edits.take_fix(job, PARTS, EUROPE, problem.fix)
+    assert problem.change is not None
+    mended = taken(job, problem.change)
     assert mended.antennas[0].offset_deg == pytest.approx(offset, abs=0.01)
     assert mended.antennas[0].diameter_m == pytest.approx(diameter)
     assert "reflector-differs" not in _codes(mended)

@@ -9,9 +9,13 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.job.problems import Problem
 from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
-from evtro.core.units.quantities import Problem, text_of
+from evtro.core.units.quantities import (
+    text_of,
+)
+from tests.changes import taken
 
 CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
@@ -68,8 +72,8 @@ def _codes(job: Job) -> set[str]:
 
 
 def _take(job: Job, problem: Problem) -> Job:
-    assert problem.fix
-    return edits.take_fix(job, CATALOGUE, EUROPE, problem.fix)
+    assert problem.change
+    return taken(job, problem.change)
 
 
 def test_a_good_line_has_no_problem() -> None:
@@ -100,7 +104,7 @@ def test_too_low_with_the_least_better_cable_that_does_it() -> None:
 
 def test_too_low_beyond_any_cable_asks_for_more_level() -> None:
     problem = _problem(_house(metres=60, extra_db=40), "level-low")
-    assert problem.fix is None
+    assert problem.change is None
     assert "preamplifier" in text_of(problem.remedy)
 
 

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job, Link, Part, edits
+from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
 from evtro.core.plant import edits as run
 from evtro.core.plant.network import Sources, build, solve
@@ -18,7 +19,10 @@ from evtro.core.stations.coax.answer import terms
 from evtro.core.stations.coax.answer import work_out as coax_of
 from evtro.core.stations.coax.layout import lay_out
 from evtro.core.stations.coax.levels import solve_job
-from evtro.core.units.quantities import InputError, Problem
+from evtro.core.units.quantities import (
+    InputError,
+)
+from tests.changes import taken
 
 CATALOGUE = catalogue.load()
 PASSIVE = ["arrester", "block-1", "inserter-12", "attenuator", "filter-694"]
@@ -98,8 +102,8 @@ def test_the_demo_has_one_outlet_out_and_the_remedy_brings_it_in(
     out = [r.name for r in found.outlets if r.state == "out"]
     assert out == ["Garden room"]
     problem = next(p for p in found.problems if p.code == "level-low" and p.state == "out")
-    assert problem.fix is not None
-    fixed = edits.take_fix(skerry, CATALOGUE, europe, problem.fix)
+    assert problem.change is not None
+    fixed = taken(skerry, problem.change)
     after, _ = coax_of(fixed, CATALOGUE, europe)
     assert all(r.state != "out" for r in after.outlets)
 
@@ -124,7 +128,7 @@ def test_a_splitter_without_power_pass_leaves_the_amplifier_dark(fern: Job) -> N
     assert problem.place == "Preamplifier"
     assert problem.gauge is not None
     assert problem.gauge.value == 0
-    lit = edits.take_fix(dark, CATALOGUE, profiles.load(fern.profile), problem.fix or "")
+    lit = taken(dark, problem.change)
     assert "dc-none" not in _codes(lit, fern.profile)
 
 
@@ -146,7 +150,7 @@ def test_an_open_port_is_found_and_capped(skerry: Job, europe: Profile) -> None:
     problem = _problem(job, "open-port")
     assert problem.gauge is not None
     assert problem.gauge.value == 1
-    capped = edits.take_fix(job, CATALOGUE, europe, problem.fix or "")
+    capped = taken(job, problem.change)
     assert "open-port" not in _codes(capped)
 
 
@@ -158,7 +162,7 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
                           for c in skerry.carriers)})  # fmt: skip
     problem = _problem(loud, "overload")
     assert problem.state == "out"
-    fixed = edits.take_fix(loud, CATALOGUE, europe, problem.fix or "")
+    fixed = taken(loud, problem.change)
     assert fixed.parts[1].setting_db
     assert "overload" not in _codes(fixed)
 

@@ -8,9 +8,9 @@ from typing import Any
 import pytest
 
 from evtro.core.job import Antenna, Beam, Job, Relief, Site, Target
+from evtro.core.job.problems import Problem
 from evtro.core.physics.geodesy import bearing_and_distance, look
 from evtro.core.stations.site.answer import good_to_m, work_out
-from evtro.core.units.quantities import Problem
 from evtro.formats.places import find_places
 
 LAT, LON = 50.0, 10.0

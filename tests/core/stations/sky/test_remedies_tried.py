@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro.core.job import Obstruction
-from evtro.core.stations.site.skyline import View, ground_of
+from evtro.core.job.changes import Move, Set
+from evtro.core.stations.site.skyline import View, ground_of, top_m
 from evtro.core.stations.sky.remedies import FARTHEST_MOVE_M, Remedy, Wants, least_slack, remedies
 
 HEIGHT_M = 6.0
@@ -61,7 +62,8 @@ def test_no_lower_raise_frees_the_view(yard: tuple[list[Obstruction], float, flo
     if found is None:
         assert 240 not in frees
         return
-    to = float(found.fix.split(":")[1])
+    assert isinstance(found.change, Set)
+    to = float(found.change.values["mount_height_m"])
     assert _slack(wants, rows, View(to)) >= 0
     assert round((to - HEIGHT_M) * 10) <= min(frees) + 1  # to the tenth of a metre
 
@@ -78,8 +80,8 @@ def test_the_move_that_is_proposed_frees_the_view(
     found = _of(remedies(wants, 0, "t1", rows, HEIGHT_M, 0), "move")
     if found is None:
         return
-    _, bearing, metres = found.fix.split(":")
-    angle, far = math.radians(float(bearing)), float(metres)
+    assert isinstance(found.change, Move)
+    angle, far = math.radians(found.change.bearing_deg), found.change.distance_m
     assert 0 < far <= FARTHEST_MOVE_M + 0.3
     assert _slack(wants, rows, View(HEIGHT_M, math.sin(angle) * far, math.cos(angle) * far)) >= 0
 
@@ -98,7 +100,10 @@ def test_the_cut_is_the_least_that_frees_the_view(
     )
     if found is None:
         return
-    _, key, metres = found.fix.split(":")
+    assert isinstance(found.change, Set)
+    key = found.change.id
+    tree = next(r for r in rows if r.id == key)
+    metres = (top_m(tree) or 0.0) - tree.seen_from_m - float(found.change.values["above_m"])
 
     def cut(by: float) -> float:
         lower = [
@@ -107,7 +112,7 @@ def test_the_cut_is_the_least_that_frees_the_view(
         ]
         return _slack(wants, lower, View(HEIGHT_M))
 
-    assert cut(float(metres)) >= 0
+    assert cut(metres) >= -1e-3
     assert cut(float(metres) - 0.1) < 0
 
 

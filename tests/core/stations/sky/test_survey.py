@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
-from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Target, edits
+from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Target
+from evtro.core.job.changes import Change, Move, Set
 from evtro.core.job.profile import Profile
 from evtro.core.job.targets import sight_of
 from evtro.core.plant.parts import Catalogue
@@ -22,6 +23,7 @@ from evtro.core.stations.sky.remedies import Wants, asked_deg, closing_years, le
 from evtro.core.stations.sky.spots import compare
 from evtro.core.stations.sky.sun_events import sun_view
 from evtro.core.units.quantities import InputError
+from tests.changes import taken
 
 
 def _tree(**more: object) -> Obstruction:
@@ -108,13 +110,18 @@ def test_each_remedy_frees_the_view_and_a_little_less_does_not(
     skerry: Job, europe: Profile, parts: Catalogue, kind: str
 ) -> None:
     offered = {r.kind: r for r in sky.work_out(skerry, europe).remedies}
-    fix = offered[kind].fix
-    after = sky.work_out(edits.take_fix(skerry, parts, europe, fix), europe)
+    fix = offered[kind].change
+    after = sky.work_out(taken(skerry, fix), europe)
     row = next(t for t in after.targets if t.id == "t2")
     assert row.state in ("in", "near"), fix
-    head, amount = fix.rsplit(":", 1)
-    short = f"{head}:{float(amount) - 0.6:.1f}"
-    less = sky.work_out(edits.take_fix(skerry, parts, europe, short), europe)
+    if isinstance(fix, Move):
+        short: Change = fix.model_copy(update={"distance_m": fix.distance_m - 0.6})
+    else:
+        assert isinstance(fix, Set)
+        (name,) = (k for k, v in fix.values.items() if v is not None)
+        less_of_it = fix.values[name] + (0.6 if name == "above_m" else -0.6)
+        short = fix.model_copy(update={"values": {**fix.values, name: less_of_it}})
+    less = sky.work_out(taken(skerry, short), europe)
     assert next(t for t in less.targets if t.id == "t2").state == "out"
 
 
@@ -134,8 +141,8 @@ def test_a_move_closes_no_other_view() -> None:
     now = least_slack(wants, [tree, wall], View(6.0))
     for remedy in remedies(wants, 0, "t1", [tree, wall], 6.0, 0):
         if remedy.kind == "move":
-            _, bearing, metres = remedy.fix.split(":")
-            east, north = moves.step(float(bearing), float(metres))
+            assert isinstance(remedy.change, Move)
+            east, north = moves.step(remedy.change.bearing_deg, remedy.change.distance_m)
             after = least_slack(wants, [tree, wall], View(6.0, east, north))
             assert after[0] >= 0
             assert after[1] >= min(now[1], 0)
@@ -148,7 +155,7 @@ def test_without_a_distance_the_remedy_asks_for_it(skerry: Job, europe: Profile)
     )
     found = sky.work_out(skerry.model_copy(update={"obstructions": bare}), europe)
     problem = next(p for p in found.problems if p.code == "clearance")
-    assert problem.fix is None
+    assert problem.change is None
     assert "Measure how far" in str(problem.remedy[0])
 
 
@@ -169,14 +176,15 @@ def test_moving_there_and_back_leaves_the_survey(bearing: float, distance: float
 def test_a_place_is_taken_and_the_old_one_is_kept(
     skerry: Job, europe: Profile, parts: Catalogue
 ) -> None:
-    moved = edits.take_fix(skerry, parts, europe, "spot:s1")
+    lines = {s.id: s for s in sky.work_out(skerry, europe).spots}
+    moved = taken(skerry, lines["s1"].change)
     old = next(s for s in moved.spots if s.id == "s1")
     assert old.name == "Mount before"
     assert (round(old.bearing_deg), round(old.distance_m, 1)) == (225, 3.7)
     with pytest.raises(InputError, match="not in the job"):
-        edits.take_fix(skerry, parts, europe, "spot:s77")
+        taken(skerry, Set(rows="spots", id="s77", values={"name": "there"}))
     with pytest.raises(InputError, match="no distance"):
-        moves.cut(skerry.model_copy(update={"obstructions": ()}), "b3", 1.0)
+        moves.cut(_tree(distance_m=None, above_m=None, top_deg=9.0), 1.0)
 
 
 def _survey(obstructions: tuple[Obstruction, ...], spots: tuple[Spot, ...]) -> Survey:

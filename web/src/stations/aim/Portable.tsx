@@ -8,6 +8,7 @@ import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts
 import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
+import { useRows, useSingle } from "../../service/rows";
 import { plain, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
@@ -92,10 +93,8 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Ante
 function Base({ detail }: { detail: AimDetail }) {
   const at = useShown();
   const { view } = useJob();
-  const { edit } = useWrites();
   const rig = view.job.rig!;
-  const set = (body: Record<string, unknown>) =>
-    edit((a) => client.PATCH("/api/jobs/{job_id}/rig", { params: a, body: body as never }));
+  const set = useSingle("rig");
   const vehicle = rig.kind === "vehicle";
   return (
     <section aria-label="Base">
@@ -187,12 +186,10 @@ function Stops() {
   const { view } = useJob();
   const { edit, row } = useWrites();
   const [refused, refuse] = useState<Refusal | null>(null);
-  const stops = view.job.stops ?? [];
+  const rows = useRows("stops");
+  const stops = rows.rows;
   const here = view.job.rig?.stop;
-  const add = (position: string) =>
-    edit((a) =>
-      client.POST("/api/jobs/{job_id}/stops", { params: a, body: { name: "", position } }),
-    );
+  const add = (position: string) => rows.add({ name: "", position_text: position });
   return (
     <section aria-label="Stops">
       <Title note="the kit's learned zero goes along">Stops</Title>
@@ -223,11 +220,7 @@ function Stops() {
                 type="button"
                 aria-label={`Remove ${s.name}`}
                 className="grid h-11 w-8 place-items-center"
-                onClick={() =>
-                  edit((a) =>
-                    client.DELETE("/api/jobs/{job_id}/stops/{row_id}", { params: row(a, s.id) }),
-                  )
-                }
+                onClick={() => rows.remove(s.id)}
               >
                 <X size={14} aria-hidden="true" />
               </button>

@@ -6,18 +6,12 @@ import { StateMark } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
-import {
-  type AimDetail,
-  type Antenna,
-  client,
-  type Refusal,
-  type TwoWayView,
-} from "../../service/client";
+import type { AimDetail, Antenna, Refusal, TwoWayView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
+import { useSingle } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
-import { useWrites } from "../edits";
 import { KeepOut, Null } from "./KeepOut";
 import { useAimWrites } from "./useAimWrites";
 
@@ -75,8 +69,7 @@ function Gate({ view }: { view: TwoWayView }) {
 }
 
 function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; width: number }) {
-  const { view: job } = useJob();
-  const { edit } = useWrites();
+  const { view: job, edit } = useJob();
   const at = useShown();
   const [refused, refuse] = useState<Refusal | null>(null);
   const site = job.job.site!;
@@ -84,10 +77,8 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   const mine = (job.job.beams ?? []).filter((b) => b.target === detail.aim.target);
   // One that was typed has no border to draw.
   const bordered = mine.filter((b) => (b.boundary ?? []).length > 2);
-  const choose = (beam: string) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/terminal", { params: a, body: { beam } as never }),
-    );
+  const terminal = useSingle("terminal");
+  const choose = (beam: string) => terminal({ beam });
   return (
     <>
       <Title note="by the place, from their borders">Beam</Title>
@@ -241,11 +232,9 @@ const STATES = [
 
 function Record({ view }: { view: TwoWayView }) {
   const { view: job } = useJob();
-  const { edit } = useWrites();
   const t = job.job.terminal!;
   const [refused, refuse] = useState<Refusal | null>(null);
-  const set = (body: Record<string, unknown>) =>
-    edit((a) => client.PATCH("/api/jobs/{job_id}/terminal", { params: a, body: body as never }));
+  const set = useSingle("terminal");
   return (
     <section aria-label="Record for the provider" className="text-[13px] leading-7">
       <Title note="goes with the job sheet and the job file">Record for the provider</Title>

@@ -87,7 +87,7 @@ function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (locked: boolean) => {
     const said = await lock({
-      frequency,
+      frequency_mhz: frequency,
       polarisation,
       symbol_mbd: symbol,
       locked,

@@ -1,9 +1,12 @@
 import { client } from "../../service/client";
+import { useRows } from "../../service/rows";
 import { useWrites } from "../edits";
 
 /** Writes of the pages of one dish. Figures go as they were typed. */
 export function useAimWrites(antenna: string) {
-  const { edit, row, antenna: write } = useWrites();
+  const { edit, change, row, antenna: write } = useWrites();
+  const [samples, trials, locks] = [useRows("samples"), useRows("trials"), useRows("locks")];
+  const [presets, feeds, beams] = [useRows("presets"), useRows("feeds"), useRows("beams")];
   const path = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });
   return {
     edit,
@@ -16,46 +19,24 @@ export function useAimWrites(antenna: string) {
       scale: "db" | "pct" | "tone";
       role?: "sweep" | "before" | "after";
       target?: string;
-    }) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/antennas/{row_id}/samples", {
-          ...path(a),
-          body: { role: "sweep", ...body },
-        }),
-      ),
+    }) => samples.add({ antenna, role: "sweep", ...body }),
     clearAxis: (axis: "azimuth" | "elevation" | "skew", feed: string) =>
       edit((a) =>
         client.DELETE("/api/jobs/{job_id}/antennas/{row_id}/samples/{axis}", {
           params: { header: a.header, path: { ...a.path, row_id: antenna, axis }, query: { feed } },
         }),
       ),
-    trial: (body: Record<string, string>) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/antennas/{row_id}/trials", {
-          ...path(a),
-          body: body as never,
-        }),
-      ),
+    trial: (body: Record<string, string>) => trials.add({ antenna, ...body }),
     lock: (body: {
-      frequency: string;
+      frequency_mhz: string;
       polarisation: "H" | "V" | "L" | "R";
       symbol_mbd: string;
       locked: boolean;
       identity: string;
       target?: string;
-    }) =>
-      edit((a) => client.POST("/api/jobs/{job_id}/antennas/{row_id}/locks", { ...path(a), body })),
-    preset: (name: string, tilt_deg: string) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/antennas/{row_id}/presets", {
-          ...path(a),
-          body: { name, tilt_deg },
-        }),
-      ),
-    feed: (target: string) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/antennas/{row_id}/feeds", { ...path(a), body: { target } }),
-      ),
+    }) => locks.add({ antenna, ...body }),
+    preset: (name: string, tilt_deg: string) => presets.add({ antenna, name, tilt_deg }),
+    feed: (target: string) => feeds.add({ antenna, target }),
     zero: (reads: string) =>
       edit((a) =>
         client.POST("/api/jobs/{job_id}/antennas/{row_id}/zero", { ...path(a), body: { reads } }),
@@ -67,18 +48,8 @@ export function useAimWrites(antenna: string) {
           body: { reads, bearing },
         }),
       ),
-    beam: (body: Record<string, string>) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/beams/typed", { params: a, body: body as never }),
-      ),
+    beam: (body: Record<string, string>) => beams.add(body),
     remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets" | "beams", id: string) =>
-      edit((a) =>
-        client.DELETE(
-          `/api/jobs/{job_id}/${kind}/{row_id}` as "/api/jobs/{job_id}/locks/{row_id}",
-          {
-            params: row(a, id),
-          },
-        ),
-      ),
+      change({ verb: "remove", rows: kind, id }),
   };
 }

@@ -1,9 +1,9 @@
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { Title } from "../../parts/table";
 import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
-import { client, type Gauge } from "../../service/client";
+import type { Gauge } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useWrites } from "../edits";
+import { useSingle } from "../../service/rows";
 
 const PLANS = [
   ["none", "there is none, or it is not touched"],
@@ -14,10 +14,8 @@ const PLANS = [
 /** The cable company's line: what becomes of it, what was read at its drop. */
 export function CompanyLine() {
   const { view } = useJob();
-  const { edit } = useWrites();
   const c = view.job.company!;
-  const set = (body: Record<string, unknown>) =>
-    edit((a) => client.PATCH("/api/jobs/{job_id}/company", { params: a, body: body as never }));
+  const set = useSingle("company");
   const problem = (code: string, place?: string): Gauge | null =>
     view.answers.coax.problems.find((p) => p.code === code && (!place || p.place === place))
       ?.gauge ?? null;

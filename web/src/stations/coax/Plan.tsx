@@ -3,11 +3,11 @@ import { useCatalogue } from "../../catalogue/Parts";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
-import { client, type Refusal } from "../../service/client";
+import type { Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
-import { useWrites } from "../edits";
 import { CompanyLine } from "./CompanyLine";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
@@ -16,7 +16,7 @@ import { usePicks } from "./usePicks";
 
 export default function CoaxPlan() {
   const { view, selected, select } = useJob();
-  const { edit, row } = useWrites();
+  const parts = useRows("parts");
   const catalogue = useCatalogue();
   const [picking, pick] = useState<"after" | "branch" | "replace" | null>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
@@ -30,7 +30,7 @@ export default function CoaxPlan() {
   if (!catalogue) return null;
   const remove = () => {
     const before = (view.job.links ?? []).find((k) => k.to_part === here)?.from_part ?? null;
-    edit((a) => client.DELETE("/api/jobs/{job_id}/parts/{row_id}", { params: row(a, here ?? "") }));
+    parts.remove(here ?? "");
     select(before);
   };
   const key = (k: string) => {

@@ -3,11 +3,11 @@ import { BigFigure } from "../../instruments/Figure";
 import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import { type Catalogue, client, type Gauge, type Link } from "../../service/client";
+import type { Catalogue, Gauge, Link } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
-import { useWrites } from "../edits";
 import { Staircase } from "./Staircase";
 
 /** Everything about the selected part: level, plot, cable, staircase, noise, powering. */
@@ -21,7 +21,7 @@ export function Sheet({
   actions: React.ReactNode;
 }) {
   const { view } = useJob();
-  const { edit, row: at } = useWrites();
+  const parts = useRows("parts");
   const coax = view.answers.coax;
   const part = coax.parts.find((p) => p.id === id);
   if (!part) return null;
@@ -48,8 +48,7 @@ export function Sheet({
     .filter((c) => c.level.value != null)
     .sort((a, b) => a.level.value! - a.level.low! - (b.level.value! - b.level.low!))[0];
   const highest = [...here].sort((a, b) => b.frequency_mhz - a.frequency_mhz)[0];
-  const setPart = (body: Record<string, string>) =>
-    edit((a) => client.PATCH("/api/jobs/{job_id}/parts/{row_id}", { params: at(a, id), body }));
+  const setPart = (body: Record<string, string>) => parts.set(id, body);
   return (
     <div className="flex flex-col gap-3">
       <div>
@@ -115,11 +114,8 @@ export function Sheet({
 }
 
 function Cables({ feeds, catalogue }: { feeds: Link[]; catalogue: Catalogue }) {
-  const { edit, row: at } = useWrites();
-  const set = (id: string, body: Record<string, string>) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/links/{row_id}", { params: at(a, id), body: body as never }),
-    );
+  const links = useRows("links");
+  const set = (id: string, body: Record<string, string>) => links.set(id, body);
   const cables = Object.values(catalogue.cables).map((c) => [c.key, c.short] as const);
   return (
     <section aria-label="Cable that comes in" className="text-[13px]">

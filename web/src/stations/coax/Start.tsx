@@ -1,9 +1,8 @@
-import { client } from "../../service/client";
 import { useJob } from "../../service/job";
 
 /** Antennas that are not in the run yet: start a run at each. */
 export function Start() {
-  const { view, edit, select } = useJob();
+  const { view, change, select } = useJob();
   const placed = new Set((view.job.parts ?? []).map((p) => p.antenna));
   const left = (view.job.antennas ?? []).filter((a) => !placed.has(a.id));
   if (!left.length) {
@@ -13,9 +12,13 @@ export function Start() {
   }
   const start = async (antenna: string, type: string) => {
     const ids = (view.job.parts ?? []).map((p) => Number(p.id.slice(1)));
-    const said = await edit((at) =>
-      client.POST("/api/jobs/{job_id}/sources", { params: at, body: { antenna, type } }),
-    );
+    const said = await change({
+      verb: "insert",
+      type,
+      antenna,
+      cable: "rg6",
+      length_m: 0.5,
+    });
     if (!said) select(`p${Math.max(0, ...ids) + 1}`);
   };
   return (

@@ -1,7 +1,6 @@
-import { type Catalogue, client, type Refusal } from "../../service/client";
+import type { Catalogue, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import type { Command } from "../../shell/CommandBox";
-import { useWrites } from "../edits";
 
 /** What may be put behind, branched from, or put in place of a part. */
 export function usePicks(
@@ -10,8 +9,7 @@ export function usePicks(
   mode: "after" | "branch" | "replace" | null,
   say: (refusal: Refusal | null) => void,
 ): Command[] {
-  const { view, select } = useJob();
-  const { edit, row } = useWrites();
+  const { view, select, change } = useJob();
   if (!catalogue || !part || !mode) return [];
   const here = view.answers.coax.parts.find((p) => p.id === part);
   const all = Object.values(catalogue.parts);
@@ -22,12 +20,15 @@ export function usePicks(
   const add =
     (type: string, outlet: string | null, port: number | null, length: string) => async () => {
       const id = newest();
-      const said = await edit((a) =>
-        client.POST("/api/jobs/{job_id}/parts/{row_id}/after", {
-          params: row(a, part),
-          body: { type, outlet, port, cable: "rg6", length_m: length },
-        }),
-      );
+      const said = await change({
+        verb: "insert",
+        type,
+        after: part,
+        outlet,
+        port,
+        cable: "rg6",
+        length_m: length,
+      });
       say(said);
       if (!said && type !== "plate" && type !== "terminator") select(id);
     };
@@ -42,12 +43,7 @@ export function usePicks(
         name: t.name,
         hint: t.kind,
         run: async () => {
-          const said = await edit((a) =>
-            client.PATCH("/api/jobs/{job_id}/parts/{row_id}", {
-              params: row(a, part),
-              body: { type: t.key },
-            }),
-          );
+          const said = await change({ verb: "replace", part, type: t.key });
           say(said);
         },
       }));
@@ -75,12 +71,13 @@ export function usePicks(
       name: `Join to: ${p.name}`,
       hint: `${p.free_inputs.length} free`,
       run: async () => {
-        const said = await edit((a) =>
-          client.POST("/api/jobs/{job_id}/parts/{row_id}/join", {
-            params: row(a, part),
-            body: { to: p.id, cable: "rg6", length_m: "1" },
-          }),
-        );
+        const said = await change({
+          verb: "join",
+          part,
+          to: p.id,
+          cable: "rg6",
+          length_m: "1",
+        });
         say(said);
       },
     }));

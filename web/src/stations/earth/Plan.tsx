@@ -4,8 +4,9 @@ import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField, Tick } from "../../parts/Value";
-import { type Bond, client } from "../../service/client";
+import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { useWrites } from "../edits";
 
@@ -165,24 +166,10 @@ export default function EarthPlan() {
 }
 
 function Row({ b }: { b: Bond }) {
-  const { edit, row } = useWrites();
-  const set = (body: Record<string, unknown>) =>
-    edit((at) =>
-      client.PATCH("/api/jobs/{job_id}/conductors/{row_id}", {
-        params: row(at, b.conductor ?? ""),
-        body: body as never,
-      }),
-    );
-  const remove = () =>
-    edit((at) =>
-      client.DELETE("/api/jobs/{job_id}/conductors/{row_id}", {
-        params: row(at, b.conductor ?? ""),
-      }),
-    );
-  const add = () =>
-    edit((at) =>
-      client.POST("/api/jobs/{job_id}/conductors", { params: at, body: { role: b.role } }),
-    );
+  const conductors = useRows("conductors");
+  const set = (body: Record<string, unknown>) => conductors.set(b.conductor ?? "", body as object);
+  const remove = () => conductors.remove(b.conductor ?? "");
+  const add = () => conductors.add({ role: b.role });
   return (
     <tr className="border-line border-b">
       <td>

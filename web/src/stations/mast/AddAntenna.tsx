@@ -1,12 +1,14 @@
 import { type FormEvent, useState } from "react";
-import { client, type Refusal } from "../../service/client";
+import type { Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 /** Hang another antenna, for a target. */
 export function AddAntenna() {
-  const { view, edit } = useJob();
+  const { view } = useJob();
+  const antennas = useRows("antennas");
   const targets = view.job.targets ?? [];
   const [kind, setKind] = useState<"dish" | "array">("dish");
   const [target, setTarget] = useState("");
@@ -15,14 +17,7 @@ export function AddAntenna() {
     e.preventDefault();
     const count = (view.job.antennas ?? []).filter((a) => a.kind === kind).length + 1;
     const name = `${kind === "dish" ? "Dish" : "Array"}${count > 1 ? ` ${count}` : ""}`;
-    refuse(
-      await edit((at) =>
-        client.POST("/api/jobs/{job_id}/antennas", {
-          params: at,
-          body: { kind, name, target: target || null },
-        }),
-      ),
-    );
+    refuse(await antennas.add({ kind, name, target: target || null }));
   };
   return (
     <form onSubmit={add} className="flex flex-wrap items-center gap-3 text-[13px]">

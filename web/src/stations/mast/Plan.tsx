@@ -3,8 +3,9 @@ import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MastPicture } from "../../instruments/MastPicture";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import { type Antenna, client } from "../../service/client";
+import type { Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
 import { Say, useShown } from "../../units/showing";
@@ -174,13 +175,13 @@ export default function MastPlan() {
 
 function Row({ a }: { a: Antenna }) {
   const { view } = useJob();
-  const { edit, row, antenna } = useWrites();
+  const { antenna } = useWrites();
+  const antennas = useRows("antennas");
   const at = useShown();
   const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
   const targets = view.job.targets ?? [];
   const set = (body: Record<string, unknown>) => antenna(a.id, body);
-  const remove = () =>
-    edit((at) => client.DELETE("/api/jobs/{job_id}/antennas/{row_id}", { params: row(at, a.id) }));
+  const remove = () => antennas.remove(a.id);
   return (
     <tr className="border-line border-b">
       <th scope="row" className="py-1">

@@ -2,12 +2,12 @@ import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, Why } from "../../parts/Value";
-import { client, type ExpectedOutlet, type Refusal } from "../../service/client";
+import type { ExpectedOutlet, Refusal } from "../../service/client";
 import { useExpected } from "../../service/pages";
+import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
-import { useWrites } from "../edits";
 
 const CHANCE: Record<string, string> = {
   sure: "should be found",
@@ -110,18 +110,13 @@ function List({ outlet }: { outlet: ExpectedOutlet }) {
 }
 
 function Scans({ outlet }: { outlet: ExpectedOutlet }) {
-  const { edit, row } = useWrites();
+  const scans = useRows("scans");
   const [found, setFound] = useState("");
   const [tuner, setTuner] = useState<"antenna" | "cable">("antenna");
   const [refused, refuse] = useState<Refusal | null>(null);
   const log = async (e: FormEvent) => {
     e.preventDefault();
-    const said = await edit((a) =>
-      client.POST("/api/jobs/{job_id}/outlets/{row_id}/scans", {
-        params: row(a, outlet.outlet),
-        body: { found, tuner, note: "" },
-      }),
-    );
+    const said = await scans.add({ outlet: outlet.outlet, found, tuner });
     refuse(said);
     if (!said) setFound(emptied(found));
   };
@@ -140,11 +135,7 @@ function Scans({ outlet }: { outlet: ExpectedOutlet }) {
             type="button"
             className="underline"
             aria-label={`Remove scan of ${s.at}`}
-            onClick={() =>
-              edit((a) =>
-                client.DELETE("/api/jobs/{job_id}/scans/{row_id}", { params: row(a, s.id) }),
-              )
-            }
+            onClick={() => scans.remove(s.id)}
           >
             remove
           </button>

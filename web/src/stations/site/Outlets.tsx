@@ -1,29 +1,24 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { TextField, Tick } from "../../parts/Value";
-import { client, type Outlet, type Refusal } from "../../service/client";
+import type { Outlet, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
-import { useWrites } from "../edits";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 /** Outlets with floor and wanted services. */
 export function Outlets() {
   const { view } = useJob();
-  const { edit } = useWrites();
+  const outlets = useRows("outlets");
   const rows = view.job.outlets ?? [];
   const [name, setName] = useState("");
   const [floor, setFloor] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const said = await edit((at) =>
-      client.POST("/api/jobs/{job_id}/outlets", {
-        params: at,
-        body: { name, floor, terrestrial: true, satellite: true },
-      }),
-    );
+    const said = await outlets.add({ name, floor });
     refuse(said);
     if (!said) setName(emptied(name));
   };
@@ -86,17 +81,10 @@ export function Outlets() {
 
 function Row({ o }: { o: Outlet }) {
   const { view } = useJob();
-  const { edit, row } = useWrites();
+  const outlets = useRows("outlets");
   const state = view.answers.coax.outlets.find((r) => r.outlet === o.id)?.state ?? "todo";
-  const set = (body: Record<string, unknown>) =>
-    edit((at) =>
-      client.PATCH("/api/jobs/{job_id}/outlets/{row_id}", {
-        params: row(at, o.id),
-        body: body as never,
-      }),
-    );
-  const remove = () =>
-    edit((at) => client.DELETE("/api/jobs/{job_id}/outlets/{row_id}", { params: row(at, o.id) }));
+  const set = (body: Record<string, unknown>) => outlets.set(o.id, body as object);
+  const remove = () => outlets.remove(o.id);
   return (
     <tr className="border-line border-b">
       <th scope="row" className="py-1">

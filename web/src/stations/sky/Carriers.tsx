@@ -5,25 +5,18 @@ import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { told } from "../../service/refusals";
-import { useWrites } from "../edits";
+import { useRows } from "../../service/rows";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 /** The multiplexes or transponders of one target. */
 export function Carriers({ target, kind }: { target: string; kind: string }) {
   const { view } = useJob();
-  const { edit, row } = useWrites();
+  const carriers = useRows("carriers");
   const rows = (view.job.carriers ?? []).filter((c) => c.target === target);
   const satellite = kind === "satellite";
-  const set = (id: string, body: Record<string, string>) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/carriers/{row_id}", {
-        params: row(a, id),
-        body: body as never,
-      }),
-    );
-  const remove = (id: string) =>
-    edit((a) => client.DELETE("/api/jobs/{job_id}/carriers/{row_id}", { params: row(a, id) }));
+  const set = (id: string, body: Record<string, string>) => carriers.set(id, body);
+  const remove = (id: string) => carriers.remove(id);
   return (
     <>
       <table className="w-full border-collapse">
@@ -112,7 +105,7 @@ export function Carriers({ target, kind }: { target: string; kind: string }) {
 }
 
 function NewCarrier({ target, satellite }: { target: string; satellite: boolean }) {
-  const { edit } = useWrites();
+  const carriers = useRows("carriers");
   const modulations = useQuery({
     queryKey: ["modulations"],
     queryFn: () => told(client.GET("/api/modulations")),
@@ -140,17 +133,14 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
   const put = (part: Partial<typeof start>) => setForm((now) => ({ ...now, ...part }));
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const said = await edit((a) =>
-      client.POST("/api/jobs/{job_id}/carriers", {
-        params: a,
-        body: {
-          ...form,
-          target,
-          name: form.name || form.frequency,
-          polarisation: form.polarisation as "H",
-        },
-      }),
-    );
+    const { frequency, bandwidth, ...rest } = form;
+    const said = await carriers.add({
+      ...rest,
+      target,
+      name: form.name || frequency,
+      frequency_mhz: frequency,
+      bandwidth_mhz: bandwidth,
+    });
     refuse(said);
     // What was typed while the answer was on its way stays.
     if (!said) setForm((now) => (now === form ? { ...now, name: "", frequency: "" } : now));

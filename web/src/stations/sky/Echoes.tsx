@@ -3,10 +3,10 @@ import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
-import { client, type MuxLine, type PathView } from "../../service/client";
+import type { MuxLine, PathView } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { figureOf } from "../../units/units";
-import { useWrites } from "../edits";
 
 /** The single-frequency network of a transmitter's multiplexes: what helps and what disturbs. */
 export function Echoes({ path }: { path: PathView }) {
@@ -56,8 +56,8 @@ export function Echoes({ path }: { path: PathView }) {
 }
 
 function Timing({ path, first }: { path: PathView; first: MuxLine }) {
-  const { view, edit } = useJob();
-  const { row } = useWrites();
+  const { view } = useJob();
+  const [targets, carriers] = [useRows("targets"), useRows("carriers")];
   const target = (view.job.targets ?? []).find((t) => t.id === path.target);
   const carrier = (view.job.carriers ?? []).find((c) => c.id === first.carrier);
   return (
@@ -68,14 +68,7 @@ function Timing({ path, first }: { path: PathView; first: MuxLine }) {
         value={target?.delay_us}
         unit="count"
         width={48}
-        commit={(t) =>
-          edit((a) =>
-            client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
-              params: row(a, path.target),
-              body: { delay_us: t } as never,
-            }),
-          )
-        }
+        commit={(t) => targets.set(path.target, { delay_us: t })}
       />{" "}
       µs later than its network; guard interval of {first.name}{" "}
       <NumberField
@@ -85,14 +78,7 @@ function Timing({ path, first }: { path: PathView; first: MuxLine }) {
         digits={0}
         width={48}
         placeholder="usual"
-        commit={(t) =>
-          edit((a) =>
-            client.PATCH("/api/jobs/{job_id}/carriers/{row_id}", {
-              params: row(a, first.carrier),
-              body: { guard_us: t } as never,
-            }),
-          )
-        }
+        commit={(t) => carriers.set(first.carrier, { guard_us: t })}
       />{" "}
       µs
     </p>

@@ -1,10 +1,10 @@
 import { X } from "lucide-react";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import { client, type Obstruction } from "../../service/client";
+import type { Obstruction } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { unitName } from "../../units/units";
-import { useWrites } from "../edits";
 
 const OUTLINES = [
   ["ridge", "ridge"],
@@ -24,7 +24,7 @@ const NATURES = [
 /** What is in the way, as rows; the last row takes one typed line. */
 export function Obstructions() {
   const { view } = useJob();
-  const { edit } = useWrites();
+  const obstructions = useRows("obstructions");
   const rows = view.job.obstructions ?? [];
   const at = useShown();
   const m = unitName("m", at);
@@ -32,9 +32,7 @@ export function Obstructions() {
     // A bare distance is read in the unit that stands over its column.
     const bare = at.units === "us" && /(?:at|@)\s*[\d.,]+\s*$/i.test(typed);
     const line = bare ? `${typed.trimEnd()} ft` : typed;
-    return edit((a) =>
-      client.POST("/api/jobs/{job_id}/obstructions", { params: a, body: { line } }),
-    );
+    return obstructions.add({ line });
   };
   return (
     <section aria-label="In the way" className="overflow-x-auto">
@@ -102,19 +100,10 @@ export function Obstructions() {
 
 function Line({ row }: { row: Obstruction }) {
   const { view } = useJob();
-  const { edit, row: at } = useWrites();
+  const obstructions = useRows("obstructions");
   const shape = view.answers.sky.skyline.find((s) => s.id === row.id);
-  const set = (body: Record<string, string>) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/obstructions/{row_id}", {
-        params: at(a, row.id),
-        body: body as never,
-      }),
-    );
-  const remove = () =>
-    edit((a) =>
-      client.DELETE("/api/jobs/{job_id}/obstructions/{row_id}", { params: at(a, row.id) }),
-    );
+  const set = (body: Record<string, string>) => obstructions.set(row.id, body);
+  const remove = () => obstructions.remove(row.id);
   const cell = "py-1 text-right";
   return (
     <tr className="border-line border-b">

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { FilePick, NumberField, Tick, Why } from "../../parts/Value";
-import { client, type Refusal, type Target } from "../../service/client";
+import type { Refusal, Target } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
+import { useRows } from "../../service/rows";
 import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
 
@@ -59,7 +60,7 @@ export function Others() {
 
 function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
   const { view } = useJob();
-  const { edit, row } = useWrites();
+  const targets = useRows("targets");
   const rows = (view.job.targets ?? []).filter((t) => t.wanted === false && t.kind === kind);
   if (!rows.length) return null;
   const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
@@ -97,14 +98,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
               <button
                 type="button"
                 className="ml-auto underline"
-                onClick={() =>
-                  edit((a) =>
-                    client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
-                      params: row(a, t.id),
-                      body: { wanted: true } as never,
-                    }),
-                  )
-                }
+                onClick={() => targets.set(t.id, { wanted: true })}
               >
                 want it
               </button>
@@ -112,11 +106,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
                 type="button"
                 className="underline"
                 aria-label={`Remove ${t.name}`}
-                onClick={() =>
-                  edit((a) =>
-                    client.DELETE("/api/jobs/{job_id}/targets/{row_id}", { params: row(a, t.id) }),
-                  )
-                }
+                onClick={() => targets.remove(t.id)}
               >
                 remove
               </button>

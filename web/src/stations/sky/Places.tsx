@@ -2,20 +2,19 @@ import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table } from "../../parts/table";
 import { Choice, NumberField, TextField, Why } from "../../parts/Value";
-import { client, type Refusal, type SpotLine } from "../../service/client";
+import type { Change, Refusal, SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useTakeFix } from "../../shell/Problems";
+import { sameChange, useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { inUnit, shown, unitName } from "../../units/units";
-import { useWrites } from "../edits";
 
 /** Places where the mount could stand, compared; the best is named with its reason. */
 export function Places({
-  fix,
+  tried,
   onTry,
 }: {
-  fix: string | null;
-  onTry: (fix: string | null) => void;
+  tried: Change | null;
+  onTry: (change: Change | null) => void;
 }) {
   const { view } = useJob();
   const { spots, until, targets } = view.answers.sky;
@@ -44,7 +43,14 @@ export function Places({
         }
       >
         {spots.map((s) => (
-          <Place key={s.id ?? "now"} line={s} of={wanted} muxes={muxes} fix={fix} onTry={onTry} />
+          <Place
+            key={s.id ?? "now"}
+            line={s}
+            of={wanted}
+            muxes={muxes}
+            tried={tried}
+            onTry={onTry}
+          />
         ))}
       </Table>
       {spots.length === 0 && (
@@ -67,26 +73,20 @@ function Place({
   line: s,
   of,
   muxes,
-  fix,
+  tried,
   onTry,
 }: {
   line: SpotLine;
   of: number;
   muxes: number;
-  fix: string | null;
-  onTry: (fix: string | null) => void;
+  tried: Change | null;
+  onTry: (change: Change | null) => void;
 }) {
-  const { edit, row } = useWrites();
+  const spots = useRows("spots");
   const at = useShown();
-  const take = useTakeFix();
-  const mine = `spot:${s.id}`;
-  const set = (body: Record<string, string>) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/spots/{row_id}", {
-        params: row(a, s.id ?? ""),
-        body: body as never,
-      }),
-    );
+  const { change: take } = useJob();
+  const mine = s.change ?? null;
+  const set = (body: Record<string, string>) => spots.set(s.id ?? "", body);
   const field = (key: "distance_m" | "height_m" | "cable_m", label: string, to: string) =>
     s.id ? (
       <NumberField
@@ -152,11 +152,11 @@ function Place({
         <td className="pl-6">{s.why}</td>
         <td className="whitespace-nowrap pl-3 text-right">
           {s.id &&
-            (fix === mine ? (
+            (sameChange(mine, tried) ? (
               <button
                 type="button"
                 className="copper-button"
-                onClick={() => take(mine).then(() => onTry(null))}
+                onClick={() => mine && take(mine).then(() => onTry(null))}
               >
                 Mount here
               </button>
@@ -169,13 +169,7 @@ function Place({
                   type="button"
                   className="underline"
                   aria-label={`Remove ${s.name}`}
-                  onClick={() =>
-                    edit((a) =>
-                      client.DELETE("/api/jobs/{job_id}/spots/{row_id}", {
-                        params: row(a, s.id ?? ""),
-                      }),
-                    )
-                  }
+                  onClick={() => spots.remove(s.id ?? "")}
                 >
                   remove
                 </button>
@@ -260,7 +254,7 @@ function Like({
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
 
 function NewPlace() {
-  const { edit } = useWrites();
+  const spots = useRows("spots");
   const at = useShown();
   const m = unitName("m", at);
   const empty = { name: "", bearing_deg: "", distance_m: "", mount_height_m: "", cable_m: "" };
@@ -275,7 +269,7 @@ function NewPlace() {
       mount_height_m: inUnit(typed.mount_height_m, "m", at),
       cable_m: inUnit(typed.cable_m || "10 m", "m", at),
     };
-    const said = await edit((a) => client.POST("/api/jobs/{job_id}/spots", { params: a, body }));
+    const said = await spots.add(body);
     refuse(said);
     if (!said) set(empty);
   };

@@ -2,9 +2,10 @@ import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
 import { NumberField, TextField } from "../../parts/Value";
-import { client } from "../../service/client";
+import type { Change } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePreview, useSun } from "../../service/pages";
+import { sameChange, useRows } from "../../service/rows";
 import { PageTabs, usePageOf } from "../../shell/Pages";
 import { useWrites } from "../edits";
 import { Frequencies } from "./Frequencies";
@@ -31,15 +32,14 @@ export default function SkyPlan() {
   const { view } = useJob();
   const { sky, aim } = view.answers;
   const [page, open] = usePageOf(PAGES);
-  const [fix, tryFix] = useState<string | null>(null);
+  const [tried, setTried] = useState<Change | null>(null);
   const [day, setDay] = useState<string>(view.job.date);
   const offered =
-    fix !== null &&
-    (sky.remedies.some((r) => r.fix === fix) || sky.spots.some((s) => `spot:${s.id}` === fix));
-  const tried = usePreview(offered ? fix : null).data;
-  const preview = offered ? tried : undefined;
+    tried !== null && [...sky.remedies, ...sky.spots].some((r) => sameChange(r.change, tried));
+  const found = usePreview(offered ? tried : null).data;
+  const preview = offered ? found : undefined;
   const sun = useSun(day);
-  const { edit, row } = useWrites();
+  const obstructions = useRows("obstructions");
   return (
     <>
       <Answers preview={preview?.sky} />
@@ -57,14 +57,7 @@ export default function SkyPlan() {
         keepClear={sky.keep_clear_deg}
         declination={aim.declination_deg ?? null}
         label={`Skyline: ${sky.figure}`}
-        onDrag={(id, to) =>
-          edit((a) =>
-            client.PATCH("/api/jobs/{job_id}/obstructions/{row_id}", {
-              params: row(a, id),
-              body: to as never,
-            }),
-          )
-        }
+        onDrag={(id, to) => obstructions.set(id, to)}
       >
         <Inputs day={day} setDay={setDay} refused={sun.error?.detail} />
       </Skyline>
@@ -76,12 +69,12 @@ export default function SkyPlan() {
               <Targets />
               <Obstructions />
             </div>
-            <Remedies fix={offered ? fix : null} onTry={tryFix} preview={preview} />
+            <Remedies tried={offered ? tried : null} onTry={setTried} preview={preview} />
           </div>
         )}
         {page === "ways" && <Ways />}
         {page === "senders" && <Senders />}
-        {page === "places" && <Places fix={offered ? fix : null} onTry={tryFix} />}
+        {page === "places" && <Places tried={offered ? tried : null} onTry={setTried} />}
         {page === "sun" && <Sun day={day} view={sun.data} />}
         {page === "link" && <Link />}
         {page === "frequencies" && <Frequencies />}

@@ -1,18 +1,18 @@
 import { StateMark, TEXT } from "../../instruments/StateMark";
-import type { Preview, Problem, Remedy } from "../../service/client";
+import type { Change, Preview, Problem, Remedy } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useTakeFix } from "../../shell/Problems";
+import { sameChange } from "../../service/rows";
 import { plain, Say, useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 
 /** Problems of the sky with every remedy that was found, as a choice that shows its effect first. */
 export function Remedies({
-  fix,
+  tried,
   onTry,
   preview,
 }: {
-  fix: string | null;
-  onTry: (fix: string | null) => void;
+  tried: Change | null;
+  onTry: (change: Change | null) => void;
   preview?: Preview;
 }) {
   const { view } = useJob();
@@ -31,7 +31,7 @@ export function Remedies({
           key={`${p.code}${p.place}`}
           problem={p}
           remedies={remedies.filter((r) => p.code === "clearance" && r.target === p.ref)}
-          fix={fix}
+          tried={tried}
           onTry={onTry}
           preview={preview}
           first={i === 0}
@@ -44,21 +44,21 @@ export function Remedies({
 function OneProblem({
   problem: p,
   remedies,
-  fix,
+  tried,
   onTry,
   preview,
   first,
 }: {
   problem: Problem;
   remedies: Remedy[];
-  fix: string | null;
-  onTry: (fix: string | null) => void;
+  tried: Change | null;
+  onTry: (change: Change | null) => void;
   preview?: Preview;
   first: boolean;
 }) {
   const at = useShown();
-  const take = useTakeFix();
-  const chosen = remedies.find((r) => r.fix === fix);
+  const { change: take } = useJob();
+  const chosen = remedies.find((r) => sameChange(r.change, tried));
   const figure = p.gauge?.value != null ? shown(p.gauge.value, p.gauge.unit, 1, at) : null;
   const row = "grid grid-cols-[48px_1fr] gap-x-1 text-[13px] leading-[18px]";
   return (
@@ -95,12 +95,15 @@ function OneProblem({
           <fieldset className="m-0 border-0 p-0">
             <legend className="sr-only">Remedies for {p.place}</legend>
             {remedies.map((r) => (
-              <label key={r.fix} className="mb-1 flex min-h-6 cursor-pointer gap-2">
+              <label
+                key={JSON.stringify(r.change)}
+                className="mb-1 flex min-h-6 cursor-pointer gap-2"
+              >
                 <input
                   type="radio"
                   name={`remedy-${p.ref}`}
-                  checked={fix === r.fix}
-                  onChange={() => onTry(r.fix)}
+                  checked={sameChange(r.change, tried)}
+                  onChange={() => onTry(r.change)}
                   className="mt-0.5 h-4 w-4 shrink-0 accent-(--color-ink)"
                 />
                 <span>
@@ -125,7 +128,7 @@ function OneProblem({
           <button
             type="button"
             className="copper-button shrink-0"
-            onClick={() => take(chosen.fix).then(() => onTry(null))}
+            onClick={() => take(chosen.change).then(() => onTry(null))}
           >
             {plain(chosen.title, at)
               .replace(/^(Raise|Move) the mount /, "$1 ")

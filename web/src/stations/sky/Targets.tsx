@@ -2,12 +2,12 @@ import { type FormEvent, useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
 import { NumberField, Why } from "../../parts/Value";
-import { client, type Refusal, type TargetSight } from "../../service/client";
+import type { Refusal, TargetSight } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../units/units";
-import { useWrites } from "../edits";
 import { Carriers } from "./Carriers";
 import { Lists, Others, Own } from "./Others";
 
@@ -74,7 +74,7 @@ function Row({
   onOpen: () => void;
 }) {
   const { view } = useJob();
-  const { edit, row } = useWrites();
+  const targets = useRows("targets");
   const at = useShown();
   const target = (view.job.targets ?? []).find((x) => x.id === t.id);
   const count = (view.job.carriers ?? []).filter((c) => c.target === t.id).length;
@@ -83,15 +83,8 @@ function Row({
     ? shown(t.sight.distance_km, "km", t.kind === "satellite" ? 0 : 1, at)
     : null;
   const orbit = target?.orbit_deg_e;
-  const remove = () =>
-    edit((a) => client.DELETE("/api/jobs/{job_id}/targets/{row_id}", { params: row(a, t.id) }));
-  const set = (body: Record<string, string>) =>
-    edit((a) =>
-      client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
-        params: row(a, t.id),
-        body: body as never,
-      }),
-    );
+  const remove = () => targets.remove(t.id);
+  const set = (body: Record<string, string>) => targets.set(t.id, body);
   return (
     <>
       <tr className="border-line border-b">
@@ -190,7 +183,7 @@ function Room({ room }: { room: TargetSight["room"] }) {
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 function NewTarget() {
-  const { edit } = useWrites();
+  const targets = useRows("targets");
   const at = useShown();
   const [kind, setKind] = useState<"satellite" | "transmitter">("satellite");
   const [name, setName] = useState("");
@@ -199,14 +192,11 @@ function NewTarget() {
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const body = {
-      kind,
-      name,
-      orbit: kind === "satellite" ? where : "",
-      position: kind === "satellite" ? "" : where,
-      height_m: inUnit(height, "m", at) || "150 m",
-    };
-    const said = await edit((a) => client.POST("/api/jobs/{job_id}/targets", { params: a, body }));
+    const said = await targets.add(
+      kind === "satellite"
+        ? { kind, name, orbit_deg_e: where }
+        : { kind, name, position: where, height_m: inUnit(height, "m", at) || "150 m" },
+    );
     refuse(said);
     if (!said) {
       setName(emptied(name));

@@ -8,6 +8,7 @@ import { Choice, NumberField, Tick } from "../../parts/Value";
 import { client, type MuxLine, type PathView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePaths } from "../../service/pages";
+import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 import { useWrites } from "../edits";
@@ -169,6 +170,7 @@ function Mux({ m }: { m: MuxLine }) {
 function Losses({ path }: { path: PathView }) {
   const { view, edit } = useJob();
   const { site: write } = useWrites();
+  const targets = useRows("targets");
   const site = view.job.site!;
   const m = path.muxes[0];
   const line = (name: string, db: number, said: string) => (
@@ -236,14 +238,7 @@ function Losses({ path }: { path: PathView }) {
         <Tick
           label={`${path.name} is wanted`}
           on={path.wanted}
-          onChange={(wanted) =>
-            edit((a) =>
-              client.PATCH("/api/jobs/{job_id}/targets/{row_id}", {
-                params: { header: a.header, path: { ...a.path, row_id: path.target } },
-                body: { wanted } as never,
-              }),
-            )
-          }
+          onChange={(wanted) => targets.set(path.target, { wanted })}
         />
       </p>
       <button

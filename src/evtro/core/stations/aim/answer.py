@@ -6,11 +6,16 @@ import datetime as dt
 from dataclasses import dataclass, replace
 
 from ...job import Antenna, Job, Target
+from ...job.problems import Problem
 from ...job.targets import Sight, sight_of
 from ...physics.beams import dish_beamwidth_deg
 from ...physics.geodesy import half_turn
 from ...physics.magnetism import declination_deg
-from ...units.quantities import InputError, Problem, State, worst
+from ...units.quantities import (
+    InputError,
+    State,
+    worst,
+)
 from ..sky.answer import SkyAnswer
 from ..sky.dish_size import size_problems
 from .array.checks import array_problems

@@ -6,9 +6,15 @@ import math
 from functools import lru_cache
 
 from ...job import Antenna, Carrier, Job, Part, Site, Target
+from ...job.changes import Set
+from ...job.problems import Problem
 from ...job.targets import sight_of
 from ...physics.beams import Reflector, offset_reflector
-from ...units.quantities import InputError, Problem, Quantity, gauge
+from ...units.quantities import (
+    InputError,
+    Quantity,
+    gauge,
+)
 from ..sky.link import Dish as LinkDish
 from ..sky.link import Neighbour
 from . import multifeed
@@ -86,7 +92,8 @@ def measured_differs(antenna: Antenna) -> Problem | None:
          "; measured: ", Quantity(offset_deg, "deg"), ", ", Quantity(diameter_m, "m", 2)),
         origin="geometry of a paraboloid",
         remedy=("Take the measured figures, or measure again: long axis, short axis.",),
-        fix=f"measured:{antenna.id}",
+        change=Set(rows="antennas", id=antenna.id, values={
+            "offset_deg": round(offset_deg, 2), "diameter_m": round(diameter_m, 3)}),
         effect=("then the offset is ", Quantity(offset_deg, "deg"), " and the inclinometer moves by ",
                 Quantity(abs(off), "deg")),
         ref=antenna.id,

@@ -9,9 +9,14 @@ from collections.abc import Sequence
 from typing import Protocol
 
 from ...job import Antenna, Carrier, Job
+from ...job.problems import Problem
 from ...job.targets import sight_of
 from ...physics.geodesy import half_turn
-from ...units.quantities import Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Quantity,
+    State,
+    gauge,
+)
 from .dishes import measured_differs, sats_on
 from .finding.identify import Identity, Seen, identify
 from .two_way.link import ISOLATION_DB, choose_beam

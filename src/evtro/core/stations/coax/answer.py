@@ -5,13 +5,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...job import Job
+from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
 from ...plant.edits import free_inputs, free_outputs
 from ...plant.network import part_type, way_back
 from ...plant.parts import Catalogue, PartType
 from ...plant.power import Feed, Supply, feeds
-from ...units.quantities import Gauge, InputError, Problem, State, gauge, worst
+from ...units.quantities import (
+    Gauge,
+    InputError,
+    State,
+    gauge,
+    worst,
+)
 from .checks import check
 from .company import company_problems
 from .device_checks import output_gauge

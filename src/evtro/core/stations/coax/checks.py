@@ -5,11 +5,17 @@ from __future__ import annotations
 import numpy as np
 
 from ...job import Job
+from ...job.problems import Problem
 from ...job.profile import Profile
 from ...plant.network import Levels, part_type
 from ...plant.parts import BLOCKED_DB, Catalogue
 from ...plant.power import Feed, Supply
-from ...units.quantities import Phrase, Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Phrase,
+    Quantity,
+    State,
+    gauge,
+)
 from .device_checks import DATA_SHEET, check_devices
 from .levels import Cell, Lane, OutletRow, Solved
 from .names import part_name
@@ -184,7 +190,7 @@ def _level(
     return Problem(
         code="level-low" if side == "under" else "level-high", station="coax", state=cell.level.state,
         place=f"{row.name}, {lane.frequency_mhz:.0f} MHz", title=title, gauge=cell.level, limit=limit_text,
-        origin=lane.window.origin, remedy=remedy.do, fix=remedy.fix, effect=remedy.effect, ref=row.part,
+        origin=lane.window.origin, remedy=remedy.do, change=remedy.change, effect=remedy.effect, ref=row.part,
     )  # fmt: skip
 
 

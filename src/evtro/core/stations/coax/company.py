@@ -3,10 +3,16 @@
 from __future__ import annotations
 
 from ...job import Job
+from ...job.problems import Problem
 from ...job.profile import Profile
 from ...plant.network import part_type
 from ...plant.parts import Catalogue
-from ...units.quantities import Gauge, Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Gauge,
+    Quantity,
+    State,
+    gauge,
+)
 
 TILT_MOST_DB = 12.0  # between the ends of the band at the drop; common practice, no source
 NOISE_MOST_DBUV = 20.0  # ingress at the drop, -40 dBmV, 5 to 42 MHz; common practice, no source

@@ -7,11 +7,19 @@ import math
 import numpy as np
 
 from ...job import Job
+from ...job.changes import Change, Insert, Set, Several
+from ...job.problems import Problem
 from ...plant.edits import free_outputs
 from ...plant.network import part_type
 from ...plant.parts import Catalogue
 from ...plant.power import Feed, Supply
-from ...units.quantities import Gauge, Phrase, Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Gauge,
+    Phrase,
+    Quantity,
+    State,
+    gauge,
+)
 from .levels import Solved
 from .names import part_name
 
@@ -50,7 +58,8 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
                     gauge=judged,
                     limit=("at most ", Quantity(judged.high or 0, "dbuv"), f" with {count} carriers"),
                     origin=AMPLIFIER_ORIGIN, remedy=("Turn its gain down by ", Quantity(step, "db", 0)),
-                    fix=f"setting:{part.id}:{setting:g}" if kind.setting else None,
+                    change=Set(rows="parts", id=part.id, values={"setting_db": min(setting, 60.0)})
+                    if kind.setting else None,
                     effect=("gives ", Quantity(judged.value - step, "dbuv"), ", in"), ref=part.id)
         )  # fmt: skip
     return found
@@ -124,12 +133,12 @@ def _powering(
                 title = f"{part_name(job, catalogue, feed.blocked_at)} passes no power to {name}"
             else:
                 title = f"Nothing powers {name}"
-            fix = f"insert:{feed.blocked_link}:{inserter}" if feed.blocked_link else None
+            change = Insert(type=inserter, into=feed.blocked_link) if feed.blocked_link else None
             found.append(
                 Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
-                        remedy=("Fit a power inserter between them" if fix else
-                         "Fit a power inserter below it.",), fix=fix,
-                        effect=(catalogue.parts[inserter].name, " ahead of it") if fix else (),
+                        remedy=("Fit a power inserter between them" if change else
+                         "Fit a power inserter below it.",), change=change,
+                        effect=(catalogue.parts[inserter].name, " ahead of it") if change else (),
                         ref=feed.consumer)
             )  # fmt: skip
             continue
@@ -179,11 +188,19 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
                     title=(f"{kind.name}: {count} open port{'s' if count > 1 else ''}",),
                     gauge=gauge(float(count), "count", high=0.0), limit=("no port left open",),
                     origin="75 ohm on every unused port (common practice, no source)",
-                    remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",), fix=f"terminate:{part.id}",
+                    remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",), change=_caps(part.id, free),
                     effect=(f"{count} terminator{'s' if count > 1 else ''}, no echo from open ports",),
                     ref=part.id)
         )  # fmt: skip
     return found
+
+
+def _caps(part_id: str, ports: list[int]) -> Change:
+    """A terminator on each of a part's free outputs."""
+    caps = tuple(
+        Insert(type="terminator", after=part_id, port=p, cable="rg6", length_m=0.0) for p in ports
+    )
+    return Several(words="cap open ports", changes=caps)
 
 
 def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:

@@ -8,6 +8,7 @@ import math
 import numpy as np
 
 from ...job import Antenna, Job, Part
+from ...job.between import as_change
 from ...job.profile import Profile
 from ...physics.beams import array_loss_db
 from ...physics.geodesy import Floats
@@ -145,7 +146,8 @@ def front_end(
     strongest = sorted(loud, key=lambda row: -row[1])[:5]
     return FrontEnd(
         title=title, reason=reason, options=options, advised=best.key,
-        fix=None if best.key == now else f"front:{antenna.id}:{best.key}",
+        change=None if best.key == now else as_change(
+            job, with_front(job, catalogue, antenna.id, best.key), "change the front end"),
         strongest=[(name, level, mobile) for name, level, _, mobile in strongest], mobile_words=mobile_words, beyond_help=beyond_help,
     )  # fmt: skip
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...job.changes import Change
 from ...job.profile import Profile
 from ...units.quantities import Gauge, State
 
@@ -28,14 +29,14 @@ class Option:
 
 @dataclass(frozen=True)
 class FrontEnd:
-    """The answer, its reason in two sentences and the options behind it. `fix` names what to take,
+    """The answer, its reason in two sentences and the options behind it. `change` is what to take,
     None where the run is so already."""
 
     title: str
     reason: str
     options: list[Option]
     advised: str
-    fix: str | None
+    change: Change | None
     strongest: list[tuple[str, float, bool]]
     mobile_words: str
     beyond_help: str

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job
+from ...job.changes import Change, Insert, Set
 from ...job.profile import Profile
 from ...plant.network import Ints, Levels, solve, way_back
 from ...plant.parts import Catalogue
@@ -17,11 +18,11 @@ from .levels import OutletRow, Solved
 
 @dataclass(frozen=True)
 class Remedy:
-    """What to do in words, what it gives, and the change as a fix the program can take."""
+    """What to do in words, what it gives, and the change that does it."""
 
     do: Phrase
     effect: Phrase
-    fix: str | None
+    change: Change | None
 
 
 def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
@@ -89,7 +90,7 @@ def better_cable(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
                 ("gives ", Quantity(float(levels.level_dbuv[node, v, carrier]), "dbuv"), f", {good}"),
-                f"cable:{link_id}:{better[v]}",
+                Set(rows="links", id=link_id, values={"cable": better[v]}),
             )  # fmt: skip
     return None
 
@@ -134,5 +135,5 @@ def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: floa
     return Remedy(
         ("Fit an attenuator of ", Quantity(step, "db", 0), " ahead of the outlet"),
         ("gives ", Quantity(level_dbuv - step, "dbuv")),
-        f"insert:{link[0]}:attenuator:{step}" if link else None,
+        Insert(type="attenuator", into=link[0], setting_db=float(step)) if link else None,
     )

@@ -5,8 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...job import Conductor, Job
+from ...job.changes import Add, Set
+from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile
-from ...units.quantities import Gauge, Problem, Quantity, State, gauge, worst
+from ...units.quantities import (
+    Gauge,
+    Quantity,
+    State,
+    gauge,
+    worst,
+)
 
 
 @dataclass(frozen=True)
@@ -100,7 +108,7 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
                 Problem(
                     code="bond-missing", station="earth", state="out", place=rule.name, title=(f"{rule.name}: not bonded",),
                     gauge=None, limit=said, origin=rule.origin, remedy=(f"Run {asked} between {rule.joins}.",),
-                    fix=f"bond:{rule.role}", effect=("adds the conductor, to be measured",),
+                    change=Add(rows="conductors", values={"role": rule.role}), effect=("adds the conductor, to be measured",),
                     ref=rule.role,
                 )
             )  # fmt: skip
@@ -125,7 +133,8 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
                 code="bond-thin", station="earth", state="out", place=rule.name,
                 title=(f"{rule.name}: too thin" if size_rule else f"{rule.name}: {name} is not allowed",),
                 gauge=size, limit=said, origin=rule.origin, remedy=(f"Run {asked} instead.",),
-                fix=f"bond-size:{rule.role}", effect=("then ", said[1], ", in"), ref=rule.role,
+                change=Set(rows="conductors", id=found.id, values={
+                    "material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}), effect=("then ", said[1], ", in"), ref=rule.role,
             )
         )  # fmt: skip
     if length.state != "in" and rule.longest_m is not None:
@@ -146,7 +155,7 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
                 code="bond-open", station="earth", state="near", place=rule.name, title=(f"{rule.name}: not confirmed",), gauge=None,
                 limit=("joined and measured",), origin=rule.origin,
                 remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
-                fix=f"bond-joined:{rule.role}", effect=("marks it as joined",), ref=rule.role,
+                change=Set(rows="conductors", id=found.id, values={"connected": True}), effect=("marks it as joined",), ref=rule.role,
             )
         )  # fmt: skip
     return Bond(

@@ -5,7 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...job import Job
-from ...units.quantities import Problem, State, worst
+from ...job.problems import Problem
+from ...units.quantities import (
+    State,
+    worst,
+)
 
 
 @dataclass(frozen=True)

@@ -5,9 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...job import Job
+from ...job.problems import Problem
 from ...job.profile import Profile
 from ...plant.parts import Catalogue
-from ...units.quantities import Gauge, Problem, Quantity, Step, show, text_of
+from ...units.quantities import (
+    Gauge,
+    Quantity,
+    Step,
+    show,
+    text_of,
+)
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer

@@ -6,8 +6,17 @@ import math
 from dataclasses import dataclass
 
 from ...job import Job
+from ...job.changes import Set
+from ...job.problems import Problem
 from ...job.profile import Profile
-from ...units.quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from ...units.quantities import (
+    Gauge,
+    Phrase,
+    Quantity,
+    State,
+    gauge,
+    worst,
+)
 from .wind import Pressure, area_m2, pressure
 
 STEEL_SAFETY = 1.5  # on yield; common practice, no source
@@ -130,7 +139,7 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
                     limit=("at least ", Quantity(least_held, "m", 2), ", one sixth of the mast"),
                     origin=wind.origin,
                     remedy=("Set the brackets ", Quantity(least_held, "m", 2), " apart or more."),
-                    fix=f"mast-held:{math.ceil(least_held * 20) / 20:.2f}",
+                    change=Set(rows="mast", values={"held_m": round(math.ceil(least_held * 20) / 20, 2)}),
                     effect=("then ", Quantity(least_held, "m", 2), " is held, in"))
         )  # fmt: skip
     for antenna in job.antennas:

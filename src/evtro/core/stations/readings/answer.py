@@ -8,8 +8,15 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job, Reading
+from ...job.problems import Problem
 from ...job.profile import Profile
-from ...units.quantities import Gauge, Problem, Quantity, State, gauge, worst
+from ...units.quantities import (
+    Gauge,
+    Quantity,
+    State,
+    gauge,
+    worst,
+)
 from ..coax.answer import CoaxAnswer
 from ..coax.levels import Solved, wants
 

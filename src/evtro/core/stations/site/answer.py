@@ -8,9 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job, Site, Target
+from ...job.problems import Problem
 from ...job.targets import Sight, sights
 from ...physics.geodesy import look
-from ...units.quantities import InputError, Problem, State, gauge
+from ...units.quantities import (
+    InputError,
+    State,
+    gauge,
+)
 from .grids import M_PER_DEG
 from .position import read_position, show_position
 from .skyline import letter

@@ -8,11 +8,19 @@ from functools import lru_cache
 import numpy as np
 
 from ...job import Antenna, Carrier, Job, Obstruction, Target
+from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import Sight, arc, sight_of
 from ...physics.beams import dish_beamwidth_deg
 from ...physics.geodesy import look, refraction_deg
-from ...units.quantities import Gauge, Phrase, Problem, Quantity, State, gauge, worst
+from ...units.quantities import (
+    Gauge,
+    Phrase,
+    Quantity,
+    State,
+    gauge,
+    worst,
+)
 from ..site.skyline import (
     Edges,
     Silhouette,
@@ -243,7 +251,7 @@ def _with_remedy(problem: Problem, offered: list[Remedy]) -> Problem:
         if "distance" in problem.fields:
             words = ("Measure how far away it is; then what frees the view is computed.",)
         return problem.with_remedy(words, None, ())
-    return problem.with_remedy(first.title, first.fix, first.effect)
+    return problem.with_remedy(first.title, first.change, first.effect)
 
 
 def _satellite(

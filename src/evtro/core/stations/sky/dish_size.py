@@ -10,13 +10,18 @@ from functools import lru_cache
 import numpy as np
 
 from ...job import Carrier, Target
+from ...job.problems import Problem
 from ...job.targets import Sight
 from ...physics.beams import LIGHT_M_MHZ, dish_beamwidth_deg, off_axis_loss_db
 from ...physics.geodesy import sky_separation_deg
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.air import STANDARD
 from ...physics.propagation.rain import Climate
-from ...units.quantities import Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Quantity,
+    State,
+    gauge,
+)
 from .link import Dish, Neighbour, disturbances, figures, link, smallest_m
 
 # How far down a neighbour must lie in the beam; and up to where neighbours count. Common practice.

@@ -6,6 +6,7 @@ import math
 from typing import Any, TypeVar
 
 from ...job import Job, Obstruction, Spot
+from ...job.changes import Change, Move, Set, Several
 from ...units.quantities import InputError
 from ..site.skyline import top_m
 
@@ -96,25 +97,25 @@ def _row(row: T, **values: object) -> T:
     return type(row).model_validate({**row.model_dump(), **values})
 
 
-def cut(job: Job, obstruction_id: str, by_m: float) -> Job:
-    """The job with the top of something taken down [m]."""
-    row = next((o for o in job.obstructions if o.id == obstruction_id), None)
-    height = None if row is None else top_m(row)
-    if row is None or height is None:
-        raise InputError("Cut", "that is not in the survey, or has no distance.",
-                         "Measure how far it is away first.", "row-missing")  # fmt: skip
-    lower = _row(row, above_m=round(height - row.seen_from_m - by_m, 3), top_deg=None)
-    rows = tuple(lower if o.id == obstruction_id else o for o in job.obstructions)
-    return job.model_copy(update={"obstructions": rows})
-
-
-def take_spot(job: Job, spot_id: str) -> Job:
-    """The job with the mount at another of its places; the old place is kept as a spot."""
-    spot = next((s for s in job.spots if s.id == spot_id), None)
-    if spot is None:
-        raise InputError("Mounting place", f"{spot_id} is not in the job.", "Look at the list again.",
+def cut(row: Obstruction, by_m: float) -> Change:
+    """The top of something taken down [m]. Raises InputError where its height is not known."""
+    height = top_m(row)
+    if height is None:
+        raise InputError("Cut", "that has no distance.", "Measure how far it is away first.",
                          "row-missing")  # fmt: skip
+    lower = round(height - row.seen_from_m - by_m, 3)
+    return Set(
+        rows="obstructions", id=row.id, values={"above_m": lower, "top_deg": None}, as_is=True
+    )
+
+
+def to_spot(height_m: float, spot: Spot) -> Change:
+    """The mount taken to another of its places; the old place, at its height [m], is
+    kept as a spot."""
     old = Spot(id=spot.id, name="Mount before", bearing_deg=0, distance_m=0,
-               mount_height_m=job.site.mount_height_m, cable_m=spot.cable_m)  # fmt: skip
-    job = job.model_copy(update={"spots": tuple(old if s.id == spot_id else s for s in job.spots)})
-    return move_mount(job, spot.bearing_deg, spot.distance_m, spot.mount_height_m)
+               mount_height_m=height_m, cable_m=spot.cable_m)  # fmt: skip
+    kept = old.model_dump(mode="json", exclude={"id"})
+    return Several(words="take the mounting place", changes=(
+        Set(rows="spots", id=spot.id, values=kept, as_is=True),
+        Move(bearing_deg=spot.bearing_deg, distance_m=spot.distance_m, height_m=spot.mount_height_m),
+    ))  # fmt: skip

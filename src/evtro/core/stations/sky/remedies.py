@@ -9,9 +9,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Obstruction
+from ...job.changes import Change, Move, Set
 from ...physics.geodesy import Floats
 from ...units.quantities import Phrase, Quantity
 from ..site.skyline import Edges, Ground, View, clear_of, edges_of, ground_of, letter
+from .moves import cut
 
 HIGHEST_MOUNT_M = 30.0
 FARTHEST_MOVE_M = 15.0
@@ -48,7 +50,7 @@ class Remedy:
     target: str
     title: Phrase
     effect: Phrase
-    fix: str
+    change: Change
 
 
 def asked_deg(wants: Wants, edges: Edges) -> Floats:
@@ -146,7 +148,7 @@ def _raise(
     return Remedy(
         kind="raise", target=target, title=("Raise the mount ", Quantity(tenths / 10, "m")),
         effect=(*_effect(one, fine.seen(view), fine), "; the mast bears more wind"),
-        fix=f"mount-height:{height_m + tenths / 10:.1f}",
+        change=Set(rows="site", values={"mount_height_m": round(height_m + tenths / 10, 1)}),
     )  # fmt: skip
 
 
@@ -194,7 +196,7 @@ def _move(
     return Remedy(
         kind="move", target=target, title=("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
         effect=(*_effect(one, fine.seen(view), fine), "; check surface and cable there"),
-        fix=f"move:{b}:{metres:.1f}",
+        change=Move(bearing_deg=b, distance_m=round(metres, 1)),
     )  # fmt: skip
 
 
@@ -227,7 +229,7 @@ def _cut(
         kind="cut", target=target,
         title=(f"Have {row.name} ({letter(int(short[0]))}) cut ", Quantity(tenths / 10, "m")),
         effect=(f"by its owner, for {years:.0f} summers",) if years else ("by its owner",),
-        fix=f"cut:{row.id}:{tenths / 10:.1f}",
+        change=cut(row, round(tenths / 10, 1)),
     )  # fmt: skip
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ...job import Antenna, Spot, Target
+from ...job.changes import Change
 from ...physics.beams import gain_at_dbi
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
@@ -15,7 +16,7 @@ from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...units.quantities import State, noise_dbuv
 from ..site.skyline import Ground, View, ground_of
 from .lines import Survey
-from .moves import seen_after, step
+from .moves import seen_after, step, to_spot
 from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
 from .remedies import Wants, least_slack
 
@@ -63,6 +64,7 @@ class SpotLine:
     state: State
     best: bool
     why: str
+    change: Change | None
 
 
 @dataclass(frozen=True)
@@ -145,8 +147,11 @@ def compare(
     ]
     good = [i for i, p in enumerate(places) if p.state != "out"]
     winner = max(good, key=lambda i: places[i].rank(), default=None)
+    changes = [None, *(to_spot(job.site.mount_height_m, s) for s in job.spots)]
     return [
-        _line(p, None if winner is None else places[winner], i == winner)
+        replace(
+            _line(p, None if winner is None else places[winner], i == winner), change=changes[i]
+        )
         for i, p in enumerate(places)
     ]
 
@@ -217,6 +222,7 @@ def _line(p: _Judged, winner: _Judged | None, best: bool) -> SpotLine:
         clear=sum(v >= -1e-3 for _, v in p.slack), slack_deg=tightest[1], least_target=tightest[0],
         arrives=sum(v >= 0 for _, v in p.margins), of_arrives=len(p.margins), margin_db=weakest[1], least_carrier=weakest[0],
         drawbacks=[said for _, said in p.drawbacks], state=p.state, best=best, why=_why(p, winner, best=best, tightest=tightest, weakest=weakest),
+        change=None,
     )  # fmt: skip
 
 

@@ -5,9 +5,15 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...job import Target
+from ...job.problems import Problem
 from ...job.targets import Sight
 from ...physics.propagation.field import free_field_dbuvm
-from ...units.quantities import Gauge, Problem, Quantity, State, gauge
+from ...units.quantities import (
+    Gauge,
+    Quantity,
+    State,
+    gauge,
+)
 from ..site.skyline import Edges, clear_of, nearest_point
 from .lines import NOTHING, Survey, TargetSight
 from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of

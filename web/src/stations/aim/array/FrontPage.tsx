@@ -28,7 +28,7 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
         <h2 className="m-0 text-[26px] font-normal leading-8">{front.title}</h2>
         <p className="m-0 mt-1 text-[15px]">{front.reason}</p>
         {front.beyond_help && <p className="m-0 mt-1 text-[15px]">{front.beyond_help}</p>}
-        {front.fix ? (
+        {front.change ? (
           <button type="button" className="copper-button mt-2" onClick={() => take(front.advised)}>
             {front.advised === "none" ? "Take it out" : `Build it: ${advised?.name}`}
           </button>

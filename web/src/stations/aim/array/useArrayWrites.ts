@@ -1,4 +1,5 @@
 import { client } from "../../../service/client";
+import { useRows } from "../../../service/rows";
 import { useWrites } from "../../edits";
 
 /** Writes of the pages of one terrestrial antenna. Figures go as they were typed. */
@@ -6,6 +7,7 @@ export function useArrayWrites(antenna: string) {
   const { edit, row, antenna: write } = useWrites();
   const at = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });
   const hold = (a: Parameters<typeof row>[0], id: string) => ({ params: row(a, id) });
+  const holds = useRows("holds");
   return {
     edit,
     set: (body: Record<string, unknown>) => write(antenna, body),
@@ -25,18 +27,9 @@ export function useArrayWrites(antenna: string) {
         }),
       ),
     addHold: (body: { place: string; above_ground_m: string; heading_deg: string }) =>
-      edit((a) =>
-        client.POST("/api/jobs/{job_id}/antennas/{row_id}/holds", {
-          ...at(a),
-          body: { tilt_deg: "", note: "", ...body },
-        }),
-      ),
-    setHold: (id: string, body: Record<string, string>) =>
-      edit((a) =>
-        client.PATCH("/api/jobs/{job_id}/holds/{row_id}", { ...hold(a, id), body: body as never }),
-      ),
-    removeHold: (id: string) =>
-      edit((a) => client.DELETE("/api/jobs/{job_id}/holds/{row_id}", hold(a, id))),
+      holds.add({ antenna, ...body }),
+    setHold: (id: string, body: Record<string, string>) => holds.set(id, body),
+    removeHold: (id: string) => holds.remove(id),
     takeHold: (id: string) =>
       edit((a) => client.POST("/api/jobs/{job_id}/holds/{row_id}/take", hold(a, id))),
     heard: (id: string, carrier: string, body: Record<string, string | null>) =>

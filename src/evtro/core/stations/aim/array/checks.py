@@ -6,8 +6,12 @@ from __future__ import annotations
 import numpy as np
 
 from ....job import Antenna, Job
+from ....job.problems import Problem
 from ....physics.propagation.clutter import COVERINGS
-from ....units.quantities import Problem, Quantity, gauge
+from ....units.quantities import (
+    Quantity,
+    gauge,
+)
 from .terminals import duty_of, heading_of, terminals
 
 BAND_ORIGIN = "the antenna's data sheet, typical of its class"

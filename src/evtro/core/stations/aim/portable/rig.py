@@ -5,7 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ....job import Rig
-from ....units.quantities import Gauge, Phrase, Problem, Quantity, gauge, text_of
+from ....job.problems import Problem
+from ....units.quantities import (
+    Gauge,
+    Phrase,
+    Quantity,
+    gauge,
+    text_of,
+)
 
 PRACTICE = "common practice, no source"
 LEVEL_DEG = 5.0

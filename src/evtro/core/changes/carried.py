@@ -1,0 +1,220 @@
+"""What each verb does to a job. Pure: the same change to the same job gives the same job."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..job import Job, Row, changes
+from ..job.changes import Change
+from ..job.profile import Profile
+from ..job.references import check_references, missing, without
+from ..job.registry import Kind, new_row_id, registry, registry_of, rows_of
+from ..job.words import in_words
+from ..plant import edits as run
+from ..plant.parts import Catalogue
+from ..stations.sky.moves import move_mount
+from ..units.quantities import InputError
+from .habits import habits
+from .typed import Reader
+
+HEAD = "job"
+
+
+@dataclass(frozen=True)
+class Bench:
+    """What a change may need beside the job: parts, the profiles by name, the moment of now as text."""
+
+    catalogue: Catalogue
+    profile: Profile
+    now: str = ""
+
+
+def words_of(change: Change) -> str:
+    """What history calls a change."""
+    if isinstance(change, changes.Several):
+        return change.words
+    noun = _noun(change)
+    return {"add": f"add {noun}", "set": f"change {noun}", "remove": f"remove {noun}",
+            "insert": "add part", "replace": "replace part", "join": "join parts",
+            "move": "move the mount"}[change.verb]  # fmt: skip
+
+
+def _noun(change: Change) -> str:
+    rows = getattr(change, "rows", "")
+    if rows == HEAD:
+        return "the job"
+    kind = registry(Job).kinds.get(rows) if rows else None
+    return kind.noun if kind is not None else rows
+
+
+def carry_out(job: Job, change: Change, bench: Bench) -> tuple[Job, list[str]]:
+    """The job with a change carried out, and what is told of it. Raises InputError; nothing of a
+    change that fails is kept."""
+    reader = Reader(job, bench.profile)
+    work = _Work(job, bench, reader)
+    work.carry_out(change)
+    check_references(work.job)
+    return work.job, reader.told()
+
+
+class _Work:
+    """One change on its way: the job so far, and the ids of rows that it added by name."""
+
+    def __init__(self, job: Job, bench: Bench, reader: Reader) -> None:
+        self.job, self.bench, self.reader = job, bench, reader
+        self.named: dict[str, str] = {}
+
+    def carry_out(self, change: Change) -> None:
+        if isinstance(change, changes.Several):
+            for one in change.changes:
+                self.carry_out(one)
+        elif isinstance(change, changes.Add):
+            self._add(change)
+        elif isinstance(change, changes.Set):
+            self._set(change)
+        elif isinstance(change, changes.Remove):
+            self._remove(change)
+        elif isinstance(change, changes.Move):
+            self.job = move_mount(self.job, change.bearing_deg, change.distance_m, change.height_m)
+        else:
+            self._run(change)
+
+    def _id(self, name: str) -> str:
+        if not name.startswith("$"):
+            return name
+        if name not in self.named:
+            raise InputError(
+                "Change", f"{name} was not added before.", "Add it first.", "not-named"
+            )
+        return self.named[name]
+
+    def _kind(self, rows: str) -> Kind:
+        return registry_of(self.job).kind(rows)
+
+    def _values(self, kind: Kind, given: changes.Values) -> dict[str, Any]:
+        return {
+            k: self._id(v)
+            if isinstance(v, str) and v.startswith("$") and (c := kind.column(k)) and c.ref
+            else v
+            for k, v in given.items()
+        }
+
+    def _habits(
+        self, kind: Kind, old: Row | None, change: changes.Add | changes.Set
+    ) -> dict[str, Any]:
+        given = self._values(kind, change.values)
+        if change.as_is:
+            return given
+        return habits(self.job, kind, old=old, given=given, now=self.bench.now,
+                      reader=self.reader, catalogue=self.bench.catalogue)  # fmt: skip
+
+    def _add(self, change: changes.Add) -> None:
+        kind = self._kind(change.rows)
+        if not kind.many:
+            raise InputError("Rows", f"a job has one {kind.noun}.", "Change it instead.",
+                             "rows-unknown")  # fmt: skip
+        if len(rows_of(self.job, kind.field)) >= (kind.most or 0):
+            raise InputError(kind.noun.capitalize(), f"a job holds at most {kind.most}.",
+                             "Remove one first.", "too-many")  # fmt: skip
+        values = self._habits(kind, None, change)
+        name = kind.column("name")
+        if name is not None and name.required and not str(values.get("name") or "").strip():
+            raise InputError("name", "it is empty.", "Give it a name.", "no-name")
+        row = _row(kind, {"id": new_row_id(self.job, kind.field), **values})
+        self.job = self.job.model_copy(update={kind.field: (*rows_of(self.job, kind.field), row)})
+        if change.called is not None:
+            self.named[change.called] = row.id  # type: ignore[attr-defined]
+
+    def _set(self, change: changes.Set) -> None:
+        if change.rows == HEAD:
+            self._set_head(change.values)
+            return
+        kind = self._kind(change.rows)
+        if not kind.many:
+            old = getattr(self.job, kind.field)
+            values = self._habits(kind, old, change)
+            row = _row(kind, {**old.model_dump(), **values})
+            self.job = self.job.model_copy(update={kind.field: row})
+            return
+        key = self._id(change.id)
+        old = next((r for r in rows_of(self.job, kind.field) if r.id == key), None)
+        if old is None:
+            raise missing(kind, key)
+        values = self._habits(kind, old, change)
+        row = _row(kind, {**old.model_dump(), **values})
+        self.job = self.job.model_copy(update={
+            kind.field: tuple(row if r.id == key else r for r in rows_of(self.job, kind.field))})  # fmt: skip
+
+    def _set_head(self, given: changes.Values) -> None:
+        known = registry_of(self.job)
+        for name in given:
+            if name not in known.head:
+                raise InputError(
+                    name, "it is not a field of the job.", "Take it out.", "unknown-field"
+                )
+        try:
+            head = type(self.job).model_validate(
+                {**{k: getattr(self.job, k) for k in known.head}, **given}
+            )
+        except ValidationError as error:
+            raise in_words(error)[0] from error
+        self.job = self.job.model_copy(update={k: getattr(head, k) for k in known.head})
+
+    def _remove(self, change: changes.Remove) -> None:
+        kind, key = self._kind(change.rows), self._id(change.id)
+        if kind.field == "parts":
+            self.job = run.remove(self.job, self.bench.catalogue, key)
+        else:
+            self.job = without(self.job, kind.field, key)
+
+    def _run(self, change: changes.Insert | changes.Replace | changes.Join) -> None:
+        catalogue = self.bench.catalogue
+        if isinstance(change, changes.Replace):
+            self.job = run.replace(self.job, catalogue, self._id(change.part), change.type)
+            return
+        cable = change.cable
+        if cable not in catalogue.cables:
+            raise InputError("Cable", f"“{cable}” is not in the catalogue.",
+                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
+        length = self.reader.figure(self._kind("links"), "length_m", change.length_m)
+        if isinstance(change, changes.Join):
+            self.job = run.join(
+                self.job, catalogue, after=self._id(change.part), to=self._id(change.to),
+                cable=cable, length_m=length, to_port=change.to_port,
+            )  # fmt: skip
+            return
+        new = self._insert(change, cable, length)
+        if change.setting_db is not None:
+            self.job = run.with_setting(self.job, new, change.setting_db)
+        if change.called is not None:
+            self.named[change.called] = new
+
+    def _insert(self, change: changes.Insert, cable: str, length_m: float) -> str:
+        catalogue = self.bench.catalogue
+        if change.antenna is not None:
+            self.job = run.add_source(self.job, catalogue, self._id(change.antenna), change.type)
+            return self.job.parts[-1].id
+        if change.into is not None:
+            self.job, new = run.insert(self.job, catalogue, self._id(change.into), change.type)
+            return new
+        if change.after is None:
+            raise InputError("Part", "it is not said where it goes.", "Name the part before it.",
+                             "part-nowhere")  # fmt: skip
+        outlet = None if change.outlet is None else self._id(change.outlet)
+        if outlet is not None and all(o.id != outlet for o in self.job.outlets):
+            raise missing(self._kind("outlets"), outlet)
+        self.job, new = run.add_after(
+            self.job, catalogue, after=self._id(change.after), type_key=change.type, cable=cable,
+            length_m=length_m, outlet=outlet, port=change.port,
+        )  # fmt: skip
+        return new
+
+
+def _row(kind: Kind, values: dict[str, Any]) -> Row:
+    try:
+        return kind.model.model_validate(values)
+    except ValidationError as error:
+        raise in_words(error, kind.model)[0] from error

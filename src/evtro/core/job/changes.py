@@ -1,0 +1,114 @@
+"""A change of a job as a value: a few verbs, each a plain statement of what is wanted. A remedy
+carries one, history keeps it, a device sends it again after a conflict.
+
+Values are figures in the unit of their column, or text as somebody typed it; `changes.typed` reads
+it. An id that is not there yet can be named: a row that is added as `$a` is `$a` to what follows.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+MOST_IN_ONE = 400
+
+Rows = Annotated[str, Field(max_length=40)]
+Name = Annotated[str, Field(pattern=r"^(\$[a-z]+|[a-z]+[0-9]+)$", max_length=12)]
+Values = dict[Annotated[str, Field(max_length=40)], Any]
+Typed = Annotated[float | str, Field(union_mode="left_to_right")]
+Key = Annotated[str, Field(max_length=40)]
+
+
+class _Verb(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+class Add(_Verb):
+    """Put a row at the end of a list. With `as_is` the values are all there is to it, and nothing
+    goes along."""
+
+    verb: Literal["add"] = "add"
+    rows: Rows
+    values: Values = {}
+    as_is: bool = False
+    called: Annotated[str, Field(pattern=r"^\$[a-z]+$", max_length=12)] | None = None
+
+
+class Set(_Verb):
+    """Give fields of a row other values; a kind of which there is one, and the job itself (`job`),
+    have no id. With `as_is` the values are all there is to it, and nothing goes along."""
+
+    verb: Literal["set"] = "set"
+    rows: Rows
+    id: Name | Literal[""] = ""
+    values: Values
+    as_is: bool = False
+
+
+class Remove(_Verb):
+    """Take a row away, with what cannot be without it. A part between two cables leaves them
+    joined."""
+
+    verb: Literal["remove"] = "remove"
+    rows: Rows
+    id: Name
+
+
+class Insert(_Verb):
+    """Put a part behind another part, into a cable, or at the beginning of a run."""
+
+    verb: Literal["insert"] = "insert"
+    type: Key
+    after: Name | None = None
+    port: Annotated[int, Field(ge=0, le=63)] | None = None
+    into: Name | None = None
+    antenna: Name | None = None
+    outlet: Name | None = None
+    cable: Key = "rg6"
+    length_m: Typed = 0.5
+    setting_db: Annotated[float, Field(ge=0, le=60)] | None = None
+    called: Annotated[str, Field(pattern=r"^\$[a-z]+$", max_length=12)] | None = None
+
+
+class Replace(_Verb):
+    """Put another part in a part's place; its cables stay."""
+
+    verb: Literal["replace"] = "replace"
+    part: Name
+    type: Key
+
+
+class Join(_Verb):
+    """Join a part's free output to a free input of another one."""
+
+    verb: Literal["join"] = "join"
+    part: Name
+    to: Name
+    to_port: Annotated[int, Field(ge=0, le=63)] | None = None
+    cable: Key = "rg6"
+    length_m: Typed = 0.5
+
+
+class Move(_Verb):
+    """Move the mount over the ground, to another height above it too; what was surveyed from it is
+    seen from there."""
+
+    verb: Literal["move"] = "move"
+    bearing_deg: Annotated[float, Field(ge=-360, le=360)]
+    distance_m: Annotated[float, Field(ge=0, le=300)]
+    height_m: Annotated[float | None, Field(ge=0, le=100)] = None
+
+
+class Several(_Verb):
+    """Several changes as one, in their order: all of them or none. `words` is what history calls it."""
+
+    verb: Literal["several"] = "several"
+    words: Annotated[str, Field(max_length=80)]
+    changes: Annotated[tuple[Change, ...], Field(max_length=MOST_IN_ONE)]
+
+
+Change = Annotated[
+    Add | Set | Remove | Insert | Replace | Join | Move | Several, Field(discriminator="verb")
+]
+Several.model_rebuild()

@@ -1,0 +1,46 @@
+"""The one way to alter a job: a change as a value, tried or taken."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Body
+from fastapi.responses import Response
+from pydantic import TypeAdapter
+from pydantic.dataclasses import dataclass
+
+from evtro.core.answers import work_out
+from evtro.core.job.changes import Change
+from evtro.core.stations.handover.answer import StationLine
+from evtro.core.stations.sky.answer import SkyAnswer
+
+from ..common import VIEW, WRITE, AtDesk, JobId, Seen, job_response
+
+router = APIRouter(prefix="/api/jobs/{job_id}", tags=["changes"])
+Asked = Annotated[Change, Body()]
+
+
+@dataclass(frozen=True)
+class Preview:
+    """Station figures and the sky as they would be."""
+
+    stations: list[StationLine]
+    sky: SkyAnswer
+
+
+_PREVIEW = TypeAdapter(Preview)
+
+
+@router.post("/changes", **VIEW)
+def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Response:
+    """Carry out a change. A request with an `Idempotency-Key` that was carried out already is not
+    carried out again."""
+    return job_response(desk.take(job_id, seen, body))
+
+
+@router.post("/preview", response_model=Preview, responses=WRITE)
+def try_change(desk: AtDesk, job_id: JobId, body: Asked) -> Response:
+    """What a change would make of the stations and the sky; nothing is kept."""
+    job, _ = desk.carried(desk.jobs.get(job_id).job, body)
+    answers, _ = work_out(job, desk.catalogue, desk.profile(job))
+    return job_response(_PREVIEW.dump_json(Preview(stations=answers.stations, sky=answers.sky)))

@@ -1,0 +1,58 @@
+import type { Change, Job, Refusal } from "./client";
+import { useJob } from "./job";
+
+type Done = Promise<Refusal | null>;
+type ListsOf<J> = {
+  [K in keyof J]-?: NonNullable<J[K]> extends readonly { id: string }[] ? K : never;
+}[keyof J];
+type RowsOf<J, K extends keyof J> = NonNullable<J[K]> extends readonly (infer R)[] ? R : never;
+
+/** The lists of a job, and what a row of each holds: read from the service's own description. */
+export type List = ListsOf<Job> & string;
+export type RowOf<K extends List> = RowsOf<Job, K>;
+/** What there is one of in a job. */
+export type Single =
+  | "site"
+  | "mast"
+  | "earth"
+  | "handover"
+  | "company"
+  | "rig"
+  | "terminal"
+  | "job";
+
+/** Fields as figures, or as somebody typed them. */
+export type Typed<R> = { [F in keyof R]?: R[F] | string | null };
+/** What a new row may be told by instead of its own fields. */
+type Told<K> = K extends "targets"
+  ? { position?: string }
+  : K extends "obstructions"
+    ? { line?: string }
+    : unknown;
+
+/** The rows of a list of the open job, and the ways to change them. */
+export function useRows<K extends List>(rows: K) {
+  const { view, change } = useJob();
+  return {
+    rows: ((view.job as Job)[rows] ?? []) as RowOf<K>[],
+    add: (values: Typed<Omit<RowOf<K>, "id">> & Told<K>): Done => change(added(rows, values)),
+    set: (id: string, values: Typed<Omit<RowOf<K>, "id">>): Done =>
+      change({ verb: "set", rows, id, values, as_is: false }),
+    remove: (id: string): Done => change({ verb: "remove", rows, id }),
+  };
+}
+
+export function added(rows: string, values: object): Change {
+  return { verb: "add", rows, values: values as Record<string, unknown>, as_is: false };
+}
+
+/** Changes fields of what there is one of in the open job. */
+export function useSingle(rows: Single) {
+  const { change } = useJob();
+  return (values: Record<string, unknown>): Done =>
+    change({ verb: "set", rows, id: "", values, as_is: false });
+}
+
+export function sameChange(a: Change | null | undefined, b: Change | null | undefined): boolean {
+  return JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+}
