@@ -57,7 +57,7 @@ def _parser() -> argparse.ArgumentParser:
     def command(name: str, run: Any, words: str) -> argparse.ArgumentParser:
         made = commands.add_parser(name, help=words, description=words)
         made.set_defaults(run=run)
-        made._negative_number_matcher = re.compile(r"^-\d")  # type: ignore[attr-defined]
+        made._negative_number_matcher = re.compile(r"^-\d")
         return made
 
     serve = command("serve", _serve, "serve the application on this machine")

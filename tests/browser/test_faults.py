@@ -112,14 +112,20 @@ def test_two_hands_at_one_field_and_at_two(page: Page, job: str) -> None:
     field = page.get_by_label("Mount above ground, m")
     at = f"/api/jobs/{job}"
     # Elsewhere in the job: let in, and the other's change is shown.
-    page.request.patch(f"{at}/site", data={"height_m": "77 m"}, headers={"If-Match": "0"})
+    page.request.post(
+        f"{at}/changes",
+        data={"verb": "set", "rows": "site", "values": {"height_m": "77 m"}},
+        headers={"If-Match": "0"},
+    )
     field.fill("8.4")
     field.press("Enter")
     expect(page.get_by_label("Ground above sea, m")).to_have_value("77.0")
     expect(page.get_by_role("alert")).to_have_count(0)
     seen = page.request.get(at).json()["revision"]
-    page.request.patch(
-        f"{at}/site", data={"mount_height_m": "5 m"}, headers={"If-Match": str(seen)}
+    page.request.post(
+        f"{at}/changes",
+        data={"verb": "set", "rows": "site", "values": {"mount_height_m": "5 m"}},
+        headers={"If-Match": str(seen)},
     )
     field.fill("9.1")
     field.press("Enter")

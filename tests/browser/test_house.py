@@ -80,7 +80,11 @@ def test_a_removal_is_asked_first_and_can_be_taken_back(
     assert page.request.get(f"/api/jobs/{job}").ok
     row.get_by_role("button", name=re.compile("^Remove")).click()
     # Somebody else is at the job meanwhile: it is asked again, of the newest state.
-    page.request.patch(f"/api/jobs/{job}", data={"place": "Elsewhere"}, headers={"If-Match": "0"})
+    page.request.post(
+        f"/api/jobs/{job}/changes",
+        data={"verb": "set", "rows": "job", "values": {"place": "Elsewhere"}},
+        headers={"If-Match": "0"},
+    )
     ask.get_by_role("button", name="Remove revision 0").click()
     expect(ask.get_by_role("alert")).to_contain_text("Changed elsewhere")
     ask.get_by_role("button", name="Remove revision 1").click()

@@ -32,7 +32,8 @@ for n in range(1, edits + 1):
         resource.setrlimit(resource.RLIMIT_FSIZE, (size + 200_000, hard))
     if n == edits * 3 // 4:
         resource.setrlimit(resource.RLIMIT_FSIZE, (soft, hard))
-    answer = client.patch("/api/jobs/house/handover", json={"remarks": f"{n} " + "x" * 1800},
+    answer = client.post("/api/jobs/house/changes", json={"verb": "set", "rows": "handover",
+                          "values": {"remarks": f"{n} " + "x" * 1800}},
                           headers={"If-Match": str(revision)})
     if answer.status_code == 200:
         kept, revision = n, answer.json()["revision"]

@@ -58,7 +58,7 @@ def _edit(url: str, link: str, i: int, end: float, done: list[int], waits: list[
     with httpx.Client(timeout=60) as client:
         while time.monotonic() < end:
             start = time.monotonic()
-            answer = client.patch(f"{url}{JOB}/links/{link}", json={"note": str(done[i] + 1)},
+            answer = client.post(f"{url}{JOB}/changes", json={"verb": "set", "rows": "links", "id": link, "values": {"note": str(done[i] + 1)}},
                                   headers={"If-Match": str(seen)})  # fmt: skip
             assert answer.status_code == 200, answer.text[:300]
             seen = answer.json()["revision"]
@@ -108,7 +108,7 @@ def _crew(url: str, job: str, end: float, waits: list[float]) -> None:
     with httpx.Client(timeout=60) as client:
         while time.monotonic() < end:
             start = time.monotonic()
-            answer = client.patch(f"{url}/api/jobs/{job}/links/l28", json={"note": str(seen)},
+            answer = client.post(f"{url}/api/jobs/{job}/changes", json={"verb": "set", "rows": "links", "id": "l28", "values": {"note": str(seen)}},
                                   headers={"If-Match": str(seen)})  # fmt: skip
             waits.append(time.monotonic() - start)
             seen = answer.json()["revision"]

@@ -99,7 +99,8 @@ def _write(url: str, job: str, revision: int, last: dict[str, str], found: Found
         while True:
             n += 1
             try:
-                answer = client.patch(f"{url}/api/jobs/{job}/handover", json={"remarks": str(n)},
+                answer = client.post(f"{url}/api/jobs/{job}/changes",
+                                      json={"verb": "set", "rows": "handover", "values": {"remarks": str(n)}},
                                       headers={"If-Match": str(revision)})  # fmt: skip
             except httpx.HTTPError:
                 return

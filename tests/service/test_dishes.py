@@ -41,7 +41,7 @@ def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
     view = call("POST", "/changes", changes[0])
     assert view["answers"]["sky"]["clear"] == 3
     refused = call(
-        "POST", "/preview", {"verb": "set", "rows": "spots", "id": "s99", "values": {}}, status=422
+        "POST", "/preview", {"verb": "set", "rows": "spots", "id": "s99", "values": {}}, status=404
     )
     assert "s99 is not in the job" in refused["detail"]
 

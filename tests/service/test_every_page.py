@@ -17,6 +17,7 @@ from fastapi.testclient import TestClient
 from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
+from tests.service.writes import Client
 
 pytestmark = pytest.mark.long
 
@@ -30,7 +31,7 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     for job_id, job in demo_jobs().items():
         app.state.desk.jobs.add(job, job_id)
     app.state.desk.library.keep(demo_senders())
-    with TestClient(app) as made:
+    with Client(app) as made:
         yield made
 
 

@@ -19,6 +19,7 @@ from evtro.service.desk import Desk
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from tests.data import make_app, open_database
+from tests.service.writes import Client
 
 POISON = "Poisoned"
 
@@ -52,7 +53,7 @@ def test_a_job_that_is_none_stands_in_the_list_and_can_go(tmp_path: Path) -> Non
     app.state.desk.jobs.add(fern_cottage(), "fern-cottage")
     _poison(app)
     app.state.desk.jobs.close()
-    with TestClient(make_app(tmp_path)) as client:  # after a restart too
+    with Client(make_app(tmp_path)) as client:  # after a restart too
         lines = {j["name"]: j for j in client.get("/api/jobs").json()["jobs"]}
         assert set(lines) == {POISON, fern_cottage().name}
         assert "too large" in lines[POISON]["broken"]

@@ -117,7 +117,7 @@ def test_scans_are_compared_with_the_list(farm: Caller) -> None:
     found = next(o for o in farm("GET", "/expected") if o["name"] == "Parlour")
     assert found["scans"][0]["found"] == 3
     assert [x["found"] for x in found["lines"][:3]] == [True, False, True]
-    assert farm("POST", "/outlets/o9/scans", {"found": "x"}, status=404)
+    assert farm("POST", "/outlets/o9/scans", {"found": "x"}, status=422)
     assert "more than a scan" in farm("POST", "/outlets/o1/scans",
                                       {"found": ",".join(f"n{i}" for i in range(700))}, status=422)["detail"]  # fmt: skip
 

@@ -1,6 +1,4 @@
 """What a tired person types into every figure of a job: refused in the trade's words with the field
-
-pytestmark = pytest.mark.long
 and the remedy, or taken for what it means; and nothing else is lost."""
 
 from __future__ import annotations
@@ -18,6 +16,9 @@ from evtro.core import job as model
 from evtro.core.job import In, Job
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
+from tests.service.writes import Client
+
+pytestmark = pytest.mark.long
 
 
 class Figure(NamedTuple):
@@ -84,7 +85,7 @@ def house(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     app = make_app(folder)
     for job_id, job in demo_jobs().items():
         app.state.desk.jobs.add(job, job_id)
-    with TestClient(app) as made:
+    with Client(app) as made:
         yield made
 
 

@@ -177,7 +177,7 @@ def test_two_programs_on_one_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPa
             assert [j["name"] for j in kept] == ["Mill Loft"]
             job = kept[0]["id"]
             seen = client.get(f"/api/jobs/{job}").json()["revision"]
-            changed = client.patch(f"/api/jobs/{job}", json={"name": "Mill Loft, twice"},
+            changed = client.post(f"/api/jobs/{job}/changes", json={"verb": "set", "rows": "job", "values": {"name": "Mill Loft, twice"}},
                                    headers={"If-Match": str(seen)})  # fmt: skip
             assert changed.status_code == 200
             # Nobody writes beside it, and who tries is told where it runs.

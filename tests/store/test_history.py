@@ -18,12 +18,14 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, 
 
 from evtro import catalogue
 from evtro.core.job import Carrier, Hold, Job, Obstruction, Outlet, Spot, Target, edits
+from evtro.core.job.changes import Add, Remove, Set
 from evtro.core.plant import edits as run
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import read_job, write_job
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs, Stale
+from tests.changes import taken
 from tests.data import open_database
 
 CATALOGUE = catalogue.load()
@@ -70,13 +72,18 @@ def _height(job: Job, n: float) -> Job:
 
 
 def _reading(job: Job, n: float) -> Job:
-    return edits.set_reading(job, job.parts[0].id, job.carriers[0].id, round(40 + n / 10, 1), None)
+    at = {"part": job.parts[0].id, "carrier": job.carriers[0].id}
+    old = next((r for r in job.readings if (r.part, r.carrier) == tuple(at.values())), None)
+    level = {"level_dbuv": round(40 + n / 10, 1)}
+    if old is not None:
+        return taken(job, Set(rows="readings", id=old.id, values=level))
+    return taken(job, Add(rows="readings", values={**at, **level}))
 
 
 def _last(field: str) -> Callable[[Job, float], Job]:
     def removed(job: Job, _: float) -> Job:
         found = getattr(job, field)
-        return edits.remove_row(job, CATALOGUE, field, found[-1].id) if found else job
+        return taken(job, Remove(rows=field, id=found[-1].id)) if found else job
 
     return removed
 

@@ -7,9 +7,8 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Header, Path, Request
 from fastapi.responses import Response
-from pydantic import BaseModel
 
-from evtro.core.job import Antenna, Job, edits
+from evtro.core.job import Antenna, Job
 from evtro.core.units.quantities import InputError
 
 from .desk import Desk
@@ -103,48 +102,3 @@ def dish_at(desk: Desk, job_id: str, antenna: str) -> tuple[Job, Antenna]:
             "Antenna", f"{antenna} is no dish of this job.", "Choose one at Aim.", "row-missing"
         )
     return job, found
-
-
-def add_row(desk: Desk, job_id: str, seen: int, label: str, field: str, make: Any) -> Response:
-    """Append the row that `make` builds from the job and a new id."""
-
-    def edit(job: Job) -> Job:
-        return edits.add_row(job, field, make(job, edits.new_id(job, field)))
-
-    return job_response(desk.change(job_id, seen, label, edit), 201)
-
-
-def change_row(
-    desk: Desk, job_id: str, seen: int, field: str, row_id: str, body: BaseModel
-) -> Response:
-    """Change the fields of a row that the body names."""
-    values = body.model_dump(exclude_unset=True)
-    label = f"change {edits.KINDS.kind(field).noun}"
-    return job_response(
-        desk.change(job_id, seen, label, lambda job: edits.change_row(job, field, row_id, values))
-    )
-
-
-def remove_row(desk: Desk, job_id: str, seen: int, field: str, row_id: str) -> Response:
-    """Remove a row and what hangs on it."""
-    label = f"remove {edits.KINDS.kind(field).noun}"
-    return job_response(
-        desk.change(
-            job_id, seen, label,
-            lambda job: edits.remove_row(job, desk.catalogue, field, row_id),
-        )
-    )  # fmt: skip
-
-
-def change_single(
-    desk: Desk, job_id: str, seen: int, field: str, values: dict[str, Any]
-) -> Response:
-    """Change the fields of a job's site, mast, earth or handover."""
-
-    def edit(job: Job) -> Job:
-        old = getattr(job, field)
-        return job.model_copy(
-            update={field: type(old).model_validate({**old.model_dump(), **values})}
-        )
-
-    return job_response(desk.change(job_id, seen, f"change {field}", edit))

@@ -98,8 +98,8 @@ def typed(kind: type[Row], field: str, text: str, unit: Unit | None = None) -> f
     """A typed figure for a field of a row, read with the field's unit and bounds. Raises InputError
     naming the field."""
     info: FieldInfo = kind.model_fields[field]
-    own: Unit = unit or next((m.unit for m in info.metadata if isinstance(m, In)), "count")
-    return plain(info.title or field.replace("_", " "), text, own, info.metadata)
+    own = next((m.unit for m in info.metadata if isinstance(m, In)), None)
+    return plain(info.title or field.replace("_", " "), text, unit or own or "count", info.metadata)
 
 
 def plain(title: str, text: str, unit: Unit, metadata: list[object] | None = None) -> float:

@@ -46,6 +46,26 @@ export function added(rows: string, values: object): Change {
   return { verb: "add", rows, values: values as Record<string, unknown>, as_is: false };
 }
 
+/** Writes what a meter said of a carrier at a place; a row that says nothing any more goes. */
+export function useMeterRows<K extends "readings" | "heard">(
+  rows: K,
+  place: K extends "readings" ? "part" : "hold",
+) {
+  const list = useRows(rows);
+  return (at: string, carrier: string, values: Said): Done => {
+    const known = list.rows as ({ id: string; carrier: string } & Said)[];
+    const old = known.find(
+      (r) => (r as Record<string, unknown>)[place] === at && r.carrier === carrier,
+    );
+    const said = { level_dbuv: old?.level_dbuv, cn_db: old?.cn_db, ...values };
+    const empty = (said.level_dbuv ?? "") === "" && (said.cn_db ?? "") === "";
+    if (old) return empty ? list.remove(old.id) : list.set(old.id, values as object);
+    return empty ? Promise.resolve(null) : list.add({ [place]: at, carrier, ...values } as never);
+  };
+}
+
+type Said = { level_dbuv?: string | number | null; cn_db?: string | number | null };
+
 /** Changes fields of what there is one of in the open job. */
 export function useSingle(rows: Single) {
   const { change } = useJob();

@@ -106,10 +106,21 @@ class _Work:
         self, kind: Kind, old: Row | None, change: changes.Add | changes.Set
     ) -> dict[str, Any]:
         given = self._values(kind, change.values)
-        if change.as_is:
-            return given
-        return habits(self.job, kind, old=old, given=given, now=self.bench.now,
-                      reader=self.reader, catalogue=self.bench.catalogue)  # fmt: skip
+        if not change.as_is:
+            given = habits(self.job, kind, old=old, given=given, now=self.bench.now,
+                           reader=self.reader, catalogue=self.bench.catalogue)  # fmt: skip
+        self._names_what_is_there(kind, given)
+        return given
+
+    def _names_what_is_there(self, kind: Kind, given: dict[str, Any]) -> None:
+        for name, value in given.items():
+            column = kind.column(name)
+            if column is None or column.ref is None or not value:
+                continue
+            known = [self._kind(to) for to in column.ref.to]
+            if all(r.id != value for k in known for r in rows_of(self.job, k.field)):
+                raise InputError(known[0].noun.capitalize(), f"{value} is not in the job.",
+                                 "Choose one that is there.", "reference-missing")  # fmt: skip
 
     def _add(self, change: changes.Add) -> None:
         kind = self._kind(change.rows)
@@ -120,9 +131,7 @@ class _Work:
             raise InputError(kind.noun.capitalize(), f"a job holds at most {kind.most}.",
                              "Remove one first.", "too-many")  # fmt: skip
         values = self._habits(kind, None, change)
-        name = kind.column("name")
-        if name is not None and name.required and not str(values.get("name") or "").strip():
-            raise InputError("name", "it is empty.", "Give it a name.", "no-name")
+        _no_empty_name(kind, values)
         row = _row(kind, {"id": new_row_id(self.job, kind.field), **values})
         self.job = self.job.model_copy(update={kind.field: (*rows_of(self.job, kind.field), row)})
         if change.called is not None:
@@ -211,6 +220,15 @@ class _Work:
             length_m=length_m, outlet=outlet, port=change.port,
         )  # fmt: skip
         return new
+
+
+def _no_empty_name(kind: Kind, values: dict[str, Any]) -> None:
+    for column in kind.columns:
+        plain = kind.model.model_fields[column.name].annotation is str
+        if plain and column.required and column.name != "id" and column.ref is None:
+            value = values.get(column.name)
+            if value is not None and not str(value).strip():
+                raise InputError(column.title, "it is empty.", "Type it.", "missing")
 
 
 def _row(kind: Kind, values: dict[str, Any]) -> Row:

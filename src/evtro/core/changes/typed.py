@@ -43,12 +43,13 @@ class Reader:
         return found
 
     def _value(self, kind: Kind, column: Column, value: Any, unit: Unit | None) -> Any:
-        if not isinstance(value, str) or column.json:
-            return value
-        if column.optional and not value.strip():
-            return None
         own = unit or column.unit
-        if own is not None or _is_figure(kind, column):
+        figure = own is not None or _is_figure(kind, column)
+        if not isinstance(value, (str, bool) if figure else str) or column.json:
+            return value
+        if column.optional and isinstance(value, str) and not value.strip():
+            return None
+        if figure:
             return self.typed(column.title, value, unit=own or "count", rules=column.rules)
         return value
 
@@ -67,7 +68,9 @@ class Reader:
                              "too-large")  # fmt: skip
         return value
 
-    def typed(self, title: str, text: str, *, unit: Unit, rules: tuple[object, ...] = ()) -> float:
+    def typed(
+        self, title: str, text: object, *, unit: Unit, rules: tuple[object, ...] = ()
+    ) -> float:
         """A typed figure. Raises InputError naming the field."""
         least, most = bounds_of(list(rules))
         try:

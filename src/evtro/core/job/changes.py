@@ -7,9 +7,12 @@ it. An id that is not there yet can be named: a row that is added as `$a` is `$a
 
 from __future__ import annotations
 
+import json
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from ..units.quantities import InputError
 
 MOST_IN_ONE = 400
 
@@ -24,13 +27,26 @@ class _Verb(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
+def _whole(values: Values) -> Values:
+    try:
+        json.dumps(values, ensure_ascii=False, allow_nan=False).encode("utf-8")
+    except UnicodeEncodeError as error:
+        raise InputError("", "it holds half a character.",
+                         "Type it again; the file may have been cut in two.",
+                         "control-character") from error  # fmt: skip
+    except (ValueError, RecursionError) as error:
+        raise InputError("", "it holds what is no figure.", "Type figures, such as 3.5 or 3,5.",
+                         "no-number") from error  # fmt: skip
+    return values
+
+
 class Add(_Verb):
     """Put a row at the end of a list. With `as_is` the values are all there is to it, and nothing
     goes along."""
 
     verb: Literal["add"] = "add"
     rows: Rows
-    values: Values = {}
+    values: Annotated[Values, AfterValidator(_whole), Field(max_length=100)] = {}
     as_is: bool = False
     called: Annotated[str, Field(pattern=r"^\$[a-z]+$", max_length=12)] | None = None
 
@@ -42,7 +58,7 @@ class Set(_Verb):
     verb: Literal["set"] = "set"
     rows: Rows
     id: Name | Literal[""] = ""
-    values: Values
+    values: Annotated[Values, AfterValidator(_whole), Field(max_length=100)]
     as_is: bool = False
 
 

@@ -9,8 +9,7 @@ from ..plant.parts import Catalogue
 from ..stations.aim.array.terminals import as_antenna
 from ..stations.coax.front_end import JUMPER_M
 from ..units.quantities import InputError
-from . import Carrier, Heard, Job, Mark, Reading, Row, references
-from .references import without
+from . import Job, Mark, Row, references
 from .registry import new_row_id, registry
 
 KINDS = registry(Job)
@@ -46,30 +45,6 @@ def missing(field: str, row_id: str) -> InputError:
     return references.missing(KINDS.kind(field), row_id)
 
 
-def remove_row(job: Job, catalogue: Catalogue, field: str, row_id: str) -> Job:
-    """Remove a row and what cannot be without it. A part between two cables leaves them joined."""
-    if field == "parts":
-        return run.remove(job, catalogue, row_id)
-    return without(job, field, row_id)
-
-
-def set_reading(
-    job: Job, part: str, carrier: str, level_dbuv: float | None, cn_db: float | None
-) -> Job:
-    """Write or take away what the meter said."""
-    run.find_part(job, part)
-    if all(c.id != carrier for c in job.carriers):
-        raise missing("carriers", carrier)
-    old = next((r for r in job.readings if (r.part, r.carrier) == (part, carrier)), None)
-    kept = [r for r in job.readings if r is not old]
-    if level_dbuv is not None or cn_db is not None:
-        row = Reading(id=old.id if old else new_id(job, "readings"), part=part, carrier=carrier,
-                      level_dbuv=level_dbuv, cn_db=cn_db)  # fmt: skip
-        at = job.readings.index(old) if old else len(kept)
-        kept.insert(at, row)
-    return job.model_copy(update={"readings": tuple(kept)})
-
-
 def set_mark(job: Job, step: str, values: dict[str, Any]) -> Job:
     """Tick a step, confirm its danger, note what was measured."""
     old = next((m for m in job.marks if m.step == step), None)
@@ -77,16 +52,6 @@ def set_mark(job: Job, step: str, values: dict[str, Any]) -> Job:
         row = Mark.model_validate({"id": new_id(job, "marks"), "step": step, **values})
         return add_row(job, "marks", row)
     return change_row(job, "marks", old.id, values)
-
-
-def carrier_ready(job: Job, carrier: Carrier) -> None:
-    """Raise InputError for a carrier that cannot be computed: no power, no such target."""
-    target = next((t for t in job.targets if t.id == carrier.target), None)
-    if target is None:
-        raise missing("targets", carrier.target)
-    if target.kind == "transmitter" and carrier.power <= 0:
-        raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
-                         "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
 
 
 def take_hold(job: Job, hold_id: str) -> Job:
@@ -101,24 +66,6 @@ def take_hold(job: Job, hold_id: str) -> Job:
     if hold.above_ground_m is not None:
         values["above_ground_m"] = hold.above_ground_m
     return change_row(job, "antennas", hold.antenna, values)
-
-
-def set_heard(
-    job: Job, hold: str, carrier: str, level_dbuv: float | None, cn_db: float | None
-) -> Job:
-    """Write or take away what the meter said of a carrier at a spot."""
-    if all(h.id != hold for h in job.holds):
-        raise missing("holds", hold)
-    if all(c.id != carrier for c in job.carriers):
-        raise missing("carriers", carrier)
-    old = next((h for h in job.heard if (h.hold, h.carrier) == (hold, carrier)), None)
-    if level_dbuv is None and cn_db is None:
-        return job.model_copy(update={"heard": tuple(h for h in job.heard if h is not old)})
-    values = {"level_dbuv": level_dbuv, "cn_db": cn_db}
-    if old is not None:
-        return change_row(job, "heard", old.id, values)
-    row = Heard(id=new_id(job, "heard"), hold=hold, carrier=carrier, **values)
-    return add_row(job, "heard", row)
 
 
 def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:

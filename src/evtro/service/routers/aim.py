@@ -8,51 +8,28 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.job import Antenna, Hold, Job, Preset, SatelliteFeed, edits
-from evtro.core.physics.propagation.clutter import covering_of
+from evtro.core.job import Antenna, Hold, edits
 from evtro.core.stations.aim.dish.detail import AimDetail, detail, learned_zero
 from evtro.core.units.quantities import InputError
 
 from ..common import (
-    MADE,
     READ,
     VIEW,
     AtDesk,
     JobId,
     RowId,
     Seen,
-    add_row,
-    change_row,
     dish_at,
     job_response,
 )
-from ..rows import row_routes
 from ..schemas import (
-    AntennaPatch,
     CompassReading,
-    FeedPatch,
-    NewFeed,
-    NewPreset,
-    PresetPatch,
     ZeroReading,
 )
-from ..typing import plain, typed
+from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["aim"])
 _DETAIL = TypeAdapter(AimDetail)
-
-
-@router.patch("/antennas/{row_id}", **VIEW)
-def change_antenna(
-    desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: AntennaPatch
-) -> Response:
-    """Change an antenna."""
-    if body.covering is not None:
-        covering_of(body.covering)
-    if body.wind_area_m2 is not None and body.area_from is None:
-        # A figure that somebody types stays theirs, whatever the dish's size becomes.
-        body = body.model_copy(update={"area_from": "own"})
-    return change_row(desk, job_id, seen=seen, field="antennas", row_id=row_id, body=body)
 
 
 @router.get("/antennas/{row_id}/aim", response_model=AimDetail, responses=READ)
@@ -126,39 +103,3 @@ def learn_compass(
         desk.change(job_id, seen, "learn the compass's error", lambda job: edits.change_row(
             job, "antennas", antenna.id, {"compass_off_deg": round(off, 2)}))
     )  # fmt: skip
-
-
-@router.post("/antennas/{row_id}/feeds", **MADE)
-def add_feed(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFeed) -> Response:
-    """Let a dish look at one more satellite."""
-    dish_at(desk, job_id, row_id)
-
-    def make(job: Job, new: str) -> SatelliteFeed:
-        target = next((t for t in job.targets if t.id == body.target), None)
-        if target is None or target.kind != "satellite":
-            raise InputError("Satellite", f"{body.target} is no satellite of this job.",
-                             "Add it at Sky first.", "row-missing")  # fmt: skip
-        main = next(a for a in job.antennas if a.id == row_id).target
-        if target.id == main or any(
-            f.target == target.id for f in job.feeds if f.antenna == row_id
-        ):
-            raise InputError("Satellite", f"the dish looks at {target.name} already.",
-                             "Choose another one.", "feed-twice")  # fmt: skip
-        return SatelliteFeed(id=new, antenna=row_id, target=target.id)
-
-    return add_row(desk, job_id, seen=seen, label="add feed", field="feeds", make=make)
-
-
-@router.post("/antennas/{row_id}/presets", **MADE)
-def add_preset(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewPreset) -> Response:
-    """Add a zone of the maker's mount."""
-    dish_at(desk, job_id, row_id)
-    return add_row(
-        desk, job_id, seen=seen, label="add zone", field="presets",
-        make=lambda _, new: Preset(id=new, antenna=row_id, name=body.name,
-                              tilt_deg=typed(Preset, "tilt_deg", body.tilt_deg)),
-    )  # fmt: skip
-
-
-row_routes(router, "feeds", FeedPatch)
-row_routes(router, "presets", PresetPatch)

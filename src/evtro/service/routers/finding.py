@@ -11,13 +11,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Query
 from fastapi.responses import Response, StreamingResponse
 
-from evtro.core.job import Lock, Sample, Trial
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.stations.aim.dishes import sats_on
 from evtro.core.units.quantities import InputError, Unit
 
 from ..common import (
-    MADE,
     READ,
     VIEW,
     WRITE,
@@ -25,51 +22,17 @@ from ..common import (
     JobId,
     RowId,
     Seen,
-    add_row,
     dish_at,
     job_response,
 )
 from ..desk import Desk
-from ..rows import row_routes
 from ..schemas import (
     Closed,
-    LockPatch,
-    NewLock,
-    NewSample,
-    NewTrial,
-    SamplePatch,
-    TrialPatch,
 )
-from ..typing import typed
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
 _SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
 Axis = Literal["azimuth", "elevation", "skew"]
-
-
-def _feed(desk: AtDesk, job_id: str, antenna: str, target: str | None) -> str | None:
-    """The satellite whose feed a reading belongs to; None for the main one."""
-    if not target:
-        return None
-    job, dish = dish_at(desk, job_id, antenna)
-    if all(t.id != target for t in sats_on(job, dish)):
-        raise InputError("Feed", f"{target} is no satellite of this dish.", "Choose one of its feeds.",
-                         "row-missing")  # fmt: skip
-    return None if target == dish.target else target
-
-
-@router.post("/antennas/{row_id}/samples", **MADE)
-def add_sample(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSample) -> Response:
-    """Write a reading against the position of an axis."""
-    dish_at(desk, job_id, row_id)
-    return add_row(
-        desk, job_id, seen=seen, label="write reading", field="samples",
-        make=lambda _, new: Sample(
-            id=new, antenna=row_id, axis=body.axis, position=typed(Sample, "position", body.position, "deg" if body.unit == "deg" else None),
-            unit=body.unit, reading=typed(Sample, "reading", body.reading, _SCALES[body.scale]),
-            scale=body.scale, role=body.role, target=_feed(desk, job_id, row_id, body.target),
-        ),
-    )  # fmt: skip
 
 
 @router.delete("/antennas/{row_id}/samples/{axis}", **VIEW)
@@ -88,41 +51,6 @@ def clear_axis(
                 s for s in job.samples
                 if (s.antenna, s.axis, s.target or dish.target or at) != (row_id, axis, at))}),
         )
-    )  # fmt: skip
-
-
-@router.post("/antennas/{row_id}/trials", **MADE)
-def add_trial(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewTrial) -> Response:
-    """Log a try of the feed's place."""
-    dish_at(desk, job_id, row_id)
-    return add_row(
-        desk, job_id, seen=seen, label="log a try", field="trials",
-        make=lambda _, new: Trial(
-            id=new, antenna=row_id, depth_mm=typed(Trial, "depth_mm", body.depth_mm),
-            sideways_mm=typed(Trial, "sideways_mm", body.sideways_mm),
-            height_mm=typed(Trial, "height_mm", body.height_mm), skew_deg=typed(Trial, "skew_deg", body.skew_deg),
-            reading=typed(Trial, "reading", body.reading, "db"),
-            channels=int(typed(Trial, "channels", body.channels)) if body.channels.strip() else None,
-            note=body.note,
-        ),
-    )  # fmt: skip
-
-
-@router.post("/antennas/{row_id}/locks", **MADE)
-def add_lock(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewLock) -> Response:
-    """Note what locked, or did not."""
-    dish_at(desk, job_id, row_id)
-    symbol = typed(Lock, "symbol_mbd", body.symbol_mbd, "msym")
-    if symbol <= 0:
-        raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
-                         "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
-    return add_row(
-        desk, job_id, seen=seen, label="note what locked", field="locks",
-        make=lambda _, new: Lock(
-            id=new, antenna=row_id, frequency_mhz=typed(Lock, "frequency_mhz", body.frequency),
-            polarisation=body.polarisation, symbol_mbd=symbol, locked=body.locked, identity=body.identity,
-            target=_feed(desk, job_id, row_id, body.target),
-        ),
     )  # fmt: skip
 
 
@@ -194,8 +122,3 @@ async def stream_meter(desk: AtDesk, job_id: JobId, row_id: RowId) -> StreamingR
             await asyncio.sleep(0.25)
 
     return StreamingResponse(events(), media_type="text/event-stream")
-
-
-row_routes(router, "samples", SamplePatch)
-row_routes(router, "trials", TrialPatch)
-row_routes(router, "locks", LockPatch)

@@ -14,19 +14,11 @@ from evtro.core.stations.handover.answer import Section
 from evtro.core.units.quantities import InputError
 from evtro.report.pdf import job_sheet_pdf
 
-from ..common import READ, VIEW, AtDesk, JobId, Seen, change_single, job_response
-from ..schemas import HandoverPatch, MarkPatch
+from ..common import READ, VIEW, AtDesk, JobId, Seen, job_response
+from ..schemas import MarkPatch
 from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
-
-
-@router.patch("/handover", **VIEW)
-def change_handover(desk: AtDesk, job_id: JobId, seen: Seen, body: HandoverPatch) -> Response:
-    """Change who hands over to whom, remarks, and whether it is done."""
-    return change_single(
-        desk, job_id, seen=seen, field="handover", values=body.model_dump(exclude_unset=True)
-    )
 
 
 @router.get("/sheet.pdf", response_class=Response, responses={

@@ -30,7 +30,7 @@ from ..common import (
 from ..desk import Desk
 from ..errors import DoesNotOpen
 from ..joblist import ListFilter
-from ..schemas import HeadPatch, JobList, JobView, NewJob, Refusal, RemovedJob
+from ..schemas import JobList, JobView, NewJob, Refusal, RemovedJob
 from ..typing import device
 
 router = APIRouter(prefix="/api/jobs", tags=["jobs"])
@@ -96,19 +96,6 @@ def _shown(desk: Desk, job_id: str, get: Callable[[], Kept]) -> Response:
     except InputError as error:
         # With its revision it can be undone, exported and removed all the same.
         raise DoesNotOpen(error, desk.jobs.revision(job_id)) from error
-
-
-@router.patch("/{job_id}", **VIEW)
-def change_head(desk: AtDesk, job_id: JobId, seen: Seen, body: HeadPatch) -> Response:
-    """Change name, place, practice profile or date."""
-    values = body.model_dump(exclude_unset=True)
-    if body.profile is not None:
-        profiles.load(body.profile)
-
-    def edit(job: Job) -> Job:
-        return Job.model_validate({**job.model_dump(), **values})
-
-    return job_response(desk.change(job_id, seen, "change the job", edit))
 
 
 @router.delete("/{job_id}", status_code=204, response_class=Response, responses=WRITE)

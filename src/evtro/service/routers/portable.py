@@ -20,13 +20,10 @@ from ..common import (
     RawBody,
     RowId,
     Seen,
-    add_row,
     body_of,
-    change_single,
     job_response,
-    remove_row,
 )
-from ..schemas import NewStop, QuickJob, RigPatch
+from ..schemas import QuickJob
 from ..typing import typed
 
 MOST_PLACES = 100
@@ -55,27 +52,6 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
                           offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3),),
     )  # fmt: skip
     return job_response(desk.dump(desk.add(job)), 201)
-
-
-@router.patch("/{job_id}/rig", **VIEW)
-def change_rig(desk: AtDesk, job_id: JobId, seen: Seen, body: RigPatch) -> Response:
-    """What was measured at the base."""
-    values = body.model_dump(exclude_unset=True)
-    if values.get("stop"):
-        _stop(desk.jobs.get(job_id).job, values["stop"])
-    return change_single(desk, job_id, seen=seen, field="rig", values=values)
-
-
-@router.post("/{job_id}/stops", **MADE)
-def add_stop(desk: AtDesk, job_id: JobId, seen: Seen, body: NewStop) -> Response:
-    """Add the next place."""
-    at = read_position(body.position)
-    return add_row(
-        desk, job_id, seen=seen, label="add stop", field="stops",
-        make=lambda job, new: Stop(id=new, name=body.name or f"Stop {len(job.stops) + 1}",
-                              position_text=body.position, latitude_deg=at.latitude_deg,
-                              longitude_deg=at.longitude_deg),
-    )  # fmt: skip
 
 
 @router.post("/{job_id}/stops/gpx", openapi_extra=body_of("application/gpx+xml"), **VIEW)
@@ -117,12 +93,6 @@ def arrive(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
         )  # fmt: skip
 
     return job_response(desk.change(job_id, seen, "set up at the next stop", edit))
-
-
-@router.delete("/{job_id}/stops/{row_id}", **VIEW)
-def remove_stop(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Remove a stop."""
-    return remove_row(desk, job_id, seen=seen, field="stops", row_id=row_id)
 
 
 def _stop(job: Job, row_id: str) -> Stop:

@@ -9,14 +9,11 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.job import Job, Spot
+from evtro.core.job import Job
 from evtro.core.stations.sky.sun_events import SunView, sun_view
 from evtro.core.units.quantities import InputError
 
-from ..common import MADE, READ, AtDesk, JobId, Seen, add_row, job_response
-from ..rows import row_routes
-from ..schemas import NewSpot, SpotPatch
-from ..typing import typed
+from ..common import READ, AtDesk, JobId, job_response
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["sky"])
 
@@ -47,22 +44,3 @@ def day_of(job: Job, text: str | None) -> dt.date:
         raise InputError("Day", f"{day.year} is too far off for the sun's formula.",
                          "Choose a year between 1950 and 2100.", "too-large")  # fmt: skip
     return day
-
-
-@router.post("/spots", **MADE)
-def add_spot(desk: AtDesk, job_id: JobId, seen: Seen, body: NewSpot) -> Response:
-    """Add another place where the mount could stand."""
-
-    def make(job: Job, new: str) -> Spot:
-        height = body.mount_height_m or f"{job.site.mount_height_m} m"
-        return Spot(
-            id=new, name=body.name, bearing_deg=typed(Spot, "bearing_deg", body.bearing_deg),
-            distance_m=typed(Spot, "distance_m", body.distance_m),
-            mount_height_m=typed(Spot, "mount_height_m", height),
-            cable_m=typed(Spot, "cable_m", body.cable_m),
-        )  # fmt: skip
-
-    return add_row(desk, job_id, seen=seen, label="add mounting place", field="spots", make=make)
-
-
-row_routes(router, "spots", SpotPatch)

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import datetime as dt
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.job import Antenna, Hold, Job, Scan, edits
+from evtro.core.job import Antenna, Job, edits
 from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
 from evtro.core.stations.aim.array.ways import Paths, paths
 from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
 from evtro.core.stations.coax.front_end import with_front
-from evtro.core.stations.readings.expected import ExpectedOutlet, parse_found
+from evtro.core.stations.readings.expected import ExpectedOutlet
 from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.units.quantities import InputError
 
@@ -26,24 +25,15 @@ from ..common import (
     JobId,
     RowId,
     Seen,
-    add_row,
-    change_single,
     job_response,
 )
 from ..desk import Desk
-from ..rows import row_routes
 from ..schemas import (
-    CompanyPatch,
-    HeardBody,
-    HoldPatch,
     NewFront,
-    NewHold,
     NewModel,
-    NewScan,
     NewSecond,
-    ScanPatch,
 )
-from ..typing import plain, typed
+from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["terrestrial"])
 _PATHS = TypeAdapter(Paths)
@@ -137,42 +127,6 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     )  # fmt: skip
 
 
-@router.post("/antennas/{row_id}/holds", **MADE)
-def add_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewHold) -> Response:
-    """Log a spot where the antenna is held."""
-    _array(desk, job_id, row_id)
-    heading = typed(Hold, "heading_deg", body.heading_deg) if body.heading_deg.strip() else None
-    height = (
-        typed(Hold, "above_ground_m", body.above_ground_m) if body.above_ground_m.strip() else None
-    )
-    return add_row(
-        desk, job_id, seen=seen, label="add spot", field="holds",
-        make=lambda _, new: Hold(
-            id=new, antenna=row_id, place=body.place, above_ground_m=height,
-            heading_deg=heading, tilt_deg=typed(Hold, "tilt_deg", body.tilt_deg or "0"), note=body.note,
-        ),
-    )  # fmt: skip
-
-
-row_routes(router, "holds", HoldPatch)
-
-
-@router.put("/holds/{row_id}/heard/{carrier}", **VIEW)
-def set_heard(
-    desk: AtDesk, job_id: JobId, row_id: RowId, carrier: RowId, seen: Seen, body: HeardBody
-) -> Response:
-    """Write what the meter said of a carrier at a spot. A field that is left out stays."""
-    values = body.model_dump(exclude_unset=True)
-
-    def edit(job: Job) -> Job:
-        old = next((h for h in job.heard if (h.hold, h.carrier) == (row_id, carrier)), None)
-        level = values.get("level_dbuv", old.level_dbuv if old else None)
-        ratio = values.get("cn_db", old.cn_db if old else None)
-        return edits.set_heard(job, row_id, carrier=carrier, level_dbuv=level, cn_db=ratio)
-
-    return job_response(desk.change(job_id, seen, "write a reading", edit))
-
-
 @router.post("/holds/{row_id}/take", **VIEW)
 def take_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Build the antenna at this spot: what was read there becomes the source."""
@@ -188,31 +142,3 @@ def expected(desk: AtDesk, job_id: JobId) -> Response:
     answers, solved = desk.answers(kept)
     found = expected_lists(kept.job, desk.profile(kept.job), answers.coax.outlets, solved)
     return job_response(_EXPECTED.dump_json(found))
-
-
-@router.post("/outlets/{row_id}/scans", **MADE)
-def add_scan(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewScan) -> Response:
-    """Log a scan: the names that it found."""
-
-    def make(job: Job, new: str) -> Scan:
-        if all(o.id != row_id for o in job.outlets):
-            raise edits.missing("outlets", row_id)
-        found = parse_found(body.found)
-        if len(found) > 600:
-            raise InputError("Found", f"{len(found)} names are more than a scan brings.",
-                             "Write down up to 600.", "too-many")  # fmt: skip
-        now = dt.datetime.now().isoformat(" ", "minutes")
-        return Scan(id=new, outlet=row_id, at=now, tuner=body.tuner, found=found, note=body.note)
-
-    return add_row(desk, job_id, seen=seen, label="log a scan", field="scans", make=make)
-
-
-row_routes(router, "scans", ScanPatch)
-
-
-@router.patch("/company", **VIEW)
-def change_company(desk: AtDesk, job_id: JobId, seen: Seen, body: CompanyPatch) -> Response:
-    """Change what is known of the cable company's line."""
-    return change_single(
-        desk, job_id, seen=seen, field="company", values=body.model_dump(exclude_unset=True)
-    )

@@ -7,6 +7,7 @@ import pytest
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, sheet_of, work_out
 from evtro.core.job import Job, SatelliteFeed, edits
+from evtro.core.job.changes import Remove
 from evtro.core.job.consistency import check_job
 from evtro.core.job.targets import wanted_job
 from evtro.core.units.quantities import InputError, Quantity, text_of
@@ -147,12 +148,12 @@ def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
 
 
 def test_removing_a_dish_takes_all_that_was_logged_on_it() -> None:
-    job = edits.remove_row(JOBS["skerry-house"], CATALOGUE, "antennas", "a1")
+    job = taken(JOBS["skerry-house"], Remove(rows="antennas", id="a1"))
     assert job.samples == ()
     check_job(job, CATALOGUE)
-    stop = edits.remove_row(JOBS["fjell-caravan"], CATALOGUE, "stops", "h1")
+    stop = taken(JOBS["fjell-caravan"], Remove(rows="stops", id="h1"))
     assert stop.rig.stop is None
-    beam = edits.remove_row(JOBS["tern-hut"], CATALOGUE, "targets", "t1")
+    beam = taken(JOBS["tern-hut"], Remove(rows="targets", id="t1"))
     assert beam.beams == ()
     assert beam.terminal.beam is None
     check_job(beam, CATALOGUE)

@@ -22,6 +22,7 @@ from evtro.core.job import (
     Target,
     edits,
 )
+from evtro.core.job.changes import Add, Remove
 from evtro.core.physics.beams import array_loss_db, gain_at_dbi
 from evtro.core.physics.propagation.clutter import COVERINGS, clutter_loss_db, entry_loss_db
 from evtro.core.physics.propagation.diffraction import (
@@ -639,7 +640,7 @@ def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
 
 def test_a_spot_that_is_removed_gives_the_forecast_back() -> None:
     job = edits.take_hold(harrow_farm(), "d2")
-    job = edits.remove_row(job, CATALOGUE, "holds", "d2")
+    job = taken(job, Remove(rows="holds", id="d2"))
     assert job.antennas[0].hold is None
     assert not any(h.hold == "d2" for h in job.heard)
 
@@ -658,12 +659,15 @@ def test_readings_far_off_the_forecast_ask_for_a_reason() -> None:
 
 
 def test_one_reading_taken_away_again_leaves_nothing() -> None:
-    job = edits.set_heard(harrow_farm(), "d3", "c6", 12.0, None)
+    job = taken(
+        harrow_farm(), Add(rows="heard", values={"hold": "d3", "carrier": "c6", "level_dbuv": "12"})
+    )
     assert any((h.hold, h.carrier, h.level_dbuv) == ("d3", "c6", 12.0) for h in job.heard)
-    job = edits.set_heard(job, "d3", "c6", None, None)
+    row = next(h.id for h in job.heard if (h.hold, h.carrier) == ("d3", "c6"))
+    job = taken(job, Remove(rows="heard", id=row))
     assert not any((h.hold, h.carrier) == ("d3", "c6") for h in job.heard)
     with pytest.raises(InputError):
-        edits.set_heard(job, "d99", "c6", 1.0, None)
+        taken(job, Add(rows="heard", values={"hold": "d99", "carrier": "c6", "level_dbuv": 1.0}))
 
 
 def _expected(job: Job) -> dict[str, object]:

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job, Link, Part, edits
+from evtro.core.job.changes import Remove, Set
 from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
 from evtro.core.plant import edits as run
@@ -146,7 +147,7 @@ def test_power_follows_its_own_line_through_a_block(skerry: Job, europe: Profile
 
 
 def test_an_open_port_is_found_and_capped(skerry: Job, europe: Profile) -> None:
-    job = edits.remove_row(skerry, CATALOGUE, "outlets", "o3")
+    job = taken(skerry, Remove(rows="outlets", id="o3"))
     problem = _problem(job, "open-port")
     assert problem.gauge is not None
     assert problem.gauge.value == 1
@@ -189,7 +190,7 @@ def test_a_loop_is_told_and_the_rest_goes_on(fern: Job) -> None:
 def test_an_outlet_without_a_path_or_a_plate(fern: Job) -> None:
     loose = fern.model_copy(update={"links": tuple(k for k in fern.links if k.id != "l6")})
     assert _problem(loose, "no-path", fern.profile).place == "Bedroom"
-    bare = edits.remove_row(fern, CATALOGUE, "outlets", "o2")
+    bare = taken(fern, Remove(rows="outlets", id="o2"))
     again = bare.model_copy(update={"outlets": fern.outlets})
     assert _problem(again, "no-plate", fern.profile).place == "Bedroom"
 
@@ -286,14 +287,15 @@ def test_readings_part_from_the_plan(skerry: Job, parts: Catalogue, europe: Prof
     found, _ = work_out(skerry, parts, europe)
     off = [p for p in found.readings.problems if p.code == "reading-off"]
     assert [p.place for p in off] == ["Kitchen, 690 MHz"]
-    read = edits.set_reading(skerry, "p7", "c4", 40.0, 3.0)
+    old = next(r for r in skerry.readings if (r.part, r.carrier) == ("p7", "c4"))
+    read = taken(skerry, Set(rows="readings", id=old.id, values={"level_dbuv": 40.0, "cn_db": 3.0}))
     again, _ = work_out(read, parts, europe)
     row = next(r for r in again.readings.rows if r.part == "p7")
     cell = next(c for c in row.cells if c.carrier == "c4")
     assert cell.state == "out"
     assert cell.deviation.value == pytest.approx(40.0 - (cell.planned_dbuv or 0))
     assert any(p.code == "quality-low" for p in again.readings.problems)
-    gone = edits.set_reading(read, "p7", "c4", None, None)
+    gone = taken(read, Remove(rows="readings", id=old.id))
     assert len(gone.readings) == len(read.readings) - 1
 
 

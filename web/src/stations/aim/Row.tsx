@@ -5,12 +5,12 @@ import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField, Why } from "../../parts/Value";
-import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
+import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
-import { useWrites } from "../edits";
 import { useAimWrites } from "./useAimWrites";
 
 /** Several satellites on one dish: tilt, feed offsets in mm, loss of each, room between them. */
@@ -77,7 +77,7 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }
 
 function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
   const { view } = useJob();
-  const { edit, row: where } = useWrites();
+  const feeds = useRows("feeds");
   const at = useShown();
   const mm = unitName("mm", at);
   const { remove } = useAimWrites(antenna.id);
@@ -123,14 +123,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
                   digits={0}
                   width={44}
                   showUnit={false}
-                  commit={(t) =>
-                    edit((a) =>
-                      client.PATCH("/api/jobs/{job_id}/feeds/{row_id}", {
-                        params: where(a, feed.id),
-                        body: { placed_mm: t } as never,
-                      }),
-                    )
-                  }
+                  commit={(t) => feeds.set(feed.id, { placed_mm: t })}
                 />
               )}
             </Cell>

@@ -2,8 +2,9 @@ import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField } from "../../parts/Value";
-import { client, type Lane, type ReadingCell, type ReadingRow } from "../../service/client";
+import type { Lane, ReadingCell, ReadingRow } from "../../service/client";
 import { useJob } from "../../service/job";
+import { useMeterRows } from "../../service/rows";
 import { PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
 import { useShown } from "../../units/showing";
@@ -199,18 +200,13 @@ function Cell({
   cell: ReadingCell;
   mode: Mode;
 }) {
-  const { edit } = useJob();
+  const said = useMeterRows("readings", "part");
   const at = useShown();
   const planned = mode === "level" ? cell.planned_dbuv : cell.planned_cn_db;
   const write = (text: string) => {
     const value = text.trim() === "" ? null : text;
     const body = mode === "level" ? { level_dbuv: value } : { cn_db: value };
-    return edit((a) =>
-      client.PUT("/api/jobs/{job_id}/readings/{part}/{carrier}", {
-        params: { header: a.header, path: { ...a.path, part: row.part, carrier: lane.id } },
-        body: body as never,
-      }),
-    );
+    return said(row.part, lane.id, body);
   };
   const judged = mode === "level" ? cell.deviation : cell.quality;
   const what = `${row.name}, ${lane.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;

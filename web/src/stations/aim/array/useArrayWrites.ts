@@ -1,5 +1,5 @@
 import { client } from "../../../service/client";
-import { useRows } from "../../../service/rows";
+import { useMeterRows, useRows } from "../../../service/rows";
 import { useWrites } from "../../edits";
 
 /** Writes of the pages of one terrestrial antenna. Figures go as they were typed. */
@@ -8,6 +8,7 @@ export function useArrayWrites(antenna: string) {
   const at = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });
   const hold = (a: Parameters<typeof row>[0], id: string) => ({ params: row(a, id) });
   const holds = useRows("holds");
+  const heard = useMeterRows("heard", "hold");
   return {
     edit,
     set: (body: Record<string, unknown>) => write(antenna, body),
@@ -33,11 +34,6 @@ export function useArrayWrites(antenna: string) {
     takeHold: (id: string) =>
       edit((a) => client.POST("/api/jobs/{job_id}/holds/{row_id}/take", hold(a, id))),
     heard: (id: string, carrier: string, body: Record<string, string | null>) =>
-      edit((a) =>
-        client.PUT("/api/jobs/{job_id}/holds/{row_id}/heard/{carrier}", {
-          params: { header: a.header, path: { ...a.path, row_id: id, carrier } },
-          body: body as never,
-        }),
-      ),
+      heard(id, carrier, body),
   };
 }
