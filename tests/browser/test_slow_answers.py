@@ -144,13 +144,13 @@ def test_spots_on_the_roof_one_after_the_other(slow: Page, farm: str) -> None:
 
 def test_without_an_answer_the_text_stays_and_goes_out_again(page: Page) -> None:
     for job in _open(page, "skerry-house", "/site"):
-        page.route("**/api/jobs/*/site", lambda route: route.abort())
+        page.route("**/api/jobs/*/changes", lambda route: route.abort())
         field = page.get_by_label("Ground above sea, m")
         field.fill("33")
         field.press("Enter")
         expect(page.get_by_role("alert").first).to_contain_text("does not answer")
         expect(field).to_have_value("33")
-        page.unroute("**/api/jobs/*/site")
+        page.unroute("**/api/jobs/*/changes")
         with page.expect_response(lambda r: "/changes" in r.url):
             field.press("Enter")
         expect(page.get_by_role("alert")).to_have_count(0)
