@@ -397,7 +397,7 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     assert "Spot 0, code S0" in str(terminal)
     view = call("DELETE", "/beams/w1")
     assert view["job"]["terminal"]["beam"] is None
-    assert call("PATCH", "/terminal", {"beam": "w9"}, status=404)["field"] == "Beam"
+    assert call("PATCH", "/terminal", {"beam": "w9"}, status=422)["field"] == "Beam"
 
 
 @pytest.mark.parametrize(

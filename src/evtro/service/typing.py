@@ -12,9 +12,10 @@ from typing import Annotated
 from fastapi import Header, Request
 from pydantic.fields import FieldInfo
 
+from evtro import profiles
+from evtro.core.changes.typed import Reader
 from evtro.core.job import In, Row
 from evtro.core.job.base import bounds_of
-from evtro.core.physics.magnetism import declination_deg
 from evtro.core.units.figures import read_figure
 from evtro.core.units.quantities import InputError, Unit
 from evtro.store.history import Asked
@@ -24,32 +25,24 @@ NAME = r"^[A-Za-z0-9-]{0,64}$"
 
 
 class Asking:
-    """The job that a request changes, and what was told of its typed figures."""
+    """The job that a request changes, who asks, and what was told of its typed figures."""
 
     def __init__(self, jobs: Jobs, job_id: str, device: str, key: str | None) -> None:
         self.jobs, self.job_id = jobs, job_id
         self.device, self.key = device, key
-        self.turned_deg: float | None = None
+        self._reader: Reader | None = None
 
-    def declination(self) -> float:
-        """Declination of the job's place and date [deg]. Raises InputError without a place."""
-        job = self.jobs.get(self.job_id).job
-        lat, lon = job.site.latitude_deg, job.site.longitude_deg
-        if lat is None or lon is None:
-            raise InputError("", "a compass bearing needs the place, and none is known yet.",
-                             "Type the position at Site first, or a true bearing.", "unreadable")  # fmt: skip
-        self.turned_deg = declination_deg(lat, lon, job.site.height_m, job.date)
-        return self.turned_deg
+    @property
+    def reader(self) -> Reader:
+        """What reads figures that are typed into the job."""
+        if self._reader is None:
+            job = self.jobs.get(self.job_id).job
+            self._reader = Reader(job, profiles.load(job.profile))
+        return self._reader
 
     def notes(self) -> list[str]:
         """What is told with the answer."""
-        if self.turned_deg is None:
-            return []
-        side = "east" if self.turned_deg >= 0 else "west"
-        return [
-            "The compass bearing was turned into a true one: declination here "
-            f"{abs(self.turned_deg):.1f}° {side}."
-        ]
+        return [] if self._reader is None else self._reader.told()
 
 
 _ASKING: ContextVar[Asking | None] = ContextVar("asking", default=None)
@@ -88,12 +81,6 @@ def told() -> list[str]:
     return asking.notes() if asking else []
 
 
-def read(value: object, unit: Unit, metadata: list[object]) -> object:
-    """A typed figure in the field's unit. Raises InputError without a field."""
-    asking = _ASKING.get()
-    return read_figure(value, unit, *bounds_of(metadata), asking.declination if asking else None)
-
-
 def typed(kind: type[Row], field: str, text: str, unit: Unit | None = None) -> float:
     """A typed figure for a field of a row, read with the field's unit and bounds. Raises InputError
     naming the field."""
@@ -104,8 +91,12 @@ def typed(kind: type[Row], field: str, text: str, unit: Unit | None = None) -> f
 
 def plain(title: str, text: str, unit: Unit, metadata: list[object] | None = None) -> float:
     """A typed figure for a field that no row keeps. Raises InputError naming the field."""
+    rules = metadata or []
+    asking = _ASKING.get()
+    if asking is not None:
+        return asking.reader.typed(title, text, unit=unit, rules=tuple(rules))
     try:
-        value = read(text, unit, metadata or [])
+        value = read_figure(text, unit, *bounds_of(rules))
     except InputError as error:
         raise error.at(title) from None
     assert isinstance(value, float)

@@ -8,7 +8,8 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.job import Antenna, Job, edits
+from evtro.core.changes import antennas
+from evtro.core.job import Antenna, Job
 from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
 from evtro.core.stations.aim.array.ways import Paths, paths
 from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
@@ -100,7 +101,7 @@ def take_model(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     """Put an antenna of the catalogue in this one's place."""
     return job_response(
         desk.change(job_id, seen, "choose the antenna",
-                    lambda job: edits.take_antenna(job, desk.catalogue, row_id, body.key))
+                    lambda job: antennas.take_antenna(job, desk.catalogue, row_id, body.key))
     )  # fmt: skip
 
 
@@ -122,7 +123,7 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     second = plain("Heading of the second", body.second_deg, "deg_true")
     return job_response(
         desk.change(job_id, seen, "add a second antenna",
-                    lambda job: edits.second_antenna(job, desk.catalogue, antenna_id=row_id, first_deg=first, second_deg=second)),
+                    lambda job: antennas.second_antenna(job, desk.catalogue, antenna_id=row_id, first_deg=first, second_deg=second)),
         201,
     )  # fmt: skip
 
@@ -131,7 +132,7 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
 def take_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
     """Build the antenna at this spot: what was read there becomes the source."""
     return job_response(
-        desk.change(job_id, seen, "take the spot", lambda job: edits.take_hold(job, row_id))
+        desk.change(job_id, seen, "take the spot", lambda job: antennas.take_hold(job, row_id))
     )
 
 

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import sheet_of, work_out
+from evtro.core.changes.antennas import second_antenna, take_antenna, take_hold
 from evtro.core.job import (
     Antenna,
     Carrier,
@@ -30,6 +31,7 @@ from evtro.core.physics.propagation.diffraction import (
     edge_loss_db,
     edge_parameter,
 )
+from evtro.core.plant import edits as run
 from evtro.core.stations.aim.array.heading import (
     bare_beyond,
     best_of,
@@ -447,7 +449,7 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
     detail = array_detail(job, CATALOGUE, EUROPE, solved, job.antennas[0])
     assert detail is not None
     pick = next(c for c in detail.choices if c.key == "row-13")
-    taken = edits.take_antenna(job, CATALOGUE, "a1", "row-13")
+    taken = take_antenna(job, CATALOGUE, "a1", "row-13")
     taken = _changed(taken, "a1", heading_deg=pick.heading_deg)
     _, after = work_out(taken, CATALOGUE, EUROPE)
     lanes = {lane.id: lane for lane in after.lanes}
@@ -578,7 +580,7 @@ def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
 
 def test_the_second_antenna_comes_in_through_a_combiner() -> None:
     job = with_front(harrow_farm(), CATALOGUE, "a1", "preamp-22")
-    two = edits.second_antenna(job, CATALOGUE, "a1", 50.0, 260.0)
+    two = second_antenna(job, CATALOGUE, "a1", 50.0, 260.0)
     assert [a.heading_deg for a in two.antennas] == [50.0, 260.0]
     combiner = next(p for p in two.parts if p.type == "combiner-wide")
     assert sorted(k.to_port for k in two.links if k.to_part == combiner.id) == [0, 1]
@@ -621,7 +623,7 @@ def test_quality_goes_before_strength() -> None:
 
 
 def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
-    job = edits.take_hold(harrow_farm(), "d2")
+    job = take_hold(harrow_farm(), "d2")
     antenna = job.antennas[0]
     assert (antenna.heading_deg, antenna.above_ground_m, antenna.hold) == (330.0, 7.2, "d2")
     at = terminals(job, antenna)
@@ -639,7 +641,7 @@ def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
 
 
 def test_a_spot_that_is_removed_gives_the_forecast_back() -> None:
-    job = edits.take_hold(harrow_farm(), "d2")
+    job = take_hold(harrow_farm(), "d2")
     job = taken(job, Remove(rows="holds", id="d2"))
     assert job.antennas[0].hold is None
     assert not any(h.hold == "d2" for h in job.heard)
@@ -726,11 +728,11 @@ def test_the_company_s_line_is_unplugged_before_the_own_antenna() -> None:
 
 def test_own_antenna_and_company_s_line_are_never_joined() -> None:
     job = larch_street()
-    job, _ = edits.run.add_after(job, CATALOGUE, "p1", "combiner-wide", "rg6", 1.0, port=0)
+    job, _ = run.add_after(job, CATALOGUE, "p1", "combiner-wide", "rg6", 1.0, port=0)
     combiner = job.parts[-1].id
     line = job.parts[0].model_copy(update={"id": "p90", "type": "company-line", "antenna": None})
     job = job.model_copy(update={"parts": (*job.parts, line)})
-    job = edits.run.join(job, CATALOGUE, "p90", combiner, "rg6", 2.0, 1)
+    job = run.join(job, CATALOGUE, "p90", combiner, "rg6", 2.0, 1)
     found = company_problems(job, CATALOGUE, AMERICA)[0]
     assert found.code == "back-feed"
     assert found.state == "out"
@@ -862,7 +864,7 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
 
 
 def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
-    farm = edits.take_hold(harrow_farm(), "d2")
+    farm = take_hold(harrow_farm(), "d2")
     answers, _ = work_out(farm, CATALOGUE, EUROPE)
     text = {s.title: " ".join(f"{x.label} {x.text}" for x in s.lines)
             for s in sheet_of(farm, CATALOGUE, EUROPE, answers)}  # fmt: skip

@@ -1,0 +1,82 @@
+"""What is done to an antenna as a whole: built where it was held, another model in its place, a second
+one beside it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..job import Job
+from ..job.edits import add_row, change_row, missing, new_id
+from ..plant import edits as run
+from ..plant.parts import Catalogue
+from ..stations.aim.array.terminals import as_antenna
+from ..stations.coax.front_end import JUMPER_M
+from ..units.quantities import InputError
+
+
+def take_hold(job: Job, hold_id: str) -> Job:
+    """The antenna stands where it was held: its readings become the source, heading and height the
+    plan's."""
+    hold = next((h for h in job.holds if h.id == hold_id), None)
+    if hold is None:
+        raise missing("holds", hold_id)
+    values: dict[str, Any] = {"hold": hold_id}
+    if hold.heading_deg is not None:
+        values["heading_deg"] = hold.heading_deg
+    if hold.above_ground_m is not None:
+        values["above_ground_m"] = hold.above_ground_m
+    return change_row(job, "antennas", hold.antenna, values)
+
+
+def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:
+    """Put an antenna of the catalogue in the place of one of the job's."""
+    kind = catalogue.antennas.get(key)
+    if kind is None:
+        raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
+                         "antenna-unknown")  # fmt: skip
+    old = next((a for a in job.antennas if a.id == antenna_id and a.kind == "array"), None)
+    if old is None:
+        raise missing("antennas", antenna_id)
+    new = as_antenna(kind, old).model_copy(update={"hold": None})
+    return job.model_copy(
+        update={"antennas": tuple(new if a.id == antenna_id else a for a in job.antennas)}
+    )
+
+
+def second_antenna(
+    job: Job, catalogue: Catalogue, antenna_id: str, first_deg: float, second_deg: float
+) -> Job:
+    """A second antenna of the same kind, with a combiner right behind both where the first is in
+    the run."""
+    old = next((a for a in job.antennas if a.id == antenna_id), None)
+    if old is None:
+        raise missing("antennas", antenna_id)
+    key = new_id(job, "antennas")
+    new = old.model_copy(
+        update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,
+                "hold": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
+    )  # fmt: skip
+    job = add_row(job, "antennas", new)
+    job = change_row(job, "antennas", antenna_id, {"heading_deg": first_deg % 360, "hold": None})
+    source = next((p for p in job.parts if p.antenna == antenna_id), None)
+    if source is None or not any(k.from_part == source.id for k in job.links):
+        return job
+    job, combiner = run.add_after(
+        job,
+        catalogue,
+        after=source.id,
+        type_key="combiner-wide",
+        cable="rg6",
+        length_m=JUMPER_M,
+        port=0,
+    )
+    job = run.add_source(job, catalogue, key, source.type)
+    return run.join(
+        job,
+        catalogue,
+        after=job.parts[-1].id,
+        to=combiner,
+        cable="rg6",
+        length_m=JUMPER_M,
+        to_port=1,
+    )
