@@ -140,6 +140,18 @@ with Claim(folder) as claim:
             backup(folder, folder / "copy.sqlite")
         print(n, flush=True)
 """
+OLD_FORM = """
+PRAGMA foreign_keys = OFF;
+DROP TABLE sent;
+ALTER TABLE job ADD COLUMN change_at INTEGER NOT NULL DEFAULT 0;
+UPDATE job SET change_at = (SELECT coalesce(max(n), 0) FROM change WHERE change.job = job.id);
+CREATE TABLE old_change (job TEXT NOT NULL REFERENCES job ON DELETE CASCADE, n INTEGER NOT NULL,
+  at TEXT NOT NULL, label TEXT NOT NULL, diff TEXT NOT NULL, PRIMARY KEY (job, n)) STRICT;
+INSERT INTO old_change SELECT job, n, at, label, diff FROM change;
+DROP TABLE change;
+ALTER TABLE old_change RENAME TO change;
+PRAGMA user_version = 5;
+"""
 KINDS = ("write", "backup", "restore", "import", "migration")
 
 
@@ -195,9 +207,5 @@ def _state(path: Path, kind: str) -> int:
 def _make_old(path: Path) -> None:
     """The file as the form before this one, so that the next start brings it up to date."""
     with sqlite3.connect(path) as old:
-        old.executescript(
-            "PRAGMA user_version = 4; DROP TABLE moved; DROP TABLE spine; "
-            "CREATE TABLE setting (name, value); DROP INDEX job_by_time; "
-            "ALTER TABLE job DROP COLUMN state; ALTER TABLE job DROP COLUMN removed_at"
-        )
+        old.executescript(OLD_FORM)
     old.close()
