@@ -111,6 +111,7 @@ def test_two_hands_at_one_field_and_at_two(page: Page, job: str) -> None:
     page.goto(f"/jobs/{job}/site")
     field = page.get_by_label("Mount above ground, m")
     at = f"/api/jobs/{job}"
+    expect(field).to_have_value("7.4")
     # Elsewhere in the job: let in, and the other's change is shown.
     page.request.post(
         f"{at}/changes",
@@ -118,7 +119,8 @@ def test_two_hands_at_one_field_and_at_two(page: Page, job: str) -> None:
         headers={"If-Match": "0"},
     )
     field.fill("8.4")
-    field.press("Enter")
+    with page.expect_response(lambda r: r.url.endswith("/changes")):
+        field.press("Enter")
     expect(page.get_by_label("Ground above sea, m")).to_have_value("77.0")
     expect(page.get_by_role("alert")).to_have_count(0)
     seen = page.request.get(at).json()["revision"]

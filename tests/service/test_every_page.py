@@ -221,7 +221,7 @@ def test_every_offered_fix_can_be_taken_and_helps(world: TestClient, name: str) 
         made = world.post("/api/jobs/import", content=data).json()
         at = f"/api/jobs/{made['id']}"
         taken = world.post(
-            f"{at}/changes", content=fix, headers={"If-Match": str(made["revision"])}
+            f"{at}/changes", json=json.loads(fix), headers={"If-Match": str(made["revision"])}
         )
         assert taken.status_code == 200, (fix, taken.text[:300])
         after = taken.json()
