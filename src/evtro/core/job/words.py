@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from typing import Any
 
@@ -9,6 +10,9 @@ from pydantic import BaseModel, ValidationError
 
 from ..units.quantities import SHOWN, InputError, Quantity, Unit, show
 from . import In, Job
+
+# Zeros behind a decimal point, and the point where nothing else stands behind it.
+_ZEROS = re.compile(r"(?:(\.\d*?[1-9])|\.)0+(?=\D|$)")
 
 
 def field_of(model: type[BaseModel], path: tuple[int | str, ...]) -> tuple[str, Unit | None]:
@@ -60,9 +64,7 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
             if abs(x) >= 1e9:  # nobody counts the figures of 1e160
                 return f"{x:.3g}{SHOWN[unit] if unit else ''}"
             text = show(Quantity(float(x), unit, 3), "metric") if unit else f"{x:g}"
-            head, _, tail = text.partition(" ")
-            head = head.rstrip("0").rstrip(".") if "." in head else head
-            return f"{head} {tail}".strip()
+            return _ZEROS.sub(r"\1", text)
         return f"“{str(x)[:40]}”"
 
     if kind in ("greater_than_equal", "greater_than"):
