@@ -1,6 +1,4 @@
 """Jobs at the edge of what is held: as many rows as are let in, and rows at their own bounds. They are
-
-pytestmark = pytest.mark.long
 worked out whole, finite, and the same as the small job they were grown from."""
 
 from __future__ import annotations
@@ -28,6 +26,8 @@ from evtro.core.job import (
 from evtro.core.job.consistency import check_job
 from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import read_job, write_job
+
+pytestmark = pytest.mark.long
 
 CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")

@@ -1,7 +1,5 @@
 """Small files that unfold to gigabytes or keep a check busy: refused or done within 2 s and 300 MB.
 
-pytestmark = pytest.mark.long
-
 Each case runs in a process of its own, which counts its memory; the files are made here.
 """
 
@@ -21,6 +19,8 @@ from fastapi.testclient import TestClient
 from evtro import cli
 from evtro.demo.world import fern_cottage
 from evtro.formats.jobfile import write_job
+
+pytestmark = pytest.mark.long
 
 MOST_MB = 300
 PATIENCE_S = 20  # of a process; the time itself is measured by `make hammer`
