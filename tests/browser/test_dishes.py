@@ -434,7 +434,8 @@ def test_a_vehicles_roof_is_judged(page: Page) -> None:
         _type(page, "Nearest thing on the roof, mm", "700")
         _type(page, "Its height above the roof, mm", "260 mm")
         expect(page.get_by_role("region", name="Problems")).to_contain_text("reflector's circle")
-        page.get_by_label("Stowed before travel").check()
+        with page.expect_response(lambda r: r.url.endswith("/changes")):
+            page.get_by_label("Stowed before travel").check()
         page.goto(f"{path}/aim/do")
         expect(page.get_by_text("Level the base").first).to_be_visible()
 
@@ -499,7 +500,8 @@ def test_a_satellites_own_tilt_and_swing_are_typed_with_it(page: Page, house: st
     expect(page.get_by_role("region", name="Search plan")).to_contain_text("swings 1.2°")
     page.goto(f"{house}/sky")
     page.get_by_role("button", name="4 carriers").click()
-    page.get_by_label("Circular, needs no skew").check()
+    with page.expect_response(lambda r: r.url.endswith("/changes")):
+        page.get_by_label("Circular, needs no skew").check()
     page.goto(f"{house}/aim")
     expect(page.get_by_label("Answer")).to_contain_text("no turn")
 
