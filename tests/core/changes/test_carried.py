@@ -167,3 +167,41 @@ def test_a_job_of_many_rows_is_bounded() -> None:
     )
     with pytest.raises(InputError, match="at most 256"):
         taken(SKERRY, full)
+
+
+@pytest.mark.parametrize("as_is", [False, True])
+@pytest.mark.parametrize(
+    ("name", "rows", "row", "values", "words"),
+    [
+        ("tern-hut", "terminal", "", {"state": "commissioned", "esn0_db": None}, "cannot be commissioned"),
+        ("skerry-house", "links", "l2", {"from_part": "p1", "from_port": 0}, "two cables"),
+        ("skerry-house", "links", "l1", {"from_port": 60}, "no port"),
+        ("skerry-house", "targets", "t1", {"kind": "transmitter"}, "another kind"),
+        ("skerry-house", "antennas", "a1", {"kind": "array"}, "another kind"),
+        ("skerry-house", "antennas", "a1", {"covering": "cheese"}, "cheese"),
+        ("skerry-house", "parts", "p1", {"type": "splitter-2"}, "cannot stand"),
+        ("skerry-house", "carriers", "c1", {"modulation": "nonsense"}, "not known"),
+        ("skerry-house", "mast", "", {"wind_region": "moon"}, "moon"),
+    ],
+)  # fmt: skip
+def test_no_writing_of_a_change_goes_round_a_gate(
+    name: str, rows: str, row: str, values: dict[str, Any], words: str, as_is: bool
+) -> None:
+    """Not even one that says its values are all there is to it, as a remedy does."""
+    with pytest.raises(InputError, match=words):
+        taken(JOBS[name], Set(rows=rows, id=row, values=values, as_is=as_is))
+
+
+@pytest.mark.parametrize("as_is", [False, True])
+def test_a_danger_is_confirmed_at_its_step_and_nowhere_else(as_is: bool) -> None:
+    ticked = {"step": "site.overhead", "done_at": "2026-03-01T10:00:00", "danger_read": True}
+    with pytest.raises(InputError, match="at its own place"):
+        taken(SKERRY, Add(rows="marks", values=ticked, as_is=as_is))
+
+
+def test_a_loop_is_refused_however_it_is_joined() -> None:
+    job = taken(SKERRY, Insert(type="splitter-2", into=SKERRY.links[-1].id, called="$s"))
+    split = next(p for p in job.parts if p.id not in {q.id for q in SKERRY.parts})
+    into = next(k for k in job.links if k.to_part == split.id)
+    with pytest.raises(InputError, match=r"loop|two cables"):
+        taken(job, Set(rows="links", id=into.id, values={"from_part": split.id, "from_port": 1}))

@@ -17,6 +17,7 @@ from ..plant import edits as run
 from ..plant.parts import Catalogue
 from ..stations.sky.moves import move_mount
 from ..units.quantities import InputError
+from .guards import check_made
 from .habits import habits
 from .typed import Reader
 
@@ -57,6 +58,7 @@ def carry_out(job: Job, change: Change, bench: Bench) -> tuple[Job, list[str]]:
     work = _Work(job, bench, reader)
     work.carry_out(change)
     check_references(work.job)
+    check_made(job, work.job, bench.catalogue, bench.profile)
     return work.job, reader.told()
 
 

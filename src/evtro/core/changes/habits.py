@@ -10,14 +10,10 @@ from typing import Any
 
 from ..job import Job, Row
 from ..job.base import bounds_of
-from ..job.consistency import check_modulation
 from ..job.references import missing
 from ..job.registry import Kind, registry_of
 from ..physics.channels import parse_frequency
-from ..physics.propagation.clutter import covering_of
 from ..stations.aim.dishes import sats_on
-from ..stations.aim.evidence import check_commissioned
-from ..stations.mast.wind import check_region
 from ..stations.readings.expected import parse_found
 from ..stations.site.position import read_position
 from ..stations.sky.survey import parse_orbit, parse_row
@@ -114,12 +110,6 @@ def _carrier(at: At, given: Values) -> Values:
         values = at.read(given, bandwidth_mhz="msym", power="dbw")
     else:
         values = at.read(given)
-    if "modulation" in values:
-        check_modulation(str(values["modulation"]))
-    power = at.of(values, "power")
-    if earthly and isinstance(power, (int, float)) and power <= 0:
-        raise InputError("ERP", f"{power:g} kW sends nothing.",
-                         "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
     return values
 
 
@@ -158,8 +148,6 @@ def _spot(at: At, given: Values) -> Values:
 
 def _antenna(at: At, given: Values) -> Values:
     values = at.read(given)
-    if values.get("covering"):
-        covering_of(values["covering"])
     if values.get("wind_area_m2") is not None and "area_from" not in values and at.old is not None:
         # A figure that somebody types stays theirs, whatever the dish's size becomes.
         values["area_from"] = "own"
@@ -232,13 +220,6 @@ def _beam(at: At, given: Values) -> Values:
     return values
 
 
-def _mast(at: At, given: Values) -> Values:
-    values = at.read(given)
-    if values.get("wind_region"):
-        check_region(at.reader.profile, values["wind_region"])
-    return values
-
-
 def _conductor(at: At, given: Values) -> Values:
     """One of the school's rules, at its least size unless another is given."""
     values = at.read(given)
@@ -252,19 +233,6 @@ def _conductor(at: At, given: Values) -> Values:
     size = rule.sizes[0]
     planned = {"material": size.material, "size_mm2": size.least_mm2, "length_m": 5.0}
     return {**planned, **values}
-
-
-def _terminal(at: At, given: Values) -> Values:
-    values = at.read(given)
-    if values.get("state") == "commissioned":
-        record = at.old.model_copy(update=values)
-        lacking = check_commissioned(at.job.model_copy(update={"terminal": record}))
-        if lacking:
-            raise InputError("State of the terminal",
-                             f"it cannot be commissioned yet: {'; '.join(lacking)}.",
-                             "Read Es/N0 and isolation, and bring both to their limits first.",
-                             "not-commissioned")  # fmt: skip
-    return values
 
 
 def _scan(at: At, given: Values) -> Values:
@@ -304,6 +272,6 @@ def _link(at: At, given: Values) -> Values:
 _HABITS: dict[str, Callable[[At, Values], Values]] = {
     "site": _site, "stops": _stop, "targets": _target, "carriers": _carrier,
     "obstructions": _obstruction, "spots": _spot, "antennas": _antenna, "feeds": _feed,
-    "samples": _sample, "trials": _try, "locks": _lock, "beams": _beam, "mast": _mast,
-    "conductors": _conductor, "terminal": _terminal, "scans": _scan, "parts": _part, "links": _link,
+    "samples": _sample, "trials": _try, "locks": _lock, "beams": _beam,
+    "conductors": _conductor, "scans": _scan, "parts": _part, "links": _link,
 }  # fmt: skip

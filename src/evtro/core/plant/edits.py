@@ -7,7 +7,7 @@ from ..job.references import without
 from ..job.registry import new_row_id
 from ..units.quantities import InputError
 from .network import looped, part_type
-from .parts import Catalogue
+from .parts import Catalogue, PartType
 
 PATCH_M = 0.5  # a patch cable between neighbouring devices; common practice, no source
 
@@ -204,16 +204,19 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
     if highest_out >= kind.outputs or highest_in >= kind.inputs:
         raise InputError("Part", f"{kind.name} has too few ports for the cables that are joined.",
                          "Remove branches first, or choose a larger one.", "too-few-ports")  # fmt: skip
-    old = part_type(catalogue, part)
-    if (old.kind == "lnb") != (kind.kind == "lnb") or (old.kind == "antenna") != (
-        kind.kind == "antenna"
-    ):
-        raise InputError("Part", f"{kind.name} cannot stand in this place.",
-                         "Choose a part of the same use.", "part-misplaced")  # fmt: skip
+    check_use(part_type(catalogue, part), kind)
     changed = part.model_copy(update={"type": type_key, "setting_db": None})
     return job.model_copy(
         update={"parts": tuple(changed if p.id == part_id else p for p in job.parts)}
     )
+
+
+def check_use(old: PartType, new: PartType) -> None:
+    """Raise InputError for a part that cannot stand where another one stood."""
+    for source in ("lnb", "antenna"):
+        if (old.kind == source) != (new.kind == source):
+            raise InputError("Part", f"{new.name} cannot stand in this place.",
+                             "Choose a part of the same use.", "part-misplaced")  # fmt: skip
 
 
 def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:

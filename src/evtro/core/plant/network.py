@@ -136,17 +136,17 @@ def build(
 def looped(kinds: Mapping[str, PartType], links: tuple[Link, ...]) -> set[str]:
     """Parts that lie on or behind a loop (Kahn's order never reaches them)."""
     waits = dict.fromkeys(kinds, 0)
+    behind: dict[str, list[str]] = {p: [] for p in kinds}
     for link in links:
         if link.to_part in waits and link.from_part in waits:
             waits[link.to_part] += 1
+            behind[link.from_part].append(link.to_part)
     ready = [p for p, n in waits.items() if n == 0]
     while ready:
-        part = ready.pop()
-        for link in links:
-            if link.from_part == part and link.to_part in waits:
-                waits[link.to_part] -= 1
-                if waits[link.to_part] == 0:
-                    ready.append(link.to_part)
+        for part in behind[ready.pop()]:
+            waits[part] -= 1
+            if waits[part] == 0:
+                ready.append(part)
     return {p for p, n in waits.items() if n > 0}
 
 

@@ -1,0 +1,95 @@
+"""What no change may bring about, however it is said: looked at on the job that it made."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+
+from ..job import Job, Part
+from ..job.consistency import check_modulation
+from ..job.profile import Profile
+from ..job.registry import rows_of
+from ..physics.propagation.clutter import covering_of
+from ..plant import edits as run
+from ..plant.network import part_type
+from ..plant.parts import Catalogue
+from ..stations.aim.evidence import check_commissioned
+from ..stations.mast.wind import check_region
+from ..units.quantities import InputError
+
+# What a row is once and for all.
+_LASTING = {"targets": "kind", "antennas": "kind"}
+
+
+def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) -> None:
+    """Raise InputError for a job that a change must not make."""
+    _no_ticks(before, after)
+    for rows, column in _LASTING.items():
+        for old, new in _changed(before, after, rows):
+            if old is not None and getattr(old, column) != getattr(new, column):
+                raise InputError(column.capitalize(), f"{new.name} cannot become another kind.",
+                                 "Remove it and add the other.", "kind-lasts")  # fmt: skip
+    for old, carrier in _changed(before, after, "carriers"):
+        if old is None or old.modulation != carrier.modulation:
+            check_modulation(carrier.modulation)
+        target = next((t for t in after.targets if t.id == carrier.target), None)
+        if target is not None and target.kind == "transmitter" and carrier.power <= 0:
+            raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
+                             "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
+    for old, antenna in _changed(before, after, "antennas"):
+        if old is None or old.covering != antenna.covering:
+            covering_of(antenna.covering)
+    # A region of another school stays until somebody chooses one of this.
+    if after.mast.wind_region and after.mast.wind_region != before.mast.wind_region:
+        check_region(profile, after.mast.wind_region)
+    _commissioned(before, after)
+    if after.parts is not before.parts or after.links is not before.links:
+        _run(before, after, catalogue)
+
+
+def _changed(before: Job, after: Job, rows: str) -> Iterator[tuple[Any, Any]]:
+    if getattr(before, rows) is getattr(after, rows):
+        return
+    old = {row.id: row for row in rows_of(before, rows)}
+    for row in rows_of(after, rows):
+        if old.get(row.id) is not row:
+            yield old.get(row.id), row
+
+
+def _no_ticks(before: Job, after: Job) -> None:
+    """A step is ticked where its danger is read and confirmed, and nowhere else."""
+    if any(True for _ in _changed(before, after, "marks")):
+        raise InputError("Step", "a step is ticked at its own place.",
+                         "Open the station's steps, read the danger and tick it there.",
+                         "danger-unread")  # fmt: skip
+
+
+def _commissioned(before: Job, after: Job) -> None:
+    if after.terminal.state != "commissioned" or after.terminal is before.terminal:
+        return
+    lacking = check_commissioned(after) if before.terminal.state != "commissioned" else []
+    if lacking:
+        raise InputError("State of the terminal",
+                         f"it cannot be commissioned yet: {'; '.join(lacking)}.",
+                         "Read Es/N0 and isolation, and bring both to their limits first.",
+                         "not-commissioned")  # fmt: skip
+
+
+def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
+    run.check_run(after, catalogue)
+    if run.looped_parts(after, catalogue) - run.looped_parts(before, catalogue):
+        raise InputError("Cable", "that would lead the signal back into the run: a loop.",
+                         "Join it to a part further down the run.", "loop")  # fmt: skip
+    antennas = {a.id: a for a in after.antennas}
+    for old, part in _changed(before, after, "parts"):
+        _of_one_use(old, part, catalogue)
+        antenna = antennas.get(part.antenna or "")
+        kind = part_type(catalogue, part)
+        if antenna is not None and (antenna.kind == "dish") != (kind.kind == "lnb"):
+            raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
+                             "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
+
+
+def _of_one_use(old: Part | None, new: Part, catalogue: Catalogue) -> None:
+    if old is not None and old.type != new.type:
+        run.check_use(part_type(catalogue, old), part_type(catalogue, new))
