@@ -144,9 +144,9 @@ def test_a_long_chain_of_taps_falls_evenly(outlets: int) -> None:
     levels = [
         next(c.level.value for c in row.cells if c.carrier == carrier) for row in found.coax.outlets
     ]
-    through = CATALOGUE.parts["tap-16"].path_loss_db(0, 0, mhz, None)
+    through = CATALOGUE.parts["tap-16"].gain_db(0, 0, mhz, None)
     assert through is not None
-    step = float(through) + float(CATALOGUE.cables["rg11"].loss_db(1.0, mhz))
+    step = -float(through) + float(CATALOGUE.cables["rg11"].loss_db(1.0, mhz))
     for n, level in enumerate(levels):
         assert level == pytest.approx((levels[0] or 0) - n * step, abs=1e-6)
     assert _finite(found.coax)

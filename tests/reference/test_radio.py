@@ -13,39 +13,39 @@ from evtro.core.physics.beams import dish_beamwidth_deg, dish_gain_dbi, free_spa
 from evtro.core.physics.channels import channel_mhz, channel_of
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
-from evtro.core.plant.network import Plant, Sources, build, solve
+from evtro.core.plant.circuit import Circuit, Columns
 from evtro.core.plant.parts import Catalogue
+from evtro.core.plant.solve import Levels
 from evtro.core.units.quantities import noise_dbuv
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
+from tests.plants import from_one, lit
 
 FREQUENCIES = np.array([482.0, 586.0, 690.0, 970.0, 1388.0, 2138.0])
 
 
-def _sources(level: float = 70.0, cn: float = 60.0) -> Sources:
-    n = len(FREQUENCIES)
-    return Sources(
-        tuple(f"c{i}" for i in range(n)), FREQUENCIES, np.full(n, 8.0), (("p1", "out", 0),) * n,
-        np.full(n, level), np.full(n, cn),
-    )  # fmt: skip
+def _sources(level: float = 70.0, cn: float = 60.0) -> Columns:
+    return from_one(level, cn, FREQUENCIES, bandwidth_mhz=8.0)
 
 
-def _chain(parts: Catalogue, kinds: list[str], lengths: list[float], cable: str) -> Plant:
+def _chain(
+    parts: Catalogue, kinds: list[str], lengths: list[float], cable: str, sources: Columns
+) -> tuple[Circuit, Levels]:
     rows = [Part(id="p1", type="lnb-single")]
     links = []
     for i, (kind, metres) in enumerate(zip(kinds, lengths, strict=True)):
         rows.append(Part(id=f"p{i + 2}", type=kind, setting_db=6 if kind == "attenuator" else None))
         links.append(Link(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=f"p{i + 2}", cable=cable,
                           length_m=metres))  # fmt: skip
-    return build(tuple(rows), tuple(links), parts, _sources())
+    return lit(rows, links, parts, sources)
 
 
 def test_a_coax_cascade_agrees_with_a_network_library(parts: Catalogue) -> None:
     """scikit-rf 2 (scikit-rf.org): lines of complex propagation constant and attenuators as
     scattering matrices, cascaded; its |S21| against the solver's loss."""
-    plant = _chain(parts, ["arrester", "attenuator", "plate"], [18.0, 6.0, 41.5], "rg6")
-    levels = solve(plant, _sources())
+    lengths = [18.0, 6.0, 41.5]
+    plant, levels = _chain(parts, ["arrester", "attenuator", "plate"], lengths, "rg6", _sources())
     end = plant.nodes["p4", "out", 0]
-    mine = 70.0 - levels.level_dbuv[end, 0]
+    mine = 70.0 - levels.level_dbuv[end]
 
     band = skrf.Frequency.from_f(FREQUENCIES, unit="MHz")
     f = FREQUENCIES
@@ -54,7 +54,7 @@ def test_a_coax_cascade_agrees_with_a_network_library(parts: Catalogue) -> None:
     line = skrf.media.DefinedGammaZ0(frequency=band, gamma=alpha_np_m + 1j * beta, z0=75)
 
     def pad(points: list[float], values: list[float]) -> skrf.Network:
-        db = -np.interp(f, points, values)
+        db = -np.interp(np.sqrt(f), np.sqrt(points), values)
         s = np.zeros((len(f), 2, 2), complex)
         s[:, 0, 1] = s[:, 1, 0] = 10 ** (db / 20)
         return skrf.Network(frequency=band, s=s, z0=75)
@@ -69,23 +69,21 @@ def test_a_coax_cascade_agrees_with_a_network_library(parts: Catalogue) -> None:
 
 def test_noise_of_a_passive_chain_agrees_with_its_network(parts: Catalogue) -> None:
     """scikit-rf: a matched passive at 290 K has a noise factor of 1/|S21|²."""
-    plant = _chain(parts, ["arrester", "plate"], [60.0, 90.0], "rg59")
     sources = _sources(level=30.0, cn=25.0)
-    levels = solve(plant, sources)
+    plant, levels = _chain(parts, ["arrester", "plate"], [60.0, 90.0], "rg59", sources)
     end = plant.nodes["p3", "out", 0]
     for i in range(len(FREQUENCIES)):
-        loss = 30.0 - levels.level_dbuv[end, 0, i]
+        loss = 30.0 - levels.level_dbuv[end, i]
         kt = 10 ** (noise_dbuv(8.0) / 10)
         wanted = 10 ** ((30.0 - 25.0 - loss) / 10) + kt * (1 - 10 ** (-loss / 10))
         cn = 10 * math.log10(10 ** ((30.0 - loss) / 10) / wanted)
-        assert levels.cn_db[end, 0, i] == pytest.approx(cn, abs=1e-9)
+        assert levels.cn_db[end, i] == pytest.approx(cn, abs=1e-9)
 
 
 def test_the_cascade_follows_friis(parts: Catalogue) -> None:
     """Friis (Proc. IRE 32, 1944): F = F1 + (F2 - 1)/G1 + ...; cable ahead of an amplifier adds its
     loss in dB to the noise figure."""
-    sources = Sources(("c1",), np.array([600.0]), np.array([8.0]), (("p1", "out", 0),),
-                      np.array([60.0]), np.array([60.0 - noise_dbuv(8.0)]))  # fmt: skip
+    sources = from_one(60.0, 60.0 - noise_dbuv(8.0), np.array([600.0]), bandwidth_mhz=8.0)
     rows = (
         Part(id="p1", type="antenna"),
         Part(id="p2", type="preamp-13"),
@@ -93,18 +91,17 @@ def test_the_cascade_follows_friis(parts: Catalogue) -> None:
     )
     links = (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=15),
              Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=30))  # fmt: skip
-    plant = build(rows, links, parts, sources)
-    levels = solve(plant, sources)
+    plant, levels = lit(rows, links, parts, sources)
     cable = parts.cables["rg6"]
     loss1 = float(cable.loss_db(15, [600.0])[0])
     loss2 = float(cable.loss_db(30, [600.0])[0]) + float(
-        np.interp(600, [5, 862, 2150], [0.1, 0.2, 0.4])
+        np.interp(math.sqrt(600), np.sqrt([5, 862, 2150]), [0.1, 0.2, 0.4])
     )
     f_amp, gain = 10**0.15, 10**1.3
     l1, l2 = 10 ** (loss1 / 10), 10 ** (loss2 / 10)
     total = l1 + (f_amp - 1) * l1 + (l2 - 1) * l1 / gain
     wanted = 60.0 - noise_dbuv(8.0) - 10 * math.log10(total)
-    assert levels.cn_db[plant.nodes["p3", "out", 0], 0, 0] == pytest.approx(wanted, abs=1e-6)
+    assert levels.cn_db[plant.nodes["p3", "out", 0], 0] == pytest.approx(wanted, abs=1e-6)
 
 
 def test_thermal_noise() -> None:

@@ -112,7 +112,7 @@ def jobs(draw: st.DrawFn) -> Job:
         kind = draw(
             st.sampled_from(["block-1", "splitter-4", "multiswitch-4", "attenuator", "tap-12"])
         )
-        if CATALOGUE.parts[here.type].outputs:
+        if CATALOGUE.parts[here.type].joinable:
             job, _ = run.add_after(job, CATALOGUE, here.id, kind, "rg6", draw(number(0, 1000)))
     for outlet in outlets:
         free = [p for p in job.parts if run.free_outputs(job, CATALOGUE, p)]

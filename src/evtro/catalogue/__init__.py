@@ -6,7 +6,7 @@ import tomllib
 from functools import cache
 from importlib import resources
 
-from evtro.core.plant.parts import Catalogue
+from evtro.core.plant.parts import Catalogue, PartType
 
 
 @cache
@@ -18,5 +18,5 @@ def load() -> Catalogue:
         origin=raw["origin"],
         antennas={row["key"]: row for row in raw["array"]},
         cables={row["key"]: row for row in raw["cable"]},
-        parts={row["key"]: row for row in raw["part"]},
+        parts={row["key"]: PartType.model_validate(row) for row in raw["part"]},
     )

@@ -11,14 +11,21 @@ export function useCatalogue() {
 }
 
 function lossAt(part: PartType) {
-  const rows = part.satellite_loss ?? part.loss ?? [];
-  const values = rows.map((r) => r[1]);
-  const low = Math.min(...values);
-  const high = Math.max(...values);
-  if (part.kind === "lnb") return `gain ${part.lnb_gain_db} dB`;
-  if (high < 0)
-    return `gain ${(-high).toFixed(0)}${low === high ? "" : ` to ${(-low).toFixed(0)}`} dB`;
-  return low === high ? `${low.toFixed(1)} dB` : `${low.toFixed(1)} to ${high.toFixed(1)} dB`;
+  if (part.lnb_gain_db) return `gain ${part.lnb_gain_db} dB`;
+  const gains = (part.paths?.[0]?.gain_db ?? []).map((r) => r[1]);
+  if (!gains.length) return "";
+  const low = Math.min(...gains);
+  const high = Math.max(...gains);
+  if (low > 0) return `gain ${low.toFixed(0)}${low === high ? "" : ` to ${high.toFixed(0)}`} dB`;
+  return low === high
+    ? `${(-low).toFixed(1)} dB`
+    : `${(-high).toFixed(1)} to ${(-low).toFixed(1)} dB`;
+}
+
+function rangeOf(part: PartType) {
+  const paths = part.paths ?? [];
+  if (!paths.length) return `${part.low_mhz} to ${part.high_mhz}`;
+  return `${Math.min(...paths.map((p) => p.low_mhz))} to ${Math.max(...paths.map((p) => p.high_mhz))}`;
 }
 
 export default function Parts() {
@@ -92,15 +99,15 @@ export default function Parts() {
                   {p.inputs}, {p.outputs}
                 </td>
                 <td className="num text-right">
-                  {p.low_mhz} to {p.high_mhz}
+                  {rangeOf(p)}
                 </td>
                 <td className="num text-right">{lossAt(p)}</td>
                 <td className="pl-6 text-quiet">
-                  {p.needs_ma
-                    ? `needs ${p.needs_ma} mA at ${p.needs_low_v} to ${p.needs_high_v} V`
-                    : p.gives_v
-                      ? `gives ${p.gives_v} V, ${p.gives_ma} mA`
-                      : p.passes_dc
+                  {p.load
+                    ? `needs ${p.load.ma} mA at ${p.load.low_v} to ${p.load.high_v} V`
+                    : p.supply
+                      ? `gives ${p.supply.volts} V, ${p.supply.most_ma} mA`
+                      : (p.dc ?? []).length
                         ? "passes"
                         : ""}
                 </td>

@@ -11,8 +11,8 @@ from ..job.profile import Profile
 from ..job.registry import rows_of
 from ..physics.propagation.clutter import covering_of
 from ..plant import edits as run
-from ..plant.network import part_type
 from ..plant.parts import Catalogue
+from ..plant.wiring import part_type
 from ..stations.aim.evidence import check_commissioned
 from ..stations.mast.wind import check_region
 from ..units.quantities import InputError
@@ -85,7 +85,7 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
         _of_one_use(old, part, catalogue)
         antenna = antennas.get(part.antenna or "")
         kind = part_type(catalogue, part)
-        if antenna is not None and (antenna.kind == "dish") != (kind.kind == "lnb"):
+        if antenna is not None and (antenna.kind == "dish") != bool(kind.bands):
             raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
                              "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
 

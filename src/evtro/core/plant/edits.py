@@ -6,8 +6,8 @@ from ..job import Job, Link, Part
 from ..job.references import without
 from ..job.registry import new_row_id
 from ..units.quantities import InputError
-from .network import looped, part_type
 from .parts import Catalogue, PartType
+from .wiring import part_type, wire
 
 PATCH_M = 0.5  # a patch cable between neighbouring devices; common practice, no source
 
@@ -31,7 +31,7 @@ def find_link(job: Job, link_id: str) -> Link:
 def free_outputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
     """Numbers of the outputs that nothing is joined to."""
     used = {link.from_port for link in job.links if link.from_part == part.id}
-    return [o for o in range(part_type(catalogue, part).outputs) if o not in used]
+    return [o for o in part_type(catalogue, part).joinable if o not in used]
 
 
 def free_inputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
@@ -71,7 +71,7 @@ def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -
         raise InputError("Source", "that is not an antenna of this job, or not a source.",
                          "Add the antenna at Mast, then start the run at it.",
                          "source-missing")  # fmt: skip
-    if (antenna.kind == "dish") != (kind.kind == "lnb"):
+    if (antenna.kind == "dish") != bool(kind.bands):
         raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
                          "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
     if any(p.antenna == antenna_id for p in job.parts):
@@ -101,14 +101,14 @@ def add_after(
         free = []
     if not free:
         port = 0 if port is None else port
-        if not before_kind.outputs:
+        if not before_kind.joinable:
             raise InputError("Part", "the run ends here.", "Add behind a part with an output.",
                              "run-ends")  # fmt: skip
         old = next((k for k in job.links if k.from_part == after and k.from_port == port), None)
         if old is None:
             raise InputError("Port", f"{before_kind.name} has no output {port + 1}.",
-                             f"It has {before_kind.outputs}.", "port-missing")  # fmt: skip
-        if not kind.outputs:
+                             f"It has {len(before_kind.joinable)}.", "port-missing")  # fmt: skip
+        if not kind.joinable:
             raise InputError("Part", f"{kind.name} has no output to carry the run on.",
                              "Branch instead, or choose another part.", "part-ends")  # fmt: skip
         job = add_link(job, (after, port), end=(part.id, 0), cable=cable, length_m=length_m)
@@ -116,11 +116,7 @@ def add_after(
         links = tuple(moved if k.id == old.id else k for k in job.links)
         return job.model_copy(update={"links": links}), part.id
     lines = free if kind.inputs > 1 and port is None else [free[0] if port is None else port]
-    wanted = list(range(kind.inputs))
-    if kind.kind == "multiswitch":
-        # One line into a multiswitch is terrestrial unless satellite IF comes on it.
-        satellite = _carries_satellite(job, catalogue, after)
-        wanted = wanted[:-1] if satellite else wanted[-1:]
+    wanted = _inputs_for(job, catalogue, after, kind)
     for out, into in zip(lines, wanted, strict=False):
         job = add_link(job, (after, out), end=(part.id, into), cable=cable, length_m=length_m)
     return job, part.id
@@ -148,17 +144,27 @@ def with_setting(job: Job, part_id: str, setting_db: float) -> Job:
     return job.model_copy(update={"parts": parts})
 
 
-def _carries_satellite(job: Job, catalogue: Catalogue, part_id: str) -> bool:
-    seen, pending = set(), [part_id]
-    while pending:
-        current = pending.pop()
-        if current in seen:
-            continue
-        seen.add(current)
-        if part_type(catalogue, find_part(job, current)).kind == "lnb":
-            return True
-        pending += [k.from_part for k in job.links if k.to_part == current]
-    return False
+def _inputs_for(job: Job, catalogue: Catalogue, after: str, kind: PartType) -> list[int]:
+    """The inputs of a part that take what comes from another, those first that take most of it; all
+    where none does."""
+    given = _given_mhz(job, catalogue, after)
+    shares = []
+    for i in range(kind.inputs):
+        low, high = kind.passes_mhz(i) or (0.0, 0.0)
+        shares.append(sum(max(min(high, b) - max(low, a), 0.0) for a, b in given))
+    fitting = [i for i in range(kind.inputs) if shares[i] > 0] or list(range(kind.inputs))
+    return sorted(fitting, key=lambda i: -shares[i])
+
+
+def _given_mhz(job: Job, catalogue: Catalogue, part_id: str) -> set[tuple[float, float]]:
+    """What the sources ahead of a part give [MHz]: an array its own band."""
+    wiring = wire(job.parts, job.links, catalogue)
+    ahead = (part_id, *wiring.up(part_id)) if part_id in wiring.before else (part_id,)
+    arrays = {a.id: (a.low_mhz, a.high_mhz) for a in job.antennas if a.kind == "array"}
+    return {
+        arrays.get(wiring.parts[p].antenna or "", wiring.kinds[p].range_mhz)
+        for p in ahead if not wiring.kinds[p].inputs
+    }  # fmt: skip
 
 
 def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length_m: float,
@@ -167,9 +173,8 @@ def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length
     here, there = find_part(job, after), find_part(job, to)
     outs, ins = free_outputs(job, catalogue, here), free_inputs(job, catalogue, there)
     kind = part_type(catalogue, there)
-    if kind.kind == "multiswitch" and to_port is None:
-        satellite = _carries_satellite(job, catalogue, after)
-        ins = [i for i in ins if kind.satellite_input(i) == satellite]
+    if to_port is None:
+        ins = [i for i in _inputs_for(job, catalogue, after, kind) if i in ins]
     if to_port is not None:
         ins = [i for i in ins if i == to_port]
     if not outs or not ins:
@@ -189,7 +194,7 @@ def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length
 
 def looped_parts(job: Job, catalogue: Catalogue) -> set[str]:
     """Ids of the parts on or behind a loop."""
-    return looped({p.id: part_type(catalogue, p) for p in job.parts}, job.links)
+    return set(wire(job.parts, job.links, catalogue).looped)
 
 
 def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
@@ -201,7 +206,7 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
                          "part-unknown")  # fmt: skip
     highest_out = max((k.from_port for k in job.links if k.from_part == part_id), default=-1)
     highest_in = max((k.to_port for k in job.links if k.to_part == part_id), default=-1)
-    if highest_out >= kind.outputs or highest_in >= kind.inputs:
+    if highest_out > max(kind.joinable, default=-1) or highest_in >= kind.inputs:
         raise InputError("Part", f"{kind.name} has too few ports for the cables that are joined.",
                          "Remove branches first, or choose a larger one.", "too-few-ports")  # fmt: skip
     check_use(part_type(catalogue, part), kind)
@@ -213,10 +218,9 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
 
 def check_use(old: PartType, new: PartType) -> None:
     """Raise InputError for a part that cannot stand where another one stood."""
-    for source in ("lnb", "antenna"):
-        if (old.kind == source) != (new.kind == source):
-            raise InputError("Part", f"{new.name} cannot stand in this place.",
-                             "Choose a part of the same use.", "part-misplaced")  # fmt: skip
+    if (bool(old.bands), old.inputs > 0) != (bool(new.bands), new.inputs > 0):
+        raise InputError("Part", f"{new.name} cannot stand in this place.",
+                         "Choose a part of the same use.", "part-misplaced")  # fmt: skip
 
 
 def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:
@@ -253,7 +257,8 @@ def check_run(job: Job, catalogue: Catalogue) -> None:
                 raise InputError(f"Cable {link.id}", f"{end} is not in the run.",
                                  "Join it to a part that is.", "cable-nowhere")  # fmt: skip
             kind = part_type(catalogue, parts[end])
-            if port >= getattr(kind, what):
+            there = kind.joinable if what == "outputs" else range(kind.inputs)
+            if port not in there:
                 raise InputError(f"Cable {link.id}", f"{kind.name} has no port {port + 1} among its "
                                  f"{what}.", "Join it to another port.", "port-missing")  # fmt: skip
         if link.cable not in catalogue.cables:

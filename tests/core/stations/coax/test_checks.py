@@ -12,6 +12,7 @@ from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site
 from evtro.core.job.problems import Problem
 from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
+from evtro.core.plant.parts import Supply
 from evtro.core.units.quantities import (
     text_of,
 )
@@ -118,10 +119,11 @@ def test_too_high_is_attenuated() -> None:
 
 
 def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
-    lost_in_cable = _house("preamp-22", metres=70, extra_db=10)
-    lost_in_cable = edits.change_row(lost_in_cable, "links", "l1", {"length_m": 130.0})
-    weak = _house("preamp-22", extra_db=40, metres=1)
-    on_the_way = [p for p in _answer(lost_in_cable).problems if p.code == "margin"]
+    lost_in_cable = _house("preamp-22", "inserter-12", metres=35, extra_db=6)
+    lost_in_cable = edits.change_row(lost_in_cable, "links", "l1", {"length_m": 170.0})
+    weak = _house("preamp-22", "inserter-12", extra_db=40, metres=1)
+    on_the_way = [p for p in _answer(_add_gain(lost_in_cable)).problems if p.code == "margin"]
+    assert on_the_way
     assert all("close to the antenna" in text_of(p.remedy) for p in on_the_way)
     at_antenna = [p for p in _answer(_add_gain(weak)).problems if p.code == "margin"]
     assert at_antenna
@@ -129,8 +131,8 @@ def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
 
 
 def _add_gain(job: Job) -> Job:
-    """A house amplifier behind the preamplifier: level enough, quality not."""
-    job, _ = run.add_after(job, CATALOGUE, "p2", "amp-house-20", "rg6", 0.5, port=0)
+    """A house amplifier behind preamplifier and inserter: level enough, quality not."""
+    job, _ = run.add_after(job, CATALOGUE, "p3", "amp-house-20", "rg6", 0.5, port=0)
     return job
 
 
@@ -167,7 +169,7 @@ def test_two_supplies_that_meet() -> None:
     assert "dc-meet" not in _codes(one_way)
     tap = run.replace(one_way, CATALOGUE, "p3", "splitter-2p")
     both = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-2p": CATALOGUE.parts[
-        "splitter-2p"].model_copy(update={"dc_ports": None})}})  # fmt: skip
+        "splitter-2p"].model_copy(update={"dc": ((0, 0), (0, 1))})}})  # fmt: skip
     found, _ = work_out(tap, both, EUROPE)
     assert any(p.code == "dc-meet" for p in found.problems)
 
@@ -175,7 +177,7 @@ def test_two_supplies_that_meet() -> None:
 def test_a_supply_that_is_overloaded() -> None:
     job = _house("preamp-13", "inserter-12")
     small = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "inserter-12": CATALOGUE.parts[
-        "inserter-12"].model_copy(update={"gives_ma": 50.0})}})  # fmt: skip
+        "inserter-12"].model_copy(update={"supply": Supply(volts=12, most_ma=50)})}})  # fmt: skip
     found, _ = work_out(job, small, EUROPE)
     problem = next(p for p in found.problems if p.code == "dc-current")
     assert problem.gauge is not None
@@ -203,11 +205,11 @@ def test_open_ports_are_counted(kind: str, open_ports: int) -> None:
 
 def test_a_tap_gives_its_drop_less_than_its_through_line() -> None:
     tap = CATALOGUE.parts["tap-12"]
-    through = tap.path_loss_db(0, 0, [600.0], None)
-    drop = tap.path_loss_db(0, 1, [600.0], None)
+    through = tap.gain_db(0, 0, [600.0], None)
+    drop = tap.gain_db(0, 1, [600.0], None)
     assert through is not None
     assert drop is not None
-    assert drop[0] > through[0] + 10
+    assert drop[0] < through[0] - 10
 
 
 def test_a_target_without_antenna_or_source() -> None:
@@ -242,14 +244,14 @@ def test_the_garden_room_by_hand(skerry: Job) -> None:
     )
     loss = float(rg6.loss_db(18.5, f)[0] + rg59.loss_db(48, f)[0])
     for key, port_in in (("block-5", 3), ("arrester-5", 3), ("plate", 0)):
-        found_loss = CATALOGUE.parts[key].path_loss_db(port_in, port_in, f, None)
-        assert found_loss is not None
-        loss += float(found_loss[0])
-    through = CATALOGUE.parts["multiswitch-12"].path_loss_db(3, 11, f, None)
+        gain = CATALOGUE.parts[key].gain_db(port_in, port_in, f, None)
+        assert gain is not None
+        loss -= float(gain[0])
+    through = CATALOGUE.parts["multiswitch-12"].gain_db(3, 11, f, None)
     assert through is not None
     row = next(r for r in found.outlets if r.name == "Garden room")
     cell = next(c for c in row.cells if c.carrier == "c7")
-    assert cell.level.value == pytest.approx(lnb - loss - float(through[0]), abs=1e-6)
+    assert cell.level.value == pytest.approx(lnb - loss + float(through[0]), abs=1e-6)
 
 
 def test_typical_cable_attenuation() -> None:
@@ -262,20 +264,26 @@ def test_typical_cable_attenuation() -> None:
 
 def test_the_catalogue_is_sound() -> None:
     for part in CATALOGUE.parts.values():
-        for table in (part.loss, part.tap_loss or (), part.satellite_loss or ()):
-            frequencies = [f for f, _ in table]
+        for path in part.paths:
+            frequencies = [f for f, _ in path.gain_db]
             assert frequencies == sorted(frequencies)
-        assert part.low_mhz < part.high_mhz
-        assert part.inputs or part.kind in ("antenna", "lnb", "line")
-        if part.needs_ma:
-            assert 0 < part.needs_low_v < part.needs_high_v
-        if part.kind == "lnb":
-            assert {b.output for b in part.bands} <= set(range(part.outputs))
-        if part.kind == "splitter":
+            # No gain is told beyond the points of its table.
+            assert frequencies[0] <= path.low_mhz < path.high_mhz <= max(frequencies[-1], 900)
+            assert set(path.inputs) <= set(range(part.inputs))
+            assert set(path.outputs) <= set(range(part.outputs))
+            if path.noise_figure_db is None:
+                assert max(db for _, db in path.gain_db) <= 0, "a passive part gives no gain"
+        assert {(i, o) for i, o in part.dc} <= {(i, o) for i, o, _ in part.ways}
+        assert {s.input for s in part.select} == {
+            i for p in part.paths if p.arrivals == "selected" for i in p.inputs
+        }
+        assert part.inputs or part.draws_as in ("antenna", "lnb", "line")
+        if part.load:
+            assert 0 < part.load.low_v < part.load.high_v
+        assert {b.output for b in part.bands} <= set(range(part.outputs))
+        if part.draws_as == "splitter":
             ideal = {2: 3.01, 4: 6.02, 8: 9.03}[part.outputs]
-            assert min(db for _, db in part.loss) > ideal
-        for low, high in part.input_bands:
-            assert part.low_mhz <= low < high <= part.high_mhz
+            assert min(-db for _, db in part.paths[0].gain_db) > ideal
     for kind in CATALOGUE.antennas.values():
         waves = [f for f, _ in kind.gain]
         assert waves == sorted(waves)

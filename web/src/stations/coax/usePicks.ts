@@ -37,11 +37,11 @@ export function usePicks(
       .filter(
         (t) =>
           (t.inputs === 0) === (here?.kind === "antenna" || here?.kind === "lnb") &&
-          t.kind !== "plate",
+          t.draws_as !== "plate",
       )
       .map((t) => ({
         name: t.name,
-        hint: t.kind,
+        hint: t.draws_as,
         run: async () => {
           const said = await change({ verb: "replace", part, type: t.key });
           say(said);
@@ -59,10 +59,10 @@ export function usePicks(
       run: add("plate", o.id, port, "10"),
     }));
   const devices = all
-    .filter((t) => t.inputs !== 0 && t.kind !== "plate")
+    .filter((t) => t.inputs !== 0 && t.draws_as !== "plate")
     .map((t) => ({
       name: t.name,
-      hint: t.kind.replace("_", " "),
+      hint: t.draws_as.replace("_", " "),
       run: add(t.key, null, port, "1"),
     }));
   const joins = view.answers.coax.parts

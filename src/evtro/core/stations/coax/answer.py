@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ...job import Job
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
 from ...plant.edits import free_inputs, free_outputs
-from ...plant.network import part_type, way_back
 from ...plant.parts import Catalogue, PartType
-from ...plant.power import Feed, Supply, feeds
+from ...plant.wiring import part_type
 from ...units.quantities import (
     Gauge,
     InputError,
@@ -35,6 +36,7 @@ from .levels import (
     solve_job,
 )
 from .names import part_name
+from .powering import Feed, Supply, feeds
 
 NO_MARGIN = gauge(None, "db")
 
@@ -91,7 +93,7 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[CoaxAnsw
     solved = solve_job(job, catalogue, profile)
     job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
-    powering = feeds(job, catalogue, solved.plant.looped)
+    powering = feeds(solved.run)
     problems = check(job, catalogue, profile=profile, solved=solved, rows=rows, powering=powering)
     problems += company_problems(job, catalogue, profile)
     wanted = [r for r in rows if r.cells]
@@ -103,7 +105,7 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[CoaxAnsw
     answer = CoaxAnswer(
         lanes=solved.lanes, outlets=rows,
         parts=[_view(job, catalogue, profile=profile, solved=solved, part_id=p.id, state=states.get(p.id, "in")) for p in job.parts],
-        layout=lay_out(job, catalogue, solved.plant.looped), feeds=powering[0], supplies=powering[1],
+        layout=lay_out(job, solved.run.wiring), feeds=powering[0], supplies=powering[1],
         inside=inside, wanted=len(wanted),
         lowest=worst_cell[0] if worst_cell else gauge(None, "dbuv"),
         lowest_place=worst_cell[1] if worst_cell else "",
@@ -131,17 +133,17 @@ def _view(
 ) -> PartView:
     part = next(p for p in job.parts if p.id == part_id)
     kind = part_type(catalogue, part)
-    levels = part_levels(job, catalogue, solved, part_id)
+    levels = part_levels(solved, part_id)
     lanes = {lane.id: lane for lane in solved.lanes}
     window = _window(job, catalogue, kind, part_id)
     # An outlet's row has its gauges already; here they would be computed a second time.
-    cells = [] if kind.kind == "plate" else [
+    cells = [] if kind.receivers else [
         Cell(carrier=c, level=judged, cn_db=cn, margin=NO_MARGIN, state=judged.state)
         for c, level, cn in levels if c in lanes
         for judged in [gauge(level, "dbuv", *window, reserve=1.0)]
     ]  # fmt: skip
     return PartView(
-        id=part_id, type=part.type, kind=kind.kind, name=part_name(job, catalogue, part_id), type_name=kind.name, levels=levels,
+        id=part_id, type=part.type, kind=kind.draws_as, name=part_name(job, catalogue, part_id), type_name=kind.name, levels=levels,
         groups=group_gauges(cells, solved.lanes, profile), output=output_gauge(job, catalogue, solved, part_id)[0],
         free_outputs=free_outputs(job, catalogue, part), free_inputs=free_inputs(job, catalogue, part), state=state,
     )  # fmt: skip
@@ -151,7 +153,7 @@ def _window(
     job: Job, catalogue: Catalogue, kind: PartType, part_id: str
 ) -> tuple[float | None, float | None]:
     """Levels a part should give: its own input window, else the next part's carried back."""
-    if kind.input_low_dbuv is not None and kind.kind != "multiswitch":
+    if kind.input_low_dbuv is not None and not kind.selects:
         return kind.input_low_dbuv, kind.input_high_dbuv
     for link in job.links:
         if link.from_part == part_id:
@@ -160,25 +162,25 @@ def _window(
                 after = part_type(catalogue, following)
                 if after.input_low_dbuv is not None:
                     return after.input_low_dbuv, after.input_high_dbuv
-    return None, kind.max_output_dbuv
+    return None, kind.rated_output_dbuv
 
 
 def terms(
     job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_id: str
 ) -> list[Term]:
     """The staircase of a carrier's level from its source to a part's output."""
-    if carrier_id not in solved.sources.ids:
+    if carrier_id not in solved.columns.ids:
         raise InputError("Carrier", f"{carrier_id} is of a target that the job does not want, so it is "
                          "not in the run.", "Tick the target as wanted at Sky.", "carrier-unwanted")  # fmt: skip
-    carrier = solved.sources.ids.index(carrier_id)
-    nodes = [n for (p, side, _), n in solved.plant.nodes.items() if p == part_id and side == "out"]
-    best = max(nodes, key=lambda n: _or_low(solved.levels.level_dbuv[n, 0, carrier]), default=None)
-    port = solved.sources.port[carrier]
-    if best is None or port is None or (solved.levels.best_edge[best, carrier] < 0 and (
-        solved.plant.nodes.get(port) != best
-    )):  # fmt: skip
+    run, carrier = solved.run, solved.columns.ids.index(carrier_id)
+    nodes = [run.circuit.nodes[p] for p in run.ports_out(part_id)] if part_id in run.wiring.before else []
+    best = max(nodes, key=lambda n: _or_low(run.levels.level_dbuv[n, carrier]), default=None)
+    if best is None or not run.levels.signal[best, carrier] > 0:
         return []
-    level = float(solved.sources.level_dbuv[carrier])
+    way = run.way_to(best, carrier)
+    start = int(run.circuit.edges[way[0], 0]) if way else best
+    port = next(p for p, n in run.circuit.nodes.items() if n == start)
+    level = float(run.columns.given[port][0][carrier])
     found = [
         Term(
             name=part_name(job, catalogue, port[0]),
@@ -189,10 +191,10 @@ def terms(
         )
     ]
     links = {k.id: k for k in job.links}
-    for edge in way_back(solved.plant, solved.levels, best, carrier):
-        change = -float(solved.plant.loss_db[edge, carrier])
+    for edge in way:
+        change = float(10 * np.log10(run.driven.gain[edge, carrier]))
         level += change
-        link_id, part = solved.plant.edge_link[edge], solved.plant.edge_part[edge]
+        link_id, part = run.circuit.edge_link[edge], run.circuit.edge_part[edge]
         if link_id:
             link = links[link_id]
             name = f"{link.length_m:g} m of {catalogue.cables[link.cable].short}"

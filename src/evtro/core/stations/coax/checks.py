@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from ...job import Job
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.network import Levels, part_type
-from ...plant.parts import BLOCKED_DB, Catalogue
-from ...plant.power import Feed, Supply
+from ...plant.parts import Catalogue
+from ...plant.solve import Levels
 from ...units.quantities import (
     Phrase,
     Quantity,
     State,
     gauge,
 )
+from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import Cell, Lane, OutletRow, Solved
 from .names import part_name
+from .powering import Feed, Supply
 from .remedies import Remedy, attenuate, better_cable
 
 
@@ -32,20 +31,22 @@ def check(
     found += _sources(job, solved)
     for row in rows:
         found += _outlet(job, catalogue, profile=profile, solved=solved, row=row)
+    found += choice_problems(job, catalogue, solved, rows)
     found += check_devices(job, catalogue, solved, powering)
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
-    return sorted(found, key=lambda p: rank[p.state])
+    # A part without its power is why other figures are wrong: it is told before them.
+    return sorted(found, key=lambda p: (rank[p.state], not p.code.startswith("dc-")))
 
 
 def _loops(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
-    if not solved.plant.looped:
+    if not solved.run.wiring.looped:
         return []
-    names = ", ".join(part_name(job, catalogue, p) for p in sorted(solved.plant.looped))
+    names = ", ".join(part_name(job, catalogue, p) for p in sorted(solved.run.wiring.looped))
     return [
         Problem(code="loop", station="coax", state="out", place=names, title=("The signal runs in a loop",), gauge=None,
                 limit=("one way from source to outlet",), origin="physics of the network",
                 remedy=(f"Take away one cable between {names}. The rest goes on being computed.",),
-                ref=min(solved.plant.looped))
+                ref=min(solved.run.wiring.looped))
     ]  # fmt: skip
 
 
@@ -55,7 +56,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
     antennas = {a.target: a for a in job.antennas if a.target}
     for target in job.targets:
         mine = [c for c, lane in enumerate(solved.lanes) if lane.target == target.id]
-        lost = [c for c in mine if solved.sources.port[c] is None]
+        lost = [c for c in mine if solved.columns.port[c] is None]
         if not lost or not job.parts:
             continue
         antenna = antennas.get(target.id)
@@ -92,7 +93,7 @@ def _outlet(
     found = []
     silent = [
         c for c in row.cells
-        if c.level.value is None and solved.sources.port[lanes[c.carrier][0]] is not None
+        if c.level.value is None and solved.columns.port[lanes[c.carrier][0]] is not None
     ]  # fmt: skip
     for group in ("terrestrial", "satellite"):
         gone = [c for c in silent if lanes[c.carrier][1].group == group]
@@ -199,8 +200,9 @@ def _margin(
     lane: Lane, carrier: int,
 ) -> Problem:  # fmt: skip
     """A thin margin is old noise or new: say at which end of the run it is lost."""
-    port = solved.sources.port[carrier]
-    at_source = float(solved.sources.cn_db[carrier]) - lane.wanted_cn_db
+    port = solved.columns.port[carrier]
+    meant = solved.columns.meant(carrier)
+    at_source = (meant[1] if meant else 0.0) - lane.wanted_cn_db
     lost = at_source - (cell.margin.value or 0)
     if port is not None and lost > 3 and lane.group == "terrestrial":
         do: Phrase = ("Fit a preamplifier close to the antenna: ", Quantity(lost, "db"),
@@ -223,44 +225,23 @@ def _silent(
 ) -> Problem:
     """Nothing of a group arrives: name the part that does not pass it, or the gap."""
     c = next(i for i, lane in enumerate(solved.lanes) if lane.id == cells[0].carrier)
-    blocker = _blocker(solved, row.part or "", c)
-    if blocker is None:
+    unasked = unasked_problem(job, catalogue, solved=solved, row=row, column=c)
+    if unasked is not None:
+        return unasked
+    blocked = blocked_way(solved.run, row.part, c)
+    if blocked is None:
         return Problem(code="no-path", station="coax", state="out", place=row.name,
                        title=(f"No {group} signal has a path to {row.name}",), gauge=None,
                        limit=("a cable from its source",), origin="this job's run",
                        remedy=(f"Join the {group} source to the part that feeds {row.name}, or take the "
                         "wish off the outlet at Site.",), ref=row.part)  # fmt: skip
-    name = part_name(job, catalogue, blocker)
-    kind = part_type(catalogue, next(p for p in job.parts if p.id == blocker))
+    part, port = blocked
+    kind = solved.run.wiring.kinds[part]
+    low, high = kind.passes_mhz(port) or kind.range_mhz
     frequency = solved.lanes[c].frequency_mhz
     return Problem(code="range", station="coax", state="out", place=row.name,
-                   title=(f"{name} does not pass {frequency:.0f} MHz to {row.name}",),
-                   gauge=gauge(frequency, "mhz", kind.low_mhz, kind.high_mhz),
-                   limit=(Quantity(kind.low_mhz, "mhz", 0), " to ", Quantity(kind.high_mhz, "mhz", 0)),
+                   title=(f"{part_name(job, catalogue, part)} does not pass {frequency:.0f} MHz to {row.name}",),
+                   gauge=gauge(frequency, "mhz", low, high),
+                   limit=(Quantity(low, "mhz", 0), " to ", Quantity(high, "mhz", 0)),
                    origin=DATA_SHEET, remedy=("Replace it by a part for that range, or lead the line past it.",),
-                   ref=blocker)  # fmt: skip
-
-
-def _blocker(solved: Solved, part: str, carrier: int) -> str | None:
-    plant = solved.plant
-    port = solved.sources.port[carrier]
-    goal = plant.nodes.get(port) if port is not None else None
-    start = plant.nodes.get((part, "out", 0))
-    if goal is None or start is None:
-        return None
-    came: dict[int, int] = {start: -1}
-    pending = [start]
-    while pending:
-        node = pending.pop()
-        for edge in np.flatnonzero(plant.edges[:, 1] == node).tolist():
-            before = int(plant.edges[edge, 0])
-            if before not in came:
-                came[before] = edge
-                pending.append(before)
-    node = goal
-    while node in came and came[node] >= 0:
-        edge = came[node]
-        if plant.loss_db[edge, carrier] >= BLOCKED_DB:
-            return plant.edge_part[edge] or None
-        node = int(plant.edges[edge, 1])
-    return None
+                   ref=part)  # fmt: skip

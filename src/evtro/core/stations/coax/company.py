@@ -5,8 +5,8 @@ from __future__ import annotations
 from ...job import Job
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.network import part_type
 from ...plant.parts import Catalogue
+from ...plant.wiring import wire
 from ...units.quantities import (
     Gauge,
     Quantity,
@@ -41,25 +41,21 @@ def level_gauge(job: Job, profile: Profile, value: float | None) -> Gauge:
 
 def joined(job: Job, catalogue: Catalogue) -> list[str]:
     """Names of the parts at which the company's line and an own antenna come together."""
-    kinds = {p.id: part_type(catalogue, p) for p in job.parts}
+    wiring = wire(job.parts, job.links, catalogue)
     reach: dict[str, set[str]] = {}
-    for part in job.parts:
-        what = "line" if kinds[part.id].kind == "line" else "own" if part.antenna else None
-        if what is None:
-            continue
-        pending = [part.id]
-        while pending:
-            here = pending.pop()
-            if what in reach.setdefault(here, set()):
-                continue
-            reach[here].add(what)
-            pending += [k.to_part for k in job.links if k.from_part == here]
+    for part in wiring.order:
+        own = wiring.parts[part]
+        if wiring.kinds[part].draws_as == "line":
+            mine = {"line"}
+        else:
+            mine = {"own"} if own.antenna else set()
+        reach[part] = mine.union(*(reach[k.from_part] for k in wiring.before[part].values()))
+    both = {"line", "own"}
     first = [
-        p for p in job.parts
-        if reach.get(p.id) == {"line", "own"}
-        and not any(reach.get(k.from_part) == {"line", "own"} for k in job.links if k.to_part == p.id)
+        p for p in wiring.order
+        if reach[p] == both and all(reach[k.from_part] != both for k in wiring.before[p].values())
     ]  # fmt: skip
-    return [p.name or kinds[p.id].name for p in first]
+    return [wiring.parts[p].name or wiring.kinds[p].name for p in first]
 
 
 def company_problems(job: Job, catalogue: Catalogue, profile: Profile) -> list[Problem]:

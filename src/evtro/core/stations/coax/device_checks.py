@@ -10,9 +10,8 @@ from ...job import Job
 from ...job.changes import Change, Insert, Set, Several
 from ...job.problems import Problem
 from ...plant.edits import free_outputs
-from ...plant.network import part_type
-from ...plant.parts import Catalogue
-from ...plant.power import Feed, Supply
+from ...plant.parts import Catalogue, PartType
+from ...plant.wiring import part_type
 from ...units.quantities import (
     Gauge,
     Phrase,
@@ -22,8 +21,10 @@ from ...units.quantities import (
 )
 from .levels import Solved
 from .names import part_name
+from .powering import Feed, Supply, feeding_place
 
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
+IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from memory)
 DATA_SHEET = "the part's data sheet, typical of its class"
 
 
@@ -37,7 +38,7 @@ def check_devices(
     return [
         *_amplifiers(job, catalogue, solved),
         *_inputs(job, catalogue, solved),
-        *_powering(job, catalogue, *powering),
+        *_powering(job, catalogue, solved, *powering),
         *_open_ports(job, catalogue, solved),
         *_entry(job, catalogue, solved),
     ]
@@ -71,15 +72,15 @@ def output_gauge(
     """An amplifier's strongest carrier against its rating for the number of carriers [dBµV]."""
     part = next(p for p in job.parts if p.id == part_id)
     kind = part_type(catalogue, part)
-    node = solved.plant.nodes.get((part_id, "out", 0))
-    if kind.max_output_dbuv is None or node is None:
+    node, rating = solved.run.node(part_id, "out", 0), kind.rated_output_dbuv
+    if rating is None or node is None:
         return None, 0
-    levels = solved.levels.level_dbuv[node, 0]
+    levels = solved.run.levels.high_dbuv[node]
     present = levels[np.isfinite(levels)]
     if present.size == 0:
         return None, 0
     n = int(present.size)
-    most = kind.max_output_dbuv - (7.5 * math.log10(n - 1) if n > 1 else 0.0)
+    most = rating - (7.5 * math.log10(n - 1) if n > 1 else 0.0)
     return gauge(float(present.max()), "dbuv", high=most, reserve=2.0), n
 
 
@@ -87,15 +88,15 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     found = []
     for part in job.parts:
         kind = part_type(catalogue, part)
-        if kind.input_low_dbuv is None or part.id in solved.plant.looped:
+        if kind.input_low_dbuv is None or part.id in solved.run.wiring.looped:
             continue
         for i in range(kind.inputs):
-            levels = solved.levels.level_dbuv[solved.plant.nodes[part.id, "in", i], 0]
-            present = levels[np.isfinite(levels)]
-            if present.size == 0:
+            node, found_levels = solved.run.circuit.nodes[part.id, "in", i], solved.run.levels
+            present = np.isfinite(found_levels.level_dbuv[node])
+            if not present.any():
                 continue
-            low = float(present.min())
-            high = float(present.max())
+            low = float(found_levels.level_dbuv[node][present].min())
+            high = float(found_levels.high_dbuv[node][present].max())
             reserve = 1.0
             side_low = low - kind.input_low_dbuv <= (kind.input_high_dbuv or 999) - high
             value = low if side_low else high
@@ -104,7 +105,7 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
             )
             if judged.state == "in":
                 continue
-            line = "terrestrial" if not kind.satellite_input(i) else f"satellite line {i + 1}"
+            line = input_name(kind, i)
             found.append(
                 Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
                         place=f"{part_name(job, catalogue, part.id)}, {line}",
@@ -118,22 +119,33 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     return found
 
 
+def input_name(kind: PartType, port: int) -> str:
+    """What a line into a part is called: terrestrial where its path begins below satellite IF."""
+    passes = kind.passes_mhz(port)
+    if passes is not None and passes[0] < IF_FROM_MHZ:
+        return "terrestrial"
+    return f"satellite line {port + 1}"
+
+
 def _powering(
-    job: Job, catalogue: Catalogue, feeds: list[Feed], supplies: list[Supply]
+    job: Job, catalogue: Catalogue, solved: Solved, feeds: list[Feed], supplies: list[Supply]
 ) -> list[Problem]:
     found = []
     for feed in feeds:
         name = part_name(job, catalogue, feed.consumer)
         window: Phrase = (Quantity(feed.voltage.low or 0, "v"), " to ",
                           Quantity(feed.voltage.high or 0, "v"))  # fmt: skip
+        if feed.failed is not None:
+            continue  # told once, at the supply that fails
         if feed.supply is None:
             lnb = part_type(catalogue, next(p for p in job.parts if p.id == feed.consumer))
-            inserter = "inserter-18" if lnb.kind == "lnb" else "inserter-12"
+            inserter = "inserter-18" if lnb.bands else "inserter-12"
             if feed.blocked_at:
                 title = f"{part_name(job, catalogue, feed.blocked_at)} passes no power to {name}"
             else:
                 title = f"Nothing powers {name}"
-            change = Insert(type=inserter, into=feed.blocked_link) if feed.blocked_link else None
+            place = feed.blocked_link or feeding_place(solved.run.wiring, feed.consumer)
+            change = Insert(type=inserter, into=place) if place else None
             found.append(
                 Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
                         remedy=("Fit a power inserter between them" if change else
@@ -148,8 +160,8 @@ def _powering(
                         title=(f"{name} gets too little voltage" if feed.voltage.state == "out"
                          else f"{name} is near its voltage limit",), gauge=feed.voltage, limit=window,
                         origin=DATA_SHEET,
-                        remedy=("Shorten the line or take a copper cable: ", Quantity(
-                            feed.loop_ohm * feed.current_ma / 1000, "v", 2), " are lost in it."),
+                        remedy=("Shorten the line or take a copper cable: ",
+                                Quantity(feed.lost_v, "v", 2), " are lost in it."),
                         ref=feed.consumer)
             )  # fmt: skip
         if len(feed.supplies) > 1:
@@ -176,7 +188,7 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
     found = []
     for part in job.parts:
         kind = part_type(catalogue, part)
-        if kind.kind not in ("splitter", "tap", "multiswitch") or part.id in solved.plant.looped:
+        if kind.outputs < 2 or kind.together or not kind.inputs or part.id in solved.run.wiring.looped:
             continue
         free = free_outputs(job, catalogue, part)
         if not free:
@@ -208,24 +220,16 @@ def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     if job.earth.indoors or job.mast.fixing == "loft":
         return []
     found = []
-    kinds = {p.id: part_type(catalogue, p).kind for p in job.parts}
+    wiring = solved.run.wiring
+    indoors = ("splitter", "tap", "multiswitch", "plate", "amplifier")
+
+    def passes(part: str) -> bool:
+        return wiring.kinds[part].draws_as not in (*indoors, "grounding_block")
+
     for part in job.parts:
-        if part.antenna is None:
+        if part.antenna is None or part.id in wiring.looped:
             continue
-        reached, pending, blocked = False, [part.id], set()
-        while pending:
-            here = pending.pop()
-            for link in job.links:
-                if link.from_part != here or link.to_part in blocked:
-                    continue
-                blocked.add(link.to_part)
-                kind = kinds.get(link.to_part)
-                if kind == "grounding_block":
-                    continue
-                if kind in ("splitter", "tap", "multiswitch", "plate", "amplifier"):
-                    reached = True
-                    continue
-                pending.append(link.to_part)
+        reached = any(wiring.kinds[p].draws_as in indoors for p in wiring.down(part.id, passes))
         if reached:
             name = next((a.name for a in job.antennas if a.id == part.antenna), part.id)
             found.append(

@@ -67,7 +67,7 @@ def frequency_plan(job: Job, catalogue: Catalogue, antenna_id: str) -> list[Freq
     plans = []
     for part in job.parts:
         kind = catalogue.parts.get(part.type)
-        if part.antenna != antenna_id or kind is None or kind.kind != "lnb":
+        if part.antenna != antenna_id or kind is None or not kind.bands:
             continue
         own = [
             c for c in job.carriers
@@ -141,20 +141,25 @@ def _stopped(
                 continue
             part = parts[link.to_part]
             following = catalogue.parts.get(part.type)
-            if following is None or following.kind == "plate":
+            if following is None or following.receivers:
                 continue
             passed = False
             for out in range(following.outputs):
-                loss = following.path_loss_db(link.to_port, out, edges, part.setting_db)
-                if loss is not None and bool((loss < BLOCKED_DB).all()):
+                gain = following.gain_db(link.to_port, out, edges, part.setting_db)
+                if gain is not None and bool((gain > -BLOCKED_DB).all()):
                     passed = True
                     waiting.append((part.id, out))
             if not passed and following.outputs:
                 first = (
                     first
-                    or f"{part_name(job, catalogue, part.id)} passes {following.low_mhz:.0f} to {following.high_mhz:.0f} MHz"
+                    or f"{part_name(job, catalogue, part.id)} passes {_range(following, link.to_port)} MHz"
                 )
     return first
+
+
+def _range(kind: PartType, port: int) -> str:
+    low, high = kind.passes_mhz(port) or kind.range_mhz
+    return f"{low:.0f} to {high:.0f}"
 
 
 def _told(kind: PartType) -> list[str]:

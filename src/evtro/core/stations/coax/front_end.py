@@ -14,13 +14,14 @@ from ...physics.beams import array_loss_db
 from ...physics.geodesy import Floats
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...plant import edits
-from ...plant.network import part_type
 from ...plant.parts import Catalogue, PartType
+from ...plant.wiring import part_type
 from ...units.quantities import Gauge, InputError, State, gauge
 from ..aim.array.terminals import Terminals, gain_of, terminals, width_of
 from ..sky.incident import MOBILE
 from .front_words import FrontEnd, Option, fits, said
 from .levels import outlet_rows, solve_job
+from .powering import supplies_in_use, with_power
 
 JUMPER_M = 0.7  # from the antenna's terminals to what hangs under it; common practice, no source
 WORTH_DB = 1.0  # less than this is not worth a part that can fail; common practice, no source
@@ -44,10 +45,10 @@ def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
         if len(nexts) != 1:
             return found
         part = edits.find_part(job, nexts[0].to_part)
-        kind = part_type(catalogue, part).kind
-        if kind in ("filter", "preamplifier", "attenuator"):
+        picture = part_type(catalogue, part).draws_as
+        if picture in ("filter", "preamplifier", "attenuator"):
             found.append(part)
-        elif kind not in ("arrester", "grounding_block"):
+        elif picture not in ("arrester", "grounding_block"):
             return found
         if part_type(catalogue, part).inputs > 1:
             return found
@@ -56,7 +57,8 @@ def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
 
 def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
     """The job with a front end such as `none`, `preamp-13` or `filter-694+preamp-22`: what was
-    there goes, the new parts hang right under the antenna in that order."""
+    there goes, the new parts hang right under the antenna in that order; what needs power gets an
+    inserter below it where nothing feeds it yet."""
     source = next((p for p in job.parts if p.antenna == antenna), None)
     if source is None:
         raise InputError("Front end", "this antenna is not in the run yet.",
@@ -66,8 +68,10 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
         if name.split(":")[0] not in catalogue.parts:
             raise InputError("Front end", f"“{name}” is not in the catalogue.", "Choose from the list.",
                              "part-unknown")  # fmt: skip
+    feeding = supplies_in_use(job, catalogue)
     for part in front_parts(job, catalogue, source):
         job = edits.remove(job, catalogue, part.id)
+    active: list[str] = []
     for name in reversed(wanted):
         kind, _, setting = name.partition(":")
         if not any(k.from_part == source.id for k in job.links):
@@ -90,6 +94,14 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
                 for p in job.parts
             )
             job = job.model_copy(update={"parts": changed})
+        if catalogue.parts[kind].load is not None:
+            active.append(new)
+    for part_id in active:
+        job = with_power(job, catalogue, part_id, "inserter-12")
+    # An inserter that fed what is gone goes with it.
+    for part_id in sorted(feeding - supplies_in_use(job, catalogue)):
+        if catalogue.parts[edits.find_part(job, part_id).type].draws_as == "inserter":
+            job = edits.remove(job, catalogue, part_id)
     return job
 
 
@@ -112,7 +124,7 @@ def front_end(
         c.id: c.name for i, c in enumerate(at.incident.carriers)
         if at.cn_db[i] < at.incident.wanted_db[i] and at.incident.wanted[i]
     }  # fmt: skip
-    amps = [k for k, p in catalogue.parts.items() if p.kind == "preamplifier"]
+    amps = [k for k, p in catalogue.parts.items() if p.draws_as == "preamplifier"]
     keys = ["none", *amps, *(f"{filter_key}+{a}" for a in amps)]
     too_strong = _too_strong(job, catalogue, profile, source)
     if too_strong > 0:
@@ -191,7 +203,7 @@ def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) 
     lanes = {lane.id: i for i, lane in enumerate(solved.lanes)}
     for row in outlet_rows(job, solved, profile):
         for cell in row.cells:
-            port = solved.sources.port[lanes[cell.carrier]]
+            port = solved.columns.port[lanes[cell.carrier]]
             if port and port[0] == source.id and cell.level.value is not None:
                 most = max(most, cell.level.value - (cell.level.high or 999.0))
     return most
@@ -210,7 +222,7 @@ def _tried(
             if cell.carrier in dead:
                 continue
             index, lane = lanes[cell.carrier]
-            port = solved.sources.port[index]
+            port = solved.columns.port[index]
             if port is None or port[0] != source.id or cell.cn_db is None:
                 continue
             if cell.level.value is None:
@@ -241,15 +253,16 @@ def _load(
     before = 0.0
     for part in front_parts(job, catalogue, source):
         kind: PartType = part_type(catalogue, part)
-        loss = kind.path_loss_db(0, 0, f, part.setting_db)
-        if loss is None:
+        gain = kind.gain_db(0, 0, f, part.setting_db)
+        if gain is None:
             continue
-        level = level - loss
-        if kind.kind == "preamplifier":
+        level = level + gain
+        noise = kind.paths[0].noise_figure_db
+        if noise is not None:
             total = 10 * math.log10(float(np.sum(10 ** (level / 10))))
-            most = (kind.max_output_dbuv or 200.0) + SUM_OVER_RATING_DB
-            return gauge(total, "dbuv", high=most, reserve=2.0), (kind.noise_db or 0.0) + before
-        before += float(np.interp(600.0, np.sort(f), loss[np.argsort(f)]))
+            most = (kind.rated_output_dbuv or 200.0) + SUM_OVER_RATING_DB
+            return gauge(total, "dbuv", high=most, reserve=2.0), noise + before
+        before -= float(np.interp(600.0, np.sort(f), gain[np.argsort(f)]))
     return gauge(None, "dbuv"), None
 
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ...job import Job, Link
-from ...plant.network import part_type
-from ...plant.parts import Catalogue, PartType
+from ...plant.parts import PartType
+from ...plant.wiring import Wiring
 
 FLOOR_GAP = 0.25
 ANTENNA_ROWS = 3.2  # between antennas that meet in a combiner, in rows
@@ -37,18 +38,12 @@ class Layout:
     rows: float
 
 
-def lay_out(job: Job, catalogue: Catalogue, looped: frozenset[str]) -> Layout:
+def lay_out(job: Job, wiring: Wiring) -> Layout:
     """Place every part that is not on a loop."""
-    parts = {p.id: p for p in job.parts if p.id not in looped}
-    kinds = {i: part_type(catalogue, p) for i, p in parts.items()}
-    links = [k for k in job.links if k.from_part in parts and k.to_part in parts]
-    after: dict[str, list[Link]] = {i: [] for i in parts}
-    fed: set[str] = set()
-    for link in sorted(links, key=lambda k: k.from_port):
-        after[link.from_part].append(link)
-        fed.add(link.to_part)
-    order = _order(list(parts), after)
-    column = dict.fromkeys(parts, 0)
+    parts, kinds, order = wiring.parts, wiring.kinds, wiring.order
+    after = {i: list(wiring.after[i].values()) for i in order}
+    fed = {i for i in order if wiring.before[i]}
+    column = dict.fromkeys(order, 0)
     for part in order:
         for link in after[part]:
             column[link.to_part] = max(column[link.to_part], column[part] + 1)
@@ -67,15 +62,16 @@ def lay_out(job: Job, catalogue: Catalogue, looped: frozenset[str]) -> Layout:
     places = []
     for part in reversed(order):
         kind = kinds[part]
-        outs: list[float | None] = [None] * kind.outputs
+        joined = len(kind.joinable)
+        outs: list[float | None] = [None] * joined
         for link in after[part]:
-            if link.from_port < kind.outputs:
+            if link.from_port < joined:
                 outs[link.from_port] = in_rows[link.to_part][link.to_port]
         known = [o for o in outs if o is not None] or [row.get(part, 0.0)]
         top, bottom = min(known), max(known)
         ins = _in_rows(kind, outs, top, bottom)
         in_rows[part] = ins
-        leaf = kind.kind in ("plate", "terminator")
+        leaf = not kind.joinable
         places.append(
             Place(
                 part=part,
@@ -92,13 +88,13 @@ def lay_out(job: Job, catalogue: Catalogue, looped: frozenset[str]) -> Layout:
 
 
 def _in_rows(kind: PartType, outs: list[float | None], top: float, bottom: float) -> list[float]:
-    if kind.parallel:
+    if kind.together:
         known = [o for o in outs if o is not None]
         spare = (max(known) if known else top) + INPUT_ROWS
         return [o if o is not None else spare + i for i, o in enumerate(outs)]
     if kind.inputs <= 1:
         return [(top + bottom) / 2] * kind.inputs
-    if kind.kind == "combiner":
+    if kind.draws_as == "combiner":
         # Antennas stand over one another, each with its name below: its lines need the room.
         middle, half = (top + bottom) / 2, ANTENNA_ROWS * (kind.inputs - 1) / 2
         return [float(r) for r in np.linspace(middle - half, middle + half, kind.inputs)]
@@ -109,27 +105,13 @@ def _in_rows(kind: PartType, outs: list[float | None], top: float, bottom: float
     return [float(r) for r in [*rows[1:], rows[0]]]
 
 
-def _order(parts: list[str], after: dict[str, list[Link]]) -> list[str]:
-    waits = {p: sum(k.to_part == p for ks in after.values() for k in ks) for p in parts}
-    ready = [p for p in parts if waits[p] == 0]
-    order = []
-    while ready:
-        part = ready.pop(0)
-        order.append(part)
-        for link in after[part]:
-            waits[link.to_part] -= 1
-            if waits[link.to_part] == 0:
-                ready.append(link.to_part)
-    return order
-
-
-def _depth_first(order: list[str], after: dict[str, list[Link]], fed: set[str]) -> list[str]:
-    seen: list[str] = []
+def _depth_first(order: Sequence[str], after: dict[str, list[Link]], fed: set[str]) -> list[str]:
+    seen: dict[str, None] = {}
     stack = [p for p in reversed(order) if p not in fed]
     while stack:
         part = stack.pop()
         if part in seen:
             continue
-        seen.append(part)
+        seen[part] = None
         stack += [k.to_part for k in reversed(after[part])]
-    return seen
+    return list(seen)

@@ -10,12 +10,14 @@ from ...job import Carrier, Job, Outlet
 from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
 from ...physics.modulation import MODULATIONS, Modulation
-from ...plant.network import Levels, Plant, Sources, build, out_ports, part_type, solve
+from ...plant.circuit import Columns
 from ...plant.parts import Catalogue
+from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
 from .sources import from_the_air, lnb_band, sources_of
 
 Group = Literal["terrestrial", "satellite"]
+ChoiceOf = Literal["own", "shared", "none"]
 
 
 @dataclass(frozen=True)
@@ -36,13 +38,15 @@ class Lane:
 
 @dataclass(frozen=True)
 class Cell:
-    """One carrier at one outlet."""
+    """One carrier at one outlet. `choice` says whether its receiver can ask for it: by itself, only
+    while its neighbours on the same line let it, or not at all."""
 
     carrier: str
     level: Gauge
     cn_db: float | None
     margin: Gauge
     state: State
+    choice: ChoiceOf = "own"
 
 
 @dataclass(frozen=True)
@@ -74,12 +78,15 @@ class OutletRow:
 
 @dataclass(frozen=True)
 class Solved:
-    """A job's plant, solved once."""
+    """A job's plant, solved once, and its carriers in the order of the columns."""
 
-    sources: Sources
-    plant: Plant
-    levels: Levels
+    run: Solution
     lanes: list[Lane]
+
+    @property
+    def columns(self) -> Columns:
+        """What the sources give."""
+        return self.run.columns
 
 
 def modulation_of(carrier: Carrier) -> Modulation:
@@ -89,29 +96,31 @@ def modulation_of(carrier: Carrier) -> Modulation:
 
 def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
-    given = from_the_air(job)
+    heard = from_the_air(job)
     around, job = job, wanted_job(job)
-    sources = sources_of(job, catalogue, given, around)
-    plant = build(job.parts, job.links, catalogue, sources)
-    return Solved(sources, plant, solve(plant, sources), _lanes(job, catalogue, profile, sources))
+    columns = sources_of(job, catalogue, heard, around)
+    asking = {o.id for o in job.outlets if o.satellite}
+    run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=asking)
+    return Solved(run, _lanes(job, catalogue, profile, columns))
 
 
-def _lanes(job: Job, catalogue: Catalogue, profile: Profile, sources: Sources) -> list[Lane]:
+def _lanes(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -> list[Lane]:
     kinds = {t.id: t.kind for t in job.targets}
     parts = {p.id: p for p in job.parts}
     lanes = []
     for i, carrier in enumerate(job.carriers):
         modulation = modulation_of(carrier)
-        port = sources.port[i]
+        port = columns.port[i]
         band = ""
         if port is not None:
-            found = lnb_band(part_type(catalogue, parts[port[0]]), carrier)
+            kind = catalogue.part(parts[port[0]].type)
+            found = lnb_band(kind, carrier) if kind is not None else None
             band = found.name if found else ""
         lanes.append(
             Lane(
                 id=carrier.id, name=carrier.name, target=carrier.target,
                 group="satellite" if kinds[carrier.target] == "satellite" else "terrestrial",
-                rf_mhz=carrier.frequency_mhz, frequency_mhz=float(sources.frequency_mhz[i]), band=band,
+                rf_mhz=carrier.frequency_mhz, frequency_mhz=float(columns.frequency_mhz[i]), band=band,
                 system=modulation.system, wanted_cn_db=modulation.cn_db, window=profile.window(modulation.code, modulation.system),
             )
         )  # fmt: skip
@@ -123,24 +132,28 @@ def wants(outlet: Outlet, lane: Lane) -> bool:
     return outlet.satellite if lane.group == "satellite" else outlet.terrestrial
 
 
-def cell(lane: Lane, level: float, cn: float, profile: Profile) -> Cell:
-    """Judge one carrier at an outlet: its level window and its C/N margin."""
-    judged = gauge(
-        level,
-        "dbuv",
-        low=lane.window.low_dbuv,
-        high=lane.window.high_dbuv,
-        reserve=profile.level_reserve_db,
-    )
+def cell(
+    lane: Lane, level: float, high: float, cn: float, profile: Profile, choice: ChoiceOf = "own"
+) -> Cell:
+    """Judge one carrier at an outlet: its level window and its C/N margin. Where it comes by two ways
+    its level is a range, and the end counts that lies nearer to its limit."""
+    window = lane.window
+    if high - window.high_dbuv > window.low_dbuv - level:
+        level = high
+    judged = gauge(level, "dbuv", low=window.low_dbuv, high=window.high_dbuv,
+                   reserve=profile.level_reserve_db)  # fmt: skip
     margin = gauge(cn - lane.wanted_cn_db, "db", low=profile.margin_db,
                    reserve=profile.margin_reserve_db)  # fmt: skip
-    state: State = "out" if judged.value is None else worst([judged.state, margin.state])
+    state: State = worst([judged.state, margin.state])
+    if judged.value is None or choice == "none":
+        state = "out"
     return Cell(
         carrier=lane.id,
         level=judged,
         cn_db=cn if math.isfinite(cn) else None,
         margin=margin,
         state=state,
+        choice=choice,
     )
 
 
@@ -151,18 +164,20 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
 
 
 def outlet_row(
-    solved: Solved, profile: Profile, outlet: Outlet, part: str | None, variant: int = 0
+    solved: Solved, profile: Profile, outlet: Outlet, part: str | None
 ) -> OutletRow:
-    """One outlet's cells and gauges, for one of the solved variants."""
-    node = solved.plant.nodes.get((part, "out", 0)) if part else None
+    """One outlet's cells and gauges."""
+    node = solved.run.outlet_node(part)
     if node is None:
-        levels = ratios = [float("nan")] * len(solved.lanes)
+        levels = highs = ratios = [float("nan")] * len(solved.lanes)
     else:
-        levels = solved.levels.level_dbuv[node, variant].tolist()
-        ratios = solved.levels.cn_db[node, variant].tolist()
+        found = solved.run.levels
+        levels, highs = found.level_dbuv[node].tolist(), found.high_dbuv[node].tolist()
+        ratios = found.cn_db[node].tolist()
+    chosen = choices_of(solved, part)
     cells = [
-        cell(lane, level, ratio, profile)
-        for lane, level, ratio in zip(solved.lanes, levels, ratios, strict=True)
+        cell(lane, level, high=high, cn=ratio, profile=profile, choice=choice)
+        for lane, level, high, ratio, choice in zip(solved.lanes, levels, highs, ratios, chosen, strict=True)
         if wants(outlet, lane)
     ]
     groups = group_gauges(cells, solved.lanes, profile)
@@ -176,6 +191,17 @@ def outlet_row(
         groups=groups,
         state=worst(states),
     )
+
+
+def choices_of(solved: Solved, part: str | None) -> list[ChoiceOf]:
+    """Whether the receiver at a plate can ask for each carrier."""
+    choice = solved.run.choice
+    if part is None or part not in choice.alone:
+        return ["own"] * len(solved.lanes)
+    return [
+        "own" if beside else "shared" if alone else "none"
+        for alone, beside in zip(choice.alone[part].tolist(), choice.beside[part].tolist(), strict=True)
+    ]  # fmt: skip
 
 
 def group_gauges(cells: list[Cell], lanes: list[Lane], profile: Profile) -> list[GroupGauge]:
@@ -200,24 +226,16 @@ def group_gauges(cells: list[Cell], lanes: list[Lane], profile: Profile) -> list
     return found
 
 
-def part_levels(job: Job, catalogue: Catalogue, solved: Solved, part_id: str) -> list[
-    tuple[str, float, float]
-]:  # fmt: skip
+def part_levels(solved: Solved, part_id: str) -> list[tuple[str, float, float]]:
     """Carriers at a part's outputs: id, level [dBµV], C/N [dB]; the strongest output of each."""
-    part = next(p for p in job.parts if p.id == part_id)
-    kind = part_type(catalogue, part)
-    ports = out_ports(kind)
-    nodes = [solved.plant.nodes.get((part_id, "out", o)) for o in range(ports)]
-    if not ports:
-        nodes = [solved.plant.nodes.get((part_id, "in", 0))]
-    at = [
-        (solved.levels.level_dbuv[n, 0].tolist(), solved.levels.cn_db[n, 0].tolist())
-        for n in nodes
-        if n is not None
-    ]
+    if part_id in solved.run.wiring.looped:
+        return []
+    found = solved.run.levels
+    nodes = [solved.run.circuit.nodes[port] for port in solved.run.ports_out(part_id)]
+    at = [(found.level_dbuv[n].tolist(), found.cn_db[n].tolist()) for n in nodes]
     rows = []
     for c, lane in enumerate(solved.lanes):
-        found = [(level[c], ratio[c]) for level, ratio in at if math.isfinite(level[c])]
-        if found:
-            rows.append((lane.id, *max(found)))
+        there = [(level[c], ratio[c]) for level, ratio in at if math.isfinite(level[c])]
+        if there:
+            rows.append((lane.id, *max(there)))
     return rows

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from ...job import Job
-from ...plant.network import part_type
 from ...plant.parts import Catalogue
+from ...plant.wiring import part_type
 
 
 def part_name(job: Job, catalogue: Catalogue, part_id: str) -> str:
@@ -13,6 +13,6 @@ def part_name(job: Job, catalogue: Catalogue, part_id: str) -> str:
     if part.name:
         return part.name
     kind = part_type(catalogue, part)
-    if kind.kind == "antenna":
+    if kind.draws_as == "antenna":
         return next((a.name for a in job.antennas if a.id == part.antenna), kind.name)
     return next((o.name for o in job.outlets if o.id == part.outlet), kind.name)

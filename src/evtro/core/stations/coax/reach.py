@@ -21,19 +21,20 @@ def beyond_antenna(job: Job, solved: Solved, antenna: Antenna, incident: Inciden
     part = next((p.id for p in job.parts if p.antenna == antenna.id), None)
     plates = {p.outlet: p.id for p in job.parts if p.outlet}
     nodes = [
-        node for o in job.outlets if o.terrestrial and o.id in plates
-        and (node := solved.plant.nodes.get((plates[o.id], "out", 0))) is not None
+        node for o in job.outlets
+        if o.terrestrial and (node := solved.run.outlet_node(plates.get(o.id))) is not None
     ]  # fmt: skip
     index = {lane.id: i for i, lane in enumerate(solved.lanes)}
     own = [(k, index[c]) for k, c in enumerate(incident.ids) if c in index]
-    own = [(k, i) for k, i in own if (port := solved.sources.port[i]) and port[0] == part]
+    own = [(k, i) for k, i in own if (port := solved.columns.port[i]) and port[0] == part]
     if part is None or not nodes or not own:
         return bare
     here, lanes = np.array([k for k, _ in own]), np.array([i for _, i in own])
-    at_source = solved.sources.level_dbuv[lanes]
-    in_ratio = 10 ** (-solved.sources.cn_db[lanes] / 10)
-    level = solved.levels.level_dbuv[nodes][:, 0, lanes]
-    ratio = 10 ** (-solved.levels.cn_db[nodes][:, 0, lanes] / 10)
+    meant = [solved.columns.meant(int(i)) or (np.nan, np.nan) for i in lanes]
+    at_source = np.array([level for level, _ in meant])
+    in_ratio = 10 ** (-np.array([ratio for _, ratio in meant]) / 10)
+    level = solved.run.levels.level_dbuv[nodes][:, lanes]
+    ratio = 10 ** (-solved.run.levels.cn_db[nodes][:, lanes] / 10)
     arrives = np.isfinite(level).any(axis=0)
     if not arrives.any():
         return bare

@@ -10,8 +10,8 @@ import numpy as np
 from ...job import Job
 from ...job.changes import Change, Insert, Set
 from ...job.profile import Profile
-from ...plant.network import Ints, Levels, solve, way_back
 from ...plant.parts import Catalogue
+from ...plant.solve import Alteration, Levels, solve_variants
 from ...units.quantities import Phrase, Quantity, State
 from .levels import OutletRow, Solved
 
@@ -27,9 +27,10 @@ class Remedy:
 
 def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
     """Cables a carrier came by, from the outlet back to the source."""
-    node = solved.plant.nodes[part, "out", 0]
-    edges = way_back(solved.plant, solved.levels, node, carrier)
-    return [solved.plant.edge_link[e] for e in reversed(edges) if solved.plant.edge_link[e]]
+    node = solved.run.outlet_node(part)
+    edges = [] if node is None else solved.run.way_to(node, carrier)
+    links = solved.run.circuit.edge_link
+    return [links[e] for e in reversed(edges) if links[e]]
 
 
 def better_cable(
@@ -47,13 +48,13 @@ def better_cable(
     The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
     carrier of the same outlet.
     """
-    if row.part is None:
+    node = solved.run.outlet_node(row.part)
+    if row.part is None or node is None:
         return None
     links = {k.id: k for k in job.links}
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
-    node = solved.plant.nodes[row.part, "out", 0]
-    level = float(solved.levels.level_dbuv[node, 0, carrier])
+    level = float(solved.run.levels.level_dbuv[node, carrier])
     wanted = [c.carrier for c in row.cells]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
@@ -63,23 +64,23 @@ def better_cable(
         if not better:
             continue
         # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
-        mhz = float(solved.sources.frequency_mhz[carrier])
+        mhz = float(solved.columns.frequency_mhz[carrier])
         saved = catalogue.cables[link.cable].loss_db(link.length_m, mhz) - min(
             float(catalogue.cables[key].loss_db(link.length_m, mhz)) for key in better
         )
         if level + saved < solved.lanes[carrier].window.low_dbuv:
             continue
         if link_id not in tried:
-            losses = np.repeat(solved.plant.loss_db[None], len(better), axis=0)
-            edge = solved.plant.edge_link.index(link_id)
-            for v, key in enumerate(better):
-                losses[v, edge] = catalogue.cables[key].loss_db(
-                    link.length_m, solved.sources.frequency_mhz
-                )
-            levels = solve(solved.plant, solved.sources, losses, _ways(solved, node))
+            run = solved.run
+            edge = run.circuit.edge_of_link[link_id]
+            waves = solved.columns.frequency_mhz
+            cables = [catalogue.cables[key] for key in better]
+            variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
+            levels = solve_variants(run.circuit, run.driven, base=run.levels, variants=variants,
+                                    at=np.array([node]))  # fmt: skip
             tried[link_id] = (
                 levels,
-                _states(solved, levels, node=node, profile=profile, carriers=wanted),
+                _states(solved, levels, profile=profile, carriers=wanted),
             )
         levels, states = tried[link_id]
         for good in ("in", "near"):
@@ -89,29 +90,23 @@ def better_cable(
             return Remedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
-                ("gives ", Quantity(float(levels.level_dbuv[node, v, carrier]), "dbuv"), f", {good}"),
+                ("gives ", Quantity(float(levels.level_dbuv[v, 0, carrier]), "dbuv"), f", {good}"),
                 Set(rows="links", id=link_id, values={"cable": better[v]}),
             )  # fmt: skip
     return None
 
 
-def _ways(solved: Solved, node: int) -> Ints:
-    """Edges of all carriers on their way to a node."""
-    ways = [way_back(solved.plant, solved.levels, node, c) for c in range(len(solved.lanes))]
-    return np.array(sorted({edge for way in ways for edge in way}), dtype=np.int64)
-
-
 def _states(
-    solved: Solved, levels: Levels, node: int, profile: Profile, carriers: list[str]
+    solved: Solved, levels: Levels, profile: Profile, carriers: list[str]
 ) -> list[State]:
     """State of one outlet in every variant: levels in their windows, margins, slopes."""
     lanes = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
     column = [c for c, _ in lanes]
-    level = levels.level_dbuv[node][:, column]
-    margin = levels.cn_db[node][:, column] - np.array([lane.wanted_cn_db for _, lane in lanes])
+    level, top = levels.level_dbuv[:, 0, column], levels.high_dbuv[:, 0, column]
+    margin = levels.cn_db[:, 0, column] - np.array([lane.wanted_cn_db for _, lane in lanes])
     low = np.array([lane.window.low_dbuv for _, lane in lanes])
     high = np.array([lane.window.high_dbuv for _, lane in lanes])
-    room = np.minimum(level - low, high - level).min(axis=1)
+    room = np.minimum(level - low, high - top).min(axis=1)
     spare = margin.min(axis=1) - profile.margin_db
     for group, most in (
         ("terrestrial", profile.slope_terrestrial_db),

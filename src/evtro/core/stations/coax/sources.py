@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 
 import numpy as np
@@ -10,9 +9,10 @@ import numpy as np
 from ...job import Carrier, Job
 from ...job.targets import Sight, sights
 from ...physics.geodesy import Floats
-from ...plant.network import Port, Sources
+from ...plant.circuit import Columns, Port
 from ...plant.parts import Band, Catalogue, PartType
-from ..aim.array.terminals import is_for, terminals
+from ...units.quantities import noise_dbuv
+from ..aim.array.terminals import Terminals, is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..sky.answer import dish_of
 from ..sky.link import Dish, Neighbour, both_db, clear_sky, disturbances, interference_db
@@ -32,24 +32,27 @@ def user_slot(kind: PartType, index: int) -> int | None:
     return index % len(kind.user_bands) if kind.user_bands else None
 
 
-Given = dict[str, tuple[str, float, float]]  # carrier: antenna, level [dBµV], C/N [dB]
+AtArrays = dict[str, Terminals]  # what each array of the job hears, by antenna
 
 
-def from_the_air(job: Job) -> Given:
-    """Which antenna gives each terrestrial carrier, and how well: the one that is set on its
-    transmitter, else the one that hears it strongest. Interference counts as noise."""
-    given: Given = {}
+def from_the_air(job: Job) -> AtArrays:
+    """What every array that looks somewhere hears: wanted or not, from its front or its back."""
+    found = {a.id: terminals(job, a) for a in job.antennas}
+    return {key: at for key, at in found.items() if at is not None}
+
+
+def _best_array(job: Job, heard: AtArrays) -> dict[str, str]:
+    """Which antenna each terrestrial carrier is meant to come from: the one that is set on its
+    transmitter, else the one that hears it strongest."""
+    given: dict[str, str] = {}
     best: dict[str, tuple[int, float]] = {}
     for antenna in job.antennas:
-        at = terminals(job, antenna)
-        if at is None:
-            continue
-        for i, carrier in enumerate(at.incident.carriers):
-            level, cn = float(at.level_dbuv[i]), float(at.cn_db[i])
-            rank = (is_for(antenna, carrier), level)
+        at = heard.get(antenna.id)
+        for i, carrier in enumerate(at.incident.carriers if at is not None else ()):
+            rank = (is_for(antenna, carrier), float(at.level_dbuv[i]) if at is not None else 0.0)
             if carrier.id not in best or rank > best[carrier.id]:
                 best[carrier.id] = rank
-                given[carrier.id] = (antenna.id, level, cn)
+                given[carrier.id] = antenna.id
     return given
 
 
@@ -67,74 +70,89 @@ def _through_the_dish(
     return clear.level_dbuv, both_db(clear.cn_db, interference_db(dish, disturbing, waves))
 
 
-def sources_of(job: Job, catalogue: Catalogue, given: Given, around: Job | None = None) -> Sources:
-    """Every carrier of the job at the source port that gives it; without a port, NaN levels.
-    `given` is what the terrestrial antennas hear, `around` the job with the satellites that nobody
-    wants: they disturb all the same, and what disturbs counts as noise."""
-    seen = sights(job)
-    targets = {t.id: t for t in job.targets}
-    source_parts = {p.antenna: p for p in job.parts if p.antenna}
-    count = len(job.carriers)
+def sources_of(job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None) -> Columns:
+    """Every carrier of the job as a column, and what each source port gives of it: each array all
+    that it hears, each LNB its own satellite's carriers. `around` is the job with the satellites that
+    nobody wants: they disturb all the same, and what disturbs counts as noise."""
+    carriers = job.carriers
+    count = len(carriers)
     ports: list[Port | None] = [None] * count
-    frequencies = [c.frequency_mhz for c in job.carriers]
-    levels, ratios = [math.nan] * count, [math.nan] * count
-    used: dict[str, int] = {}
+    asks: list[tuple[float, bool] | None] = [None] * count
+    frequency = np.array([c.frequency_mhz for c in carriers])
+    width = np.array([c.bandwidth_mhz for c in carriers])
+    given: dict[Port, tuple[Floats, Floats]] = {}
+    _arrays(job, catalogue, heard, ports=ports, given=given)
+    seen = sights(job)
     by_target: dict[str, list[int]] = {}
-    for i, carrier in enumerate(job.carriers):
+    for i, carrier in enumerate(carriers):
         by_target.setdefault(carrier.target, []).append(i)
-    for key, rows in by_target.items():
-        target, sight = targets[key], seen.get(key)
-        if sight is None:
+    used: dict[str, int] = {}
+    for target in job.targets:
+        rows, sight = by_target.get(target.id, []), seen.get(target.id)
+        antenna = dish_of(job, target.id) if target.kind == "satellite" else None
+        part = lnb_part(job, antenna, target.id) if antenna else None
+        kind = catalogue.part(part.type) if part else None
+        if antenna is None or part is None or kind is None or sight is None or not sight.visible:
             continue
-        if target.kind == "transmitter":
-            for i in rows:
-                heard = given.get(job.carriers[i].id)
-                part = source_parts.get(heard[0]) if heard else None
-                if heard is None or part is None or catalogue.parts[part.type].kind == "lnb":
-                    continue
-                _, levels[i], ratios[i] = heard
-                ports[i] = (part.id, "out", 0)
-            continue
-        antenna = dish_of(job, key)
-        part = lnb_part(job, antenna, key) if antenna else None
-        kind = catalogue.parts.get(part.type) if part else None
-        if (
-            antenna is None
-            or part is None
-            or kind is None
-            or kind.kind != "lnb"
-            or not sight.visible
-        ):
-            continue
-        taken = [(i, b) for i in rows if (b := lnb_band(kind, job.carriers[i])) is not None]
+        taken = [(i, b) for i in rows if (b := lnb_band(kind, carriers[i])) is not None]
         if not taken:
             continue
-        own = [job.carriers[i] for i, _ in taken]
-        dish = link_dish(
-            job,
-            antenna,
-            target=target,
-            lnb_noise_db=kind.noise_db or 0.0,
-            lnb_gain_db=kind.lnb_gain_db,
-        )
+        own = tuple(carriers[i] for i, _ in taken)
+        dish = link_dish(job, antenna, target=target, lnb_noise_db=kind.noise_db,
+                         lnb_gain_db=kind.lnb_gain_db)  # fmt: skip
         level, ratio = _through_the_dish(
-            dish, sight, tuple(own), tuple(neighbours_of(around or job, target))
+            dish, sight, own, tuple(neighbours_of(around or job, target))
         )
         for n, (i, band) in enumerate(taken):
             slot = user_slot(kind, used.setdefault(part.id, 0))
             used[part.id] += 1
-            frequencies[i] = (
+            frequency[i] = (
                 abs(own[n].frequency_mhz - band.lo_mhz)
                 if slot is None
                 else kind.user_bands[slot][0]
             )
-            levels[i], ratios[i] = float(level[n]), float(ratio[n])
-            ports[i] = (part.id, "out", band.output)
-    return Sources(
-        ids=tuple(c.id for c in job.carriers),
-        frequency_mhz=np.array(frequencies),
-        bandwidth_mhz=np.array([c.bandwidth_mhz for c in job.carriers]),
-        port=tuple(ports),
-        level_dbuv=np.array(levels),
-        cn_db=np.array(ratios),
-    )
+            port = (part.id, "out", band.output)
+            at = given.setdefault(port, (np.full(count, np.nan), np.full(count, np.nan)))
+            at[0][i], at[1][i] = level[n], level[n] - ratio[n]
+            ports[i], asks[i] = port, band.asked
+    _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
+    return Columns(ids=tuple(c.id for c in carriers), frequency_mhz=frequency, bandwidth_mhz=width,
+                   port=tuple(ports), given=given, asks=tuple(asks))  # fmt: skip
+
+
+def _arrays(
+    job: Job, catalogue: Catalogue, heard: AtArrays, ports: list[Port | None],
+    given: dict[Port, tuple[Floats, Floats]],
+) -> None:  # fmt: skip
+    index = {c.id: i for i, c in enumerate(job.carriers)}
+    meant = _best_array(job, heard)
+    for part in job.parts:
+        at = heard.get(part.antenna or "")
+        kind = catalogue.part(part.type)
+        if at is None or kind is None or kind.inputs or kind.bands:
+            continue
+        port = (part.id, "out", 0)
+        level, noise = np.full(len(index), np.nan), np.full(len(index), np.nan)
+        for n, carrier in enumerate(at.incident.carriers):
+            i = index.get(carrier.id)
+            if i is not None:
+                level[i], noise[i] = at.level_dbuv[n], at.unwanted_dbuv[n]
+                if meant.get(carrier.id) == part.antenna:
+                    ports[i] = port
+        given[port] = level, noise
+
+
+def _lnb_noise(
+    job: Job, catalogue: Catalogue, given: dict[Port, tuple[Floats, Floats]], frequency: Floats,
+    width: Floats,
+) -> None:  # fmt: skip
+    """An LNB gives its noise over its whole range, whether or not a carrier is there; its own antenna
+    counts as being at 290 K, which is on the safe side."""
+    kinds = {p.id: catalogue.part(p.type) for p in job.parts}
+    for port, (_, noise) in given.items():
+        kind = kinds[port[0]]
+        if kind is None or not kind.bands:
+            continue
+        inside = np.isnan(noise) & (frequency >= kind.low_mhz) & (frequency <= kind.high_mhz)
+        own = [noise_dbuv(float(w)) + kind.lnb_gain_db + kind.noise_db for w in width[inside]]
+        noise[inside] = own

@@ -66,7 +66,7 @@ def link_view(
             continue
         part = lnb_part(job, antenna, target.id)
         kind = catalogue.parts.get(part.type) if part else None
-        if kind is not None and kind.kind == "lnb":
+        if kind is not None and kind.bands:
             name, noise, gain = kind.name, kind.noise_db or PLAIN_LNB[0], kind.lnb_gain_db
         dish = link_dish(job, antenna, target=target, lnb_noise_db=noise, lnb_gain_db=gain)
         others = neighbours_of(job, target)

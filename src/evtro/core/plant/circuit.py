@@ -1,0 +1,206 @@
+"""The run as arrays: nodes are ports, edges are ways through parts and lengths of cable."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..physics.geodesy import Floats
+from ..units.quantities import noise_dbuv
+from .parts import BLOCKED_DB, Catalogue, PartType
+from .wiring import Wiring
+
+Ints = NDArray[np.int64]
+Port = tuple[str, str, int]  # part, "in" or "out", number
+
+LIGHT_M_US = 299.792458
+
+
+@dataclass(frozen=True)
+class Columns:
+    """Carriers as the plant carries them, one column each.
+
+    Frequency on the cable and bandwidth [MHz]; what each source port gives of each column, carrier
+    and noise [dBµV], NaN where it gives no such carrier. `port` is the source that a carrier is
+    meant to come from. `asks` is the voltage [V] and tone by which a receiver asks for it, None for
+    a carrier that is there without asking.
+    """
+
+    ids: tuple[str, ...]
+    frequency_mhz: Floats
+    bandwidth_mhz: Floats
+    port: tuple[Port | None, ...]
+    given: Mapping[Port, tuple[Floats, Floats]]
+    asks: tuple[tuple[float, bool] | None, ...] = ()
+
+    def meant(self, column: int) -> tuple[float, float] | None:
+        """Level and C/N [dBµV, dB] of a carrier at the port it is meant to come from."""
+        port = self.port[column]
+        if port is None or port not in self.given:
+            return None
+        level, noise = self.given[port]
+        return float(level[column]), float(level[column] - noise[column])
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """A run ready to be solved for some columns.
+
+    `edges` are rows of (from node, to node), `gain_db` (edges, columns) what each passes, `factor`
+    its noise figure as a ratio (NaN: passive), `delay_us` how long it takes, `chosen` whether it is
+    one of several arrivals of which one is selected.
+    """
+
+    nodes: Mapping[Port, int]
+    edges: Ints
+    edge_part: tuple[str, ...]
+    edge_link: tuple[str, ...]
+    gain_db: Floats
+    factor: Floats
+    delay_us: Floats
+    chosen: NDArray[np.bool_]
+    columns: Columns
+    groups: tuple[Ints, ...]
+
+    @cached_property
+    def ktb(self) -> Floats:
+        """Thermal noise of each column [µV²]."""
+        return np.array([10 ** (noise_dbuv(b) / 10) for b in self.columns.bandwidth_mhz])
+
+    @cached_property
+    def into(self) -> list[list[int]]:
+        """Edges that come to each node."""
+        found: list[list[int]] = [[] for _ in range(len(self.nodes))]
+        for edge, node in enumerate(self.edges[:, 1].tolist()):
+            found[node].append(edge)
+        return found
+
+    @cached_property
+    def heads(self) -> Ints:
+        """Nodes that nothing comes to."""
+        return np.array([n for n, edges in enumerate(self.into) if not edges], dtype=np.int64)
+
+    @cached_property
+    def by_end(self) -> tuple[Ints, Ints, Ints]:
+        """Edges sorted by the node they end at, where each node's begin, and these nodes."""
+        order = np.argsort(self.edges[:, 1], kind="stable")
+        end = self.edges[order, 1]
+        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]]) if len(end) else end
+        return order, first, end[first]
+
+    @cached_property
+    def edge_of_link(self) -> dict[str, int]:
+        """The edge of each cable."""
+        return {link: e for e, link in enumerate(self.edge_link) if link}
+
+    @cached_property
+    def edges_of_part(self) -> dict[str, list[int]]:
+        """The edges of each part."""
+        found: dict[str, list[int]] = {}
+        for edge, part in enumerate(self.edge_part):
+            if part:
+                found.setdefault(part, []).append(edge)
+        return found
+
+
+def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
+    """Lay out nodes and edges of everything that is not on a loop."""
+    f = columns.frequency_mhz
+    nodes: dict[Port, int] = {}
+    rows: list[tuple[int, int]] = []
+    part_of: list[str] = []
+    factors: list[float] = []
+    chosen: list[bool] = []
+    which: list[int] = []
+    table: list[Floats] = []
+    # Parts of one type and setting share their gains.
+    known: dict[tuple[str, float | None], list[tuple[int, int, int, float, bool]]] = {}
+    for part_id in wiring.order:
+        part, kind = wiring.parts[part_id], wiring.kinds[part_id]
+        for i in range(kind.inputs):
+            nodes[part_id, "in", i] = len(nodes)
+        for o in range(kind.outputs):
+            nodes[part_id, "out", o] = len(nodes)
+        key = (kind.key, part.setting_db)
+        if key not in known:
+            known[key] = _ways(kind, part.setting_db, f, table)
+        for i, o, row, factor, select in known[key]:
+            rows.append((nodes[part_id, "in", i], nodes[part_id, "out", o]))
+            which.append(row)
+            factors.append(factor)
+            chosen.append(select)
+            part_of.append(part_id)
+    inside = len(rows)
+    cables = list(catalogue.cables)
+    number = {key: i for i, key in enumerate(cables)}
+    cable_of, length, links = [], [], []
+    for link in wiring.links():
+        rows.append((nodes[link.from_part, "out", link.from_port], nodes[link.to_part, "in", link.to_port]))  # fmt: skip
+        cable_of.append(number[link.cable])
+        length.append(link.length_m)
+        links.append(link.id)
+    count = len(rows)
+    gain_db = np.empty((count, len(f)))
+    if inside:
+        gain_db[:inside] = np.array(table).reshape(len(table), len(f))[which]
+    metres, kinds = np.array(length), np.array(cable_of, dtype=np.int64)
+    per_metre = np.array([catalogue.cables[key].loss_db(1.0, f) for key in cables])
+    per_metre = per_metre.reshape(len(cables), len(f))
+    gain_db[inside:] = -metres[:, None] * per_metre[kinds] if links else 0.0
+    speed = np.array([catalogue.cables[key].velocity * LIGHT_M_US for key in cables])
+    edges = np.array(rows, dtype=np.int64).reshape(-1, 2)
+    return Circuit(
+        nodes=nodes, edges=edges, edge_part=(*part_of, *[""] * len(links)),
+        edge_link=(*[""] * inside, *links), gain_db=gain_db,
+        factor=np.array([*factors, *[np.nan] * len(links)]),
+        delay_us=np.concatenate([np.zeros(inside), metres / speed[kinds] if links else np.zeros(0)]),
+        chosen=np.array([*chosen, *[False] * len(links)], dtype=bool),
+        columns=columns, groups=_groups(len(nodes), edges),
+    )  # fmt: skip
+
+
+def _ways(
+    kind: PartType, setting_db: float | None, f: Floats, table: list[Floats]
+) -> list[tuple[int, int, int, float, bool]]:
+    """The ways of a type with a setting: input, output, row of gains, noise factor, selected or not."""
+    found = []
+    row_of: dict[int, int] = {}
+    less = setting_db if kind.setting and setting_db else 0.0
+    for i, o, path in kind.ways:
+        if id(path) not in row_of:
+            row_of[id(path)] = len(table)
+            table.append(np.maximum(path.gain_at(f) - less, -BLOCKED_DB))
+        nf = path.noise_figure_db
+        factor = np.nan if nf is None else 10 ** (nf / 10)
+        found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected"))
+    return found
+
+
+def _groups(count: int, edges: Ints) -> tuple[Ints, ...]:
+    """Edges by the depth of the node they end at, sorted by that node: a group needs only what came
+    before it, and holds everything that comes to its nodes."""
+    if len(edges) == 0:
+        return ()
+    depth = [0] * count
+    # Parts were laid in the order of the signal; their cables come behind all parts, so that a walk
+    # by start node sees every node after all that come to it.
+    by_start: list[list[int]] = [[] for _ in range(count)]
+    waits = [0] * count
+    for start, end in edges.tolist():
+        by_start[start].append(end)
+        waits[end] += 1
+    ready = [n for n in range(count) if waits[n] == 0]
+    for node in ready:
+        for end in by_start[node]:
+            depth[end] = max(depth[end], depth[node] + 1)
+            waits[end] -= 1
+            if waits[end] == 0:
+                ready.append(end)
+    at = np.array(depth)[edges[:, 1]]
+    order = np.lexsort((edges[:, 1], at))
+    cuts = np.flatnonzero(np.diff(at[order])) + 1
+    return tuple(np.split(order, cuts))

@@ -1,0 +1,124 @@
+"""The plant solved whole: choice, power, then signal and noise."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..job import Link, Part
+from ..physics.geodesy import Floats
+from .choice import Choice, choose
+from .circuit import Circuit, Columns, Port, lay
+from .parts import HIGH_V, LOW_V, Catalogue
+from .power import Lines, lines
+from .solve import Alteration, Drive, Levels, drive, solve, way_back
+from .wiring import Wiring, wire
+
+
+@dataclass(frozen=True)
+class Solution:
+    """A run solved. `power` holds the lines with all receivers at their lower and at their higher
+    voltage [V]."""
+
+    wiring: Wiring
+    circuit: Circuit
+    choice: Choice
+    power: dict[float, Lines]
+    driven: Drive
+    levels: Levels
+
+    @property
+    def columns(self) -> Columns:
+        """The carriers."""
+        return self.circuit.columns
+
+    def node(self, part: str, side: str, port: int) -> int | None:
+        """The node of a port; None for one that is not there or lies on a loop."""
+        return self.circuit.nodes.get((part, side, port))
+
+    def outlet_node(self, part: str | None) -> int | None:
+        """The port of a plate where its receiver is plugged in."""
+        if part is None or part not in self.wiring.before:
+            return None
+        ports = self.wiring.kinds[part].receivers
+        return self.node(part, "out", ports[0]) if ports else None
+
+    def ports_out(self, part: str) -> list[Port]:
+        """What a part gives: its outputs, or its inputs where it ends a line."""
+        kind = self.wiring.kinds[part]
+        side, count = ("out", kind.outputs) if kind.outputs else ("in", kind.inputs)
+        return [(part, side, n) for n in range(count) if (part, side, n) in self.circuit.nodes]
+
+    def way_to(self, node: int, column: int) -> list[int]:
+        """Edges on the strongest way of a carrier to a node."""
+        return way_back(self.circuit, self.driven, self.levels, node, column)
+
+    @cached_property
+    def dark(self) -> dict[str, NDArray[np.bool_]]:
+        """Parts without their voltage, with the columns in which they lack it."""
+        return _dark(self.wiring, self.columns, self.power)
+
+    def without(self, parts: Collection[str]) -> Alteration:
+        """The variant in which some parts have no voltage."""
+        gains: dict[int, Floats] = {}
+        levels: dict[int, Floats] = {}
+        for part in parts:
+            kind = self.wiring.kinds[part]
+            for edge in self.circuit.edges_of_part.get(part, ()):
+                gains[edge] = np.full(len(self.columns.ids), kind.dark_gain_db)
+            if not kind.inputs:
+                for port in self.ports_out(part):
+                    levels[self.circuit.nodes[port]] = np.full(len(self.columns.ids), -400.0)
+        return Alteration(gain_db=gains, noise_figure_db={}, level_db=levels)
+
+
+def solve_run(
+    parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue, columns: Columns,
+    receivers: Collection[str],
+) -> Solution:  # fmt: skip
+    """Solve a run; `receivers` are the outlets that have a receiver which asks and supplies.
+
+    Parts on a loop are left out and named. Raises InputError for a part that is not in the catalogue.
+    """
+    wiring = wire(parts, links, catalogue)
+    plates = tuple(wiring.plates[o] for o in wiring.plates if o in receivers)
+    circuit = lay(wiring, catalogue, columns)
+    choice = choose(wiring, circuit, plates)
+    power = {v: lines(wiring, catalogue, plates, v) for v in (LOW_V, HIGH_V)}
+    dark = _dark(wiring, columns, power)
+    driven = _driven(wiring, circuit, choice, dark)
+    return Solution(wiring, circuit, choice, power, driven, solve(circuit, driven))
+
+
+def _dark(wiring: Wiring, columns: Columns, power: dict[float, Lines]) -> dict[str, NDArray[np.bool_]]:
+    """In a column that a receiver asks for, its own voltage counts, in any other the worse of both."""
+    asked = np.array([ask[0] if ask is not None else 0.0 for ask in columns.asks])
+    found: dict[str, NDArray[np.bool_]] = {}
+    for part in power[LOW_V].loads:
+        off = {v: not lines.loads[part].on for v, lines in power.items()}
+        if any(off.values()):
+            found[part] = np.array([
+                off.get(v, False) if v else any(off.values()) for v in asked.tolist()], bool)  # fmt: skip
+    return found
+
+
+def _driven(
+    wiring: Wiring, circuit: Circuit, choice: Choice, dark: dict[str, NDArray[np.bool_]]
+) -> Drive:
+    if not dark:
+        return drive(circuit, choice.mask, choice.silent)
+    unlit = np.zeros((len(circuit.nodes), len(circuit.columns.ids)), bool)
+    left: dict[int, Floats] = {}
+    for part, off in dark.items():
+        kind = wiring.kinds[part]
+        for edge in circuit.edges_of_part.get(part, ()):
+            passes = np.maximum(kind.dark_gain_db, circuit.gain_db[edge] - 1000)
+            left[edge] = np.where(off, np.where(circuit.gain_db[edge] > -1000, passes, -1000.0), np.nan)
+        if not kind.inputs:
+            for port in range(kind.outputs):
+                unlit[circuit.nodes[part, "out", port]] |= off
+    return drive(circuit, choice.mask, choice.silent, unlit, left)

@@ -1,0 +1,401 @@
+"""Level and noise at every port, for the run as it is and for many variants of it at once.
+
+Signals are powers in µV², so that 10 log10 of them is dBµV. Noise is carried in every column at every
+port, whether or not the carrier is there. References: H. T. Friis, Noise Figures of Radio Receivers,
+Proc. IRE 32 (1944); H. Bosma, On the theory of linear noisy systems, Philips Res. Rep. Suppl. 10 (1967).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from ..physics.geodesy import Floats
+from .circuit import Circuit, Ints
+from .parts import BLOCKED_DB
+
+IN_STEP = 0.3  # delay times bandwidth under which two ways add as waves; common practice, no source
+BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
+
+
+@dataclass(frozen=True)
+class Drive:
+    """What the arrays of a circuit are driven with: plain gains (edges, columns), and at each node
+    what sources put in and what the node's own ways add, (nodes, columns) [µV²]."""
+
+    gain: Floats
+    signal: Floats
+    noise: Floats
+    added: Floats
+
+
+@dataclass(frozen=True)
+class Alteration:
+    """A variant: gains [dB] and noise figures [dB] of edges, levels [dB more] of source nodes."""
+
+    gain_db: Mapping[int, ArrayLike] = field(default_factory=dict)
+    noise_figure_db: Mapping[int, float] = field(default_factory=dict)
+    level_db: Mapping[int, ArrayLike] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Levels:
+    """A solution, arrays (nodes, columns), or (variants, nodes asked for, columns).
+
+    Powers [µV²]: `signal`, `noise`, and `low` and `high`, the ends of what a carrier that comes by
+    two ways may have; without a second way they are the signal itself.
+    """
+
+    signal: Floats
+    noise: Floats
+    low: Floats
+    high: Floats
+
+    @cached_property
+    def level_dbuv(self) -> Floats:
+        """Level, of a range its low end [dBµV]; NaN where no carrier arrives."""
+        return _db(self.low, self.signal > 0)
+
+    @cached_property
+    def high_dbuv(self) -> Floats:
+        """The high end of the level [dBµV]; NaN where no carrier arrives."""
+        return self.level_dbuv if self.high is self.low else _db(self.high, self.signal > 0)
+
+    @cached_property
+    def cn_db(self) -> Floats:
+        """Carrier to noise at the low end of the level [dB]; NaN where no carrier arrives."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            return _db(self.low / self.noise, self.signal > 0)
+
+
+def _db(power: Floats, there: NDArray[np.bool_]) -> Floats:
+    with np.errstate(divide="ignore"):
+        return np.where(there, 10 * np.log10(np.maximum(power, 1e-300)), np.nan)
+
+
+def drive(
+    circuit: Circuit, mask: Floats | None = None, silent: NDArray[np.bool_] | None = None,
+    off: NDArray[np.bool_] | None = None, dark_db: Mapping[int, Floats] | None = None,
+) -> Drive:  # fmt: skip
+    """Everything on and found, but for `mask` (edges, columns; 0 where no line asks for a selected
+    input), `silent` (nodes, columns: sources that do not give this carrier), `off` (the same:
+    sources without their voltage) and `dark_db`: edges of parts without theirs, by column the gain
+    that is left [dB], NaN where they work."""
+    columns, ktb = circuit.columns, circuit.ktb
+    gain_db, factor = circuit.gain_db, np.broadcast_to(circuit.factor[:, None], circuit.gain_db.shape)  # fmt: skip
+    if dark_db:
+        gain_db, factor = gain_db.copy(), factor.copy()
+        for edge, left in dark_db.items():
+            lit = np.isnan(left)
+            gain_db[edge, ~lit], factor[edge, ~lit] = left[~lit], np.nan
+    gain = _plain(gain_db)
+    if mask is not None:
+        gain = gain * mask
+    count = len(circuit.nodes)
+    signal = np.zeros((count, len(ktb)))
+    # A source gives its own noise, every other port that nothing comes to is terminated or open.
+    noise = np.zeros((count, len(ktb)))
+    noise[circuit.heads] = ktb
+    for port, (level, floor) in columns.given.items():
+        node = circuit.nodes.get(port)
+        if node is not None:
+            signal[node] = np.where(np.isnan(level), 0.0, 10 ** (np.nan_to_num(level) / 10))
+            noise[node] = np.where(np.isnan(floor), ktb, 10 ** (np.nan_to_num(floor) / 10))
+    if silent is not None:
+        signal[silent] = 0.0
+    if off is not None:
+        signal[off], noise[off] = 0.0, np.broadcast_to(ktb, signal.shape)[off]
+    added = np.zeros((count, len(ktb)))
+    order, first, ends = circuit.by_end
+    if len(order):
+        passive = np.isnan(factor[order])
+        through = np.where(passive & ~circuit.chosen[order][:, None], gain[order], 0.0)
+        own = np.where(passive, 0.0, (np.nan_to_num(factor[order], nan=1.0) - 1) * gain[order])
+        lossy = np.maximum.reduceat(passive, first)
+        added[ends] = ktb * (
+            np.where(lossy, np.maximum(1 - np.add.reduceat(through, first), 0.0), 0.0)
+            + np.add.reduceat(own, first)
+        )
+    return Drive(gain, signal, noise, added)
+
+
+def _plain(gain_db: ArrayLike) -> Floats:
+    gain = np.asarray(gain_db, float)
+    return np.where(gain > -BLOCKED_DB, 10 ** (gain / 10), 0.0)
+
+
+def solve(circuit: Circuit, driven: Drive) -> Levels:
+    """Level and noise at every node of the run as it is. Linear in edges times columns.
+
+    Passive ways at 290 K add kT less what they let through to their end, active ones kT (F - 1) g.
+    Of selected arrivals the strongest counts, all others are added: in power, and where one carrier
+    comes by two ways within `IN_STEP` as waves of unknown phase, so that its level is a range.
+    """
+    run = _Run(circuit, driven, None, ())
+    return run.levels()
+
+
+def solve_variants(
+    circuit: Circuit, driven: Drive, base: Levels, variants: Sequence[Alteration], at: Ints
+) -> Levels:
+    """The same for many variants, at some nodes: arrays (variants, nodes, columns). Only what lies
+    behind an alteration and leads to the nodes asked for is solved again."""
+    blocks = []
+    for start in range(0, len(variants), BLOCK):
+        blocks.append(_Run(circuit, driven, base, variants[start : start + BLOCK], at).levels(at))
+    if not blocks:
+        empty = np.zeros((0, len(at), len(circuit.ktb)))
+        return Levels(empty, empty, empty, empty)
+    signal, noise = (np.concatenate([getattr(b, k) for b in blocks]) for k in ("signal", "noise"))
+    if all(b.low is b.signal for b in blocks):
+        return Levels(signal, noise, signal, signal)
+    low, high = (np.concatenate([getattr(b, k) for b in blocks]) for k in ("low", "high"))
+    return Levels(signal, noise, low, high)
+
+
+class _Run:
+    """One pass over the groups of a circuit, for a block of variants."""
+
+    def __init__(
+        self, circuit: Circuit, driven: Drive, base: Levels | None, variants: Sequence[Alteration],
+        at: Ints | None = None,
+    ) -> None:  # fmt: skip
+        self.circuit, self.driven, self.base = circuit, driven, base
+        self.count = max(len(variants), 1)
+        self.gains: dict[int, list[tuple[int, Floats]]] = {}
+        self.added: dict[int, list[tuple[int, Floats]]] = {}
+        self.sources: dict[int, list[tuple[int, Floats]]] = {}
+        for v, one in enumerate(variants):
+            self._take(v, one)
+        nodes = len(circuit.nodes)
+        self.live = np.ones(nodes, bool) if base is None else self._live(at)
+        self.row = np.full(nodes, -1, dtype=np.int64)
+        self.row[self.live] = np.arange(int(self.live.sum()))
+        self.two_ways = False
+        self.ranged = base is not None and base.low is not base.signal
+        self._pass()
+        if self.two_ways and not self.ranged:
+            self.ranged = True
+            self._pass()
+
+    def _take(self, v: int, one: Alteration) -> None:
+        circuit, driven = self.circuit, self.driven
+        ends: dict[int, dict[int, Floats]] = {}
+        for edge in {*one.gain_db, *one.noise_figure_db}:
+            gain = driven.gain[edge]
+            if edge in one.gain_db:
+                gain = np.broadcast_to(_plain(one.gain_db[edge]), gain.shape)
+                self.gains.setdefault(edge, []).append((v, gain))
+            ends.setdefault(int(circuit.edges[edge, 1]), {})[edge] = gain
+        for node, changed in ends.items():
+            self.added.setdefault(node, []).append((v, self._adds(node, changed, one)))
+        for node, more in one.level_db.items():
+            louder = driven.signal[node] * 10 ** (np.asarray(more, float) / 10)
+            self.sources.setdefault(node, []).append((v, louder))
+
+    def _adds(self, node: int, changed: Mapping[int, Floats], one: Alteration) -> Floats:
+        """The noise that a node's own ways add, some of them changed."""
+        circuit, driven = self.circuit, self.driven
+        through, own, lossy = np.zeros_like(circuit.ktb), np.zeros_like(circuit.ktb), False
+        for edge in circuit.into[node]:
+            gain = changed.get(edge, driven.gain[edge])
+            factor = circuit.factor[edge]
+            if edge in one.noise_figure_db:
+                factor = 10 ** (one.noise_figure_db[edge] / 10)
+            if np.isnan(factor):
+                lossy = True
+                through = through + (0.0 if circuit.chosen[edge] else gain)
+            else:
+                own = own + (factor - 1) * gain
+        return circuit.ktb * ((np.maximum(1 - through, 0.0) if lossy else 0.0) + own)
+
+    def _live(self, at: Ints | None) -> NDArray[np.bool_]:
+        """Nodes behind an alteration that lead to a node asked for."""
+        circuit = self.circuit
+        touched, needed = np.zeros(len(circuit.nodes), bool), np.zeros(len(circuit.nodes), bool)
+        touched[[*self.added, *self.sources]] = True
+        needed[slice(None) if at is None else at] = True
+        for group in circuit.groups:
+            start, end = circuit.edges[group, 0], circuit.edges[group, 1]
+            touched[end[touched[start]]] = True
+        for group in reversed(circuit.groups):
+            start, end = circuit.edges[group, 0], circuit.edges[group, 1]
+            needed[start[needed[end]]] = True
+        return touched & needed
+
+    def _pass(self) -> None:
+        circuit, driven, live = self.circuit, self.driven, self.live
+        shape = (int(live.sum()), self.count, len(circuit.ktb))
+        self.signal = np.broadcast_to(driven.signal[live][:, None], shape).copy()
+        self.noise = np.broadcast_to(driven.noise[live][:, None], shape).copy()
+        for node, rows in self.sources.items():
+            if live[node]:
+                for v, power in rows:
+                    self.signal[self.row[node], v] = power
+        if self.ranged:
+            self.low, self.high = self.signal.copy(), self.signal.copy()
+            self.delay = np.zeros(shape)
+        for group in circuit.groups:
+            if self.base is not None:
+                group = group[live[circuit.edges[group, 1]]]
+            if len(group):
+                self._group(group)
+
+    def _from(self, what: str, start: Ints) -> Floats:
+        """A quantity at the start of edges, of this run or of the base: (edges, variants or 1,
+        columns)."""
+        rows = self.row[start]
+        mine: Floats = getattr(self, what)
+        if self.base is None:
+            return mine[rows]
+        inside = rows >= 0
+        if inside.all():
+            return mine[rows]
+        if what == "delay":
+            base = np.zeros((len(start), len(self.circuit.ktb)))
+        else:
+            base = getattr(self.base, what)[start]
+        if not inside.any():
+            return base[:, None]
+        found = np.repeat(base[:, None], self.count, axis=1)
+        found[inside] = mine[rows[inside]]
+        return found
+
+    def _through(self, group: Ints, before: Floats) -> Floats:
+        """What comes out of edges, their gains altered where a variant says so."""
+        after = before * self.driven.gain[group][:, None]
+        if not self.gains:
+            return after
+        altered = [(k, e) for k, e in enumerate(group.tolist()) if e in self.gains]
+        if altered and after.shape[1] != self.count:
+            after = np.repeat(after, self.count, axis=1)
+        for k, edge in altered:
+            for v, gain in self.gains[edge]:
+                after[k, v] = before[k, v if before.shape[1] > 1 else 0] * gain
+        return after
+
+    def _group(self, group: Ints) -> None:
+        circuit = self.circuit
+        start, end = circuit.edges[group, 0], circuit.edges[group, 1]
+        signal = self._through(group, self._from("signal", start))
+        noise = self._through(group, self._from("noise", start))
+        if self.ranged:
+            low = self._through(group, self._from("low", start))
+            high = self._through(group, self._from("high", start))
+            delay = self._from("delay", start) + circuit.delay_us[group][:, None, None]
+        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
+        ends = end[first]
+        rows = self.row[ends]
+        if len(first) == len(end):
+            self.signal[rows], self.noise[rows] = signal, noise
+            if self.ranged:
+                self.low[rows], self.high[rows], self.delay[rows] = low, high, delay
+        else:
+            through = None
+            if circuit.chosen[group].any():
+                won = self._won(group, signal, first)
+                through = np.add.reduceat(
+                    np.where(won & circuit.chosen[group][:, None, None],
+                             self._through(group, np.ones((1, 1, 1))), 0.0), first)  # fmt: skip
+                signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
+            self.noise[rows] = np.add.reduceat(noise, first)
+            if through is not None:
+                self._less_selected(rows, ends, through)
+            self.signal[rows] = np.add.reduceat(signal, first)
+            if self.ranged:
+                if through is not None:
+                    low, high = np.where(won, low, 0.0), np.where(won, high, 0.0)
+                self._meet(rows, first, len(end), signal=signal, low=low, high=high, delay=delay)
+            elif not self.two_ways:
+                self.two_ways = bool((np.add.reduceat(signal > 0, first, dtype=np.int64) > 1).any())
+        self.noise[rows] += self.driven.added[ends][:, None]
+        for node, row in zip(ends.tolist(), rows.tolist(), strict=True):
+            for v, power in self.added.get(node, ()):
+                self.noise[row, v] += power - self.driven.added[node]
+
+    def _less_selected(self, rows: Ints, ends: Ints, through: Floats) -> None:
+        """A passive part adds the less, the more the selected way lets through."""
+        there = np.maximum(self.driven.added[ends][:, None] - self.circuit.ktb * through, 0.0)
+        self.noise[rows] += there - self.driven.added[ends][:, None]
+
+    def _won(self, group: Ints, signal: Floats, first: Ints) -> NDArray[np.bool_]:
+        """Which arrivals count: all that are added, and of the selected ones the strongest."""
+        chosen = self.circuit.chosen[group]
+        won = np.ones(signal.shape, bool)
+        won[chosen] = False
+        open_way = self._through(group, np.ones((1, 1, 1))) > 0
+        for begin, stop in zip(first.tolist(), [*first[1:].tolist(), len(group)], strict=True):
+            mine = begin + np.flatnonzero(chosen[begin:stop])
+            if mine.size == 0:
+                continue
+            score = np.where(open_way[mine], signal[mine], -1.0)
+            best = np.argmax(score, axis=0)
+            np.put_along_axis(won, np.broadcast_to(mine[best][None], (1, *best.shape)), True, axis=0)
+        return won
+
+    def _meet(
+        self, rows: Ints, first: Ints, count: int, signal: Floats, low: Floats, high: Floats,
+        delay: Floats,
+    ) -> None:  # fmt: skip
+        """One carrier by several ways: within a step of each other their waves add or cancel, apart
+        from that their powers add."""
+        width = self.circuit.columns.bandwidth_mhz
+        for row, begin, stop in zip(rows.tolist(), first.tolist(), [*first[1:].tolist(), count], strict=True):  # fmt: skip
+            part = slice(begin, stop)
+            power = signal[part]
+            total = power.sum(axis=0)
+            late = (power * delay[part]).sum(axis=0) / np.maximum(total, 1e-300)
+            best = np.expand_dims(np.argmax(power, axis=0), 0)
+            apart = np.abs(delay[part] - np.take_along_axis(delay[part], best, 0)) * width
+            together = (apart < IN_STEP) & (power > 0)
+            waves = np.where(together, np.sqrt(high[part]), 0.0)
+            strongest = np.sqrt(np.take_along_axis(low[part], best, 0))[0]
+            others = waves.sum(axis=0) - np.take_along_axis(waves, best, 0)[0]
+            aside = np.where(together, 0.0, 1.0)
+            self.high[row] = waves.sum(axis=0) ** 2 + (aside * high[part]).sum(axis=0)
+            self.low[row] = np.maximum(strongest - others, 0.0) ** 2 + (aside * low[part]).sum(axis=0)
+            self.delay[row] = late
+
+    def levels(self, at: Ints | None = None) -> Levels:
+        """What was found: all nodes, or the nodes asked for by variant."""
+        if at is None:
+            signal, noise = self.signal[:, 0], self.noise[:, 0]
+            if not self.ranged:
+                return Levels(signal, noise, signal, signal)
+            return Levels(signal, noise, self.low[:, 0], self.high[:, 0])
+        found = {}
+        names = ("signal", "noise", "low", "high") if self.ranged else ("signal", "noise")
+        for what in names:
+            here = self._from(what, at)
+            found[what] = np.moveaxis(np.broadcast_to(here, (len(at), self.count, here.shape[2])), 0, 1)  # fmt: skip
+        return Levels(found["signal"], found["noise"], found.get("low", found["signal"]),
+                      found.get("high", found["signal"]))  # fmt: skip
+
+
+def way_back(circuit: Circuit, driven: Drive, levels: Levels, node: int, column: int) -> list[int]:
+    """Edges from the source to a node on the strongest way that a carrier took, in the signal's
+    order; empty where it does not arrive."""
+    way: list[int] = []
+    while circuit.into[node]:
+        best = max(circuit.into[node], key=lambda e: float(
+            levels.signal[circuit.edges[e, 0], column] * driven.gain[e, column]))  # fmt: skip
+        start = int(circuit.edges[best, 0])
+        if levels.signal[start, column] * driven.gain[best, column] <= 0:
+            return way[::-1]
+        way.append(best)
+        node = start
+    return way[::-1]
+
+
+def cone(circuit: Circuit, nodes: Iterable[int]) -> NDArray[np.bool_]:
+    """Which nodes lie behind some nodes, those included."""
+    behind = np.zeros(len(circuit.nodes), bool)
+    behind[list(nodes)] = True
+    for group in circuit.groups:
+        start, end = circuit.edges[group, 0], circuit.edges[group, 1]
+        behind[end[behind[start]]] = True
+    return behind

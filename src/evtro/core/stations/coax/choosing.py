@@ -1,0 +1,205 @@
+"""What a receiver cannot ask for, and what it can only while its neighbours let it: told as problems."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...job import Job, Link
+from ...job.changes import Change, Replace, Set, Several
+from ...job.problems import Problem
+from ...plant.parts import BLOCKED_DB, Catalogue
+from ...plant.solution import Solution
+from .levels import OutletRow, Solved
+from .names import part_name
+from .powering import standbys
+
+ASKING = "EN 61319-1: 13 or 18 V and a tone up the line (from memory)"
+SHARING = "common practice, no source"
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A way through the run: its edges from source to outlet."""
+
+    edges: list[int]
+
+
+def _way(run: Solution, plate: str | None, column: int) -> _Way | None:
+    """A way from a carrier's own source to a plate, whether or not the carrier comes through."""
+    circuit, port, start = run.circuit, run.columns.port[column], run.outlet_node(plate)
+    goal = circuit.nodes.get(port) if port is not None else None
+    if goal is None or start is None:
+        return None
+    came: dict[int, int] = {start: -1}
+    pending = [start]
+    while pending:
+        for edge in circuit.into[pending.pop()]:
+            before = int(circuit.edges[edge, 0])
+            if before not in came:
+                came[before] = edge
+                pending.append(before)
+    if goal not in came:
+        return None
+    edges, node = [], goal
+    while came[node] >= 0:
+        edges.append(came[node])
+        node = int(circuit.edges[came[node], 1])
+    return _Way(edges)
+
+
+def blocked_way(run: Solution, plate: str | None, column: int) -> tuple[str, int] | None:
+    """The first part on a carrier's way whose range stops it, and the input it comes in by."""
+    way = _way(run, plate, column)
+    for edge in way.edges if way else ():
+        if run.circuit.gain_db[edge, column] <= -BLOCKED_DB:
+            return _entry(run, edge)
+    return None
+
+
+def _entry(run: Solution, edge: int) -> tuple[str, int]:
+    start = int(run.circuit.edges[edge, 0])
+    part, _, port = next(p for p, n in run.circuit.nodes.items() if n == start)
+    return part, port
+
+
+def unasked_problem(
+    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int
+) -> Problem | None:
+    """A carrier that does not arrive because no line asks for it, or another is asked for."""
+    run, lane = solved.run, solved.lanes[column]
+    ask, port = run.columns.asks[column], run.columns.port[column]
+    way = _way(run, row.part, column)
+    if port is None or way is None or row.part is None:
+        return None
+    source = part_name(job, catalogue, port[0])
+    dark = run.dark.get(port[0])
+    if dark is not None and dark[column]:
+        return _problem("dark", row, part=port[0], title=f"{source} has no voltage while {row.name} asks for {lane.name}",
+                        limit="power for the part that receives", remedy=f"See how {source} is powered.")  # fmt: skip
+    if ask is None:
+        return None
+    wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ', no tone'}"
+    control = (port[0], port[2])
+    if run.choice.silent is not None and run.choice.silent[run.circuit.nodes[port], column]:
+        held = run.choice.held.get(control)
+        if held is not None:
+            return _problem("choice-held", row, part=port[0], title=f"{source} is held at {held[0]:.0f} V: {lane.name} wants {wanted}",
+                            limit=f"{wanted} at {source}", remedy="Let the receiver power it: take the supply out of its line, or pass voltage and tone past it.")  # fmt: skip
+        return _problem("choice-none", row, part=port[0], title=f"No receiver can ask {source} for {lane.name}",
+                        limit=f"{wanted} at {source}", remedy="Take parts that pass voltage and tone between receiver and LNB.")  # fmt: skip
+    for edge in way.edges:
+        if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
+            return _at_switch(job, catalogue, solved, row=row, column=column, edge=edge, wanted=wanted)
+    return None
+
+
+def _at_switch(
+    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int, edge: int, wanted: str
+) -> Problem:
+    """A switch that takes another input, or is asked by nobody."""
+    run, lane = solved.run, solved.lanes[column]
+    part, here = _entry(run, edge)
+    kind, name = run.wiring.kinds[part], part_name(job, catalogue, part)
+    end = int(run.circuit.edges[edge, 1])
+    output = next(port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out")
+    if (part, output) not in run.choice.askers:
+        return _problem("choice-none", row, part=part, title=f"No receiver can ask {name} for {lane.name} at {row.name}",
+                        limit=f"{wanted} at its output {output + 1}", remedy="Take parts that pass voltage and tone between receiver and switch.")  # fmt: skip
+    ask = run.columns.asks[column]
+    asked = next((s.input for s in kind.select if ask is not None and s.answers(*ask)), None)
+    change = None
+    if asked is not None:
+        change = _swap(run.wiring.before[part].get(here), run.wiring.before[part].get(asked), here, asked)
+    return _problem(
+        "choice-input", row, part=part,
+        title=f"{name}: {lane.name} comes in at input {here + 1}, but {wanted} asks for {'input ' + str(asked + 1) if asked is not None else 'none'}",
+        limit="each line at the input that its voltage and tone ask for",
+        remedy=f"Change over the lines at inputs {here + 1} and {asked + 1}" if asked is not None else "Take a switch for this LNB.",
+        change=change,
+    )  # fmt: skip
+
+
+def _swap(one: Link | None, other: Link | None, here: int, there: int) -> Change | None:
+    moves = [Set(rows="links", id=k.id, values={"to_port": to})
+             for k, to in ((one, there), (other, here)) if k is not None]  # fmt: skip
+    return Several(words="change lines over", changes=tuple(moves)) if moves else None
+
+
+def choice_problems(
+    job: Job, catalogue: Catalogue, solved: Solved, rows: list[OutletRow]
+) -> list[Problem]:
+    """Outlets that cannot ask for what they want, receivers bound to each other, receivers on whose
+    voltage others live."""
+    names = {r.part: r.name for r in rows if r.part}
+    found = [p for row in rows if (p := _deaf(job, catalogue, solved, row)) is not None]
+    for one in solved.run.choice.bound:
+        who = [names[p] for p in one.plates if p in names]
+        if len(who) < 2:
+            continue
+        name = part_name(job, catalogue, one.part)
+        why = (f"{len(who)} receivers share {one.slots} user bands" if one.slots
+               else f"{_and(who)} hang on one line of {name}")  # fmt: skip
+        found.append(Problem(
+            code="choice-shared", station="coax", state="near", place=name, title=(f"{why}: they see the same band and polarisation at a time"
+             if not one.slots else why,), gauge=None, limit=("a line of its own for each receiver that chooses freely",), origin=SHARING,
+            remedy=("Take an LNB with an output for each receiver, or a multiswitch." if not one.slots
+                    else "Take an LNB or switch with more user bands.",), ref=one.part,
+        ))  # fmt: skip
+    for one_off in standbys(solved.run, catalogue):
+        dark = [names[p] for p in one_off.dark if p in names]
+        if not dark:
+            continue
+        here = names.get(one_off.plate, one_off.plate)
+        found.append(Problem(
+            code="standby", station="coax", state="near", place=here,
+            title=(f"With the receiver at {here} off, {_and(dark)} {'goes' if len(dark) == 1 else 'go'} dark",), gauge=None,
+            limit=("a supply that is always on",), origin=SHARING,
+            remedy=("Power the part from an inserter or the mains, or leave that receiver on.",), ref=one_off.plate,
+        ))  # fmt: skip
+    return found
+
+
+def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Problem | None:
+    """An outlet to which carriers come that its own receiver cannot ask for."""
+    if row.part is None:
+        return None
+    lost = [c for c in row.cells if c.choice == "none" and c.level.value is not None]
+    if not lost:
+        return None
+    run = solved.run
+    index = {lane.id: i for i, lane in enumerate(solved.lanes)}
+    names = [solved.lanes[index[c.carrier]].name for c in lost]
+    ask = next((a for c in lost if (a := run.columns.asks[index[c.carrier]]) is not None), None)
+    wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ''}" if ask else "voltage and tone"
+    reach = run.choice.reach[row.part]
+    if reach.stopped:
+        part, link = reach.stopped[0]
+        title = f"{part_name(job, catalogue, part)} lets no voltage of {row.name} through: it sees what others ask for"
+        return _problem("choice-deaf", row, part=part, title=title, limit=f"{wanted} from its own receiver ({_and(names[:3])})",
+                        remedy="Take a part that passes power on this line, or a line of its own.",
+                        change=_passing(catalogue, run, part, link))  # fmt: skip
+    title = f"{row.name} cannot ask for {_and(names[:3])} by itself"
+    return _problem("choice-deaf", row, part=row.part, title=title, limit=f"{wanted} from its own receiver",
+                    remedy="Give it a line that passes voltage and tone to the LNB or switch.")  # fmt: skip
+
+
+def _passing(catalogue: Catalogue, run: Solution, part: str, link_id: str) -> Change | None:
+    """The same kind of part with power on the port that this line leaves by, where there is one."""
+    old = run.wiring.kinds[part]
+    port = next((k.from_port for k in run.wiring.after[part].values() if k.id == link_id), None)
+    for key, kind in catalogue.parts.items():
+        same = (kind.draws_as, kind.inputs, kind.outputs) == (old.draws_as, old.inputs, old.outputs)
+        if same and key != old.key and kind.paths == old.paths and any(o == port for _, o in kind.dc):
+            return Replace(part=part, type=key)
+    return None
+
+
+def _problem(
+    code: str, row: OutletRow, part: str, title: str, limit: str, remedy: str, change: Change | None = None
+) -> Problem:  # fmt: skip
+    return Problem(code=code, station="coax", state="out", place=row.name, title=(title,), gauge=None,
+                   limit=(limit,), origin=ASKING, remedy=(remedy,), change=change, ref=part)  # fmt: skip
+
+
+def _and(names: list[str]) -> str:
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

@@ -1,0 +1,168 @@
+"""How every part that needs it is powered, and what hangs on every supply."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...job import Job
+from ...plant import edits
+from ...plant.parts import HIGH_V, LOW_V, Catalogue, Load
+from ...plant.power import RECEIVER_MA, Fed, Lines, lines
+from ...plant.solution import Solution
+from ...plant.solve import cone
+from ...plant.wiring import Wiring, wire
+from ...units.quantities import Gauge, gauge
+
+
+@dataclass(frozen=True)
+class Feed:
+    """How one consumer is powered: supply part, voltage at the load and lost on the way [V], current
+    [mA]; the part and cable that let nothing through, and the supply that failed under it."""
+
+    consumer: str
+    supply: str | None
+    supply_v: float
+    lost_v: float
+    voltage: Gauge
+    current_ma: float
+    blocked_at: str | None
+    blocked_link: str | None
+    supplies: tuple[str, ...]
+    failed: str | None
+
+
+@dataclass(frozen=True)
+class Supply:
+    """What hangs on one supply [mA]."""
+
+    part: str
+    load: Gauge
+
+
+@dataclass(frozen=True)
+class Standby:
+    """A receiver that supplies others: its plate, and the plates that go dark when it is off."""
+
+    plate: str
+    dark: tuple[str, ...]
+
+
+def feeds(run: Solution) -> tuple[list[Feed], list[Supply]]:
+    """Every consumer and every supply that is asked for something. Both voltages of the receivers
+    are looked at; told is the one at which the consumer stands nearer to its limit."""
+    found = []
+    for part in run.power[LOW_V].loads:
+        load = run.wiring.kinds[part].load
+        if load is not None:
+            found.append(_feed(run, part, load))
+    supplies = []
+    for part in run.power[LOW_V].supply_v:
+        own = run.wiring.kinds[part].supply
+        asked = max(at.given_ma.get(part, 0.0) for at in run.power.values())
+        most = own.most_ma if own is not None else RECEIVER_MA
+        if asked > 1e-3:
+            supplies.append(Supply(part, gauge(round(asked, 3), "ma", high=most, reserve=0.1 * most)))
+    return found, sorted(supplies, key=lambda s: s.part)
+
+
+def _feed(run: Solution, part: str, load: Load) -> Feed:
+    at = {v: one.loads[part] for v, one in run.power.items()}
+    low, high = at[LOW_V], at[HIGH_V]
+    volts = HIGH_V if low.on and high.volts - load.high_v > load.low_v - low.volts else LOW_V
+    if low.on and not high.on:
+        volts = HIGH_V
+    told: Fed = at[volts]
+    judged = gauge(told.volts, "v", low=load.low_v, high=load.high_v, reserve=0.5)
+    fed = told.supplies
+    reaches = told.volts > 0
+    stop = None if reaches or told.failed else _stop(run, part)
+    sources = fed or ((told.failed,) if told.failed else ())
+    supply = max(sources, key=lambda s: run.power[volts].supply_v[s], default=None)
+    supply_v = run.power[volts].supply_v[supply] if supply is not None else 0.0
+    return Feed(
+        consumer=part, supply=supply, supply_v=supply_v,
+        lost_v=supply_v - told.volts if supply is not None and reaches else 0.0, voltage=judged,
+        current_ma=load.ma, blocked_at=stop[0] if stop else None,
+        blocked_link=stop[1] if stop else None, supplies=fed, failed=told.failed,
+    )  # fmt: skip
+
+
+def _stop(run: Solution, part: str) -> tuple[str, str] | None:
+    """The first part below a consumer that lets no current through, and the cable that comes to it."""
+    for there, link in _metal_below(run.wiring, part):
+        if not run.wiring.kinds[there].receivers:
+            return there, link
+    return None
+
+
+def feeding_place(wiring: Wiring, part: str) -> str | None:
+    """The cable below a consumer in which a supply reaches it: that to the first part which lets no
+    current through, or to the outlet at the end; None where the line ends before."""
+    return next((link for _, link in _metal_below(wiring, part)), None)
+
+
+def _metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
+    """Where the metal below a part ends: at parts that let no current through, and at outlets."""
+    pending = list(wiring.after[part].values())
+    while pending:
+        link = pending.pop(0)
+        there = wiring.kinds[link.to_part]
+        onward = [o for i, o in there.dc if i == link.to_port]
+        supplied = there.supply is not None and link.to_port in there.supply.inputs
+        if there.receivers or (not onward and not supplied):
+            yield link.to_part, link.id
+        pending += [wiring.after[link.to_part][o] for o in onward if o in wiring.after[link.to_part]]
+
+
+def _lines_of(job: Job, catalogue: Catalogue) -> tuple[Wiring, Lines]:
+    """A job's lines with its receivers at their lower voltage."""
+    wiring = wire(job.parts, job.links, catalogue)
+    asking = {o.id for o in job.outlets if o.satellite}
+    plates = tuple(p for o, p in wiring.plates.items() if o in asking)
+    return wiring, lines(wiring, catalogue, plates, LOW_V)
+
+
+def supplies_in_use(job: Job, catalogue: Catalogue) -> set[str]:
+    """The parts that supply something."""
+    return {p for p, ma in _lines_of(job, catalogue)[1].given_ma.items() if ma > 1e-3}
+
+
+def with_power(job: Job, catalogue: Catalogue, part: str, inserter: str) -> Job:
+    """The job with a power inserter below a part, where nothing feeds it yet and the line goes on."""
+    wiring, lit = _lines_of(job, catalogue)
+    fed = lit.loads.get(part)
+    place = feeding_place(wiring, part) if part in wiring.before else None
+    if fed is None or fed.on or place is None:
+        return job
+    return edits.insert(job, catalogue, place, inserter)[0]
+
+
+def standbys(run: Solution, catalogue: Catalogue) -> list[Standby]:
+    """Receivers whose voltage others live on: each of those that supply something is turned off in
+    turn, and what then lacks its voltage is followed to the outlets."""
+    receivers = tuple(run.choice.reach)
+    plates = set(run.wiring.plates.values())
+    behind = {part: _outlets_behind(run, part) & plates for part in run.power[LOW_V].loads}
+    found = []
+    for plate in receivers:
+        others = [p for p, reached in behind.items() if reached - {plate}]
+        if not others or all(run.power[v].given_ma.get(plate, 0.0) <= 1e-3 for v in run.power):
+            continue
+        dark: set[str] = set()
+        for volts, lit in run.power.items():
+            without = lines(run.wiring, catalogue, receivers, volts, off=(plate,))
+            dark |= {p for p in others if lit.loads[p].on and not without.loads[p].on}
+        lost = {o for p in dark for o in behind[p]} - {plate}
+        if lost:
+            found.append(Standby(plate, tuple(sorted(lost))))
+    return found
+
+
+def _outlets_behind(run: Solution, part: str) -> set[str]:
+    nodes = [n for (p, _, _), n in run.circuit.nodes.items() if p == part]
+    reached = set(np.flatnonzero(cone(run.circuit, nodes)).tolist())
+    return {p for (p, side, port), n in run.circuit.nodes.items()
+            if n in reached and side == "out" and port in run.wiring.kinds[p].receivers}  # fmt: skip
