@@ -16,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.job import Job, Link, Part
+from evtro.core.job import Link, Part
 from evtro.core.plant.circuit import Circuit, Columns
 from evtro.core.plant.parts import PartType
 from evtro.core.stations.coax.levels import outlet_rows, solve_job

@@ -18,10 +18,11 @@ from hypothesis import strategies as st
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
-from evtro.core.plant.circuit import Circuit, Columns
+from evtro.core.plant.circuit import Circuit
+from evtro.core.plant.drive import drive
 from evtro.core.plant.parts import Catalogue, Load, PartType, Path, Supply
 from evtro.core.plant.power import DIODE_OHM, lines
-from evtro.core.plant.solve import Levels, drive, solve
+from evtro.core.plant.solve import Levels, solve
 from evtro.core.plant.wiring import wire
 from evtro.core.units.quantities import noise_dbuv
 from tests.plants import columns, lit
@@ -132,7 +133,9 @@ def _through_scikit(run: Run) -> tuple[dict[str, dict[str, complex]], dict[str, 
     for row, (_, (net, port)) in enumerate(circuit.connections_list):
         index[net.name][port] = row
     c, x = circuit.C[0], circuit.X[0]
-    out = np.linalg.inv(np.eye(len(c)) - c @ x)  # waves that leave the networks, from what they radiate
+    out = np.linalg.inv(
+        np.eye(len(c)) - c @ x
+    )  # waves that leave the networks, from what they radiate
     into = x @ out
     gains: dict[str, dict[str, complex]] = {}
     powers: dict[str, float] = {}
@@ -361,7 +364,10 @@ def test_a_line_of_a_thousand_loads_is_solved_as_a_short_one() -> None:
     links = []
     at = ("p0", 0)
     for n in range(1, count + 1):
-        parts += [Part(id=f"p{2 * n}", type="combiner-wide"), Part(id=f"p{2 * n + 1}", type="load-20")]
+        parts += [
+            Part(id=f"p{2 * n}", type="combiner-wide"),
+            Part(id=f"p{2 * n + 1}", type="load-20"),
+        ]
         links += [Link(id=f"l{2 * n}", from_part=f"p{2 * n}", to_part=at[0], to_port=at[1], cable="rg11", length_m=0.05),
                   Link(id=f"l{2 * n + 1}", from_part=f"p{2 * n + 1}", to_part=f"p{2 * n}", to_port=1, cable="rg11", length_m=0.0)]  # fmt: skip
         at = (f"p{2 * n}", 0)

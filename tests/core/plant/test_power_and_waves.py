@@ -8,15 +8,21 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.job import Antenna, Carrier, Job, Link, Outlet, Part, Site, Target
-from evtro.core.plant.power import RECEIVER_MA, RECEIVER_V, feeds
+from evtro.core.plant.parts import HIGH_V, LOW_V
+from evtro.core.plant.power import RECEIVER_MA
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.stations.coax.levels import outlet_rows, solve_job
+from evtro.core.stations.coax.powering import Feed, Supply, feeds
 from evtro.core.stations.readings.expected import expected, parse_found
 from evtro.demo.world import demo_jobs
 
 CATALOGUE = catalogue.load()
 JOBS = sorted(demo_jobs())
-LNBS = sorted(k for k, p in CATALOGUE.parts.items() if p.kind == "lnb")
+LNBS = sorted(k for k, p in CATALOGUE.parts.items() if p.bands)
+
+
+def _feeds(job: Job) -> tuple[list[Feed], list[Supply]]:
+    return feeds(solve_job(job, CATALOGUE, profiles.load(job.profile)).run)
 
 
 def _line(cables: list[tuple[str, float]], blocks: int, supply: str) -> Job:
@@ -54,25 +60,26 @@ cables = st.lists(
 @settings(max_examples=60)
 def test_the_voltage_at_the_mast_by_ohms_law(rows: list[tuple[str, float]]) -> None:
     job = _line(rows, 2, "inserter-12")
-    found, supplies = feeds(job, CATALOGUE, frozenset())
+    found, supplies = _feeds(job)
     ohm = sum(CATALOGUE.cables[c].loop_ohm_km * m / 1000 for c, m in rows)
-    amp, inserter = CATALOGUE.parts["preamp-13"], CATALOGUE.parts["inserter-12"]
+    amp, inserter = CATALOGUE.parts["preamp-13"].load, CATALOGUE.parts["inserter-12"].supply
+    assert amp is not None
+    assert inserter is not None
     feed = next(f for f in found if f.consumer == "p2")
     assert feed.supply == f"p{len(rows) + 2}"
-    assert feed.loop_ohm == pytest.approx(ohm, rel=1e-9)
-    assert feed.voltage.value == pytest.approx(
-        inserter.gives_v - ohm * amp.needs_ma / 1000, rel=1e-9
-    )
-    assert supplies[0].load.value == amp.needs_ma
-    assert supplies[0].load.high == inserter.gives_ma
+    assert feed.lost_v == pytest.approx(ohm * amp.ma / 1000, abs=1e-5)
+    assert feed.voltage.value == pytest.approx(inserter.volts - ohm * amp.ma / 1000, abs=1e-5)
+    lit = inserter.volts - ohm * amp.ma / 1000 >= amp.low_v
+    assert [s.load.value for s in supplies] == ([amp.ma] if lit else [])
+    assert all(s.load.high == inserter.most_ma for s in supplies)
 
 
 @given(cables, st.floats(1.05, 3))
 @settings(max_examples=30)
 def test_a_longer_line_never_gives_more_voltage(rows: list[tuple[str, float]], more: float) -> None:
-    short = feeds(_line(rows, 1, "inserter-12"), CATALOGUE, frozenset())[0][0].voltage.value
+    short = _feeds(_line(rows, 1, "inserter-12"))[0][0].voltage.value
     far = [(c, m * more) for c, m in rows]
-    long = feeds(_line(far, 1, "inserter-12"), CATALOGUE, frozenset())[0][0].voltage.value
+    long = _feeds(_line(far, 1, "inserter-12"))[0][0].voltage.value
     assert short is not None
     assert long is not None
     assert long < short
@@ -81,25 +88,22 @@ def test_a_longer_line_never_gives_more_voltage(rows: list[tuple[str, float]], m
 @pytest.mark.parametrize("name", JOBS)
 def test_the_demo_jobs_currents_add_up(name: str) -> None:
     job = demo_jobs()[name]
-    found, supplies = feeds(job, CATALOGUE, frozenset())
+    found, supplies = _feeds(job)
     kinds = {p.id: CATALOGUE.parts[p.type] for p in job.parts}
-    hungry = {p.id for p in job.parts if kinds[p.id].needs_ma > 0}
-    assert {f.consumer for f in found} == hungry
+    assert {f.consumer for f in found} == {p for p, kind in kinds.items() if kind.load}
     for supply in supplies:
-        fed = sum(kinds[f.consumer].needs_ma for f in found if f.supply == supply.part)
+        own = kinds[supply.part].supply
+        fed = sum(f.current_ma for f in found if f.supply == supply.part)
         assert supply.load.value == pytest.approx(fed)
-        own = kinds[supply.part]
-        assert supply.load.high == (own.gives_ma if own.gives_v > 0 else RECEIVER_MA)
+        assert supply.load.high == (own.most_ma if own else RECEIVER_MA)
     for feed in found:
         if feed.supply is None:
             assert feed.voltage.value == 0
             assert feed.voltage.state == "out"
         else:
-            gives = kinds[feed.supply].gives_v or RECEIVER_V
-            assert feed.supply_v == gives
-            assert feed.voltage.value == pytest.approx(
-                gives - feed.loop_ohm * feed.current_ma / 1000
-            )
+            own = kinds[feed.supply].supply
+            assert feed.supply_v in ({own.volts, own.low_volts} if own else {LOW_V, HIGH_V})
+            assert feed.voltage.value == pytest.approx(feed.supply_v - feed.lost_v)
 
 
 # --- the frequency plan ----------------------------------------------------------------------------

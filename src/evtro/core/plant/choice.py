@@ -142,7 +142,11 @@ def _supplies_below(wiring: Wiring, part: str, output: int) -> list[float]:
         if link is None:
             continue
         kind = wiring.kinds[link.to_part]
-        if kind.supply is not None and link.to_port in kind.supply.inputs and not kind.supply.repeats:
+        if (
+            kind.supply is not None
+            and link.to_port in kind.supply.inputs
+            and not kind.supply.repeats
+        ):
             found.append(kind.supply.volts)
         pending += [wiring.after[link.to_part].get(o) for i, o in kind.dc if i == link.to_port]
     return found
@@ -249,19 +253,21 @@ def _bound(
         if len(plates) < 2:
             continue
         kind = wiring.kinds[control[0]]
-        from_here = np.array([p is not None and (p[0], p[2]) == control for p in columns.port], bool)
+        from_here = np.array(
+            [p is not None and (p[0], p[2]) == control for p in columns.port], bool
+        )
         concerns = asked & (from_here | kind.selects)
         states = {columns.asks[c] for c in np.flatnonzero(concerns).tolist()}
         position = any(s.position for s in kind.select)
         if len(states) > 1 or (position and concerns.any()):
-            found.append(Bound(control[0], control[1], tuple(plates), concerns,
-                               tuple(sorted(s for s in states if s)), by_position=position))  # fmt: skip
+            found.append(Bound(control[0], control[1], plates=tuple(plates), concerns=concerns,
+                               states=tuple(sorted(s for s in states if s)), by_position=position))  # fmt: skip
     for part in wiring.order:
         slots = len(wiring.kinds[part].user_bands)
         tuners = [p for p in wiring.down(part) if wiring.kinds[p].receivers] if slots else []
         if len(tuners) > slots > 0:
             concerns = np.array([p is not None and p[0] == part for p in columns.port], bool)
-            found.append(Bound(part, 0, tuple(tuners), concerns, slots=slots))
+            found.append(Bound(part, 0, plates=tuple(tuners), concerns=concerns, slots=slots))
     return tuple(found)
 
 

@@ -13,9 +13,10 @@ from ..job import Link, Part
 from ..physics.geodesy import Floats
 from .choice import Choice, choose
 from .circuit import Circuit, Columns, Port, lay
+from .drive import Drive, drive
 from .parts import HIGH_V, LOW_V, Catalogue
 from .power import Lines, lines
-from .solve import Alteration, Drive, Levels, drive, solve, way_back
+from .solve import Alteration, Levels, solve, way_back
 from .wiring import Wiring, wire
 
 
@@ -55,7 +56,7 @@ class Solution:
 
     def way_to(self, node: int, column: int) -> list[int]:
         """Edges on the strongest way of a carrier to a node."""
-        return way_back(self.circuit, self.driven, self.levels, node, column)
+        return way_back(self.circuit, self.driven, levels=self.levels, node=node, column=column)
 
     @cached_property
     def dark(self) -> dict[str, NDArray[np.bool_]]:
@@ -91,10 +92,13 @@ def solve_run(
     power = {v: lines(wiring, catalogue, plates, v) for v in (LOW_V, HIGH_V)}
     dark = _dark(wiring, columns, power)
     driven = _driven(wiring, circuit, choice, dark)
-    return Solution(wiring, circuit, choice, power, driven, solve(circuit, driven))
+    return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
+                    levels=solve(circuit, driven))  # fmt: skip
 
 
-def _dark(wiring: Wiring, columns: Columns, power: dict[float, Lines]) -> dict[str, NDArray[np.bool_]]:
+def _dark(
+    wiring: Wiring, columns: Columns, power: dict[float, Lines]
+) -> dict[str, NDArray[np.bool_]]:
     """In a column that a receiver asks for, its own voltage counts, in any other the worse of both."""
     asked = np.array([ask[0] if ask is not None else 0.0 for ask in columns.asks])
     found: dict[str, NDArray[np.bool_]] = {}
@@ -117,8 +121,10 @@ def _driven(
         kind = wiring.kinds[part]
         for edge in circuit.edges_of_part.get(part, ()):
             passes = np.maximum(kind.dark_gain_db, circuit.gain_db[edge] - 1000)
-            left[edge] = np.where(off, np.where(circuit.gain_db[edge] > -1000, passes, -1000.0), np.nan)
+            left[edge] = np.where(
+                off, np.where(circuit.gain_db[edge] > -1000, passes, -1000.0), np.nan
+            )
         if not kind.inputs:
             for port in range(kind.outputs):
                 unlit[circuit.nodes[part, "out", port]] |= off
-    return drive(circuit, choice.mask, choice.silent, unlit, left)
+    return drive(circuit, choice.mask, silent=choice.silent, off=unlit, dark_db=left)

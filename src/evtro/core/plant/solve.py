@@ -16,21 +16,10 @@ from numpy.typing import ArrayLike, NDArray
 
 from ..physics.geodesy import Floats
 from .circuit import Circuit, Ints
-from .parts import BLOCKED_DB
+from .drive import Drive, plain
 
 IN_STEP = 0.3  # delay times bandwidth under which two ways add as waves; common practice, no source
 BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
-
-
-@dataclass(frozen=True)
-class Drive:
-    """What the arrays of a circuit are driven with: plain gains (edges, columns), and at each node
-    what sources put in and what the node's own ways add, (nodes, columns) [µV²]."""
-
-    gain: Floats
-    signal: Floats
-    noise: Floats
-    added: Floats
 
 
 @dataclass(frozen=True)
@@ -47,13 +36,14 @@ class Levels:
     """A solution, arrays (nodes, columns), or (variants, nodes asked for, columns).
 
     Powers [µV²]: `signal`, `noise`, and `low` and `high`, the ends of what a carrier that comes by
-    two ways may have; without a second way they are the signal itself.
+    two ways may have; without a second way they are the signal itself, and `delay_us` is not kept.
     """
 
     signal: Floats
     noise: Floats
     low: Floats
     high: Floats
+    delay_us: Floats | None = None
 
     @cached_property
     def level_dbuv(self) -> Floats:
@@ -77,57 +67,6 @@ def _db(power: Floats, there: NDArray[np.bool_]) -> Floats:
         return np.where(there, 10 * np.log10(np.maximum(power, 1e-300)), np.nan)
 
 
-def drive(
-    circuit: Circuit, mask: Floats | None = None, silent: NDArray[np.bool_] | None = None,
-    off: NDArray[np.bool_] | None = None, dark_db: Mapping[int, Floats] | None = None,
-) -> Drive:  # fmt: skip
-    """Everything on and found, but for `mask` (edges, columns; 0 where no line asks for a selected
-    input), `silent` (nodes, columns: sources that do not give this carrier), `off` (the same:
-    sources without their voltage) and `dark_db`: edges of parts without theirs, by column the gain
-    that is left [dB], NaN where they work."""
-    columns, ktb = circuit.columns, circuit.ktb
-    gain_db, factor = circuit.gain_db, np.broadcast_to(circuit.factor[:, None], circuit.gain_db.shape)  # fmt: skip
-    if dark_db:
-        gain_db, factor = gain_db.copy(), factor.copy()
-        for edge, left in dark_db.items():
-            lit = np.isnan(left)
-            gain_db[edge, ~lit], factor[edge, ~lit] = left[~lit], np.nan
-    gain = _plain(gain_db)
-    if mask is not None:
-        gain = gain * mask
-    count = len(circuit.nodes)
-    signal = np.zeros((count, len(ktb)))
-    # A source gives its own noise, every other port that nothing comes to is terminated or open.
-    noise = np.zeros((count, len(ktb)))
-    noise[circuit.heads] = ktb
-    for port, (level, floor) in columns.given.items():
-        node = circuit.nodes.get(port)
-        if node is not None:
-            signal[node] = np.where(np.isnan(level), 0.0, 10 ** (np.nan_to_num(level) / 10))
-            noise[node] = np.where(np.isnan(floor), ktb, 10 ** (np.nan_to_num(floor) / 10))
-    if silent is not None:
-        signal[silent] = 0.0
-    if off is not None:
-        signal[off], noise[off] = 0.0, np.broadcast_to(ktb, signal.shape)[off]
-    added = np.zeros((count, len(ktb)))
-    order, first, ends = circuit.by_end
-    if len(order):
-        passive = np.isnan(factor[order])
-        through = np.where(passive & ~circuit.chosen[order][:, None], gain[order], 0.0)
-        own = np.where(passive, 0.0, (np.nan_to_num(factor[order], nan=1.0) - 1) * gain[order])
-        lossy = np.maximum.reduceat(passive, first)
-        added[ends] = ktb * (
-            np.where(lossy, np.maximum(1 - np.add.reduceat(through, first), 0.0), 0.0)
-            + np.add.reduceat(own, first)
-        )
-    return Drive(gain, signal, noise, added)
-
-
-def _plain(gain_db: ArrayLike) -> Floats:
-    gain = np.asarray(gain_db, float)
-    return np.where(gain > -BLOCKED_DB, 10 ** (gain / 10), 0.0)
-
-
 def solve(circuit: Circuit, driven: Drive) -> Levels:
     """Level and noise at every node of the run as it is. Linear in edges times columns.
 
@@ -135,7 +74,7 @@ def solve(circuit: Circuit, driven: Drive) -> Levels:
     Of selected arrivals the strongest counts, all others are added: in power, and where one carrier
     comes by two ways within `IN_STEP` as waves of unknown phase, so that its level is a range.
     """
-    run = _Run(circuit, driven, None, ())
+    run = _Run(circuit, driven, base=None, variants=())
     return run.levels()
 
 
@@ -146,7 +85,11 @@ def solve_variants(
     behind an alteration and leads to the nodes asked for is solved again."""
     blocks = []
     for start in range(0, len(variants), BLOCK):
-        blocks.append(_Run(circuit, driven, base, variants[start : start + BLOCK], at).levels(at))
+        blocks.append(
+            _Run(
+                circuit, driven, base=base, variants=variants[start : start + BLOCK], at=at
+            ).levels(at)
+        )
     if not blocks:
         empty = np.zeros((0, len(at), len(circuit.ktb)))
         return Levels(empty, empty, empty, empty)
@@ -162,7 +105,7 @@ class _Run:
 
     def __init__(
         self, circuit: Circuit, driven: Drive, base: Levels | None, variants: Sequence[Alteration],
-        at: Ints | None = None,
+        at: Ints | None = None, ranged: bool = False,
     ) -> None:  # fmt: skip
         self.circuit, self.driven, self.base = circuit, driven, base
         self.count = max(len(variants), 1)
@@ -176,10 +119,12 @@ class _Run:
         self.row = np.full(nodes, -1, dtype=np.int64)
         self.row[self.live] = np.arange(int(self.live.sum()))
         self.two_ways = False
-        self.ranged = base is not None and base.low is not base.signal
+        self.ranged = ranged or (base is not None and base.delay_us is not None)
         self._pass()
         if self.two_ways and not self.ranged:
             self.ranged = True
+            if self.base is not None:
+                self.base = _Run(circuit, driven, base=None, variants=(), ranged=True).levels()
             self._pass()
 
     def _take(self, v: int, one: Alteration) -> None:
@@ -188,7 +133,7 @@ class _Run:
         for edge in {*one.gain_db, *one.noise_figure_db}:
             gain = driven.gain[edge]
             if edge in one.gain_db:
-                gain = np.broadcast_to(_plain(one.gain_db[edge]), gain.shape)
+                gain = np.broadcast_to(plain(one.gain_db[edge]), gain.shape)
                 self.gains.setdefault(edge, []).append((v, gain))
             ends.setdefault(int(circuit.edges[edge, 1]), {})[edge] = gain
         for node, changed in ends.items():
@@ -238,7 +183,7 @@ class _Run:
                     self.signal[self.row[node], v] = power
         if self.ranged:
             self.low, self.high = self.signal.copy(), self.signal.copy()
-            self.delay = np.zeros(shape)
+            self.delay_us = np.zeros(shape)
         for group in circuit.groups:
             if self.base is not None:
                 group = group[live[circuit.edges[group, 1]]]
@@ -255,10 +200,7 @@ class _Run:
         inside = rows >= 0
         if inside.all():
             return mine[rows]
-        if what == "delay":
-            base = np.zeros((len(start), len(self.circuit.ktb)))
-        else:
-            base = getattr(self.base, what)[start]
+        base: Floats = getattr(self.base, what)[start]
         if not inside.any():
             return base[:, None]
         found = np.repeat(base[:, None], self.count, axis=1)
@@ -286,21 +228,21 @@ class _Run:
         if self.ranged:
             low = self._through(group, self._from("low", start))
             high = self._through(group, self._from("high", start))
-            delay = self._from("delay", start) + circuit.delay_us[group][:, None, None]
+            delay = self._from("delay_us", start) + circuit.delay_us[group][:, None, None]
         first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
         ends = end[first]
         rows = self.row[ends]
         if len(first) == len(end):
             self.signal[rows], self.noise[rows] = signal, noise
             if self.ranged:
-                self.low[rows], self.high[rows], self.delay[rows] = low, high, delay
+                self.low[rows], self.high[rows], self.delay_us[rows] = low, high, delay
         else:
             through = None
             if circuit.chosen[group].any():
                 won = self._won(group, signal, first)
                 through = np.add.reduceat(
                     np.where(won & circuit.chosen[group][:, None, None],
-                             self._through(group, np.ones((1, 1, 1))), 0.0), first)  # fmt: skip
+                             self._through(group, np.ones((len(group), 1, 1))), 0.0), first)  # fmt: skip
                 signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
             self.noise[rows] = np.add.reduceat(noise, first)
             if through is not None:
@@ -327,14 +269,16 @@ class _Run:
         chosen = self.circuit.chosen[group]
         won = np.ones(signal.shape, bool)
         won[chosen] = False
-        open_way = self._through(group, np.ones((1, 1, 1))) > 0
+        open_way = self._through(group, np.ones((len(group), 1, 1))) > 0
         for begin, stop in zip(first.tolist(), [*first[1:].tolist(), len(group)], strict=True):
             mine = begin + np.flatnonzero(chosen[begin:stop])
             if mine.size == 0:
                 continue
             score = np.where(open_way[mine], signal[mine], -1.0)
             best = np.argmax(score, axis=0)
-            np.put_along_axis(won, np.broadcast_to(mine[best][None], (1, *best.shape)), True, axis=0)
+            np.put_along_axis(
+                won, np.broadcast_to(mine[best][None], (1, *best.shape)), True, axis=0
+            )
         return won
 
     def _meet(
@@ -357,8 +301,10 @@ class _Run:
             others = waves.sum(axis=0) - np.take_along_axis(waves, best, 0)[0]
             aside = np.where(together, 0.0, 1.0)
             self.high[row] = waves.sum(axis=0) ** 2 + (aside * high[part]).sum(axis=0)
-            self.low[row] = np.maximum(strongest - others, 0.0) ** 2 + (aside * low[part]).sum(axis=0)
-            self.delay[row] = late
+            self.low[row] = np.maximum(strongest - others, 0.0) ** 2 + (aside * low[part]).sum(
+                axis=0
+            )
+            self.delay_us[row] = late
 
     def levels(self, at: Ints | None = None) -> Levels:
         """What was found: all nodes, or the nodes asked for by variant."""
@@ -366,7 +312,13 @@ class _Run:
             signal, noise = self.signal[:, 0], self.noise[:, 0]
             if not self.ranged:
                 return Levels(signal, noise, signal, signal)
-            return Levels(signal, noise, self.low[:, 0], self.high[:, 0])
+            return Levels(
+                signal,
+                noise,
+                low=self.low[:, 0],
+                high=self.high[:, 0],
+                delay_us=self.delay_us[:, 0],
+            )
         found = {}
         names = ("signal", "noise", "low", "high") if self.ranged else ("signal", "noise")
         for what in names:

@@ -19,7 +19,6 @@ from evtro.core.plant.wiring import wire
 from evtro.core.stations.coax.answer import terms
 from evtro.core.stations.coax.answer import work_out as coax_of
 from evtro.core.stations.coax.layout import lay_out
-from evtro.core.stations.coax.levels import solve_job
 from evtro.core.units.quantities import (
     InputError,
 )

@@ -173,7 +173,11 @@ def terms(
         raise InputError("Carrier", f"{carrier_id} is of a target that the job does not want, so it is "
                          "not in the run.", "Tick the target as wanted at Sky.", "carrier-unwanted")  # fmt: skip
     run, carrier = solved.run, solved.columns.ids.index(carrier_id)
-    nodes = [run.circuit.nodes[p] for p in run.ports_out(part_id)] if part_id in run.wiring.before else []
+    nodes = (
+        [run.circuit.nodes[p] for p in run.ports_out(part_id)]
+        if part_id in run.wiring.before
+        else []
+    )
     best = max(nodes, key=lambda n: _or_low(run.levels.level_dbuv[n, carrier]), default=None)
     if best is None or not run.levels.signal[best, carrier] > 0:
         return []

@@ -89,19 +89,29 @@ def unasked_problem(
                         limit=f"{wanted} at {source}", remedy="Take parts that pass voltage and tone between receiver and LNB.")  # fmt: skip
     for edge in way.edges:
         if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
-            return _at_switch(job, catalogue, solved, row=row, column=column, edge=edge, wanted=wanted)
+            return _at_switch(
+                job, catalogue, solved, row=row, column=column, edge=edge, wanted=wanted
+            )
     return None
 
 
 def _at_switch(
-    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int, edge: int, wanted: str
+    job: Job,
+    catalogue: Catalogue,
+    solved: Solved,
+    row: OutletRow,
+    column: int,
+    edge: int,
+    wanted: str,
 ) -> Problem:
     """A switch that takes another input, or is asked by nobody."""
     run, lane = solved.run, solved.lanes[column]
     part, here = _entry(run, edge)
     kind, name = run.wiring.kinds[part], part_name(job, catalogue, part)
     end = int(run.circuit.edges[edge, 1])
-    output = next(port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out")
+    output = next(
+        port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out"
+    )
     if (part, output) not in run.choice.askers:
         return _problem("choice-none", row, part=part, title=f"No receiver can ask {name} for {lane.name} at {row.name}",
                         limit=f"{wanted} at its output {output + 1}", remedy="Take parts that pass voltage and tone between receiver and switch.")  # fmt: skip
@@ -109,7 +119,9 @@ def _at_switch(
     asked = next((s.input for s in kind.select if ask is not None and s.answers(*ask)), None)
     change = None
     if asked is not None:
-        change = _swap(run.wiring.before[part].get(here), run.wiring.before[part].get(asked), here, asked)
+        change = _swap(
+            run.wiring.before[part].get(here), run.wiring.before[part].get(asked), here, asked
+        )
     return _problem(
         "choice-input", row, part=part,
         title=f"{name}: {lane.name} comes in at input {here + 1}, but {wanted} asks for {'input ' + str(asked + 1) if asked is not None else 'none'}",
@@ -189,7 +201,12 @@ def _passing(catalogue: Catalogue, run: Solution, part: str, link_id: str) -> Ch
     port = next((k.from_port for k in run.wiring.after[part].values() if k.id == link_id), None)
     for key, kind in catalogue.parts.items():
         same = (kind.draws_as, kind.inputs, kind.outputs) == (old.draws_as, old.inputs, old.outputs)
-        if same and key != old.key and kind.paths == old.paths and any(o == port for _, o in kind.dc):
+        if (
+            same
+            and key != old.key
+            and kind.paths == old.paths
+            and any(o == port for _, o in kind.dc)
+        ):
             return Replace(part=part, type=key)
     return None
 

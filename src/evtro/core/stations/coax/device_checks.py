@@ -188,7 +188,12 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
     found = []
     for part in job.parts:
         kind = part_type(catalogue, part)
-        if kind.outputs < 2 or kind.together or not kind.inputs or part.id in solved.run.wiring.looped:
+        if (
+            kind.outputs < 2
+            or kind.together
+            or not kind.inputs
+            or part.id in solved.run.wiring.looped
+        ):
             continue
         free = free_outputs(job, catalogue, part)
         if not free:

@@ -163,9 +163,7 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
     return [outlet_row(solved, profile, o, plates.get(o.id)) for o in job.outlets]
 
 
-def outlet_row(
-    solved: Solved, profile: Profile, outlet: Outlet, part: str | None
-) -> OutletRow:
+def outlet_row(solved: Solved, profile: Profile, outlet: Outlet, part: str | None) -> OutletRow:
     """One outlet's cells and gauges."""
     node = solved.run.outlet_node(part)
     if node is None:
@@ -174,10 +172,11 @@ def outlet_row(
         found = solved.run.levels
         levels, highs = found.level_dbuv[node].tolist(), found.high_dbuv[node].tolist()
         ratios = found.cn_db[node].tolist()
-    chosen = choices_of(solved, part)
+    figures = zip(levels, highs, ratios, strict=True)
+    given = zip(solved.lanes, figures, choices_of(solved, part), strict=True)
     cells = [
         cell(lane, level, high=high, cn=ratio, profile=profile, choice=choice)
-        for lane, level, high, ratio, choice in zip(solved.lanes, levels, highs, ratios, chosen, strict=True)
+        for lane, (level, high, ratio), choice in given
         if wants(outlet, lane)
     ]
     groups = group_gauges(cells, solved.lanes, profile)

@@ -64,7 +64,9 @@ def feeds(run: Solution) -> tuple[list[Feed], list[Supply]]:
         asked = max(at.given_ma.get(part, 0.0) for at in run.power.values())
         most = own.most_ma if own is not None else RECEIVER_MA
         if asked > 1e-3:
-            supplies.append(Supply(part, gauge(round(asked, 3), "ma", high=most, reserve=0.1 * most)))
+            supplies.append(
+                Supply(part, gauge(round(asked, 3), "ma", high=most, reserve=0.1 * most))
+            )
     return found, sorted(supplies, key=lambda s: s.part)
 
 
@@ -114,7 +116,9 @@ def _metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
         supplied = there.supply is not None and link.to_port in there.supply.inputs
         if there.receivers or (not onward and not supplied):
             yield link.to_part, link.id
-        pending += [wiring.after[link.to_part][o] for o in onward if o in wiring.after[link.to_part]]
+        pending += [
+            wiring.after[link.to_part][o] for o in onward if o in wiring.after[link.to_part]
+        ]
 
 
 def _lines_of(job: Job, catalogue: Catalogue) -> tuple[Wiring, Lines]:

@@ -96,9 +96,7 @@ def better_cable(
     return None
 
 
-def _states(
-    solved: Solved, levels: Levels, profile: Profile, carriers: list[str]
-) -> list[State]:
+def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str]) -> list[State]:
     """State of one outlet in every variant: levels in their windows, margins, slopes."""
     lanes = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
     column = [c for c, _ in lanes]

@@ -70,7 +70,9 @@ def _through_the_dish(
     return clear.level_dbuv, both_db(clear.cn_db, interference_db(dish, disturbing, waves))
 
 
-def sources_of(job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None) -> Columns:
+def sources_of(
+    job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None
+) -> Columns:
     """Every carrier of the job as a column, and what each source port gives of it: each array all
     that it hears, each LNB its own satellite's carriers. `around` is the job with the satellites that
     nobody wants: they disturb all the same, and what disturbs counts as noise."""

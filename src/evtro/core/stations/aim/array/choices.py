@@ -77,7 +77,7 @@ def choices(
     if chosen is None:
         return (
             rows,
-            "None of them brings a service: raise it, move it, or take a front end with less noise.",
+            "Not one of them brings a service: raise it, move it, or take a front end with less noise.",
         )
     best, kind = bests[chosen], kinds[chosen]
     words = (

@@ -1,0 +1,115 @@
+"""Variants of a run: many at once are the same as each by itself, whatever is altered."""
+
+from __future__ import annotations
+
+import dataclasses
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from evtro import catalogue, profiles
+from evtro.core.plant.circuit import Circuit
+from evtro.core.plant.drive import drive
+from evtro.core.plant.solve import Alteration, solve, solve_variants
+from evtro.core.stations.coax.levels import solve_job
+from evtro.demo.world import demo_jobs, skerry_house
+from tests.plants import columns, lit
+from tests.reference.test_plant_networks import MHZ, Run, nets
+
+CATALOGUE = catalogue.load()
+
+
+def _single(circuit: Circuit, one: Alteration) -> tuple[np.ndarray, ...]:
+    """A run laid anew with its arrays altered."""
+    gain_db, factor = circuit.gain_db.copy(), circuit.factor.copy()
+    for edge, gain in one.gain_db.items():
+        gain_db[edge] = gain
+    for edge, nf in one.noise_figure_db.items():
+        factor[edge] = 10 ** (nf / 10)
+    given = dict(circuit.columns.given)
+    ports = {node: port for port, node in circuit.nodes.items()}
+    for node, more in one.level_db.items():
+        level, noise = given[ports[node]]
+        given[ports[node]] = level + np.asarray(more, float), noise
+    altered = dataclasses.replace(
+        circuit, gain_db=gain_db, factor=factor,
+        columns=dataclasses.replace(circuit.columns, given=given),
+    )  # fmt: skip
+    found = solve(altered, drive(altered))
+    return found.signal, found.noise, found.low, found.high
+
+
+@given(nets(antennas=3), st.data())
+@settings(max_examples=60)
+def test_variants_in_a_batch_equal_one_by_one(run: Run, data: st.DataObject) -> None:
+    given_ = {(f"p{i}", "out", 0): (np.array([60.0 + i]), np.array([20.0])) for i in (1, 2, 3)}
+    circuit, base = lit(*run, CATALOGUE, columns(given_, MHZ))
+    edges = st.integers(0, len(circuit.edges) - 1)
+    active = [int(e) for e in np.flatnonzero(~np.isnan(circuit.factor))]
+    heads = [circuit.nodes[port] for port in given_]
+
+    def one() -> Alteration:
+        gains = data.draw(
+            st.dictionaries(edges, st.sampled_from([-1000.0, -20.0, -3.0, -0.5]), max_size=3)
+        )
+        figures = {e: data.draw(st.floats(1, 12)) for e in active if data.draw(st.booleans())}
+        levels = {n: data.draw(st.floats(-20, 20)) for n in heads if data.draw(st.booleans())}
+        return Alteration(gain_db=gains, noise_figure_db=figures, level_db=levels)
+
+    variants = [one() for _ in range(data.draw(st.integers(1, 5)))]
+    at = np.arange(len(circuit.nodes))
+    batch = solve_variants(circuit, drive(circuit), base=base, variants=variants, at=at)
+    for v, variant in enumerate(variants):
+        signal, noise, low, high = _single(circuit, variant)
+        assert np.allclose(batch.signal[v], signal, rtol=1e-9, atol=1e-12)
+        assert np.allclose(batch.noise[v], noise, rtol=1e-9, atol=1e-12)
+        assert np.allclose(batch.low[v], low, rtol=1e-9, atol=1e-9)
+        assert np.allclose(batch.high[v], high, rtol=1e-9, atol=1e-9)
+
+
+def test_three_hundred_variants_of_a_house_with_a_switch() -> None:
+    """More than a block; selected arrivals and the sources of a real job; one at a time again."""
+    run = solve_job(skerry_house(), CATALOGUE, profiles.load("europe")).run
+    rng = np.random.default_rng(7)
+    edges = rng.integers(0, len(run.circuit.edges), 300)
+    variants = [
+        Alteration({int(e): run.circuit.gain_db[e] - float(rng.uniform(0, 6))}) for e in edges
+    ]
+    at = np.array([n for p in run.wiring.plates.values() if (n := run.outlet_node(p)) is not None])
+    batch = solve_variants(run.circuit, run.driven, base=run.levels, variants=variants, at=at)
+    assert batch.signal.shape == (300, len(at), len(run.columns.ids))
+    for v in range(0, 300, 7):
+        alone = solve_variants(
+            run.circuit, run.driven, base=run.levels, variants=variants[v : v + 1], at=at
+        )
+        assert np.allclose(batch.signal[v], alone.signal[0], rtol=1e-9)
+        assert np.allclose(batch.noise[v], alone.noise[0], rtol=1e-9)
+
+
+def test_nothing_altered_is_the_run_itself() -> None:
+    for job in demo_jobs().values():
+        run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
+        at = np.arange(len(run.circuit.nodes))
+        same = solve_variants(
+            run.circuit, run.driven, base=run.levels, variants=[Alteration()], at=at
+        )
+        assert np.array_equal(same.signal[0], run.levels.signal)
+        assert np.array_equal(same.noise[0], run.levels.noise)
+
+
+def test_a_part_without_its_voltage_as_a_variant_is_the_run_without_it() -> None:
+    """A preamplifier that goes dark passes what is left of its signal, and adds noise as a loss."""
+    job = demo_jobs()["fern-cottage"]
+    run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
+    amp = next(p for p, kind in run.wiring.kinds.items() if kind.load and kind.inputs)
+    plate = next(iter(run.wiring.plates.values()))
+    at = np.array([run.outlet_node(plate)])
+    dark = solve_variants(
+        run.circuit, run.driven, base=run.levels, variants=[run.without([amp])], at=at
+    )
+    edge = run.circuit.edges_of_part[amp][0]
+    lost = run.circuit.gain_db[edge] - run.wiring.kinds[amp].dark_gain_db
+    there = run.levels.signal[at[0]] > 0
+    fall = 10 * np.log10(run.levels.signal[at[0]][there] / dark.signal[0, 0][there])
+    assert np.allclose(fall, lost[there])
