@@ -19,11 +19,11 @@ from pathlib import Path
 import httpx
 from arrays import arrays
 from dishes import dishes
+from evtro.core.plant.network import solve
 from playwright.sync_api import sync_playwright
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.plant.network import solve
 from evtro.core.stations.coax.levels import solve_job
 from evtro.demo.world import skerry_house
 from evtro.service.app import WEB, create_app, settle

@@ -227,7 +227,7 @@ def _check(arguments: argparse.Namespace) -> int:
     parts = catalogue.load()
     job = read_job(_read_file(arguments.file), parts)
     profile = profiles.load(job.profile)
-    answers, _ = work_out(job, parts, profile)
+    answers = work_out(job, parts, profile)
     lanes = {lane.id: lane for lane in answers.coax.lanes}
     outlets = [
         {
@@ -313,7 +313,7 @@ def _import(arguments: argparse.Namespace) -> None:
     data = _read_file(arguments.file)
     parts = catalogue.load()
     job = read_job(data, parts)
-    work_out(job, parts, profiles.load(job.profile))
+    _ = work_out(job, parts, profiles.load(job.profile)).stations
     try:
         with _own_jobs() as jobs:
             kept = jobs.add(job).id

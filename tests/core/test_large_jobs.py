@@ -35,7 +35,7 @@ EUROPE = profiles.load("europe")
 
 def _answers(job: Job) -> Answers:
     check_job(job, CATALOGUE)
-    return work_out(job, CATALOGUE, profiles.load(job.profile))[0]
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
 def _finite(value: Any) -> bool:

@@ -30,7 +30,7 @@ ARRAYS = [n for n in PLACED if any(a.kind == "array" for a in demo_jobs()[n].ant
 
 
 def _answers(job: Job) -> Answers:
-    return work_out(job, CATALOGUE, profiles.load(job.profile))[0]
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
 def _east(value: float | None, by: float) -> float | None:

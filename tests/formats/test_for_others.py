@@ -120,11 +120,11 @@ def test_a_sheet_is_whole_for_any_name(text: str) -> None:
     import pypdf
 
     from evtro import catalogue, profiles
-    from evtro.core.answers import sheet_of, work_out
+    from evtro.core.answers import work_out
     from evtro.report.pdf import job_sheet_pdf
 
     job = Job.model_validate(_named(text).model_dump())
     parts, profile = catalogue.load(), profiles.load(job.profile)
-    answers, _ = work_out(job, parts, profile)
-    data = job_sheet_pdf(job, sheet_of(job, parts, profile, answers))
+    answers = work_out(job, parts, profile)
+    data = job_sheet_pdf(job, answers.sheet)
     assert len(pypdf.PdfReader(io.BytesIO(data)).pages) >= 1

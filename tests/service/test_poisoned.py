@@ -107,7 +107,7 @@ def test_answers_belong_to_the_value_and_not_to_its_number(tmp_path: Path) -> No
     jobs.forget("house")
     again = desk.answers(jobs.add(long, "house"))[0].mast
     assert first.figure != again.figure
-    assert again == work_out(long, catalogue.load(), profiles.load(long.profile))[0].mast
+    assert again == work_out(long, catalogue.load(), profiles.load(long.profile)).mast
 
 
 def test_another_state_in_the_file_is_read_anew(tmp_path: Path) -> None:

@@ -1,8 +1,9 @@
-"""The whole job worked out, station by station in the order of the signal."""
+"""The whole job worked out, station by station in the order of the signal, each when it is asked for."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Protocol
 
 from .job import Job
@@ -12,7 +13,6 @@ from .job.targets import wanted_job
 from .plant.parts import Catalogue
 from .stations.aim import answer as aim
 from .stations.coax import answer as coax
-from .stations.coax.levels import Solved
 from .stations.earth import answer as earth
 from .stations.handover import answer as handover
 from .stations.handover.answer import Section, StationLine
@@ -28,6 +28,7 @@ from .units.quantities import (
 )
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
+_NAMES = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
 
 
 class _Answer(Protocol):
@@ -39,101 +40,108 @@ class _Answer(Protocol):
     def problems(self) -> list[Problem]: ...
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Answers:
-    """Everything that is computed from a job."""
+    """Everything that is computed from a job: each answer once, when somebody asks. Pure: the same
+    job gives the same answers."""
 
-    stations: list[StationLine]
-    site: site.SiteAnswer
-    sky: sky.SkyAnswer
-    aim: aim.AimAnswer
-    mast: mast.MastAnswer
-    earth: earth.EarthAnswer
-    coax: coax.CoaxAnswer
-    readings: readings.ReadingsAnswer
-    handover: handover.HandoverAnswer
-    steps: dict[str, list[Step]]
+    job: Job
+    catalogue: Catalogue
+    profile: Profile
+
+    @cached_property
+    def _wanted(self) -> Job:
+        return wanted_job(self.job)
+
+    @cached_property
+    def site(self) -> site.SiteAnswer:
+        """Station Site."""
+        return site.work_out(self.job)
+
+    @cached_property
+    def sky(self) -> sky.SkyAnswer:
+        """Station Sky."""
+        return sky.work_out(self.job, self.profile)
+
+    @cached_property
+    def aim(self) -> aim.AimAnswer:
+        """Station Aim."""
+        return aim.work_out(
+            self.job, self.sky, self.profile.margin_db, self.profile.margin_reserve_db
+        )
+
+    @cached_property
+    def mast(self) -> mast.MastAnswer:
+        """Station Mast."""
+        return mast.work_out(self.job, self.profile)
+
+    @cached_property
+    def earth(self) -> earth.EarthAnswer:
+        """Station Earth."""
+        return earth.work_out(self.job, self.profile)
+
+    @cached_property
+    def coax(self) -> coax.CoaxAnswer:
+        """Station Coax."""
+        return coax.work_out(self.job, self.catalogue, self.profile)
+
+    @cached_property
+    def readings(self) -> readings.ReadingsAnswer:
+        """Station Readings."""
+        return readings.work_out(self._wanted, self.profile, self.coax)
+
+    @cached_property
+    def handover(self) -> handover.HandoverAnswer:
+        """Station Handover, which looks back on the seven before it."""
+        before = [self._line(i) for i in range(7)]
+        problems = [p for key in STATIONS[:7] for p in self._of(key).problems]
+        return handover.work_out(self._wanted, before, problems)
+
+    @cached_property
+    def stations(self) -> list[StationLine]:
+        """The spine: figure and state of all eight."""
+        return [self._line(i) for i in range(8)]
+
+    @cached_property
+    def outlets(self) -> dict[str, State]:
+        """The state of each outlet."""
+        return {row.outlet: row.state for row in self.coax.outlets}
+
+    @cached_property
+    def steps(self) -> dict[str, list[Step]]:
+        """What is to be done at each station."""
+        return steps_of(
+            self._wanted, self.profile, catalogue=self.catalogue, aim=self.aim, mast=self.mast,
+            earth=self.earth, coax=self.coax, readings=self.readings,
+        )  # fmt: skip
 
     @property
     def problems(self) -> list[Problem]:
         """The problems of all stations, in the order of the signal."""
-        return [p for key in STATIONS for p in getattr(self, key).problems]
+        return [p for key in STATIONS for p in self._of(key).problems]
+
+    @cached_property
+    def sheet(self) -> list[Section]:
+        """The job sheet."""
+        problems = [p for key in STATIONS[:7] for p in self._of(key).problems]
+        return sheet(
+            self._wanted, self.profile, catalogue=self.catalogue, site=self.site, aim=self.aim,
+            mast=self.mast, earth=self.earth, coax=self.coax, readings=self.readings,
+            problems=problems, sky=self.sky, steps=self.steps,
+        )  # fmt: skip
+
+    def _of(self, key: str) -> _Answer:
+        found: _Answer = getattr(self, key)
+        return found
+
+    def _line(self, index: int) -> StationLine:
+        answer = self._of(STATIONS[index])
+        return StationLine(
+            number=index + 1, key=STATIONS[index], name=_NAMES[index], figure=answer.figure,
+            figure_compass=getattr(answer, "figure_compass", None), state=answer.state,
+        )  # fmt: skip
 
 
-def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[Answers, Solved]:
-    """Compute a job. Pure: the same job gives the same answers."""
-    at_site = site.work_out(job)
-    in_sky = sky.work_out(job, profile)
-    aimed = aim.work_out(job, in_sky, profile.margin_db, profile.margin_reserve_db)
-    on_mast = mast.work_out(job, profile)
-    earthed = earth.work_out(job, profile)
-    run, solved = coax.work_out(job, catalogue, profile)
-    job = wanted_job(job)
-    read = readings.work_out(job, profile, run, solved)
-    seven: tuple[tuple[str, str, _Answer], ...] = (
-        ("site", "Site", at_site),
-        ("sky", "Sky", in_sky),
-        ("aim", "Aim", aimed),
-        ("mast", "Mast", on_mast),
-        ("earth", "Earth", earthed),
-        ("coax", "Coax", run),
-        ("readings", "Readings", read),
-    )
-    lines = [
-        StationLine(
-            number=i + 1,
-            key=key,
-            name=name,
-            figure=answer.figure,
-            figure_compass=getattr(answer, "figure_compass", None),
-            state=answer.state,
-        )
-        for i, (key, name, answer) in enumerate(seven)
-    ]
-    found = [p for _, _, answer in seven for p in answer.problems]
-    over = handover.work_out(job, lines, found)
-    lines.append(
-        StationLine(
-            number=8,
-            key="handover",
-            name="Handover",
-            figure=over.figure,
-            figure_compass=None,
-            state=over.state,
-        )
-    )
-    steps = steps_of(
-        job,
-        profile,
-        catalogue=catalogue,
-        aim=aimed,
-        mast=on_mast,
-        earth=earthed,
-        coax=run,
-        readings=read,
-    )
-    return (
-        Answers(
-            stations=lines,
-            site=at_site,
-            sky=in_sky,
-            aim=aimed,
-            mast=on_mast,
-            earth=earthed,
-            coax=run,
-            readings=read,
-            handover=over,
-            steps=steps,
-        ),
-        solved,
-    )
-
-
-def sheet_of(job: Job, catalogue: Catalogue, profile: Profile, answers: Answers) -> list[Section]:
-    """The job sheet, written only when somebody looks at it."""
-    a = answers
-    return sheet(
-        wanted_job(job), profile, catalogue=catalogue, site=a.site, aim=a.aim, mast=a.mast, earth=a.earth, coax=a.coax, readings=a.readings,
-        problems=[p for key in STATIONS[:7] for p in getattr(a, key).problems], sky=a.sky,
-        steps=a.steps,
-    )  # fmt: skip
+def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> Answers:
+    """The answers of a job, none of them computed yet."""
+    return Answers(job, catalogue, profile)

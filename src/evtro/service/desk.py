@@ -8,6 +8,8 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
+from weakref import WeakKeyDictionary
 
 from pydantic import TypeAdapter
 
@@ -19,19 +21,20 @@ from evtro.core.job.changes import Change
 from evtro.core.job.profile import Profile
 from evtro.core.plant.parts import Catalogue
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.stations.coax.levels import Solved
 from evtro.core.units.quantities import InputError
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 
 from .joblist import JobLines, line_of
 from .rain import RainMaps
-from .schemas import JobView
+from .schemas import JobHead, answer_types
 from .terrain import Terrain
-from .typing import asked, device, told
+from .typing import asked, device, shown
+from .typing import told as typed_notes
 
 MOST_CACHED = 8
-_VIEW = TypeAdapter(JobView)
+_HEAD = TypeAdapter(JobHead)
+_ANSWERS: dict[str, TypeAdapter[Any]] = {key: TypeAdapter(of) for key, of in answer_types().items()}
 # The heights of the profiles are many and only the core needs them; the export has them.
 LEFT_OUT = {"job": {"reliefs": {"__all__": {"heights_m"}}}}
 _log = logging.getLogger("evtro")
@@ -59,7 +62,8 @@ class Desk:
         self.lines = JobLines(jobs, self.worked)
         self.notices: list[str] = []
         # By the value itself: two states of a job may bear one number, never one object.
-        self._cache: OrderedDict[int, tuple[Job, tuple[Answers, Solved]]] = OrderedDict()
+        self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()
+        self._written: WeakKeyDictionary[Answers, dict[str, bytes]] = WeakKeyDictionary()
         self._lock = threading.Lock()
 
     @staticmethod
@@ -72,12 +76,13 @@ class Desk:
         """The date of a new job."""
         return dt.date.today()
 
-    def answers(self, kept: Kept) -> tuple[Answers, Solved]:
+    def answers(self, kept: Kept) -> Answers:
         """What is computed from a job. Raises Unworkable."""
         return self.worked(kept.job)
 
-    def worked(self, job: Job) -> tuple[Answers, Solved]:
-        """What is computed from a job's value, remembered for the value. Raises Unworkable."""
+    def worked(self, job: Job) -> Answers:
+        """What is computed from a job's value, remembered for the value: its verdicts at once, tables
+        when they are looked at. Raises Unworkable."""
         with self._lock:
             known = self._cache.get(id(job))
             if known is not None and known[0] is job:
@@ -85,6 +90,7 @@ class Desk:
                 return known[1]
         try:
             found = work_out(job, self.catalogue, self.profile(job))
+            line_of(found)
         except InputError:
             raise
         except Exception as error:
@@ -98,7 +104,7 @@ class Desk:
 
     def prove(self, job: Job) -> str:
         """The spine of a job, as it is kept with it. Raises Unworkable, InputError."""
-        return line_of(self.worked(job)[0])
+        return line_of(self.worked(job))
 
     def add(self, job: Job) -> Kept:
         """Keep a new job, after it was worked out."""
@@ -139,17 +145,33 @@ class Desk:
     def dump(
         self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None
     ) -> bytes:
-        """A kept job's view as JSON."""
-        return _VIEW.dump_json(view_of(self, kept, notes, told), exclude=LEFT_OUT)
+        """A kept job's view as JSON, with the answers that the request wants to see."""
+        steps = self.jobs.steps(kept.id, device())
+        head = JobHead.model_construct(
+            id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
+            job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
+        )  # fmt: skip
+        answers = self.shown(kept, shown())
+        return b'%s,"answers":%s}' % (_HEAD.dump_json(head, exclude=LEFT_OUT)[:-1], answers)
+
+    def shown(self, kept: Kept, wanted: tuple[str, ...]) -> bytes:
+        """Some answers of a job as JSON; each is written once for a state of the job. Raises
+        Unworkable."""
+        answers = self.answers(kept)
+        with self._lock:
+            written = self._written.setdefault(answers, {})
+        try:
+            rows = [b'"%s":%s' % (key.encode(), _as_json(answers, written, key)) for key in wanted]
+        except InputError:
+            raise
+        except Exception as error:
+            _log.exception("a job's answers cannot be shown")
+            raise Unworkable from error
+        return b"{%s}" % b",".join(rows)
 
 
-def view_of(
-    desk: Desk, kept: Kept, notes: list[str] | None = None, said: list[str] | None = None
-) -> JobView:
-    """A job with its answers, what a file left out, and what typed figures were read as."""
-    answers, _ = desk.answers(kept)
-    steps = desk.jobs.steps(kept.id, device())
-    return JobView.model_construct(
-        id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
-        job=kept.job, answers=answers, notes=notes or [], told=told() if said is None else said,
-    )  # fmt: skip
+def _as_json(answers: Answers, written: dict[str, bytes], key: str) -> bytes:
+    if key not in written:
+        value = answers.coax.view if key == "coax" else getattr(answers, key)
+        written[key] = _ANSWERS[key].dump_json(value)
+    return written[key]

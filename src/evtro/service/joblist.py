@@ -8,7 +8,6 @@ import threading
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 from pydantic import BaseModel
 
@@ -51,7 +50,7 @@ def line_of(answers: Answers) -> str:
 class JobLines:
     """The lines of the list; what has no spine yet is worked out and kept."""
 
-    def __init__(self, jobs: Jobs, worked: Callable[[Job], tuple[Answers, Any]]) -> None:
+    def __init__(self, jobs: Jobs, worked: Callable[[Job], Answers]) -> None:
         self._jobs, self._worked = jobs, worked
         self._read: dict[str, tuple[str, _Line]] = {}
         self._lock = threading.Lock()
@@ -98,7 +97,7 @@ class JobLines:
         """The spine of a job, worked out now; the words why it cannot be, if so."""
         try:
             kept = self._jobs.get(head.id)
-            text = line_of(self._worked(kept.job)[0])
+            text = line_of(self._worked(kept.job))
         except InputError as error:
             text = _Line(broken=f"{error.field}: {error.reason}").model_dump_json()
         except JobMissing:

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from evtro.core.answers import Answers
 from evtro.core.job import Job
-from evtro.core.stations.handover.answer import StationLine
+from evtro.core.stations.aim.answer import AimAnswer
+from evtro.core.stations.coax.answer import CoaxView
+from evtro.core.stations.earth.answer import EarthAnswer
+from evtro.core.stations.handover.answer import HandoverAnswer, StationLine
+from evtro.core.stations.mast.answer import MastAnswer
+from evtro.core.stations.readings.answer import ReadingsAnswer
+from evtro.core.stations.site.answer import SiteAnswer
+from evtro.core.stations.sky.answer import SkyAnswer
+from evtro.core.units.quantities import State, Step
 
 
 class Closed(BaseModel):
@@ -17,8 +24,8 @@ class Closed(BaseModel):
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
-class JobView(BaseModel):
-    """A job as it is kept, with everything that is computed from it."""
+class JobHead(BaseModel):
+    """A job as it is kept."""
 
     id: str
     revision: int
@@ -26,9 +33,36 @@ class JobView(BaseModel):
     undo: str | None
     redo: str | None
     job: Job
-    answers: Answers
     notes: list[str] = []
     told: list[str] = []
+
+
+class AnswersView(BaseModel):
+    """What is computed from a job: what the header `Evtro-Show` names, everything without it. The
+    spine and the states of the outlets are always there."""
+
+    stations: list[StationLine]
+    outlets: dict[str, State]
+    site: SiteAnswer | None = None
+    sky: SkyAnswer | None = None
+    aim: AimAnswer | None = None
+    mast: MastAnswer | None = None
+    earth: EarthAnswer | None = None
+    coax: CoaxView | None = None
+    readings: ReadingsAnswer | None = None
+    handover: HandoverAnswer | None = None
+    steps: dict[str, list[Step]] | None = None
+
+
+def answer_types() -> dict[str, Any]:
+    """The type of each answer, by its name."""
+    return {name: field.annotation for name, field in AnswersView.model_fields.items()}
+
+
+class JobView(JobHead):
+    """A job as it is kept, with what is computed from it."""
+
+    answers: AnswersView
 
 
 class JobSummary(BaseModel):

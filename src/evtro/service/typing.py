@@ -22,6 +22,9 @@ from evtro.store.history import Asked
 from evtro.store.jobs import Jobs
 
 NAME = r"^[A-Za-z0-9-]{0,64}$"
+ALWAYS = ("stations", "outlets")
+SHOWN = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps")
+_NAMES = rf"^(|(?:{'|'.join(SHOWN)})(?:,(?:{'|'.join(SHOWN)}))*)$"
 
 
 class Asking:
@@ -46,6 +49,7 @@ class Asking:
 
 
 _ASKING: ContextVar[Asking | None] = ContextVar("asking", default=None)
+_SHOWN: ContextVar[tuple[str, ...]] = ContextVar("shown", default=(*ALWAYS, *SHOWN))
 
 
 async def lay_down(
@@ -56,8 +60,16 @@ async def lay_down(
     idempotency_key: Annotated[
         str | None, Header(pattern=NAME, description="Names the request: sent again, it is kept once.")
     ] = None,
+    evtro_show: Annotated[
+        str | None, Header(pattern=_NAMES, max_length=120, description="The answers that are looked at, parted by commas; all without it.")
+    ] = None,
 ) -> None:  # fmt: skip
-    """A dependency of every route: remembers whose job the typed figures belong to, and who asks."""
+    """A dependency of every route: remembers whose job the typed figures belong to, who asks, and
+    which answers are looked at."""
+    wanted = (
+        SHOWN if evtro_show is None else tuple(dict.fromkeys(filter(None, evtro_show.split(","))))
+    )
+    _SHOWN.set((*ALWAYS, *wanted))
     job_id = request.path_params.get("job_id")
     jobs = request.app.state.desk.jobs
     _ASKING.set(Asking(jobs, job_id, evtro_device, idempotency_key) if job_id else None)
@@ -73,6 +85,11 @@ def device() -> str:
     """The name of the browser that asks; empty for one that does not say."""
     asking = _ASKING.get()
     return asking.device if asking else ""
+
+
+def shown() -> tuple[str, ...]:
+    """The answers that this request wants to see."""
+    return _SHOWN.get()
 
 
 def told() -> list[str]:

@@ -26,7 +26,7 @@ SPOILED = [(name, seed) for name in JOBS for seed in range(5)]
 
 
 def _answers(job: Job) -> Answers:
-    return work_out(job, CATALOGUE, profiles.load(job.profile))[0]
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
 def _spoiled(name: str, seed: int) -> Job:

@@ -47,7 +47,7 @@ class Lines:
     volts: dict[tuple[str, str, int], float] = field(default_factory=dict)
 
 
-class _Metal:
+class Metal:
     """The centre conductors of a run as one network: nodes, resistances, diodes."""
 
     def __init__(self, wiring: Wiring, catalogue: Catalogue, receivers: Collection[str]) -> None:
@@ -107,15 +107,15 @@ class _Settled:
 
 def lines(
     wiring: Wiring, catalogue: Catalogue, receivers: Collection[str], receiver_v: float,
-    off: Collection[str] = (),
+    off: Collection[str] = (), metal: Metal | None = None,
 ) -> Lines:  # fmt: skip
     """Solve the lines with `receivers`, plates whose receiver gives `receiver_v` [V] to its line;
-    supplies in `off` give nothing.
+    supplies in `off` give nothing. `metal` is the network of the same run, where it is at hand.
 
     All loads draw at first. The one furthest under its least voltage goes off and stays off, until
     none is under; a supply asked for more than it can give counts as failed for all its loads.
     """
-    metal = _Metal(wiring, catalogue, receivers)
+    metal = metal or Metal(wiring, catalogue, receivers)
     rated: dict[str, float] = {}
     volts: dict[str, float] = {}
     for part in metal.supply:
@@ -143,7 +143,7 @@ def lines(
     )  # fmt: skip
 
 
-def _settle(wiring: Wiring, metal: _Metal, alive: dict[str, float]) -> _Settled:
+def _settle(wiring: Wiring, metal: Metal, alive: dict[str, float]) -> _Settled:
     """Drop the loads that get too little, one in each stretch of metal at a time."""
     on = set(metal.load)
     closed = np.ones(len(metal.diodes), bool)
@@ -169,7 +169,7 @@ def _settle(wiring: Wiring, metal: _Metal, alive: dict[str, float]) -> _Settled:
         on -= {part for _, part in worst.values()}
 
 
-def _asked(metal: _Metal, alive: dict[str, float], current: Floats) -> dict[str, float]:
+def _asked(metal: Metal, alive: dict[str, float], current: Floats) -> dict[str, float]:
     """What each supply gives [mA]."""
     rails = {node: part for part, node in metal.supply.items() if part in alive}
     asked: dict[str, float] = {}
@@ -180,7 +180,7 @@ def _asked(metal: _Metal, alive: dict[str, float], current: Floats) -> dict[str,
 
 
 def _diodes(
-    metal: _Metal, wiring: Wiring, alive: dict[str, float], on: set[str], closed: Bools
+    metal: Metal, wiring: Wiring, alive: dict[str, float], on: set[str], closed: Bools
 ) -> tuple[Floats, Floats, Ints]:
     """Voltages [V], current through each diode [A] and the stretch of metal of each node, with each
     diode open or closed as its voltage says; `closed` is changed in place."""
@@ -202,7 +202,7 @@ def _diodes(
 
 
 def _kirchhoff(
-    metal: _Metal, wiring: Wiring, alive: dict[str, float], on: set[str], closed: Bools
+    metal: Metal, wiring: Wiring, alive: dict[str, float], on: set[str], closed: Bools
 ) -> tuple[Floats, Ints]:
     """Node voltages [V] with the closed diodes as small resistances, stretch by stretch; metal without
     a supply is at 0."""

@@ -15,7 +15,7 @@ from .choice import Choice, choose
 from .circuit import Circuit, Columns, Port, lay
 from .drive import Drive, drive
 from .parts import HIGH_V, LOW_V, Catalogue
-from .power import Lines, lines
+from .power import Lines, Metal, lines
 from .solve import Alteration, Levels, solve, way_back
 from .wiring import Wiring, wire
 
@@ -89,7 +89,10 @@ def solve_run(
     plates = tuple(wiring.plates[o] for o in wiring.plates if o in receivers)
     circuit = lay(wiring, catalogue, columns)
     choice = choose(wiring, circuit, plates)
-    power = {v: lines(wiring, catalogue, plates, v) for v in (LOW_V, HIGH_V)}
+    metal = Metal(wiring, catalogue, plates)
+    power = {
+        v: lines(wiring, catalogue, plates, receiver_v=v, metal=metal) for v in (LOW_V, HIGH_V)
+    }
     dark = _dark(wiring, columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,

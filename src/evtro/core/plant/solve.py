@@ -239,10 +239,10 @@ class _Run:
         else:
             through = None
             if circuit.chosen[group].any():
-                won = self._won(group, signal, first)
-                through = np.add.reduceat(
-                    np.where(won & circuit.chosen[group][:, None, None],
-                             self._through(group, np.ones((len(group), 1, 1))), 0.0), first)  # fmt: skip
+                open_way = self._through(group, np.ones((len(group), 1, 1)))
+                won = self._won(group, signal, first=first, open_way=open_way)
+                chosen = circuit.chosen[group][:, None, None]
+                through = np.add.reduceat(np.where(won & chosen, open_way, 0.0), first)
                 signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
             self.noise[rows] = np.add.reduceat(noise, first)
             if through is not None:
@@ -264,21 +264,16 @@ class _Run:
         there = np.maximum(self.driven.added[ends][:, None] - self.circuit.ktb * through, 0.0)
         self.noise[rows] += there - self.driven.added[ends][:, None]
 
-    def _won(self, group: Ints, signal: Floats, first: Ints) -> NDArray[np.bool_]:
+    def _won(self, group: Ints, signal: Floats, first: Ints, open_way: Floats) -> NDArray[np.bool_]:
         """Which arrivals count: all that are added, and of the selected ones the strongest."""
-        chosen = self.circuit.chosen[group]
-        won = np.ones(signal.shape, bool)
-        won[chosen] = False
-        open_way = self._through(group, np.ones((len(group), 1, 1))) > 0
-        for begin, stop in zip(first.tolist(), [*first[1:].tolist(), len(group)], strict=True):
-            mine = begin + np.flatnonzero(chosen[begin:stop])
-            if mine.size == 0:
-                continue
-            score = np.where(open_way[mine], signal[mine], -1.0)
-            best = np.argmax(score, axis=0)
-            np.put_along_axis(
-                won, np.broadcast_to(mine[best][None], (1, *best.shape)), True, axis=0
-            )
+        chosen = self.circuit.chosen[group][:, None, None]
+        place = np.arange(len(group))[:, None, None]
+        of_node = np.repeat(np.arange(len(first)), np.diff(np.r_[first, len(group)]))
+        score = np.where(chosen & (open_way > 0), signal, -1.0)
+        best = np.maximum.reduceat(score, first)[of_node]
+        # Where none has the carrier the first open way counts: its noise is what is heard.
+        at_first = np.minimum.reduceat(np.where(score == best, place, len(group)), first)
+        won: NDArray[np.bool_] = ~chosen | ((at_first[of_node] == place) & (score >= 0))
         return won
 
     def _meet(

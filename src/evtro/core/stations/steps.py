@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
+
 from ..job import Job
 from ..job.profile import Profile
 from ..plant.parts import Catalogue
@@ -16,6 +18,7 @@ from .aim.answer import AimAnswer
 from .aim.steps import PLUMB_DEG, aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
+from .coax.levels import OUT
 from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
 from .readings.answer import ReadingsAnswer
@@ -195,7 +198,7 @@ def _earth(answer: EarthAnswer) -> list[Step]:
 
 
 def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
-    names = {p.id: p.name for p in answer.parts}
+    names = answer.names
     steps = [
         Step(
             key="coax.loop",
@@ -279,11 +282,9 @@ def _company(job: Job) -> list[Step]:
 def _readings(answer: ReadingsAnswer) -> list[Step]:
     steps = []
     for row in answer.rows:
-        cells = [c for c in row.cells if c.planned_dbuv is not None]
-        if not cells:
+        planned = min((p for p in row.planned_dbuv if p is not None), default=None)
+        if planned is None:
             continue
-        weakest = min(cells, key=lambda c: c.planned_dbuv or 0.0)
-        planned = weakest.planned_dbuv or 0.0
         steps.append(
             Step(
                 f"readings.{row.part}",
@@ -300,12 +301,12 @@ def _readings(answer: ReadingsAnswer) -> list[Step]:
 
 def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
     services = {c.id: max(len(c.services), 1) for c in job.carriers}
-    earthly = {lane.id for lane in coax.lanes if lane.group == "terrestrial"}
+    weight = np.array([services.get(lane.id, 0) if lane.group == "terrestrial" else 0
+                       for lane in coax.lanes])  # fmt: skip
     counts = [
-        sum(services.get(c.carrier, 0) for c in row.cells
-            if c.carrier in earthly and c.state in ("in", "near"))
+        int(weight[row.judged.wants[row.index] & (row.judged.rank[row.index] != OUT)].sum())
         for row in coax.outlets
-    ]  # fmt: skip
+    ]
     most = max(counts, default=0)
     return [
         Step("handover.scan", ("Scan the receivers on antenna, not cable",),

@@ -40,7 +40,7 @@ def aim_detail(
     readings are those of a feed, the main one where none is named."""
     kept = desk.jobs.get(job_id)
     dish_at(desk, job_id, row_id)
-    answers, _ = desk.answers(kept)
+    answers = desk.answers(kept)
     aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
     found = None if aim is None else detail(kept.job, answers.sky, aim, feed)
     if found is None:
@@ -54,7 +54,7 @@ def learn_zero(
     desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: ZeroReading
 ) -> Response:
     """Learn how much too high the tool reads, from what it shows on the peaked satellite."""
-    answers, _ = desk.answers(desk.jobs.get(job_id))
+    answers = desk.answers(desk.jobs.get(job_id))
     aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
     _, antenna = dish_at(desk, job_id, row_id)
     if aim is None:
@@ -85,7 +85,7 @@ def learn_compass(
 ) -> Response:
     """Learn how much too high the compass reads here, from one bearing that is known."""
     _, antenna = dish_at(desk, job_id, row_id)
-    answers, _ = desk.answers(desk.jobs.get(job_id))
+    answers = desk.answers(desk.jobs.get(job_id))
     turn = answers.aim.declination_deg
     if turn is None:
         raise InputError("The compass reads", "the declination is not known here.",

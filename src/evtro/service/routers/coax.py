@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query
 from evtro.core.job import edits
 from evtro.core.plant import edits as run
 from evtro.core.plant.parts import Catalogue
-from evtro.core.stations.coax.answer import Term, terms
+from evtro.core.stations.coax.answer import PartDetail, Term, terms
 
 from ..common import (
     READ,
@@ -39,5 +39,13 @@ def level_terms(
     run.find_part(kept.job, row_id)
     if all(c.id != carrier for c in kept.job.carriers):
         raise edits.missing("carriers", carrier)
-    _, solved = desk.answers(kept)
+    solved = desk.answers(kept).coax.solved
     return terms(kept.job, desk.catalogue, solved=solved, part_id=row_id, carrier_id=carrier)
+
+
+@router.get("/jobs/{job_id}/parts/{row_id}/levels", response_model=PartDetail, responses=READ)
+def part_levels(desk: AtDesk, job_id: JobId, row_id: RowId) -> PartDetail:
+    """Every carrier at a part; at an outlet judged."""
+    kept = desk.jobs.get(job_id)
+    run.find_part(kept.job, row_id)
+    return desk.answers(kept).coax.detail(row_id)

@@ -76,7 +76,7 @@ def _meter(desk: Desk, job_id: str, row_id: str) -> SimulatedMeter:
     _, antenna = dish_at(desk, job_id, row_id)
     key = job_id, row_id
     if key not in desk.meters:
-        answers, _ = desk.answers(desk.jobs.get(job_id))
+        answers = desk.answers(desk.jobs.get(job_id))
         aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
         if aim is None:
             raise InputError(

@@ -8,7 +8,6 @@ from typing import Annotated
 from fastapi import APIRouter, Path
 from fastapi.responses import Response
 
-from evtro.core.answers import sheet_of
 from evtro.core.job import Job, edits
 from evtro.core.stations.handover.answer import Section
 from evtro.core.units.quantities import InputError
@@ -26,8 +25,8 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 def sheet_pdf(desk: AtDesk, job_id: JobId) -> Response:
     """The job sheet as PDF."""
     kept = desk.jobs.get(job_id)
-    answers, _ = desk.answers(kept)
-    sections = sheet_of(kept.job, desk.catalogue, desk.profile(kept.job), answers)
+    answers = desk.answers(kept)
+    sections = answers.sheet
     return Response(job_sheet_pdf(kept.job, sections), media_type="application/pdf")
 
 
@@ -35,8 +34,8 @@ def sheet_pdf(desk: AtDesk, job_id: JobId) -> Response:
 def sheet(desk: AtDesk, job_id: JobId) -> list[Section]:
     """The job sheet, section by section."""
     kept = desk.jobs.get(job_id)
-    answers, _ = desk.answers(kept)
-    return sheet_of(kept.job, desk.catalogue, desk.profile(kept.job), answers)
+    answers = desk.answers(kept)
+    return answers.sheet
 
 
 @router.put("/steps/{step}", **VIEW)
@@ -49,7 +48,7 @@ def mark_step(
 ) -> Response:
     """Tick a step, confirm its danger, keep what was measured or a note."""
     kept = desk.jobs.get(job_id)
-    answers, _ = desk.answers(kept)
+    answers = desk.answers(kept)
     known = {s.key: s for steps in answers.steps.values() for s in steps}
     if step not in known:
         raise InputError("Step", f"{step} is not a step of this job.", "Reload the job.",

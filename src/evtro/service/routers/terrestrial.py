@@ -81,7 +81,7 @@ def detail(
 ) -> Response:
     """Heading, antennas to choose from, front end and spots of one antenna."""
     job, antenna = _array(desk, job_id, row_id)
-    _, solved = desk.answers(desk.jobs.get(job_id))
+    solved = desk.answers(desk.jobs.get(job_id)).coax.solved
     found = array_detail(
         job,
         desk.catalogue,
@@ -140,6 +140,6 @@ def take_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Respons
 def expected(desk: AtDesk, job_id: JobId) -> Response:
     """What a scan should find at each outlet, against the last one."""
     kept = desk.jobs.get(job_id)
-    answers, solved = desk.answers(kept)
-    found = expected_lists(kept.job, desk.profile(kept.job), answers.coax.outlets, solved)
+    coax = desk.answers(kept).coax
+    found = expected_lists(kept.job, desk.profile(kept.job), coax.outlets, coax.solved)
     return job_response(_EXPECTED.dump_json(found))

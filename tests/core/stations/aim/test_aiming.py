@@ -35,7 +35,7 @@ CATALOGUE = catalogue.load()
 
 
 def _detail(job: Job, antenna: str = "a1") -> AimDetail:
-    answers, _ = work_out(job, CATALOGUE, profiles.load(job.profile))
+    answers = work_out(job, CATALOGUE, profiles.load(job.profile))
     found = detail(job, answers.sky, next(a for a in answers.aim.aims if a.antenna == antenna))
     assert found is not None
     return found
@@ -583,7 +583,7 @@ def test_a_vehicles_roof_is_held_against_practice() -> None:
     assert far["circle"] == "in"
     assert judge(Rig()) == []
     caravan = JOBS["fjell-caravan"].model_copy(update={"rig": rig})
-    answers, _ = work_out(caravan, CATALOGUE, profiles.load("europe"))
+    answers = work_out(caravan, CATALOGUE, profiles.load("europe"))
     assert {"rig-level", "rig-circle"} <= {p.code for p in answers.aim.problems}
     assert [s.key for s in answers.steps["aim"]][:4] == [
         "rig.level",
@@ -608,7 +608,7 @@ def test_a_date_outside_the_magnetic_model_leaves_the_rest(skerry: Job) -> None:
 def test_azimuth_first_turns_the_order(skerry: Job) -> None:
     first = skerry.antennas[0].model_copy(update={"coarse_first": "azimuth"})
     job = skerry.model_copy(update={"antennas": (first, *skerry.antennas[1:])})
-    answers, _ = work_out(job, CATALOGUE, profiles.load("europe"))
+    answers = work_out(job, CATALOGUE, profiles.load("europe"))
     keys = [s.key for s in answers.steps["aim"]]
     assert keys.index("aim.a1.azimuth") < keys.index("aim.a1.elevation")
     assert _detail(job).search.upright

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from evtro import catalogue, profiles
-from evtro.core.answers import Answers, sheet_of, work_out
+from evtro.core.answers import Answers, work_out
 from evtro.core.job import Job, SatelliteFeed, edits
 from evtro.core.job.changes import Remove
 from evtro.core.job.consistency import check_job
@@ -19,7 +19,7 @@ CATALOGUE = catalogue.load()
 
 
 def _answers(job: Job) -> Answers:
-    return work_out(job, CATALOGUE, profiles.load(job.profile))[0]
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
 @pytest.mark.parametrize("name", JOBS)
@@ -48,9 +48,7 @@ def test_steps_have_keys_of_their_own_and_figures_with_units(name: str) -> None:
 def test_the_sheet_says_every_antenna_and_every_problem(name: str) -> None:
     job = JOBS[name]
     answers = _answers(job)
-    sections = {
-        s.title: s.lines for s in sheet_of(job, CATALOGUE, profiles.load(job.profile), answers)
-    }
+    sections = {s.title: s.lines for s in answers.sheet}
     aimed = " ".join(line.label for line in sections["Aim"])
     for aim in answers.aim.aims:
         assert f"{aim.name} to {aim.target_name}" in aimed
@@ -78,7 +76,7 @@ def test_a_tripod_is_levelled_first() -> None:
 def test_the_sheet_keeps_what_was_set_on_a_dish() -> None:
     def lines(name: str) -> str:
         job = JOBS[name]
-        rows = sheet_of(job, CATALOGUE, profiles.load(job.profile), _answers(job))
+        rows = _answers(job).sheet
         return "\n".join(f"{x.label}: {x.text}" for s in rows for x in s.lines)
 
     several = lines("alder-terrace")

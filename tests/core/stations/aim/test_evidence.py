@@ -38,7 +38,7 @@ def _job(dish: dict[str, Any] | None = None, **more: Any) -> Job:
 
 
 def _answers(job: Job) -> Answers:
-    return work_out(job, PARTS, EUROPE)[0]
+    return work_out(job, PARTS, EUROPE)
 
 
 def _codes(job: Job) -> set[str]:

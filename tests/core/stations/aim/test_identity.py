@@ -107,7 +107,7 @@ def _job(*locks: Lock, feeds: bool = True) -> Job:
 
 
 def _answers(job: Job) -> Any:
-    return work_out(job, catalogue.load(), profiles.load("europe"))[0]
+    return work_out(job, catalogue.load(), profiles.load("europe"))
 
 
 def test_aim_is_out_on_the_wrong_satellite_and_says_the_way() -> None:

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.answers import sheet_of, work_out
+from evtro.core.answers import work_out
 from evtro.core.changes.antennas import second_antenna, take_antenna, take_hold
 from evtro.core.job import (
     Antenna,
@@ -181,7 +181,7 @@ def test_a_job_says_that_its_ground_is_known_in_part() -> None:
     )
     job = job.model_copy(update={"reliefs": (job.reliefs[0], cut, job.reliefs[2])})
     found = next(
-        p for p in work_out(job, CATALOGUE, EUROPE)[0].sky.problems if p.code == "terrain-part"
+        p for p in work_out(job, CATALOGUE, EUROPE).sky.problems if p.code == "terrain-part"
     )
     assert found.ref == "t2"
     way = next(p for p in paths(job, EUROPE).paths if p.target == "t2")
@@ -197,7 +197,7 @@ def test_a_profile_of_another_place_does_not_count() -> None:
 
 
 def test_the_sky_says_which_transmitter_the_ground_hides() -> None:
-    answers, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    answers = work_out(harrow_farm(), CATALOGUE, EUROPE)
     hidden = [p for p in answers.sky.problems if p.code == "behind-ground"]
     assert [p.ref for p in hidden] == ["t2"]
     assert {t.name: t.state for t in answers.sky.targets} == {
@@ -205,22 +205,20 @@ def test_the_sky_says_which_transmitter_the_ground_hides() -> None:
         "Cold Brae": "near",
     }
     own = edits.change_row(harrow_farm(), "targets", "t2", {"own_loss_db": 20.0})
-    assert not any(
-        p.code == "behind-ground" for p in work_out(own, CATALOGUE, EUROPE)[0].sky.problems
-    )
+    assert not any(p.code == "behind-ground" for p in work_out(own, CATALOGUE, EUROPE).sky.problems)
 
 
 def test_what_an_antenna_brings_too_weakly_is_named() -> None:
-    short = next(p for p in work_out(harrow_farm(), CATALOGUE, EUROPE)[0].aim.problems)
+    short = next(p for p in work_out(harrow_farm(), CATALOGUE, EUROPE).aim.problems)
     assert short.code == "terminals-short"
     assert "mux B1, mux B2, mux B3" in str(short.title[0])
     turned = _changed(harrow_farm(), "a1", heading_deg=294.0)
-    assert work_out(turned, CATALOGUE, EUROPE)[0].aim.problems == []
+    assert work_out(turned, CATALOGUE, EUROPE).aim.problems == []
     away = _changed(harrow_farm(), "a1", heading_deg=160.0, front_back_db=40.0, beamwidth_deg=15.0)
     quiet = away.model_copy(
         update={"carriers": tuple(c.model_copy(update={"power": 1e-4}) for c in away.carriers)}
     )
-    assert next(p for p in work_out(quiet, CATALOGUE, EUROPE)[0].aim.problems).state == "out"
+    assert next(p for p in work_out(quiet, CATALOGUE, EUROPE).aim.problems).state == "out"
 
 
 def test_the_hill_costs_and_the_open_way_does_not() -> None:
@@ -266,14 +264,14 @@ def test_a_transmitter_at_the_house_is_told_and_the_rest_goes_on() -> None:
     job = edits.change_row(
         harrow_farm(), "targets", "t2", {"latitude_deg": 57.21, "longitude_deg": -4.56}
     )
-    answers, _ = work_out(job, CATALOGUE, EUROPE)
+    answers = work_out(job, CATALOGUE, EUROPE)
     assert any(p.code == "at-site" and p.ref == "t2" for p in answers.sky.problems)
     assert {p.name for p in paths(job, EUROPE).paths} == {"Staunmoor", "Loch End relay"}
 
 
 def test_a_transmitter_far_beyond_the_horizon_is_out() -> None:
     job = edits.change_row(harrow_farm(), "targets", "t2", {"latitude_deg": 61.5})
-    answers, _ = work_out(job, CATALOGUE, EUROPE)
+    answers = work_out(job, CATALOGUE, EUROPE)
     far = next(p for p in answers.sky.problems if p.code == "far-beyond")
     assert far.state == "out"
     assert far.gauge is not None
@@ -420,7 +418,8 @@ def test_several_antennas_share_the_work_by_band() -> None:
     wanted = [duty_of(job, a, incident_at(job, a)).wanted for a in (uhf, dab)]
     assert wanted[0].tolist() == [True, True, True, False]
     assert wanted[1].tolist() == [False, False, False, True]
-    answers, solved = work_out(job, CATALOGUE, EUROPE)
+    answers = work_out(job, CATALOGUE, EUROPE)
+    solved = answers.coax.solved
     ports = dict(zip(solved.columns.ids, solved.columns.port, strict=True))
     assert ports["c1"] == ("p1", "out", 0)
     assert ports["c4"] == ("p2", "out", 0)
@@ -429,7 +428,7 @@ def test_several_antennas_share_the_work_by_band() -> None:
 
 def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:
     job = mill_loft()
-    _, solved = work_out(job, CATALOGUE, EUROPE)
+    solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     detail = array_detail(job, CATALOGUE, EUROPE, solved, job.antennas[0])
     assert detail is not None
     marks = {c.mark: c for c in detail.choices if c.mark}
@@ -445,13 +444,13 @@ def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:
 def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
     """The margin that a choice shows is that of the run with the antenna in it."""
     job = mill_loft()
-    _, solved = work_out(job, CATALOGUE, EUROPE)
+    solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     detail = array_detail(job, CATALOGUE, EUROPE, solved, job.antennas[0])
     assert detail is not None
     pick = next(c for c in detail.choices if c.key == "row-13")
     taken = take_antenna(job, CATALOGUE, "a1", "row-13")
     taken = _changed(taken, "a1", heading_deg=pick.heading_deg)
-    _, after = work_out(taken, CATALOGUE, EUROPE)
+    after = work_out(taken, CATALOGUE, EUROPE).coax.solved
     lanes = {lane.id: lane for lane in after.lanes}
     margins = []
     for row in outlet_rows(taken, after, EUROPE):
@@ -491,9 +490,7 @@ def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
     option = next(o for o in found.options if o.key == "preamp-13")
     now = next(o for o in again.options if o.now)
     assert now.margin_db == pytest.approx(option.margin_db)
-    assert all(
-        r.state in ("in", "near") for r in work_out(after, CATALOGUE, EUROPE)[0].coax.outlets
-    )
+    assert all(r.state in ("in", "near") for r in work_out(after, CATALOGUE, EUROPE).coax.outlets)
 
 
 def test_strong_base_stations_call_for_the_filter() -> None:
@@ -567,7 +564,7 @@ def test_a_front_end_goes_and_comes_without_a_trace() -> None:
 
 
 def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
-    answers, _ = work_out(larch_street(), CATALOGUE, AMERICA)
+    answers = work_out(larch_street(), CATALOGUE, AMERICA)
     dead = next(p for p in answers.coax.problems if p.code == "dc-none")
     assert "passes no power" in str(dead.title[0])
     found = front_end(larch_street(), CATALOGUE, AMERICA, larch_street().antennas[0])
@@ -673,7 +670,8 @@ def test_one_reading_taken_away_again_leaves_nothing() -> None:
 
 
 def _expected(job: Job) -> dict[str, object]:
-    answers, solved = work_out(job, CATALOGUE, EUROPE)
+    answers = work_out(job, CATALOGUE, EUROPE)
+    solved = answers.coax.solved
     return {o.name: o for o in expected_lists(job, EUROPE, answers.coax.outlets, solved)}
 
 
@@ -755,7 +753,7 @@ def test_levels_tilt_and_return_noise_of_a_drop_that_stays() -> None:
 
 
 def _codes(job: Job) -> set[str]:
-    return {p.code for p in work_out(job, CATALOGUE, EUROPE)[0].aim.problems}
+    return {p.code for p in work_out(job, CATALOGUE, EUROPE).aim.problems}
 
 
 def test_what_is_wrong_with_an_antenna_is_said() -> None:
@@ -775,7 +773,7 @@ def test_what_is_wrong_with_an_antenna_is_said() -> None:
 def test_an_antenna_without_a_target_looks_where_it_is_turned() -> None:
     job = _changed(harrow_farm(), "a1", target=None, heading_deg=255.0)
     assert heading_of(job, job.antennas[0]) == 255.0
-    aim = work_out(job, CATALOGUE, EUROPE)[0].aim.aims[0]
+    aim = work_out(job, CATALOGUE, EUROPE).aim.aims[0]
     assert (aim.azimuth_deg, aim.target_name) == (255.0, "Cold Brae")
 
 
@@ -827,14 +825,14 @@ def test_an_empty_job_asks_for_nothing_and_breaks_nothing() -> None:
     assert paths(job, EUROPE).paths == []
     antenna = Antenna(id="a1", kind="array", name="x")
     job = job.model_copy(update={"antennas": (antenna,)})
-    _, solved = work_out(job, CATALOGUE, EUROPE)
+    solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     assert array_detail(job, CATALOGUE, EUROPE, solved, antenna) is None
     assert front_end(job, CATALOGUE, EUROPE, antenna) is None
     assert trial(job, antenna, 3.0).holds == []
 
 
 def test_antennas_of_a_combiner_stand_clear_of_each_other() -> None:
-    answers, _ = work_out(mill_loft(), CATALOGUE, EUROPE)
+    answers = work_out(mill_loft(), CATALOGUE, EUROPE)
     place = {p.part: p for p in answers.coax.layout.places}
     assert abs(place["p1"].top - place["p2"].top) > 3
     assert place["p3"].in_rows == sorted(place["p3"].in_rows)
@@ -842,8 +840,8 @@ def test_antennas_of_a_combiner_stand_clear_of_each_other() -> None:
 
 
 def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
-    loft, _ = work_out(mill_loft(), CATALOGUE, EUROPE)
-    roof, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    loft = work_out(mill_loft(), CATALOGUE, EUROPE)
+    roof = work_out(harrow_farm(), CATALOGUE, EUROPE)
     first = loft.steps["aim"][0]
     assert first.danger == "Loft"
     assert first.gate
@@ -853,7 +851,7 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
     assert spots.figure.value == 3
     assert spots.measure is not None
     assert spots.measure.state == "in"
-    leave, _ = work_out(larch_street(), CATALOGUE, AMERICA)
+    leave = work_out(larch_street(), CATALOGUE, AMERICA)
     off = next(s for s in leave.steps["coax"] if s.key == "coax.company-off")
     assert off.danger
     assert off.gate
@@ -865,24 +863,20 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
 
 def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
     farm = take_hold(harrow_farm(), "d2")
-    answers, _ = work_out(farm, CATALOGUE, EUROPE)
+    answers = work_out(farm, CATALOGUE, EUROPE)
     text = {s.title: " ".join(f"{x.label} {x.text}" for x in s.lines)
-            for s in sheet_of(farm, CATALOGUE, EUROPE, answers)}  # fmt: skip
+            for s in answers.sheet}  # fmt: skip
     assert "not needed here" in text["Job"]
     assert "West gable, the best of 3" in text["Aim"]
     assert "9 found, tuner set to antenna" in text["Scans"]
     street = larch_street()
-    answers, _ = work_out(street, CATALOGUE, AMERICA)
-    line = next(
-        s
-        for s in sheet_of(street, CATALOGUE, AMERICA, answers)
-        if s.title == "Cable company's line"
-    )
+    answers = work_out(street, CATALOGUE, AMERICA)
+    line = next(s for s in answers.sheet if s.title == "Cable company's line")
     assert "still on" in " ".join(x.text for x in line.lines)
 
 
 def test_the_plan_of_the_site_shows_only_what_is_wanted() -> None:
-    answers, _ = work_out(harrow_farm(), CATALOGUE, EUROPE)
+    answers = work_out(harrow_farm(), CATALOGUE, EUROPE)
     assert [r.name for r in answers.site.rays] == ["Staunmoor", "Cold Brae"]
 
 

@@ -61,7 +61,7 @@ def _house(
 
 
 def _answer(job: Job) -> CoaxAnswer:
-    return work_out(job, CATALOGUE, EUROPE)[0]
+    return work_out(job, CATALOGUE, EUROPE)
 
 
 def _problem(job: Job, code: str) -> Problem:
@@ -170,7 +170,7 @@ def test_two_supplies_that_meet() -> None:
     tap = run.replace(one_way, CATALOGUE, "p3", "splitter-2p")
     both = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-2p": CATALOGUE.parts[
         "splitter-2p"].model_copy(update={"dc": ((0, 0), (0, 1))})}})  # fmt: skip
-    found, _ = work_out(tap, both, EUROPE)
+    found = work_out(tap, both, EUROPE)
     assert any(p.code == "dc-meet" for p in found.problems)
 
 
@@ -178,7 +178,7 @@ def test_a_supply_that_is_overloaded() -> None:
     job = _house("preamp-13", "inserter-12")
     small = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "inserter-12": CATALOGUE.parts[
         "inserter-12"].model_copy(update={"supply": Supply(volts=12, most_ma=50)})}})  # fmt: skip
-    found, _ = work_out(job, small, EUROPE)
+    found = work_out(job, small, EUROPE)
     problem = next(p for p in found.problems if p.code == "dc-current")
     assert problem.gauge is not None
     assert (problem.gauge.value, problem.gauge.high) == (60.0, 50.0)

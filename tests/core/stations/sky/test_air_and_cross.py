@@ -135,8 +135,8 @@ def test_what_leans_reaches_the_outlets_too() -> None:
         for i, c in enumerate(job.carriers) if c.target == dish.target
     )  # fmt: skip
     full = job.model_copy(update={"carriers": job.carriers + twins})
-    before = work_out(full, PARTS, EUROPE)[0].coax
-    after = work_out(full.model_copy(update={"antennas": antennas}), PARTS, EUROPE)[0].coax
+    before = work_out(full, PARTS, EUROPE).coax
+    after = work_out(full.model_copy(update={"antennas": antennas}), PARTS, EUROPE).coax
     sat = {c.id for c in full.carriers if c.target == dish.target}
     assert after.state == "out"
     pairs = [

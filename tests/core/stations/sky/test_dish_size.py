@@ -40,7 +40,7 @@ def _answers(diameter: float, eirp: float = 50.0, modulation: str = "DVB-S2 8PSK
     job = Job(name="x", date="2026-03-25", site=SITE, targets=tuple(targets),  # type: ignore[arg-type]
               carriers=(_carrier(1, "t1", eirp, modulation),), feeds=feeds,
               antennas=(Antenna(**({"id": "a1", "kind": "dish", "name": "Dish", "target": "t1", "diameter_m": diameter} | dish)),))  # fmt: skip
-    return work_out(job, PARTS, profiles.load("europe"))[0]
+    return work_out(job, PARTS, profiles.load("europe"))
 
 
 def _codes(answers: Answers) -> dict[str, str]:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
-from ...job import Job
+from ...job import Job, Part
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
@@ -28,17 +29,19 @@ from .levels import (
     Cell,
     GroupGauge,
     Lane,
+    Orders,
     OutletRow,
     Solved,
     group_gauges,
+    group_orders,
     outlet_rows,
     part_levels,
+    ranks,
     solve_job,
+    strongest,
 )
 from .names import part_name
 from .powering import Feed, Supply, feeds
-
-NO_MARGIN = gauge(None, "db")
 
 
 @dataclass(frozen=True)
@@ -50,7 +53,6 @@ class PartView:
     kind: str
     name: str
     type_name: str
-    levels: list[tuple[str, float, float]]
     groups: list[GroupGauge]
     output: Gauge | None
     free_outputs: list[int]
@@ -59,11 +61,32 @@ class PartView:
 
 
 @dataclass(frozen=True)
-class CoaxAnswer:
-    """The answer of the station."""
+class OutletView:
+    """An outlet with its gauges; its carriers are asked for by its part."""
+
+    outlet: str
+    part: str | None
+    name: str
+    floor: str
+    groups: list[GroupGauge]
+    state: State
+
+
+@dataclass(frozen=True)
+class PartDetail:
+    """Every carrier at a part: id, level [dBµV] and C/N [dB]; at an outlet judged, too."""
+
+    part: str
+    levels: list[tuple[str, float, float]]
+    cells: list[Cell]
+
+
+@dataclass(frozen=True)
+class CoaxView:
+    """What the station shows."""
 
     lanes: list[Lane]
-    outlets: list[OutletRow]
+    outlets: list[OutletView]
     parts: list[PartView]
     layout: Layout
     feeds: list[Feed]
@@ -78,6 +101,71 @@ class CoaxAnswer:
 
 
 @dataclass(frozen=True)
+class CoaxAnswer:
+    """The verdict of the station, and its tables once they are looked at."""
+
+    job: Job
+    catalogue: Catalogue
+    profile: Profile
+    solved: Solved
+    outlets: list[OutletRow]
+    feeds: list[Feed]
+    supplies: list[Supply]
+    inside: int
+    wanted: int
+    problems: list[Problem]
+    state: State
+    figure: str
+
+    @property
+    def lanes(self) -> list[Lane]:
+        """The carriers."""
+        return self.solved.lanes
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """How each part is called."""
+        return {p.id: part_name(self.job, self.catalogue, p.id) for p in self.job.parts}
+
+    @cached_property
+    def parts(self) -> list[PartView]:
+        """Every part with its gauges."""
+        states: dict[str | None, list[State]] = {}
+        for problem in self.problems:
+            states.setdefault(problem.ref, []).append(problem.state)
+        orders = group_orders(self.lanes)
+        return [
+            _view(self, part, orders, worst(states.get(part.id, []), "in"))
+            for part in self.job.parts
+        ]
+
+    @cached_property
+    def layout(self) -> Layout:
+        """Where everything stands in the picture."""
+        return lay_out(self.job, self.solved.run.wiring)
+
+    def detail(self, part_id: str) -> PartDetail:
+        """Every carrier at a part."""
+        row = next((r for r in self.outlets if r.part == part_id), None)
+        return PartDetail(part_id, part_levels(self.solved, part_id), row.cells if row else [])
+
+    @cached_property
+    def view(self) -> CoaxView:
+        """What the station shows."""
+        nearest = _nearest_to_limit([r for r in self.outlets if r.columns])
+        return CoaxView(
+            lanes=self.lanes,
+            outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
+                     for r in self.outlets],
+            parts=self.parts, layout=self.layout, feeds=self.feeds, supplies=self.supplies,
+            inside=self.inside, wanted=self.wanted,
+            lowest=nearest[0] if nearest else gauge(None, "dbuv"),
+            lowest_place=nearest[1] if nearest else "", problems=self.problems, state=self.state,
+            figure=self.figure,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
 class Term:
     """One step of a level on its way: what did it, by how much [dB], and the level after it."""
 
@@ -88,32 +176,24 @@ class Term:
     link: str | None
 
 
-def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> tuple[CoaxAnswer, Solved]:
-    """Solve the plant and judge it; the solution goes on to Readings."""
+def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:
+    """Solve the plant and judge it."""
     solved = solve_job(job, catalogue, profile)
     job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)
     problems = check(job, catalogue, profile=profile, solved=solved, rows=rows, powering=powering)
     problems += company_problems(job, catalogue, profile)
-    wanted = [r for r in rows if r.cells]
+    wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("in", "near") for r in wanted)
-    worst_cell = _nearest_to_limit(wanted)
     begun = bool(job.parts and job.carriers)
     state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "todo"
-    states = {p.ref: worst([q.state for q in problems if q.ref == p.ref]) for p in problems}
-    answer = CoaxAnswer(
-        lanes=solved.lanes, outlets=rows,
-        parts=[_view(job, catalogue, profile=profile, solved=solved, part_id=p.id, state=states.get(p.id, "in")) for p in job.parts],
-        layout=lay_out(job, solved.run.wiring), feeds=powering[0], supplies=powering[1],
-        inside=inside, wanted=len(wanted),
-        lowest=worst_cell[0] if worst_cell else gauge(None, "dbuv"),
-        lowest_place=worst_cell[1] if worst_cell else "",
-        problems=problems if begun else [],
-        state=state,
+    return CoaxAnswer(
+        job=job, catalogue=catalogue, profile=profile, solved=solved, outlets=rows, feeds=powering[0],
+        supplies=powering[1], inside=inside, wanted=len(wanted),
+        problems=problems if begun else [], state=state,
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",
     )  # fmt: skip
-    return answer, solved
 
 
 def _nearest_to_limit(rows: list[OutletRow]) -> tuple[Gauge, str] | None:
@@ -128,40 +208,41 @@ def _nearest_to_limit(rows: list[OutletRow]) -> tuple[Gauge, str] | None:
     return None if best is None else (best[1], best[2])
 
 
-def _view(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, part_id: str, state: State
-) -> PartView:
-    part = next(p for p in job.parts if p.id == part_id)
+def _view(answer: CoaxAnswer, part: Part, orders: Orders, state: State) -> PartView:
+    job, catalogue, solved = answer.job, answer.catalogue, answer.solved
     kind = part_type(catalogue, part)
-    levels = part_levels(solved, part_id)
-    lanes = {lane.id: lane for lane in solved.lanes}
-    window = _window(job, catalogue, kind, part_id)
+    groups: list[GroupGauge] = []
     # An outlet's row has its gauges already; here they would be computed a second time.
-    cells = [] if kind.receivers else [
-        Cell(carrier=c, level=judged, cn_db=cn, margin=NO_MARGIN, state=judged.state)
-        for c, level, cn in levels if c in lanes
-        for judged in [gauge(level, "dbuv", *window, reserve=1.0)]
-    ]  # fmt: skip
+    if not kind.receivers:
+        low, high = _window(solved, kind, part.id)
+        level, _ = strongest(solved, part.id)
+        groups = group_gauges(
+            level, ranks(level, low, high, 1.0), orders=orders, profile=answer.profile,
+            gauge_of=lambda c: gauge(float(level[c]), "dbuv", low=low, high=high, reserve=1.0),
+        )  # fmt: skip
+    wiring = solved.run.wiring
+    after, before = wiring.after.get(part.id), wiring.before.get(part.id)
+    if after is None or before is None:  # on a loop
+        outputs, inputs = free_outputs(job, catalogue, part), free_inputs(job, catalogue, part)
+    else:
+        outputs = [o for o in kind.joinable if o not in after]
+        inputs = [i for i in range(kind.inputs) if i not in before]
     return PartView(
-        id=part_id, type=part.type, kind=kind.draws_as, name=part_name(job, catalogue, part_id), type_name=kind.name, levels=levels,
-        groups=group_gauges(cells, solved.lanes, profile), output=output_gauge(job, catalogue, solved, part_id)[0],
-        free_outputs=free_outputs(job, catalogue, part), free_inputs=free_inputs(job, catalogue, part), state=state,
+        id=part.id, type=part.type, kind=kind.draws_as, name=answer.names[part.id], type_name=kind.name,
+        groups=groups, output=output_gauge(solved, part.id)[0], free_outputs=outputs,
+        free_inputs=inputs, state=state,
     )  # fmt: skip
 
 
-def _window(
-    job: Job, catalogue: Catalogue, kind: PartType, part_id: str
-) -> tuple[float | None, float | None]:
+def _window(solved: Solved, kind: PartType, part_id: str) -> tuple[float | None, float | None]:
     """Levels a part should give: its own input window, else the next part's carried back."""
     if kind.input_low_dbuv is not None and not kind.selects:
         return kind.input_low_dbuv, kind.input_high_dbuv
-    for link in job.links:
-        if link.from_part == part_id:
-            following = next((p for p in job.parts if p.id == link.to_part), None)
-            if following is not None:
-                after = part_type(catalogue, following)
-                if after.input_low_dbuv is not None:
-                    return after.input_low_dbuv, after.input_high_dbuv
+    wiring = solved.run.wiring
+    for link in wiring.after.get(part_id, {}).values():
+        after = wiring.kinds[link.to_part]
+        if after.input_low_dbuv is not None:
+            return after.input_low_dbuv, after.input_high_dbuv
     return None, kind.rated_output_dbuv
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from ...job import Job
 from ...job.problems import Problem
 from ...job.profile import Profile
@@ -15,7 +17,7 @@ from ...units.quantities import (
 )
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
-from .levels import Cell, Lane, OutletRow, Solved
+from .levels import GROUPS, IN, Cell, Lane, OutletRow, Solved
 from .names import part_name
 from .powering import Feed, Supply
 from .remedies import Remedy, attenuate, better_cable
@@ -80,9 +82,8 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 def _outlet(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow
 ) -> list[Problem]:
-    lanes = {lane.id: (c, lane) for c, lane in enumerate(solved.lanes)}
-    tried: dict[str, tuple[Levels, list[State]]] = {}
-    if not row.cells:
+    judged, r = row.judged, row.index
+    if not judged.wants[r].any():
         return []
     if row.part is None:
         return [
@@ -90,35 +91,29 @@ def _outlet(
                     limit=("a wall plate in the run",), origin="this job's outlets",
                     remedy=(f"Add {row.name} behind a free port of the run.",), ref=row.outlet)
         ]  # fmt: skip
-    found = []
-    silent = [
-        c for c in row.cells
-        if c.level.value is None and solved.columns.port[lanes[c.carrier][0]] is not None
-    ]  # fmt: skip
-    for group in ("terrestrial", "satellite"):
-        gone = [c for c in silent if lanes[c.carrier][1].group == group]
-        if gone:
-            found.append(_silent(job, catalogue, solved=solved, row=row, cells=gone, group=group))
-        present = [
-            c for c in row.cells if c.level.value is not None and lanes[c.carrier][1].group == group
-        ]
-        if present:
-            found += _group(
-                job,
-                catalogue,
-                profile=profile,
-                solved=solved,
-                row=row,
-                cells=present,
-                lanes=lanes,
-                tried=tried,
-            )
-    for judged in row.groups:
-        if judged.slope.state != "in":
+    found: list[Problem] = []
+    if row.state == "in":
+        return found
+    tried: dict[str, tuple[Levels, list[State]]] = {}
+    there = np.isfinite(judged.level_dbuv[r])
+    for group in GROUPS:
+        mine = judged.wants[r] & solved.of_group[group]
+        gone = np.flatnonzero(mine & ~there & solved.has_source)
+        if gone.size and (
+            silent := _silent(job, catalogue, solved=solved, row=row, column=int(gone[0]))
+        ):
+            found.append(silent)
+        # What is in by all its figures needs no look.
+        present = np.flatnonzero(mine & there & (judged.rank[r] != IN))
+        if present.size:
+            found += _group(job, catalogue, profile=profile, solved=solved, row=row,
+                            columns=present.tolist(), tried=tried)  # fmt: skip
+    for one in row.groups:
+        if one.slope.state != "in":
             found.append(
-                Problem(code="slope", station="coax", state=judged.slope.state, place=row.name,
-                        title=(f"{row.name}: levels differ too much over the {judged.group} band",),
-                        gauge=judged.slope, limit=("at most ", Quantity(judged.slope.high or 0, "db", 0)),
+                Problem(code="slope", station="coax", state=one.slope.state, place=row.name,
+                        title=(f"{row.name}: levels differ too much over the {one.group} band",),
+                        gauge=one.slope, limit=("at most ", Quantity(one.slope.high or 0, "db", 0)),
                         origin=profile.slope_origin,
                         remedy=("Shorten the run, take a better cable, or fit an equaliser.",),
                         ref=row.part)
@@ -128,47 +123,35 @@ def _outlet(
 
 def _group(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
-    cells: list[Cell], lanes: dict[str, tuple[int, Lane]],
-    tried: dict[str, tuple[Levels, list[State]]],
+    columns: list[int], tried: dict[str, tuple[Levels, list[State]]],
 ) -> list[Problem]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
     found: list[Problem] = []
-    low = min(cells, key=lambda c: (c.level.value or 0) - (c.level.low or 0))
-    high = max(cells, key=lambda c: (c.level.value or 0) - (c.level.high or 0))
-    thin = min(cells, key=lambda c: c.margin.value if c.margin.value is not None else -99)
-    reserve = profile.level_reserve_db
-    under = (low.level.low or 0) + reserve - (low.level.value or 0)
-    over = (high.level.value or 0) - (high.level.high or 0) + reserve
-    if under > 1e-3:
-        c, lane = lanes[low.carrier]
+    judged, reserve = row.judged, profile.level_reserve_db
+    level, margin = judged.level_dbuv[row.index, columns], judged.margin_db[row.index, columns]
+    under = judged.least_dbuv[columns] + reserve - level
+    over = level - judged.most_dbuv[columns] + reserve
+    low, high = int(np.argmax(under)), int(np.argmax(over))
+    thin = int(np.argmin(np.where(np.isnan(margin), -99.0, margin)))
+    if under[low] > 1e-3:
+        c = columns[low]
         remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or Remedy(
             ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
              "antenna.",), (), None)  # fmt: skip
-        found.append(
-            _level(row, low, lane=lane, remedy=remedy, side="under", by=under, reserve=reserve)
-        )
-    if over > 1e-3:
-        c, lane = lanes[high.carrier]
+        found.append(_level(row, judged.cell(row.index, c), lane=solved.lanes[c], remedy=remedy,
+                            side="under", by=float(under[low]), reserve=reserve))  # fmt: skip
+    if over[high] > 1e-3:
+        c = columns[high]
         remedy = attenuate(
-            solved, row, excess_db=over, level_dbuv=high.level.value or 0, carrier=c
+            solved, row, excess_db=float(over[high]), level_dbuv=float(level[high]), carrier=c
         ) or Remedy(("Lower the level ahead of it.",), (), None)
-        found.append(
-            _level(row, high, lane=lane, remedy=remedy, side="over", by=over, reserve=reserve)
-        )
-    if thin.margin.state != "in" and under <= 1e-3:
-        c, lane = lanes[thin.carrier]
-        found.append(
-            _margin(
-                job,
-                catalogue,
-                profile=profile,
-                solved=solved,
-                row=row,
-                cell=thin,
-                lane=lane,
-                carrier=c,
-            )
-        )
+        found.append(_level(row, judged.cell(row.index, c), lane=solved.lanes[c], remedy=remedy,
+                            side="over", by=float(over[high]), reserve=reserve))  # fmt: skip
+    c = columns[thin]
+    if judged.margin_rank[row.index, c] != IN and under[low] <= 1e-3:
+        cell = judged.cell(row.index, c)
+        found.append(_margin(job, catalogue, profile=profile, solved=solved, row=row, cell=cell,
+                             lane=solved.lanes[c], carrier=c))  # fmt: skip
     return found
 
 
@@ -221,10 +204,14 @@ def _margin(
 
 
 def _silent(
-    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, cells: list[Cell], group: str
-) -> Problem:
-    """Nothing of a group arrives: name the part that does not pass it, or the gap."""
-    c = next(i for i, lane in enumerate(solved.lanes) if lane.id == cells[0].carrier)
+    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int
+) -> Problem | None:
+    """A carrier does not arrive: name the part that does not pass it, or the gap. A source without
+    its voltage is told where it is powered."""
+    c, group, port = column, solved.lanes[column].group, solved.columns.port[column]
+    dark = solved.run.dark.get(port[0]) if port is not None else None
+    if dark is not None and dark[c]:
+        return None
     unasked = unasked_problem(job, catalogue, solved=solved, row=row, column=c)
     if unasked is not None:
         return unasked
@@ -235,9 +222,9 @@ def _silent(
                        limit=("a cable from its source",), origin="this job's run",
                        remedy=(f"Join the {group} source to the part that feeds {row.name}, or take the "
                         "wish off the outlet at Site.",), ref=row.part)  # fmt: skip
-    part, port = blocked
+    part, entry = blocked
     kind = solved.run.wiring.kinds[part]
-    low, high = kind.passes_mhz(port) or kind.range_mhz
+    low, high = kind.passes_mhz(entry) or kind.range_mhz
     frequency = solved.lanes[c].frequency_mhz
     return Problem(code="range", station="coax", state="out", place=row.name,
                    title=(f"{part_name(job, catalogue, part)} does not pass {frequency:.0f} MHz to {row.name}",),

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from ...job import Job, Link
 from ...job.changes import Change, Replace, Set, Several
 from ...job.problems import Problem
 from ...plant.parts import BLOCKED_DB, Catalogue
 from ...plant.solution import Solution
-from .levels import OutletRow, Solved
+from .levels import CHOICES, OutletRow, Solved
 from .names import part_name
 from .powering import standbys
 
@@ -72,10 +74,6 @@ def unasked_problem(
     if port is None or way is None or row.part is None:
         return None
     source = part_name(job, catalogue, port[0])
-    dark = run.dark.get(port[0])
-    if dark is not None and dark[column]:
-        return _problem("dark", row, part=port[0], title=f"{source} has no voltage while {row.name} asks for {lane.name}",
-                        limit="power for the part that receives", remedy=f"See how {source} is powered.")  # fmt: skip
     if ask is None:
         return None
     wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ', no tone'}"
@@ -175,13 +173,13 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
     """An outlet to which carriers come that its own receiver cannot ask for."""
     if row.part is None:
         return None
-    lost = [c for c in row.cells if c.choice == "none" and c.level.value is not None]
+    judged, r, run = row.judged, row.index, solved.run
+    none = judged.choice[r] == CHOICES.index("none")
+    lost = np.flatnonzero(judged.wants[r] & none & np.isfinite(judged.level_dbuv[r])).tolist()
     if not lost:
         return None
-    run = solved.run
-    index = {lane.id: i for i, lane in enumerate(solved.lanes)}
-    names = [solved.lanes[index[c.carrier]].name for c in lost]
-    ask = next((a for c in lost if (a := run.columns.asks[index[c.carrier]]) is not None), None)
+    names = [solved.lanes[c].name for c in lost]
+    ask = next((a for c in lost if (a := run.columns.asks[c]) is not None), None)
     wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ''}" if ask else "voltage and tone"
     reach = run.choice.reach[row.part]
     if reach.stopped:

@@ -47,7 +47,7 @@ def check_devices(
 def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     found = []
     for part in job.parts:
-        judged, count = output_gauge(job, catalogue, solved, part.id)
+        judged, count = output_gauge(solved, part.id)
         if judged is None or judged.state == "in" or judged.value is None:
             continue
         kind = part_type(catalogue, part)
@@ -66,13 +66,10 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
     return found
 
 
-def output_gauge(
-    job: Job, catalogue: Catalogue, solved: Solved, part_id: str
-) -> tuple[Gauge | None, int]:
+def output_gauge(solved: Solved, part_id: str) -> tuple[Gauge | None, int]:
     """An amplifier's strongest carrier against its rating for the number of carriers [dBµV]."""
-    part = next(p for p in job.parts if p.id == part_id)
-    kind = part_type(catalogue, part)
-    node, rating = solved.run.node(part_id, "out", 0), kind.rated_output_dbuv
+    node = solved.run.node(part_id, "out", 0)
+    rating = solved.run.wiring.kinds[part_id].rated_output_dbuv
     if rating is None or node is None:
         return None, 0
     levels = solved.run.levels.high_dbuv[node]

@@ -3,14 +3,20 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import cached_property, partial
 from typing import Literal
 
-from ...job import Carrier, Job, Outlet
+import numpy as np
+from numpy.typing import NDArray
+
+from ...job import Carrier, Job
 from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
+from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS, Modulation
-from ...plant.circuit import Columns
+from ...plant.circuit import Columns, Ints
 from ...plant.parts import Catalogue
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
@@ -18,6 +24,11 @@ from .sources import from_the_air, lnb_band, sources_of
 
 Group = Literal["terrestrial", "satellite"]
 ChoiceOf = Literal["own", "shared", "none"]
+Ranks = NDArray[np.int8]
+GROUPS: tuple[Group, ...] = ("terrestrial", "satellite")
+CHOICES: tuple[ChoiceOf, ...] = ("own", "shared", "none")
+STATES: tuple[State, ...] = ("in", "todo", "near", "out")  # by rank, the gravest last
+IN, TODO, NEAR, OUT = range(4)
 
 
 @dataclass(frozen=True)
@@ -63,17 +74,69 @@ class GroupGauge:
     state: State
 
 
+@dataclass(frozen=True, eq=False)
+class Judged:
+    """Every carrier at every outlet, judged at once: arrays (outlets, carriers).
+
+    Level [dBµV], of a range the end that lies nearer to its limit; C/N and margin [dB]; the rank of
+    level, margin and both in `STATES`; `wants` whether the outlet wants it, `choice` as in `CHOICES`.
+    `least_dbuv` and `most_dbuv` (carriers) are the windows.
+    """
+
+    lanes: list[Lane]
+    level_dbuv: Floats
+    cn_db: Floats
+    margin_db: Floats
+    level_rank: Ranks
+    margin_rank: Ranks
+    rank: Ranks
+    wants: NDArray[np.bool_]
+    choice: Ranks
+    least_dbuv: Floats
+    most_dbuv: Floats
+    level_reserve_db: float
+    margin_low_db: float
+    margin_reserve_db: float
+
+    def cell(self, row: int, column: int) -> Cell:
+        """One of them with its gauges."""
+        lane = self.lanes[column]
+        cn = float(self.cn_db[row, column])
+        return Cell(
+            carrier=lane.id,
+            level=gauge(float(self.level_dbuv[row, column]), "dbuv", low=lane.window.low_dbuv,
+                        high=lane.window.high_dbuv, reserve=self.level_reserve_db),
+            cn_db=cn if math.isfinite(cn) else None,
+            margin=gauge(float(self.margin_db[row, column]), "db", low=self.margin_low_db,
+                         reserve=self.margin_reserve_db),
+            state=STATES[self.rank[row, column]],
+            choice=CHOICES[self.choice[row, column]],
+        )  # fmt: skip
+
+
 @dataclass(frozen=True)
 class OutletRow:
-    """An outlet with everything that it wants."""
+    """An outlet with everything that it wants: its row among those that were judged."""
 
     outlet: str
     part: str | None
     name: str
     floor: str
-    cells: list[Cell]
     groups: list[GroupGauge]
     state: State
+    judged: Judged = field(repr=False, compare=False)
+    index: int
+
+    @cached_property
+    def columns(self) -> list[int]:
+        """The carriers that it wants."""
+        columns: list[int] = np.flatnonzero(self.judged.wants[self.index]).tolist()
+        return columns
+
+    @cached_property
+    def cells(self) -> list[Cell]:
+        """Each of them with its gauges; made when somebody looks."""
+        return [self.judged.cell(self.index, c) for c in self.columns]
 
 
 @dataclass(frozen=True)
@@ -87,6 +150,16 @@ class Solved:
     def columns(self) -> Columns:
         """What the sources give."""
         return self.run.columns
+
+    @cached_property
+    def of_group(self) -> dict[Group, NDArray[np.bool_]]:
+        """Which carriers are of each group."""
+        return {g: np.array([lane.group == g for lane in self.lanes], bool) for g in GROUPS}
+
+    @cached_property
+    def has_source(self) -> NDArray[np.bool_]:
+        """Which carriers have a port that they are meant to come from."""
+        return np.array([port is not None for port in self.columns.port], bool)
 
 
 def modulation_of(carrier: Carrier) -> Modulation:
@@ -127,114 +200,137 @@ def _lanes(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -
     return lanes
 
 
-def wants(outlet: Outlet, lane: Lane) -> bool:
-    """Whether an outlet wants a carrier."""
-    return outlet.satellite if lane.group == "satellite" else outlet.terrestrial
+def ranks(
+    value: Floats, low: float | Floats | None, high: float | Floats | None, reserve: float
+) -> Ranks:
+    """The rank of many figures in `STATES`, as `gauge` judges one."""
+    room = np.full(value.shape, np.inf)
+    if low is not None:
+        room = np.minimum(room, value - low)
+    if high is not None:
+        room = np.minimum(room, high - value)
+    found = np.where(room < -1e-3, OUT, np.where(room < reserve - 1e-3, NEAR, IN))
+    return np.where(np.isfinite(value), found, TODO).astype(np.int8)
 
 
-def cell(
-    lane: Lane, level: float, high: float, cn: float, profile: Profile, choice: ChoiceOf = "own"
-) -> Cell:
-    """Judge one carrier at an outlet: its level window and its C/N margin. Where it comes by two ways
-    its level is a range, and the end counts that lies nearer to its limit."""
-    window = lane.window
-    if high - window.high_dbuv > window.low_dbuv - level:
-        level = high
-    judged = gauge(level, "dbuv", low=window.low_dbuv, high=window.high_dbuv,
-                   reserve=profile.level_reserve_db)  # fmt: skip
-    margin = gauge(cn - lane.wanted_cn_db, "db", low=profile.margin_db,
-                   reserve=profile.margin_reserve_db)  # fmt: skip
-    state: State = worst([judged.state, margin.state])
-    if judged.value is None or choice == "none":
-        state = "out"
-    return Cell(
-        carrier=lane.id,
-        level=judged,
-        cn_db=cn if math.isfinite(cn) else None,
-        margin=margin,
-        state=state,
-        choice=choice,
-    )
+def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
+    """Judge every carrier at every outlet."""
+    lanes, run = solved.lanes, solved.run
+    plates = [run.wiring.plates.get(o.id) for o in job.outlets]
+    shape = (len(plates), len(lanes))
+    low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
+    nodes = [run.outlet_node(p) for p in plates]
+    rows = [r for r, node in enumerate(nodes) if node is not None]
+    at = [node for node in nodes if node is not None]
+    if rows:
+        low[rows], high[rows] = run.levels.level_dbuv[at], run.levels.high_dbuv[at]
+        cn[rows] = run.levels.cn_db[at]
+    least = np.array([lane.window.low_dbuv for lane in lanes])
+    most = np.array([lane.window.high_dbuv for lane in lanes])
+    # Where a carrier comes by two ways its level is a range: the end nearer to its limit counts.
+    level = np.where(high - most > least - low, high, low)
+    margin = cn - np.array([lane.wanted_cn_db for lane in lanes])
+    level_rank = ranks(level, least, most, profile.level_reserve_db)
+    margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
+    choice = np.zeros(shape, np.int8)
+    for r, plate in enumerate(plates):
+        if plate is not None and plate in run.choice.alone:
+            alone, beside = run.choice.alone[plate], run.choice.beside[plate]
+            choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
+    rank = np.maximum(level_rank, margin_rank)
+    rank[np.isnan(level) | (choice == 2)] = OUT
+    satellite = np.array([lane.group == "satellite" for lane in lanes], bool)
+    wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
+    return Judged(
+        lanes=lanes, level_dbuv=level, cn_db=cn, margin_db=margin, level_rank=level_rank,
+        margin_rank=margin_rank, rank=rank, wants=wants[:, satellite.astype(int)], choice=choice,
+        least_dbuv=least, most_dbuv=most, level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
+        margin_reserve_db=profile.margin_reserve_db,
+    )  # fmt: skip
 
 
 def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
-    """Every outlet's cells and gauges."""
+    """Every outlet's figures and gauges."""
     plates = {p.outlet: p.id for p in job.parts if p.outlet}
-    return [outlet_row(solved, profile, o, plates.get(o.id)) for o in job.outlets]
-
-
-def outlet_row(solved: Solved, profile: Profile, outlet: Outlet, part: str | None) -> OutletRow:
-    """One outlet's cells and gauges."""
-    node = solved.run.outlet_node(part)
-    if node is None:
-        levels = highs = ratios = [float("nan")] * len(solved.lanes)
-    else:
-        found = solved.run.levels
-        levels, highs = found.level_dbuv[node].tolist(), found.high_dbuv[node].tolist()
-        ratios = found.cn_db[node].tolist()
-    figures = zip(levels, highs, ratios, strict=True)
-    given = zip(solved.lanes, figures, choices_of(solved, part), strict=True)
-    cells = [
-        cell(lane, level, high=high, cn=ratio, profile=profile, choice=choice)
-        for lane, (level, high, ratio), choice in given
-        if wants(outlet, lane)
-    ]
-    groups = group_gauges(cells, solved.lanes, profile)
-    states = [c.state for c in cells] + [g.slope.state for g in groups]
-    return OutletRow(
-        outlet=outlet.id,
-        part=part,
-        name=outlet.name,
-        floor=outlet.floor,
-        cells=cells,
-        groups=groups,
-        state=worst(states),
-    )
-
-
-def choices_of(solved: Solved, part: str | None) -> list[ChoiceOf]:
-    """Whether the receiver at a plate can ask for each carrier."""
-    choice = solved.run.choice
-    if part is None or part not in choice.alone:
-        return ["own"] * len(solved.lanes)
-    return [
-        "own" if beside else "shared" if alone else "none"
-        for alone, beside in zip(choice.alone[part].tolist(), choice.beside[part].tolist(), strict=True)
-    ]  # fmt: skip
-
-
-def group_gauges(cells: list[Cell], lanes: list[Lane], profile: Profile) -> list[GroupGauge]:
-    """Gauges of the lowest and highest frequency in each group that is present."""
-    by_id = {lane.id: lane for lane in lanes}
-    found = []
-    for group in ("terrestrial", "satellite"):
-        mine = [c for c in cells if by_id[c.carrier].group == group and c.level.value is not None]
-        if not mine:
-            continue
-        mine.sort(key=lambda c: by_id[c.carrier].frequency_mhz)
-        levels = [c.level.value for c in mine if c.level.value is not None]
-        most = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
-        slope = gauge(max(levels) - min(levels), "db", high=most, reserve=1.0)
-        found.append(
-            GroupGauge(
-                group=group, low=mine[0].level, high=mine[-1].level,
-                low_mhz=by_id[mine[0].carrier].frequency_mhz, high_mhz=by_id[mine[-1].carrier].frequency_mhz,
-                least_dbuv=min(levels), slope=slope, state=worst([*(c.state for c in mine), slope.state]),
-            )
+    judged = judge(job, solved, profile)
+    orders = group_orders(solved.lanes)
+    rows = []
+    for r, outlet in enumerate(job.outlets):
+        mine = judged.wants[r]
+        groups = group_gauges(
+            np.where(mine, judged.level_dbuv[r], np.nan), judged.rank[r], orders=orders,
+            profile=profile, gauge_of=partial(_level_gauge, judged, r),
         )  # fmt: skip
+        worst_of = [STATES[judged.rank[r, mine].max()]] if mine.any() else []
+        rows.append(OutletRow(
+            outlet=outlet.id, part=plates.get(outlet.id), name=outlet.name, floor=outlet.floor,
+            groups=groups, state=worst([*worst_of, *(g.slope.state for g in groups)]), judged=judged, index=r,
+        ))  # fmt: skip
+    return rows
+
+
+def _level_gauge(judged: Judged, row: int, column: int) -> Gauge:
+    return judged.cell(row, column).level
+
+
+Orders = list[tuple[Group, Ints, Floats]]
+
+
+def group_orders(lanes: list[Lane]) -> Orders:
+    """The groups with their carriers by frequency [MHz]."""
+    found: Orders = []
+    for group in GROUPS:
+        mine = [c for c, lane in enumerate(lanes) if lane.group == group]
+        mine.sort(key=lambda c: lanes[c].frequency_mhz)
+        waves = np.array([lanes[c].frequency_mhz for c in mine])
+        found.append((group, np.array(mine, dtype=np.int64), waves))
     return found
+
+
+def group_gauges(
+    level_dbuv: Floats, rank: Ranks, orders: Orders, profile: Profile,
+    gauge_of: Callable[[int], Gauge],
+) -> list[GroupGauge]:  # fmt: skip
+    """Gauges of the lowest and highest frequency in each group that is present at a place: levels
+    [dBµV] by carrier, NaN for what is not there or not wanted."""
+    found = []
+    for group, mine, waves in orders:
+        there = np.flatnonzero(np.isfinite(level_dbuv[mine]))
+        if there.size == 0:
+            continue
+        here = mine[there]
+        levels = level_dbuv[here]
+        most = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
+        slope = gauge(float(np.ptp(levels)), "db", high=most, reserve=1.0)
+        found.append(GroupGauge(
+            group=group, low=gauge_of(int(here[0])), high=gauge_of(int(here[-1])),
+            low_mhz=float(waves[there[0]]), high_mhz=float(waves[there[-1]]), least_dbuv=float(levels.min()),
+            slope=slope, state=worst([STATES[rank[here].max()], slope.state]),
+        ))  # fmt: skip
+    return found
+
+
+def strongest(solved: Solved, part_id: str) -> tuple[Floats, Floats]:
+    """Level [dBµV] and C/N [dB] of each carrier at the one of a part's outputs where it is strongest;
+    NaN where it comes out of none."""
+    run = solved.run
+    nodes = (
+        []
+        if part_id in run.wiring.looped
+        else [run.circuit.nodes[p] for p in run.ports_out(part_id)]
+    )
+    if not nodes:
+        nothing = np.full(len(solved.lanes), np.nan)
+        return nothing, nothing
+    level, cn = run.levels.level_dbuv[nodes], run.levels.cn_db[nodes]
+    best = np.argmax(np.where(np.isnan(level), -np.inf, level), axis=0)[None]
+    return np.take_along_axis(level, best, 0)[0], np.take_along_axis(cn, best, 0)[0]
 
 
 def part_levels(solved: Solved, part_id: str) -> list[tuple[str, float, float]]:
     """Carriers at a part's outputs: id, level [dBµV], C/N [dB]; the strongest output of each."""
-    if part_id in solved.run.wiring.looped:
-        return []
-    found = solved.run.levels
-    nodes = [solved.run.circuit.nodes[port] for port in solved.run.ports_out(part_id)]
-    at = [(found.level_dbuv[n].tolist(), found.cn_db[n].tolist()) for n in nodes]
-    rows = []
-    for c, lane in enumerate(solved.lanes):
-        there = [(level[c], ratio[c]) for level, ratio in at if math.isfinite(level[c])]
-        if there:
-            rows.append((lane.id, *max(there)))
-    return rows
+    level, cn = strongest(solved, part_id)
+    return [
+        (lane.id, float(level[c]), float(cn[c]))
+        for c, lane in enumerate(solved.lanes) if np.isfinite(level[c])
+    ]  # fmt: skip

@@ -55,7 +55,7 @@ def better_cable(
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
-    wanted = [c.carrier for c in row.cells]
+    wanted = [solved.lanes[c].id for c in row.columns]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
     for link_id in way:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,7 +17,7 @@ from ...units.quantities import (
     worst,
 )
 from ..coax.answer import CoaxAnswer
-from ..coax.levels import Solved, wants
+from ..coax.levels import Lane, Solved, strongest
 
 TEST_POINTS = ("preamplifier", "amplifier", "grounding_block", "arrester")
 
@@ -39,12 +38,16 @@ class ReadingCell:
 
 @dataclass(frozen=True)
 class ReadingRow:
-    """A test point or an outlet; `as_read` judges an outlet by what was read there."""
+    """A test point or an outlet: its carriers with what is planned [dBµV, dB], and those that were
+    read; `as_read` judges an outlet by what was read there."""
 
     part: str
     name: str
     kind: str
     floor: str
+    carriers: list[str]
+    planned_dbuv: list[float | None]
+    planned_cn_db: list[float | None]
     cells: list[ReadingCell]
     as_read: State
 
@@ -76,66 +79,30 @@ class ReadingsAnswer:
     figure: str
 
 
-def work_out(job: Job, profile: Profile, coax: CoaxAnswer, solved: Solved) -> ReadingsAnswer:
+def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
     """Compare every reading with the plan, and say where they part."""
-    tolerance = profile.reading_tolerance_db
-    said = {(r.part, r.carrier): r for r in job.readings}
-    outlets = {o.id: o for o in job.outlets}
-    planned = {p.id: {c: (level, cn) for c, level, cn in p.levels} for p in coax.parts}
+    tolerance, solved = profile.reading_tolerance_db, coax.solved
+    said: dict[str, dict[str, Reading]] = {}
+    for reading in job.readings:
+        said.setdefault(reading.part, {})[reading.carrier] = reading
     rows: list[ReadingRow] = []
-    for view in coax.parts:
-        if view.kind in TEST_POINTS and planned[view.id]:
-            cells = _cells(
-                solved,
-                planned[view.id],
-                said=said,
-                part=view.id,
-                tolerance=tolerance,
-                profile=profile,
-                outlet=False,
-            )
-            rows.append(
-                ReadingRow(
-                    part=view.id,
-                    name=view.name,
-                    kind="test point",
-                    floor="",
-                    cells=cells,
-                    as_read="todo",
-                )
-            )
+    for part in job.parts:
+        kind = solved.run.wiring.kinds[part.id]
+        if kind.draws_as in TEST_POINTS:
+            there = np.isfinite(strongest(solved, part.id)[0])
+            if there.any():
+                rows.append(_row(coax, profile, part=part.id, name=coax.names[part.id], floor="",
+                                 columns=np.flatnonzero(there).tolist(), said=said, outlet=False))  # fmt: skip
     for row in coax.outlets:
-        if row.part is None:
-            continue
-        here = outlets[row.outlet]
-        own: dict[str, tuple[float | None, float | None]] = {
-            lane.id: planned[row.part].get(lane.id, (None, None))
-            for lane in solved.lanes
-            if wants(here, lane)
-        }
-        cells = _cells(
-            solved, own, said=said, part=row.part, tolerance=tolerance, profile=profile, outlet=True
-        )
-        done = [c for c in cells if c.read_dbuv is not None or c.read_cn_db is not None]
-        whole = bool(cells) and len(done) == len(cells)
-        judged = worst([_as_read(c, solved, profile) for c in done])
-        as_read: State = judged if whole or judged == "out" else "todo"
-        rows.append(
-            ReadingRow(
-                part=row.part,
-                name=row.name,
-                kind="outlet",
-                floor=row.floor,
-                cells=cells,
-                as_read=as_read,
-            )
-        )
-    at_outlets = [c for r in rows if r.kind == "outlet" for c in r.cells]
-    taken = sum(c.read_dbuv is not None or c.read_cn_db is not None for c in at_outlets)
+        if row.part is not None:
+            rows.append(_row(coax, profile, part=row.part, name=row.name, floor=row.floor,
+                             columns=row.columns, said=said, outlet=True))  # fmt: skip
+    taken = sum(len(r.cells) for r in rows if r.kind == "outlet")
+    wanted = sum(len(r.carriers) for r in rows if r.kind == "outlet")
     means = _means(rows, solved, tolerance)
     problems = _problems(rows, solved, profile)
     headline, detail, overall = _headline(
-        rows, solved, tolerance=tolerance, taken=taken, wanted=len(at_outlets)
+        rows, solved, tolerance=tolerance, taken=taken, wanted=wanted
     )
     states = [r.as_read for r in rows if r.kind == "outlet"]
     state = worst([*states, *(p.state for p in problems)])
@@ -143,7 +110,7 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer, solved: Solved) -> Re
         rows=rows,
         means=means,
         taken=taken,
-        wanted=len(at_outlets),
+        wanted=wanted,
         headline=headline,
         detail=detail,
         overall=overall,
@@ -151,66 +118,56 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer, solved: Solved) -> Re
         tolerance_origin=profile.reading_origin,
         problems=problems,
         state=state,
-        figure=f"{taken} of {len(at_outlets)} taken",
+        figure=f"{taken} of {wanted} taken",
     )
 
 
-def _cells(
-    solved: Solved,
-    planned: Mapping[str, tuple[float | None, float | None]],
-    said: dict[tuple[str, str], Reading],
-    part: str,
-    tolerance: float,
-    profile: Profile,
-    outlet: bool,
-) -> list[ReadingCell]:
+def _row(
+    coax: CoaxAnswer, profile: Profile, part: str, name: str, floor: str, columns: list[int],
+    said: dict[str, dict[str, Reading]], outlet: bool,
+) -> ReadingRow:  # fmt: skip
+    solved = coax.solved
+    level, cn = strongest(solved, part)
+    planned = [
+        (None if u != u else u, None if q != q else q)
+        for u, q in zip(level[columns].tolist(), cn[columns].tolist(), strict=True)
+    ]
+    here = said.get(part, {})
     cells = []
-    unread = gauge(None, "db", -tolerance, tolerance)
-    least = profile.margin_db if outlet else None
-    unproven = gauge(None, "db", low=least)
-    wanted_cn = {lane.id: lane.wanted_cn_db for lane in solved.lanes}
-    for lane in solved.lanes:
-        if lane.id not in planned:
-            continue
-        level, cn = planned[lane.id]
-        reading = said.get((part, lane.id))
-        if reading is None:
+    for c, plan in zip(columns, planned, strict=True) if here else ():
+        reading = here.get(solved.lanes[c].id)
+        if reading is not None and (reading.level_dbuv, reading.cn_db) != (None, None):
             cells.append(
-                ReadingCell(
-                    carrier=lane.id,
-                    planned_dbuv=level,
-                    planned_cn_db=cn,
-                    read_dbuv=None,
-                    read_cn_db=None,
-                    deviation=unread,
-                    quality=unproven,
-                    state="todo",
-                )
+                _cell(solved.lanes[c], plan, reading=reading, profile=profile, outlet=outlet)
             )
-            continue
-        read, read_cn = reading.level_dbuv, reading.cn_db
-        off = None if read is None or level is None else read - level
-        deviation = gauge(off, "db", -tolerance, tolerance)
-        quality = gauge(
-            None if read_cn is None else read_cn - wanted_cn[lane.id],
-            "db",
-            low=least,
-            reserve=profile.margin_reserve_db if outlet else 0.0,
-        )
-        states = [g.state for g in (deviation, quality) if g.value is not None]
-        cells.append(
-            ReadingCell(
-                carrier=lane.id,
-                planned_dbuv=level,
-                planned_cn_db=cn,
-                read_dbuv=read,
-                read_cn_db=read_cn,
-                deviation=deviation,
-                quality=quality,
-                state=worst(states),
-            )
-        )
-    return cells
+    judged = worst([_as_read(c, solved, profile) for c in cells])
+    whole = bool(cells) and len(cells) == len(columns)
+    return ReadingRow(
+        part=part, name=name, kind="outlet" if outlet else "test point", floor=floor,
+        carriers=[solved.lanes[c].id for c in columns], planned_dbuv=[p[0] for p in planned],
+        planned_cn_db=[p[1] for p in planned], cells=cells,
+        as_read=judged if outlet and (whole or judged == "out") else "todo",
+    )  # fmt: skip
+
+
+def _cell(
+    lane: Lane, planned: tuple[float | None, float | None], reading: Reading, profile: Profile,
+    outlet: bool,
+) -> ReadingCell:  # fmt: skip
+    tolerance, (level, cn) = profile.reading_tolerance_db, planned
+    read, read_cn = reading.level_dbuv, reading.cn_db
+    off = None if read is None or level is None else read - level
+    deviation = gauge(off, "db", -tolerance, tolerance)
+    quality = gauge(
+        None if read_cn is None else read_cn - lane.wanted_cn_db, "db",
+        low=profile.margin_db if outlet else None,
+        reserve=profile.margin_reserve_db if outlet else 0.0,
+    )  # fmt: skip
+    states = [g.state for g in (deviation, quality) if g.value is not None]
+    return ReadingCell(
+        carrier=lane.id, planned_dbuv=level, planned_cn_db=cn, read_dbuv=read, read_cn_db=read_cn,
+        deviation=deviation, quality=quality, state=worst(states),
+    )  # fmt: skip
 
 
 def _as_read(cell: ReadingCell, solved: Solved, profile: Profile) -> State:
@@ -235,13 +192,12 @@ def _as_read(cell: ReadingCell, solved: Solved, profile: Profile) -> State:
 
 def _means(rows: list[ReadingRow], solved: Solved, tolerance: float) -> list[CarrierMean]:
     means = []
+    by_carrier: dict[str, list[float]] = {}
+    for cell in (c for r in rows for c in r.cells):
+        if cell.deviation.value is not None:
+            by_carrier.setdefault(cell.carrier, []).append(cell.deviation.value)
     for lane in solved.lanes:
-        off = [
-            c.deviation.value
-            for r in rows
-            for c in r.cells
-            if c.carrier == lane.id and c.deviation.value is not None
-        ]
+        off = by_carrier.get(lane.id, [])
         mean = float(np.mean(off)) if off else None
         means.append(CarrierMean(lane.id, gauge(mean, "db", -tolerance, tolerance), len(off)))
     return means
