@@ -66,7 +66,8 @@ def test_targets_and_carriers(call: Caller) -> None:
     assert view["job"]["carriers"][-1]["frequency_mhz"] == 546.0
     # No antenna of its own, but the one on the mast hears it from beside its beam.
     assert not any(p["code"] == "no-source" for p in view["answers"]["coax"]["problems"])
-    cells = view["answers"]["coax"]["outlets"][0]["cells"]
+    part = view["answers"]["coax"]["outlets"][0]["part"]
+    cells = call("GET", f"/parts/{part}/levels")["cells"]
     beside = next(c for c in cells if c["carrier"] == "c17")
     assert beside["level"]["value"] < min(
         c["level"]["value"] for c in cells if c["carrier"] in ("c1", "c2", "c3")
@@ -168,19 +169,9 @@ def test_coax_edits(call: Caller) -> None:
     view = call("PATCH", f"/parts/{new}", {"name": "LTE filter"})
     assert any(p["name"] == "LTE filter" for p in view["answers"]["coax"]["parts"])
     view = call("PATCH", "/parts/p2", {"setting_db": "3"})
-    level = {
-        c: v
-        for c, v, _ in next(p for p in view["answers"]["coax"]["parts"] if p["id"] == "p2")[
-            "levels"
-        ]
-    }
+    level = {c: v for c, v, _ in call("GET", "/parts/p2/levels")["levels"]}
     view = call("PATCH", "/parts/p2", {"type": "preamp-22"})
-    louder = {
-        c: v
-        for c, v, _ in next(p for p in view["answers"]["coax"]["parts"] if p["id"] == "p2")[
-            "levels"
-        ]
-    }
+    louder = {c: v for c, v, _ in call("GET", "/parts/p2/levels")["levels"]}
     assert louder["c1"] == pytest.approx(level["c1"] + 12)
     view = call("DELETE", f"/parts/{new}")
     assert next(k for k in view["job"]["links"] if k["from_part"] == "p2")["to_part"] == "p4"
@@ -215,9 +206,8 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
     fern = Caller(call.client, "fern-cottage")
     view = fern("PATCH", "", {"place": "Mallow Bend, again"})
     for row in view["answers"]["readings"]["rows"]:
-        for cell in row["cells"]:
-            view = fern("PUT", f"/readings/{row['part']}/{cell['carrier']}",
-                        {"level_dbuv": f"{cell['planned_dbuv']:.1f}"})  # fmt: skip
+        for carrier, planned in zip(row["carriers"], row["planned_dbuv"], strict=True):
+            view = fern("PUT", f"/readings/{row['part']}/{carrier}", {"level_dbuv": f"{planned:.1f}"})
     assert [s["state"] for s in view["answers"]["stations"]][:7] == ["in"] * 7
     assert view["answers"]["handover"]["ready"]
     assert view["answers"]["readings"]["headline"] == "As planned"

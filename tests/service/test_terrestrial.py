@@ -70,7 +70,8 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
         if detail["front"] and detail["front"]["change"]:
             farm("POST", f"/antennas/{antenna}/front", {"key": detail["front"]["advised"]})
     view = farm("GET", "")
-    lanes = {c["carrier"]: c for c in view["answers"]["coax"]["outlets"][0]["cells"]}
+    part = view["answers"]["coax"]["outlets"][0]["part"]
+    lanes = {c["carrier"]: c for c in farm("GET", f"/parts/{part}/levels")["cells"]}
     assert all((c["level"]["value"] or 0) > 20 for c in lanes.values())
 
 

@@ -27,6 +27,7 @@ from .desk import Desk
 from .security import Doors, as_host
 
 HOUR_S = 3600.0
+STOP_S = 2  # how long an open stream of events may hold the end up
 _log = logging.getLogger("evtro")
 
 
@@ -84,13 +85,12 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
                     f"Open http://{as_host(asked.host)}:{asked.port}/ (stop with Ctrl+C)",
                     flush=True,
                 )
-                uvicorn.run(
-                    app, host=asked.host, port=asked.port, log_level="warning", server_header=False
-                )
+                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
+                            timeout_graceful_shutdown=STOP_S)  # fmt: skip
             else:
                 network.hand_out(own, asked.host, asked.port, _plain_port(asked))
                 uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
-                            ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
+                            ssl_certfile=own.certificate, ssl_keyfile=own.key, timeout_graceful_shutdown=STOP_S)  # fmt: skip
         finally:
             stop.set()
             desk.jobs.close()

@@ -98,9 +98,7 @@ export default function Parts() {
                 <td className="num text-right">
                   {p.inputs}, {p.outputs}
                 </td>
-                <td className="num text-right">
-                  {rangeOf(p)}
-                </td>
+                <td className="num text-right">{rangeOf(p)}</td>
                 <td className="num text-right">{lossAt(p)}</td>
                 <td className="pl-6 text-quiet">
                   {p.load

@@ -21,10 +21,25 @@ export const client = createClient<paths>({
   headers: { "Evtro-Device": device() },
 });
 
+/** The answers that the open page shows: what an opened or changed job comes back with. */
+let looked: readonly AnswerKey[] = [];
+export function lookAt(keys: readonly AnswerKey[]) {
+  looked = keys;
+}
+client.use({
+  onRequest({ request }) {
+    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", looked.join(","));
+  },
+});
+
 type Schemas = components["schemas"];
-export type JobView = Schemas["JobView"];
+/** What a page needs was asked for before it is drawn: see `needs` in the shell. */
+export type Answers = {
+  [K in keyof Schemas["AnswersView"]]-?: NonNullable<Schemas["AnswersView"][K]>;
+};
+export type AnswerKey = Exclude<keyof Answers, "stations" | "outlets">;
+export type JobView = Omit<Schemas["JobView"], "answers"> & { answers: Answers };
 export type Job = Schemas["Job"];
-export type Answers = Schemas["Answers"];
 export type Gauge = Schemas["Gauge"];
 export type Quantity = Schemas["Quantity"];
 export type Phrase = (string | Quantity)[];
@@ -46,7 +61,8 @@ export type StationLine = Schemas["StationLine"];
 export type Aim = Schemas["Aim"];
 export type PartView = Schemas["PartView"];
 export type Place = Schemas["Place"];
-export type OutletRow = Schemas["OutletRow"];
+export type OutletView = Schemas["OutletView"];
+export type PartDetail = Schemas["PartDetail"];
 export type GroupGauge = Schemas["GroupGauge"];
 export type Lane = Schemas["Lane"];
 export type Catalogue = Schemas["Catalogue"];

@@ -4,12 +4,14 @@ import {
   type ReactNode,
   useCallback,
   useContext,
+  useEffect,
   useMemo,
   useRef,
   useState,
 } from "react";
-import { type Change, client, type JobView, type Refusal } from "./client";
+import { type AnswerKey, type Change, client, type JobView, lookAt, type Refusal } from "./client";
 import { isRefusal, NO_ANSWER, refusalOf, sendAgain, told } from "./refusals";
+import { useRevisions } from "./revisions";
 
 /** What a write got back from the service. */
 export type Outcome = { data?: unknown; error?: unknown; response: Response };
@@ -18,6 +20,10 @@ export type Write = (at: At) => Promise<Outcome>;
 
 export type Desk = {
   view: JobView;
+  /** Whether the answers that the page needs are there. */
+  ready: boolean;
+  /** Asks for more answers than the page needs by itself. */
+  alsoShow: (keys: readonly AnswerKey[]) => void;
   /** Runs writes one after another, each with the newest revision. Resolves to a refusal or null. */
   edit: (write: Write) => Promise<Refusal | null>;
   /** Carries out a change. Sent again after a lost answer it is still carried out once. */
@@ -41,24 +47,54 @@ export function useJob(): Desk {
   return desk;
 }
 
+/** A job with some answers: those of the open page unless others are named. */
+function opened(id: string, show?: readonly AnswerKey[]): Promise<JobView> {
+  return told(
+    client.GET("/api/jobs/{job_id}", {
+      params: { path: { job_id: id } },
+      headers: show ? { "Evtro-Show": show.join(",") } : {},
+    }),
+  ) as Promise<JobView>;
+}
+
 export function JobProvider({
   id,
+  needs,
   failed,
   children,
 }: {
   id: string;
+  /** The answers that the open page shows. */
+  needs: readonly AnswerKey[];
   /** What stands in place of a job that cannot be shown. */
   failed: (refusal: Refusal, again: () => void) => ReactNode;
   children: ReactNode;
 }) {
   const cache = useQueryClient();
   const key = useMemo(() => ["job", id], [id]);
+  const [more, alsoShow] = useState<readonly AnswerKey[]>([]);
+  const wanted = useMemo(() => [...new Set([...needs, ...more])], [needs, more]);
+  lookAt(wanted);
   const found = useQuery<JobView, Refusal>({
     queryKey: key,
-    queryFn: () =>
-      told(
-        client.GET("/api/jobs/{job_id}", { params: { path: { job_id: id } } }),
-      ) as Promise<JobView>,
+    queryFn: () => opened(id),
+  });
+  const there = found.data;
+  const lacking = there ? wanted.filter((k) => there.answers[k] == null) : [];
+  const rest = useQuery<JobView, Refusal>({
+    queryKey: ["answers", id, there?.revision, ...lacking],
+    queryFn: async () => {
+      const got = await opened(id, lacking);
+      // Answers of one revision are shown together, never of two.
+      cache.setQueryData<JobView>(key, (now) =>
+        now?.revision === got.revision
+          ? { ...now, answers: { ...now.answers, ...got.answers } }
+          : got,
+      );
+      return got;
+    },
+    enabled: lacking.length > 0,
+    gcTime: 0,
   });
   const line = useRef<Promise<unknown>>(Promise.resolve());
   const [waiting, setWaiting] = useState(0);
@@ -115,11 +151,27 @@ export function JobProvider({
     setUnkept(null);
   }, []);
   const view = found.data;
+  const ready = lacking.length === 0;
+  const busyNow = useRef(false);
+  busyNow.current = waiting > 0;
+  const reread = useCallback(
+    (revision: number) => {
+      const now = cache.getQueryData<JobView>(key)?.revision ?? 0;
+      // What this page writes itself comes back with its answer.
+      if (!busyNow.current && revision !== now)
+        void cache.refetchQueries({ queryKey: key, exact: true });
+    },
+    [cache, key],
+  );
+  useRevisions(id, view?.revision, reread);
+  useEffect(() => () => lookAt([]), []);
   const desk = useMemo(() => {
     if (!view) return null;
     const again = unkept && (async () => !(await edit(unkept)) && setKept((n) => n + 1));
     return {
       view,
+      ready,
+      alsoShow,
       edit,
       change,
       busy: waiting > 0,
@@ -130,7 +182,11 @@ export function JobProvider({
       selected,
       select,
     };
-  }, [view, edit, change, waiting, refusal, dismiss, unkept, kept, selected]);
-  if (!desk) return found.error ? failed(found.error, () => void found.refetch()) : null;
+  }, [view, ready, edit, change, waiting, refusal, dismiss, unkept, kept, selected]);
+  const error = found.error ?? (ready ? null : rest.error);
+  if (!desk || (error && !ready)) {
+    const again = () => void (found.error ? found.refetch() : rest.refetch());
+    return error ? failed(error, again) : null;
+  }
   return <Context.Provider value={desk}>{children}</Context.Provider>;
 }

@@ -1,7 +1,8 @@
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
 import { KeptAgain } from "../parts/kept";
+import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
 import { ShowingProvider } from "../units/showing";
@@ -26,24 +27,37 @@ const PLANS = {
 };
 const DoFace = lazy(() => import("../do/DoFace"));
 
+/** The answers that each page shows. */
+const NEEDS: Record<StationKey, readonly AnswerKey[]> = {
+  site: ["site"],
+  sky: ["sky", "aim"],
+  aim: ["aim", "sky", "site"],
+  mast: ["mast"],
+  earth: ["earth"],
+  coax: ["coax", "aim"],
+  readings: ["readings", "coax"],
+  handover: ["handover", "readings"],
+};
+const DO_NEEDS: readonly AnswerKey[] = ["steps"];
+
 export function JobPage() {
-  const { jobId = "", station = "site", face } = useParams();
+  const { jobId = "", station: named = "site", face: faced } = useParams();
+  const station = (named in PLANS ? named : "site") as StationKey;
+  const face = faced === "do" ? "do" : "plan";
   return (
     <JobProvider
       id={jobId}
+      needs={face === "do" ? DO_NEEDS : NEEDS[station]}
       key={jobId}
       failed={(refusal, again) => <NoJob id={jobId} refusal={refusal} again={again} />}
     >
-      <Frame
-        station={(station in PLANS ? station : "site") as StationKey}
-        face={face === "do" ? "do" : "plan"}
-      />
+      <Frame station={station} face={face} />
     </JobProvider>
   );
 }
 
 function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) {
-  const { view, refusal, dismiss, again, kept } = useJob();
+  const { view, ready, refusal, dismiss, again, kept } = useJob();
   const [finding, find] = useState(false);
   const [keys, showKeys] = useState(false);
   const showing = useShowing(view.job.profile);
@@ -103,7 +117,7 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
                 {info.name}, {view.job.name}
               </h1>
               <Suspense fallback={null}>
-                {face === "do" ? <DoFace station={station} /> : <Plan />}
+                {!ready ? null : face === "do" ? <DoFace station={station} /> : <Plan />}
               </Suspense>
             </main>
           </div>
@@ -160,10 +174,12 @@ function Finder({
   onClose: () => void;
   onKeys: () => void;
 }) {
-  const { view, select } = useJob();
+  const { view, select, alsoShow } = useJob();
   const go = useNavigate();
   const sw = useSwitches();
   const history = useHistory();
+  // The parts' names come from the run, which other pages do without.
+  useEffect(() => alsoShow(open ? ["coax"] : []), [open, alsoShow]);
   const commands = useMemo<Command[]>(() => {
     const to = (path: string) => () => void go(path);
     const part = (id: string) => () => {
@@ -181,7 +197,7 @@ function Finder({
         hint: "p",
         run: to(`/jobs/${view.id}/${s.key}/do`),
       })),
-      ...view.answers.coax.parts.map((p) => ({
+      ...(view.answers.coax?.parts ?? []).map((p) => ({
         name: `Run: ${p.name}`,
         hint: p.type_name,
         run: part(p.id),

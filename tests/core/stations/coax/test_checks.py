@@ -239,9 +239,7 @@ def test_the_garden_room_by_hand(skerry: Job) -> None:
     rg6 = CATALOGUE.cables["rg6"]
     rg59 = CATALOGUE.cables["rg59"]
     f = [2138.0]
-    lnb = next(
-        level for c, level, _ in next(p for p in found.parts if p.id == "p3").levels if c == "c7"
-    )
+    lnb = next(level for c, level, _ in found.detail("p3").levels if c == "c7")
     loss = float(rg6.loss_db(18.5, f)[0] + rg59.loss_db(48, f)[0])
     for key, port_in in (("block-5", 3), ("arrester-5", 3), ("plate", 0)):
         gain = CATALOGUE.parts[key].gain_db(port_in, port_in, f, None)

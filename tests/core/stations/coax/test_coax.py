@@ -102,7 +102,7 @@ def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:
     found = coax_of(skerry, CATALOGUE, europe)
     solved = found.solved
     for part in ("p7", "p18"):
-        for carrier, level, _ in next(p for p in found.parts if p.id == part).levels:
+        for carrier, level, _ in found.detail(part).levels:
             steps = terms(skerry, CATALOGUE, solved, part, carrier)
             assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
             assert steps[0].level_dbuv + sum(s.change_db for s in steps) == pytest.approx(level)

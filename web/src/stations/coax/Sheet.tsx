@@ -9,6 +9,7 @@ import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { Staircase } from "./Staircase";
+import { usePartDetail } from "./usePartDetail";
 
 /** Everything about the selected part: level, plot, cable, staircase, noise, powering. */
 export function Sheet({
@@ -22,6 +23,7 @@ export function Sheet({
 }) {
   const { view } = useJob();
   const parts = useRows("parts");
+  const detail = usePartDetail(id);
   const coax = view.answers.coax;
   const part = coax.parts.find((p) => p.id === id);
   if (!part) return null;
@@ -30,8 +32,8 @@ export function Sheet({
   const feeds = (view.job.links ?? []).filter((k) => k.to_part === id);
   const type = catalogue.parts[part.type];
   const lanes = new Map(coax.lanes.map((l) => [l.id, l]));
-  const cells = new Map((outlet?.cells ?? []).map((c) => [c.carrier, c]));
-  const points = part.levels.flatMap(([c, level]) => {
+  const cells = new Map((detail?.cells ?? []).map((c) => [c.carrier, c]));
+  const points = (detail?.levels ?? []).flatMap(([c, level]) => {
     const lane = lanes.get(c as string);
     return lane
       ? [
@@ -44,7 +46,7 @@ export function Sheet({
       : [];
   });
   const here = points.map((p) => p.lane);
-  const worst = [...(outlet?.cells ?? [])]
+  const worst = [...(detail?.cells ?? [])]
     .filter((c) => c.level.value != null)
     .sort((a, b) => a.level.value! - a.level.low! - (b.level.value! - b.level.low!))[0];
   const highest = [...here].sort((a, b) => b.frequency_mhz - a.frequency_mhz)[0];
@@ -88,7 +90,7 @@ export function Sheet({
         )}
         {type?.setting && (
           <>
-            {type.kind === "attenuator" ? "Attenuation" : "Turned down"}
+            {type.draws_as === "attenuator" ? "Attenuation" : "Turned down"}
             <NumberField
               label="Setting"
               value={kept?.setting_db ?? 0}
@@ -101,7 +103,7 @@ export function Sheet({
       </div>
       {actions}
       {highest && <Staircase part={id} lanes={here} start={worst?.carrier ?? highest.id} />}
-      {outlet && <Noise cells={outlet.cells} />}
+      {outlet && detail && <Noise cells={detail.cells} />}
       <Powering part={id} />
       {part.output && (
         <section className="border-line border-t pt-2 text-[13px]">

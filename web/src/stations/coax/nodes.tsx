@@ -1,6 +1,6 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
-import type { GroupGauge, OutletRow, PartView, Place } from "../../service/client";
+import type { GroupGauge, OutletView, PartView, Place } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -13,7 +13,7 @@ export type NodeProps = {
   g: Geometry;
   selected: boolean;
   onSelect: (part: string) => void;
-  outlet?: OutletRow;
+  outlet?: OutletView;
   feed?: { length_m: number };
   fromBar: number;
 };
@@ -32,7 +32,7 @@ export function Leaf({
   outlet,
   fromBar,
   state,
-}: NodeProps & { state: OutletRow["state"] }) {
+}: NodeProps & { state: OutletView["state"] }) {
   const at = useShown();
   const y = g.y(place.top);
   if (part.kind === "terminator")

@@ -164,7 +164,8 @@ function Row({
   mode: Mode;
   gap: boolean;
 }) {
-  const cells = new Map(row.cells.map((c) => [c.carrier, c]));
+  const read = new Map(row.cells.map((c) => [c.carrier, c]));
+  const place = new Map(row.carriers.map((c, i) => [c, i]));
   return (
     <tr className={`h-[22px] ${gap ? "border-line border-t" : ""}`}>
       <th scope="row" className="whitespace-nowrap pr-3">
@@ -175,10 +176,13 @@ function Row({
         <span className={row.kind === "outlet" ? "" : "font-bold"}>{row.name}</span>
       </th>
       {lanes.map((l) => {
-        const cell = cells.get(l.id);
+        const i = place.get(l.id);
+        const plan = mode === "level" ? row.planned_dbuv : row.planned_cn_db;
         return (
           <td key={l.id} className="whitespace-nowrap px-1.5">
-            {cell && <Cell row={row} lane={l} cell={cell} mode={mode} />}
+            {i !== undefined && (
+              <Cell row={row} lane={l} planned={plan[i]} cell={read.get(l.id)} mode={mode} />
+            )}
           </td>
         );
       })}
@@ -192,23 +196,24 @@ function Row({
 function Cell({
   row,
   lane,
+  planned,
   cell,
   mode,
 }: {
   row: ReadingRow;
   lane: Lane;
-  cell: ReadingCell;
+  planned: number | null | undefined;
+  cell: ReadingCell | undefined;
   mode: Mode;
 }) {
   const said = useMeterRows("readings", "part");
   const at = useShown();
-  const planned = mode === "level" ? cell.planned_dbuv : cell.planned_cn_db;
   const write = (text: string) => {
     const value = text.trim() === "" ? null : text;
     const body = mode === "level" ? { level_dbuv: value } : { cn_db: value };
     return said(row.part, lane.id, body);
   };
-  const judged = mode === "level" ? cell.deviation : cell.quality;
+  const judged = mode === "level" ? cell?.deviation : cell?.quality;
   const what = `${row.name}, ${lane.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
   return (
     <span className="inline-flex items-center gap-1">
@@ -221,13 +226,13 @@ function Cell({
       </span>
       <NumberField
         label={what}
-        value={mode === "level" ? cell.read_dbuv : cell.read_cn_db}
+        value={mode === "level" ? cell?.read_dbuv : cell?.read_cn_db}
         unit={mode === "level" ? "dbuv" : "db"}
         showUnit={false}
         width={40}
         commit={write}
       />
-      {judged.value != null && <BracketGauge gauge={judged} width={26} />}
+      {judged?.value != null && <BracketGauge gauge={judged} width={26} />}
     </span>
   );
 }

@@ -82,7 +82,7 @@ export function Outlets() {
 function Row({ o }: { o: Outlet }) {
   const { view } = useJob();
   const outlets = useRows("outlets");
-  const state = view.answers.coax.outlets.find((r) => r.outlet === o.id)?.state ?? "todo";
+  const state = view.answers.outlets[o.id] ?? "todo";
   const set = (body: Record<string, unknown>) => outlets.set(o.id, body as object);
   const remove = () => outlets.remove(o.id);
   return (

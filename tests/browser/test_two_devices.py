@@ -1,0 +1,97 @@
+"""Two browsers on one job: each sees the other's changes, and a page asks for no more than it shows."""
+
+from __future__ import annotations
+
+import json
+import urllib.request
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, Page, Request, expect
+
+from evtro.demo.world import demo_jobs
+from evtro.formats.jobfile import write_job
+from tests.server import Server
+
+from .conftest import remove, settled
+
+
+@pytest.fixture
+def job(page: Page) -> Iterator[str]:
+    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
+                             headers={"content-type": "application/json"}).json()  # fmt: skip
+    yield str(made["id"])
+    remove(page, made["id"])
+
+
+def test_two_browsers_see_each_others_changes(
+    browser: Browser, server: Server, page: Page, job: str
+) -> None:
+    """Within a second, without a word said on the one that looks on."""
+    context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800})
+    other = context.new_page()
+    page.goto(f"/jobs/{job}/site")
+    other.goto(f"/jobs/{job}/coax")
+    settled(page)
+    settled(other)
+    name = page.get_by_label("Name of Lounge")
+    name.fill("Snug")
+    name.press("Enter")
+    expect(other.locator("main")).to_contain_text("Snug", timeout=1000)
+    other.get_by_label("Snug", exact=False).first.click()
+    length = other.get_by_label("Cable length").first
+    before = page.get_by_role("navigation", name="Stations").inner_text()
+    length.fill("190")
+    length.press("Enter")
+    expect(page.get_by_role("navigation", name="Stations")).not_to_have_text(before, timeout=1000)
+    context.close()
+
+
+def test_a_page_asks_for_what_it_shows(page: Page, job: str) -> None:
+    """Site does not fetch Coax; opened there, the run is asked for once."""
+    asked: list[str] = []
+
+    def note(request: Request) -> None:
+        if f"/api/jobs/{job}" in request.url and "/events" not in request.url:
+            asked.append(request.headers.get("evtro-show", "everything"))
+
+    page.on("request", note)
+    answers = []
+    page.on("response", lambda r: answers.append(r) if r.url.endswith(f"/api/jobs/{job}") else None)
+    page.goto(f"/jobs/{job}/site")
+    settled(page)
+    assert asked == ["site"]
+    assert set(answers[0].json()["answers"]) == {"stations", "outlets", "site"}
+    name = page.get_by_label("Name of Lounge")
+    name.fill("Snug")
+    with page.expect_response(lambda r: r.url.endswith("/changes")) as said:
+        name.press("Enter")
+    assert set(said.value.json()["answers"]) == {"stations", "outlets", "site"}
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Coax").first.click()
+    settled(page)
+    assert [a for a in asked if "coax" in a] == ["coax,aim", *[a for a in asked if "coax" in a][1:]]
+    assert asked.count("coax,aim") >= 1
+
+
+def test_the_stream_tells_a_revision_and_the_end(page: Page, server: Server, job: str) -> None:
+    """Named events, read as any client would."""
+    with urllib.request.urlopen(f"{server.url}/api/jobs/{job}/events?seen=0", timeout=10) as stream:
+        assert stream.headers["content-type"].startswith("text/event-stream")
+
+        def event() -> tuple[str, dict[str, int]]:
+            name = ""
+            while True:
+                line = stream.readline().decode().strip()
+                if line.startswith("event: "):
+                    name = line.removeprefix("event: ")
+                if line.startswith("data: "):
+                    return name, json.loads(line.removeprefix("data: "))
+
+        revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
+        change = {"verb": "set", "rows": "outlets", "id": "o1", "values": {"name": "Snug"}}
+        page.request.post(f"/api/jobs/{job}/changes", data=change, headers={"If-Match": str(revision)})
+        assert event() == ("revision", {"revision": revision + 1})
+        remove(page, job)
+        assert event() == ("gone", {})
+    assert page.request.get(f"/api/jobs/{job}/events").status == 404
