@@ -23,13 +23,20 @@ class _Run:
                                to_port=end[1], cable="rg11", length_m=metres))  # fmt: skip
 
     def spread(self, start: tuple[str, int], ways: int) -> list[tuple[str, int]]:
-        """Split a line until it has so many ways, each level behind an amplifier of its own."""
+        """Split a line evenly until it has so many ways."""
         ends = [start]
-        while len(ends) < ways:
-            split = self.part("splitter-8")
-            self.join(ends.pop(0), (split, 0), 1.0)
-            ends += [(split, o) for o in range(8)]
+        first = -(-ways // 8)
+        for kind, size in ([("splitter-2", 2), ("splitter-4", 4), ("splitter-8", 8)] if first > 1 else []):  # fmt: skip
+            if len(ends) == 1 and size >= first:
+                ends = self._split(ends[0], kind, size)
+        if ways > 1:
+            ends = [e for end in ends for e in self._split(end, "splitter-8", 8)]
         return ends[:ways]
+
+    def _split(self, start: tuple[str, int], kind: str, size: int) -> list[tuple[str, int]]:
+        split = self.part(kind)
+        self.join(start, (split, 0), 1.0)
+        return [(split, o) for o in range(size)]
 
 
 def house(outlets: int, carriers: int) -> Job:
@@ -58,7 +65,7 @@ def house(outlets: int, carriers: int) -> Job:
     half = carriers // 2
     rows = [
         Carrier(id=f"c{i + 1}", target="t1", name=f"mux {i + 1}", frequency_mhz=474.0 + 8.0 * i,
-                bandwidth_mhz=7.61, polarisation="H", power=200.0, modulation="DVB-T2 64QAM 2/3")
+                bandwidth_mhz=7.61, polarisation="H", power=200.0 if switches > 1 else 1.5, modulation="DVB-T2 64QAM 2/3")
         for i in range(half)
     ]  # fmt: skip
     rows += [

@@ -77,7 +77,9 @@ def _commissioned(before: Job, after: Job) -> None:
 
 def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
     run.check_run(after, catalogue)
-    if run.looped_parts(after, catalogue) - run.looped_parts(before, catalogue):
+    if _wires(before) != _wires(after) and run.looped_parts(after, catalogue) - run.looped_parts(
+        before, catalogue
+    ):
         raise InputError("Cable", "that would lead the signal back into the run: a loop.",
                          "Join it to a part further down the run.", "loop")  # fmt: skip
     antennas = {a.id: a for a in after.antennas}
@@ -88,6 +90,10 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
         if antenna is not None and (antenna.kind == "dish") != bool(kind.bands):
             raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
                              "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
+
+
+def _wires(job: Job) -> list[tuple[str, int, str, int]]:
+    return [(k.from_part, k.from_port, k.to_part, k.to_port) for k in job.links]
 
 
 def _of_one_use(old: Part | None, new: Part, catalogue: Catalogue) -> None:

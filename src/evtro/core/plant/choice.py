@@ -83,7 +83,7 @@ def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Choi
     alone = {p: _alone(wiring, columns, lines=above[p], reach=r, held=held, controls=controls)
              for p, r in reach.items()}  # fmt: skip
     bound = _bound(wiring, columns, askers)
-    beside = {p: alone[p] & _free(columns, p, bound) for p in reach}
+    beside = {p: alone[p] & _free(columns, p, bound) if bound else alone[p] for p in reach}
     return Choice(reach=reach, alone=alone, beside=beside, bound=bound, mask=mask, silent=silent,
                   held=held, askers={k: tuple(v) for k, v in askers.items()})  # fmt: skip
 
@@ -196,12 +196,13 @@ def _silent(
     return silent if silent.any() else None
 
 
-def _controls_of(wiring: Wiring, columns: Columns) -> list[Control | None]:
-    """The LNB output that must be asked for each column; None where nothing is asked of it."""
+def _controls_of(wiring: Wiring, columns: Columns) -> list[tuple[int, Control, State]]:
+    """The columns that an LNB's output must be asked for: the output, and by what."""
     return [
-        (port[0], port[2]) if ask is not None and port is not None and port[0] in wiring.before
-        and wiring.kinds[port[0]].by_line(port[2]) else None
-        for port, ask in zip(columns.port, columns.asks, strict=True)
+        (c, (port[0], port[2]), ask)
+        for c, (port, ask) in enumerate(zip(columns.port, columns.asks, strict=True))
+        if ask is not None and port is not None and port[0] in wiring.before
+        and wiring.kinds[port[0]].by_line(port[2])
     ]  # fmt: skip
 
 
@@ -223,19 +224,16 @@ def _above(wiring: Wiring) -> dict[str, frozenset[Control]]:
 
 def _alone(
     wiring: Wiring, columns: Columns, lines: frozenset[Control], reach: Reach,
-    held: Mapping[Control, State], controls: list[Control | None],
+    held: Mapping[Control, State], controls: list[tuple[int, Control, State]],
 ) -> NDArray[np.bool_]:  # fmt: skip
     """What a receiver can ask for with all others off."""
     switches = {c for c in lines if wiring.kinds[c[0]].selects}
     mine = set(reach.controls)
-    by_switch = switches <= mine
-    found = np.ones(len(columns.ids), bool)
-    for c, ask in enumerate(columns.asks):
-        if ask is None:
-            continue
-        found[c] = by_switch and not (ask[1] and any(s in reach.toneless for s in switches))
-        control = controls[c]
-        if not found[c] or control is None or control not in lines:
+    found = ~columns.asked | (switches <= mine)
+    if any(s in reach.toneless for s in switches):
+        found &= ~columns.toned
+    for c, control, ask in controls:
+        if not found[c] or control not in lines:
             continue
         arrives = held.get(control, (0.0, False))
         if control in mine:
@@ -248,7 +246,6 @@ def _bound(
     wiring: Wiring, columns: Columns, askers: Mapping[Control, list[str]]
 ) -> tuple[Bound, ...]:
     found = []
-    asked = np.array([ask is not None for ask in columns.asks], bool)
     for control, plates in askers.items():
         if len(plates) < 2:
             continue
@@ -256,7 +253,7 @@ def _bound(
         from_here = np.array(
             [p is not None and (p[0], p[2]) == control for p in columns.port], bool
         )
-        concerns = asked & (from_here | kind.selects)
+        concerns = columns.asked & (from_here | kind.selects)
         states = {columns.asks[c] for c in np.flatnonzero(concerns).tolist()}
         position = any(s.position for s in kind.select)
         if len(states) > 1 or (position and concerns.any()):

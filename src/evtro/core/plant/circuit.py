@@ -37,6 +37,16 @@ class Columns:
     given: Mapping[Port, tuple[Floats, Floats]]
     asks: tuple[tuple[float, bool] | None, ...] = ()
 
+    @cached_property
+    def asked(self) -> NDArray[np.bool_]:
+        """Which carriers are asked for."""
+        return np.array([ask is not None for ask in self.asks], bool)
+
+    @cached_property
+    def toned(self) -> NDArray[np.bool_]:
+        """Which of them by a tone."""
+        return np.array([ask is not None and ask[1] for ask in self.asks], bool)
+
     def meant(self, column: int) -> tuple[float, float] | None:
         """Level and C/N [dBµV, dB] of a carrier at the port it is meant to come from."""
         port = self.port[column]

@@ -12,6 +12,8 @@ from ..physics.geodesy import Floats
 from .circuit import Circuit
 from .parts import BLOCKED_DB
 
+PER_DB = np.log(10) / 10
+
 
 @dataclass(frozen=True)
 class Drive:
@@ -73,4 +75,4 @@ def drive(
 def plain(gain_db: ArrayLike) -> Floats:
     """Gains as ratios [dB]; a way that is blocked lets nothing through."""
     gain = np.asarray(gain_db, float)
-    return np.where(gain > -BLOCKED_DB, 10 ** (gain / 10), 0.0)
+    return np.where(gain > -BLOCKED_DB, np.exp(gain * PER_DB), 0.0)

@@ -7,11 +7,12 @@ current, centre and braid of a cable are one loop resistance.
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..job import Link
 from ..physics.geodesy import Floats
 from .circuit import Ints
 from .parts import Catalogue
@@ -38,13 +39,12 @@ class Fed:
 @dataclass(frozen=True)
 class Lines:
     """A solution: loads by part, current [mA] that each supply gives or was asked for, its voltage
-    [V], the supplies that failed, and the voltage of each port's centre conductor [V]."""
+    [V], and the supplies that failed."""
 
     loads: dict[str, Fed]
     given_ma: dict[str, float]
     supply_v: dict[str, float]
     failed: tuple[str, ...] = ()
-    volts: dict[tuple[str, str, int], float] = field(default_factory=dict)
 
 
 class Metal:
@@ -57,7 +57,9 @@ class Metal:
         self.supply: dict[str, int] = {}
         self.load: dict[str, int] = {}
         shorts: list[tuple[int, int]] = []
-        for part in wiring.order:
+        # Metal on which nothing draws is not laid: a house has many receivers and few loads.
+        parts, links = _below_loads(wiring)
+        for part in parts:
             kind = wiring.kinds[part]
             for i, o in kind.dc:
                 shorts.append((self._at(part, "in", i), self._at(part, "out", o)))
@@ -70,7 +72,7 @@ class Metal:
             elif part in receivers:
                 self.supply[part] = rail = self._at(part, "out", RAIL)
                 self.diodes += [(rail, self._at(part, "out", o)) for o in kind.receivers]
-        for link in wiring.links():
+        for link in links:
             ends = self._at(link.from_part, "out", link.from_port), self._at(link.to_part, "in", link.to_port)  # fmt: skip
             ohm = catalogue.cables[link.cable].loop_ohm_km * link.length_m / 1000
             if ohm > 0:
@@ -92,6 +94,30 @@ class Metal:
         self.diodes = [(to[i], to[j]) for i, j in self.diodes]
         self.supply = {p: to[n] for p, n in self.supply.items()}
         self.load = {p: to[n] for p, n in self.load.items()}
+
+    def steady(self, wiring: Wiring) -> bool:
+        """Whether nothing in it follows what the receivers ask for."""
+        supplies = [wiring.kinds[p].supply for p in self.supply]
+        return all(s is not None and s.low_volts is None for s in supplies)
+
+
+def _below_loads(wiring: Wiring) -> tuple[list[str], list[Link]]:
+    """The parts that current for a load may come through, and the cables between them."""
+    parts: dict[str, None] = {}
+    links: dict[str, Link] = {}
+    pending = [(p, o) for p in wiring.order if wiring.kinds[p].load for o in wiring.after[p]]
+    parts |= dict.fromkeys(p for p in wiring.order if wiring.kinds[p].load)
+    while pending:
+        part, output = pending.pop()
+        link = wiring.after[part].get(output)
+        if link is None or link.id in links:
+            continue
+        links[link.id] = link
+        parts[link.to_part] = None
+        pending += [
+            (link.to_part, o) for i, o in wiring.kinds[link.to_part].dc if i == link.to_port
+        ]
+    return list(parts), list(links.values())
 
 
 @dataclass(frozen=True)
@@ -139,7 +165,6 @@ def lines(
             for part, (had, by) in found.fed.items()
         },
         given_ma={**found.asked_ma, **failed}, supply_v=volts, failed=tuple(failed),
-        volts={port: float(found.volts[n]) for port, n in metal.node.items() if port[2] != RAIL},
     )  # fmt: skip
 
 

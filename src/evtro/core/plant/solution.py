@@ -90,9 +90,11 @@ def solve_run(
     circuit = lay(wiring, catalogue, columns)
     choice = choose(wiring, circuit, plates)
     metal = Metal(wiring, catalogue, plates)
-    power = {
-        v: lines(wiring, catalogue, plates, receiver_v=v, metal=metal) for v in (LOW_V, HIGH_V)
-    }
+    low = lines(wiring, catalogue, plates, receiver_v=LOW_V, metal=metal)
+    high = low
+    if not metal.steady(wiring):
+        high = lines(wiring, catalogue, plates, receiver_v=HIGH_V, metal=metal)
+    power = {LOW_V: low, HIGH_V: high}
     dark = _dark(wiring, columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,

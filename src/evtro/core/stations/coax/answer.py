@@ -29,18 +29,15 @@ from .levels import (
     Cell,
     GroupGauge,
     Lane,
-    Orders,
     OutletRow,
     Solved,
     group_gauges,
-    group_orders,
     outlet_rows,
     part_levels,
     ranks,
     solve_job,
     strongest,
 )
-from .names import part_name
 from .powering import Feed, Supply, feeds
 
 
@@ -122,10 +119,10 @@ class CoaxAnswer:
         """The carriers."""
         return self.solved.lanes
 
-    @cached_property
+    @property
     def names(self) -> dict[str, str]:
         """How each part is called."""
-        return {p.id: part_name(self.job, self.catalogue, p.id) for p in self.job.parts}
+        return self.solved.names
 
     @cached_property
     def parts(self) -> list[PartView]:
@@ -133,9 +130,9 @@ class CoaxAnswer:
         states: dict[str | None, list[State]] = {}
         for problem in self.problems:
             states.setdefault(problem.ref, []).append(problem.state)
-        orders = group_orders(self.lanes)
+        groups = _groups(self)
         return [
-            _view(self, part, orders, worst(states.get(part.id, []), "in"))
+            _view(self, part, groups.get(part.id, []), worst(states.get(part.id, []), "in"))
             for part in self.job.parts
         ]
 
@@ -208,18 +205,28 @@ def _nearest_to_limit(rows: list[OutletRow]) -> tuple[Gauge, str] | None:
     return None if best is None else (best[1], best[2])
 
 
-def _view(answer: CoaxAnswer, part: Part, orders: Orders, state: State) -> PartView:
+def _groups(answer: CoaxAnswer) -> dict[str, list[GroupGauge]]:
+    """The gauges of every part; an outlet's row has its own already."""
+    solved, wiring = answer.solved, answer.solved.run.wiring
+    parts = [p for p in wiring.order if not wiring.kinds[p].receivers]
+    if not parts:
+        return {}
+    level = np.array([strongest(solved, p)[0] for p in parts])
+    windows = [_window(solved, wiring.kinds[p], p) for p in parts]
+    low, high = (
+        np.array([np.nan if w[i] is None else w[i] for w in windows], float)[:, None]
+        for i in (0, 1)
+    )
+    found = group_gauges(
+        level, ranks(level, np.nan_to_num(low, nan=-np.inf), np.nan_to_num(high, nan=np.inf), 1.0),
+        windows=(low, high), lanes=answer.lanes, profile=answer.profile, reserve_db=1.0,
+    )  # fmt: skip
+    return dict(zip(parts, found, strict=True))
+
+
+def _view(answer: CoaxAnswer, part: Part, groups: list[GroupGauge], state: State) -> PartView:
     job, catalogue, solved = answer.job, answer.catalogue, answer.solved
     kind = part_type(catalogue, part)
-    groups: list[GroupGauge] = []
-    # An outlet's row has its gauges already; here they would be computed a second time.
-    if not kind.receivers:
-        low, high = _window(solved, kind, part.id)
-        level, _ = strongest(solved, part.id)
-        groups = group_gauges(
-            level, ranks(level, low, high, 1.0), orders=orders, profile=answer.profile,
-            gauge_of=lambda c: gauge(float(level[c]), "dbuv", low=low, high=high, reserve=1.0),
-        )  # fmt: skip
     wiring = solved.run.wiring
     after, before = wiring.after.get(part.id), wiring.before.get(part.id)
     if after is None or before is None:  # on a loop
@@ -268,7 +275,7 @@ def terms(
     level = float(run.columns.given[port][0][carrier])
     found = [
         Term(
-            name=part_name(job, catalogue, port[0]),
+            name=solved.names[port[0]],
             change_db=0.0,
             level_dbuv=level,
             part=port[0],
@@ -284,7 +291,7 @@ def terms(
             link = links[link_id]
             name = f"{link.length_m:g} m of {catalogue.cables[link.cable].short}"
         else:
-            name = part_name(job, catalogue, part)
+            name = solved.names[part]
         found.append(
             Term(
                 name=name,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from ...job import Job
@@ -17,8 +19,7 @@ from ...units.quantities import (
 )
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
-from .levels import GROUPS, IN, Cell, Lane, OutletRow, Solved
-from .names import part_name
+from .levels import GROUPS, IN, Cell, Group, Judged, Lane, OutletRow, Solved
 from .powering import Feed, Supply
 from .remedies import Remedy, attenuate, better_cable
 
@@ -31,8 +32,10 @@ def check(
     found: list[Problem] = []
     found += _loops(job, catalogue, solved)
     found += _sources(job, solved)
-    for row in rows:
-        found += _outlet(job, catalogue, profile=profile, solved=solved, row=row)
+    if rows:
+        picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.lanes}
+        for row in rows:
+            found += _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)
     found += choice_problems(job, catalogue, solved, rows)
     found += check_devices(job, catalogue, solved, powering)
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
@@ -43,7 +46,7 @@ def check(
 def _loops(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     if not solved.run.wiring.looped:
         return []
-    names = ", ".join(part_name(job, catalogue, p) for p in sorted(solved.run.wiring.looped))
+    names = ", ".join(solved.names[p] for p in sorted(solved.run.wiring.looped))
     return [
         Problem(code="loop", station="coax", state="out", place=names, title=("The signal runs in a loop",), gauge=None,
                 limit=("one way from source to outlet",), origin="physics of the network",
@@ -80,8 +83,9 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 
 
 def _outlet(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow
-) -> list[Problem]:
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
+    picks: dict[Group, _Picks],
+) -> list[Problem]:  # fmt: skip
     judged, r = row.judged, row.index
     if not judged.wants[r].any():
         return []
@@ -95,19 +99,14 @@ def _outlet(
     if row.state == "in":
         return found
     tried: dict[str, tuple[Levels, list[State]]] = {}
-    there = np.isfinite(judged.level_dbuv[r])
     for group in GROUPS:
-        mine = judged.wants[r] & solved.of_group[group]
-        gone = np.flatnonzero(mine & ~there & solved.has_source)
-        if gone.size and (
-            silent := _silent(job, catalogue, solved=solved, row=row, column=int(gone[0]))
-        ):
+        pick = picks[group]
+        gone = pick.gone[r]
+        if gone >= 0 and (silent := _silent(job, catalogue, solved=solved, row=row, column=gone)):
             found.append(silent)
-        # What is in by all its figures needs no look.
-        present = np.flatnonzero(mine & there & (judged.rank[r] != IN))
-        if present.size:
-            found += _group(job, catalogue, profile=profile, solved=solved, row=row,
-                            columns=present.tolist(), tried=tried)  # fmt: skip
+        if pick.any[r]:
+            found += _group(job, catalogue, profile=profile, solved=solved, row=row, pick=pick,
+                            tried=tried)  # fmt: skip
     for one in row.groups:
         if one.slope.state != "in":
             found.append(
@@ -121,37 +120,65 @@ def _outlet(
     return found
 
 
+@dataclass(frozen=True)
+class _Picks:
+    """For one group at every outlet: the carrier furthest under its window, over it, and with the
+    thinnest margin, and by how much [dB]; the first that does not arrive (-1: none). `any` says
+    whether there is something to look at: what is in by all its figures needs no look."""
+
+    any: list[bool]
+    gone: list[int]
+    low: list[int]
+    under_db: list[float]
+    high: list[int]
+    over_db: list[float]
+    thin: list[int]
+
+
+def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _Picks:
+    mine = judged.wants & solved.of_group[group]
+    there = np.isfinite(judged.level_dbuv)
+    gone = mine & ~there & solved.has_source
+    look = mine & there & (judged.rank != IN)
+    reserve, rows = profile.level_reserve_db, np.arange(len(mine))
+    under = np.where(look, judged.least_dbuv + reserve - judged.level_dbuv, -np.inf)
+    over = np.where(look, judged.level_dbuv - judged.most_dbuv + reserve, -np.inf)
+    margin = np.where(look, np.where(np.isnan(judged.margin_db), -99.0, judged.margin_db), np.inf)
+    low, high = under.argmax(axis=1), over.argmax(axis=1)
+    return _Picks(
+        any=look.any(axis=1).tolist(),
+        gone=np.where(gone.any(axis=1), gone.argmax(axis=1), -1).tolist(),
+        low=low.tolist(), under_db=under[rows, low].tolist(), high=high.tolist(),
+        over_db=over[rows, high].tolist(), thin=margin.argmin(axis=1).tolist(),
+    )  # fmt: skip
+
+
 def _group(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
-    columns: list[int], tried: dict[str, tuple[Levels, list[State]]],
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, pick: _Picks,
+    tried: dict[str, tuple[Levels, list[State]]],
 ) -> list[Problem]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
     found: list[Problem] = []
-    judged, reserve = row.judged, profile.level_reserve_db
-    level, margin = judged.level_dbuv[row.index, columns], judged.margin_db[row.index, columns]
-    under = judged.least_dbuv[columns] + reserve - level
-    over = level - judged.most_dbuv[columns] + reserve
-    low, high = int(np.argmax(under)), int(np.argmax(over))
-    thin = int(np.argmin(np.where(np.isnan(margin), -99.0, margin)))
-    if under[low] > 1e-3:
-        c = columns[low]
+    judged, reserve, r = row.judged, profile.level_reserve_db, row.index
+    if pick.under_db[r] > 1e-3:
+        c = pick.low[r]
         remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or Remedy(
             ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
              "antenna.",), (), None)  # fmt: skip
-        found.append(_level(row, judged.cell(row.index, c), lane=solved.lanes[c], remedy=remedy,
-                            side="under", by=float(under[low]), reserve=reserve))  # fmt: skip
-    if over[high] > 1e-3:
-        c = columns[high]
+        found.append(_level(row, judged.cell(r, c), lane=solved.lanes[c], remedy=remedy,
+                            side="under", by=pick.under_db[r], reserve=reserve))  # fmt: skip
+    if pick.over_db[r] > 1e-3:
+        c = pick.high[r]
+        cell = judged.cell(r, c)
         remedy = attenuate(
-            solved, row, excess_db=float(over[high]), level_dbuv=float(level[high]), carrier=c
+            solved, row, excess_db=pick.over_db[r], level_dbuv=cell.level.value or 0.0, carrier=c
         ) or Remedy(("Lower the level ahead of it.",), (), None)
-        found.append(_level(row, judged.cell(row.index, c), lane=solved.lanes[c], remedy=remedy,
-                            side="over", by=float(over[high]), reserve=reserve))  # fmt: skip
-    c = columns[thin]
-    if judged.margin_rank[row.index, c] != IN and under[low] <= 1e-3:
-        cell = judged.cell(row.index, c)
-        found.append(_margin(job, catalogue, profile=profile, solved=solved, row=row, cell=cell,
-                             lane=solved.lanes[c], carrier=c))  # fmt: skip
+        found.append(_level(row, cell, lane=solved.lanes[c], remedy=remedy, side="over",
+                            by=pick.over_db[r], reserve=reserve))  # fmt: skip
+    c = pick.thin[r]
+    if judged.margin_rank[r, c] != IN and pick.under_db[r] <= 1e-3:
+        found.append(_margin(job, catalogue, profile=profile, solved=solved, row=row,
+                             cell=judged.cell(r, c), lane=solved.lanes[c], carrier=c))  # fmt: skip
     return found
 
 
@@ -227,7 +254,7 @@ def _silent(
     low, high = kind.passes_mhz(entry) or kind.range_mhz
     frequency = solved.lanes[c].frequency_mhz
     return Problem(code="range", station="coax", state="out", place=row.name,
-                   title=(f"{part_name(job, catalogue, part)} does not pass {frequency:.0f} MHz to {row.name}",),
+                   title=(f"{solved.names[part]} does not pass {frequency:.0f} MHz to {row.name}",),
                    gauge=gauge(frequency, "mhz", low, high),
                    limit=(Quantity(low, "mhz", 0), " to ", Quantity(high, "mhz", 0)),
                    origin=DATA_SHEET, remedy=("Replace it by a part for that range, or lead the line past it.",),

@@ -12,7 +12,6 @@ from ...job.problems import Problem
 from ...plant.parts import BLOCKED_DB, Catalogue
 from ...plant.solution import Solution
 from .levels import CHOICES, OutletRow, Solved
-from .names import part_name
 from .powering import standbys
 
 ASKING = "EN 61319-1: 13 or 18 V and a tone up the line (from memory)"
@@ -73,7 +72,7 @@ def unasked_problem(
     way = _way(run, row.part, column)
     if port is None or way is None or row.part is None:
         return None
-    source = part_name(job, catalogue, port[0])
+    source = solved.names[port[0]]
     if ask is None:
         return None
     wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ', no tone'}"
@@ -105,7 +104,7 @@ def _at_switch(
     """A switch that takes another input, or is asked by nobody."""
     run, lane = solved.run, solved.lanes[column]
     part, here = _entry(run, edge)
-    kind, name = run.wiring.kinds[part], part_name(job, catalogue, part)
+    kind, name = run.wiring.kinds[part], solved.names[part]
     end = int(run.circuit.edges[edge, 1])
     output = next(
         port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out"
@@ -146,7 +145,7 @@ def choice_problems(
         who = [names[p] for p in one.plates if p in names]
         if len(who) < 2:
             continue
-        name = part_name(job, catalogue, one.part)
+        name = solved.names[one.part]
         why = (f"{len(who)} receivers share {one.slots} user bands" if one.slots
                else f"{_and(who)} hang on one line of {name}")  # fmt: skip
         found.append(Problem(
@@ -184,7 +183,7 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
     reach = run.choice.reach[row.part]
     if reach.stopped:
         part, link = reach.stopped[0]
-        title = f"{part_name(job, catalogue, part)} lets no voltage of {row.name} through: it sees what others ask for"
+        title = f"{solved.names[part]} lets no voltage of {row.name} through: it sees what others ask for"
         return _problem("choice-deaf", row, part=part, title=title, limit=f"{wanted} from its own receiver ({_and(names[:3])})",
                         remedy="Take a part that passes power on this line, or a line of its own.",
                         change=_passing(catalogue, run, part, link))  # fmt: skip

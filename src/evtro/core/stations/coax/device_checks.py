@@ -20,7 +20,6 @@ from ...units.quantities import (
     gauge,
 )
 from .levels import Solved
-from .names import part_name
 from .powering import Feed, Supply, feeding_place
 
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
@@ -54,7 +53,7 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
         step = math.ceil(judged.value - (judged.high or 0) + judged.reserve)
         setting = (part.setting_db or 0) + step
         found.append(
-            Problem(code="overload", station="coax", state=judged.state, place=part_name(job, catalogue, part.id),
+            Problem(code="overload", station="coax", state=judged.state, place=solved.names[part.id],
                     title=(f"{kind.name} is {'overdriven' if judged.state == 'out' else 'near overload'}",),
                     gauge=judged,
                     limit=("at most ", Quantity(judged.high or 0, "dbuv"), f" with {count} carriers"),
@@ -105,7 +104,7 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
             line = input_name(kind, i)
             found.append(
                 Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
-                        place=f"{part_name(job, catalogue, part.id)}, {line}",
+                        place=f"{solved.names[part.id]}, {line}",
                         title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
                         gauge=judged, limit=(Quantity(kind.input_low_dbuv, "dbuv", 0), " to ",
                                  Quantity(kind.input_high_dbuv or 0, "dbuv", 0)),
@@ -129,7 +128,7 @@ def _powering(
 ) -> list[Problem]:
     found = []
     for feed in feeds:
-        name = part_name(job, catalogue, feed.consumer)
+        name = solved.names[feed.consumer]
         window: Phrase = (Quantity(feed.voltage.low or 0, "v"), " to ",
                           Quantity(feed.voltage.high or 0, "v"))  # fmt: skip
         if feed.failed is not None:
@@ -138,7 +137,7 @@ def _powering(
             lnb = part_type(catalogue, next(p for p in job.parts if p.id == feed.consumer))
             inserter = "inserter-18" if lnb.bands else "inserter-12"
             if feed.blocked_at:
-                title = f"{part_name(job, catalogue, feed.blocked_at)} passes no power to {name}"
+                title = f"{solved.names[feed.blocked_at]} passes no power to {name}"
             else:
                 title = f"Nothing powers {name}"
             place = feed.blocked_link or feeding_place(solved.run.wiring, feed.consumer)
@@ -171,7 +170,7 @@ def _powering(
         if supply.load.state != "in":
             found.append(
                 Problem(code="dc-current", station="coax", state=supply.load.state,
-                        place=part_name(job, catalogue, supply.part),
+                        place=solved.names[supply.part],
                         title=("The supply is overloaded" if supply.load.state == "out"
                          else "The supply is near its rating",), gauge=supply.load,
                         limit=("at most ", Quantity(supply.load.high or 0, "ma", 0)), origin=DATA_SHEET,
@@ -198,7 +197,7 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
         count = len(free)
         state: State = "near"
         found.append(
-            Problem(code="open-port", station="coax", state=state, place=part_name(job, catalogue, part.id),
+            Problem(code="open-port", station="coax", state=state, place=solved.names[part.id],
                     title=(f"{kind.name}: {count} open port{'s' if count > 1 else ''}",),
                     gauge=gauge(float(count), "count", high=0.0), limit=("no port left open",),
                     origin="75 ohm on every unused port (common practice, no source)",

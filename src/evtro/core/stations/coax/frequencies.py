@@ -10,7 +10,7 @@ from ...plant.parts import BLOCKED_DB, Band, Catalogue, PartType
 from ...units.quantities import State
 from ..aim.dishes import lnb_part
 from ..sky.answer import dish_of
-from .names import part_name
+from .names import part_names
 from .sources import lnb_band, user_slot
 
 CAPTURE_MHZ = 5.0  # how far a receiver looks round a frequency; common practice, no source
@@ -152,7 +152,7 @@ def _stopped(
             if not passed and following.outputs:
                 first = (
                     first
-                    or f"{part_name(job, catalogue, part.id)} passes {_range(following, link.to_port)} MHz"
+                    or f"{part_names(job, catalogue)[part.id]} passes {_range(following, link.to_port)} MHz"
                 )
     return first
 

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import cached_property, partial
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -16,10 +15,11 @@ from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS, Modulation
-from ...plant.circuit import Columns, Ints
+from ...plant.circuit import Columns
 from ...plant.parts import Catalogue
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
+from .names import part_names
 from .sources import from_the_air, lnb_band, sources_of
 
 Group = Literal["terrestrial", "satellite"]
@@ -141,10 +141,12 @@ class OutletRow:
 
 @dataclass(frozen=True)
 class Solved:
-    """A job's plant, solved once, and its carriers in the order of the columns."""
+    """A job's plant, solved once, its carriers in the order of the columns, and how its parts are
+    called."""
 
     run: Solution
     lanes: list[Lane]
+    names: dict[str, str]
 
     @property
     def columns(self) -> Columns:
@@ -174,7 +176,7 @@ def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     columns = sources_of(job, catalogue, heard, around)
     asking = {o.id for o in job.outlets if o.satellite}
     run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=asking)
-    return Solved(run, _lanes(job, catalogue, profile, columns))
+    return Solved(run, _lanes(job, catalogue, profile, columns), part_names(job, catalogue))
 
 
 def _lanes(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -> list[Lane]:
@@ -253,61 +255,66 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
     """Every outlet's figures and gauges."""
     plates = {p.outlet: p.id for p in job.parts if p.outlet}
     judged = judge(job, solved, profile)
-    orders = group_orders(solved.lanes)
+    groups = group_gauges(
+        np.where(judged.wants, judged.level_dbuv, np.nan), judged.rank,
+        windows=(judged.least_dbuv[None], judged.most_dbuv[None]), lanes=solved.lanes, profile=profile,
+        reserve_db=profile.level_reserve_db,
+    )  # fmt: skip
+    gravest = np.where(judged.wants, judged.rank, -1).max(axis=1, initial=-1).tolist()
     rows = []
     for r, outlet in enumerate(job.outlets):
-        mine = judged.wants[r]
-        groups = group_gauges(
-            np.where(mine, judged.level_dbuv[r], np.nan), judged.rank[r], orders=orders,
-            profile=profile, gauge_of=partial(_level_gauge, judged, r),
-        )  # fmt: skip
-        worst_of = [STATES[judged.rank[r, mine].max()]] if mine.any() else []
+        states = [g.slope.state for g in groups[r]]
         rows.append(OutletRow(
             outlet=outlet.id, part=plates.get(outlet.id), name=outlet.name, floor=outlet.floor,
-            groups=groups, state=worst([*worst_of, *(g.slope.state for g in groups)]), judged=judged, index=r,
+            groups=groups[r], judged=judged, index=r,
+            state=worst([*states, STATES[gravest[r]]] if gravest[r] >= 0 else states),
         ))  # fmt: skip
     return rows
 
 
-def _level_gauge(judged: Judged, row: int, column: int) -> Gauge:
-    return judged.cell(row, column).level
-
-
-Orders = list[tuple[Group, Ints, Floats]]
-
-
-def group_orders(lanes: list[Lane]) -> Orders:
-    """The groups with their carriers by frequency [MHz]."""
-    found: Orders = []
+def group_gauges(
+    level_dbuv: Floats, rank: Ranks, windows: tuple[Floats, Floats], lanes: list[Lane],
+    profile: Profile, reserve_db: float,
+) -> list[list[GroupGauge]]:  # fmt: skip
+    """For many places at once, the gauges of the lowest and highest frequency in each group that is
+    there: levels [dBµV] and their ranks (places, carriers), NaN for what is not there or not wanted;
+    `windows` the lower and upper limits, broadcast to these, NaN for none."""
+    count = len(level_dbuv)
+    found: list[list[GroupGauge]] = [[] for _ in range(count)]
+    low, high = (np.broadcast_to(w, level_dbuv.shape) for w in windows)
     for group in GROUPS:
         mine = [c for c, lane in enumerate(lanes) if lane.group == group]
         mine.sort(key=lambda c: lanes[c].frequency_mhz)
-        waves = np.array([lanes[c].frequency_mhz for c in mine])
-        found.append((group, np.array(mine, dtype=np.int64), waves))
-    return found
-
-
-def group_gauges(
-    level_dbuv: Floats, rank: Ranks, orders: Orders, profile: Profile,
-    gauge_of: Callable[[int], Gauge],
-) -> list[GroupGauge]:  # fmt: skip
-    """Gauges of the lowest and highest frequency in each group that is present at a place: levels
-    [dBµV] by carrier, NaN for what is not there or not wanted."""
-    found = []
-    for group, mine, waves in orders:
-        there = np.flatnonzero(np.isfinite(level_dbuv[mine]))
-        if there.size == 0:
+        if not mine:
             continue
-        here = mine[there]
-        levels = level_dbuv[here]
-        most = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
-        slope = gauge(float(np.ptp(levels)), "db", high=most, reserve=1.0)
-        found.append(GroupGauge(
-            group=group, low=gauge_of(int(here[0])), high=gauge_of(int(here[-1])),
-            low_mhz=float(waves[there[0]]), high_mhz=float(waves[there[-1]]), least_dbuv=float(levels.min()),
-            slope=slope, state=worst([STATES[rank[here].max()], slope.state]),
-        ))  # fmt: skip
+        # A picture needs no more than a thousandth of a dB, and the answer half the bytes.
+        level = np.round(level_dbuv[:, mine], 3)
+        there = np.isfinite(level)
+        first, last = there.argmax(axis=1), len(mine) - 1 - there[:, ::-1].argmax(axis=1)
+        least = np.where(there, level, np.inf).min(axis=1)
+        most = np.where(there, level, -np.inf).max(axis=1)
+        gravest = np.where(there, rank[:, mine], 0).max(axis=1).tolist()
+        limit = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
+        ends = [(at, np.array(mine)[at]) for at in (first, last)]
+        rows = np.arange(count)
+        figures = [
+            (np.round(x[rows, c], 3).tolist() for x in (level_dbuv, low, high)) for _, c in ends
+        ]  # fmt: skip
+        low_of, high_of = (list(zip(*f, strict=True)) for f in figures)
+        for r in np.flatnonzero(there.any(axis=1)).tolist():
+            slope = gauge(round(float(most[r] - least[r]), 3), "db", high=limit, reserve=1.0)
+            found[r].append(GroupGauge(
+                group=group, low=_gauge(low_of[r], reserve_db), high=_gauge(high_of[r], reserve_db),
+                low_mhz=lanes[mine[first[r]]].frequency_mhz, high_mhz=lanes[mine[last[r]]].frequency_mhz,
+                least_dbuv=float(least[r]), slope=slope, state=worst([STATES[gravest[r]], slope.state]),
+            ))  # fmt: skip
     return found
+
+
+def _gauge(figures: tuple[float, float, float], reserve_db: float) -> Gauge:
+    level, low, high = figures
+    return gauge(level, "dbuv", low=None if low != low else low, high=None if high != high else high,
+                 reserve=reserve_db)  # fmt: skip
 
 
 def strongest(solved: Solved, part_id: str) -> tuple[Floats, Floats]:
@@ -322,6 +329,8 @@ def strongest(solved: Solved, part_id: str) -> tuple[Floats, Floats]:
     if not nodes:
         nothing = np.full(len(solved.lanes), np.nan)
         return nothing, nothing
+    if len(nodes) == 1:
+        return run.levels.level_dbuv[nodes[0]], run.levels.cn_db[nodes[0]]
     level, cn = run.levels.level_dbuv[nodes], run.levels.cn_db[nodes]
     best = np.argmax(np.where(np.isnan(level), -np.inf, level), axis=0)[None]
     return np.take_along_axis(level, best, 0)[0], np.take_along_axis(cn, best, 0)[0]

@@ -7,12 +7,16 @@ from ...plant.parts import Catalogue
 from ...plant.wiring import part_type
 
 
-def part_name(job: Job, catalogue: Catalogue, part_id: str) -> str:
-    """How a part is called: its own name, its outlet's or antenna's, else its type's."""
-    part = next(p for p in job.parts if p.id == part_id)
-    if part.name:
-        return part.name
-    kind = part_type(catalogue, part)
-    if kind.draws_as == "antenna":
-        return next((a.name for a in job.antennas if a.id == part.antenna), kind.name)
-    return next((o.name for o in job.outlets if o.id == part.outlet), kind.name)
+def part_names(job: Job, catalogue: Catalogue) -> dict[str, str]:
+    """How each part is called: its own name, its outlet's or antenna's, else its type's."""
+    antennas = {a.id: a.name for a in job.antennas}
+    outlets = {o.id: o.name for o in job.outlets}
+    names = {}
+    for part in job.parts:
+        kind = part_type(catalogue, part)
+        if kind.draws_as == "antenna":
+            other = antennas.get(part.antenna or "", kind.name)
+        else:
+            other = outlets.get(part.outlet or "", kind.name)
+        names[part.id] = part.name or other
+    return names

@@ -18,7 +18,6 @@ from ...units.quantities import (
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer
-from ..coax.names import part_name
 from ..earth.answer import LAST_WORD, EarthAnswer
 from ..mast.answer import MastAnswer
 from ..readings.answer import ReadingsAnswer
@@ -97,9 +96,9 @@ def sheet(
     bonded.append(Line("", LAST_WORD))
     run = [
         Line(
-            part_name(job, catalogue, link.to_part),
+            coax.names[link.to_part],
             f"{said(link.length_m, 'm')} {catalogue.cables[link.cable].name}, from "
-            f"{part_name(job, catalogue, link.from_part)} port {link.from_port + 1}"
+            f"{coax.names[link.from_part]} port {link.from_port + 1}"
             + (f"; {link.note}" if link.note else ""),
         )
         for link in job.links

@@ -9,6 +9,7 @@ import numpy as np
 from ...job import Job, Reading
 from ...job.problems import Problem
 from ...job.profile import Profile
+from ...physics.geodesy import Floats
 from ...units.quantities import (
     Gauge,
     Quantity,
@@ -86,17 +87,19 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
     for reading in job.readings:
         said.setdefault(reading.part, {})[reading.carrier] = reading
     rows: list[ReadingRow] = []
-    for part in job.parts:
-        kind = solved.run.wiring.kinds[part.id]
-        if kind.draws_as in TEST_POINTS:
-            there = np.isfinite(strongest(solved, part.id)[0])
-            if there.any():
-                rows.append(_row(coax, profile, part=part.id, name=coax.names[part.id], floor="",
-                                 columns=np.flatnonzero(there).tolist(), said=said, outlet=False))  # fmt: skip
-    for row in coax.outlets:
-        if row.part is not None:
-            rows.append(_row(coax, profile, part=row.part, name=row.name, floor=row.floor,
-                             columns=row.columns, said=said, outlet=True))  # fmt: skip
+    kinds = solved.run.wiring.kinds
+    points = [p.id for p in job.parts if kinds[p.id].draws_as in TEST_POINTS]
+    places: list[tuple[str, str, str, list[int] | None]]
+    places = [(p, coax.names[p], "", None) for p in points]
+    places += [(r.part, r.name, r.floor, r.columns) for r in coax.outlets if r.part is not None]
+    figures = [strongest(solved, part) for part, *_ in places]
+    levels, ratios = (_without_nan([f[i] for f in figures]) for i in (0, 1))
+    for (part, name, floor, columns), level, ratio in zip(places, levels, ratios, strict=True):
+        mine = [c for c, v in enumerate(level) if v is not None] if columns is None else columns
+        if mine or columns is not None:
+            plan = [level[c] for c in mine], [ratio[c] for c in mine]
+            rows.append(_row(coax, profile, part=part, name=name, floor=floor, columns=mine,
+                             plan=plan, said=said.get(part, {}), outlet=columns is not None))  # fmt: skip
     taken = sum(len(r.cells) for r in rows if r.kind == "outlet")
     wanted = sum(len(r.carriers) for r in rows if r.kind == "outlet")
     means = _means(rows, solved, tolerance)
@@ -122,30 +125,37 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
     )
 
 
+def _without_nan(rows: list[Floats]) -> list[list[float | None]]:
+    """Figures as lists, None for what is not there."""
+    if not rows:
+        return []
+    figures = np.array(rows)
+    plain = figures.astype(object)
+    plain[np.isnan(figures)] = None
+    found: list[list[float | None]] = plain.tolist()
+    return found
+
+
 def _row(
     coax: CoaxAnswer, profile: Profile, part: str, name: str, floor: str, columns: list[int],
-    said: dict[str, dict[str, Reading]], outlet: bool,
+    plan: tuple[list[float | None], list[float | None]],
+    said: dict[str, Reading], outlet: bool,
 ) -> ReadingRow:  # fmt: skip
     solved = coax.solved
-    level, cn = strongest(solved, part)
-    planned = [
-        (None if u != u else u, None if q != q else q)
-        for u, q in zip(level[columns].tolist(), cn[columns].tolist(), strict=True)
-    ]
-    here = said.get(part, {})
+    planned = list(zip(*plan, strict=True))
     cells = []
-    for c, plan in zip(columns, planned, strict=True) if here else ():
-        reading = here.get(solved.lanes[c].id)
+    for c, due in zip(columns, planned, strict=True) if said else ():
+        reading = said.get(solved.lanes[c].id)
         if reading is not None and (reading.level_dbuv, reading.cn_db) != (None, None):
             cells.append(
-                _cell(solved.lanes[c], plan, reading=reading, profile=profile, outlet=outlet)
+                _cell(solved.lanes[c], due, reading=reading, profile=profile, outlet=outlet)
             )
     judged = worst([_as_read(c, solved, profile) for c in cells])
     whole = bool(cells) and len(cells) == len(columns)
     return ReadingRow(
         part=part, name=name, kind="outlet" if outlet else "test point", floor=floor,
-        carriers=[solved.lanes[c].id for c in columns], planned_dbuv=[p[0] for p in planned],
-        planned_cn_db=[p[1] for p in planned], cells=cells,
+        carriers=[solved.lanes[c].id for c in columns], planned_dbuv=plan[0],
+        planned_cn_db=plan[1], cells=cells,
         as_read=judged if outlet and (whole or judged == "out") else "todo",
     )  # fmt: skip
 

@@ -1,0 +1,187 @@
+"""How the plant grows: from a dozen elements to ten thousand, many variants, a house of 200 outlets
+through the service and in the browser."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+import httpx
+import numpy as np
+from large import house
+from playwright.sync_api import sync_playwright
+
+from evtro import catalogue, profiles
+from evtro.core.job import Link, Part
+from evtro.core.plant.circuit import Columns, lay
+from evtro.core.plant.drive import drive
+from evtro.core.plant.solve import Alteration, solve, solve_variants
+from evtro.core.plant.wiring import wire
+from evtro.core.stations.coax.levels import solve_job
+from evtro.formats.jobfile import write_job
+from evtro.service.app import create_app, settle
+
+Row = tuple[str, str, str]
+SMALL, LARGE = (12, 8), (200, 60)
+PORT = 8795
+
+
+def _median_ms(call: Callable[[], object], runs: int) -> float:
+    call()
+    found = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        call()
+        found.append((time.perf_counter() - start) * 1000)
+    return statistics.median(found)
+
+
+def _tree(elements: int, columns: int) -> tuple[list[Part], list[Link], Columns]:
+    """Splitters behind splitters, a plate at every end: so many parts and cables together."""
+    parts, links = [Part(id="p1", type="antenna")], []
+    ends = [("p1", 0)]
+    while len(parts) + len(links) < elements:
+        part, port = ends.pop(0)
+        new = f"p{len(parts) + 1}"
+        parts.append(Part(id=new, type="splitter-4"))
+        links.append(Link(id=f"l{len(links) + 1}", from_part=part, from_port=port, to_part=new, cable="rg11", length_m=4))  # fmt: skip
+        ends += [(new, o) for o in range(4)]
+    level = np.full(columns, 80.0)
+    return parts, links, Columns(
+        tuple(f"c{i + 1}" for i in range(columns)), np.linspace(474, 858, columns), np.full(columns, 7.61),
+        (("p1", "out", 0),) * columns, {("p1", "out", 0): (level, level - 40)}, (None,) * columns)  # fmt: skip
+
+
+def solver() -> list[Row]:
+    """The curve of one solution, and a thousand variants."""
+    parts_at_hand, rows = catalogue.load(), []
+    for elements in (10, 100, 1000, 10_000):
+        parts, links, columns = _tree(elements, 40)
+        circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
+        driven = drive(circuit)
+        taken = _median_ms(lambda c=circuit, d=driven: solve(c, d), 20)  # type: ignore[misc]
+        each = taken * 1e6 / (elements * 40)
+        rows.append((f"solve {elements} elements x 40 carriers ({each:.0f} ns each)", "", f"{taken:.2f} ms"))  # fmt: skip
+    run = solve_job(house(*LARGE), parts_at_hand, profiles.load("europe")).run
+    taken = _median_ms(lambda: solve(run.circuit, run.driven), 20)
+    rows.append(("solve 200 outlets x 60 carriers, switches", "10 ms", f"{taken:.1f} ms"))
+    parts, links, columns = _tree(100, 40)
+    circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
+    driven = drive(circuit)
+    base = solve(circuit, driven)
+    rng = np.random.default_rng(1)
+    variants = [Alteration({int(e): circuit.gain_db[e] - 3}) for e in rng.integers(0, len(circuit.edges), 1000)]  # fmt: skip
+    joined = set(circuit.edges[:, 0].tolist())
+    at = np.array([n for n in range(len(circuit.nodes)) if n not in joined])
+    taken = _median_ms(
+        lambda: solve_variants(circuit, driven, base=base, variants=variants, at=at), 5
+    )
+    rows.append(("1,000 variants of 100 elements x 40 carriers", "300 ms", f"{taken:.0f} ms"))
+    return rows
+
+
+async def _changes(folder: Path, outlets: int, carriers: int) -> tuple[float, int, float]:
+    """Median of a changed cable [ms], bytes of its answer, and of opening the job anew [ms]."""
+    app = create_app(folder)
+    settle()
+    app.state.desk.jobs.add(house(outlets, carriers), "house")
+    found, shown = [], {"Evtro-Show": "coax,aim"}
+    transport = httpx.ASGITransport(app)
+    async with httpx.AsyncClient(transport=transport, base_url="http://localhost") as client:
+        start = time.perf_counter()
+        assert (await client.get("/api/jobs/house", headers=shown)).status_code == 200
+        opened = (time.perf_counter() - start) * 1000
+        for i in range(40):
+            longer = {"length_m": f"{4 + i % 7} m"}
+            start = time.perf_counter()
+            answer = await client.post(
+                "/api/jobs/house/changes", headers={"If-Match": str(i), **shown},
+                json={"verb": "set", "rows": "links", "id": "l8", "values": longer},
+            )  # fmt: skip
+            found.append((time.perf_counter() - start) * 1000)
+            assert answer.status_code == 200
+    app.state.desk.jobs.close()
+    return statistics.median(found[5:]), len(answer.content), opened
+
+
+def service() -> list[Row]:
+    """One changed cable in a small and in a large house."""
+    rows, taken = [], {}
+    for size, target in ((SMALL, "15 ms"), (LARGE, "60 ms")):
+        with tempfile.TemporaryDirectory() as folder:
+            median, size_b, opened = asyncio.run(_changes(Path(folder), *size))
+        taken[size] = median
+        rows.append((f"a cable changed, {size[0]} outlets x {size[1]} carriers, median", target, f"{median:.1f} ms"))  # fmt: skip
+    rows.append(("  large over small", "5", f"{taken[LARGE] / taken[SMALL]:.1f}"))
+    rows.append(("  bytes of the large one's answer", "400 kB", f"{size_b / 1000:.0f} kB"))
+    rows.append(("  a house of 200 outlets opened for the first time", "1000 ms", f"{opened:.0f} ms"))
+    return rows
+
+
+PAINT = """
+async (lengths) => {
+  const found = [];
+  const frame = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
+  const figure = () => document.querySelector('[aria-label=Sheet] .font-mono').parentElement.textContent;
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+  for (const metres of lengths) {
+    const field = document.querySelector('[aria-label="Cable that comes in"] input');
+    const before = figure();
+    field.focus();
+    set.call(field, String(metres));
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    await frame();
+    const start = performance.now();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+    while (figure() === before && performance.now() - start < 5000) await frame();
+    await frame();
+    found.push(performance.now() - start);
+    await new Promise((done) => setTimeout(done, 100));
+  }
+  return found;
+}
+"""
+
+
+def browser(flags: list[str]) -> list[Row]:
+    """Key press to repainted figure in the large house, and the server's memory with it open."""
+    with tempfile.TemporaryDirectory() as folder:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "evtro.cli", "serve", "--port", str(PORT)],
+            env={**os.environ, "EVTRO_DATA": folder}, stdout=subprocess.DEVNULL,
+        )  # fmt: skip
+        with httpx.Client(base_url=f"http://127.0.0.1:{PORT}", timeout=30) as client:
+            while True:
+                try:
+                    client.get("/api/health")
+                    break
+                except httpx.HTTPError:
+                    time.sleep(0.05)
+            made = client.post("/api/jobs/import", content=write_job(house(*LARGE)).encode(),
+                               headers={"content-type": "application/json"}).json()  # fmt: skip
+        plate = json.loads(json.dumps(made["job"]["parts"]))[-1]["id"]
+        with sync_playwright() as play:
+            chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+            page = chromium.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(f"http://127.0.0.1:{PORT}/jobs/{made['id']}/coax")
+            page.locator(f"#run-{plate}").click()
+            page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
+            page.wait_for_timeout(1000)
+            found = page.evaluate(PAINT, [8 + i % 23 for i in range(50)])[5:]
+            chromium.close()
+        text = Path(f"/proc/{server.pid}/status").read_text()
+        memory = int(text.split("VmRSS:")[1].split()[0]) / 1000
+        server.terminate()
+        server.wait()
+    high = statistics.quantiles(found, n=20)[18]
+    return [("key press to repainted figure at 200 outlets, 95th percentile", "150 ms", f"{high:.0f} ms"),
+            ("  median", "", f"{statistics.median(found):.0f} ms"),
+            ("server memory with 200 outlets open", "250 MB", f"{memory:.0f} MB")]  # fmt: skip
