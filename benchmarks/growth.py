@@ -4,7 +4,6 @@ through the service and in the browser."""
 from __future__ import annotations
 
 import asyncio
-import json
 import os
 import statistics
 import subprocess
@@ -167,7 +166,7 @@ def browser(flags: list[str]) -> list[Row]:
                     time.sleep(0.05)
             made = client.post("/api/jobs/import", content=write_job(house(*LARGE)).encode(),
                                headers={"content-type": "application/json"}).json()  # fmt: skip
-        plate = json.loads(json.dumps(made["job"]["parts"]))[-1]["id"]
+        plate = next(p["id"] for p in made["job"]["parts"] if p["type"] == "plate")
         with sync_playwright() as play:
             chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
             page = chromium.new_page(viewport={"width": 1280, "height": 800})

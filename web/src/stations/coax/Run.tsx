@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import { WORD } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import type { Catalogue, PartView, Place } from "../../service/client";
@@ -7,6 +8,7 @@ import { shown } from "../../units/units";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
 
 import { barWidth, isBar, Leaf, type NodeProps, Trunk } from "./nodes";
+import { inSpan, useSpan } from "./useSpan";
 
 type Props = {
   catalogue: Catalogue;
@@ -34,6 +36,12 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
     places,
   );
   const route = selected ? routeTo(selected, links) : new Set<string>();
+  const outlets = new Map(coax.outlets.map((o) => [o.part, o]));
+  const feeds = new Map([...links].reverse().map((k) => [k.to_part, k]));
+  const picture = useRef<SVGSVGElement>(null);
+  // Of a house with hundreds of outlets only what is near the screen is drawn.
+  const span = useSpan(picture, g.height > 3000);
+  const near = (p: Place) => inSpan(span, g.y(p.top) - 60, g.y(p.bottom) + 60);
   const keys = (e: React.KeyboardEvent) => {
     if (e.target instanceof HTMLInputElement || e.ctrlKey || e.metaKey) return;
     if (e.key.startsWith("Arrow") && selected) {
@@ -50,13 +58,14 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
   };
   return (
     <div ref={ref} className="overflow-x-auto">
-      <svg width={g.width} height={g.height} onKeyDown={keys} className="block">
+      <svg ref={picture} width={g.width} height={g.height} onKeyDown={keys} className="block">
         <Head g={g} lanes={coax.lanes.map((l) => l.group)} />
         {links.map((k) => {
           const from = byPart.get(k.from_part);
           const to = byPart.get(k.to_part);
           if (!from || !to) return null;
           const y = g.y(to.in_rows[k.to_port ?? 0] ?? to.top);
+          if (!inSpan(span, y, y)) return null;
           const x1 = exitX(g, from, parts.get(from.part));
           const x2 = to.leaf
             ? leafX(g, from, k.length_m, parts.get(from.part))
@@ -85,7 +94,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
         })}
         {places.map((p) => {
           const part = parts.get(p.part);
-          return part ? (
+          return part && near(p) ? (
             <Node
               key={p.part}
               place={p}
@@ -93,9 +102,9 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
               g={g}
               selected={selected === p.part}
               onSelect={onSelect}
-              outlet={coax.outlets.find((o) => o.part === p.part)}
-              feed={links.find((k) => k.to_part === p.part)}
-              fromBar={exitOf(g, byPart, parts, links, p.part)}
+              outlet={outlets.get(p.part)}
+              feed={feeds.get(p.part)}
+              fromBar={exitOf(g, byPart, parts, feeds.get(p.part))}
             />
           ) : null;
         })}
@@ -121,10 +130,8 @@ function exitOf(
   g: Geometry,
   byPart: Map<string, Place>,
   parts: Map<string, PartView>,
-  links: { from_part: string; to_part: string; length_m: number }[],
-  part: string,
+  k: { from_part: string; length_m: number } | undefined,
 ) {
-  const k = links.find((l) => l.to_part === part);
   const from = k && byPart.get(k.from_part);
   return k && from ? leafX(g, from, k.length_m, parts.get(k.from_part)) : g.barX;
 }
