@@ -121,7 +121,9 @@ def service() -> list[Row]:
         rows.append((f"a cable changed, {size[0]} outlets x {size[1]} carriers, median", target, f"{median:.1f} ms"))  # fmt: skip
     rows.append(("  large over small", "5", f"{taken[LARGE] / taken[SMALL]:.1f}"))
     rows.append(("  bytes of the large one's answer", "400 kB", f"{size_b / 1000:.0f} kB"))
-    rows.append(("  a house of 200 outlets opened for the first time", "1000 ms", f"{opened:.0f} ms"))
+    rows.append(
+        ("  a house of 200 outlets opened for the first time", "1000 ms", f"{opened:.0f} ms")
+    )
     return rows
 
 

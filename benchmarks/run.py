@@ -16,14 +16,15 @@ import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
+import growth
 import httpx
 from arrays import arrays
 from dishes import dishes
-from evtro.core.plant.network import solve
 from playwright.sync_api import sync_playwright
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
+from evtro.core.plant.solve import solve
 from evtro.core.stations.coax.levels import solve_job
 from evtro.demo.world import skerry_house
 from evtro.service.app import WEB, create_app, settle
@@ -53,10 +54,10 @@ def p95(values: list[float]) -> float:
 def core() -> list[tuple[str, str, str]]:
     """The solver and the whole job."""
     job, parts, profile = skerry_house(), catalogue.load(), profiles.load("europe")
-    solved = solve_job(job, parts, profile)
-    alone = timed(lambda: solve(solved.plant, solved.sources), 400)
+    run = solve_job(job, parts, profile).run
+    alone = timed(lambda: solve(run.circuit, run.driven), 400)
     built = timed(lambda: solve_job(job, parts, profile), 200)
-    whole = timed(lambda: work_out(job, parts, profile), 60)
+    whole = timed(lambda: work_out(job, parts, profile).stations, 60)
     return [
         ("core solve of the demo plant, median", "2 ms", f"{statistics.median(alone):.2f} ms"),
         ("  with building it from the job, median", "", f"{statistics.median(built):.2f} ms"),
@@ -75,7 +76,7 @@ async def _service(folder: Path) -> list[float]:
             start = time.perf_counter()
             longer = {"length_m": f"{40 + i % 17} m"}
             answer = await client.post(
-                "/api/jobs/skerry-house/changes", headers={"If-Match": str(i)},
+                "/api/jobs/skerry-house/changes", headers={"If-Match": str(i), "Evtro-Show": "coax,aim"},
                 json={"verb": "set", "rows": "links", "id": "l28", "values": longer},
             )  # fmt: skip
             if i >= 20:
@@ -137,7 +138,8 @@ def interface() -> list[tuple[str, str, str]]:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/skerry-house/coax")
             page.locator("#run-p18").click()
-            page.wait_for_load_state("networkidle")
+            page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
+            page.wait_for_timeout(1000)
             found = page.evaluate(PAINT, [40 + i % 23 for i in range(80)])[10:]
             browser.close()
         rows.append(
@@ -183,6 +185,7 @@ def _memory_mb() -> float:
 def main() -> int:
     """Print the table."""
     rows = core() + dishes() + arrays() + service() + interface()
+    rows += growth.solver() + growth.service() + growth.browser(FLAGS)
     width = max(len(name) for name, _, _ in rows)
     print(f"{'on the demo job':<{width}}  {'target':>9}  {'figure':>9}")
     for name, target, figure in rows:

@@ -95,7 +95,9 @@ def test_the_stream_tells_a_revision_and_the_end(page: Page, server: Server, job
 
         revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
         change = {"verb": "set", "rows": "outlets", "id": "o1", "values": {"name": "Snug"}}
-        page.request.post(f"/api/jobs/{job}/changes", data=change, headers={"If-Match": str(revision)})
+        page.request.post(
+            f"/api/jobs/{job}/changes", data=change, headers={"If-Match": str(revision)}
+        )
         assert event() == ("revision", {"revision": revision + 1})
         remove(page, job)
         assert event() == ("gone", {})

@@ -207,7 +207,9 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
     view = fern("PATCH", "", {"place": "Mallow Bend, again"})
     for row in view["answers"]["readings"]["rows"]:
         for carrier, planned in zip(row["carriers"], row["planned_dbuv"], strict=True):
-            view = fern("PUT", f"/readings/{row['part']}/{carrier}", {"level_dbuv": f"{planned:.1f}"})
+            view = fern(
+                "PUT", f"/readings/{row['part']}/{carrier}", {"level_dbuv": f"{planned:.1f}"}
+            )
     assert [s["state"] for s in view["answers"]["stations"]][:7] == ["in"] * 7
     assert view["answers"]["handover"]["ready"]
     assert view["answers"]["readings"]["headline"] == "As planned"

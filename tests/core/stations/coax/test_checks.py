@@ -303,3 +303,75 @@ def test_every_limit_of_a_profile_has_an_origin(name: str) -> None:
     assert all(len(o) > 5 for o in origins)
     assert {"DVB-T", "DVB-T2", "DVB-S", "DVB-S2", "ATSC"} <= set(profile.windows)
     assert all(w.low_dbuv < w.high_dbuv for w in profile.windows.values())
+
+
+# --- what a receiver can ask for --------------------------------------------------------------------
+
+
+def _two_rooms(splitter: str) -> Job:
+    """One LNB with one output, a splitter, two rooms with receivers."""
+    outlets = tuple(
+        Outlet(id=f"o{i}", name=n, terrestrial=False) for i, n in ((1, "Study"), (2, "Attic"))
+    )
+    carriers = tuple(
+        Carrier(id=f"c{i + 1}", target="t1", name=f"tp {i + 1}", frequency_mhz=f, bandwidth_mhz=27.5, polarisation=p,  # type: ignore[arg-type]
+                power=54, modulation="DVB-S2 8PSK 2/3")
+        for i, (f, p) in enumerate(((10_850.0, "V"), (11_200.0, "H"), (12_000.0, "V"), (12_500.0, "H")))
+    )  # fmt: skip
+    return Job(
+        name="two rooms", date=dt.date(2026, 3, 25), site=Site(latitude_deg=52.1, longitude_deg=-1.2),
+        mast=Mast(fixing="loft"), outlets=outlets, carriers=carriers,
+        targets=(Target(id="t1", kind="satellite", name="Dotterel", orbit_deg_e=19.2),),
+        antennas=(Antenna(id="a1", kind="dish", name="Dish", target="t1", diameter_m=0.9),),
+        parts=(Part(id="p1", type="lnb-single", antenna="a1"), Part(id="p2", type=splitter),
+               Part(id="p3", type="plate", outlet="o1"), Part(id="p4", type="plate", outlet="o2")),
+        links=(Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
+               Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=8),
+               Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=12)),
+    )  # fmt: skip
+
+
+def test_an_lnb_behind_a_splitter_without_power_is_dark_and_the_twin_lights_it() -> None:
+    """The twin and not an inserter: that would hold the LNB at one band."""
+    job = _two_rooms("splitter-2")
+    assert _answer(job).inside == 0
+    problem = _problem(job, "dc-none")
+    assert "passes no power" in text_of(problem.title)
+    lit = _take(job, problem)
+    assert next(p.type for p in lit.parts if p.id == "p2") == "splitter-2p"
+    assert [r.state for r in _answer(lit).outlets] == ["in", "out"]
+
+
+def test_the_room_on_the_dead_port_is_out_though_the_level_is_right() -> None:
+    job = _two_rooms("splitter-2p")
+    attic = next(r for r in _answer(job).outlets if r.name == "Attic")
+    assert {c.choice for c in attic.cells} == {"none"}
+    assert {c.level.state for c in attic.cells} <= {"in", "near"}
+    assert attic.state == "out"
+    assert _problem(job, "choice-deaf").place == "Attic"
+    assert "Attic goes dark" in text_of(_problem(job, "standby").title)
+
+
+def test_lines_changed_over_at_a_switch_are_named_and_changed_back(skerry: Job) -> None:
+    # Both lines of one place: the low bands take each other's inputs.
+    into = {k.to_port: k for k in skerry.links if k.to_part == "p6" and k.to_port < 4}
+    wrong = edits.change_row(skerry, "links", into[0].id, {"to_port": 1})
+    wrong = edits.change_row(wrong, "links", into[1].id, {"to_port": 0})
+    problem = _problem(wrong, "choice-input")
+    assert "asks for input" in text_of(problem.title)
+    assert _answer(wrong).inside == 0
+    back = _take(wrong, problem)
+    assert [r.state for r in _answer(back).outlets] == [r.state for r in _answer(skerry).outlets]
+
+
+def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
+    job = _two_rooms("splitter-2")
+    parts = (*job.parts, Part(id="p5", type="inserter-18"))
+    links = tuple(k.model_copy(update={"to_part": "p5"}) if k.id == "l1" else k for k in job.links)
+    links = (*links, Link(id="l4", from_part="p5", to_part="p2", cable="rg6", length_m=1))
+    held = job.model_copy(update={"parts": parts, "links": links})
+    problem = _problem(held, "choice-held")
+    assert "held at 18 V" in text_of(problem.title)
+    study = next(r for r in _answer(held).outlets if r.name == "Study")
+    there = {c.carrier for c in study.cells if c.level.value is not None}
+    assert there == {"c2"}, "18 V without tone brings the low horizontal band and nothing else"

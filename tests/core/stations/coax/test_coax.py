@@ -22,6 +22,7 @@ from evtro.core.stations.coax.layout import lay_out
 from evtro.core.units.quantities import (
     InputError,
 )
+from evtro.demo.world import demo_jobs
 from tests.changes import taken
 from tests.plants import from_one, lit
 
@@ -96,6 +97,40 @@ def test_the_demo_has_one_outlet_out_and_the_remedy_brings_it_in(
     fixed = taken(skerry, problem.change)
     after = coax_of(fixed, CATALOGUE, europe)
     assert all(r.state != "out" for r in after.outlets)
+
+
+@pytest.mark.parametrize("name", sorted(demo_jobs()))
+def test_the_gauges_stand_at_the_lowest_and_the_highest_frequency(name: str) -> None:
+    job = demo_jobs()[name]
+    found = coax_of(job, CATALOGUE, profiles.load(job.profile))
+    lanes = {lane.id: lane for lane in found.lanes}
+    for row in found.outlets:
+        for group in row.groups:
+            cells = [
+                c
+                for c in row.cells
+                if lanes[c.carrier].group == group.group and c.level.value is not None
+            ]
+            cells.sort(key=lambda c: lanes[c.carrier].frequency_mhz)
+            for judged, mhz, cell in (
+                (group.low, group.low_mhz, cells[0]),
+                (group.high, group.high_mhz, cells[-1]),
+            ):
+                assert mhz == lanes[cell.carrier].frequency_mhz
+                assert judged.value == pytest.approx(cell.level.value, abs=1e-3)
+                assert (judged.low, judged.high) == (cell.level.low, cell.level.high)
+            levels = [c.level.value or 0.0 for c in cells]
+            assert group.least_dbuv == pytest.approx(min(levels), abs=1e-3)
+            assert group.slope.value == pytest.approx(max(levels) - min(levels), abs=2e-3)
+    for part in found.parts:
+        levels = {c: level for c, level, _ in found.detail(part.id).levels}
+        for group in part.groups:
+            ends = [
+                levels[k]
+                for k in levels
+                if lanes[k].frequency_mhz in (group.low_mhz, group.high_mhz)
+            ]
+            assert any(group.low.value == pytest.approx(v, abs=1e-3) for v in ends)
 
 
 def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:

@@ -12,7 +12,7 @@ from ...job.problems import Problem
 from ...plant.parts import BLOCKED_DB, Catalogue
 from ...plant.solution import Solution
 from .levels import CHOICES, OutletRow, Solved
-from .powering import standbys
+from .powering import passing_twin, standbys
 
 ASKING = "EN 61319-1: 13 or 18 V and a tone up the line (from memory)"
 SHARING = "common practice, no source"
@@ -141,18 +141,26 @@ def choice_problems(
     voltage others live."""
     names = {r.part: r.name for r in rows if r.part}
     found = [p for row in rows if (p := _deaf(job, catalogue, solved, row)) is not None]
+    together: dict[tuple[tuple[str, ...], int], list[str]] = {}
     for one in solved.run.choice.bound:
-        who = [names[p] for p in one.plates if p in names]
+        together.setdefault((one.plates, one.slots), []).append(one.part)
+    for (plates, slots), parts in together.items():
+        who = [names[p] for p in plates if p in names]
         if len(who) < 2:
             continue
-        name = solved.names[one.part]
-        why = (f"{len(who)} receivers share {one.slots} user bands" if one.slots
-               else f"{_and(who)} hang on one line of {name}")  # fmt: skip
+        shared = _and([solved.names[p] for p in parts])
+        if slots:
+            title = f"{len(who)} receivers share {slots} user bands of {shared}"
+            remedy = "Take an LNB or switch with more user bands."
+        else:
+            title = (
+                f"{_and(who)} share one line of {shared}: the same band and polarisation at a time"
+            )
+            remedy = "Take an LNB with an output for each receiver, or a multiswitch."
         found.append(Problem(
-            code="choice-shared", station="coax", state="near", place=name, title=(f"{why}: they see the same band and polarisation at a time"
-             if not one.slots else why,), gauge=None, limit=("a line of its own for each receiver that chooses freely",), origin=SHARING,
-            remedy=("Take an LNB with an output for each receiver, or a multiswitch." if not one.slots
-                    else "Take an LNB or switch with more user bands.",), ref=one.part,
+            code="choice-shared", station="coax", state="near", place=shared, title=(title,), gauge=None,
+            limit=("a line of its own for each receiver that chooses freely",), origin=SHARING,
+            remedy=(remedy,), ref=parts[0],
         ))  # fmt: skip
     for one_off in standbys(solved.run, catalogue):
         dark = [names[p] for p in one_off.dark if p in names]
@@ -194,18 +202,9 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
 
 def _passing(catalogue: Catalogue, run: Solution, part: str, link_id: str) -> Change | None:
     """The same kind of part with power on the port that this line leaves by, where there is one."""
-    old = run.wiring.kinds[part]
     port = next((k.from_port for k in run.wiring.after[part].values() if k.id == link_id), None)
-    for key, kind in catalogue.parts.items():
-        same = (kind.draws_as, kind.inputs, kind.outputs) == (old.draws_as, old.inputs, old.outputs)
-        if (
-            same
-            and key != old.key
-            and kind.paths == old.paths
-            and any(o == port for _, o in kind.dc)
-        ):
-            return Replace(part=part, type=key)
-    return None
+    key = None if port is None else passing_twin(catalogue, run, part, port)
+    return Replace(part=part, type=key) if key else None
 
 
 def _problem(

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from ...job import Job
-from ...job.changes import Change, Insert, Set, Several
+from ...job.changes import Change, Insert, Replace, Set, Several
 from ...job.problems import Problem
 from ...plant.edits import free_outputs
 from ...plant.parts import Catalogue, PartType
@@ -20,7 +20,7 @@ from ...units.quantities import (
     gauge,
 )
 from .levels import Solved
-from .powering import Feed, Supply, feeding_place
+from .powering import Feed, Supply, feeding_place, passing_twin
 
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
 IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from memory)
@@ -141,13 +141,17 @@ def _powering(
             else:
                 title = f"Nothing powers {name}"
             place = feed.blocked_link or feeding_place(solved.run.wiring, feed.consumer)
-            change = Insert(type=inserter, into=place) if place else None
+            change: Change | None = Insert(type=inserter, into=place) if place else None
+            do = "Fit a power inserter between them" if change else "Fit a power inserter below it."
+            effect: Phrase = (catalogue.parts[inserter].name, " ahead of it") if change else ()
+            passing = feed.blocked_at and passing_twin(catalogue, solved.run, feed.blocked_at)
+            if lnb.by_line(0) and passing:
+                # An inserter would hold it at one band and polarisation.
+                do, effect = "Take one that passes power", (catalogue.parts[passing].name,)
+                change = Replace(part=feed.blocked_at or "", type=passing)
             found.append(
                 Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
-                        remedy=("Fit a power inserter between them" if change else
-                         "Fit a power inserter below it.",), change=change,
-                        effect=(catalogue.parts[inserter].name, " ahead of it") if change else (),
-                        ref=feed.consumer)
+                        remedy=(do,), change=change, effect=effect, ref=feed.consumer)
             )  # fmt: skip
             continue
         if feed.voltage.state != "in":

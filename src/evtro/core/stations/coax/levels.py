@@ -15,7 +15,7 @@ from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS, Modulation
-from ...plant.circuit import Columns
+from ...plant.circuit import Columns, Ints
 from ...plant.parts import Catalogue
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
@@ -295,12 +295,8 @@ def group_gauges(
         most = np.where(there, level, -np.inf).max(axis=1)
         gravest = np.where(there, rank[:, mine], 0).max(axis=1).tolist()
         limit = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
-        ends = [(at, np.array(mine)[at]) for at in (first, last)]
-        rows = np.arange(count)
-        figures = [
-            (np.round(x[rows, c], 3).tolist() for x in (level_dbuv, low, high)) for _, c in ends
-        ]  # fmt: skip
-        low_of, high_of = (list(zip(*f, strict=True)) for f in figures)
+        figures = (level_dbuv, low, high)
+        low_of, high_of = (_figures(figures, np.array(mine)[end]) for end in (first, last))
         for r in np.flatnonzero(there.any(axis=1)).tolist():
             slope = gauge(round(float(most[r] - least[r]), 3), "db", high=limit, reserve=1.0)
             found[r].append(GroupGauge(
@@ -311,7 +307,13 @@ def group_gauges(
     return found
 
 
-def _gauge(figures: tuple[float, float, float], reserve_db: float) -> Gauge:
+def _figures(arrays: tuple[Floats, ...], column: Ints) -> list[tuple[float, ...]]:
+    """One column of each row, from several arrays."""
+    rows = np.arange(len(column))
+    return list(zip(*(np.round(x[rows, column], 3).tolist() for x in arrays), strict=True))
+
+
+def _gauge(figures: tuple[float, ...], reserve_db: float) -> Gauge:
     level, low, high = figures
     return gauge(level, "dbuv", low=None if low != low else low, high=None if high != high else high,
                  reserve=reserve_db)  # fmt: skip

@@ -106,6 +106,20 @@ def feeding_place(wiring: Wiring, part: str) -> str | None:
     return next((link for _, link in _metal_below(wiring, part)), None)
 
 
+def passing_twin(
+    catalogue: Catalogue, run: Solution, part: str, port: int | None = None
+) -> str | None:
+    """The same part with power on an output (on any that is joined, where none is named), where the
+    catalogue has one."""
+    old, joined = run.wiring.kinds[part], run.wiring.after[part]
+    for key, kind in catalogue.parts.items():
+        same = (kind.draws_as, kind.inputs, kind.outputs) == (old.draws_as, old.inputs, old.outputs)
+        passes = {o for _, o in kind.dc} & (set(joined) if port is None else {port})
+        if passes and same and key != old.key and kind.paths == old.paths:
+            return key
+    return None
+
+
 def _metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
     """Where the metal below a part ends: at parts that let no current through, and at outlets."""
     pending = list(wiring.after[part].values())
