@@ -72,6 +72,17 @@ class Exemption(_Table):
     origin: str
 
 
+class Mobile(_Table):
+    """A base station as it is assumed where none is entered: ERP [kW], distance [m], frequency [MHz];
+    the filter that keeps its band out, a part of the catalogue."""
+
+    erp_kw: float
+    away_m: float
+    frequency_mhz: float
+    filter: str
+    origin: str
+
+
 class Profile(_Table):
     """Everything that differs by region."""
 
@@ -100,6 +111,7 @@ class Profile(_Table):
     exemption: Exemption | None = None
     windows: dict[str, Window]
     wind: Wind
+    mobile: Mobile
 
     def window(self, modulation: str, system: str) -> Window:
         """Level limits of a modulation where it has its own, else of its system."""

@@ -159,3 +159,14 @@ def gain_at_dbi(
         return np.full_like(f, flat_dbi)
     rows = sorted(table)
     return np.asarray(np.interp(f, [r[0] for r in rows], [r[1] for r in rows]))
+
+
+def array_gain_dbi(
+    table: tuple[tuple[float, float], ...], flat_dbi: float, band_mhz: tuple[float, float],
+    frequency_mhz: ArrayLike,
+) -> Floats:  # fmt: skip
+    """Gain of a terrestrial antenna [dBi]; outside its band it falls by 3 dB for each tenth of the
+    band's edge (common practice, no source)."""
+    f = np.asarray(frequency_mhz, float)
+    beyond = np.maximum(band_mhz[0] / f, f / band_mhz[1]) - 1
+    return np.asarray(gain_at_dbi(table, flat_dbi, f) - 30 * np.maximum(beyond, 0.0))

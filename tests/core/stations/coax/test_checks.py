@@ -298,9 +298,10 @@ def test_the_catalogue_is_sound() -> None:
 def test_every_limit_of_a_profile_has_an_origin(name: str) -> None:
     profile = profiles.load(name)
     origins = [profile.keep_clear_origin, profile.margin_origin, profile.slope_origin,
-               profile.reading_origin, profile.overhead_origin, profile.wind.origin,
+               profile.reading_origin, profile.overhead_origin, profile.wind.origin, profile.mobile.origin,
                *(r.origin for r in profile.earth_rules), *(w.origin for w in profile.windows.values())]  # fmt: skip
     assert all(len(o) > 5 for o in origins)
+    assert CATALOGUE.parts[profile.mobile.filter].draws_as == "filter"
     assert {"DVB-T", "DVB-T2", "DVB-S", "DVB-S2", "ATSC"} <= set(profile.windows)
     assert all(w.low_dbuv < w.high_dbuv for w in profile.windows.values())
 

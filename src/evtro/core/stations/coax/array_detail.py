@@ -33,6 +33,8 @@ from .front_words import FrontEnd
 from .levels import Solved
 from .reach import beyond_antenna
 
+WIDE = "combiner-wide"  # what two antennas of one band are joined by
+
 
 @dataclass(frozen=True)
 class Curve:
@@ -126,7 +128,12 @@ def array_detail(
     amplified = None
     if best is not None and not behind_preamplifier and best.services < total:
         amplified = best_of(sweep(incident, [antenna], preamplified(incident), margin), 0, total)
-    ways = compare(incident, antenna, beyond=beyond, margin_db=margin, best=best) if best else []
+    ways = []
+    if best:
+        middle = float(np.median(incident.frequency_mhz))
+        wide = catalogue.parts[WIDE].gain_db(0, 0, middle, None)
+        ways = compare(incident, antenna, beyond=beyond, margin_db=margin, best=best,
+                       combiner_db=-float(wide) if wide is not None else 0.0)  # fmt: skip
     pick = advised(ways) if ways else None
     tried, choice_words = choices(
         incident, beyond, margin_db=margin, catalogue=catalogue, antenna=antenna, total=total

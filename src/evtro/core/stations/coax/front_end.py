@@ -9,7 +9,7 @@ import numpy as np
 
 from ...job import Antenna, Job, Part
 from ...job.between import as_change
-from ...job.profile import Profile
+from ...job.profile import Mobile, Profile
 from ...physics.beams import array_loss_db
 from ...physics.geodesy import Floats
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
@@ -28,11 +28,6 @@ WORTH_DB = 1.0  # less than this is not worth a part that can fail; common pract
 # Two carriers at a rating of U make U + 3 dB together; 7.5 log(n - 1) less for n of them keeps the
 # sum within 2 dB of that, so that the sum is judged against it. EN 60728 practice (from memory).
 SUM_OVER_RATING_DB = 3.0
-# A base station as it is assumed where none is entered: 60 dBm EIRP, 1 km off in the antenna's beam.
-ASSUMED_ERP_KW = 0.61
-ASSUMED_M = 1000.0
-ASSUMED_MHZ = {"north-america": 622.0, "europe": 763.0, "australia": 763.0}
-FILTERS = {"north-america": "filter-608", "europe": "filter-694", "australia": "filter-694"}
 
 
 def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
@@ -116,9 +111,8 @@ def front_end(
         return None
     old = front_parts(job, catalogue, source)
     now = "+".join(_key_of(p) for p in old) or "none"
-    table = profile.channels
-    filter_key = FILTERS.get(table, "filter-694")
-    loud, mobile_words = _loud(job, antenna, at, table)
+    filter_key = profile.mobile.filter
+    loud, mobile_words = _loud(job, antenna, at, profile.mobile)
     # What lies in the noise at the terminals already no front end brings back.
     dead = {
         c.id: c.name for i, c in enumerate(at.incident.carriers)
@@ -171,7 +165,7 @@ def _key_of(part: Part) -> str:
 Loud = list[tuple[str, float, float, bool]]  # name, level [dBµV], MHz, whether it is mobile
 
 
-def _loud(job: Job, antenna: Antenna, at: Terminals, table: str) -> tuple[Loud, str]:
+def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Loud, str]:
     """Everything that comes down from the antenna, base stations entered or assumed included."""
     names = {t.id: t.name for t in job.targets}
     rows: Loud = [
@@ -181,10 +175,10 @@ def _loud(job: Job, antenna: Antenna, at: Terminals, table: str) -> tuple[Loud, 
     ]  # fmt: skip
     if any(r[3] for r in rows):
         return rows, "base stations as entered"
-    away = job.site.mobile_m or ASSUMED_M
-    frequency = ASSUMED_MHZ.get(table, 763.0)
+    away = job.site.mobile_m or mobile.away_m
+    frequency = mobile.frequency_mhz
     f = np.array([frequency])
-    field = free_field_dbuvm([ASSUMED_ERP_KW], away / 1000)
+    field = free_field_dbuvm([mobile.erp_kw], away / 1000)
     off = 0.0
     if job.site.mobile_bearing_deg is not None:
         off = float(array_loss_db(job.site.mobile_bearing_deg - at.heading_deg, width_of(antenna),

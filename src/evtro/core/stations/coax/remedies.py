@@ -13,7 +13,7 @@ from ...job.profile import Profile
 from ...plant.parts import Catalogue
 from ...plant.solve import Alteration, Levels, solve_variants
 from ...units.quantities import Phrase, Quantity, State
-from .levels import OutletRow, Solved
+from .levels import STATES, OutletRow, Solved, ranks
 
 
 @dataclass(frozen=True)
@@ -97,25 +97,24 @@ def better_cable(
 
 
 def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str]) -> list[State]:
-    """State of one outlet in every variant: levels in their windows, margins, slopes."""
-    lanes = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
-    column = [c for c, _ in lanes]
-    level, top = levels.level_dbuv[:, 0, column], levels.high_dbuv[:, 0, column]
-    margin = levels.cn_db[:, 0, column] - np.array([lane.wanted_cn_db for _, lane in lanes])
-    low = np.array([lane.window.low_dbuv for _, lane in lanes])
-    high = np.array([lane.window.high_dbuv for _, lane in lanes])
-    room = np.minimum(level - low, high - top).min(axis=1)
-    spare = margin.min(axis=1) - profile.margin_db
-    for group, most in (
-        ("terrestrial", profile.slope_terrestrial_db),
-        ("satellite", profile.slope_satellite_db),
-    ):
-        mine = [i for i, (_, lane) in enumerate(lanes) if lane.group == group]
-        if mine:
-            room = np.minimum(room, most - np.ptp(level[:, mine], axis=1))
-    inside = (room >= profile.level_reserve_db) & (spare >= profile.margin_reserve_db)
-    near = (room >= 0) & (spare >= 0)
-    return ["in" if i else "near" if n else "out" for i, n in zip(inside, near, strict=True)]
+    """State of one outlet in every variant, judged as every outlet is."""
+    mine = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
+    column = [c for c, _ in mine]
+    least = np.array([lane.window.low_dbuv for _, lane in mine])
+    most = np.array([lane.window.high_dbuv for _, lane in mine])
+    low, high = levels.level_dbuv[:, 0, column], levels.high_dbuv[:, 0, column]
+    margin = levels.cn_db[:, 0, column] - np.array([lane.wanted_cn_db for _, lane in mine])
+    reserve = profile.level_reserve_db
+    rank = np.maximum(ranks(low, least, None, reserve), ranks(high, None, most, reserve))
+    rank = np.maximum(rank, ranks(margin, profile.margin_db, None, profile.margin_reserve_db))
+    gravest = rank.max(axis=1)
+    for group, limit in (
+        ("terrestrial", profile.slope_terrestrial_db), ("satellite", profile.slope_satellite_db),
+    ):  # fmt: skip
+        own = [i for i, (_, lane) in enumerate(mine) if lane.group == group]
+        if own:
+            gravest = np.maximum(gravest, ranks(np.ptp(low[:, own], axis=1), None, limit, 1.0))
+    return [STATES[r] for r in gravest.tolist()]
 
 
 def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: float, carrier: int

@@ -9,7 +9,7 @@ import numpy as np
 
 from ...job import Antenna, Spot, Target
 from ...job.changes import Change
-from ...physics.beams import gain_at_dbi
+from ...physics.beams import array_gain_dbi
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
@@ -211,7 +211,8 @@ def _margins(
 def _gain_dbi(array: Antenna | None, f: Floats) -> Floats:
     if array is None:
         return np.full_like(f, DIPOLE_DBI)
-    return gain_at_dbi(array.gain_table, array.gain_dbi, f)
+    band = array.low_mhz, array.high_mhz
+    return array_gain_dbi(array.gain_table, array.gain_dbi, band, f)
 
 
 def _line(p: _Judged, winner: _Judged | None, best: bool) -> SpotLine:

@@ -16,7 +16,6 @@ from ...sky.incident import IncidentField, sharing_of
 from .terminals import gain_of, polar_loss_db, stands_upright, width_of
 
 BEARINGS_DEG = np.arange(0.0, 360.0, 1.0)
-COMBINER_DB = 4.0  # a wide-band combiner, each way; common practice, no source
 PREAMPLIFIER_NOISE_DB = 2.5  # with what the run behind it adds; common practice, no source
 RECEIVER_NOISE_DB = 7.0  # a television's own; ATSC A/74 (from memory)
 
@@ -196,9 +195,11 @@ class Way:
 
 
 def compare(
-    incident: IncidentField, antenna: Antenna, beyond: Beyond, margin_db: float, best: Best
-) -> list[Way]:
-    """One antenna, two of the same kind with a combiner, and a rotator, side by side."""
+    incident: IncidentField, antenna: Antenna, beyond: Beyond, margin_db: float, best: Best,
+    combiner_db: float,
+) -> list[Way]:  # fmt: skip
+    """One antenna, two of the same kind with a combiner that loses so much each way [dB], and a
+    rotator, side by side."""
     total = int(services_of(incident).sum())
     one = Way(key="one", name="one antenna", headings_deg=(best.heading_deg,), services=best.services, of=total, least_db=best.least_db,
               words="One antenna, one cable, everything at once.")  # fmt: skip
@@ -214,7 +215,7 @@ def compare(
     turned = over[0][:, mine].max(axis=0)
     rotator = _way("rotator", "a rotator", headings=tuple(straight.tolist()), over=turned, counts=counts, margin_db=margin_db,
                    words="Each service at its own heading, one heading at a time: no use for several outlets.")  # fmt: skip
-    half = received[0] * 10 ** (-COMBINER_DB / 10)
+    half = received[0] * 10 ** (-combiner_db / 10)
     first, second = np.triu_indices(len(straight), 1)
     both = _need(np.maximum(half[first], half[second]), power)[:, mine]
     served = (both >= 1) @ counts
@@ -223,7 +224,7 @@ def compare(
     two = _way(
         "two", "two antennas and a combiner", headings=(float(straight[first[at]]), float(straight[second[at]])),
         over=both[at], counts=counts, margin_db=margin_db,
-        words=f"Each straight at one transmitter; a wide-band combiner costs {COMBINER_DB:g} dB on both. Stand "
+        words=f"Each straight at one transmitter; a wide-band combiner costs {combiner_db:.0f} dB on both. Stand "
         "them a metre apart and cut both cables to one length.",
     )  # fmt: skip
     return [one, two, rotator]

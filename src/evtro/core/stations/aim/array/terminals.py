@@ -10,7 +10,7 @@ import numpy as np
 
 from ....job import Antenna, Carrier, Heard, Job
 from ....job.targets import sight_of
-from ....physics.beams import array_loss_db, gain_at_dbi, yagi_beamwidth_deg
+from ....physics.beams import array_gain_dbi, array_loss_db, yagi_beamwidth_deg
 from ....physics.geodesy import Floats
 from ....physics.propagation.field import isotropic_dbuv
 from ....plant.parts import ArrayType
@@ -47,13 +47,9 @@ def width_of(antenna: Antenna) -> float:
 
 
 def gain_of(antenna: Antenna, frequency_mhz: Floats) -> Floats:
-    """Gain by frequency [dBi]; outside its band an antenna falls by 3 dB for each tenth of the
-    band's edge (common practice, no source)."""
-    f = np.asarray(frequency_mhz, float)
-    beyond = np.maximum(antenna.low_mhz / f, f / antenna.high_mhz) - 1
-    return np.asarray(
-        gain_at_dbi(antenna.gain_table, antenna.gain_dbi, f) - 30 * np.maximum(beyond, 0.0)
-    )
+    """Gain by frequency [dBi], in its band and beside it."""
+    band = antenna.low_mhz, antenna.high_mhz
+    return array_gain_dbi(antenna.gain_table, antenna.gain_dbi, band, frequency_mhz)
 
 
 def is_for(antenna: Antenna, carrier: Carrier) -> int:
