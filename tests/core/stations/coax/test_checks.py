@@ -376,3 +376,11 @@ def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
     study = next(r for r in _answer(held).outlets if r.name == "Study")
     there = {c.carrier for c in study.cells if c.level.value is not None}
     assert there == {"c2"}, "18 V without tone brings the low horizontal band and nothing else"
+
+
+def test_a_job_without_a_satellite_has_no_receiver_that_feeds_the_mast() -> None:
+    """An outlet wants both by habit: that lights no preamplifier where there is no dish."""
+    job = _house("preamp-22")
+    both = job.model_copy(update={"outlets": (Outlet(id="o1", name="Parlour"),)})
+    assert "dc-none" in _codes(both)
+    assert _answer(both).inside == 0

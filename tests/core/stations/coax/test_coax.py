@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
+from evtro.core.changes.antennas import second_antenna
 from evtro.core.job import Job, Link, Part, edits
 from evtro.core.job.changes import Remove, Set
 from evtro.core.job.problems import Problem
@@ -141,6 +142,20 @@ def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:
             steps = terms(skerry, CATALOGUE, solved, part, carrier)
             assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
             assert steps[0].level_dbuv + sum(s.change_db for s in steps) == pytest.approx(level)
+
+
+def test_a_second_way_stands_in_the_staircase() -> None:
+    """Two antennas on a wide combiner hear the same carriers: the level counts at its low end."""
+    job = demo_jobs()["harrow-farm"]
+    two = second_antenna(job, CATALOGUE, "a1", 330.0, 260.0)
+    found = coax_of(two, CATALOGUE, profiles.load(two.profile))
+    plate = next(r.part for r in found.outlets if r.part)
+    seen = 0
+    for carrier, level, _ in found.detail(plate).levels:
+        steps = terms(two, CATALOGUE, found.solved, plate, carrier)
+        assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
+        seen += steps[-1].name.startswith("by a second way")
+    assert seen == len(found.detail(plate).levels)
 
 
 def test_a_splitter_without_power_pass_leaves_the_amplifier_dark(fern: Job) -> None:

@@ -301,6 +301,11 @@ def terms(
                 link=link_id or None,
             )
         )
+    # By a second way the level is a range: what it may take away stands last.
+    there = float(run.levels.level_dbuv[best, carrier])
+    if abs(there - level) > 1e-6:
+        found.append(Term(name="by a second way, at worst", change_db=there - level, level_dbuv=there,
+                          part=None, link=None))  # fmt: skip
     return found
 
 

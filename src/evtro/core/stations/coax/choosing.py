@@ -148,7 +148,7 @@ def choice_problems(
         who = [names[p] for p in plates if p in names]
         if len(who) < 2:
             continue
-        shared = _and([solved.names[p] for p in parts])
+        shared = _and(sorted(solved.names[p] for p in parts))
         if slots:
             title = f"{len(who)} receivers share {slots} user bands of {shared}"
             remedy = "Take an LNB or switch with more user bands."
@@ -215,4 +215,6 @@ def _problem(
 
 
 def _and(names: list[str]) -> str:
+    if len(names) > 4:
+        return f"{', '.join(names[:3])} and {len(names) - 3} more"
     return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

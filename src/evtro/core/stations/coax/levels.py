@@ -20,7 +20,7 @@ from ...plant.parts import Catalogue
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
 from .names import part_names
-from .sources import from_the_air, lnb_band, sources_of
+from .sources import from_the_air, lnb_band, receivers_of, sources_of
 
 Group = Literal["terrestrial", "satellite"]
 ChoiceOf = Literal["own", "shared", "none"]
@@ -174,8 +174,7 @@ def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     heard = from_the_air(job)
     around, job = job, wanted_job(job)
     columns = sources_of(job, catalogue, heard, around)
-    asking = {o.id for o in job.outlets if o.satellite}
-    run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=asking)
+    run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=receivers_of(job))
     return Solved(run, _lanes(job, catalogue, profile, columns), part_names(job, catalogue))
 
 

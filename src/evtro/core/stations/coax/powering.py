@@ -15,6 +15,7 @@ from ...plant.solution import Solution
 from ...plant.solve import cone
 from ...plant.wiring import Wiring, wire
 from ...units.quantities import Gauge, gauge
+from .sources import receivers_of
 
 
 @dataclass(frozen=True)
@@ -138,7 +139,7 @@ def _metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
 def _lines_of(job: Job, catalogue: Catalogue) -> tuple[Wiring, Lines]:
     """A job's lines with its receivers at their lower voltage."""
     wiring = wire(job.parts, job.links, catalogue)
-    asking = {o.id for o in job.outlets if o.satellite}
+    asking = receivers_of(job)
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
     return wiring, lines(wiring, catalogue, plates, LOW_V)
 

@@ -122,6 +122,15 @@ def sources_of(
                    port=tuple(ports), given=given, asks=tuple(asks))  # fmt: skip
 
 
+def receivers_of(job: Job) -> set[str]:
+    """Outlets at which a receiver asks for satellites and gives its line voltage: none in a job that
+    wants no satellite, whatever its outlets say."""
+    wanted = {t.id for t in job.targets if t.kind == "satellite" and t.wanted}
+    if not any(c.target in wanted for c in job.carriers):
+        return set()
+    return {o.id for o in job.outlets if o.satellite}
+
+
 def _arrays(
     job: Job, catalogue: Catalogue, heard: AtArrays, ports: list[Port | None],
     given: dict[Port, tuple[Floats, Floats]],
