@@ -291,3 +291,12 @@ def test_every_problem_says_what_where_limit_origin_and_remedy(name: str) -> Non
         assert problem.state in ("out", "near", "todo")
         if problem.gauge is not None and problem.gauge.value is not None:
             assert math.isfinite(problem.gauge.value)
+
+
+@pytest.mark.parametrize("name", JOBS)
+def test_the_verdict_of_the_readings_is_that_of_all_their_rows(name: str) -> None:
+    answers = _answers(demo_jobs()[name])
+    line = next(s for s in answers.stations if s.key == "readings")
+    whole = answers.readings
+    assert (line.state, line.figure) == (whole.state, whole.figure)
+    assert [p for p in answers.problems if p.station == "readings"] == whole.problems

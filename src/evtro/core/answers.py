@@ -86,6 +86,10 @@ class Answers:
         return coax.work_out(self.job, self.catalogue, self.profile)
 
     @cached_property
+    def _as_read(self) -> readings.ReadingsAnswer:
+        return readings.work_out(self._wanted, self.profile, self.coax, whole=False)
+
+    @cached_property
     def readings(self) -> readings.ReadingsAnswer:
         """Station Readings."""
         return readings.work_out(self._wanted, self.profile, self.coax)
@@ -131,7 +135,8 @@ class Answers:
         )  # fmt: skip
 
     def _of(self, key: str) -> _Answer:
-        found: _Answer = getattr(self, key)
+        # The rows of all places are made when the station is looked at.
+        found: _Answer = self._as_read if key == "readings" else getattr(self, key)
         return found
 
     def _line(self, index: int) -> StationLine:

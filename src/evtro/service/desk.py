@@ -161,7 +161,10 @@ class Desk:
         with self._lock:
             written = self._written.setdefault(answers, {})
         try:
-            rows = [b'"%s":%s' % (key.encode(), _as_json(answers, written, key)) for key in wanted]
+            rows = [
+                b'"%s":%s' % (key.partition(":")[0].encode(), _as_json(answers, written, key))
+                for key in wanted
+            ]
         except InputError:
             raise
         except Exception as error:
@@ -172,6 +175,11 @@ class Desk:
 
 def _as_json(answers: Answers, written: dict[str, bytes], key: str) -> bytes:
     if key not in written:
-        value = answers.coax.view if key == "coax" else getattr(answers, key)
-        written[key] = _ANSWERS[key].dump_json(value)
+        name, _, part = key.partition(":")
+        value: Any
+        if name == "part":
+            value = answers.coax.detail(part) if part in answers.coax.names else None
+        else:
+            value = answers.coax.view if key == "coax" else getattr(answers, key)
+        written[key] = _ANSWERS[name].dump_json(value)
     return written[key]

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from evtro.core.job import Job
 from evtro.core.stations.aim.answer import AimAnswer
-from evtro.core.stations.coax.answer import CoaxView
+from evtro.core.stations.coax.answer import CoaxView, PartDetail
 from evtro.core.stations.earth.answer import EarthAnswer
 from evtro.core.stations.handover.answer import HandoverAnswer, StationLine
 from evtro.core.stations.mast.answer import MastAnswer
@@ -52,6 +52,7 @@ class AnswersView(BaseModel):
     readings: ReadingsAnswer | None = None
     handover: HandoverAnswer | None = None
     steps: dict[str, list[Step]] | None = None
+    part: PartDetail | None = None
 
 
 def answer_types() -> dict[str, Any]:

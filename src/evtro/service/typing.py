@@ -24,7 +24,8 @@ from evtro.store.jobs import Jobs
 NAME = r"^[A-Za-z0-9-]{0,64}$"
 ALWAYS = ("stations", "outlets")
 SHOWN = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps")
-_NAMES = rf"^(|(?:{'|'.join(SHOWN)})(?:,(?:{'|'.join(SHOWN)}))*)$"
+_NAME = rf"(?:{'|'.join(SHOWN)}|part:p[0-9]{{1,9}})"
+_NAMES = rf"^(|{_NAME}(?:,{_NAME})*)$"
 
 
 class Asking:
@@ -61,7 +62,7 @@ async def lay_down(
         str | None, Header(pattern=NAME, description="Names the request: sent again, it is kept once.")
     ] = None,
     evtro_show: Annotated[
-        str | None, Header(pattern=_NAMES, max_length=120, description="The answers that are looked at, parted by commas; all without it.")
+        str | None, Header(pattern=_NAMES, max_length=160, description="The answers that are looked at, parted by commas, `part:p1` for every carrier at a part; all without it.")
     ] = None,
 ) -> None:  # fmt: skip
     """A dependency of every route: remembers whose job the typed figures belong to, who asks, and

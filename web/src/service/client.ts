@@ -22,13 +22,19 @@ export const client = createClient<paths>({
 });
 
 /** The answers that the open page shows: what an opened or changed job comes back with. */
-let looked: readonly AnswerKey[] = [];
+let looked: readonly string[] = [];
+let lookedPart: string | null = null;
 export function lookAt(keys: readonly AnswerKey[]) {
   looked = keys;
 }
+/** The part whose carriers are looked at, too. */
+export function lookAtPart(part: string | null) {
+  lookedPart = part;
+}
 client.use({
   onRequest({ request }) {
-    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", looked.join(","));
+    const all = lookedPart ? [...looked, `part:${lookedPart}`] : looked;
+    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", all.join(","));
   },
 });
 
@@ -37,7 +43,7 @@ type Schemas = components["schemas"];
 export type Answers = {
   [K in keyof Schemas["AnswersView"]]-?: NonNullable<Schemas["AnswersView"][K]>;
 };
-export type AnswerKey = Exclude<keyof Answers, "stations" | "outlets">;
+export type AnswerKey = Exclude<keyof Answers, "stations" | "outlets" | "part">;
 export type JobView = Omit<Schemas["JobView"], "answers"> & { answers: Answers };
 export type Job = Schemas["Job"];
 export type Gauge = Schemas["Gauge"];

@@ -112,7 +112,10 @@ export function JobProvider({
         try {
           const { data, error, response } = await write(at);
           if (data && !isRefusal(data)) {
-            cache.setQueryData(key, data as JobView);
+            const now = data as JobView;
+            cache.setQueryData(key, now);
+            const part = now.answers.part;
+            if (part) cache.setQueryData(["part", id, part.part, now.revision], part);
             setRefusal(null);
             setUnkept(null);
             return null;

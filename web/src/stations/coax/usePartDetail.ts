@@ -1,11 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type PartDetail } from "../../service/client";
+import { useEffect } from "react";
+import { client, lookAtPart, type PartDetail } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";
 
 /** Every carrier at a part; until the newest is there, what it was before the last change. */
 export function usePartDetail(part: string): PartDetail | undefined {
   const { view } = useJob();
+  useEffect(() => {
+    lookAtPart(part);
+    return () => lookAtPart(null);
+  }, [part]);
   return useQuery({
     queryKey: ["part", view.id, part, view.revision],
     queryFn: () =>

@@ -9,7 +9,6 @@ import numpy as np
 from ...job import Job
 from ...job.changes import Change, Insert, Replace, Set, Several
 from ...job.problems import Problem
-from ...plant.edits import free_outputs
 from ...plant.parts import Catalogue, PartType
 from ...plant.wiring import part_type
 from ...units.quantities import (
@@ -195,7 +194,8 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             or part.id in solved.run.wiring.looped
         ):
             continue
-        free = free_outputs(job, catalogue, part)
+        after = solved.run.wiring.after[part.id]
+        free = [o for o in kind.joinable if o not in after]
         if not free:
             continue
         count = len(free)

@@ -80,8 +80,9 @@ class ReadingsAnswer:
     figure: str
 
 
-def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
-    """Compare every reading with the plan, and say where they part."""
+def work_out(job: Job, profile: Profile, coax: CoaxAnswer, whole: bool = True) -> ReadingsAnswer:
+    """Compare every reading with the plan, and say where they part. The verdict needs no rows of
+    places that nobody has read: without `whole` they are left out."""
     tolerance, solved = profile.reading_tolerance_db, coax.solved
     said: dict[str, dict[str, Reading]] = {}
     for reading in job.readings:
@@ -92,6 +93,10 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
     places: list[tuple[str, str, str, list[int] | None]]
     places = [(p, coax.names[p], "", None) for p in points]
     places += [(r.part, r.name, r.floor, r.columns) for r in coax.outlets if r.part is not None]
+    wanted = sum(len(columns) for *_, columns in places if columns is not None)
+    unread = any(columns is not None and part not in said for part, _, _, columns in places)
+    if not whole:
+        places = [place for place in places if place[0] in said]
     figures = [strongest(solved, part) for part, *_ in places]
     levels, ratios = (_without_nan([f[i] for f in figures]) for i in (0, 1))
     for (part, name, floor, columns), level, ratio in zip(places, levels, ratios, strict=True):
@@ -101,13 +106,14 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer) -> ReadingsAnswer:
             rows.append(_row(coax, profile, part=part, name=name, floor=floor, columns=mine,
                              plan=plan, said=said.get(part, {}), outlet=columns is not None))  # fmt: skip
     taken = sum(len(r.cells) for r in rows if r.kind == "outlet")
-    wanted = sum(len(r.carriers) for r in rows if r.kind == "outlet")
     means = _means(rows, solved, tolerance)
     problems = _problems(rows, solved, profile)
     headline, detail, overall = _headline(
         rows, solved, tolerance=tolerance, taken=taken, wanted=wanted
     )
-    states = [r.as_read for r in rows if r.kind == "outlet"]
+    states: list[State] = [r.as_read for r in rows if r.kind == "outlet"]
+    if unread:
+        states.append("todo")
     state = worst([*states, *(p.state for p in problems)])
     return ReadingsAnswer(
         rows=rows,
