@@ -25,7 +25,8 @@ NAME = r"^[A-Za-z0-9-]{0,64}$"
 ALWAYS = ("stations", "outlets")
 SHOWN = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps")
 _NAME = rf"(?:{'|'.join(SHOWN)}|part:p[0-9]{{1,9}})"
-_NAMES = rf"^(|{_NAME}(?:,{_NAME})*)$"
+ALL = "all"
+_NAMES = rf"^(|{ALL}|{_NAME}(?:,{_NAME})*)$"
 
 
 class Asking:
@@ -62,13 +63,13 @@ async def lay_down(
         str | None, Header(pattern=NAME, description="Names the request: sent again, it is kept once.")
     ] = None,
     evtro_show: Annotated[
-        str | None, Header(pattern=_NAMES, max_length=160, description="The answers that are looked at, parted by commas, `part:p1` for every carrier at a part; all without it.")
-    ] = None,
+        str, Header(pattern=_NAMES, description="The answers that are looked at, parted by commas, `part:p1` for every carrier at a part; all of them without it.")
+    ] = ALL,
 ) -> None:  # fmt: skip
     """A dependency of every route: remembers whose job the typed figures belong to, who asks, and
     which answers are looked at."""
     wanted = (
-        SHOWN if evtro_show is None else tuple(dict.fromkeys(filter(None, evtro_show.split(","))))
+        SHOWN if evtro_show == ALL else tuple(dict.fromkeys(filter(None, evtro_show.split(","))))
     )
     _SHOWN.set((*ALWAYS, *wanted))
     job_id = request.path_params.get("job_id")
