@@ -6,11 +6,10 @@ import statistics
 import subprocess
 import sys
 import tempfile
-import time
-from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from timing import median_ms
 
 from evtro.core.job import Antenna, Carrier, Job, Relief, Site, Target
 from evtro.core.stations.aim.array.heading import bare_beyond, sweep
@@ -22,16 +21,6 @@ from evtro.demo.arrays import DAY
 SITE = Site(latitude_deg=57.2, longitude_deg=-4.5, height_m=60.0, mount_height_m=8.0)
 POINTS, AWAY_DEG = 600, 60 / 111.3
 MODULATION = "DVB-T 64QAM 2/3"
-
-
-def _median_ms(call: Callable[[], object], runs: int) -> float:
-    call()
-    found = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - start) * 1000)
-    return statistics.median(found)
 
 
 def _round() -> tuple[list[Sender], dict[str, Relief]]:
@@ -71,7 +60,7 @@ def _ways() -> float:
         rows = near(SITE, senders, 8.0, lambda t: reliefs[t.name], set())
         assert len(rows) == 100
 
-    return _median_ms(run, 9)
+    return median_ms(run, 9)
 
 
 def _headings() -> float:
@@ -100,7 +89,7 @@ def _headings() -> float:
               antennas=tuple(antennas))  # fmt: skip
     incident = incident_at(job, antennas[0])
     beyond = bare_beyond(incident)
-    return _median_ms(lambda: sweep(incident, antennas, beyond, 3.0), 15)
+    return median_ms(lambda: sweep(incident, antennas, beyond, 3.0), 15)
 
 
 _TILE = """

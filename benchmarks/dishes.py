@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import datetime as dt
-import statistics
-import time
 import warnings
-from collections.abc import Callable
 
 import numpy as np
+from timing import median_ms
 
 from evtro.core.job import Carrier, Obstruction, Site, Spot
 from evtro.core.job.targets import Sight
@@ -22,16 +20,6 @@ from evtro.core.stations.sky.remedies import Wants, remedies, slack_deg
 from evtro.core.stations.sky.spots import compare
 
 Row = tuple[str, str, str]
-
-
-def _median(call: Callable[[], object], runs: int) -> float:
-    call()
-    found = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - start) * 1000)
-    return statistics.median(found)
 
 
 def look_angles() -> list[Row]:
@@ -60,8 +48,8 @@ def look_angles() -> list[Row]:
             seen = line.transform_to(AltAz(obstime=when, location=place))
             _ = seen.az.deg, seen.alt.deg
 
-    mine = _median(lambda: look(lat, lon, 0.0, orbit), 9)
-    slow = _median(theirs, 3)
+    mine = median_ms(lambda: look(lat, lon, 0.0, orbit), 9)
+    slow = median_ms(theirs, 3)
     return [
         ("look angles and tilt, 100 000 pairs, median", "50 ms", f"{mine:.1f} ms"),
         ("  against astropy on the same pairs", "20 times", f"{slow / mine:.0f} times"),
@@ -112,9 +100,9 @@ def survey() -> list[Row]:
         (
             "skyline, 60 things, 80 satellites, 5 places and remedies",
             "50 ms",
-            f"{_median(whole, 15):.0f} ms",
+            f"{median_ms(whole, 15):.0f} ms",
         ),
-        ("  the places alone", "", f"{_median(places, 15):.0f} ms"),
+        ("  the places alone", "", f"{median_ms(places, 15):.0f} ms"),
     ]
 
 
@@ -124,7 +112,7 @@ def peaks() -> list[Row]:
     x = np.linspace(-2, 2, 200)
     y = 14 - 12 * ((x - 0.3) / 2.1) ** 2 + random.normal(0, 0.2, 200)
     return [
-        ("peak fit over 200 readings, median", "5 ms", f"{_median(lambda: fit(x, y), 60):.2f} ms")
+        ("peak fit over 200 readings, median", "5 ms", f"{median_ms(lambda: fit(x, y), 60):.2f} ms")
     ]
 
 
@@ -158,8 +146,8 @@ def links() -> list[Row]:
         return link(dish, sight, 50, 100, own, others, Climate(rate, high), 99.7, 1.0)
 
     return [
-        ("link of 100 transponders, no rain, median", "5 ms", f"{_median(dry, 20):.1f} ms"),
-        ("  with rain and its maps, library loaded", "500 ms", f"{_median(wet, 10):.0f} ms"),
+        ("link of 100 transponders, no rain, median", "5 ms", f"{median_ms(dry, 20):.1f} ms"),
+        ("  with rain and its maps, library loaded", "500 ms", f"{median_ms(wet, 10):.0f} ms"),
     ]
 
 

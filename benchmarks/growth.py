@@ -10,13 +10,13 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from pathlib import Path
 
 import httpx
 import numpy as np
 from large import house
 from playwright.sync_api import sync_playwright
+from timing import PAINT, median_ms
 
 from evtro import catalogue, profiles
 from evtro.core.job import Link, Part
@@ -31,16 +31,6 @@ from evtro.service.app import create_app, settle
 Row = tuple[str, str, str]
 SMALL, LARGE = (12, 8), (200, 60)
 PORT = 8795
-
-
-def _median_ms(call: Callable[[], object], runs: int) -> float:
-    call()
-    found = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        call()
-        found.append((time.perf_counter() - start) * 1000)
-    return statistics.median(found)
 
 
 def _tree(elements: int, columns: int) -> tuple[list[Part], list[Link], Columns]:
@@ -66,11 +56,11 @@ def solver() -> list[Row]:
         parts, links, columns = _tree(elements, 40)
         circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
         driven = drive(circuit)
-        taken = _median_ms(lambda c=circuit, d=driven: solve(c, d), 20)  # type: ignore[misc]
+        taken = median_ms(lambda c=circuit, d=driven: solve(c, d), 20)  # type: ignore[misc]
         each = taken * 1e6 / (elements * 40)
         rows.append((f"solve {elements} elements x 40 carriers ({each:.0f} ns each)", "", f"{taken:.2f} ms"))  # fmt: skip
     run = solve_job(house(*LARGE), parts_at_hand, profiles.load("europe")).run
-    taken = _median_ms(lambda: solve(run.circuit, run.driven), 20)
+    taken = median_ms(lambda: solve(run.circuit, run.driven), 20)
     rows.append(("solve 200 outlets x 60 carriers, switches", "10 ms", f"{taken:.1f} ms"))
     parts, links, columns = _tree(100, 40)
     circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
@@ -80,7 +70,7 @@ def solver() -> list[Row]:
     variants = [Alteration({int(e): circuit.gain_db[e] - 3}) for e in rng.integers(0, len(circuit.edges), 1000)]  # fmt: skip
     joined = set(circuit.edges[:, 0].tolist())
     at = np.array([n for n in range(len(circuit.nodes)) if n not in joined])
-    taken = _median_ms(
+    taken = median_ms(
         lambda: solve_variants(circuit, driven, base=base, variants=variants, at=at), 5
     )
     rows.append(("1,000 variants of 100 elements x 40 carriers", "300 ms", f"{taken:.0f} ms"))
@@ -125,31 +115,6 @@ def service() -> list[Row]:
         ("  a house of 200 outlets opened for the first time", "1000 ms", f"{opened:.0f} ms")
     )
     return rows
-
-
-PAINT = """
-async (lengths) => {
-  const found = [];
-  const frame = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
-  const figure = () => document.querySelector('[aria-label=Sheet] .font-mono').parentElement.textContent;
-  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
-  for (const metres of lengths) {
-    const field = document.querySelector('[aria-label="Cable that comes in"] input');
-    const before = figure();
-    field.focus();
-    set.call(field, String(metres));
-    field.dispatchEvent(new Event('input', { bubbles: true }));
-    await frame();
-    const start = performance.now();
-    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
-    while (figure() === before && performance.now() - start < 5000) await frame();
-    await frame();
-    found.push(performance.now() - start);
-    await new Promise((done) => setTimeout(done, 100));
-  }
-  return found;
-}
-"""
 
 
 def browser(flags: list[str]) -> list[Row]:

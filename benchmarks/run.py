@@ -21,6 +21,7 @@ import httpx
 from arrays import arrays
 from dishes import dishes
 from playwright.sync_api import sync_playwright
+from timing import PAINT
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
@@ -92,31 +93,6 @@ def service() -> list[tuple[str, str, str]]:
         found = asyncio.run(_service(Path(folder)))
     return [("a change through the service, 95th percentile", "25 ms", f"{p95(found):.1f} ms"),
             ("  median", "", f"{statistics.median(found):.1f} ms")]  # fmt: skip
-
-
-PAINT = """
-async (lengths) => {
-  const found = [];
-  const frame = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
-  const figure = () => document.querySelector('[aria-label=Sheet] .font-mono').parentElement.textContent;
-  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
-  for (const metres of lengths) {
-    const field = document.querySelector('[aria-label="Cable that comes in"] input');
-    const before = figure();
-    field.focus();
-    set.call(field, String(metres));
-    field.dispatchEvent(new Event('input', { bubbles: true }));
-    await frame();
-    const start = performance.now();
-    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
-    while (figure() === before && performance.now() - start < 3000) await frame();
-    await frame();
-    found.push(performance.now() - start);
-    await new Promise((done) => setTimeout(done, 30));
-  }
-  return found;
-}
-"""
 
 
 def interface() -> list[tuple[str, str, str]]:
