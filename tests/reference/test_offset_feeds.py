@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 from numpy.typing import NDArray
 
-from evtro.core.stations.aim.multifeed import EDGE_DB, Dish, displaced, feed_place
+from evtro.core.stations.aim.multifeed import EDGE_DB, Paraboloid, displaced, feed_place
 
 LIGHT_M_S = 299_792_458.0
 MHZ = 11_700.0
@@ -22,10 +22,10 @@ WAVE = 2 * math.pi * MHZ * 1e6 / LIGHT_M_S
 
 # Diameter, focal length, height of the aperture's middle [m]: two offset reflectors as an installer
 # meets them, and a round one.
-DISHES = [Dish(0.8, 0.5, 0.42), Dish(1.2, 0.72, 0.63), Dish(1.8, 0.684, 0.0)]
+DISHES = [Paraboloid(0.8, 0.5, 0.42), Paraboloid(1.2, 0.72, 0.63), Paraboloid(1.8, 0.684, 0.0)]
 
 
-def _surface(dish: Dish) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _surface(dish: Paraboloid) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Pieces of the reflector [m] on rings, with their share of the lit aperture."""
     radius = dish.diameter_m / 2
     r = (np.arange(60) + 0.5) / 60
@@ -36,7 +36,7 @@ def _surface(dish: Dish) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     return points, rr * 10 ** (EDGE_DB / 20 * rr**2)
 
 
-def _field(dish: Dish, feed: NDArray[np.float64], side: NDArray[np.float64],
+def _field(dish: Paraboloid, feed: NDArray[np.float64], side: NDArray[np.float64],
            up: NDArray[np.float64]) -> NDArray[np.float64]:  # fmt: skip
     """Size of the far field toward each pair of angles [deg], 1 for a focused dish on its axis."""
     points, weight = _surface(dish)
@@ -48,7 +48,7 @@ def _field(dish: Dish, feed: NDArray[np.float64], side: NDArray[np.float64],
 
 
 def _peak(
-    dish: Dish, feed: NDArray[np.float64], side: float, up: float
+    dish: Paraboloid, feed: NDArray[np.float64], side: float, up: float
 ) -> tuple[float, float, float]:
     """The top of the beam [deg] near a direction and the loss there [dB], by closing in."""
     span = 1.5
@@ -63,7 +63,7 @@ def _peak(
     return best
 
 
-def _feed(dish: Dish, sideways_m: float, upward_m: float) -> NDArray[np.float64]:
+def _feed(dish: Paraboloid, sideways_m: float, upward_m: float) -> NDArray[np.float64]:
     """Place of a feed moved in the plane square to the line from focus to the reflector's middle."""
     slope = math.atan2(dish.centre_m, dish.focal_m - dish.centre_m**2 / (4 * dish.focal_m))
     return np.array([sideways_m, upward_m * math.cos(slope),
@@ -71,7 +71,7 @@ def _feed(dish: Dish, sideways_m: float, upward_m: float) -> NDArray[np.float64]
 
 
 @pytest.mark.parametrize("dish", DISHES)
-def test_a_feed_in_the_focus_looks_straight_ahead_without_loss(dish: Dish) -> None:
+def test_a_feed_in_the_focus_looks_straight_ahead_without_loss(dish: Paraboloid) -> None:
     side, up, loss = _peak(dish, _feed(dish, 0, 0), 0.0, 0.0)
     assert (side, up) == (pytest.approx(0, abs=0.01), pytest.approx(0, abs=0.01))
     assert loss == pytest.approx(0, abs=0.01)
@@ -80,7 +80,7 @@ def test_a_feed_in_the_focus_looks_straight_ahead_without_loss(dish: Dish) -> No
 @pytest.mark.parametrize("dish", DISHES)
 @pytest.mark.parametrize("moved_mm", [-120, -60, 40, 80, 120])
 def test_a_feed_moved_sideways_turns_the_beam_as_physical_optics_says(
-    dish: Dish, moved_mm: float
+    dish: Paraboloid, moved_mm: float
 ) -> None:
     side, up, loss = (float(v) for v in displaced(dish, moved_mm / 1000, 0.0, MHZ))
     po_side, po_up, po_loss = _peak(dish, _feed(dish, moved_mm / 1000, 0.0), side, up)
@@ -91,7 +91,7 @@ def test_a_feed_moved_sideways_turns_the_beam_as_physical_optics_says(
 
 @pytest.mark.parametrize("dish", DISHES[:2])
 @pytest.mark.parametrize("moved_mm", [-60, -30, 30, 60])
-def test_a_feed_moved_up_or_down_does_too(dish: Dish, moved_mm: float) -> None:
+def test_a_feed_moved_up_or_down_does_too(dish: Paraboloid, moved_mm: float) -> None:
     side, up, loss = (float(v) for v in displaced(dish, 0.0, moved_mm / 1000, MHZ))
     po_side, po_up, po_loss = _peak(dish, _feed(dish, 0.0, moved_mm / 1000), side, up)
     assert side == pytest.approx(po_side, abs=0.03)

@@ -25,7 +25,7 @@ from evtro.core.physics.geodesy import angles, direction, look, refraction_deg
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.rain import Climate, attenuation_db, specific_attenuation
 from evtro.core.stations.aim.dish.polar import pointing, settings, stops
-from evtro.core.stations.aim.multifeed import Dish, displaced
+from evtro.core.stations.aim.multifeed import Paraboloid, displaced
 from evtro.core.stations.aim.two_way.link import power_density
 
 # Latitude, longitude, height [m], elevation, frequency [GHz], tilt, exceeded [%].
@@ -185,7 +185,7 @@ def test_beam_deviation_agrees_with_lo() -> None:
     """A feed a little beside the focus of a round dish: Y. T. Lo, IRE Trans. AP-8 (1960), within
     2 % from f/D 0.35 to 0.8."""
     for ratio in (0.35, 0.45, 0.6, 0.8):
-        dish = Dish(2.0, 2.0 * ratio, 0.0)
+        dish = Paraboloid(2.0, 2.0 * ratio, 0.0)
         beam, _, _ = displaced(dish, 0.02, 0.0, 11_700)
         feed = math.degrees(math.atan(0.02 / (2.0 * ratio)))
         assert abs(float(beam)) / feed == pytest.approx(beam_deviation_factor(ratio), rel=0.02)

@@ -22,7 +22,7 @@ _CUT = "Export the waypoints without their tracks."
 
 
 @dataclass(frozen=True)
-class Place:
+class Waypoint:
     """A named position [deg], height above sea [m] where the file has it."""
 
     name: str
@@ -35,7 +35,7 @@ class Place:
 class Places:
     """The first places of a file, and whether it has more."""
 
-    places: list[Place]
+    places: list[Waypoint]
     more: bool
 
 
@@ -78,8 +78,8 @@ class _Reader(ContentHandler):
 
     def __init__(self, most: int) -> None:
         super().__init__()
-        self.points: list[Place] = []
-        self.ends: list[Place] = []
+        self.points: list[Waypoint] = []
+        self.ends: list[Waypoint] = []
         self._most = most
         self._path: list[str] = []
         self._text: list[str] | None = None
@@ -124,13 +124,13 @@ class _Reader(ContentHandler):
             self.ends.append(replace(end, name=self._line or end.name))
             self._enough(self.ends)
 
-    def _enough(self, found: list[Place]) -> None:
+    def _enough(self, found: list[Waypoint]) -> None:
         # Ends count for nothing once there is a waypoint, and one may still come.
         if len(found) > self._most and (found is self.points or len(found) > MOST_ENDS):
             raise _Enough
 
 
-def _place(at: dict[str, str]) -> Place:
+def _place(at: dict[str, str]) -> Waypoint:
     try:
         lat, lon = float(at.get("lat", "")), float(at.get("lon", ""))
         height = float(at.get("ele") or 0)
@@ -142,4 +142,4 @@ def _place(at: dict[str, str]) -> Place:
         raise InputError(
             "GPX file", f"{lat:g} {lon:g} is no place on the earth.", "Save it again.", "file-wrong"
         )
-    return Place(at.get("name") or "Waypoint", lat, lon, min(max(height, -430.0), 6000.0))
+    return Waypoint(at.get("name") or "Waypoint", lat, lon, min(max(height, -430.0), 6000.0))

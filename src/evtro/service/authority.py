@@ -32,7 +32,7 @@ _NETS = [ipaddress.ip_network(n) for n in _PRIVATE]
 
 
 @dataclass(frozen=True)
-class Identity:
+class ServerIdentity:
     """What the program shows: paths of its certificate and key, the authority's certificate, its
     fingerprint (SHA-256), and the names and addresses that they hold for."""
 
@@ -73,7 +73,9 @@ def _is_private(text: str) -> bool:
     )
 
 
-def identity(folder: Path, names: tuple[str, ...], now: dt.datetime | None = None) -> Identity:
+def identity(
+    folder: Path, names: tuple[str, ...], now: dt.datetime | None = None
+) -> ServerIdentity:
     """The program's certificate for its names, made or renewed where it lacks one of them or ends
     soon. Raises InputError for a name that cannot be certified."""
     now = now or dt.datetime.now(dt.UTC)
@@ -84,7 +86,7 @@ def identity(folder: Path, names: tuple[str, ...], now: dt.datetime | None = Non
         keep_secret(key_path, _pem(key))
         made = _sign(root, root_key, key=key, names=names, now=now)
         keep_secret(path, _bytes(made) + _bytes(root))
-    return Identity(
+    return ServerIdentity(
         certificate=path,
         key=key_path,
         authority=root.public_bytes(serialization.Encoding.DER),

@@ -10,8 +10,7 @@ from evtro.core.job import In, Job
 from evtro.core.job.registry import registry
 from evtro.core.units.quantities import SHOWN, Unit
 from evtro.store.jobs import Stale
-from evtro.store.moved import WHOLE
-from evtro.store.moved import Clash as Cell
+from evtro.store.moved import WHOLE, CellClash
 
 from .schemas import Clash, Refusal
 
@@ -38,7 +37,7 @@ def in_the_trades_words(error: Stale) -> Refusal:
                    remedy=remedy, revision=error.revision, clashes=clashes)  # fmt: skip
 
 
-def _clash(cell: Cell) -> Clash:
+def _clash(cell: CellClash) -> Clash:
     kind, noun = _kind_of(cell.table)
     info = kind.model_fields.get(cell.column) if kind is not None else None
     title = (info.title if info is not None else None) or cell.column.replace("_", " ")

@@ -14,14 +14,14 @@ import segno
 
 from evtro.core.units.quantities import InputError
 
-from .authority import Identity, identity, own_names
+from .authority import ServerIdentity, identity, own_names
 from .passphrase import Passphrase
 from .security import as_host
 
 FOLDER = "network"  # keys, certificate and passphrase, inside the data folder
 
 
-def identity_of(folder: Path, host: str, names: tuple[str, ...]) -> Identity:
+def identity_of(folder: Path, host: str, names: tuple[str, ...]) -> ServerIdentity:
     """The certificate of the addresses that the program is reached by. Raises InputError."""
     return identity(folder / FOLDER, own_names(host, names))
 
@@ -54,7 +54,7 @@ def _asked_twice() -> str:
     return first
 
 
-def hand_out(own: Identity, host: str, port: int, plain_port: int) -> None:
+def hand_out(own: ServerIdentity, host: str, port: int, plain_port: int) -> None:
     """Say how a phone comes in, and give it the authority's certificate over plain HTTP: that is
     public, and its fingerprint is compared by eye."""
     names = [n for n in own.names if n not in ("localhost", "127.0.0.1", "::1")] or [host]

@@ -27,7 +27,7 @@ Kind = Literal["missing", "no-file", "empty", "not-sqlite", "foreign", "ours"]
 
 
 @dataclass(frozen=True)
-class Seen:
+class FileKind:
     """What stands at a path: its kind, and the form of a file of ours."""
 
     kind: Kind
@@ -49,31 +49,31 @@ def newest_form() -> int:
     return _migrations()[-1][0]
 
 
-def look_at(path: Path) -> Seen:
+def look_at(path: Path) -> FileKind:
     """What stands at a path. The file is read and never touched. Raises InputError."""
     try:
         mode = path.stat().st_mode
     except FileNotFoundError:
-        return Seen("missing")
+        return FileKind("missing")
     except (OSError, ValueError) as error:
         raise _refused(path, trouble_of(error) or NOT_OPENED) from error
     if not stat.S_ISREG(mode):
-        return Seen("no-file")
+        return FileKind("no-file")
     try:
         with path.open("rb") as file:
             head = file.read(100)
     except OSError as error:
         raise _refused(path, NOT_OPENED) from error
     if not head:
-        return Seen("empty")
+        return FileKind("empty")
     if len(head) < 100 or not head.startswith(_MAGIC):
-        return Seen("not-sqlite")
+        return FileKind("not-sqlite")
     if int.from_bytes(head[68:72], "big") == APPLICATION_ID:
-        return Seen("ours", int.from_bytes(head[60:64], "big"))
+        return FileKind("ours", int.from_bytes(head[60:64], "big"))
     return _before_the_id(path)
 
 
-def _before_the_id(path: Path) -> Seen:
+def _before_the_id(path: Path) -> FileKind:
     """A file of SQLite without our mark: one of ours from before it, or somebody else's."""
     # Without a log the file is opened as unchanging, so that nothing is made beside it.
     log = path.with_name(path.name + "-wal")
@@ -86,11 +86,11 @@ def _before_the_id(path: Path) -> Seen:
     except sqlite3.Error as error:
         trouble = trouble_of(error)
         if trouble is None or trouble.code == "damaged":
-            return Seen("foreign")
+            return FileKind("foreign")
         raise _refused(path, trouble) from error
     if mark == APPLICATION_ID or (mark == 0 and {"job", "change", "site"} <= tables):
-        return Seen("ours", form)
-    return Seen("foreign")
+        return FileKind("ours", form)
+    return FileKind("foreign")
 
 
 def _uri(path: Path, rest: str) -> str:
@@ -103,7 +103,7 @@ def _refused(path: Path, trouble: Trouble, field: str = "Data file") -> InputErr
                       f"database-{trouble.code}")  # fmt: skip
 
 
-def require_ours(path: Path, field: str, *, new: bool = False) -> Seen:
+def require_ours(path: Path, field: str, *, new: bool = False) -> FileKind:
     """What stands at the path, if it is ours (or may be made new). Raises InputError in words that
     tell one state from the other."""
     seen = look_at(path)

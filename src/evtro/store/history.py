@@ -13,7 +13,7 @@ from typing import Any
 from evtro.core.job.registry import Registry
 
 from . import rows
-from .moved import WHOLE, Clash
+from .moved import WHOLE, CellClash
 
 SENT_REMEMBERED = 5000  # requests of a job
 
@@ -84,21 +84,21 @@ def mark(db: sqlite3.Connection, job_id: str, n: int, *, undone: bool, revision:
 
 def met(
     db: sqlite3.Connection, job_id: str, diff: rows.Diff, known: Registry, *, back: bool
-) -> list[Clash]:
+) -> list[CellClash]:
     """Where a difference that is taken back, or carried out again, no longer finds what it left."""
-    found: list[Clash] = []
+    found: list[CellClash] = []
     for table, key, before, after in diff:
         left, put = (after, before) if back else (before, after)
         there = _there(db, job_id, (table, key), known)
         if left is None or there is None:
             if left is not there:
-                found.append(Clash(table, key, WHOLE, mine=None, theirs=None))
+                found.append(CellClash(table, key, WHOLE, mine=None, theirs=None))
             continue
         for column, value in left.items():
             # The order of rows is a matter of the list.
             if column != "seq" and there.get(column) != value:
                 mine = None if put is None else put.get(column)
-                found.append(Clash(table, key, column, mine=mine, theirs=there.get(column)))
+                found.append(CellClash(table, key, column, mine=mine, theirs=there.get(column)))
     return found
 
 

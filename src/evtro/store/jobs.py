@@ -20,7 +20,7 @@ from evtro.core.units.quantities import InputError
 from . import history, moved, rows
 from .history import Asked
 from .migration import token
-from .moved import Clash
+from .moved import CellClash
 from .turns import Turns
 
 MOST_REMEMBERED = 32
@@ -77,7 +77,7 @@ class Stale(Exception):
     """The write saw an older revision, and cannot be told apart from what came since. `clashes` are
     the cells that both changed."""
 
-    def __init__(self, revision: int, clashes: list[Clash] | None = None) -> None:
+    def __init__(self, revision: int, clashes: list[CellClash] | None = None) -> None:
         super().__init__(f"revision is {revision}")
         self.revision, self.clashes = revision, clashes or []
 
@@ -287,7 +287,7 @@ class Jobs:
             # The row was there when the write was made.
             if error.code == "row-missing" and revision < kept.revision:
                 raise Stale(
-                    kept.revision, [Clash("", error.field, "*", mine="", theirs=error.reason)]
+                    kept.revision, [CellClash("", error.field, "*", mine="", theirs=error.reason)]
                 ) from error
             raise
 

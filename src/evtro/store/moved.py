@@ -19,7 +19,7 @@ Cells = list[tuple[str, str, list[str]]]
 
 
 @dataclass(frozen=True)
-class Clash:
+class CellClash:
     """A cell that a late write and somebody else both changed; `column` is * for a row that came or
     went."""
 
@@ -60,7 +60,7 @@ def keep(db: sqlite3.Connection, job_id: str, revision: int, diff: Diff) -> None
 
 def clashes(
     db: sqlite3.Connection, job_id: str, seen: int, now: int, diff: Diff
-) -> list[Clash] | None:
+) -> list[CellClash] | None:
     """Where a difference against the newest state meets what was moved since `seen`; None when that
     is longer ago than is remembered."""
     found = db.execute(
@@ -81,5 +81,7 @@ def clashes(
             if column == WHOLE or WHOLE in theirs or column in theirs:
                 mine = None if after is None else after.get(column)
                 now_there = None if before is None else before.get(column)
-                met.append(Clash(table=table, id=key, column=column, mine=mine, theirs=now_there))
+                met.append(
+                    CellClash(table=table, id=key, column=column, mine=mine, theirs=now_there)
+                )
     return met

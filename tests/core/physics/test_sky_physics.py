@@ -245,7 +245,7 @@ def test_the_pattern_never_rises_away_from_the_axis(
 @given(st.floats(0.5, 2.5), st.floats(0.35, 0.9), st.floats(0.005, 0.08))
 @settings(max_examples=30, deadline=None)
 def test_feeds_either_side_are_mirror_images(size: float, ratio: float, aside: float) -> None:
-    dish = multifeed.Dish(size, size * ratio, size * 0.5)
+    dish = multifeed.Paraboloid(size, size * ratio, size * 0.5)
     side, up, lost = multifeed.displaced(dish, [aside, -aside], 0.0, 11_700)
     assert float(side[0]) == pytest.approx(-float(side[1]), abs=1e-6)
     assert float(up[0]) == pytest.approx(float(up[1]), abs=1e-6)
@@ -256,8 +256,8 @@ def test_feeds_either_side_are_mirror_images(size: float, ratio: float, aside: f
 @given(st.floats(0.6, 1.6), st.floats(2, 7))
 @settings(max_examples=20, deadline=None)
 def test_a_longer_focus_loses_less_beside_it(size: float, angle: float) -> None:
-    short = multifeed.feed_place(multifeed.Dish(size, 0.45 * size, 0.0), angle, 0.0, 11_700)
-    long = multifeed.feed_place(multifeed.Dish(size, 0.8 * size, 0.0), angle, 0.0, 11_700)
+    short = multifeed.feed_place(multifeed.Paraboloid(size, 0.45 * size, 0.0), angle, 0.0, 11_700)
+    long = multifeed.feed_place(multifeed.Paraboloid(size, 0.8 * size, 0.0), angle, 0.0, 11_700)
     assert long[2] < short[2] + 1e-9
     assert abs(long[0]) > abs(short[0])
 

@@ -12,7 +12,7 @@ from evtro.core.plant.parts import HIGH_V, LOW_V
 from evtro.core.plant.power import RECEIVER_MA
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.stations.coax.levels import outlet_rows, solve_job
-from evtro.core.stations.coax.powering import Feed, Supply, feeds
+from evtro.core.stations.coax.powering import Feed, SupplyLoad, feeds
 from evtro.core.stations.readings.expected import expected, parse_found
 from evtro.demo.world import demo_jobs
 
@@ -21,7 +21,7 @@ JOBS = sorted(demo_jobs())
 LNBS = sorted(k for k, p in CATALOGUE.parts.items() if p.bands)
 
 
-def _feeds(job: Job) -> tuple[list[Feed], list[Supply]]:
+def _feeds(job: Job) -> tuple[list[Feed], list[SupplyLoad]]:
     return feeds(solve_job(job, CATALOGUE, profiles.load(job.profile)).run)
 
 

@@ -12,7 +12,7 @@ from evtro import catalogue, profiles
 from evtro.core.job import Antenna, Carrier, Job, Lock
 from evtro.core.stations.aim.array.choices import choices
 from evtro.core.stations.aim.array.heading import (
-    Beyond,
+    BehindTerminals,
     bare_beyond,
     best_of,
     compare,
@@ -137,7 +137,7 @@ def _farm() -> tuple[Job, Antenna, IncidentField]:
     return job, antenna, duty_of(job, antenna, incident_at(job, antenna))
 
 
-def _served(job: Job, antenna: Antenna, heading: float, beyond: Beyond, margin: float, wanted: set[str]) -> tuple[
+def _served(job: Job, antenna: Antenna, heading: float, beyond: BehindTerminals, margin: float, wanted: set[str]) -> tuple[
     int, float
 ]:  # fmt: skip
     """Services over their margin at one heading, and the weakest of them, by `terminals` alone."""

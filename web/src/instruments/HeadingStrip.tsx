@@ -103,7 +103,7 @@ export function HeadingStrip({
           strokeDasharray="2 3"
         />
         <path d={margins(closed) ?? ""} fill="none" stroke="var(--color-ink)" strokeWidth="1.4" />
-        {detail.tolls.map((t, i) => (
+        {detail.costs.map((t, i) => (
           <g key={t.target}>
             <line
               x1={x(place(t.bearing_deg))}

@@ -48,8 +48,8 @@ class Bound:
 
 
 @dataclass(frozen=True)
-class Choice:
-    """Choice in a run, by plate: `alone` and `beside` (columns) say which carriers one receiver can
+class Selection:
+    """What receivers can choose in a run, by plate: `alone` and `beside` (columns) say which carriers one receiver can
     ask for by itself, and whatever its neighbours watch. `mask` (edges, columns) and `silent` (nodes,
     columns) go into the solution."""
 
@@ -68,7 +68,7 @@ def merged(one: State, other: State) -> State:
     return max(one[0], other[0]), one[1] or other[1]
 
 
-def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Choice:
+def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Selection:
     """Work out the choice of every receiver, named by its plate, in every column."""
     columns = circuit.columns
     reach = {plate: _reach(wiring, plate) for plate in receivers}
@@ -84,7 +84,7 @@ def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Choi
              for p, r in reach.items()}  # fmt: skip
     bound = _bound(wiring, columns, askers)
     beside = {p: alone[p] & _free(columns, p, bound) if bound else alone[p] for p in reach}
-    return Choice(reach=reach, alone=alone, beside=beside, bound=bound, mask=mask, silent=silent,
+    return Selection(reach=reach, alone=alone, beside=beside, bound=bound, mask=mask, silent=silent,
                   held=held, askers={k: tuple(v) for k, v in askers.items()})  # fmt: skip
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ..job import Link, Part
 from ..physics.geodesy import Floats
-from .choice import Choice, choose
+from .choice import Selection, choose
 from .circuit import Circuit, Columns, Port, lay
 from .drive import Drive, drive
 from .parts import HIGH_V, LOW_V, Catalogue
@@ -27,7 +27,7 @@ class Solution:
 
     wiring: Wiring
     circuit: Circuit
-    choice: Choice
+    choice: Selection
     power: dict[float, Lines]
     driven: Drive
     levels: Levels
@@ -116,7 +116,7 @@ def _dark(
 
 
 def _driven(
-    wiring: Wiring, circuit: Circuit, choice: Choice, dark: dict[str, NDArray[np.bool_]]
+    wiring: Wiring, circuit: Circuit, choice: Selection, dark: dict[str, NDArray[np.bool_]]
 ) -> Drive:
     if not dark:
         return drive(circuit, choice.mask, choice.silent)

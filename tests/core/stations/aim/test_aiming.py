@@ -316,7 +316,7 @@ def test_each_lnb_turns_only_by_what_the_bar_does_not() -> None:
 @given(st.floats(-8, 8), st.floats(-2, 2))
 @settings(max_examples=25, deadline=None)
 def test_a_feed_put_where_it_is_told_looks_where_it_should(across: float, up: float) -> None:
-    dish = multifeed.Dish(0.9, 0.55, 0.45)
+    dish = multifeed.Paraboloid(0.9, 0.55, 0.45)
     x, y, loss = multifeed.feed_place(dish, across, up, 11_700)
     side, rise, lost = multifeed.displaced(dish, x, y, 11_700)
     assert float(side) == pytest.approx(across, abs=0.02)

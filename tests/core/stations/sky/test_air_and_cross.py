@@ -16,7 +16,7 @@ from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import link_dish
 from evtro.core.stations.sky.link import (
     Dish,
-    Neighbour,
+    NeighbourSatellite,
     clear_sky,
     disturbances,
     interference_db,
@@ -81,7 +81,7 @@ def test_neighbours_of_the_other_polarisation_count_by_their_own_tilt() -> None:
     f = np.array([11_700.0])
 
     def ratio(pol: str, tilt: float | None, mine: str = "V", error: float = 0.0) -> float:
-        other = Neighbour("N", 152.8, 30.2, (_carrier(2, pol=pol),), tilt)
+        other = NeighbourSatellite("N", 152.8, 30.2, (_carrier(2, pol=pol),), tilt)
         found = disturbances(SIGHT, [_carrier(pol=mine)], [other], error)
         return float(interference_db(Dish(0.6, 0.65), found, f)[0])
 
@@ -150,7 +150,7 @@ def test_what_leans_reaches_the_outlets_too() -> None:
 
 def test_the_disturber_is_named_after_the_dish_has_turned_from_it() -> None:
     """A loud neighbour far away counts for less than a quiet one close by."""
-    near = Neighbour("Near", 152.5, 30.2, (_carrier(2, power=46),), -12.0)
-    far = Neighbour("Far", 175.0, 33.0, (_carrier(3, power=52),), -12.0)
+    near = NeighbourSatellite("Near", 152.5, 30.2, (_carrier(2, power=46),), -12.0)
+    far = NeighbourSatellite("Far", 175.0, 33.0, (_carrier(3, power=52),), -12.0)
     row = link(Dish(0.6, 0.65), SIGHT, 50, 100, [_carrier()], [far, near], None, 99.7, 1.0)[0]
     assert row.disturber == "Near"

@@ -18,7 +18,7 @@ from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillato
 from evtro.core.stations.coax.sources import sources_of
 from evtro.core.stations.sky.link import (
     Dish,
-    Neighbour,
+    NeighbourSatellite,
     clear_sky,
     disturbances,
     interference_db,
@@ -74,7 +74,7 @@ def test_the_terms_lead_from_the_satellite_to_the_port() -> None:
 
 @given(st.floats(0.4, 3.0), st.floats(0.05, 2.0))
 def test_a_larger_dish_never_loses(size: float, more: float) -> None:
-    others = [Neighbour("N", 152.6, 30.3, (_carrier(2),))]
+    others = [NeighbourSatellite("N", 152.6, 30.3, (_carrier(2),))]
     one, two = (
         link(Dish(d, 0.65), SIGHT, 50, 100, [_carrier()], others, WET, 99.9, 1.0)[0]
         for d in (size, size + more)
@@ -127,7 +127,7 @@ def test_only_what_shares_frequency_and_polarisation_disturbs() -> None:
     f = np.array([11_700.0])
 
     def ratio(az: float, other: Carrier) -> float:
-        found = disturbances(SIGHT, mine, [Neighbour("N", az, 30.2, (other,))])
+        found = disturbances(SIGHT, mine, [NeighbourSatellite("N", az, 30.2, (other,))])
         return float(interference_db(dish, found, f)[0])
 
     near = ratio(152.8, _carrier(2))

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { WORD } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
-import type { Catalogue, PartView, Place } from "../../service/client";
+import type { Catalogue, PartPlace, PartView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -41,7 +41,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
   const picture = useRef<SVGSVGElement>(null);
   // Of a house with hundreds of outlets only what is near the screen is drawn.
   const span = useSpan(picture, g.height > 3000);
-  const near = (p: Place) => inSpan(span, g.y(p.top) - 60, g.y(p.bottom) + 60);
+  const near = (p: PartPlace) => inSpan(span, g.y(p.top) - 60, g.y(p.bottom) + 60);
   const keys = (e: React.KeyboardEvent) => {
     if (e.target instanceof HTMLInputElement || e.ctrlKey || e.metaKey) return;
     if (e.key.startsWith("Arrow") && selected) {
@@ -117,18 +117,18 @@ function shownLength(m: number, units: string) {
   return units === "us" ? (m / 0.3048).toFixed(0) : m % 1 ? m.toFixed(1) : m.toFixed(0);
 }
 
-function exitX(g: Geometry, p: Place, part?: PartView) {
+function exitX(g: Geometry, p: PartPlace, part?: PartView) {
   return g.x(p.column) + (isBar(part) ? barWidth(part) / 2 : part?.kind === "antenna" ? 6 : 12);
 }
-function entryX(g: Geometry, p: Place, part?: PartView) {
+function entryX(g: Geometry, p: PartPlace, part?: PartView) {
   return g.x(p.column) - (isBar(part) ? barWidth(part) / 2 : 12);
 }
-function leafX(g: Geometry, from: Place, length: number, part?: PartView) {
+function leafX(g: Geometry, from: PartPlace, length: number, part?: PartView) {
   return Math.min(Math.max(exitX(g, from, part), g.barX) + 16 + length * DROP_PX, g.tableX - 14);
 }
 function exitOf(
   g: Geometry,
-  byPart: Map<string, Place>,
+  byPart: Map<string, PartPlace>,
   parts: Map<string, PartView>,
   k: { from_part: string; length_m: number } | undefined,
 ) {

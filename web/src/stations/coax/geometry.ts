@@ -1,4 +1,4 @@
-import type { Link, PartView, Place } from "../../service/client";
+import type { Link, PartPlace, PartView } from "../../service/client";
 
 export const ROW = 32;
 export const TOP = 84;
@@ -23,7 +23,7 @@ export function geometryOf(
   columns: number,
   rows: number,
   longest: number,
-  places: Place[],
+  places: PartPlace[],
 ): Geometry {
   const drops = Math.min(Math.max(longest * DROP_PX + 26, 60), 150);
   const tableX = Math.max(width - TABLE, 320 + drops);
@@ -71,7 +71,7 @@ export function routeTo(part: string, links: Link[]): Set<string> {
 export function neighbour(
   key: string,
   part: string,
-  places: Place[],
+  places: PartPlace[],
   links: Link[],
   parts: PartView[],
 ): string | null {

@@ -1,6 +1,6 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
-import type { GroupGauge, OutletView, PartView, Place } from "../../service/client";
+import type { GroupGauge, OutletView, PartPlace, PartView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -8,7 +8,7 @@ import { EarthFoot, Glyph } from "./Glyph";
 import { type Geometry, TALL_ROWS } from "./geometry";
 
 export type NodeProps = {
-  place: Place;
+  place: PartPlace;
   part: PartView;
   g: Geometry;
   selected: boolean;

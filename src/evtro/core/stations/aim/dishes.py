@@ -15,8 +15,7 @@ from ...units.quantities import (
     Quantity,
     gauge,
 )
-from ..sky.link import Dish as LinkDish
-from ..sky.link import Neighbour
+from ..sky.link import Dish, NeighbourSatellite
 from . import multifeed
 from .errors import lean
 
@@ -100,15 +99,15 @@ def measured_differs(antenna: Antenna) -> Problem | None:
     )  # fmt: skip
 
 
-def shape_of(antenna: Antenna) -> multifeed.Dish:
+def shape_of(antenna: Antenna) -> multifeed.Paraboloid:
     """Diameter, focal length and where the aperture's middle stands, from measures or from f/D."""
     measured = reflector_of(antenna)
     if measured is not None:
-        return multifeed.Dish((antenna.reflector_width_mm or 0) / 1000, measured.focal_mm / 1000,
+        return multifeed.Paraboloid((antenna.reflector_width_mm or 0) / 1000, measured.focal_mm / 1000,
                               measured.centre_mm / 1000)  # fmt: skip
     focal = antenna.focal_ratio * antenna.diameter_m
     # The rim's plane of an offset dish leans by its offset angle: tan o = centre / 2f.
-    return multifeed.Dish(
+    return multifeed.Paraboloid(
         antenna.diameter_m, focal, 2 * focal * math.tan(math.radians(antenna.offset_deg))
     )
 
@@ -162,7 +161,7 @@ def _lean_skew_deg(
     return float(lean(azimuth_deg, elevation_deg, lean_deg, toward_deg).skew_deg)
 
 
-def neighbours_of(job: Job, target: Target) -> list[Neighbour]:
+def neighbours_of(job: Job, target: Target) -> list[NeighbourSatellite]:
     """All other satellites above the horizon with their carriers, wanted or not."""
     own: dict[str, list[Carrier]] = {}
     for carrier in job.carriers:
@@ -173,7 +172,7 @@ def neighbours_of(job: Job, target: Target) -> list[Neighbour]:
         sight = sight_of(job.site, other) if other.kind == "satellite" and other.id in own else None
         if sight is not None and sight.visible:
             found.append(
-                Neighbour(name=other.name, azimuth_deg=sight.azimuth_deg, elevation_deg=sight.elevation_deg, carriers=tuple(own[other.id]),
+                NeighbourSatellite(name=other.name, azimuth_deg=sight.azimuth_deg, elevation_deg=sight.elevation_deg, carriers=tuple(own[other.id]),
                           tilt_deg=None if other.circular else sight.tilt_deg)
             )  # fmt: skip
     return found
@@ -181,7 +180,7 @@ def neighbours_of(job: Job, target: Target) -> list[Neighbour]:
 
 def link_dish(
     job: Job, antenna: Antenna, target: Target, lnb_noise_db: float, lnb_gain_db: float
-) -> LinkDish:
+) -> Dish:
     """The dish as the link sees it for a satellite: with the loss of a feed beside the focus and of
     the skew that a leaning mast leaves, and ground noise where somebody typed it."""
     row = feeds_of(job, antenna)
@@ -195,5 +194,5 @@ def link_dish(
             skew = _lean_skew_deg(
                 sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
             )
-    return LinkDish(diameter_m=antenna.diameter_m, efficiency=antenna.efficiency, feed_loss_db=lost, skew_error_deg=skew, lnb_noise_db=lnb_noise_db, lnb_gain_db=lnb_gain_db,
+    return Dish(diameter_m=antenna.diameter_m, efficiency=antenna.efficiency, feed_loss_db=lost, skew_error_deg=skew, lnb_noise_db=lnb_noise_db, lnb_gain_db=lnb_gain_db,
                     ground_k=antenna.ground_k)  # fmt: skip

@@ -18,7 +18,7 @@ EDGE_DB = -11.0  # taper of a feed toward the rim; common practice, no source
 
 
 @dataclass(frozen=True)
-class Dish:
+class Paraboloid:
     """What a displaced feed needs to know of a dish: diameter and focal length [m] and how far the
     middle of the aperture stands off the paraboloid's axis [m] (0 for a round prime-focus dish)."""
 
@@ -71,7 +71,7 @@ class _Aperture:
 
 
 @lru_cache(maxsize=64)
-def _aperture(dish: Dish) -> _Aperture:
+def _aperture(dish: Paraboloid) -> _Aperture:
     grid = np.linspace(-1, 1, 23)
     x, y = np.meshgrid(grid, grid)
     inside = x**2 + y**2 <= 1 + 1e-9  # rounding must not take points of one side only
@@ -86,7 +86,7 @@ def _aperture(dish: Dish) -> _Aperture:
 
 
 def displaced(
-    dish: Dish, sideways_m: ArrayLike, upward_m: ArrayLike, frequency_mhz: float
+    dish: Paraboloid, sideways_m: ArrayLike, upward_m: ArrayLike, frequency_mhz: float
 ) -> tuple[Floats, Floats, Floats]:
     """Beam angles to the side and upward [deg] and loss of gain [dB] of feeds that are moved in the
     focal plane; a feed moved right throws its beam left. Arrays of one shape.
@@ -171,7 +171,7 @@ def _newton(lit: _Aperture, waves: Complexes, wave_number: float) -> Floats:
 
 
 def feed_places(
-    dish: Dish, across_deg: Floats, up_deg: Floats, frequency_mhz: float
+    dish: Paraboloid, across_deg: Floats, up_deg: Floats, frequency_mhz: float
 ) -> tuple[Floats, Floats, Floats]:
     """Where feeds go for beams that are turned by so much: sideways and up in the focal plane [m],
     and the loss there [dB]. Four steps reach 0.02°. Kept, for most changes of a job move no dish."""
@@ -180,7 +180,7 @@ def feed_places(
 
 @lru_cache(maxsize=64)
 def _places(
-    dish: Dish, across: tuple[float, ...], upward: tuple[float, ...], frequency_mhz: float
+    dish: Paraboloid, across: tuple[float, ...], upward: tuple[float, ...], frequency_mhz: float
 ) -> tuple[Floats, Floats, Floats]:
     across_deg, up_deg = np.array(across), np.array(upward)
     reach = _effective_focal_m(dish)
@@ -194,14 +194,14 @@ def _places(
 
 
 def feed_place(
-    dish: Dish, across_deg: float, up_deg: float, frequency_mhz: float
+    dish: Paraboloid, across_deg: float, up_deg: float, frequency_mhz: float
 ) -> tuple[float, float, float]:
     """`feed_places` for one feed."""
     x, y, loss = feed_places(dish, np.array([across_deg]), np.array([up_deg]), frequency_mhz)
     return float(x[0]), float(y[0]), float(loss[0])
 
 
-def _effective_focal_m(dish: Dish) -> float:
+def _effective_focal_m(dish: Paraboloid) -> float:
     """Distance from the focus to the middle of the reflector [m]."""
     return dish.focal_m + dish.centre_m**2 / (4 * dish.focal_m)
 
@@ -230,7 +230,7 @@ def row_tilt_deg(x: Floats, y: Floats) -> float:
 
 
 def row_of_feeds(
-    dish: Dish, sats: Sequence[tuple[str, str, float, float]], main: int, frequency_mhz: float,
+    dish: Paraboloid, sats: Sequence[tuple[str, str, float, float]], main: int, frequency_mhz: float,
     lnb_width_mm: float,
 ) -> RowOfFeeds:  # fmt: skip
     """Lay out the feeds. `sats` are rows of id, name, azimuth, elevation; `main` is the one whose

@@ -38,7 +38,7 @@ from .levels import (
     solve_job,
     strongest,
 )
-from .powering import Feed, Supply, feeds
+from .powering import Feed, SupplyLoad, feeds
 
 
 @dataclass(frozen=True)
@@ -87,7 +87,7 @@ class CoaxView:
     parts: list[PartView]
     layout: Layout
     feeds: list[Feed]
-    supplies: list[Supply]
+    supplies: list[SupplyLoad]
     inside: int
     wanted: int
     lowest: Gauge
@@ -107,7 +107,7 @@ class CoaxAnswer:
     solved: Solved
     outlets: list[OutletRow]
     feeds: list[Feed]
-    supplies: list[Supply]
+    supplies: list[SupplyLoad]
     inside: int
     wanted: int
     problems: list[Problem]

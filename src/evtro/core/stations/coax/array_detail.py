@@ -13,10 +13,10 @@ from ...plant.parts import Catalogue
 from ...units.quantities import State
 from ..aim.array.choices import Choice, choices
 from ..aim.array.heading import (
+    BehindTerminals,
     Best,
-    Beyond,
-    Sweep,
-    Way,
+    HeadingSweep,
+    HeadingWay,
     advised,
     best_of,
     compare,
@@ -46,7 +46,7 @@ class Curve:
 
 
 @dataclass(frozen=True)
-class Toll:
+class HeadingCost:
     """What a heading costs toward one transmitter: bearing [deg], loss [dB], weakest margin [dB]."""
 
     target: str
@@ -80,8 +80,8 @@ class ArrayDetail:
     now: Best | None
     best: Best | None
     with_preamplifier: Best | None
-    tolls: list[Toll]
-    ways: list[Way]
+    costs: list[HeadingCost]
+    ways: list[HeadingWay]
     advised: str
     advice: str
     choices: list[Choice]
@@ -145,7 +145,7 @@ def array_detail(
         upright=stands_upright(antenna, incident), wave_m=LIGHT_M_MHZ / float(np.median(incident.frequency_mhz)),
         pattern=_pattern(antenna), rays=_rays(incident, antenna, heading), above_ground_m=height_of(job.site, antenna), margin_db=margin, beyond=beyond.words,
         curve=_curve(found), now=now, best=best, with_preamplifier=amplified,
-        tolls=_tolls(incident, beyond, margin_db=margin, antenna=antenna, heading=best.heading_deg if best else heading or 0.0),
+        costs=_costs(incident, beyond, margin_db=margin, antenna=antenna, heading=best.heading_deg if best else heading or 0.0),
         ways=ways, advised=pick.key if pick else "", advice=_advice(ways, pick, amplified),
         choices=tried, choice_words=choice_words,
         muxes=[mux(profile, at, i) for i in range(len(incident.carriers)) if incident.wanted[i]] if at else [],
@@ -154,14 +154,18 @@ def array_detail(
     )  # fmt: skip
 
 
-def _curve(found: Sweep) -> Curve:
+def _curve(found: HeadingSweep) -> Curve:
     least = np.clip(np.nan_to_num(found.least_served_db[0], neginf=-60.0), -60.0, 60.0)
     return Curve(found.bearing_deg.tolist(), found.services[0].tolist(), least.round(1).tolist())
 
 
-def _tolls(
-    incident: IncidentField, beyond: Beyond, margin_db: float, antenna: Antenna, heading: float
-) -> list[Toll]:
+def _costs(
+    incident: IncidentField,
+    beyond: BehindTerminals,
+    margin_db: float,
+    antenna: Antenna,
+    heading: float,
+) -> list[HeadingCost]:
     """The compromise of a heading, transmitter by transmitter."""
     counts = services_of(incident)
     found = []
@@ -180,7 +184,7 @@ def _tolls(
         )
         of = int(counts[rows].sum())
         found.append(
-            Toll(target=key, name=incident.targets[rows[0]].name, bearing_deg=bearing, lost_db=lost, least_db=float(there.least_db[0, 0]),
+            HeadingCost(target=key, name=incident.targets[rows[0]].name, bearing_deg=bearing, lost_db=lost, least_db=float(there.least_db[0, 0]),
                  services=int(there.services[0, 0]), of=of)
         )  # fmt: skip
     return found
@@ -206,7 +210,7 @@ def _rays(
     return list(found.values())
 
 
-def _advice(ways: list[Way], pick: Way | None, amplified: Best | None) -> str:
+def _advice(ways: list[HeadingWay], pick: HeadingWay | None, amplified: Best | None) -> str:
     if pick is None:
         return "No wanted service is entered yet."
     more = ""

@@ -20,13 +20,13 @@ from ...units.quantities import (
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Group, Judged, Lane, OutletRow, Solved
-from .powering import Feed, Supply
-from .remedies import Remedy, attenuate, better_cable
+from .powering import Feed, SupplyLoad
+from .remedies import CableRemedy, attenuate, better_cable
 
 
 def check(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, rows: list[OutletRow],
-    powering: tuple[list[Feed], list[Supply]],
+    powering: tuple[list[Feed], list[SupplyLoad]],
 ) -> list[Problem]:  # fmt: skip
     """All problems of the run, the gravest first."""
     found: list[Problem] = []
@@ -162,7 +162,7 @@ def _group(
     judged, reserve, r = row.judged, profile.level_reserve_db, row.index
     if pick.under_db[r] > 1e-3:
         c = pick.low[r]
-        remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or Remedy(
+        remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or CableRemedy(
             ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
              "antenna.",), (), None)  # fmt: skip
         found.append(_level(row, judged.cell(r, c), lane=solved.lanes[c], remedy=remedy,
@@ -172,7 +172,7 @@ def _group(
         cell = judged.cell(r, c)
         remedy = attenuate(
             solved, row, excess_db=pick.over_db[r], level_dbuv=cell.level.value or 0.0, carrier=c
-        ) or Remedy(("Lower the level ahead of it.",), (), None)
+        ) or CableRemedy(("Lower the level ahead of it.",), (), None)
         found.append(_level(row, cell, lane=solved.lanes[c], remedy=remedy, side="over",
                             by=pick.over_db[r], reserve=reserve))  # fmt: skip
     c = pick.thin[r]
@@ -183,7 +183,13 @@ def _group(
 
 
 def _level(
-    row: OutletRow, cell: Cell, lane: Lane, remedy: Remedy, side: str, by: float, reserve: float
+    row: OutletRow,
+    cell: Cell,
+    lane: Lane,
+    remedy: CableRemedy,
+    side: str,
+    by: float,
+    reserve: float,
 ) -> Problem:
     limit = cell.level.low if side == "under" else cell.level.high
     beyond = by - reserve

@@ -19,7 +19,7 @@ from ...units.quantities import (
     gauge,
 )
 from .levels import Solved
-from .powering import Feed, Supply, feeding_place, passing_twin
+from .powering import Feed, SupplyLoad, feeding_place, passing_twin
 
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
 IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from memory)
@@ -30,7 +30,7 @@ def check_devices(
     job: Job,
     catalogue: Catalogue,
     solved: Solved,
-    powering: tuple[list[Feed], list[Supply]],
+    powering: tuple[list[Feed], list[SupplyLoad]],
 ) -> list[Problem]:
     """All problems of the devices in the run."""
     return [
@@ -123,7 +123,7 @@ def input_name(kind: PartType, port: int) -> str:
 
 
 def _powering(
-    job: Job, catalogue: Catalogue, solved: Solved, feeds: list[Feed], supplies: list[Supply]
+    job: Job, catalogue: Catalogue, solved: Solved, feeds: list[Feed], supplies: list[SupplyLoad]
 ) -> list[Problem]:
     found = []
     for feed in feeds:

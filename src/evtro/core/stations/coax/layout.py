@@ -17,7 +17,7 @@ INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 
 
 @dataclass(frozen=True)
-class Place:
+class PartPlace:
     """Where a part stands: column, rows from top to bottom, and the row of each of its ports."""
 
     part: str
@@ -33,7 +33,7 @@ class Place:
 class Layout:
     """All places, the number of columns before the outlets and of rows."""
 
-    places: list[Place]
+    places: list[PartPlace]
     columns: int
     rows: float
 
@@ -73,7 +73,7 @@ def lay_out(job: Job, wiring: Wiring) -> Layout:
         in_rows[part] = ins
         leaf = not kind.joinable
         places.append(
-            Place(
+            PartPlace(
                 part=part,
                 column=column[part],
                 top=min([top, *ins]),

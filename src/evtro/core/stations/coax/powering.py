@@ -36,7 +36,7 @@ class Feed:
 
 
 @dataclass(frozen=True)
-class Supply:
+class SupplyLoad:
     """What hangs on one supply [mA]."""
 
     part: str
@@ -51,7 +51,7 @@ class Standby:
     dark: tuple[str, ...]
 
 
-def feeds(run: Solution) -> tuple[list[Feed], list[Supply]]:
+def feeds(run: Solution) -> tuple[list[Feed], list[SupplyLoad]]:
     """Every consumer and every supply that is asked for something. Both voltages of the receivers
     are looked at; told is the one at which the consumer stands nearer to its limit."""
     found = []
@@ -66,7 +66,7 @@ def feeds(run: Solution) -> tuple[list[Feed], list[Supply]]:
         most = own.most_ma if own is not None else RECEIVER_MA
         if asked > 1e-3:
             supplies.append(
-                Supply(part, gauge(round(asked, 3), "ma", high=most, reserve=0.1 * most))
+                SupplyLoad(part, gauge(round(asked, 3), "ma", high=most, reserve=0.1 * most))
             )
     return found, sorted(supplies, key=lambda s: s.part)
 

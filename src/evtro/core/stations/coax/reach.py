@@ -5,12 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from ...job import Antenna, Job
-from ..aim.array.heading import Beyond, bare_beyond
+from ..aim.array.heading import BehindTerminals, bare_beyond
 from ..sky.incident import IncidentField
 from .levels import Solved
 
 
-def beyond_antenna(job: Job, solved: Solved, antenna: Antenna, incident: IncidentField) -> Beyond:
+def beyond_antenna(
+    job: Job, solved: Solved, antenna: Antenna, incident: IncidentField
+) -> BehindTerminals:
     """Noise that the run adds and the least level that it wants, for the worst outlet of each
     carrier, as if it stood at the antenna's terminals.
 
@@ -47,7 +49,7 @@ def beyond_antenna(job: Job, solved: Solved, antenna: Antenna, incident: Inciden
     least = floor - (np.nanmin(level, axis=0) - at_source)
     order = np.argsort(incident.frequency_mhz[here])
     waves = incident.frequency_mhz[here][order]
-    return Beyond(
+    return BehindTerminals(
         np.interp(incident.frequency_mhz, waves, added[order]),
         np.interp(incident.frequency_mhz, waves, least[order]),
         "through the run to the worst outlet",

@@ -17,7 +17,7 @@ from .levels import STATES, OutletRow, Solved, ranks
 
 
 @dataclass(frozen=True)
-class Remedy:
+class CableRemedy:
     """What to do in words, what it gives, and the change that does it."""
 
     do: Phrase
@@ -41,7 +41,7 @@ def better_cable(
     row: OutletRow,
     carrier: int,
     tried: dict[str, tuple[Levels, list[State]]],
-) -> Remedy | None:
+) -> CableRemedy | None:
     """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
     the least better cable first; in is better than near, but not worth touching a second cable.
 
@@ -87,7 +87,7 @@ def better_cable(
             if good not in states:
                 continue
             v = states.index(good)
-            return Remedy(
+            return CableRemedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
                 ("gives ", Quantity(float(levels.level_dbuv[v, 0, carrier]), "dbuv"), f", {good}"),
@@ -118,13 +118,13 @@ def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str
 
 
 def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: float, carrier: int
-              ) -> Remedy | None:  # fmt: skip
+              ) -> CableRemedy | None:  # fmt: skip
     """An attenuator ahead of the outlet for a level that is too high."""
     if row.part is None:
         return None
     step = math.ceil(excess_db)
     link = links_to(solved, row.part, carrier)[:1]
-    return Remedy(
+    return CableRemedy(
         ("Fit an attenuator of ", Quantity(step, "db", 0), " ahead of the outlet"),
         ("gives ", Quantity(level_dbuv - step, "dbuv")),
         Insert(type="attenuator", into=link[0], setting_db=float(step)) if link else None,

@@ -15,7 +15,7 @@ from ...units.quantities import noise_dbuv
 from ..aim.array.terminals import Terminals, is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..sky.answer import dish_of
-from ..sky.link import Dish, Neighbour, both_db, clear_sky, disturbances, interference_db
+from ..sky.link import Dish, NeighbourSatellite, both_db, clear_sky, disturbances, interference_db
 
 
 def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
@@ -58,7 +58,7 @@ def _best_array(job: Job, heard: AtArrays) -> dict[str, str]:
 
 @lru_cache(maxsize=64)
 def _through_the_dish(
-    dish: Dish, sight: Sight, own: tuple[Carrier, ...], others: tuple[Neighbour, ...]
+    dish: Dish, sight: Sight, own: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...]
 ) -> tuple[Floats, Floats]:
     """Level [dBµV] and C/N [dB] of a satellite's carriers at the LNB's output, what disturbs counted."""
     waves = np.array([c.frequency_mhz for c in own])

@@ -124,7 +124,7 @@ def outline(row: Obstruction, mount_height_m: float, years: float = 0.0) -> Floa
 
 
 @dataclass(frozen=True)
-class Ground:
+class SkylinePoints:
     """Obstructions as points that can be looked at from anywhere: made once, seen many times.
 
     A point has its row, its bearing from the mount, the fraction of the row's top at which its
@@ -193,13 +193,13 @@ class Ground:
         return vectors
 
 
-def ground_of(rows: Sequence[Obstruction], step_deg: float = STEP_DEG) -> Ground:
+def ground_of(rows: Sequence[Obstruction], step_deg: float = STEP_DEG) -> SkylinePoints:
     """All outlines with their sides as points, so many degrees apart."""
     return _ground(tuple(rows), step_deg)
 
 
 @lru_cache(maxsize=32)
-def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> Ground:
+def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> SkylinePoints:
     bearing: list[Floats] = []
     fraction: list[Floats] = []
     climb: list[Floats] = []
@@ -223,7 +223,7 @@ def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> Ground:
     )
     all_bearing = np.concatenate(bearing) if bearing else np.array([])
     angle = np.radians(all_bearing)
-    return Ground(
+    return SkylinePoints(
         rows=rows, ids=tuple(r.id for r in rows), row=np.repeat(np.arange(len(rows)), sizes), bearing_deg=all_bearing, sin=np.sin(angle), cos=np.cos(angle),
         fraction=np.concatenate(fraction) if fraction else np.array([]),
         climb=np.concatenate(climb) if climb else np.array([]), start=start,

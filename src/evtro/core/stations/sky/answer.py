@@ -33,8 +33,7 @@ from ..site.skyline import (
 )
 from .dish_size import size_problems
 from .lines import NOTHING, Survey, TargetSight
-from .link import Dish
-from .link import Neighbour as Disturbing
+from .link import Dish, NeighbourSatellite
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .spots import SpotLine, compare
 from .transmitters import transmitter
@@ -201,7 +200,7 @@ def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Prob
         others = [(t, s) for k, (t, s) in known.items() if k != target.id and s.visible]
         on_dish = {f.target for f in job.feeds if f.antenna == dish.id} | {dish.target}
         near = tuple(
-            Disturbing(name=t.name, azimuth_deg=s.azimuth_deg, elevation_deg=s.elevation_deg, carriers=tuple(own[t.id]), tilt_deg=None if t.circular else s.tilt_deg)
+            NeighbourSatellite(name=t.name, azimuth_deg=s.azimuth_deg, elevation_deg=s.elevation_deg, carriers=tuple(own[t.id]), tilt_deg=None if t.circular else s.tilt_deg)
             for t, s in others if t.id in own
         )  # fmt: skip
         plain = Dish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)

@@ -22,7 +22,7 @@ from ...units.quantities import (
     State,
     gauge,
 )
-from .link import Dish, Neighbour, disturbances, figures, link, smallest_m
+from .link import Dish, NeighbourSatellite, disturbances, figures, link, smallest_m
 
 # How far down a neighbour must lie in the beam; and up to where neighbours count. Common practice.
 NEIGHBOUR_DB, NEIGHBOUR_DEG = 10.0, 6.0
@@ -65,7 +65,7 @@ BANDS = (("C", 3_950.0, (3_400.0, 4_800.0), 38.0), ("Ku", 11_950.0, (10_700.0, 1
 
 @lru_cache(maxsize=64)
 def sized(
-    dish: Dish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[Neighbour, ...],
+    dish: Dish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...],
     reserve_db: float,
 ) -> Sized | None:  # fmt: skip
     """The carrier of a satellite that this dish brings worst in clear sky; None without carriers."""
@@ -109,7 +109,7 @@ def sized(
 
 def size_problems(
     station: str, antenna: str, name: str, target: Target, dish: Dish, sight: Sight,
-    carriers: tuple[Carrier, ...], others: tuple[Neighbour, ...], reserve_db: float,
+    carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...], reserve_db: float,
     arc: Sequence[tuple[str, float, float]],
 ) -> list[Problem]:  # fmt: skip
     """A dish that is too small for what it should bring, or for the spacing of what stands beside

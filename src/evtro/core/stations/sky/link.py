@@ -47,7 +47,7 @@ class Dish:
 
 
 @dataclass(frozen=True)
-class Neighbour:
+class NeighbourSatellite:
     """Another satellite with the carriers that may disturb; how its polarisation is tilted here
     [deg], None for circular."""
 
@@ -159,7 +159,7 @@ OTHER_POLARISATION = "its own other polarisation"
 
 
 def disturbances(
-    sight: Sight, carriers: Sequence[Carrier], others: Sequence[Neighbour], skew_error_deg: float = 0.0,
+    sight: Sight, carriers: Sequence[Carrier], others: Sequence[NeighbourSatellite], skew_error_deg: float = 0.0,
 ) -> list[Disturbance]:  # fmt: skip
     """What shares the frequency of at least one carrier: neighbours, as far as their polarisation
     falls into this one, and the same satellite's other polarisation, as far as a wrong skew lets it
@@ -261,7 +261,7 @@ def both_db(cn: Floats, ci: Floats) -> Floats:
 
 def link(
     dish: Dish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
-    others: Sequence[Neighbour], climate: Climate | None, availability_pct: float, reserve_db: float,
+    others: Sequence[NeighbourSatellite], climate: Climate | None, availability_pct: float, reserve_db: float,
 ) -> list[LinkRow]:  # fmt: skip
     """The link of every carrier of a satellite; rain is left out while the climate is not known."""
     if not carriers or not sight.visible:

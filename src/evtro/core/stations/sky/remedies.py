@@ -12,7 +12,7 @@ from ...job import Obstruction
 from ...job.changes import Change, Move, Set
 from ...physics.geodesy import Floats
 from ...units.quantities import Phrase, Quantity
-from ..site.skyline import Edges, Ground, View, clear_of, edges_of, ground_of, letter
+from ..site.skyline import Edges, SkylinePoints, View, clear_of, edges_of, ground_of, letter
 from .moves import cut
 
 HIGHEST_MOUNT_M = 30.0
@@ -69,9 +69,9 @@ def slack_deg(wants: Wants, edges: Edges) -> Floats:
     return found
 
 
-def least_slack(wants: Wants, rows: Sequence[Obstruction] | Ground, view: View) -> Floats:
+def least_slack(wants: Wants, rows: Sequence[Obstruction] | SkylinePoints, view: View) -> Floats:
     """The least slack of each direction [deg]; 180 where nothing is in the way."""
-    ground = rows if isinstance(rows, Ground) else ground_of(rows)
+    ground = rows if isinstance(rows, SkylinePoints) else ground_of(rows)
     if not ground.rows:
         return np.full(len(wants.azimuth_deg), 180.0)
     least: Floats = slack_deg(wants, ground.seen(view)).min(axis=1)
@@ -131,11 +131,17 @@ def remedies(
 
 
 def _raise(
-    wants: Wants, i: int, target: str, fine: Ground, coarse: Ground, height_m: float, years: float
+    wants: Wants,
+    i: int,
+    target: str,
+    fine: SkylinePoints,
+    coarse: SkylinePoints,
+    height_m: float,
+    years: float,
 ) -> Remedy | None:
     one = wants.one(i)
 
-    def slack(ground: Ground, tenths: int) -> float:
+    def slack(ground: SkylinePoints, tenths: int) -> float:
         return float(least_slack(one, ground, View(height_m + tenths / 10, years=years))[0])
 
     most = math.ceil((HIGHEST_MOUNT_M - height_m) * 10)
@@ -153,7 +159,13 @@ def _raise(
 
 
 def _move(
-    wants: Wants, i: int, target: str, fine: Ground, coarse: Ground, height_m: float, years: float
+    wants: Wants,
+    i: int,
+    target: str,
+    fine: SkylinePoints,
+    coarse: SkylinePoints,
+    height_m: float,
+    years: float,
 ) -> Remedy | None:
     if bool(np.isinf(fine.distance_m).all()):
         return None
@@ -233,7 +245,7 @@ def _cut(
     )  # fmt: skip
 
 
-def _effect(one: Wants, edges: Edges, ground: Ground) -> Phrase:
+def _effect(one: Wants, edges: Edges, ground: SkylinePoints) -> Phrase:
     angle = clear_of(edges, one.azimuth_deg, one.elevation_deg)[0]
     k = int((angle - asked_deg(one, edges)[0]).argmin())
     return (Quantity(float(angle[k]), "deg"), f" clear of {ground.rows[k].name}, in")

@@ -14,7 +14,7 @@ from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...units.quantities import State, noise_dbuv
-from ..site.skyline import Ground, View, ground_of
+from ..site.skyline import SkylinePoints, View, ground_of
 from .lines import Survey
 from .moves import seen_after, step, to_spot
 from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
@@ -157,7 +157,7 @@ def compare(
 
 
 def _judge(
-    job: Survey, wants: Wants, names: Sequence[str], ground: Ground, sends: list[Target],
+    job: Survey, wants: Wants, names: Sequence[str], ground: SkylinePoints, sends: list[Target],
     spot: Spot | None, height_m: float, years: float,
 ) -> _Judged:  # fmt: skip
     bearing, away = (spot.bearing_deg, spot.distance_m) if spot else (0.0, 0.0)

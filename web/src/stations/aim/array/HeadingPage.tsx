@@ -75,7 +75,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
         <section aria-label="Services against heading" ref={ref} className="min-w-0">
           <HeadingStrip detail={detail} width={width} shift={shift} />
         </section>
-        <Tolls detail={detail} shift={shift} />
+        <Costs detail={detail} shift={shift} />
       </div>
       <section aria-label="Ways to get them all" className="min-w-0">
         <Table
@@ -143,12 +143,12 @@ function apart(a: number, b: number): number {
   return Math.abs(((a - b + 540) % 360) - 180);
 }
 
-function Tolls({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }) {
-  const side = detail.tolls.filter((t) => t.lost_db > 12 && t.services > 0);
+function Costs({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }) {
+  const side = detail.costs.filter((t) => t.lost_db > 12 && t.services > 0);
   return (
     <section aria-label="What the best heading costs" className="text-[13px]">
       <Title note="at the best heading">What it costs</Title>
-      {detail.tolls.map((t) => {
+      {detail.costs.map((t) => {
         const state: State = t.services === t.of ? "in" : t.services ? "near" : "out";
         return (
           <div key={t.target} className="border-line border-b py-1.5">

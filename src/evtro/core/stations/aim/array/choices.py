@@ -9,7 +9,7 @@ import numpy as np
 from ....job import Antenna
 from ....plant.parts import Catalogue
 from ...sky.incident import IncidentField
-from .heading import Best, Beyond, best_of, sweep
+from .heading import BehindTerminals, Best, best_of, sweep
 from .terminals import as_antenna, gain_of
 
 
@@ -32,7 +32,7 @@ class Choice:
 
 
 def choices(
-    incident: IncidentField, beyond: Beyond, margin_db: float, catalogue: Catalogue, antenna: Antenna,
+    incident: IncidentField, beyond: BehindTerminals, margin_db: float, catalogue: Catalogue, antenna: Antenna,
     total: int,
 ) -> tuple[list[Choice], str]:  # fmt: skip
     """Every antenna of the catalogue at its best heading, smallest first; the smallest that brings

@@ -21,7 +21,7 @@ RECEIVER_NOISE_DB = 7.0  # a television's own; ATSC A/74 (from memory)
 
 
 @dataclass(frozen=True)
-class Beyond:
+class BehindTerminals:
     """What lies behind the antenna's terminals, referred to them, by carrier: the noise that the
     run adds [dBµV], and the least level that keeps the worst outlet in its window [dBµV]."""
 
@@ -31,7 +31,7 @@ class Beyond:
 
 
 @dataclass(frozen=True)
-class Sweep:
+class HeadingSweep:
     """Antennas (rows) against bearings (columns): services that stand over their margin, the least
     margin among them [dB], the least margin of all [dB]."""
 
@@ -53,19 +53,19 @@ class Best:
     least_db: float
 
 
-def bare_beyond(incident: IncidentField) -> Beyond:
+def bare_beyond(incident: IncidentField) -> BehindTerminals:
     """A receiver right at the antenna, for a job without a run."""
     noise = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     added = 10 * np.log10(10 ** ((noise + RECEIVER_NOISE_DB) / 10) - 10 ** (noise / 10))
-    return Beyond(added, np.full_like(noise, -np.inf),
+    return BehindTerminals(added, np.full_like(noise, -np.inf),
                   f"no run yet: a receiver of {RECEIVER_NOISE_DB:g} dB noise right at the antenna")  # fmt: skip
 
 
-def preamplified(incident: IncidentField) -> Beyond:
+def preamplified(incident: IncidentField) -> BehindTerminals:
     """A mast preamplifier right at the antenna that makes up for whatever hangs behind it."""
     noise = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     added = 10 * np.log10(10 ** ((noise + PREAMPLIFIER_NOISE_DB) / 10) - 10 ** (noise / 10))
-    return Beyond(added, np.full_like(noise, -np.inf),
+    return BehindTerminals(added, np.full_like(noise, -np.inf),
                   f"behind a mast preamplifier of {PREAMPLIFIER_NOISE_DB:g} dB noise that makes up for the run")  # fmt: skip
 
 
@@ -89,7 +89,7 @@ class _Power:
 
 
 def _power(
-    incident: IncidentField, antennas: list[Antenna], beyond: Beyond, margin_db: float
+    incident: IncidentField, antennas: list[Antenna], beyond: BehindTerminals, margin_db: float
 ) -> _Power:
     iso = isotropic_dbuv(incident.field_dbuvm, incident.frequency_mhz)
     on_axis = np.stack([
@@ -131,10 +131,10 @@ def _need(received: Floats, power: _Power) -> Floats:
 def sweep(
     incident: IncidentField,
     antennas: list[Antenna],
-    beyond: Beyond,
+    beyond: BehindTerminals,
     margin_db: float,
     bearing_deg: Floats = BEARINGS_DEG,
-) -> Sweep:
+) -> HeadingSweep:
     """Turn each antenna through the bearings.
 
     Parameters
@@ -147,7 +147,7 @@ def sweep(
     counts = services_of(incident)
     if not counts.any():
         empty = np.zeros((len(antennas), len(bearing_deg)))
-        return Sweep(bearing_deg, empty, empty - np.inf, empty - np.inf)
+        return HeadingSweep(bearing_deg, empty, empty - np.inf, empty - np.inf)
     over = _ratios(incident, _power(incident, antennas, beyond, margin_db), antennas, bearing_deg)[
         1
     ]
@@ -158,10 +158,10 @@ def sweep(
     with np.errstate(divide="ignore"):
         least = 10 * np.log10(mine.min(axis=2)) + margin_db
         least_served = 10 * np.log10(np.where(good, mine, np.inf).min(axis=2)) + margin_db
-    return Sweep(bearing_deg, served, np.where(served > 0, least_served, least), least)
+    return HeadingSweep(bearing_deg, served, np.where(served > 0, least_served, least), least)
 
 
-def best_of(found: Sweep, row: int, total: int) -> Best:
+def best_of(found: HeadingSweep, row: int, total: int) -> Best:
     """The bearing with most services; among these the one whose weakest service stands highest,
     and where nothing is served the one that comes nearest to it."""
     services, least = found.services[row], found.least_served_db[row]
@@ -182,7 +182,7 @@ def best_of(found: Sweep, row: int, total: int) -> Best:
 
 
 @dataclass(frozen=True)
-class Way:
+class HeadingWay:
     """One way to get all services: with one antenna, two and a combiner, or a rotator."""
 
     key: str
@@ -195,13 +195,13 @@ class Way:
 
 
 def compare(
-    incident: IncidentField, antenna: Antenna, beyond: Beyond, margin_db: float, best: Best,
+    incident: IncidentField, antenna: Antenna, beyond: BehindTerminals, margin_db: float, best: Best,
     combiner_db: float,
-) -> list[Way]:  # fmt: skip
+) -> list[HeadingWay]:  # fmt: skip
     """One antenna, two of the same kind with a combiner that loses so much each way [dB], and a
     rotator, side by side."""
     total = int(services_of(incident).sum())
-    one = Way(key="one", name="one antenna", headings_deg=(best.heading_deg,), services=best.services, of=total, least_db=best.least_db,
+    one = HeadingWay(key="one", name="one antenna", headings_deg=(best.heading_deg,), services=best.services, of=total, least_db=best.least_db,
               words="One antenna, one cable, everything at once.")  # fmt: skip
     mine = np.flatnonzero(incident.wanted)
     if len(mine) == 0:
@@ -233,16 +233,16 @@ def compare(
 def _way(
     key: str, name: str, headings: tuple[float, ...], over: Floats, counts: Floats,
     margin_db: float, words: str,
-) -> Way:  # fmt: skip
+) -> HeadingWay:  # fmt: skip
     good = over >= 1
     shown = over[good] if good.any() else over
-    return Way(
+    return HeadingWay(
         key=key, name=name, headings_deg=headings, services=int(counts[good].sum()), of=int(counts.sum()),
         least_db=float(10 * np.log10(shown.min()) + margin_db), words=words,
     )  # fmt: skip
 
 
-def advised(ways: list[Way]) -> Way:
+def advised(ways: list[HeadingWay]) -> HeadingWay:
     """The simplest way with the most services; a rotator only where two antennas cannot."""
     most = max(w.services for w in ways)
     return next(w for w in ways if w.services == most)

@@ -15,7 +15,7 @@ from ....physics.propagation.diffraction import bulge_m, fresnel_radius_m
 from ....units.quantities import Gauge, InputError, gauge, noise_dbuv
 from ...sky import path
 from ...sky.incident import IncidentField, incident_at
-from ...sky.path import Way as Path_
+from ...sky.path import Way
 from ...sky.single_frequency import frame_of, networks_of, weight, window_start_us
 from .terminals import Terminals, terminals
 
@@ -249,7 +249,7 @@ def _echoes(at: Terminals, i: int) -> EchoPattern | None:
     return EchoPattern(echoes, start - own, frame.guard_us, frame.origin)
 
 
-def _words(way: Path_, share: float) -> str:
+def _words(way: Way, share: float) -> str:
     if way.own_loss_db is not None:
         return f"Own figure: {way.own_loss_db:g} dB over free space, in place of the forecast."
     over = way.diffraction
