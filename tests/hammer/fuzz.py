@@ -43,7 +43,8 @@ def fuzz(folder: Path, calls: int, seed: int = 3) -> Found:
         described = httpx.get(f"{server.url}/api/openapi.json", timeout=30).json()
         operations = [
             (m.upper(), p, o) for p, ms in described["paths"].items() for m, o in ms.items()
-        ]
+            if not p.endswith("/events")  # a call that never ends
+        ]  # fmt: skip
         # Memory is compared once everything that loads late is loaded: the rain maps, the gazetteer.
         _settle(server)
         _hands(server, operations, max(calls // 10, 400), seed + 1, Found())

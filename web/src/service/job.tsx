@@ -155,18 +155,13 @@ export function JobProvider({
   }, []);
   const view = found.data;
   const ready = lacking.length === 0;
-  const busyNow = useRef(false);
-  busyNow.current = waiting > 0;
-  const reread = useCallback(
-    (revision: number) => {
-      const now = cache.getQueryData<JobView>(key)?.revision ?? 0;
-      // What this page writes itself comes back with its answer.
-      if (!busyNow.current && revision !== now)
-        void cache.refetchQueries({ queryKey: key, exact: true });
-    },
-    [cache, key],
-  );
-  useRevisions(id, view?.revision, reread);
+  const [heard, hear] = useState(0);
+  useRevisions(id, view?.revision, hear);
+  // What this page writes itself comes back with its answer: until then nothing is read again.
+  const newer = waiting === 0 && view && heard > view.revision ? heard : 0;
+  useEffect(() => {
+    if (newer) void cache.refetchQueries({ queryKey: key, exact: true });
+  }, [newer, cache, key]);
   useEffect(() => () => lookAt([]), []);
   const desk = useMemo(() => {
     if (!view) return null;
