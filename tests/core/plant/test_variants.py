@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 
 import numpy as np
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -98,18 +99,33 @@ def test_nothing_altered_is_the_run_itself() -> None:
         assert np.array_equal(same.noise[0], run.levels.noise)
 
 
-def test_a_part_without_its_voltage_as_a_variant_is_the_run_without_it() -> None:
-    """A preamplifier that goes dark passes what is left of its signal, and adds noise as a loss."""
+@pytest.mark.parametrize("left_db", [-30.0, -1000.0])
+def test_an_amplifier_without_its_voltage_passes_what_its_sheet_leaves(left_db: float) -> None:
+    """The same run with and without its inserter: by as much lower, or nothing at all."""
     job = demo_jobs()["fern-cottage"]
-    run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
-    amp = next(p for p, kind in run.wiring.kinds.items() if kind.load and kind.inputs)
-    plate = next(iter(run.wiring.plates.values()))
-    at = np.array([run.outlet_node(plate)])
-    dark = solve_variants(
-        run.circuit, run.driven, base=run.levels, variants=[run.without([amp])], at=at
-    )
-    edge = run.circuit.edges_of_part[amp][0]
-    lost = run.circuit.gain_db[edge] - run.wiring.kinds[amp].dark_gain_db
-    there = run.levels.signal[at[0]] > 0
-    fall = 10 * np.log10(run.levels.signal[at[0]][there] / dark.signal[0, 0][there])
-    assert np.allclose(fall, lost[there])
+    amps = {k for k, p in CATALOGUE.parts.items() if p.load and p.inputs}
+    parts = {
+        k: p.model_copy(update={"dark_gain_db": left_db}) if k in amps else p
+        for k, p in CATALOGUE.parts.items()
+    }
+    at_hand = CATALOGUE.model_copy(update={"parts": parts})
+    # An inserter of no voltage: the same line, the same losses, no supply.
+    weak = {
+        k: p.model_copy(update={"supply": None, "dc": ((0, 0),)}) if k.startswith("inserter") else p
+        for k, p in parts.items()
+    }
+    unfed = CATALOGUE.model_copy(update={"parts": weak})
+    profile = profiles.load(job.profile)
+    lit, dark = solve_job(job, at_hand, profile).run, solve_job(job, unfed, profile).run
+    amp = next(p for p, kind in lit.wiring.kinds.items() if kind.load and kind.inputs)
+    assert amp in dark.dark
+    node = lit.outlet_node(next(iter(lit.wiring.plates.values())))
+    assert node is not None
+    terrestrial = ~lit.columns.asked & (lit.levels.signal[node] > 0)
+    assert terrestrial.any()
+    if left_db <= -1000:
+        assert not dark.levels.signal[node][terrestrial].any()
+        return
+    edge = lit.circuit.edges_of_part[amp][0]
+    fall = lit.levels.level_dbuv[node] - dark.levels.level_dbuv[node]
+    assert np.allclose(fall[terrestrial], (lit.circuit.gain_db[edge] - left_db)[terrestrial])

@@ -196,8 +196,6 @@ def _groups(count: int, edges: Ints) -> tuple[Ints, ...]:
     if len(edges) == 0:
         return ()
     depth = [0] * count
-    # Parts were laid in the order of the signal; their cables come behind all parts, so that a walk
-    # by start node sees every node after all that come to it.
     by_start: list[list[int]] = [[] for _ in range(count)]
     waits = [0] * count
     for start, end in edges.tolist():

@@ -14,9 +14,9 @@ from ..physics.geodesy import Floats
 from .choice import Selection, choose
 from .circuit import Circuit, Columns, Port, lay
 from .drive import Drive, drive
-from .parts import HIGH_V, LOW_V, Catalogue
+from .parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
 from .power import Lines, Metal, lines
-from .solve import Alteration, Levels, solve, way_back
+from .solve import Levels, solve, way_back
 from .wiring import Wiring, wire
 
 
@@ -62,19 +62,6 @@ class Solution:
     def dark(self) -> dict[str, NDArray[np.bool_]]:
         """Parts without their voltage, with the columns in which they lack it."""
         return _dark(self.wiring, self.columns, self.power)
-
-    def without(self, parts: Collection[str]) -> Alteration:
-        """The variant in which some parts have no voltage."""
-        gains: dict[int, Floats] = {}
-        levels: dict[int, Floats] = {}
-        for part in parts:
-            kind = self.wiring.kinds[part]
-            for edge in self.circuit.edges_of_part.get(part, ()):
-                gains[edge] = np.full(len(self.columns.ids), kind.dark_gain_db)
-            if not kind.inputs:
-                for port in self.ports_out(part):
-                    levels[self.circuit.nodes[port]] = np.full(len(self.columns.ids), -400.0)
-        return Alteration(gain_db=gains, noise_figure_db={}, level_db=levels)
 
 
 def solve_run(
@@ -125,10 +112,8 @@ def _driven(
     for part, off in dark.items():
         kind = wiring.kinds[part]
         for edge in circuit.edges_of_part.get(part, ()):
-            passes = np.maximum(kind.dark_gain_db, circuit.gain_db[edge] - 1000)
-            left[edge] = np.where(
-                off, np.where(circuit.gain_db[edge] > -1000, passes, -1000.0), np.nan
-            )
+            open_way = circuit.gain_db[edge] > -BLOCKED_DB
+            left[edge] = np.where(off, np.where(open_way, kind.dark_gain_db, -BLOCKED_DB), np.nan)
         if not kind.inputs:
             for port in range(kind.outputs):
                 unlit[circuit.nodes[part, "out", port]] |= off

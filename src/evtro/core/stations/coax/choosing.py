@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
 
 from ...job import Job, Link
@@ -18,15 +16,8 @@ ASKING = "EN 61319-1: 13 or 18 V and a tone up the line (from memory)"
 SHARING = "common practice, no source"
 
 
-@dataclass(frozen=True)
-class _Way:
-    """A way through the run: its edges from source to outlet."""
-
-    edges: list[int]
-
-
-def _way(run: Solution, plate: str | None, column: int) -> _Way | None:
-    """A way from a carrier's own source to a plate, whether or not the carrier comes through."""
+def _way(run: Solution, plate: str | None, column: int) -> list[int] | None:
+    """The edges of a way from a carrier's own source to a plate, whether or not the carrier comes through."""
     circuit, port, start = run.circuit, run.columns.port[column], run.outlet_node(plate)
     goal = circuit.nodes.get(port) if port is not None else None
     if goal is None or start is None:
@@ -45,13 +36,13 @@ def _way(run: Solution, plate: str | None, column: int) -> _Way | None:
     while came[node] >= 0:
         edges.append(came[node])
         node = int(circuit.edges[came[node], 1])
-    return _Way(edges)
+    return edges
 
 
 def blocked_way(run: Solution, plate: str | None, column: int) -> tuple[str, int] | None:
     """The first part on a carrier's way whose range stops it, and the input it comes in by."""
     way = _way(run, plate, column)
-    for edge in way.edges if way else ():
+    for edge in way or ():
         if run.circuit.gain_db[edge, column] <= -BLOCKED_DB:
             return _entry(run, edge)
     return None
@@ -84,7 +75,7 @@ def unasked_problem(
                             limit=f"{wanted} at {source}", remedy="Let the receiver power it: take the supply out of its line, or pass voltage and tone past it.")  # fmt: skip
         return _problem("choice-none", row, part=port[0], title=f"No receiver can ask {source} for {lane.name}",
                         limit=f"{wanted} at {source}", remedy="Take parts that pass voltage and tone between receiver and LNB.")  # fmt: skip
-    for edge in way.edges:
+    for edge in way:
         if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
             return _at_switch(
                 job, catalogue, solved, row=row, column=column, edge=edge, wanted=wanted
