@@ -181,8 +181,9 @@ def test_the_terms_of_a_level(call: Caller) -> None:
     terms = call.client.get(
         f"/api/jobs/{call.job}/parts/p18/terms", params={"carrier": "c7"}
     ).json()
-    assert terms[0]["name"] == "LNB"
-    assert [t["name"] for t in terms][-2:] == ["48 m of 6 mm", "Garden room"]
+    assert terms[0]["name"] == ["LNB"]
+    length = {"value": 48.0, "unit": "m", "digits": 0}
+    assert [t["name"] for t in terms][-2:] == [[length, " of 6 mm"], ["Garden room"]]
     assert terms[-1]["level_dbuv"] == pytest.approx(42.65, abs=0.1)
     silent = call.client.get(
         f"/api/jobs/{call.job}/parts/p2/terms", params={"carrier": "c7"}

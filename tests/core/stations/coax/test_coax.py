@@ -22,6 +22,7 @@ from evtro.core.stations.coax.answer import work_out as coax_of
 from evtro.core.stations.coax.layout import lay_out
 from evtro.core.units.quantities import (
     InputError,
+    text_of,
 )
 from evtro.demo.world import demo_jobs
 from tests.changes import taken
@@ -154,7 +155,7 @@ def test_a_second_way_stands_in_the_staircase() -> None:
     for carrier, level, _ in found.detail(plate).levels:
         steps = terms(two, CATALOGUE, found.solved, plate, carrier)
         assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
-        seen += steps[-1].name.startswith("by a second way")
+        seen += text_of(steps[-1].name).startswith("by a second way")
     assert seen == len(found.detail(plate).levels)
 
 

@@ -4,7 +4,7 @@ import { Choice } from "../../parts/Value";
 import { client, type Lane } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 
 /** How one carrier's level comes about, from the source to here. */
@@ -51,7 +51,7 @@ export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[];
             return (
               <tr key={i}>
                 <th scope="row" className="max-w-[128px] truncate">
-                  {t.name}
+                  <Say it={t.name} />
                 </th>
                 <td className="w-16">
                   <svg width="64" height="18" aria-hidden="true">

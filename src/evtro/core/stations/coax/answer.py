@@ -17,6 +17,8 @@ from ...plant.wiring import part_type
 from ...units.quantities import (
     Gauge,
     InputError,
+    Phrase,
+    Quantity,
     State,
     gauge,
     worst,
@@ -166,7 +168,7 @@ class CoaxAnswer:
 class Term:
     """One step of a level on its way: what did it, by how much [dB], and the level after it."""
 
-    name: str
+    name: Phrase
     change_db: float
     level_dbuv: float
     part: str | None
@@ -275,7 +277,7 @@ def terms(
     level = float(run.columns.given[port][0][carrier])
     found = [
         Term(
-            name=solved.names[port[0]],
+            name=(solved.names[port[0]],),
             change_db=0.0,
             level_dbuv=level,
             part=port[0],
@@ -289,9 +291,13 @@ def terms(
         link_id, part = run.circuit.edge_link[edge], run.circuit.edge_part[edge]
         if link_id:
             link = links[link_id]
-            name = f"{link.length_m:g} m of {catalogue.cables[link.cable].short}"
+            digits = 0 if link.length_m % 1 == 0 else 1
+            name: Phrase = (
+                Quantity(link.length_m, "m", digits),
+                f" of {catalogue.cables[link.cable].short}",
+            )
         else:
-            name = solved.names[part]
+            name = (solved.names[part],)
         found.append(
             Term(
                 name=name,
@@ -304,7 +310,7 @@ def terms(
     # By a second way the level is a range: what it may take away stands last.
     there = float(run.levels.level_dbuv[best, carrier])
     if abs(there - level) > 1e-6:
-        found.append(Term(name="by a second way, at worst", change_db=there - level, level_dbuv=there,
+        found.append(Term(name=("by a second way, at worst",), change_db=there - level, level_dbuv=there,
                           part=None, link=None))  # fmt: skip
     return found
 
