@@ -38,7 +38,9 @@ STANDS = """
   const look = () => {
     // A page whose script is still on its way is an empty frame.
     const now = document.querySelector('main')?.innerHTML.length ?? 0;
-    same = window.__asked === 0 && now > 300 && now === before ? same + 1 : 0;
+    // While a face is on its way, another one draws its words.
+    const faced = document.fonts.status === 'loaded';
+    same = faced && window.__asked === 0 && now > 300 && now === before ? same + 1 : 0;
     before = now;
     if (same >= 8) done(true); else requestAnimationFrame(look);
   };
