@@ -7,8 +7,8 @@ from hypothesis import settings
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
-from evtro.core.plant.parts import Catalogue
 from evtro.demo.world import fern_cottage, skerry_house
 
 # The same cases every time: a red run must be red on the next machine too.

@@ -7,10 +7,10 @@ from collections.abc import Iterable
 import numpy as np
 
 from evtro.core.job import Link, Part
+from evtro.core.job.parts import Catalogue
 from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Circuit, Columns, Port, lay
 from evtro.core.plant.drive import drive
-from evtro.core.plant.parts import Catalogue
 from evtro.core.plant.solve import Levels, solve
 from evtro.core.plant.wiring import wire
 

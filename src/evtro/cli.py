@@ -220,14 +220,15 @@ def _read_file(path: Path) -> bytes:
 
 
 def _check(arguments: argparse.Namespace) -> int:
-    from evtro import catalogue, profiles
+    from evtro import catalogue
     from evtro.core.answers import work_out
     from evtro.formats.jobfile import read_job
+    from evtro.profiles import shop_profile
 
     parts = catalogue.load()
     job = read_job(_read_file(arguments.file), parts)
-    profile = profiles.load(job.profile)
-    answers = work_out(job, parts, profile)
+    answers = work_out(job, parts, shop_profile(job))
+    profile = answers.profile
     lanes = {lane.id: lane for lane in answers.coax.lanes}
     outlets = [
         {
@@ -278,7 +279,9 @@ def _rounded(value: float | None) -> float | None:
 
 
 def _export(arguments: argparse.Namespace) -> None:
+    from evtro import catalogue
     from evtro.formats.jobfile import write_plain
+    from evtro.service.desk import exported
     from evtro.store.connection import open_to_read
     from evtro.store.jobs import Jobs
 
@@ -288,7 +291,7 @@ def _export(arguments: argparse.Namespace) -> None:
     found = [h.id for h in jobs.heads() if arguments.job in (h.id, h.name)]
     if not found:
         raise _no_job(arguments.job)
-    text = write_plain(jobs.raw(found[0]))
+    text = write_plain(exported(jobs, catalogue.load(), found[0]))
     jobs.close()
     if arguments.file is None:
         sys.stdout.write(text)
@@ -306,14 +309,18 @@ def _no_job(name: str) -> InputError:
 
 
 def _import(arguments: argparse.Namespace) -> None:
-    from evtro import catalogue, profiles
+    from evtro import catalogue
     from evtro.core.answers import work_out
+    from evtro.core.job.stock import carrying
     from evtro.formats.jobfile import read_job
+    from evtro.profiles import shop_profile
 
     data = _read_file(arguments.file)
     parts = catalogue.load()
     job = read_job(data, parts)
-    _ = work_out(job, parts, profiles.load(job.profile)).stations
+    shop = shop_profile(job)
+    _ = work_out(job, parts, shop).stations
+    job = carrying(job, parts, shop)
     try:
         with _own_jobs() as jobs:
             kept = jobs.add(job).id

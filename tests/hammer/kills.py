@@ -142,15 +142,11 @@ with Claim(folder) as claim:
 """
 OLD_FORM = """
 PRAGMA foreign_keys = OFF;
-DROP TABLE sent;
-ALTER TABLE job ADD COLUMN change_at INTEGER NOT NULL DEFAULT 0;
-UPDATE job SET change_at = (SELECT coalesce(max(n), 0) FROM change WHERE change.job = job.id);
-CREATE TABLE old_change (job TEXT NOT NULL REFERENCES job ON DELETE CASCADE, n INTEGER NOT NULL,
-  at TEXT NOT NULL, label TEXT NOT NULL, diff TEXT NOT NULL, PRIMARY KEY (job, n)) STRICT;
-INSERT INTO old_change SELECT job, n, at, label, diff FROM change;
-DROP TABLE change;
-ALTER TABLE old_change RENAME TO change;
-PRAGMA user_version = 5;
+DROP TABLE part_data;
+DROP TABLE cable_data;
+DROP TABLE array_data;
+DROP TABLE limit_data;
+PRAGMA user_version = 6;
 """
 KINDS = ("write", "backup", "restore", "import", "migration")
 

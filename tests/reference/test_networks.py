@@ -17,8 +17,8 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.job import Link, Part
+from evtro.core.job.parts import PartType
 from evtro.core.plant.circuit import Circuit, Columns
-from evtro.core.plant.parts import PartType
 from evtro.core.stations.coax.levels import outlet_rows, solve_job
 from evtro.demo.world import demo_jobs
 from tests.plants import from_one, lit

@@ -18,9 +18,9 @@ from hypothesis import strategies as st
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
+from evtro.core.job.parts import Catalogue, Load, PartType, Path, Supply
 from evtro.core.plant.circuit import Circuit
 from evtro.core.plant.drive import drive
-from evtro.core.plant.parts import Catalogue, Load, PartType, Path, Supply
 from evtro.core.plant.power import DIODE_OHM, lines
 from evtro.core.plant.solve import Levels, solve
 from evtro.core.plant.wiring import wire

@@ -9,12 +9,12 @@ import pytest
 import skrf
 
 from evtro.core.job import Link, Part
+from evtro.core.job.parts import Catalogue
 from evtro.core.physics.beams import dish_beamwidth_deg, dish_gain_dbi, free_space_loss_db
 from evtro.core.physics.channels import channel_mhz, channel_of
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from evtro.core.plant.circuit import Circuit, Columns
-from evtro.core.plant.parts import Catalogue
 from evtro.core.plant.solve import Levels
 from evtro.core.units.quantities import noise_dbuv
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg

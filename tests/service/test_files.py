@@ -49,7 +49,7 @@ from evtro.core.stations.aim.dish.detail import detail
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.coax.frequencies import frequency_plan
 from evtro.core.stations.sky.sun_events import sun_view
-from evtro.demo.world import skerry_house
+from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
 from evtro.store.backups import backup, restore
 from evtro.store.folder import FILE_NAME, Claim
@@ -313,7 +313,7 @@ def test_import_export_by_command(
 ) -> None:
     monkeypatch.setenv("EVTRO_DATA", str(tmp_path))
     file, out = tmp_path / "a.evtro.json", tmp_path / "b.evtro.json"
-    file.write_text(write_job(skerry_house()))
+    file.write_text(write_job(demo_jobs()["skerry-house"]))
     assert cli.main(["import", str(file)]) == 0
     assert cli.main(["export", "Skerry House", str(out)]) == 0
     assert out.read_bytes() == file.read_bytes()

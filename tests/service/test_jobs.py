@@ -178,7 +178,7 @@ def _document(client: TestClient) -> dict[str, Any]:
         (lambda d: b"", "Job file", "empty"),
         (lambda d: b"\x00\x01\xff", "Job file", "not a JSON"),
         (lambda d: b"[]", "Job file", "not a job"),
-        (lambda d: json.dumps({**d, "version": 7}).encode(), "version", "newer Evtro"),
+        (lambda d: json.dumps({**d, "version": 99}).encode(), "version", "newer Evtro"),
         (lambda d: json.dumps({**d, "job": None}).encode(), "Input", ""),
         (lambda d: d["job"]["links"][0].update(length_m=-3), "links, row 1, Cable length", "at least 0 m"),
         (lambda d: d["job"]["carriers"][0].update(frequency_mhz=0), "Frequency", "at least 30"),

@@ -6,7 +6,7 @@ import tomllib
 from functools import cache
 from importlib import resources
 
-from evtro.core.plant.parts import Catalogue, PartType
+from evtro.core.job.parts import Catalogue, PartType
 
 
 @cache
@@ -16,6 +16,7 @@ def load() -> Catalogue:
     raw = tomllib.loads(text)
     return Catalogue(
         origin=raw["origin"],
+        of_date=raw["of_date"],
         antennas={row["key"]: row for row in raw["array"]},
         cables={row["key"]: row for row in raw["cable"]},
         parts={row["key"]: PartType.model_validate(row) for row in raw["part"]},

@@ -7,10 +7,11 @@ from functools import cached_property
 from typing import Protocol
 
 from .job import Job
+from .job.parts import Catalogue
 from .job.problems import Problem
 from .job.profile import Profile
+from .job.stock import Stock, limits, stock_of, stocked
 from .job.targets import wanted_job
-from .plant.parts import Catalogue
 from .stations.aim import answer as aim
 from .stations.coax import answer as coax
 from .stations.earth import answer as earth
@@ -46,8 +47,23 @@ class Answers:
     job gives the same answers."""
 
     job: Job
-    catalogue: Catalogue
-    profile: Profile
+    shop: Catalogue
+    shop_profile: Profile
+
+    @cached_property
+    def catalogue(self) -> Catalogue:
+        """Parts, cables and antennas: the job's own data before the workshop's."""
+        return stocked(self.job, self.shop)
+
+    @cached_property
+    def profile(self) -> Profile:
+        """Limits: those that the job carries."""
+        return limits(self.job, self.shop_profile)
+
+    @cached_property
+    def stock(self) -> Stock:
+        """What the job carries otherwise than the workshop has it."""
+        return stock_of(self.job, self.shop, self.shop_profile)
 
     @cached_property
     def _wanted(self) -> Job:
@@ -148,5 +164,5 @@ class Answers:
 
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> Answers:
-    """The answers of a job, none of them computed yet."""
+    """The answers of a job, none of them computed yet, with the workshop's catalogue and profile."""
     return Answers(job, catalogue, profile)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 
+from evtro import catalogue
 from evtro.core.job import (
     Antenna,
     Carrier,
@@ -22,6 +23,8 @@ from evtro.core.job import (
     Spot,
     Target,
 )
+from evtro.core.job.stock import carrying
+from evtro.profiles import shop_profile
 
 from .arrays import harrow_farm, larch_street, mill_loft
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
@@ -331,8 +334,9 @@ def fern_cottage() -> Job:
 
 
 def demo_jobs() -> dict[str, Job]:
-    """The demo's jobs by the id they are kept under."""
-    return {
+    """The demo's jobs by the id they are kept under, with the data of all that they use."""
+    shop = catalogue.load()
+    made = {
         "larch-street": larch_street(),
         "mill-loft": mill_loft(),
         "harrow-farm": harrow_farm(),
@@ -343,3 +347,4 @@ def demo_jobs() -> dict[str, Job]:
         "fern-cottage": fern_cottage(),
         "skerry-house": skerry_house(),
     }
+    return {key: carrying(job, shop, shop_profile(job)) for key, job in made.items()}

@@ -11,8 +11,8 @@ from evtro.core.job import Job
 from evtro.core.job.base import most_of
 from evtro.core.job.consistency import check_job
 from evtro.core.job.forms import FORM, renewed_job
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.words import in_words
-from evtro.core.plant.parts import Catalogue
 from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, not_empty, read_json

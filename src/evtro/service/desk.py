@@ -13,15 +13,17 @@ from weakref import WeakKeyDictionary
 
 from pydantic import TypeAdapter
 
-from evtro import catalogue, profiles
+from evtro import catalogue
 from evtro.core.answers import Answers, work_out
 from evtro.core.changes import Bench, carry_out, words_of
 from evtro.core.job import Job
 from evtro.core.job.changes import Change
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
-from evtro.core.plant.parts import Catalogue
+from evtro.core.job.stock import carrying, limits, stocked
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.units.quantities import InputError
+from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 
@@ -35,8 +37,12 @@ from .typing import told as typed_notes
 MOST_CACHED = 8
 _HEAD = TypeAdapter(JobHead)
 _ANSWERS: dict[str, TypeAdapter[Any]] = {key: TypeAdapter(of) for key, of in answer_types().items()}
-# The heights of the profiles are many and only the core needs them; the export has them.
-LEFT_OUT = {"job": {"reliefs": {"__all__": {"heights_m"}}}}
+# The heights of the profiles and the data of parts are many and only the core needs them; the export
+# has them.
+LEFT_OUT = {"job": {
+    "reliefs": {"__all__": {"heights_m"}},
+    **{rows: {"__all__": {"data"}} for rows in ("part_data", "cable_data", "array_data", "limit_data")},
+}}  # fmt: skip
 _log = logging.getLogger("evtro")
 
 
@@ -56,7 +62,7 @@ class Desk:
         self.jobs = jobs
         self.library = Library(jobs)
         self.terrain = Terrain(self.library, folder / "terrain")
-        self.catalogue: Catalogue = catalogue.load()
+        self.shop: Catalogue = catalogue.load()
         self.rain = RainMaps()
         self.meters: dict[tuple[str, str], SimulatedMeter] = {}
         self.lines = JobLines(jobs, self.worked)
@@ -66,10 +72,18 @@ class Desk:
         self._written: WeakKeyDictionary[Answers, dict[str, bytes]] = WeakKeyDictionary()
         self._lock = threading.Lock()
 
+    def catalogue(self, job: Job) -> Catalogue:
+        """Parts, cables and antennas, the job's own data first."""
+        return stocked(job, self.shop)
+
     @staticmethod
     def profile(job: Job) -> Profile:
-        """The practice profile of a job."""
-        return profiles.load(job.profile)
+        """The practice profile of a job, with the limits that it carries."""
+        return limits(job, shop_profile(job))
+
+    def whole(self, job: Job) -> Job:
+        """A job with the data of all that it uses, and the profiles that the tiles at hand give."""
+        return carrying(self.terrain.fill(job), self.shop, shop_profile(job))
 
     @staticmethod
     def today() -> dt.date:
@@ -89,7 +103,7 @@ class Desk:
                 self._cache.move_to_end(id(job))
                 return known[1]
         try:
-            found = work_out(job, self.catalogue, self.profile(job))
+            found = work_out(job, self.shop, shop_profile(job))
             line_of(found)
         except InputError:
             raise
@@ -108,6 +122,7 @@ class Desk:
 
     def add(self, job: Job) -> Kept:
         """Keep a new job, after it was worked out."""
+        job = carrying(job, self.shop, shop_profile(job))
         return self.jobs.add(job, line=self.prove(job))
 
     def change(
@@ -120,7 +135,7 @@ class Desk:
             job_id,
             revision,
             asked(label),
-            lambda job: self.terrain.fill(edit(job)),
+            lambda job: self.whole(edit(job)),
             prove=self.prove,
         )
         return self.dump(kept, notes)
@@ -131,7 +146,7 @@ class Desk:
 
         def edit(job: Job) -> Job:
             found, said[:] = self.carried(job, change)
-            return self.terrain.fill(found)
+            return self.whole(found)
 
         request = asked(words_of(change), change.model_dump_json(exclude_defaults=True))
         kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
@@ -140,7 +155,7 @@ class Desk:
     def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
         """A job with a change carried out, and what is told of it; nothing is kept."""
         now = dt.datetime.now().isoformat(" ", "minutes")
-        return carry_out(job, change, Bench(self.catalogue, self.profile(job), now))
+        return carry_out(job, change, Bench(self.shop, shop_profile(job), now))
 
     def dump(
         self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None
@@ -171,6 +186,16 @@ class Desk:
             _log.exception("a job's answers cannot be shown")
             raise Unworkable from error
         return b"{%s}" % b",".join(rows)
+
+
+def exported(jobs: Jobs, shop: Catalogue, job_id: str) -> dict[str, Any]:
+    """A job's plain values with the data of all that it uses, as a file has them. One that is no job
+    comes as it stands. Raises JobMissing."""
+    try:
+        job = jobs.get(job_id).job
+        return carrying(job, shop, shop_profile(job)).model_dump(mode="json")
+    except InputError:
+        return jobs.raw(job_id)
 
 
 def _as_json(answers: Answers, written: dict[str, bytes], key: str) -> bytes:

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from evtro.core.job import Job
+from evtro.core.job.stock import Stock
 from evtro.core.stations.aim.answer import AimAnswer
 from evtro.core.stations.coax.answer import CoaxView, PartDetail
 from evtro.core.stations.earth.answer import EarthAnswer
@@ -53,6 +54,7 @@ class AnswersView(BaseModel):
     handover: HandoverAnswer | None = None
     steps: dict[str, list[Step]] | None = None
     part: PartDetail | None = None
+    stock: Stock | None = None
 
 
 def answer_types() -> dict[str, Any]:

@@ -23,7 +23,7 @@ from evtro.store.jobs import Jobs
 
 NAME = r"^[A-Za-z0-9-]{0,64}$"
 ALWAYS = ("stations", "outlets")
-SHOWN = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps")
+SHOWN = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps", "stock")
 _NAME = rf"(?:{'|'.join(SHOWN)}|part:p[0-9]{{1,9}})"
 ALL = "all"
 _NAMES = rf"^(|{ALL}|{_NAME}(?:,{_NAME})*)$"

@@ -70,6 +70,8 @@ def recover(source: Path, target: Path) -> Recovered:
 def _open(path: Path) -> sqlite3.Connection:
     connection = sqlite3.connect(path, isolation_level=None)
     connection.row_factory = sqlite3.Row
+    # A text that damage has gone through is read as far as it goes; its row must still be one.
+    connection.text_factory = lambda raw: raw.decode("utf-8", "replace")
     try:
         connection.execute("SELECT count(*) FROM sqlite_master").fetchone()
         if form_of(connection) < newest_form():

@@ -185,8 +185,8 @@ def _insert(db: sqlite3.Connection, table: str, values: Values) -> None:
 
 
 def _stored(value: Any) -> Any:
-    # A list, such as the border of a beam, lies in its column as JSON.
-    return json.dumps(value) if isinstance(value, list) else value
+    # A list, such as the border of a beam, and the data of a part lie in their column as JSON.
+    return json.dumps(value) if isinstance(value, (list, dict)) else value
 
 
 def read(db: sqlite3.Connection, head: sqlite3.Row, known: Registry) -> Values:

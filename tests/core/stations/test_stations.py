@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from evtro import profiles
 from evtro.core.job import Antenna, Conductor, Earth, Job, Mast, Obstruction, Target, edits
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.targets import radio_horizon_km
-from evtro.core.plant.parts import Catalogue
 from evtro.core.stations.aim import answer as aim
 from evtro.core.stations.earth import answer as earth
 from evtro.core.stations.mast import answer as mast

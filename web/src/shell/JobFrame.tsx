@@ -34,7 +34,7 @@ const NEEDS: Record<StationKey, readonly AnswerKey[]> = {
   aim: ["aim", "sky", "site"],
   mast: ["mast"],
   earth: ["earth"],
-  coax: ["coax", "aim"],
+  coax: ["coax", "aim", "stock"],
   readings: ["readings", "coax"],
   handover: ["handover", "readings"],
 };

@@ -7,8 +7,8 @@ from typing import Any
 
 from ..job import Job
 from ..job.edits import add_row, change_row, missing, new_id
+from ..job.parts import Catalogue
 from ..plant import edits as run
-from ..plant.parts import Catalogue
 from ..stations.aim.array.terminals import as_antenna
 from ..stations.coax.front_end import JUMPER_M
 from ..units.quantities import InputError

@@ -9,12 +9,13 @@ from pydantic import ValidationError
 
 from ..job import Job, Row, changes
 from ..job.changes import Change
+from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import check_references, missing, without
 from ..job.registry import Kind, new_row_id, registry, registry_of, rows_of
+from ..job.stock import limits, stocked
 from ..job.words import in_words
 from ..plant import edits as run
-from ..plant.parts import Catalogue
 from ..stations.sky.moves import move_mount
 from ..units.quantities import InputError
 from .guards import check_made
@@ -26,7 +27,8 @@ HEAD = "job"
 
 @dataclass(frozen=True)
 class Bench:
-    """What a change may need beside the job: parts, the profiles by name, the moment of now as text."""
+    """What a change may need beside the job: the workshop's parts and limits, the moment of now as
+    text."""
 
     catalogue: Catalogue
     profile: Profile
@@ -54,11 +56,11 @@ def _noun(change: Change) -> str:
 def carry_out(job: Job, change: Change, bench: Bench) -> tuple[Job, list[str]]:
     """The job with a change carried out, and what is told of it. Raises InputError; nothing of a
     change that fails is kept."""
-    reader = Reader(job, bench.profile)
+    reader = Reader(job, limits(job, bench.profile))
     work = _Work(job, bench, reader)
     work.carry_out(change)
     check_references(work.job)
-    check_made(job, work.job, bench.catalogue, bench.profile)
+    check_made(job, work.job, work.catalogue, limits(work.job, bench.profile))
     return work.job, reader.told()
 
 
@@ -68,6 +70,10 @@ class _Work:
     def __init__(self, job: Job, bench: Bench, reader: Reader) -> None:
         self.job, self.bench, self.reader = job, bench, reader
         self.named: dict[str, str] = {}
+
+    @property
+    def catalogue(self) -> Catalogue:
+        return stocked(self.job, self.bench.catalogue)
 
     def carry_out(self, change: Change) -> None:
         if isinstance(change, changes.Several):
@@ -110,7 +116,7 @@ class _Work:
         given = self._values(kind, change.values)
         if not change.as_is:
             given = habits(self.job, kind, old=old, given=given, now=self.bench.now,
-                           reader=self.reader, catalogue=self.bench.catalogue)  # fmt: skip
+                           reader=self.reader, catalogue=self.catalogue)  # fmt: skip
         self._names_what_is_there(kind, given)
         return given
 
@@ -177,12 +183,12 @@ class _Work:
     def _remove(self, change: changes.Remove) -> None:
         kind, key = self._kind(change.rows), self._id(change.id)
         if kind.field == "parts":
-            self.job = run.remove(self.job, self.bench.catalogue, key)
+            self.job = run.remove(self.job, self.catalogue, key)
         else:
             self.job = without(self.job, kind.field, key)
 
     def _run(self, change: changes.Insert | changes.Replace | changes.Join) -> None:
-        catalogue = self.bench.catalogue
+        catalogue = self.catalogue
         if isinstance(change, changes.Replace):
             self.job = run.replace(self.job, catalogue, self._id(change.part), change.type)
             return
@@ -204,7 +210,7 @@ class _Work:
             self.named[change.called] = new
 
     def _insert(self, change: changes.Insert, cable: str, length_m: float) -> str:
-        catalogue = self.bench.catalogue
+        catalogue = self.catalogue
         if change.antenna is not None:
             self.job = run.add_source(self.job, catalogue, self._id(change.antenna), change.type)
             return self.job.parts[-1].id

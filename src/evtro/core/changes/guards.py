@@ -6,13 +6,12 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..job import Job, Part
-from ..job.consistency import check_modulation
+from ..job.consistency import check_modulation, check_run
+from ..job.parts import Catalogue, part_type
 from ..job.profile import Profile
 from ..job.registry import rows_of
 from ..physics.propagation.clutter import covering_of
 from ..plant import edits as run
-from ..plant.parts import Catalogue
-from ..plant.wiring import part_type
 from ..stations.aim.evidence import check_commissioned
 from ..stations.mast.wind import check_region
 from ..units.quantities import InputError
@@ -76,7 +75,7 @@ def _commissioned(before: Job, after: Job) -> None:
 
 
 def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
-    run.check_run(after, catalogue)
+    check_run(after, catalogue)
     if _wires(before) != _wires(after) and run.looped_parts(after, catalogue) - run.looped_parts(
         before, catalogue
     ):

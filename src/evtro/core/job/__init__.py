@@ -27,11 +27,14 @@ from .built import (
 )
 from .mobile import Beam, Rig, Stop, Terminal
 from .places import Carrier, Obstruction, Outlet, Relief, Site, Spot, Target
+from .sheets import ArrayData, CableData, LimitData, PartData
 
 __all__ = [
     "Antenna",
+    "ArrayData",
     "Beam",
     "Bearing",
+    "CableData",
     "Carrier",
     "Company",
     "Conductor",
@@ -43,6 +46,7 @@ __all__ = [
     "In",
     "Job",
     "Latitude",
+    "LimitData",
     "Link",
     "Lock",
     "Longitude",
@@ -53,6 +57,7 @@ __all__ = [
     "Obstruction",
     "Outlet",
     "Part",
+    "PartData",
     "Pattern",
     "Preset",
     "Reading",
@@ -107,3 +112,7 @@ class Job(Row):
     links: Annotated[tuple[Link, ...], FailFast(), Field(max_length=1200)] = ()
     readings: Annotated[tuple[Reading, ...], FailFast(), Field(max_length=10_000)] = ()
     marks: Annotated[tuple[Mark, ...], FailFast(), Field(max_length=500)] = ()
+    part_data: Annotated[tuple[PartData, ...], FailFast(), Field(max_length=300)] = ()
+    cable_data: Annotated[tuple[CableData, ...], FailFast(), Field(max_length=60)] = ()
+    array_data: Annotated[tuple[ArrayData, ...], FailFast(), Field(max_length=40)] = ()
+    limit_data: Annotated[tuple[LimitData, ...], FailFast(), Field(max_length=6)] = ()

@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from ..physics.modulation import MODULATIONS, nearest_names
 from ..physics.propagation.clutter import covering_of
-from ..plant.edits import check_run
-from ..plant.parts import Catalogue
 from ..units.quantities import InputError
 from . import Job
+from .parts import Catalogue, part_type
 from .references import check_references
+from .stock import stocked
 
 
 def check_job(job: Job, catalogue: Catalogue) -> None:
-    """Raise InputError for the first thing that names what is not there, or is there twice.
+    """Raise InputError for the first thing that names what is not there, or is there twice. What the
+    job carries of its parts counts as known.
 
     A loop in the run is let through: the run shows it and the rest is computed.
     """
     check_references(job)
+    catalogue = stocked(job, catalogue)
     for part in job.parts:
         if part.type not in catalogue.parts:
             raise InputError("parts", f"“{part.type}” is not in the catalogue.",
@@ -33,3 +35,30 @@ def check_modulation(code: str) -> None:
     if code not in MODULATIONS:
         raise InputError("Modulation", f"“{code}” is not known.",
                          f"Use one of {nearest_names(code)}.", "modulation-unknown")  # fmt: skip
+
+
+def check_run(job: Job, catalogue: Catalogue) -> None:
+    """Raise InputError for a cable to nowhere, a port used twice, or a loop."""
+    parts = {p.id: p for p in job.parts}
+    outs: set[tuple[str, int]] = set()
+    ins: set[tuple[str, int]] = set()
+    for link in job.links:
+        for end, port, what in ((link.from_part, link.from_port, "outputs"),
+                                (link.to_part, link.to_port, "inputs")):  # fmt: skip
+            if end not in parts:
+                raise InputError(f"Cable {link.id}", f"{end} is not in the run.",
+                                 "Join it to a part that is.", "cable-nowhere")  # fmt: skip
+            kind = part_type(catalogue, parts[end])
+            there = kind.joinable if what == "outputs" else range(kind.inputs)
+            if port not in there:
+                raise InputError(f"Cable {link.id}", f"{kind.name} has no port {port + 1} among its "
+                                 f"{what}.", "Join it to another port.", "port-missing")  # fmt: skip
+        if link.cable not in catalogue.cables:
+            raise InputError(f"Cable {link.id}", f"“{link.cable}” is not a cable of the catalogue.",
+                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
+        start, end_port = (link.from_part, link.from_port), (link.to_part, link.to_port)
+        if start in outs or end_port in ins:
+            raise InputError(f"Cable {link.id}", "two cables are joined to one port.",
+                             "Put a splitter between them.", "port-twice")  # fmt: skip
+        outs.add(start)
+        ins.add(end_port)

@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 6
+FORM = 7
 
 Values = dict[str, Any]
 

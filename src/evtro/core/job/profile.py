@@ -2,116 +2,134 @@
 
 from __future__ import annotations
 
-from typing import Literal
+import datetime as dt
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import Field, model_validator
+
+from ..physics.modulation import MODULATIONS
+from ..units.quantities import InputError
+from .parts import Db, Key, Sheet, Words
+
+Said = Annotated[str, Field(max_length=400)]
+Metres = Annotated[float, Field(ge=0, le=10_000)]
+Degrees = Annotated[float, Field(ge=0, le=90)]
+Figure = Annotated[float, Field(ge=0, le=1e7)]
+Few = Field(max_length=60)
 
 
-class _Table(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class Window(_Table):
+class Window(Sheet):
     """Level limits of a system at the outlet [dBµV]."""
 
-    low_dbuv: float
-    high_dbuv: float
-    origin: str
+    low_dbuv: Db
+    high_dbuv: Db
+    origin: Said
 
 
-class WindRegion(_Table):
+class WindRegion(Sheet):
     """The wind that a rule designs for: a pressure that steps up at a height, or a speed at 10 m
     that grows with height by an exponent (of the pressure)."""
 
-    key: str
-    name: str
-    origin: str
-    pressure_low_pa: float = 0.0
-    pressure_high_pa: float = 0.0
-    change_at_m: float = 20.0
-    speed_ms: float | None = None
-    exponent: float = 0.0
+    key: Key
+    name: Words
+    origin: Said
+    pressure_low_pa: Figure = 0.0
+    pressure_high_pa: Figure = 0.0
+    change_at_m: Metres = 20.0
+    speed_ms: Figure | None = None
+    exponent: Figure = 0.0
 
 
-class Wind(_Table):
+class Wind(Sheet):
     """The wind of a region and the moment a mount may bear without an engineer."""
 
-    coefficient: float
-    air_kg_m3: float
-    regions: tuple[WindRegion, ...]
-    moment_limit_nm: float
-    held_fraction: float
-    origin: str
+    coefficient: Figure
+    air_kg_m3: Figure
+    regions: Annotated[tuple[WindRegion, ...], Field(min_length=1, max_length=60)]
+    moment_limit_nm: Annotated[float, Field(ge=1, le=1e7)]
+    held_fraction: Figure
+    origin: Said
 
 
-class Size(_Table):
+class Size(Sheet):
     """The least cross-section of a material [mm²]."""
 
     material: Literal["copper", "aluminium", "steel", "copper_clad_steel"]
-    least_mm2: float
-    said: str
+    least_mm2: Figure
+    said: Words
 
 
-class EarthRule(_Table):
+class EarthRule(Sheet):
     """One conductor that a school of earthing asks for."""
 
-    role: str
-    name: str
-    joins: str
-    sizes: tuple[Size, ...]
-    longest_m: float | None = None
+    role: Words
+    name: Words
+    joins: Said
+    sizes: Annotated[tuple[Size, ...], Few]
+    longest_m: Metres | None = None
     lightning: bool = False
-    origin: str
+    origin: Said
 
 
-class Exemption(_Table):
+class Exemption(Sheet):
     """Where a school asks for bonding but not for a lightning earth."""
 
-    below_roof_edge_m: float
-    from_wall_m: float
-    origin: str
+    below_roof_edge_m: Metres
+    from_wall_m: Metres
+    origin: Said
 
 
-class Mobile(_Table):
+class Mobile(Sheet):
     """A base station as it is assumed where none is entered: ERP [kW], distance [m], frequency [MHz];
     the filter that keeps its band out, a part of the catalogue."""
 
-    erp_kw: float
-    away_m: float
-    frequency_mhz: float
-    filter: str
-    origin: str
+    erp_kw: Figure
+    away_m: Metres
+    frequency_mhz: Figure
+    filter: Key
+    origin: Said
 
 
-class Profile(_Table):
+class Profile(Sheet):
     """Everything that differs by region."""
 
-    key: str
-    name: str
+    key: Key
+    name: Words
+    origin: Said
+    of_date: dt.date
     units: Literal["metric", "us"]
     level: Literal["dbuv", "dbmv", "dbm"]
-    channels: str
-    small_antenna: str = ""
-    keep_clear_deg: float
-    keep_clear_origin: str
-    keep_clear_two_way_deg: float = 10.0
-    level_reserve_db: float
-    margin_db: float
-    margin_reserve_db: float
-    margin_origin: str
-    slope_terrestrial_db: float
-    slope_satellite_db: float
-    slope_origin: str
-    reading_tolerance_db: float
-    reading_origin: str
-    overhead_clear_m: float
-    overhead_origin: str
-    earth_school: str
-    earth_rules: tuple[EarthRule, ...]
+    channels: Key
+    small_antenna: Said = ""
+    keep_clear_deg: Degrees
+    keep_clear_origin: Said
+    keep_clear_two_way_deg: Degrees = 10.0
+    level_reserve_db: Db
+    margin_db: Db
+    margin_reserve_db: Db
+    margin_origin: Said
+    slope_terrestrial_db: Db
+    slope_satellite_db: Db
+    slope_origin: Said
+    reading_tolerance_db: Db
+    reading_origin: Said
+    overhead_clear_m: Metres
+    overhead_origin: Said
+    earth_school: Said
+    earth_rules: Annotated[tuple[EarthRule, ...], Few]
     exemption: Exemption | None = None
-    windows: dict[str, Window]
+    windows: Annotated[dict[Words, Window], Few]
     wind: Wind
     mobile: Mobile
+
+    @model_validator(mode="after")
+    def _has_a_window_for_each(self) -> Profile:
+        """Raise InputError for a system without its window."""
+        lacking = sorted({m.system for m in MODULATIONS.values()} - set(self.windows))
+        if lacking:
+            raise InputError("Limits", f"{self.name} has no levels for {lacking[0]}.",
+                             "Add a window for it.", "limits-missing")  # fmt: skip
+        return self
 
     def window(self, modulation: str, system: str) -> Window:
         """Level limits of a modulation where it has its own, else of its system."""

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, get_args, get_origin
 
+from pydantic import BaseModel
+
 from ..units.quantities import InputError, Unit
 from .base import In, Ref, Row, Table, most_of
 
@@ -22,7 +24,7 @@ class Column:
     unit: Unit | None
     ref: Ref | None
     boolean: bool
-    json: bool  # a list lies in its column as JSON
+    json: bool  # a list, or the data of a sheet, lies in its column as JSON
     optional: bool
     required: bool
     default: Any  # as it stands in a file
@@ -132,13 +134,17 @@ def _columns(model: type[Row]) -> tuple[Column, ...]:
             unit=next((m.unit for m in info.metadata if isinstance(m, In)), None),
             ref=next((m for m in info.metadata if isinstance(m, Ref)), None),
             boolean=info.annotation is bool,
-            json=get_origin(info.annotation) is tuple,
+            json=get_origin(info.annotation) is tuple or _is_sheet(info.annotation),
             optional=type(None) in get_args(info.annotation),
             required=info.is_required(),
             default=list(info.default) if isinstance(info.default, tuple) else info.default,
         )
         for name, info in model.model_fields.items()
     )
+
+
+def _is_sheet(annotation: Any) -> bool:
+    return isinstance(annotation, type) and issubclass(annotation, BaseModel)
 
 
 def registry_of(job: Row) -> Registry:

@@ -13,9 +13,9 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
+from ..job.parts import BETWEEN_V, HIGH_V, LOW_V
 from ..physics.geodesy import Floats
 from .circuit import Circuit, Columns
-from .parts import BETWEEN_V, HIGH_V, LOW_V
 from .wiring import Wiring
 
 Control = tuple[str, int]  # a part and its output whose line chooses what comes out

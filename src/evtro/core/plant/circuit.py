@@ -9,9 +9,9 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from ..job.parts import BLOCKED_DB, Catalogue, PartType
 from ..physics.geodesy import Floats
 from ..units.quantities import noise_dbuv
-from .parts import BLOCKED_DB, Catalogue, PartType
 from .wiring import Wiring
 
 Ints = NDArray[np.int64]

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from ..job.parts import BLOCKED_DB
 from ..physics.geodesy import Floats
 from .circuit import Circuit
-from .parts import BLOCKED_DB
 
 PER_DB = np.log(10) / 10
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from ..job import Job, Link, Part
+from ..job.consistency import check_run
+from ..job.parts import Catalogue, PartType, part_type
 from ..job.references import without
 from ..job.registry import new_row_id
 from ..units.quantities import InputError
-from .parts import Catalogue, PartType
-from .wiring import part_type, wire
+from .wiring import wire
 
 PATCH_M = 0.5  # a patch cable between neighbouring devices; common practice, no source
 
@@ -243,30 +244,3 @@ def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:
     order = {k.id: i for i, k in enumerate(job.links)}
     links.sort(key=lambda k: order[k.id])
     return without(job.model_copy(update={"links": tuple(links)}), "parts", part_id)
-
-
-def check_run(job: Job, catalogue: Catalogue) -> None:
-    """Raise InputError for a cable to nowhere, a port used twice, or a loop."""
-    parts = {p.id: p for p in job.parts}
-    outs: set[tuple[str, int]] = set()
-    ins: set[tuple[str, int]] = set()
-    for link in job.links:
-        for end, port, what in ((link.from_part, link.from_port, "outputs"),
-                                (link.to_part, link.to_port, "inputs")):  # fmt: skip
-            if end not in parts:
-                raise InputError(f"Cable {link.id}", f"{end} is not in the run.",
-                                 "Join it to a part that is.", "cable-nowhere")  # fmt: skip
-            kind = part_type(catalogue, parts[end])
-            there = kind.joinable if what == "outputs" else range(kind.inputs)
-            if port not in there:
-                raise InputError(f"Cable {link.id}", f"{kind.name} has no port {port + 1} among its "
-                                 f"{what}.", "Join it to another port.", "port-missing")  # fmt: skip
-        if link.cable not in catalogue.cables:
-            raise InputError(f"Cable {link.id}", f"“{link.cable}” is not a cable of the catalogue.",
-                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
-        start, end_port = (link.from_part, link.from_port), (link.to_part, link.to_port)
-        if start in outs or end_port in ins:
-            raise InputError(f"Cable {link.id}", "two cables are joined to one port.",
-                             "Put a splitter between them.", "port-twice")  # fmt: skip
-        outs.add(start)
-        ins.add(end_port)

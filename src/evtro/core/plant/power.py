@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..job import Link
+from ..job.parts import Catalogue
 from ..physics.geodesy import Floats
 from .circuit import Ints
-from .parts import Catalogue
 from .wiring import Wiring
 
 RECEIVER_MA = 350.0  # common practice, no source

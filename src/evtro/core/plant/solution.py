@@ -10,11 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..job import Link, Part
+from ..job.parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
 from ..physics.geodesy import Floats
 from .choice import Selection, choose
 from .circuit import Circuit, Columns, Port, lay
 from .drive import Drive, drive
-from .parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
 from .power import Lines, Metal, lines
 from .solve import Levels, solve, way_back
 from .wiring import Wiring, wire

@@ -6,8 +6,7 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from ..job import Link, Part
-from ..units.quantities import InputError
-from .parts import Catalogue, PartType
+from ..job.parts import Catalogue, PartType, part_type
 
 
 @dataclass(frozen=True)
@@ -54,17 +53,6 @@ class Wiring:
                     seen.add(link.from_part)
                     yield link.from_part
                     pending.append(link.from_part)
-
-
-def part_type(catalogue: Catalogue, part: Part) -> PartType:
-    """The part's type. Raises InputError when the catalogue does not know it."""
-    found = catalogue.part(part.type)
-    if found is None:
-        raise InputError(
-            "Part", f"“{part.type}” is not in the catalogue.", "Replace it by a known part.",
-            "part-unknown",
-        )  # fmt: skip
-    return found
 
 
 def wire(parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue) -> Wiring:

@@ -11,8 +11,8 @@ from dataclasses import replace
 import numpy as np
 
 from ..job import Job
+from ..job.parts import Catalogue
 from ..job.profile import Profile
-from ..plant.parts import Catalogue
 from ..units.quantities import Quantity, Step, gauge
 from .aim.answer import AimAnswer
 from .aim.steps import PLUMB_DEG, aim_steps

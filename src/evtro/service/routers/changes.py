@@ -42,5 +42,5 @@ def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Respons
 def try_change(desk: AtDesk, job_id: JobId, body: Asked) -> Response:
     """What a change would make of the stations and the sky; nothing is kept."""
     job, _ = desk.carried(desk.jobs.get(job_id).job, body)
-    answers = work_out(job, desk.catalogue, desk.profile(job))
+    answers = work_out(job, desk.shop, desk.profile(job))
     return job_response(_PREVIEW.dump_json(Preview(stations=answers.stations, sky=answers.sky)))

@@ -7,8 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from evtro.core.job import edits
+from evtro.core.job.parts import Catalogue
 from evtro.core.plant import edits as run
-from evtro.core.plant.parts import Catalogue
 from evtro.core.stations.coax.answer import PartDetail, Term, terms
 
 from ..common import (
@@ -24,7 +24,7 @@ router = APIRouter(prefix="/api", tags=["coax"])
 @router.get("/catalogue", response_model=Catalogue, responses=READ)
 def catalogue(desk: AtDesk) -> Catalogue:
     """All parts and cables at hand."""
-    return desk.catalogue
+    return desk.shop
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/terms", response_model=list[Term], responses=READ)
@@ -40,7 +40,9 @@ def level_terms(
     if all(c.id != carrier for c in kept.job.carriers):
         raise edits.missing("carriers", carrier)
     solved = desk.answers(kept).coax.solved
-    return terms(kept.job, desk.catalogue, solved=solved, part_id=row_id, carrier_id=carrier)
+    return terms(
+        kept.job, desk.catalogue(kept.job), solved=solved, part_id=row_id, carrier_id=carrier
+    )
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/levels", response_model=PartDetail, responses=READ)

@@ -27,7 +27,7 @@ from ..common import (
     body_of,
     job_response,
 )
-from ..desk import Desk
+from ..desk import Desk, exported
 from ..errors import DoesNotOpen
 from ..joblist import ListFilter
 from ..schemas import JobList, JobView, NewJob, Refusal, RemovedJob
@@ -79,8 +79,7 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
 @router.post("/import", openapi_extra=body_of("application/json"), **MADE)
 def import_job(desk: AtDesk, body: RawBody) -> Response:
     """Take in a job file."""
-    job = jobfile.read_job(body, desk.catalogue)
-    profiles.load(job.profile)
+    job = jobfile.read_job(body, desk.shop)
     return job_response(desk.dump(desk.add(job)), 201)
 
 
@@ -128,8 +127,7 @@ def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     **READ, 200: {"content": {"application/json": {}}, "description": "The job file"}})  # fmt: skip
 def export_job(desk: AtDesk, job_id: JobId) -> Response:
     """The job as an open file."""
-    # As it stands in the file: a job that cannot be worked out, or is none, is exported too.
-    values = desk.jobs.raw(job_id)
+    values = exported(desk.jobs, desk.shop, job_id)
     name = f"{_slug(str(values['name']))}.evtro.json"
     return _download(jobfile.write_plain(values), "application/json", name)
 

@@ -84,7 +84,7 @@ def detail(
     solved = desk.answers(desk.jobs.get(job_id)).coax.solved
     found = array_detail(
         job,
-        desk.catalogue,
+        desk.catalogue(job),
         profile=desk.profile(job),
         solved=solved,
         antenna=antenna,
@@ -101,7 +101,7 @@ def take_model(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     """Put an antenna of the catalogue in this one's place."""
     return job_response(
         desk.change(job_id, seen, "choose the antenna",
-                    lambda job: antennas.take_antenna(job, desk.catalogue, row_id, body.key))
+                    lambda job: antennas.take_antenna(job, desk.catalogue(job), row_id, body.key))
     )  # fmt: skip
 
 
@@ -111,7 +111,7 @@ def take_front(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     _array(desk, job_id, row_id)
     return job_response(
         desk.change(job_id, seen, "change the front end",
-                    lambda job: with_front(job, desk.catalogue, row_id, body.key))
+                    lambda job: with_front(job, desk.catalogue(job), row_id, body.key))
     )  # fmt: skip
 
 
@@ -123,7 +123,7 @@ def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: New
     second = plain("Heading of the second", body.second_deg, "deg_true")
     return job_response(
         desk.change(job_id, seen, "add a second antenna",
-                    lambda job: antennas.second_antenna(job, desk.catalogue, antenna_id=row_id, first_deg=first, second_deg=second)),
+                    lambda job: antennas.second_antenna(job, desk.catalogue(job), antenna_id=row_id, first_deg=first, second_deg=second)),
         201,
     )  # fmt: skip
 

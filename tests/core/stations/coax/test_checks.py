@@ -9,9 +9,9 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.job.parts import Supply
 from evtro.core.job.problems import Problem
 from evtro.core.plant import edits as run
-from evtro.core.plant.parts import Supply
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import (
     text_of,

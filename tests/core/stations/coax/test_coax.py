@@ -12,10 +12,10 @@ from evtro.core.answers import work_out
 from evtro.core.changes.antennas import second_antenna
 from evtro.core.job import Job, Link, Part, edits
 from evtro.core.job.changes import Remove, Set
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
 from evtro.core.plant import edits as run
-from evtro.core.plant.parts import Catalogue
 from evtro.core.plant.wiring import wire
 from evtro.core.stations.coax.answer import terms
 from evtro.core.stations.coax.answer import work_out as coax_of

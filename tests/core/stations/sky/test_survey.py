@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 from evtro import profiles
 from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Target
 from evtro.core.job.changes import Change, Move, Set
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.targets import sight_of
-from evtro.core.plant.parts import Catalogue
 from evtro.core.stations.site.skyline import View, edges_of, room, silhouettes, top_deg, top_m
 from evtro.core.stations.sky import answer as sky
 from evtro.core.stations.sky import moves

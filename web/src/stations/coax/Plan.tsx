@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { useCatalogue } from "../../catalogue/Parts";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
@@ -9,15 +8,17 @@ import { useRows } from "../../service/rows";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
 import { CompanyLine } from "./CompanyLine";
+import { NewerData } from "./NewerData";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
 import { Start } from "./Start";
 import { usePicks } from "./usePicks";
+import { useStock } from "./useStock";
 
 export default function CoaxPlan() {
   const { view, selected, select } = useJob();
   const parts = useRows("parts");
-  const catalogue = useCatalogue();
+  const catalogue = useStock();
   const [picking, pick] = useState<"after" | "branch" | "replace" | null>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
   const coax = view.answers.coax;
@@ -91,6 +92,7 @@ export default function CoaxPlan() {
           </p>
         )}
         <Problems rows={coax.problems} onSelect={(ref) => select(ref)} />
+        <NewerData />
         <CompanyLine />
       </div>
       {here && (

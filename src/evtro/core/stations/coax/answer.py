@@ -8,12 +8,11 @@ from functools import cached_property
 import numpy as np
 
 from ...job import Job, Part
+from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
 from ...plant.edits import free_inputs, free_outputs
-from ...plant.parts import Catalogue, PartType
-from ...plant.wiring import part_type
 from ...units.quantities import (
     Gauge,
     InputError,

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ...job import Antenna, Job
+from ...job.parts import Catalogue
 from ...job.profile import Profile
 from ...physics.beams import LIGHT_M_MHZ, array_loss_db
-from ...plant.parts import Catalogue
 from ...units.quantities import State
 from ..aim.array.choices import Choice, choices
 from ..aim.array.heading import (

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job
+from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.parts import Catalogue
 from ...plant.solve import Levels
 from ...units.quantities import (
     Phrase,

@@ -6,8 +6,8 @@ import numpy as np
 
 from ...job import Job, Link
 from ...job.changes import Change, Replace, Set, Several
+from ...job.parts import BLOCKED_DB, Catalogue
 from ...job.problems import Problem
-from ...plant.parts import BLOCKED_DB, Catalogue
 from ...plant.solution import Solution
 from .levels import CHOICES, OutletRow, Solved
 from .powering import passing_twin, standbys

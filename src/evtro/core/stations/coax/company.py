@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from ...job import Job
+from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.parts import Catalogue
 from ...plant.wiring import wire
 from ...units.quantities import (
     Gauge,

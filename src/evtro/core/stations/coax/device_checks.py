@@ -8,9 +8,8 @@ import numpy as np
 
 from ...job import Job
 from ...job.changes import Change, Insert, Replace, Set, Several
+from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
-from ...plant.parts import Catalogue, PartType
-from ...plant.wiring import part_type
 from ...units.quantities import (
     Gauge,
     Phrase,

@@ -9,13 +9,12 @@ import numpy as np
 
 from ...job import Antenna, Job, Part
 from ...job.between import as_change
+from ...job.parts import Catalogue, PartType, part_type
 from ...job.profile import Mobile, Profile
 from ...physics.beams import array_loss_db
 from ...physics.geodesy import Floats
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...plant import edits
-from ...plant.parts import Catalogue, PartType
-from ...plant.wiring import part_type
 from ...units.quantities import Gauge, InputError, State, gauge
 from ..aim.array.terminals import Terminals, gain_of, terminals, width_of
 from ..sky.incident import MOBILE

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job, Link
-from ...plant.parts import PartType
+from ...job.parts import PartType
 from ...plant.wiring import Wiring
 
 FLOOR_GAP = 0.25

@@ -11,12 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...job import Carrier, Job
+from ...job.parts import Catalogue
 from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS, Modulation
 from ...plant.circuit import Columns, Ints
-from ...plant.parts import Catalogue
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
 from .names import part_names

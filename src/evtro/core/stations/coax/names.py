@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from ...job import Job
-from ...plant.parts import Catalogue
-from ...plant.wiring import part_type
+from ...job.parts import Catalogue, part_type
 
 
 def part_names(job: Job, catalogue: Catalogue) -> dict[str, str]:

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job
+from ...job.parts import HIGH_V, LOW_V, Catalogue, Load
 from ...plant import edits
-from ...plant.parts import HIGH_V, LOW_V, Catalogue, Load
 from ...plant.power import RECEIVER_MA, Fed, Lines, lines
 from ...plant.solution import Solution
 from ...plant.solve import cone

@@ -9,8 +9,8 @@ import numpy as np
 
 from ...job import Job
 from ...job.changes import Change, Insert, Set
+from ...job.parts import Catalogue
 from ...job.profile import Profile
-from ...plant.parts import Catalogue
 from ...plant.solve import Alteration, Levels, solve_variants
 from ...units.quantities import Phrase, Quantity, State
 from .levels import STATES, OutletRow, Solved, ranks
@@ -23,6 +23,9 @@ class CableRemedy:
     do: Phrase
     effect: Phrase
     change: Change | None
+
+
+MOST_ATTENUATOR_DB = 60  # that one can be set to
 
 
 def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
@@ -127,5 +130,7 @@ def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: floa
     return CableRemedy(
         ("Fit an attenuator of ", Quantity(step, "db", 0), " ahead of the outlet"),
         ("gives ", Quantity(level_dbuv - step, "dbuv")),
-        Insert(type="attenuator", into=link[0], setting_db=float(step)) if link else None,
+        Insert(type="attenuator", into=link[0], setting_db=float(step))
+        if link and step <= MOST_ATTENUATOR_DB
+        else None,
     )

@@ -7,10 +7,10 @@ from functools import lru_cache
 import numpy as np
 
 from ...job import Carrier, Job
+from ...job.parts import Band, Catalogue, PartType
 from ...job.targets import Sight, sights
 from ...physics.geodesy import Floats
 from ...plant.circuit import Columns, Port
-from ...plant.parts import Band, Catalogue, PartType
 from ...units.quantities import noise_dbuv
 from ..aim.array.terminals import Terminals, is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...job import Job
+from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.parts import Catalogue
 from ...units.quantities import (
     Gauge,
     Quantity,

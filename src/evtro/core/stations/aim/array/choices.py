@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ....job import Antenna
-from ....plant.parts import Catalogue
+from ....job.parts import Catalogue
 from ...sky.incident import IncidentField
 from .heading import BehindTerminals, Best, best_of, sweep
 from .terminals import as_antenna, gain_of

@@ -9,11 +9,11 @@ from functools import lru_cache
 import numpy as np
 
 from ....job import Antenna, Carrier, Heard, Job
+from ....job.parts import ArrayType
 from ....job.targets import sight_of
 from ....physics.beams import array_gain_dbi, array_loss_db, yagi_beamwidth_deg
 from ....physics.geodesy import Floats
 from ....physics.propagation.field import isotropic_dbuv
-from ....plant.parts import ArrayType
 from ....units.quantities import noise_dbuv
 from ...sky.incident import IncidentField, incident_at, sharing_of
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ....job import Job
+from ....job.parts import Catalogue
 from ....job.profile import Profile
 from ....job.targets import sight_of
 from ....physics.propagation.rain import Climate
-from ....plant.parts import Catalogue
 from ...sky.dish_size import BandLine, band_choice
 from ...sky.link import LinkRow, link
 from ..answer import PLAIN_GAIN_DB, PLAIN_NOISE_DB

@@ -3,13 +3,18 @@ picture and nothing else."""
 
 from __future__ import annotations
 
-from typing import Any, Literal
+import datetime as dt
+from itertools import pairwise
+from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import ArrayLike
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from ..physics.geodesy import Floats
+from ..units.plain import check_text
+from ..units.quantities import InputError
+from .built import Part
 
 Picture = Literal[
     "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
@@ -21,20 +26,50 @@ LOW_V, HIGH_V = 13.0, 18.0  # the two voltages of a receiver (EN 61319-1, from m
 BETWEEN_V = 15.0  # what parts a receiver's two voltages (EN 61319-1, from memory)
 
 
-class _Table(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+# What a data sheet may say; a part may come in with a job file from anywhere.
+Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9.-]*$", max_length=40)]
+Words = Annotated[str, Field(max_length=80)]
+Mhz = Annotated[float, Field(ge=0, le=100_000)]
+Db = Annotated[float, Field(ge=-BLOCKED_DB, le=BLOCKED_DB)]
+Volts = Annotated[float, Field(ge=0, le=1000)]
+Milliamperes = Annotated[float, Field(ge=0, le=100_000)]
+Port = Annotated[int, Field(ge=0, le=63)]
+Count = Annotated[int, Field(ge=0, le=64)]
+Curve = Annotated[tuple[tuple[Mhz, Db], ...], Field(min_length=1, max_length=200)]
+Ports = Annotated[tuple[Port, ...], Field(max_length=64)]
 
 
-class Band(_Table):
+def _wrong(field: str, reason: str) -> InputError:
+    return InputError(field, reason, "Mend the part's data.", "part-wrong")
+
+
+def _rising(field: str, curve: tuple[tuple[float, float], ...]) -> None:
+    """Raise InputError for points that are not in the order of their frequencies."""
+    if any(b[0] <= a[0] for a, b in pairwise(curve)):
+        raise _wrong(field, "its frequencies do not rise from point to point.")
+
+
+class Sheet(BaseModel):
+    """Data of a sheet: closed, frozen and finite."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    @field_validator("*", mode="after")
+    @classmethod
+    def _as_every_format_can_carry(cls, value: object) -> object:
+        return check_text(value) if isinstance(value, str) else value
+
+
+class Band(Sheet):
     """A band of an LNB: radio frequencies [MHz], local oscillator [MHz], how it is asked for."""
 
-    name: str
-    low_mhz: float
-    high_mhz: float
-    lo_mhz: float
-    polarisations: tuple[str, ...]
-    output: int = 0
-    volts: float
+    name: Words
+    low_mhz: Mhz
+    high_mhz: Mhz
+    lo_mhz: Mhz
+    polarisations: Annotated[tuple[Literal["H", "V", "L", "R"], ...], Field(max_length=4)]
+    output: Port = 0
+    volts: Volts
     tone: bool = False
 
     @property
@@ -43,20 +78,27 @@ class Band(_Table):
         return (HIGH_V if self.volts >= BETWEEN_V else LOW_V), self.tone
 
 
-class Path(_Table):
+class Path(Sheet):
     """A way from some inputs to some outputs: gain over frequency as pairs of MHz and dB, the range
     that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
     output of its own number. Arrivals at one output are added, or one of them is selected."""
 
-    inputs: tuple[int, ...]
-    outputs: tuple[int, ...]
+    inputs: Ports
+    outputs: Ports
     each: bool = False
     arrivals: Literal["added", "selected"] = "added"
-    low_mhz: float
-    high_mhz: float
-    gain_db: tuple[tuple[float, float], ...]
-    noise_figure_db: float | None = None
-    rated_output_dbuv: float | None = None
+    low_mhz: Mhz
+    high_mhz: Mhz
+    gain_db: Curve
+    noise_figure_db: Db | None = None
+    rated_output_dbuv: Db | None = None
+
+    @model_validator(mode="after")
+    def _is_a_way(self) -> Path:
+        _rising("Gain", self.gain_db)
+        if self.high_mhz <= self.low_mhz:
+            raise _wrong("Range", f"it ends at {self.high_mhz:g} MHz, where it begins.")
+        return self
 
     def gain_at(self, frequency_mhz: ArrayLike) -> Floats:
         """Gain [dB], shape of the frequencies [MHz]; -BLOCKED_DB outside its range. Between the points
@@ -67,13 +109,13 @@ class Path(_Table):
         return np.where((f >= self.low_mhz) & (f <= self.high_mhz), gain, -BLOCKED_DB)
 
 
-class Select(_Table):
+class Select(Sheet):
     """What asks for an input at any output: a voltage [V] and a tone on its line, or a position that
     the receiver sends as a command."""
 
-    input: int
-    low_v: float = 0.0
-    high_v: float = 99.0
+    input: Port
+    low_v: Volts = 0.0
+    high_v: Volts = 99.0
     tone: bool | None = None
     position: bool = False
 
@@ -82,30 +124,30 @@ class Select(_Table):
         return self.low_v <= volts <= self.high_v and (self.tone is None or self.tone == tone)
 
 
-class Supply(_Table):
+class Supply(Sheet):
     """A supply: volts and milliamperes at some inputs together. One that repeats hands on what the
     outlet's line asks for; `low_volts` is what it gives while the lower voltage is asked for."""
 
-    volts: float
-    most_ma: float
-    inputs: tuple[int, ...] = (0,)
+    volts: Volts
+    most_ma: Annotated[float, Field(gt=0, le=100_000)]
+    inputs: Ports = (0,)
     repeats: bool = False
-    low_volts: float | None = None
+    low_volts: Volts | None = None
 
     def at(self, asked_v: float) -> float:
         """What it gives while the receivers ask for a voltage [V]."""
         return self.volts if self.low_volts is None or asked_v >= BETWEEN_V else self.low_volts
 
 
-class Load(_Table):
+class Load(Sheet):
     """What a part draws [mA], and the voltages between which it works [V]."""
 
-    ma: float
-    low_v: float
-    high_v: float
+    ma: Milliamperes
+    low_v: Volts
+    high_v: Volts
 
 
-class PartType(_Table):
+class PartType(Sheet):
     """A generic part.
 
     Ports are numbered by side. `receivers` are the outputs where a receiver is plugged in and no
@@ -113,28 +155,28 @@ class PartType(_Table):
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
     """
 
-    key: str
+    key: Key
     draws_as: Picture
-    name: str
-    inputs: int = 1
-    outputs: int = 1
-    receivers: tuple[int, ...] = ()
-    paths: tuple[Path, ...] = ()
-    select: tuple[Select, ...] = ()
-    dc: tuple[tuple[int, int], ...] = ()
+    name: Words
+    inputs: Count = 1
+    outputs: Count = 1
+    receivers: Ports = ()
+    paths: Annotated[tuple[Path, ...], Field(max_length=64)] = ()
+    select: Annotated[tuple[Select, ...], Field(max_length=64)] = ()
+    dc: Annotated[tuple[tuple[Port, Port], ...], Field(max_length=4096)] = ()
     passes_tone: bool = True
     supply: Supply | None = None
     load: Load | None = None
-    dark_gain_db: float = -BLOCKED_DB
+    dark_gain_db: Db = -BLOCKED_DB
     setting: bool = False
-    input_low_dbuv: float | None = None
-    input_high_dbuv: float | None = None
-    low_mhz: float = 5.0
-    high_mhz: float = 2150.0
-    noise_db: float = 0.0
-    lnb_gain_db: float = 0.0
-    bands: tuple[Band, ...] = ()
-    user_bands: tuple[tuple[float, float], ...] = ()
+    input_low_dbuv: Db | None = None
+    input_high_dbuv: Db | None = None
+    low_mhz: Mhz = 5.0
+    high_mhz: Mhz = 2150.0
+    noise_db: Db = 0.0
+    lnb_gain_db: Db = 0.0
+    bands: Annotated[tuple[Band, ...], Field(max_length=32)] = ()
+    user_bands: Annotated[tuple[tuple[Mhz, Mhz], ...], Field(max_length=64)] = ()
 
     @model_validator(mode="before")
     @classmethod
@@ -143,10 +185,13 @@ class PartType(_Table):
         if not isinstance(given, dict):
             return given
         out = dict(given)
-        ins, outs = range(out.get("inputs", 1)), range(out.get("outputs", 1))
+        ports = [out.get("inputs", 1), out.get("outputs", 1)]
+        if any(not isinstance(n, int) or not 0 <= n <= 64 for n in ports):
+            raise _wrong("Ports", "a part has at most 64 inputs and 64 outputs.")
+        ins, outs = range(ports[0]), range(ports[1])
         paths = []
         for path in out.get("paths", ()):
-            if isinstance(path, dict):
+            if isinstance(path, dict) and _is_curve(path.get("gain_db")):
                 table = path["gain_db"]
                 path = {"inputs": tuple(ins), "outputs": tuple(outs), "low_mhz": table[0][0],
                         "high_mhz": table[-1][0], **path}  # fmt: skip
@@ -157,6 +202,22 @@ class PartType(_Table):
         elif out.get("dc") == "each":
             out["dc"] = tuple((i, i) for i in ins)
         return out
+
+    @model_validator(mode="after")
+    def _has_its_ports(self) -> PartType:
+        """Raise InputError for a port that is named and is not there."""
+        ins, outs = set(range(self.inputs)), set(range(self.outputs))
+        named_in = {i for p in self.paths for i in p.inputs} | {s.input for s in self.select}
+        named_in |= {i for i, _ in self.dc} | set(self.supply.inputs if self.supply else ())
+        named_out = {o for p in self.paths for o in p.outputs} | {o for _, o in self.dc}
+        named_out |= set(self.receivers) | {b.output for b in self.bands}
+        # A supply without an input of its own feeds its output.
+        missing = sorted((named_in - ins if self.inputs else set()) | (named_out - outs))
+        if missing:
+            raise _wrong("Ports", f"{self.name} has no port {missing[0] + 1}, which its data name.")
+        if self.paths and not self.inputs:
+            raise _wrong("Ports", f"{self.name} has ways and no input.")
+        return self
 
     @property
     def joinable(self) -> tuple[int, ...]:
@@ -215,19 +276,19 @@ class PartType(_Table):
         return len({b.asked for b in self.bands if b.output == output}) > 1
 
 
-class CableType(_Table):
+class CableType(Sheet):
     """A cable class: attenuation a√f + bf [dB/100 m, f in MHz, 20 °C], resistance of centre and braid
     together [Ω/km], velocity as a share of light's."""
 
-    key: str
-    name: str
-    short: str
-    a: float
-    b: float
-    loop_ohm_km: float
-    diameter_mm: float
+    key: Key
+    name: Words
+    short: Words
+    a: Annotated[float, Field(ge=0, le=100)]
+    b: Annotated[float, Field(ge=0, le=1)]
+    loop_ohm_km: Annotated[float, Field(ge=0, le=10_000)]
+    diameter_mm: Annotated[float, Field(gt=0, le=100)]
     outdoor: bool = True
-    velocity: float = 0.82
+    velocity: Annotated[float, Field(ge=0.3, le=1)] = 0.82
 
     def loss_db(self, length_m: ArrayLike, frequency_mhz: ArrayLike) -> Floats:
         """Loss of a length [m] at frequencies [MHz], broadcast [dB]."""
@@ -241,26 +302,33 @@ class CableType(_Table):
         return 10 * self.diameter_mm
 
 
-class ArrayType(_Table):
+class ArrayType(Sheet):
     """A generic terrestrial antenna: band [MHz], gain over frequency as pairs of MHz and dBi,
     half-power beamwidth [deg], front to back [dB], length [m], wind area [m²]."""
 
-    key: str
-    name: str
-    low_mhz: float
-    high_mhz: float
-    gain: tuple[tuple[float, float], ...]
-    beamwidth_deg: float
-    front_back_db: float
-    length_m: float
-    wind_area_m2: float
+    key: Key
+    name: Words
+    low_mhz: Mhz
+    high_mhz: Mhz
+    gain: Curve
+    beamwidth_deg: Annotated[float, Field(ge=5, le=360)]
+    front_back_db: Annotated[float, Field(ge=0, le=45)]
+    length_m: Annotated[float, Field(ge=0, le=12)]
+    wind_area_m2: Annotated[float, Field(ge=0, le=200)]
     indoors: bool = False
 
+    @model_validator(mode="after")
+    def _is_an_antenna(self) -> ArrayType:
+        _rising("Gain", self.gain)
+        return self
 
-class Catalogue(_Table):
-    """All parts, cables and terrestrial antennas at hand."""
+
+class Catalogue(Sheet):
+    """All parts, cables and terrestrial antennas at hand, where their data come from and of which
+    day they are."""
 
     origin: str
+    of_date: dt.date
     antennas: dict[str, ArrayType] = {}
     cables: dict[str, CableType]
     parts: dict[str, PartType]
@@ -268,3 +336,19 @@ class Catalogue(_Table):
     def part(self, key: str) -> PartType | None:
         """The part of that key; None for one that the catalogue does not know."""
         return self.parts.get(key)
+
+
+def _is_curve(value: Any) -> bool:
+    pairs = isinstance(value, (list, tuple)) and len(value) > 0
+    return pairs and all(isinstance(p, (list, tuple)) and len(p) == 2 for p in value)
+
+
+def part_type(catalogue: Catalogue, part: Part) -> PartType:
+    """The part's type. Raises InputError when neither the job nor the catalogue has it."""
+    found = catalogue.part(part.type)
+    if found is None:
+        raise InputError(
+            "Part", f"“{part.type}” is not in the catalogue.", "Replace it by a known part.",
+            "part-unknown",
+        )  # fmt: skip
+    return found

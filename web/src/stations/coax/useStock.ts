@@ -1,0 +1,19 @@
+import { useMemo } from "react";
+import { useCatalogue } from "../../catalogue/Parts";
+import { useJob } from "../../service/job";
+
+/** The workshop's catalogue with what the job carries of its own in place of it. */
+export function useStock() {
+  const shop = useCatalogue();
+  const { own } = useJob().view.answers.stock;
+  return useMemo(
+    () =>
+      shop && {
+        ...shop,
+        parts: { ...shop.parts, ...own.parts },
+        cables: { ...shop.cables, ...own.cables },
+        antennas: { ...shop.antennas, ...own.antennas },
+      },
+    [shop, own],
+  );
+}
