@@ -124,6 +124,7 @@ def _part(**values: Any) -> dict[str, Any]:
         ({"key": "Own part!"}, "key"),
         ({"name": "bell \x07"}, "control character"),
         ({"loses_db": 4}, "loses_db"),
+        ({"paths": None}, "no list"),
     ],
 )  # fmt: skip
 def test_data_that_are_no_part_are_refused(values: dict[str, Any], words: str) -> None:

@@ -189,8 +189,10 @@ class PartType(Sheet):
         if any(not isinstance(n, int) or not 0 <= n <= 64 for n in ports):
             raise _wrong("Ports", "a part has at most 64 inputs and 64 outputs.")
         ins, outs = range(ports[0]), range(ports[1])
-        paths = []
-        for path in out.get("paths", ()):
+        paths, ways = [], out.get("paths", ())
+        if not isinstance(ways, (list, tuple)):
+            raise _wrong("Ways", "they are no list.")
+        for path in ways:
             if isinstance(path, dict) and _is_curve(path.get("gain_db")):
                 table = path["gain_db"]
                 path = {"inputs": tuple(ins), "outputs": tuple(outs), "low_mhz": table[0][0],
