@@ -69,7 +69,7 @@ def test_a_station_is_walked_from_its_first_step_to_the_next_station(
     if following:
         expect(phone).to_have_url(re.compile(f"/{following}/do$"))
     marks = phone.request.get(f"/api/jobs/{job}").json()["job"]["marks"]
-    ticked = {m["step"] for m in marks if m["done_at"]}
+    ticked = {m["step"] for m in marks if m["at"]}
     assert {s["key"] for s in steps} <= ticked
 
 

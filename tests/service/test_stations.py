@@ -239,7 +239,7 @@ def test_steps_lose_their_mark_again(call: Caller) -> None:
     call("PUT", "/steps/site.consent", {"done": True, "note": "by letter"})
     view = call("PUT", "/steps/site.consent", {"done": False, "value": ""})
     mark = view["job"]["marks"][0]
-    assert (mark["done_at"], mark["note"], mark["value"]) == ("", "by letter", None)
+    assert (mark["at"], mark["note"], mark["value"]) == ("", "by letter", None)
     refused = call("PUT", "/steps/mast.brackets", {"value": "wide"}, status=422)
     assert refused["field"] == "It reads"
 

@@ -17,8 +17,8 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from evtro import catalogue
-from evtro.core.job import Carrier, Hold, Job, Obstruction, Outlet, Spot, Target, edits
-from evtro.core.job.changes import Add, Remove, Set
+from evtro.core.job import Carrier, Job, Obstruction, Outlet, Spot, Target, edits
+from evtro.core.job.changes import Remove
 from evtro.core.plant import edits as run
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
@@ -58,26 +58,12 @@ def _spot(job: Job, n: float) -> Job:
     )
 
 
-def _hold(job: Job, n: float) -> Job:
-    row = Hold(id=edits.new_id(job, "holds"), antenna=job.antennas[0].id, place=f"spot {n:.0f}")
-    return edits.add_row(job, "holds", row)
-
-
 def _lengths(job: Job, n: float) -> Job:
     return edits.change_row(job, "links", job.links[0].id, {"length_m": round(n / 7, 3)})
 
 
 def _height(job: Job, n: float) -> Job:
     return job.model_copy(update={"site": job.site.model_copy(update={"height_m": round(n, 2)})})
-
-
-def _reading(job: Job, n: float) -> Job:
-    at = {"part": job.parts[0].id, "carrier": job.carriers[0].id}
-    old = next((r for r in job.readings if (r.part, r.carrier) == tuple(at.values())), None)
-    level = {"level_dbuv": round(40 + n / 10, 1)}
-    if old is not None:
-        return taken(job, Set(rows="readings", id=old.id, values=level))
-    return taken(job, Add(rows="readings", values={**at, **level}))
 
 
 def _last(field: str) -> Callable[[Job, float], Job]:
@@ -98,7 +84,7 @@ def _attenuator(job: Job, n: float) -> Job:
 
 EDITS: dict[str, Callable[[Job, float], Job]] = {
     "add obstruction": _obstruction, "add outlet": _outlet, "add target": _target, "add place": _spot,
-    "add spot": _hold, "change cable": _lengths, "change site": _height, "read": _reading,
+    "change cable": _lengths, "change site": _height,
     "add part": _attenuator, "remove obstruction": _last("obstructions"), "remove outlet": _last("outlets"),
     "remove target": _last("targets"), "remove carrier": _last("carriers"), "remove antenna": _last("antennas"),
     "remove place": _last("spots"), "remove spot": _last("holds"),

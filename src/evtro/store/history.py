@@ -30,14 +30,28 @@ class Asked:
 
 
 def keep(
-    db: sqlite3.Connection, job_id: str, asked: Asked, *, at: str, revision: int, diff: rows.Diff
-) -> None:
-    """Note a change. What its device took back before is no longer there to carry out again."""
-    db.execute("DELETE FROM change WHERE job = ? AND device = ? AND undone", (job_id, asked.device))
+    db: sqlite3.Connection, job_id: str, asked: Asked, *, at: str, revision: int, diff: rows.Diff,
+    planned: bool,
+) -> None:  # fmt: skip
+    """Note a change. What its device took back before is no longer there to carry out again, unless
+    only something was read."""
+    if planned:
+        db.execute("DELETE FROM change WHERE job = ? AND device = ? AND undone",
+                   (job_id, asked.device))  # fmt: skip
     db.execute(
-        "INSERT INTO change (job, n, at, device, label, asked, diff, undone, revision) SELECT ?, "
-        "coalesce(max(n), 0) + 1, ?, ?, ?, ?, ?, 0, ? FROM change WHERE job = ?",
-        (job_id, at, asked.device, asked.label, asked.verb, rows.pack(diff), revision, job_id),
+        "INSERT INTO change (job, n, at, device, label, asked, diff, undone, revision, planned) "
+        "SELECT ?, coalesce(max(n), 0) + 1, ?, ?, ?, ?, ?, 0, ?, ? FROM change WHERE job = ?",
+        (
+            job_id,
+            at,
+            asked.device,
+            asked.label,
+            asked.verb,
+            rows.pack(diff),
+            revision,
+            planned,
+            job_id,
+        ),
     )
     if asked.key is not None:
         db.execute("INSERT INTO sent (job, key, at) VALUES (?, ?, ?)", (job_id, asked.key, at))
@@ -60,7 +74,7 @@ def next_step(
 ) -> sqlite3.Row | None:
     """The change that a device takes back next, or carries out again next."""
     found: sqlite3.Row | None = db.execute(
-        "SELECT n, label, diff FROM change WHERE job = ? AND device = ? AND undone = ? "
+        "SELECT n, label, diff FROM change WHERE job = ? AND device = ? AND undone = ? AND planned "
         f"ORDER BY n {'DESC' if back else 'ASC'} LIMIT 1",
         (job_id, device, not back),
     ).fetchone()
@@ -100,6 +114,26 @@ def met(
                 mine = None if put is None else put.get(column)
                 found.append(CellClash(table, key, column, mine=mine, theirs=there.get(column)))
     return found
+
+
+def read_since(
+    db: sqlite3.Connection, job_id: str, diff: rows.Diff, known: Registry, *, back: bool
+) -> str | None:
+    """What was read on site at a row that a difference, taken back or carried out again, would take
+    away: the noun of it. None where nothing was."""
+    going = {
+        (table, key) for table, key, before, after in diff if (before if back else after) is None
+    }
+    for table, key in going:
+        gone = known.by_table(table)
+        for kind, column in known.named_by(gone.field) if gone is not None else ():
+            if not kind.evidence:
+                continue
+            found = db.execute(f"SELECT id FROM {kind.table.name} WHERE job = ? AND {column.name} = ?",
+                               (job_id, key))  # fmt: skip
+            if any((kind.table.name, row["id"]) not in going for row in found):
+                return kind.noun
+    return None
 
 
 def _there(

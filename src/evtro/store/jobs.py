@@ -267,7 +267,8 @@ class Jobs:
                 if head["state"] != kept.state:
                     raise Stale(head["revision"])
                 rows.apply(db, job_id, diff, self._known)
-                history.keep(db, job_id, asked, at=now, revision=kept.revision + 1, diff=diff)
+                history.keep(db, job_id, asked, at=now, revision=kept.revision + 1, diff=diff,
+                             planned=rows.planned(diff, self._known))  # fmt: skip
                 self._moved(job_id, now=now, state=state, diff=diff)
                 self._keep_line(job_id, state, line)
             # The rows hold just this; reading them back would only cost time.
@@ -305,7 +306,8 @@ class Jobs:
         return Steps(back["label"] if back else None, forth["label"] if forth else None)
 
     def undo(self, job_id: str, revision: int, device: str = "") -> Kept:
-        """Take back the newest change of a device; at the beginning nothing happens. Raises Stale
+        """Take back the newest change of a device, but for what was read on site; at the beginning
+        nothing happens. Raises Stale
         where somebody changed the same since, or the device itself has gone on since `revision`."""
         return self._step(job_id, revision, device, back=True)
 
@@ -321,11 +323,14 @@ class Jobs:
                 raise Stale(head["revision"])
             found = history.next_step(db, job_id, device, back=back)
             if found is not None:
-                diff = rows.unpack(found["diff"])
+                diff = rows.planned_cells(rows.unpack(found["diff"]), self._known)
                 diff = diff[::-1] if back else diff
                 met = history.met(db, job_id, diff, self._known, back=back)
                 if met:
                     raise Stale(head["revision"], met)
+                read = history.read_since(db, job_id, diff, self._known, back=back)
+                if read is not None:
+                    raise _read_there(found["label"], read)
                 rows.apply(db, job_id, diff, self._known, back=back)
                 history.mark(db, job_id, found["n"], undone=back, revision=head["revision"] + 1)
                 self._moved(job_id, now=_now(), state=token(), diff=diff)
@@ -353,6 +358,12 @@ class Jobs:
                 "program = excluded.program, line = excluded.line",
                 (state, self.program, line, job_id),
             )
+
+
+def _read_there(label: str, noun: str) -> InputError:
+    return InputError("Undo", f"“{label}” brought something at which a {noun} was taken since.",
+                      f"Remove the {noun} first; what was read on site does not go by undo.",
+                      "read-since")  # fmt: skip
 
 
 def sqlite3_damaged() -> sqlite3.DatabaseError:

@@ -7,18 +7,24 @@ import secrets
 import sqlite3
 from typing import Any
 
+from evtro.core.job import Job
 from evtro.core.job.forms import renewed_row
+from evtro.core.job.registry import registry
 from evtro.core.units.plain import cleaned
+
+from .rows import planned
 
 
 def lend_functions(connection: sqlite3.Connection) -> None:
-    """Let SQL call `cleaned(text)`, `cleaned_note(text)`, `cleaned_json(text)` `token()` and
-    `cells(text)`."""
+    """Let SQL call `cleaned(text)`, `cleaned_note(text)`, `cleaned_json(text)`, `token()`,
+    `cells(text)`, `renewed(text)` and `planned(text)`."""
     connection.create_function("cleaned", 1, cleaned, deterministic=True)
     connection.create_function("cleaned_note", 1, _note, deterministic=True)
     connection.create_function("cleaned_json", 1, _json, deterministic=True)
     connection.create_function("token", 0, token)
     connection.create_function("cells", 1, _cells, deterministic=True)
+    connection.create_function("renewed", 1, _renewed, deterministic=True)
+    connection.create_function("planned", 1, _planned, deterministic=True)
 
 
 def token() -> str:
@@ -52,3 +58,14 @@ def _cells(diff: str) -> str:
                 continue
         found.append([table, key, before, after])
     return json.dumps(found, ensure_ascii=False, separators=(",", ":"))
+
+
+def _renewed(diff: str) -> str:
+    """A difference of cells of form 6 in form 7."""
+    found = [[table, key, renewed_row(table, before, 6), renewed_row(table, after, 6)]
+             for table, key, before, after in json.loads(diff)]  # fmt: skip
+    return json.dumps(found, ensure_ascii=False, separators=(",", ":"))
+
+
+def _planned(diff: str) -> int:
+    return int(planned([(t, k, b, a) for t, k, b, a in json.loads(diff)], registry(Job)))

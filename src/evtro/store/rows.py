@@ -215,6 +215,22 @@ def plain(row: sqlite3.Row, kind: Kind) -> Values:
     return values
 
 
+def planned_cells(diff: Diff, known: Registry) -> Diff:
+    """The cells of a difference that undo may move: all but what was read on site. Evidence that went
+    with something else comes back with it."""
+    return [cell for cell in diff if cell[3] is None or not _read_on_site(cell[0], known)]
+
+
+def planned(diff: Diff, known: Registry) -> bool:
+    """Whether a difference holds anything that undo may move."""
+    return bool(planned_cells(diff, known))
+
+
+def _read_on_site(table: str, known: Registry) -> bool:
+    kind = known.by_table(table)
+    return kind is not None and kind.evidence
+
+
 def pack(diff: Diff) -> str:
     """A difference as text."""
     return json.dumps(diff, ensure_ascii=False, separators=(",", ":"))

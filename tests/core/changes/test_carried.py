@@ -194,7 +194,7 @@ def test_no_writing_of_a_change_goes_round_a_gate(
 
 @pytest.mark.parametrize("as_is", [False, True])
 def test_a_danger_is_confirmed_at_its_step_and_nowhere_else(as_is: bool) -> None:
-    ticked = {"step": "site.overhead", "done_at": "2026-03-01T10:00:00", "danger_read": True}
+    ticked = {"step": "site.overhead", "at": "2026-03-01T10:00:00", "danger_read": True}
     with pytest.raises(InputError, match="at its own place"):
         taken(SKERRY, Add(rows="marks", values=ticked, as_is=as_is))
 

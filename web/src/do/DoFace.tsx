@@ -20,7 +20,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   const { view, edit } = useJob();
   const steps = view.answers.steps[station] ?? [];
   const marks = new Map((view.job.marks ?? []).map((m) => [m.step, m]));
-  const firstOpen = steps.findIndex((s) => !marks.get(s.key)?.done_at);
+  const firstOpen = steps.findIndex((s) => !marks.get(s.key)?.at);
   const [at, setAt] = useState<number | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another station starts at its own first open step
   useEffect(() => setAt(null), [station]);
@@ -76,7 +76,7 @@ export default function DoFace({ station }: { station: StationKey }) {
                   <TriangleAlert size={14} aria-label="danger first" className="text-brick" />
                 )}
                 <span className="num text-quiet">
-                  {mark?.done_at ? mark.done_at.slice(11, 16) : ""}
+                  {mark?.at ? mark.at.slice(11, 16) : ""}
                 </span>
               </button>
             </li>
@@ -107,7 +107,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const { view } = useJob();
   const at = useShown();
   const mark = (view.job.marks ?? []).find((m) => m.step === step.key);
-  const marks = new Set((view.job.marks ?? []).filter((m) => m.done_at).map((m) => m.step));
+  const marks = new Set((view.job.marks ?? []).filter((m) => m.at).map((m) => m.step));
   const keys = Object.values(view.answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
@@ -199,7 +199,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           className="copper-button flex h-[72px] min-w-0 flex-1 items-center justify-center gap-2 text-[18px]"
         >
           <span className="truncate">
-            {mark?.done_at ? "Done, next" : "Done"}
+            {mark?.at ? "Done, next" : "Done"}
             {next ? "" : following ? `, now ${following}` : ""}
           </span>{" "}
           <ArrowRight size={22} aria-hidden="true" />

@@ -54,7 +54,11 @@ def habits(
     """The values of a row that is added or changed, read, with what goes along. Raises InputError."""
     at = At(job, kind, old=old, reader=reader, now=now, catalogue=catalogue)
     special = _HABITS.get(kind.field)
-    return special(at, given) if special is not None else at.read(given)
+    values = special(at, given) if special is not None else at.read(given)
+    if kind.evidence and values and "at" not in values:
+        # A figure that is typed anew was read anew.
+        values["at"] = now
+    return values
 
 
 def _site(at: At, given: Values) -> Values:
@@ -243,10 +247,7 @@ def _scan(at: At, given: Values) -> Values:
             raise InputError("Found", f"{len(names)} names are more than a scan brings.",
                              f"Write down up to {MOST_FOUND}.", "too-many")  # fmt: skip
         given = {**given, "found": names}
-    values = at.read(given)
-    if at.old is None:
-        values.setdefault("at", at.now)
-    return values
+    return at.read(given)
 
 
 def _part(at: At, given: Values) -> Values:

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from .base import Bearing, Id, In, Name, Note, Ref, Row, Table, length
+from .base import Bearing, Evidence, Id, In, Name, Note, Ref, Row, Table, length
 
 
 class Antenna(Row):
@@ -132,7 +132,7 @@ class Preset(Row):
     tilt_deg: Annotated[float, In("deg"), Field(title="Tilt of the zone", ge=-180, le=180)]
 
 
-class Sample(Row):
+class Sample(Evidence):
     """One reading while an axis is turned: where the screw or scale stood, what the meter said.
 
     `role` tells a sweep from the readings before and after a nut was tightened; `target` names the
@@ -151,7 +151,7 @@ class Sample(Row):
     role: Literal["sweep", "before", "after"] = "sweep"
 
 
-class Trial(Row):
+class Trial(Evidence):
     """One try of a feed's place on a dish that was not made for it."""
 
     table: ClassVar[Table] = Table("trial", "try", "y")
@@ -169,7 +169,7 @@ class Trial(Row):
     note: Note = ""
 
 
-class Lock(Row):
+class Lock(Evidence):
     """Whether the meter locked on something, and which name it read there, if any."""
 
     table: ClassVar[Table] = Table("lock", "lock", "k")
@@ -184,7 +184,7 @@ class Lock(Row):
     target: Annotated[Id | None, Ref("targets", gone="with it")] = None
 
 
-class Hold(Row):
+class Hold(Evidence):
     """A spot where the antenna was held on site: where, how high, which way, tilted by how much."""
 
     table: ClassVar[Table] = Table("hold", "spot", "d")
@@ -200,7 +200,7 @@ class Hold(Row):
     note: Note = ""
 
 
-class Heard(Row):
+class Heard(Evidence):
     """What the meter said of one carrier at a spot: level, C/N or MER."""
 
     table: ClassVar[Table] = Table("heard", "reading at a spot", "i")

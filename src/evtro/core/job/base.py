@@ -56,6 +56,13 @@ class Row(BaseModel):
         return value
 
 
+class Evidence(Row):
+    """What was seen, read or confirmed on site, and when. It is part of a job's history that undo does
+    not take back: it ends by its own reversal only, which is kept as well."""
+
+    at: Annotated[str, Field(title="Read at", max_length=40)] = ""
+
+
 Name = Annotated[str, Field(max_length=80)]
 Note = Annotated[str, Field(max_length=2000)]
 Id = Annotated[str, Field(pattern=r"^[a-z]+[0-9]+$", max_length=12)]

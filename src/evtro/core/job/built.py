@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from .base import Id, In, Name, Note, Ref, Row, Table, length
+from .base import Evidence, Id, In, Name, Note, Ref, Row, Table, length
 
 
 class Mast(Row):
@@ -81,7 +81,7 @@ class Link(Row):
     note: Annotated[str, Field(max_length=200)] = ""
 
 
-class Reading(Row):
+class Reading(Evidence):
     """What the meter said at a part's output, one row for each carrier."""
 
     table: ClassVar[Table] = Table("reading", "reading", "r")
@@ -93,14 +93,13 @@ class Reading(Row):
     cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None
 
 
-class Mark(Row):
-    """A step that was ticked, with its time, what was measured and a note."""
+class Mark(Evidence):
+    """A step that was ticked at a time, what was measured and a note; without a time it is not ticked."""
 
     table: ClassVar[Table] = Table("mark", "tick", "m")
 
     id: Id
     step: Annotated[str, Field(max_length=60)]
-    done_at: Annotated[str, Field(max_length=40)] = ""
     danger_read: bool = False
     value: Annotated[float | None, Field(title="It reads", ge=-1e6, le=1e6)] = None
     note: Note = ""
@@ -117,14 +116,13 @@ class Handover(Row):
     handed_over: bool = False
 
 
-class Scan(Row):
+class Scan(Evidence):
     """A scan at an outlet: to what the tuner was set, and the names that it found."""
 
     table: ClassVar[Table] = Table("scan", "scan", "n")
 
     id: Id
     outlet: Annotated[Id, Ref("outlets", gone="with it")]
-    at: Annotated[str, Field(max_length=40)] = ""
     tuner: Literal["antenna", "cable"] = "antenna"
     found: Annotated[tuple[Name, ...], Field(title="Found", max_length=600)] = ()
     note: Note = ""

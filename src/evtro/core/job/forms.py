@@ -21,7 +21,7 @@ def renewed_job(job: Any, form: int) -> Any:
         # A text could hold characters that are none: a space stands there.
         job = cleaned(job)
     renewed = dict(job)
-    for field, table in (("antennas", "antenna"), ("targets", "target")):
+    for field, table in (("antennas", "antenna"), ("targets", "target"), ("marks", "mark")):
         if isinstance(job.get(field), list):
             renewed[field] = [renewed_row(table, row, form) for row in job[field]]
     return renewed
@@ -35,6 +35,9 @@ def renewed_row(table: str, row: Any, form: int) -> Any:
         row = _forecast_loss(row)
     if table == "antenna" and form < 4:
         row = _own_area(row)
+    if table == "mark" and form < 7 and "done_at" in row:
+        # What is read on site says when under one name.
+        row = {("at" if k == "done_at" else k): v for k, v in row.items()}
     return row
 
 

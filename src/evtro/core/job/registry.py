@@ -11,7 +11,7 @@ from typing import Any, get_args, get_origin
 from pydantic import BaseModel
 
 from ..units.quantities import InputError, Unit
-from .base import In, Ref, Row, Table, most_of
+from .base import Evidence, In, Ref, Row, Table, most_of
 
 
 @dataclass(frozen=True)
@@ -45,6 +45,11 @@ class Kind:
     def many(self) -> bool:
         """Whether a job holds a list of them."""
         return self.most is not None
+
+    @property
+    def evidence(self) -> bool:
+        """Whether its rows were read on site, so that undo leaves them alone."""
+        return issubclass(self.model, Evidence)
 
     @property
     def noun(self) -> str:

@@ -63,7 +63,7 @@ def mark_step(
         values["value"] = None if text in (None, "") else plain("It reads", text, unit)
     if "done" in sent:
         now = dt.datetime.now(dt.UTC).isoformat(timespec="seconds")
-        values["done_at"] = now if sent["done"] else ""
+        values["at"] = now if sent["done"] else ""
         danger = known[step].danger
         read = values.get("danger_read") or any(
             m.step == step and m.danger_read for m in kept.job.marks

@@ -1,4 +1,5 @@
--- A job carries the data of every part, cable, antenna and limit that it uses.
+-- A job carries the data of every part, cable, antenna and limit that it uses. What was read on site
+-- says when; undo leaves it alone.
 
 CREATE TABLE part_data (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
@@ -40,3 +41,14 @@ CREATE TABLE limit_data (
   data TEXT NOT NULL,
   PRIMARY KEY (job, id)
 ) STRICT;
+
+ALTER TABLE sample ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE trial ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE lock ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE hold ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE heard ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE reading ADD COLUMN at TEXT NOT NULL DEFAULT '';
+ALTER TABLE mark RENAME COLUMN done_at TO at;
+UPDATE change SET diff = renewed(diff);
+ALTER TABLE change ADD COLUMN planned INTEGER NOT NULL DEFAULT 1;  -- there is something for undo
+UPDATE change SET planned = planned(diff);

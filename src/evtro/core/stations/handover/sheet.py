@@ -113,6 +113,9 @@ def sheet(
         ]
         levels.append(Line(row.name, "; ".join(parts) or "no signal", row.state))
     taken = []
+    latest: dict[str, str] = {}
+    for reading in job.readings:
+        latest[reading.part] = max(latest.get(reading.part, ""), reading.at)
     for reading_row in readings.rows:
         parts = []
         for cell in reading_row.cells:
@@ -123,6 +126,8 @@ def sheet(
                 figures.append(f"C/N {said(cell.read_cn_db, 'db')}")
             parts.append(f"{names[cell.carrier]}: {', '.join(figures)}")
         if parts:
+            if latest.get(reading_row.part):
+                parts.append(f"read {latest[reading_row.part]}")
             taken.append(Line(reading_row.name, "; ".join(parts), reading_row.as_read))
     left = [
         Line(p.place, f"{text_of(p.title, profile.units, profile.level)}. "
@@ -134,9 +139,9 @@ def sheet(
         for rows in steps.values() for step in rows
     }  # fmt: skip
     done = [
-        Line(titles.get(m.step, m.step), _mark_text(m.done_at, m.value, m.note))
+        Line(titles.get(m.step, m.step), _mark_text(m.at, m.value, m.note))
         for m in job.marks
-        if m.done_at or m.note or m.value is not None
+        if m.at or m.note or m.value is not None
     ]
     sections = [
         Section("Job", head),
@@ -278,8 +283,8 @@ def _terminal_lines(job: Job) -> list[Line]:
     ]  # fmt: skip
 
 
-def _mark_text(done_at: str, value: float | None, note: str) -> str:
-    text = done_at.replace("T", " ")[:16] if done_at else "not ticked"
+def _mark_text(at: str, value: float | None, note: str) -> str:
+    text = at.replace("T", " ")[:16] if at else "not ticked"
     if value is not None:
         text += f", read {value:g}"
     return f"{text}; {note}" if note else text
