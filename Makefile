@@ -3,7 +3,7 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
-WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts) web/index.html web/vite.config.ts web/tsconfig.json
+WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts -not -name table.json) web/index.html web/vite.config.ts web/tsconfig.json web/units.mjs
 PORT ?= 8750
 
 .PHONY: setup demo serve check test hammer bench screenshots lint lock clean

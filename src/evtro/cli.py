@@ -414,10 +414,12 @@ def _schema(_: argparse.Namespace) -> None:
 def _openapi(_: argparse.Namespace) -> None:
     import tempfile
 
+    from evtro.core.units.quantities import unit_table
     from evtro.service.app import create_app
 
     with tempfile.TemporaryDirectory() as folder:
-        print(json.dumps(create_app(Path(folder)).openapi(), indent=1, ensure_ascii=False))
+        described = {**create_app(Path(folder)).openapi(), "x-units": unit_table()}
+        print(json.dumps(described, indent=1, ensure_ascii=False))
 
 
 if __name__ == "__main__":

@@ -126,5 +126,5 @@ def test_a_sheet_is_whole_for_any_name(text: str) -> None:
     job = Job.model_validate(_named(text).model_dump())
     parts, profile = catalogue.load(), profiles.load(job.profile)
     answers = work_out(job, parts, profile)
-    data = job_sheet_pdf(job, answers.sheet)
+    data = job_sheet_pdf(job, answers.sheet, "metric", "dbuv")
     assert len(pypdf.PdfReader(io.BytesIO(data)).pages) >= 1

@@ -18,7 +18,10 @@ def test_a_call_with_more_than_four_arguments_names_them() -> None:
         f"{path.relative_to(ROOT)}:{node.lineno} {ast.unparse(node.func)}"
         for path in SOURCES
         for node in ast.walk(ast.parse(path.read_text()))
-        if isinstance(node, ast.Call) and len(node.args) > 4
+        if isinstance(node, ast.Call)
+        and len(node.args) > 4
+        # One figure for each place of a sentence.
+        and ast.unparse(node.func) != "say"
     ]
     assert not found
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 from typing import Any
 
+import pypdf
 import pytest
 
 from evtro.demo.world import demo_jobs
@@ -147,6 +149,11 @@ def test_earth_conductors(call: Caller) -> None:
     assert problem["title"][0].startswith("Stop")
 
 
+def _printed(call: Caller, units: str) -> str:
+    data = call.client.get(f"/api/jobs/{call.job}/sheet.pdf{units}").content
+    return " ".join(page.extract_text() for page in pypdf.PdfReader(io.BytesIO(data)).pages)
+
+
 def test_the_profile_changes_rules_units_and_limits(call: Caller) -> None:
     view = call("PATCH", "", {"profile": "north-america"})
     assert [b["role"] for b in view["answers"]["earth"]["bonds"]] == [
@@ -154,10 +161,14 @@ def test_the_profile_changes_rules_units_and_limits(call: Caller) -> None:
         "shields",
         "electrodes",
     ]
-    sections = call.client.get(f"/api/jobs/{call.job}/sheet").json()
-    sheet = "".join(line["text"] for s in sections for line in s["lines"])
-    assert "dBmV" in sheet
-    assert "157.5 ft" in sheet
+    printed = _printed(call, "")
+    assert "dBmV" in printed
+    assert "157.5 ft" in printed
+    # Whoever prints it has it in units of their own.
+    own = _printed(call, "?units=metric&level=dbuv")
+    assert "48.0 m" in own
+    assert "dBmV" not in own
+    assert " ft" not in own
 
 
 def test_coax_edits(call: Caller) -> None:

@@ -9,6 +9,7 @@ from typing import Any
 
 from evtro.core.job import Job
 from evtro.core.stations.handover.answer import Section
+from evtro.core.units.quantities import text_of
 
 INK, QUIET, LINE = "#1D2B2A", "#5A6764", "#D6D0C3"
 WORDS = {"in": "in", "near": "near", "out": "OUT", "todo": "to do"}
@@ -26,8 +27,9 @@ def _fonts() -> None:
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(file.read())))
 
 
-def job_sheet_pdf(job: Job, sections: list[Section]) -> bytes:
-    """The sheet as it stands on the screen, as a PDF document."""
+def job_sheet_pdf(job: Job, sections: list[Section], units: str, level: str) -> bytes:
+    """The sheet as it stands on the screen, as a PDF document, in metric or US units and a unit of
+    level."""
     from reportlab.lib.colors import HexColor
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.styles import ParagraphStyle
@@ -52,7 +54,8 @@ def job_sheet_pdf(job: Job, sections: list[Section]) -> bytes:
             word = ""
             if line.state:
                 word = f'<font color="{COLOURS[line.state]}">{WORDS[line.state]}</font>'
-            rows.append([Paragraph(_safe(line.label), quiet), Paragraph(_safe(line.text), text),
+            rows.append([Paragraph(_safe(text_of(line.label, units, level)), quiet),
+                         Paragraph(_safe(text_of(line.text, units, level)), text),
                          Paragraph(word, text)])  # fmt: skip
         table = Table(rows, colWidths=[46 * mm, 112 * mm, 16 * mm])
         table.setStyle(

@@ -75,9 +75,7 @@ export default function DoFace({ station }: { station: StationKey }) {
                 {s.danger && (
                   <TriangleAlert size={14} aria-label="danger first" className="text-brick" />
                 )}
-                <span className="num text-quiet">
-                  {mark?.at ? mark.at.slice(11, 16) : ""}
-                </span>
+                <span className="num text-quiet">{mark?.at ? mark.at.slice(11, 16) : ""}</span>
               </button>
             </li>
           );

@@ -1,4 +1,5 @@
-import { figureOf } from "../units/units";
+import { useShown } from "../units/showing";
+import { textOf } from "../units/units";
 
 /** A terrestrial antenna from the side, its boom to scale, elements as many as the boom holds. */
 export function ArraySide({
@@ -17,12 +18,13 @@ export function ArraySide({
   const left = 196 - boom / 2;
   const count = Math.max(2, Math.min(Math.round(length / (0.3 * wave)) + 1, 26));
   const half = (wave * scale) / 4;
+  const long = textOf({ value: length, unit: "m", digits: 1 }, useShown());
   return (
     <svg
       viewBox="0 0 392 200"
       className="block h-[200px] w-full bg-sky"
       role="img"
-      aria-label={`Elements ${upright ? "upright" : "level"}, ${figureOf(length, 1)} m long`}
+      aria-label={`Elements ${upright ? "upright" : "level"}, ${long} long`}
     >
       <rect
         x={left + 8}
@@ -66,7 +68,7 @@ export function ArraySide({
         strokeWidth="1.2"
       />
       <text x={left + boom / 2} y="174" textAnchor="middle" fontSize="13" className="mono">
-        {figureOf(length, 1)} m
+        {long}
       </text>
     </svg>
   );

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { PathView } from "../service/client";
-import { useShown } from "../units/showing";
-import { figureOf, shown } from "../units/units";
+import { plain, useShown } from "../units/showing";
+import { figureOf, shown, textOf } from "../units/units";
 
 const LEFT = 46;
 const RIGHT = 22;
@@ -59,7 +59,7 @@ export function ProfilePicture({
         height={height - 12}
         className="block bg-sky"
         role="img"
-        aria-label={`Ground toward ${path.name}, ${figureOf(path.distance_km, 1)} km: ${path.words}`}
+        aria-label={`Ground toward ${path.name}, ${textOf({ value: path.distance_km, unit: "km", digits: 1 }, at)}: ${plain(path.words, at)}`}
       >
         {heights.ticks(5).map((t) => (
           <g key={t}>

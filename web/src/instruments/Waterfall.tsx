@@ -1,5 +1,6 @@
 import type { LinkRow } from "../service/client";
-import { figureOf } from "../units/units";
+import { useShown } from "../units/showing";
+import { figureOf, textOf } from "../units/units";
 
 const ROW = 25;
 const LEFT = 102;
@@ -10,6 +11,7 @@ const RIGHT = 62;
  * Free space and the LNB's gain are drawn with a break, so that a decibel in between can be seen.
  */
 export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
+  const at = useShown();
   const terms = row.terms;
   const powers = terms.map((t) => t.after_dbw);
   const end = terms.length - 1;
@@ -127,8 +129,8 @@ export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
         );
       })}
       <text x={width - 2} textAnchor="end" y={y(terms.length) + 2} fontSize="13" fontWeight="700">
-        {figureOf(powers[powers.length - 1]!, 1)} dBW = {figureOf(row.level_dbuv, 1)} dBµV at the
-        LNB
+        {figureOf(powers[powers.length - 1]!, 1)} dBW ={" "}
+        {textOf({ value: row.level_dbuv, unit: "dbuv", digits: 1 }, at)} at the LNB
       </text>
     </svg>
   );

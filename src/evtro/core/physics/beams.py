@@ -96,7 +96,7 @@ def offset_reflector(height_mm: float, width_mm: float, depth_mm: float) -> Refl
                          "Measure across the rim and straight down to the deepest point.",
                          "reflector")  # fmt: skip
     if width_mm > height_mm:
-        raise InputError("Reflector", f"it is wider ({width_mm:g} mm) than high ({height_mm:g} mm).",
+        raise InputError("Reflector", "it is wider than high.",
                          "Take the long way as the height.", "reflector")  # fmt: skip
     focal = width_mm**3 / (16 * depth_mm * height_mm)
     lean = math.acos(width_mm / height_mm)

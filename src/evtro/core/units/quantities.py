@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from .wire import wire_name
+from .wire import SAME_SIZE, wire_name, wire_sizes
 
 State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
@@ -19,6 +19,7 @@ Unit = Literal[
 
 DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
 DBM_TO_DBMV = 48.75
+DBMV_TO_DBUV = 60.0
 BOLTZMANN_DBM_PER_HZ_K = -198.5992  # 10 log10(1.380649e-23 J/K) + 30, SI 2019
 T0_K = 290.0
 FOOT_M = 0.3048
@@ -141,7 +142,7 @@ def show(quantity: Quantity, units: str = "metric", level: str = "dbuv") -> str:
     value, unit, digits = quantity.value, quantity.unit, quantity.digits
     suffix = SHOWN[unit]
     if unit == "dbuv" and level != "dbuv":
-        value -= DBM_TO_DBUV if level == "dbm" else 60.0
+        value -= DBM_TO_DBUV if level == "dbm" else DBMV_TO_DBUV
         suffix = " dBm" if level == "dbm" else " dBmV"
     elif units == "us" and unit == "mm2":
         return wire_name(value) or f"{value:.1f}{suffix}"
@@ -154,6 +155,18 @@ def show(quantity: Quantity, units: str = "metric", level: str = "dbuv") -> str:
     if text.startswith("-") and float(text) == 0:
         text = text[1:]
     return text.replace("-", "−") + suffix
+
+
+def unit_table() -> dict[str, object]:
+    """How every unit is shown, for the client, which shows figures by it and knows no other table: its
+    name, what it becomes in US units, what is taken from a level, sizes of wire."""
+    return {
+        "names": {unit: name.strip() for unit, name in SHOWN.items()},
+        "us": {unit: [size, name.strip(), digits] for unit, (size, name, digits) in _US.items()},
+        "levels": {"dbmv": [DBMV_TO_DBUV, "dBmV"], "dbm": [DBM_TO_DBUV, "dBm"]},
+        "wires": [[name, area] for name, area in wire_sizes()],
+        "same_wire": SAME_SIZE,
+    }
 
 
 def text_of(phrase: Phrase, units: str = "metric", level: str = "dbuv") -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+SAME_SIZE = 0.033  # a thirtieth: so near, a cross-section is that size
 KCMIL_MM2 = 0.506707  # a thousand circular mils; a mil is 0.0254 mm
 
 
@@ -19,16 +20,19 @@ def mm2_to_awg(area_mm2: float) -> float:
     return float(36 - 39 * math.log(diameter_mm / 0.127, 92))
 
 
+def wire_sizes() -> list[tuple[str, float]]:
+    """All sizes with a name of their own, with their cross-sections [mm²]."""
+    awg = [(str(n) if n > 0 else f"{1 - n}/0", awg_to_mm2(n)) for n in range(-3, 41)]
+    return [
+        *((f"{name} AWG", area) for name, area in awg),
+        *((f"{n} kcmil", n * KCMIL_MM2) for n in range(250, 2001, 50)),
+    ]
+
+
 def wire_name(area_mm2: float) -> str | None:
     """`10 AWG`, `2/0 AWG` or `500 kcmil` for a cross-section that is such a size within a
     thirtieth; None for one that is not."""
     if not area_mm2 > 0:
         return None
-    number = round(mm2_to_awg(area_mm2))
-    if -3 <= number <= 40:
-        if abs(awg_to_mm2(number) / area_mm2 - 1) > 0.033:
-            return None
-        return f"{number} AWG" if number > 0 else f"{1 - number}/0 AWG"
-    thousand = area_mm2 / KCMIL_MM2
-    near = round(thousand / 50) * 50
-    return f"{near} kcmil" if near >= 250 and abs(near / thousand - 1) <= 0.033 else None
+    name, area = min(wire_sizes(), key=lambda size: abs(math.log(size[1] / area_mm2)))
+    return name if abs(area / area_mm2 - 1) <= SAME_SIZE else None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path
 from fastapi.responses import Response
@@ -22,12 +22,17 @@ router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 
 @router.get("/sheet.pdf", response_class=Response, responses={
     **READ, 200: {"content": {"application/pdf": {}}, "description": "The job sheet"}})  # fmt: skip
-def sheet_pdf(desk: AtDesk, job_id: JobId) -> Response:
-    """The job sheet as PDF."""
+def sheet_pdf(
+    desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None,
+    level: Literal["dbuv", "dbmv", "dbm"] | None = None,
+) -> Response:  # fmt: skip
+    """The job sheet as PDF, in the units that are asked for; without, those of the job's practice."""
     kept = desk.jobs.get(job_id)
     answers = desk.answers(kept)
     sections = answers.sheet
-    return Response(job_sheet_pdf(kept.job, sections), media_type="application/pdf")
+    practice = desk.profile(kept.job)
+    made = job_sheet_pdf(kept.job, sections, units or practice.units, level or practice.level)
+    return Response(made, media_type="application/pdf")
 
 
 @router.get("/sheet", response_model=list[Section], responses=READ)

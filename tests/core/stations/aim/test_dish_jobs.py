@@ -49,7 +49,7 @@ def test_the_sheet_says_every_antenna_and_every_problem(name: str) -> None:
     job = JOBS[name]
     answers = _answers(job)
     sections = {s.title: s.lines for s in answers.sheet}
-    aimed = " ".join(line.label for line in sections["Aim"])
+    aimed = " ".join(text_of(line.label) for line in sections["Aim"])
     for aim in answers.aim.aims:
         assert f"{aim.name} to {aim.target_name}" in aimed
     still = [line for line in sections["Still open"] if line.label]
@@ -77,14 +77,14 @@ def test_the_sheet_keeps_what_was_set_on_a_dish() -> None:
     def lines(name: str) -> str:
         job = JOBS[name]
         rows = _answers(job).sheet
-        return "\n".join(f"{x.label}: {x.text}" for s in rows for x in s.lines)
+        return "\n".join(f"{text_of(x.label)}: {text_of(x.text)}" for s in rows for x in s.lines)
 
     several = lines("alder-terrace")
     assert "Tilt the bar 9.6° anticlockwise" in several
     assert "mm along the bar" in several
     motor = lines("kauri-flat")
     assert "Booby: 62.6° west, the motor ends at 60°" in motor
-    assert "Feed, best try: depth -10" in motor
+    assert "Feed, best try: depth −10" in motor
     terminal = lines("tern-hut")
     assert "Certified installer: A. Mender, certificate EV-2031, seen" in terminal
     assert "Beam: North Skerries, code NS-2" in terminal

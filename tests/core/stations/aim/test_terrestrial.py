@@ -53,7 +53,7 @@ from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.stations.sky.incident import disturbance, incident_at
 from evtro.core.stations.sky.path import ground_of, pattern_loss_db, relief_for, way_of
 from evtro.core.stations.sky.senders import into_job, near, senders_of
-from evtro.core.units.quantities import InputError
+from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.arrays import harrow_farm, larch_street, mill_loft
 from tests.changes import taken
 
@@ -158,7 +158,7 @@ def test_small_holes_are_bridged_and_said() -> None:
     heights[50] = heights[51] = None
     ground = ground_of(_relief(heights), 20.0, 5.0)
     assert ground.known
-    assert ground.missing == "1 hole bridged"
+    assert text_of(ground.missing) == "1 hole bridged"
     assert ground.ground_m[50] == pytest.approx(500.0)
 
 
@@ -166,7 +166,7 @@ def test_a_tile_that_ends_on_the_way_says_which_part_is_missing() -> None:
     heights: list[float | None] = [100.0] * 124 + [None] * 77
     ground = ground_of(_relief(heights), 20.0, 5.0)
     assert not ground.known
-    assert "12.3 to 20.0 km of 20.0 km" in ground.missing
+    assert "12.3 km to 20.0 km of 20.0 km" in text_of(ground.missing)
     assert set(ground.ground_m) == {5.0}
 
 
@@ -472,7 +472,7 @@ def test_a_strong_short_run_needs_no_preamplifier() -> None:
     assert found is not None
     assert found.advised == "none"
     assert found.change is None
-    assert found.reason.count(". ") == 1
+    assert text_of(found.reason).count(". ") == 1
 
 
 def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
@@ -508,7 +508,7 @@ def test_strong_base_stations_call_for_the_filter() -> None:
     assert by_key["preamp-22"].load.state == "out"
     assert by_key["filter-694+preamp-22"].load.state != "out"
     assert found.advised.startswith("filter-694")
-    assert "filter" in found.reason
+    assert "filter" in text_of(found.reason)
     assert found.strongest[0][2]
 
 
@@ -523,7 +523,7 @@ def test_an_entered_base_station_takes_the_place_of_the_assumed_one() -> None:
     )
     found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
     assert found is not None
-    assert found.mobile_words == "base stations as entered"
+    assert text_of(found.mobile_words) == "base stations as entered"
     assert not any("base station, " in row[0] for row in found.strongest)
 
 
@@ -866,7 +866,7 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
 def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
     farm = take_hold(harrow_farm(), "d2")
     answers = work_out(farm, CATALOGUE, EUROPE)
-    text = {s.title: " ".join(f"{x.label} {x.text}" for x in s.lines)
+    text = {s.title: " ".join(f"{text_of(x.label)} {text_of(x.text)}" for x in s.lines)
             for s in answers.sheet}  # fmt: skip
     assert "not needed here" in text["Job"]
     assert "West gable, the best of 3" in text["Aim"]
@@ -874,7 +874,7 @@ def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
     street = larch_street()
     answers = work_out(street, CATALOGUE, AMERICA)
     line = next(s for s in answers.sheet if s.title == "Cable company's line")
-    assert "still on" in " ".join(x.text for x in line.lines)
+    assert "still on" in " ".join(text_of(x.text) for x in line.lines)
 
 
 def test_the_plan_of_the_site_shows_only_what_is_wanted() -> None:

@@ -11,6 +11,7 @@ from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Targe
 from evtro.core.job.profile import Profile
 from evtro.core.stations.sky.answer import work_out
 from evtro.core.stations.sky.spots import DRAWBACKS, SpotLine
+from evtro.core.units.quantities import text_of
 
 SITE = Site(latitude_deg=50.0, longitude_deg=10.0, mount_height_m=6.0)
 SAT = Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10)
@@ -50,13 +51,13 @@ def test_none_is_best_while_all_fail_and_each_says_what_is_missing(europe: Profi
     )
     assert [s.state for s in found] == ["out"] * 3
     assert not any(s.best for s in found)
-    assert all("Corvus lacks" in s.why for s in found)
+    assert all("Corvus lacks" in text_of(s.why) for s in found)
 
 
 def test_the_place_that_sees_is_best(europe: Profile) -> None:
     found = _spots(europe, _spot(1, bearing_deg=0, distance_m=2), _spot(2, mount_height_m=22))
     assert [s.best for s in found] == [False, False, True]
-    assert "all free" in found[2].why
+    assert "all free" in text_of(found[2].why)
 
 
 def test_a_terrestrial_job_compares_by_what_arrives(europe: Profile) -> None:
@@ -71,7 +72,7 @@ def test_a_terrestrial_job_compares_by_what_arrives(europe: Profile) -> None:
     assert aside.margin_db > behind.margin_db + 6
     assert (aside.of_arrives, behind.least_carrier) == (1, "Mux 1")
     assert aside.best
-    assert "dB short" in behind.why or "weaker" in behind.why
+    assert "dB short" in text_of(behind.why) or "weaker" in text_of(behind.why)
 
 
 def test_a_job_without_targets_compares_nothing(europe: Profile) -> None:
@@ -86,14 +87,14 @@ def test_everything_that_is_said_of_a_place_counts(europe: Profile, key: str, va
         found = {s.id: s for s in _spots(europe, *pair)}
         assert found["s1"].best
         assert not found["s2"].best
-        assert DRAWBACKS[key, value][1] in found["s2"].why
+        assert DRAWBACKS[key, value][1] in text_of(found["s2"].why)
         assert found["s2"].drawbacks == [DRAWBACKS[key, value][1]]
 
 
 def test_over_the_neighbours_ground_is_no_place(europe: Profile) -> None:
     found = _spots(europe, _spot(1, mount_height_m=22, in_way="neighbour"))
     assert found[1].state == "out"
-    assert "neighbour" in found[1].why
+    assert "neighbour" in text_of(found[1].why)
     assert not any(s.best for s in found)
 
 
@@ -101,8 +102,8 @@ def test_cable_and_height_decide_among_equals(europe: Profile) -> None:
     short, long = _spot(1, mount_height_m=22, cable_m=8), _spot(2, mount_height_m=22, cable_m=30)
     found = {s.id: s for s in _spots(europe, short, long)}
     assert found["s1"].best
-    assert "22 m more cable" in found["s2"].why
+    assert "22 m more cable" in text_of(found["s2"].why)
     high = _spot(3, mount_height_m=25, cable_m=8)
     found = {s.id: s for s in _spots(europe, short, high)}
     assert found["s1"].best
-    assert "3.0 m higher" in found["s3"].why
+    assert "3.0 m higher" in text_of(found["s3"].why)

@@ -4,7 +4,7 @@ import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField, Why } from "../../parts/Value";
 import type { AimDetail, Antenna, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
@@ -43,14 +43,17 @@ export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: Ante
           )}
         </div>
         <p className="m-0 mt-2">
-          Focal length <b className="num">{figureOf(horn.focal_mm, 0)} mm</b>, f/D{" "}
-          <b className="num">{figureOf(horn.focal_ratio, 2)}</b>, the rim stands{" "}
+          Focal length{" "}
+          <b>
+            <Say it={[{ value: horn.focal_mm, unit: "mm", digits: 0 }]} />
+          </b>
+          , f/D <b className="num">{figureOf(horn.focal_ratio, 2)}</b>, the rim stands{" "}
           <b className="num">±{figureOf(horn.half_angle_deg, 0)}°</b> from the feed.
         </p>
         <ul className="m-0 mt-2 list-none border-line border-t p-0">
-          {horn.words.map((w) => (
-            <li key={w} className="border-line border-b py-1">
-              {w}
+          {horn.words.map((w, i) => (
+            <li key={i} className="border-line border-b py-1">
+              <Say it={w} />
             </li>
           ))}
         </ul>

@@ -8,6 +8,7 @@ import { useWidth } from "../../instruments/useWidth";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
 import { emptied } from "../../shell/emptied";
+import { Say } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
@@ -60,18 +61,17 @@ export function Peak({
 }
 
 export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }) {
-  const found = /^(Go back )(.*?)( (?:clockwise|anticlockwise|left|right|up|down))$/.exec(
-    view.words,
-  );
+  const back = view.go_back;
+  const degrees = back?.unit === "°";
   return (
     <div role="status">
-      {found ? (
+      {back ? (
         <>
-          <p className="m-0 font-bold text-[19px]">Go back{found[3]}</p>
+          <p className="m-0 font-bold text-[19px]">Go back {back.side}</p>
           <p className="m-0">
-            <Digits text={found[2]!.replace(/( turns?| flats?|°)$/, "")} size={big} />
-            <span style={{ fontSize: found[2]!.endsWith("°") ? big * 0.85 : 20 }}>
-              {found[2]!.endsWith("°") ? "°" : (/ (turns?|flats?)$/.exec(found[2]!)?.[0] ?? "")}
+            <Digits text={back.size} size={big} />
+            <span style={{ fontSize: degrees ? big * 0.85 : 20 }}>
+              {degrees ? "°" : ` ${back.unit}`}
             </span>
           </p>
         </>
@@ -89,8 +89,10 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
       )}
       {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "in" && (
         <p className="m-0 text-[13px]">
-          <b className="num">{figureOf(view.arm_mm, 0)} mm</b> at the tip of the feed arm, then
-          clamp and read again.
+          <b>
+            <Say it={[{ value: view.arm_mm, unit: "mm", digits: 0 }]} />
+          </b>{" "}
+          at the tip of the feed arm, then clamp and read again.
         </p>
       )}
       {view.peak.warning && <p className="m-0 mt-1 text-[13px] text-ochre">{view.peak.warning}</p>}

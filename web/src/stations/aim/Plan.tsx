@@ -209,7 +209,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         title={
           a.skew_deg == null
             ? "polarisation"
-            : `${a.skew_words.includes("whole dish") ? "tilt" : "LNB"} ${a.skew_short}`
+            : `${a.skew_turns === "dish" ? "tilt" : "LNB"} ${a.skew_short}`
         }
         more={
           a.skew_deg != null

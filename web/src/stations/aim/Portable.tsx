@@ -9,7 +9,7 @@ import { type AimDetail, type Antenna, client, type Refusal } from "../../servic
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useRows, useSingle } from "../../service/rows";
-import { plain, useShown } from "../../units/showing";
+import { plain, Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
 import { Search } from "./Find";
@@ -69,10 +69,10 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Ante
           Anything higher than{" "}
           <b className="num">{figureOf(Math.max(aim.elevation_deg - 3, 0), 0)}°</b> in that
           direction is in the way:{" "}
-          <b className="num">
-            {figureOf(Math.tan((Math.max(aim.elevation_deg - 3, 0) * Math.PI) / 180) * 10, 1)} m
+          <b>
+            <Say it={[{ value: rises(aim.elevation_deg - 3, 10), unit: "m", digits: 1 }]} />
           </b>{" "}
-          above the dish at 10 m.
+          above the dish at <Say it={[{ value: 10, unit: "m", digits: 0 }]} />.
           {least?.state === "out" && (
             <b className="text-brick"> {aim.target_name} is not clear here.</b>
           )}
@@ -271,4 +271,9 @@ function Learn({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
       />
     </p>
   );
+}
+
+/** How high something stands that reaches an angle at a distance. */
+function rises(deg: number, away: number) {
+  return Math.tan((Math.max(deg, 0) * Math.PI) / 180) * away;
 }

@@ -8,6 +8,7 @@ import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
+import { Say } from "../../units/showing";
 import { useWrites } from "../edits";
 
 const MATERIALS = [
@@ -48,7 +49,7 @@ export default function EarthPlan() {
         </Answer>
         <Answer
           title={earth.lightning_earth ? "lightning earth asked" : "no lightning earth asked"}
-          more={earth.exemption}
+          more={<Say it={earth.exemption} />}
           wide
         >
           <span className="text-[26px]">

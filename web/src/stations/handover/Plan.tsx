@@ -6,12 +6,14 @@ import { client, type Section } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";
 import { Problems } from "../../shell/Problems";
+import { Say, useShown } from "../../units/showing";
 import { useWrites } from "../edits";
 
 export default function HandoverPlan() {
   const { view } = useJob();
   const { handover: write } = useWrites();
   const { handover, readings } = view.answers;
+  const at = useShown();
   const sheet = useQuery({
     queryKey: ["sheet", view.id, view.revision],
     placeholderData: (old: Section[] | undefined) => old,
@@ -43,7 +45,7 @@ export default function HandoverPlan() {
           <div className="flex flex-wrap items-center gap-2">
             <a
               className="copper-button no-underline"
-              href={`/api/jobs/${view.id}/sheet.pdf`}
+              href={`/api/jobs/${view.id}/sheet.pdf?units=${at.units}&level=${at.level}`}
               target="_blank"
               rel="noreferrer"
             >
@@ -112,14 +114,16 @@ function Part({ s }: { s: Section }) {
         <tbody>
           {s.lines.map((l, i) => (
             <tr key={i} className="border-line border-b align-top">
-              {l.label ? (
+              {l.label.length > 0 ? (
                 <th scope="row" className="w-[170px] py-1 pr-3 text-quiet">
-                  {l.label}
+                  <Say it={l.label} />
                 </th>
               ) : (
                 <td className="w-[170px]" />
               )}
-              <td className="py-1">{l.text}</td>
+              <td className="py-1">
+                <Say it={l.text} />
+              </td>
               <td className="w-16 py-1 text-right">
                 {l.state && <StateWord state={l.state} mark={false} />}
               </td>

@@ -8,7 +8,7 @@ import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { LinkAnswer, LinkRow } from "../../service/client";
 import { useLink } from "../../service/pages";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
 import { useWrites } from "../edits";
 import { Bands } from "./Bands";
@@ -237,7 +237,9 @@ function Terms({ row }: { row: LinkRow }) {
           <div key={t.name} className="contents">
             <dt>{t.name}</dt>
             <dd className="num m-0 text-right">{figureOf(t.change_db, 2)}</dd>
-            <dd className="m-0 text-quiet">{t.said}</dd>
+            <dd className="m-0 text-quiet">
+              <Say it={t.said} />
+            </dd>
           </div>
         ))}
       </dl>

@@ -5,7 +5,7 @@ import { Choice, NumberField, TextField, Why } from "../../parts/Value";
 import type { Change, Refusal, SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { sameChange, useRows } from "../../service/rows";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { inUnit, shown, unitName } from "../../units/units";
 
 /** Places where the mount could stand, compared; the best is named with its reason. */
@@ -149,7 +149,9 @@ function Place({
             {s.arrives} of {s.of_arrives}
           </Cell>
         )}
-        <td className="pl-6">{s.why}</td>
+        <td className="pl-6">
+          <Say it={s.why} />
+        </td>
         <td className="whitespace-nowrap pl-3 text-right">
           {s.id &&
             (sameChange(mine, tried) ? (

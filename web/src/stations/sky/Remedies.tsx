@@ -2,7 +2,7 @@ import { StateMark, TEXT } from "../../instruments/StateMark";
 import type { Change, Preview, Problem, Remedy } from "../../service/client";
 import { useJob } from "../../service/job";
 import { sameChange } from "../../service/rows";
-import { plain, Say, useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 
 /** Problems of the sky with every remedy that was found, as a choice that shows its effect first. */
@@ -130,9 +130,7 @@ function OneProblem({
             className="copper-button shrink-0"
             onClick={() => take(chosen.change).then(() => onTry(null))}
           >
-            {plain(chosen.title, at)
-              .replace(/^(Raise|Move) the mount /, "$1 ")
-              .replace(/^Have .* cut/, "Note it cut")}
+            <Say it={chosen.button} />
           </button>
         </div>
       )}

@@ -4,6 +4,7 @@ import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal, type Tiles } from "../../service/client";
 import { useJob } from "../../service/job";
 import { isRefusal, send, told } from "../../service/refusals";
+import { Say } from "../../units/showing";
 import { figureOf } from "../../units/units";
 
 /** The elevation tiles at hand; one more is sent and the job's profiles are read from it. */
@@ -50,7 +51,7 @@ export function TileBar() {
             {t.name}{" "}
             <span className="num text-quiet">
               {figureOf(t.south, 2)} to {figureOf(t.north, 2)}°N, {figureOf(t.west, 2)} to{" "}
-              {figureOf(t.east, 2)}°E, each {figureOf(t.step_m, 0)} m
+              {figureOf(t.east, 2)}°E, each <Say it={[{ value: t.step_m, unit: "m", digits: 0 }]} />
             </span>{" "}
             <button
               type="button"

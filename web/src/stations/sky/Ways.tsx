@@ -9,7 +9,7 @@ import { client, type MuxLine, type PathView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePaths } from "../../service/pages";
 import { useRows } from "../../service/rows";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 import { useWrites } from "../edits";
 import { Echoes } from "./Echoes";
@@ -158,7 +158,7 @@ function Mux({ m }: { m: MuxLine }) {
           <StateWord state={m.margin.state} mark={false} />
         </span>
         <span className="text-quiet">
-          {m.modulation.replace(/^[A-Z0-9-]+ /, "")} wants {figureOf(m.wanted_cn_db, 1)}
+          {m.mode} wants {figureOf(m.wanted_cn_db, 1)}
           {m.strong_echoes_db != null &&
             `, ${figureOf(m.mild_echoes_db ?? 0, 1)} to ${figureOf(m.strong_echoes_db, 1)} with echoes`}
         </span>
@@ -184,7 +184,9 @@ function Losses({ path }: { path: PathView }) {
   return (
     <section aria-label="Where it goes" className="text-[13px]">
       <Title note="dB, at the middle multiplex">Where it goes</Title>
-      <p className="m-0 mb-1">{path.words}</p>
+      <p className="m-0 mb-1">
+        <Say it={path.words} />
+      </p>
       <dl className="m-0 grid grid-cols-[84px_44px_1fr] gap-x-3 gap-y-0.5">
         {own
           ? line("own figure", path.own_loss_db ?? 0, "in place of ground, edges, surroundings")
@@ -194,15 +196,15 @@ function Losses({ path }: { path: PathView }) {
         {path.pattern_db > 0 && line("sent less", path.pattern_db, "its pattern this way")}
         {m && m.entry_db > 0 && line("covering", m.entry_db, "into the building")}
       </dl>
-      {path.missing && (
+      {path.missing.length > 0 && (
         <p className="m-0 mt-1.5 font-semibold text-ochre">
-          {path.missing}
+          <Say it={path.missing} />
           {!path.known && "; a smooth earth stands for it, good to ±10 dB"}.
         </p>
       )}
-      {path.height_note && (
+      {path.height_note.length > 0 && (
         <p className="m-0 mt-1.5 text-ochre">
-          {path.height_note}{" "}
+          <Say it={path.height_note} />{" "}
           <button
             type="button"
             className="text-ink underline"

@@ -51,6 +51,7 @@ class Aim:
     skew_deg: float | None
     skew_words: str
     skew_short: str
+    skew_turns: str
     skew_view: str
     skew_zero: str
     beamwidth_deg: float
@@ -308,7 +309,7 @@ def _aim(
     return Aim(
         antenna=antenna.id, name=antenna.name, kind=antenna.kind, target=target.id, target_name=target.name,
         azimuth_deg=sight.azimuth_deg, compass_deg=compass, elevation_deg=sight.elevation_deg, inclinometer_deg=reads, inclinometer_words=words, face_lean_deg=lean, tilt_deg=tilt,
-        skew_deg=turn, skew_words=sentence, skew_short=short, skew_view=antenna.skew_view, skew_zero=antenna.skew_zero, beamwidth_deg=width,
+        skew_deg=turn, skew_words=sentence, skew_short=short, skew_turns=antenna.skew_turns, skew_view=antenna.skew_view, skew_zero=antenna.skew_zero, beamwidth_deg=width,
         tolerance_deg=width * ONE_DB, sweep_half_deg=pass_.half_deg, raise_deg=pass_.raise_deg,
         sight_line=sight_line(sight.azimuth_deg, sky), state=state,
     )  # fmt: skip

@@ -6,6 +6,7 @@ Orders and habits are common practice with no published source.
 from __future__ import annotations
 
 from ...job import Antenna, Job
+from ...units.phrases import say
 from ...units.quantities import Quantity, Step, gauge
 from .answer import Aim, AimAnswer
 from .portable.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
@@ -162,7 +163,7 @@ def _two_way(job: Job, antenna: Antenna, key: str, circular: bool) -> list[Step]
         Step(
             f"{key}.beam",
             (f"Enter the beam {beam.name}, code {beam.code}" if beam else "Enter the beam's code",),
-            hint=("Check that the modem shows the same place to 5 km.",),
+            hint=say("Check that the modem shows the same place to {}.", Quantity(5.0, "km", 0)),
         ),
         Step(
             key=f"{key}.transmit",

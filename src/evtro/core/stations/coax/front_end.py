@@ -15,7 +15,8 @@ from ...physics.beams import array_loss_db
 from ...physics.geodesy import Floats
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...plant import edits
-from ...units.quantities import Gauge, InputError, State, gauge
+from ...units.phrases import say
+from ...units.quantities import Gauge, InputError, Phrase, Quantity, State, gauge
 from ..aim.array.terminals import Terminals, gain_of, terminals, width_of
 from ..sky.incident import MOBILE
 from .front_words import FrontEnd, Option, fits, said
@@ -23,6 +24,7 @@ from .levels import outlet_rows, solve_job
 from .powering import supplies_in_use, with_power
 
 JUMPER_M = 0.7  # from the antenna's terminals to what hangs under it; common practice, no source
+DIPOLE = 10**0.215  # EIRP over ERP: a half-wave dipole has 2.15 dBi
 WORTH_DB = 1.0  # less than this is not worth a part that can fail; common practice, no source
 # Two carriers at a rating of U make U + 3 dB together; 7.5 log(n - 1) less for n of them keeps the
 # sum within 2 dB of that, so that the sum is judged against it. EN 60728 practice (from memory).
@@ -164,7 +166,7 @@ def _key_of(part: Part) -> str:
 Loud = list[tuple[str, float, float, bool]]  # name, level [dBµV], MHz, whether it is mobile
 
 
-def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Loud, str]:
+def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Loud, Phrase]:
     """Everything that comes down from the antenna, base stations entered or assumed included."""
     names = {t.id: t.name for t in job.targets}
     rows: Loud = [
@@ -173,7 +175,7 @@ def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Lo
         for i, c in enumerate(at.incident.carriers)
     ]  # fmt: skip
     if any(r[3] for r in rows):
-        return rows, "base stations as entered"
+        return rows, ("base stations as entered",)
     away = job.site.mobile_m or mobile.away_m
     frequency = mobile.frequency_mhz
     f = np.array([frequency])
@@ -183,10 +185,11 @@ def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Lo
         off = float(array_loss_db(job.site.mobile_bearing_deg - at.heading_deg, width_of(antenna),
                                   antenna.front_back_db))  # fmt: skip
     level = float(isotropic_dbuv(field, f)[0] + gain_of(antenna, f)[0]) - off
-    rows.append((f"base station, {away:.0f} m", level, frequency, True))
+    rows.append(("base station", level, frequency, True))
     where = "in the beam" if job.site.mobile_bearing_deg is None else "in its bearing"
     known = "entered" if job.site.mobile_m is not None else "assumed"
-    return rows, f"a base station of 1 kW EIRP at {away:.0f} m {where}, {known}"
+    return rows, say("a base station of {} EIRP at {} {}, {}", Quantity(DIPOLE * mobile.erp_kw, "kw"),
+                     Quantity(away, "m", 0), where, known)  # fmt: skip
 
 
 def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) -> float:

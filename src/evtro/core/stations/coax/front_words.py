@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from ...job.changes import Change
 from ...job.profile import Profile
-from ...units.quantities import Gauge, State
+from ...units.phrases import listed, say
+from ...units.quantities import Gauge, Phrase, Quantity, State
 
 
 @dataclass(frozen=True)
@@ -33,12 +34,12 @@ class FrontEnd:
     None where the run is so already."""
 
     title: str
-    reason: str
+    reason: Phrase
     options: list[Option]
     advised: str
     change: Change | None
     strongest: list[tuple[str, float, bool]]
-    mobile_words: str
+    mobile_words: Phrase
     beyond_help: str
 
 
@@ -56,7 +57,7 @@ def stands(margin_db: float) -> str:
     return f"{abs(margin_db):.1f} dB {side} its threshold"
 
 
-def said(best: Option, bare: Option, options: list[Option], profile: Profile) -> tuple[str, str]:
+def said(best: Option, bare: Option, options: list[Option], profile: Profile) -> tuple[str, Phrase]:
     """The answer and its reason in two sentences."""
     needs = f"{profile.margin_db:g} dB"
     amps = [o for o in options if "preamp" in o.key]
@@ -66,10 +67,10 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
         if fits(best, profile):
             return (
                 "No preamplifier",
-                f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are "
-                f"wanted, and every level is in its window. One would add {adds:.1f} dB and one more thing "
-                "that fails.",
-            )
+                (f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} "
+                 f"are wanted, and every level is in its window. One would add {adds:.1f} dB and one more "
+                 "thing that fails.",),
+            )  # fmt: skip
         overloaded = bool(amps) and all(o.load.state == "out" for o in amps)
         why = (
             "Every preamplifier would be overloaded by what comes down with it"
@@ -78,29 +79,34 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
         )
         return (
             "A preamplifier does not help",
-            f"The weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are wanted. {why}: "
-            "take more antenna, or a better spot.",
-        )
+            (f"The weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are wanted. {why}: "
+             "take more antenna, or a better spot.",),
+        )  # fmt: skip
     if best.key.startswith("attenuator"):
         return (
             f"{best.name}, no preamplifier",
-            f"The strongest carrier reaches an outlet {-bare.window_db:.1f} dB over its window. The attenuator "
-            f"brings it in, and leaves the weakest {stands(best.margin_db)}.",
-        )
+            (f"The strongest carrier reaches an outlet {-bare.window_db:.1f} dB over its window. The "
+             f"attenuator brings it in, and leaves the weakest {stands(best.margin_db)}.",),
+        )  # fmt: skip
     word = "Filter and preamplifier" if "+" in best.key else "Preamplifier"
-    first = (
-        f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are wanted."
+    first: Phrase = (
+        (f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are "
+         "wanted.",)
         if bare.margin_db < profile.margin_db
-        else f"Without one the lowest level at an outlet is {bare.lowest_dbuv:.0f} dBµV, under its window."
-    )
-    second = (
-        f" With it close to the antenna, where the loss behind it no longer counts, the weakest stands "
-        f"{stands(best.margin_db)} and the lowest level is {best.lowest_dbuv:.0f} dBµV"
-    )
+        else say("Without one the lowest level at an outlet is {}, under its window.",
+                 Quantity(bare.lowest_dbuv, "dbuv", 0))
+    )  # fmt: skip
+    second = say(
+        " With it close to the antenna, where the loss behind it no longer counts, the weakest stands {} "
+        "and the lowest level is {}",
+        stands(best.margin_db), Quantity(best.lowest_dbuv, "dbuv", 0),
+    )  # fmt: skip
     if "+" in best.key:
         plain = next((o for o in options if o.key == best.key.split("+", 1)[1]), None)
         over = (plain.load.value or 0) - (plain.load.high or 0) if plain else 0.0
-        second += f"; without the filter the sum of all signals would overload it by {max(over, 0):.0f} dB"
+        second += (
+            f"; without the filter the sum of all signals would overload it by {max(over, 0):.0f} dB",
+        )
     if not fits(best, profile):
-        second += ", which is still short: a better heading, spot or antenna comes first"
-    return f"{word}: {best.name}", f"{first}{second}."
+        second += (", which is still short: a better heading, spot or antenna comes first",)
+    return f"{word}: {best.name}", listed([first, second, "."], "")

@@ -8,13 +8,8 @@ from ...job import Conductor, Job
 from ...job.changes import Add, Set
 from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile
-from ...units.quantities import (
-    Gauge,
-    Quantity,
-    State,
-    gauge,
-    worst,
-)
+from ...units.phrases import say
+from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
 
 
 @dataclass(frozen=True)
@@ -42,7 +37,7 @@ class EarthAnswer:
     school: str
     bonds: list[Bond]
     lightning_earth: bool
-    exemption: str
+    exemption: Phrase
     overhead: Gauge
     fall_m: float
     cautions: list[str]
@@ -84,19 +79,20 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     )  # fmt: skip
 
 
-def _exemption(job: Job, profile: Profile) -> tuple[bool, str]:
+def _exemption(job: Job, profile: Profile) -> tuple[bool, Phrase]:
     rule = profile.exemption
     if rule is None:
-        return False, "This school asks for the mast's earth in every place."
+        return False, ("This school asks for the mast's earth in every place.",)
     if job.earth.indoors:
-        return True, f"Indoors: no lightning earth, but bonding. {rule.origin}."
+        return True, (f"Indoors: no lightning earth, but bonding. {rule.origin}.",)
     low_enough = job.earth.below_roof_edge_m > rule.below_roof_edge_m
     if low_enough and job.earth.from_wall_m < rule.from_wall_m:
-        return True, (
-            f"More than {rule.below_roof_edge_m:g} m below the roof edge and less than "
-            f"{rule.from_wall_m:g} m from the wall: no lightning earth, but bonding. {rule.origin}."
-        )
-    return False, f"Above the sheltered zone of the wall: earth the mast. {rule.origin}."
+        return True, say(
+            "More than {} below the roof edge and less than {} from the wall: no lightning earth, but "
+            "bonding. {}.",
+            Quantity(rule.below_roof_edge_m, "m"), Quantity(rule.from_wall_m, "m"), rule.origin,
+        )  # fmt: skip
+    return False, (f"Above the sheltered zone of the wall: earth the mast. {rule.origin}.",)
 
 
 def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list[Problem]) -> Bond:

@@ -6,18 +6,15 @@ from dataclasses import dataclass
 
 from ...job import Job
 from ...job.problems import Problem
-from ...units.quantities import (
-    State,
-    worst,
-)
+from ...units.quantities import Phrase, State, worst
 
 
 @dataclass(frozen=True)
 class Line:
     """One line of the job sheet: a caption and what stands beside it."""
 
-    label: str
-    text: str
+    label: Phrase
+    text: Phrase
     state: State | None = None
 
 

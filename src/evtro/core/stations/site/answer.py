@@ -144,11 +144,9 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
     the ground, the bearing of anything. One problem, the strictest use first."""
     uses: list[tuple[float, State, str]] = []
     if any(a.two_way for a in job.antennas) and job.beams:
-        uses.append((BEAM_M, "out", "the beam of a terminal, 5 km (common practice, no source)"))
+        uses.append((BEAM_M, "out", "the beam of a terminal (common practice, no source)"))
     if job.reliefs:
-        uses.append(
-            (PROFILE_M, "near", "the ground toward a transmitter, 300 m (the step of a tile)")
-        )
+        uses.append((PROFILE_M, "near", "the ground toward a transmitter (the step of a tile)"))
     for target in job.targets:
         sight = known.get(target.id)
         if not target.wanted or sight is None:

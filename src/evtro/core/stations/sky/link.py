@@ -16,7 +16,16 @@ from ...physics.geodesy import Floats, half_turn, sky_separation_deg
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.air import STANDARD, Air, gas_db, ground_k, sky_k
 from ...physics.propagation.rain import Climate, attenuation_db
-from ...units.quantities import BOLTZMANN_DBM_PER_HZ_K, DBM_TO_DBUV, T0_K, Gauge, gauge
+from ...units.phrases import say
+from ...units.quantities import (
+    BOLTZMANN_DBM_PER_HZ_K,
+    DBM_TO_DBUV,
+    T0_K,
+    Gauge,
+    Phrase,
+    Quantity,
+    gauge,
+)
 
 # What dish and LNB let through of the other polarisation on their axis; common practice, no source.
 CROSS_DB = 27.0
@@ -81,7 +90,7 @@ class LinkTerm:
     name: str
     change_db: float
     after_dbw: float
-    said: str
+    said: Phrase
 
 
 @dataclass(slots=True)
@@ -417,13 +426,17 @@ def _terms(
         if abs(step[1]) >= 0.005
     ]
     wet = f"exceeded {100 - availability:.3g} % of the year"
-    plate = f"{dish.diameter_m:g} m, {100 * dish.efficiency:.0f} % efficient"
+    plate = say(
+        "{}, {} efficient",
+        Quantity(dish.diameter_m, "m", 2),
+        Quantity(100 * dish.efficiency, "pct", 0),
+    )
     found = []
     paths, gains, air_db = (a.tolist() for a in (clear.path_db, clear.gain_dbi, clear.air_db))
     for i, c in enumerate(carriers):
         path, gain, rain, gas = paths[i], gains[i], rains[i], air_db[i]
         level = c.power
-        own = [LinkTerm("EIRP", level, level, "from the satellite's list")]
+        own = [LinkTerm("EIRP", level, level, ("from the satellite's list",))]
         steps = [("Free space", -path, "distance and frequency"), ("Air", -gas, air.words)]
         if rain is not None:
             steps.append(("Rain", -rain, wet))
@@ -434,6 +447,6 @@ def _terms(
             ("LNB gain", dish.lnb_gain_db, "to its output"),
         ):
             level += change
-            own.append(LinkTerm(name, change, level, said))
+            own.append(LinkTerm(name, change, level, said if isinstance(said, tuple) else (said,)))
         found.append(own)
     return found

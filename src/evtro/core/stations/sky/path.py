@@ -21,6 +21,8 @@ from ...physics.propagation.diffraction import (
     edge_loss_db,
     edge_parameter,
 )
+from ...units.phrases import listed, say
+from ...units.quantities import Phrase, Quantity
 
 AT_SITE_KM = 0.02
 SMOOTH_STEPS = 120
@@ -44,7 +46,8 @@ class Ground:
     ground_m: tuple[float, ...]
     known: bool
     words: str
-    missing: str
+    missing: Phrase
+    short: bool = False  # the tile ends before the way does
 
 
 @dataclass(frozen=True)
@@ -99,19 +102,19 @@ def ground_of(
     if relief is None or len(relief.heights_m) < 3:
         steps = np.linspace(0.0, distance_km, SMOOTH_STEPS)
         return Ground(distance_km=tuple(steps.tolist()), ground_m=(smooth_m,) * SMOOTH_STEPS, known=False, words=smooth,
-                      missing="no elevation tile was read for this way")  # fmt: skip
+                      missing=("no elevation tile was read for this way",))  # fmt: skip
     d = np.linspace(0.0, distance_km, len(relief.heights_m))
     h = np.array([np.nan if v is None else v for v in relief.heights_m])
     gaps = _gaps(d, np.isnan(h))
     wide = [g for g in gaps if g[1] - g[0] > BRIDGED_KM or g[0] <= 0 or g[1] >= distance_km]
     if wide:
-        parts = ", ".join(f"{a:.1f} to {b:.1f} km" for a, b in wide)
+        parts = listed(say("{} to {}", Quantity(a, "km"), Quantity(b, "km")) for a, b in wide)
         return Ground(distance_km=tuple(d.tolist()), ground_m=(smooth_m,) * len(d), known=False, words=smooth,
-                      missing=f"{relief.source} does not cover {parts} of {distance_km:.1f} km")  # fmt: skip
-    missing = ""
+                      short=True, missing=say("{} does not cover {} of {}", relief.source, parts, Quantity(distance_km, "km")))  # fmt: skip
+    missing: Phrase = ()
     if gaps:
         h = np.interp(d, d[~np.isnan(h)], h[~np.isnan(h)])
-        missing = f"{len(gaps)} hole{'s' if len(gaps) > 1 else ''} bridged"
+        missing = (f"{len(gaps)} hole{'s' if len(gaps) > 1 else ''} bridged",)
     return Ground(
         distance_km=tuple(d.tolist()),
         ground_m=tuple(h.tolist()),

@@ -49,6 +49,7 @@ class Remedy:
     kind: str
     target: str
     title: Phrase
+    button: Phrase
     effect: Phrase
     change: Change
 
@@ -152,7 +153,7 @@ def _raise(
         tenths += 1
     view = View(height_m + tenths / 10, years=years)
     return Remedy(
-        kind="raise", target=target, title=("Raise the mount ", Quantity(tenths / 10, "m")),
+        kind="raise", target=target, title=("Raise the mount ", Quantity(tenths / 10, "m")), button=("Raise ", Quantity(tenths / 10, "m")),
         effect=(*_effect(one, fine.seen(view), fine), "; the mast bears more wind"),
         change=Set(rows="site", values={"mount_height_m": round(height_m + tenths / 10, 1)}),
     )  # fmt: skip
@@ -207,6 +208,7 @@ def _move(
     view = View(height_m, math.sin(angle) * metres, math.cos(angle) * metres, years)
     return Remedy(
         kind="move", target=target, title=("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
+        button=("Move ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
         effect=(*_effect(one, fine.seen(view), fine), "; check surface and cable there"),
         change=Move(bearing_deg=b, distance_m=round(metres, 1)),
     )  # fmt: skip
@@ -240,6 +242,7 @@ def _cut(
     return Remedy(
         kind="cut", target=target,
         title=(f"Have {row.name} ({letter(int(short[0]))}) cut ", Quantity(tenths / 10, "m")),
+        button=("Note it cut ", Quantity(tenths / 10, "m")),
         effect=(f"by its owner, for {years:.0f} summers",) if years else ("by its owner",),
         change=cut(row, round(tenths / 10, 1)),
     )  # fmt: skip

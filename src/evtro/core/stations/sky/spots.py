@@ -13,7 +13,8 @@ from ...physics.beams import array_gain_dbi
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
-from ...units.quantities import State, noise_dbuv
+from ...units.phrases import listed, say
+from ...units.quantities import Phrase, Quantity, State, noise_dbuv
 from ..site.skyline import SkylinePoints, View, ground_of
 from .lines import Survey
 from .moves import seen_after, step, to_spot
@@ -63,7 +64,7 @@ class SpotLine:
     drawbacks: list[str]
     state: State
     best: bool
-    why: str
+    why: Phrase
     change: Change | None
 
 
@@ -230,10 +231,10 @@ def _line(p: _Judged, winner: _Judged | None, best: bool) -> SpotLine:
 def _why(
     p: _Judged, winner: _Judged | None, best: bool, tightest: tuple[str, float | None],
     weakest: tuple[str, float | None],
-) -> str:  # fmt: skip
+) -> Phrase:  # fmt: skip
     if p.lacking:
         more = f", and {len(p.lacking) - 3} more" if len(p.lacking) > 3 else ""
-        return "; ".join(p.lacking[:3]) + more
+        return ("; ".join(p.lacking[:3]) + more,)
     has = []
     if tightest[1] is not None:
         has.append(
@@ -243,16 +244,20 @@ def _why(
         has.append(f"all arrive, {weakest[0]} with {weakest[1]:.0f} dB over")
     against = [said for _, said in p.drawbacks]
     if best or winner is None:
-        return "; ".join(has + against)
-    return "; ".join([*against, _behind(p, winner), *has][:3])
+        return ("; ".join(has + against),)
+    first: list[str | Phrase] = [*against, _behind(p, winner), *has]
+    return listed(first[:3], "; ")
 
 
-def _behind(p: _Judged, winner: _Judged) -> str:
+def _behind(p: _Judged, winner: _Judged) -> Phrase:
     """Why a place that does is not the best one: the first thing in which it falls behind."""
     mine, best = p.rank(), winner.rank()
-    words = (
+    words: tuple[str | Phrase, ...] = (
         f"serves {best[0] - mine[0]:.0f} fewer", f"more speaks against it than against {winner.name}",
-        "less room", "weaker", f"{p.height_m - winner.height_m:.1f} m higher",
-        f"{(p.cable_m or 0) - (winner.cable_m or 0):.0f} m more cable",
+        "less room", "weaker", say("{} higher", Quantity(p.height_m - winner.height_m, "m")),
+        say("{} more cable", Quantity((p.cable_m or 0) - (winner.cable_m or 0), "m", 0)),
     )  # fmt: skip
-    return next((w for w, a, b in zip(words, mine, best, strict=True) if a < b - 1e-6), "as good")
+    found: str | Phrase = next(
+        (w for w, a, b in zip(words, mine, best, strict=True) if a < b - 1e-6), "as good"
+    )
+    return (found,) if isinstance(found, str) else found

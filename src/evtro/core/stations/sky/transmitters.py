@@ -47,7 +47,7 @@ def transmitter(
         problems.append(
             Problem(
                 code="at-site", station="sky", state="out", place=name, title=(f"{name} stands at the house itself",),
-                gauge=gauge(sight.distance_km * 1000, "m", low=20.0), limit=("at least 20 m away",),
+                gauge=gauge(sight.distance_km * 1000, "m", low=20.0), limit=("at least ", Quantity(20.0, "m", 0), " away"),
                 origin="geometry of the place",
                 remedy=("Check both positions: one of them was typed twice.",), ref=target.id,
             )
@@ -55,11 +55,11 @@ def transmitter(
         return TargetSight(id=target.id, name=name, kind="transmitter", sight=sight, gauge=gauge(None, "deg"), now_deg=None, nearest=None,
                            nearest_azimuth_deg=sight.azimuth_deg, nearest_elevation_deg=sight.elevation_deg, room=NOTHING, closes=None, lifted_deg=None, field_dbuvm=None, loss_db=None,
                            loss_source="", state="out")  # fmt: skip
-    if way.ground.missing and "cover" in way.ground.missing:
+    if way.ground.short:
         problems.append(
             Problem(
                 code="terrain-part", station="sky", state="near", place=name, title=(f"The ground toward {name} is known in part",),
-                gauge=None, limit=(way.ground.missing,), origin="the tile's own border",
+                gauge=None, limit=way.ground.missing, origin="the tile's own border",
                 remedy=("Load the tile that covers the rest; until then a smooth earth stands for the ground "
                  "and the forecast is good to ±10 dB.",), ref=target.id,
             )

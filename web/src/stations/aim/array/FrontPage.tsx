@@ -4,7 +4,7 @@ import { Head, Table, Title } from "../../../parts/table";
 import { NumberField } from "../../../parts/Value";
 import type { FrontEnd, Gauge } from "../../../service/client";
 import { useJob } from "../../../service/job";
-import { useShown } from "../../../units/showing";
+import { Say, useShown } from "../../../units/showing";
 import { figureOf, shown } from "../../../units/units";
 import { useWrites } from "../../edits";
 import type { ArrayPage } from "./page";
@@ -26,7 +26,9 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
     <div className="grid gap-4">
       <section aria-label="Front end answer" className="max-w-4xl">
         <h2 className="m-0 text-[26px] font-normal leading-8">{front.title}</h2>
-        <p className="m-0 mt-1 text-[15px]">{front.reason}</p>
+        <p className="m-0 mt-1 text-[15px]">
+          <Say it={front.reason} />
+        </p>
         {front.beyond_help && <p className="m-0 mt-1 text-[15px]">{front.beyond_help}</p>}
         {front.change ? (
           <button type="button" className="copper-button mt-2" onClick={() => take(front.advised)}>
@@ -173,8 +175,8 @@ function Loud({ front }: { front: FrontEnd }) {
         />
       </p>
       <p className="m-0 mt-1 text-quiet">
-        Taken: {front.mobile_words}. Others are entered as transmitters with the modulation Mobile
-        OFDM.
+        Taken: <Say it={front.mobile_words} />. Others are entered as transmitters with the
+        modulation Mobile OFDM.
       </p>
     </section>
   );

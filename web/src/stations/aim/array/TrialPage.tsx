@@ -5,7 +5,7 @@ import { Title } from "../../../parts/table";
 import { NumberField, TextField, Why } from "../../../parts/Value";
 import type { HoldLine, Refusal } from "../../../service/client";
 import { emptied } from "../../../shell/emptied";
-import { useShown } from "../../../units/showing";
+import { Say, useShown } from "../../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../../units/units";
 import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
@@ -85,9 +85,9 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
         <section aria-label="What to try next">
           <Title>Try next</Title>
           <ul className="m-0 list-none p-0">
-            {trial.next_try.map((n) => (
-              <li key={n} className="border-line border-b py-1">
-                {n}
+            {trial.next_try.map((n, i) => (
+              <li key={i} className="border-line border-b py-1">
+                <Say it={n} />
               </li>
             ))}
           </ul>

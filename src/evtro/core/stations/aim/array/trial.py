@@ -9,7 +9,8 @@ import numpy as np
 
 from ....job import Antenna, Hold, Job
 from ....physics.beams import LIGHT_M_MHZ
-from ....units.quantities import State, noise_dbuv
+from ....units.phrases import say
+from ....units.quantities import Phrase, Quantity, State, noise_dbuv
 from ...sky.incident import height_of
 from .terminals import METER_SPREAD_DB, Terminals, heading_of, terminals, width_of
 
@@ -63,7 +64,7 @@ class TrialView:
     holds: list[HoldLine]
     best: str | None
     words: str
-    next_try: list[str]
+    next_try: list[Phrase]
     wanted: list[tuple[str, str, float]]
 
 
@@ -192,7 +193,7 @@ def _mean_level(row: HoldLine) -> float:
 def _next(
     job: Job, antenna: Antenna, here: Terminals | None, rows: list[HoldLine],
     best: HoldLine | None,
-) -> list[str]:  # fmt: skip
+) -> list[Phrase]:  # fmt: skip
     if here is None or not any(here.incident.wanted):
         return []
     waves = [
@@ -201,7 +202,7 @@ def _next(
         if w
     ]
     wave = LIGHT_M_MHZ / (sum(waves) / len(waves))
-    found = []
+    found: list[Phrase] = []
     way = next((w for w in here.incident.ways if w.target == antenna.target), here.incident.ways[0])
     over = way.antenna_m - way.house_m
     tall = max(
@@ -211,13 +212,19 @@ def _next(
     )
     lobe = wave * way.distance_km * 1000 / (2 * tall)
     if lobe / 2 < 6 and over < lobe * 3:
-        found.append(f"Raise or lower it by {lobe / 2:.1f} m: over flat ground the field rises and falls "
-                     f"every {lobe:.1f} m of height.")  # fmt: skip
+        found.append(say("Raise or lower it by {}: over flat ground the field rises and falls every {} of "
+                         "height.", Quantity(lobe / 2, "m"), Quantity(lobe, "m")))  # fmt: skip
     if best is not None and any(x.echoes for x in best.lines):
-        found.append(f"Move it sideways by {wave / 2:.2f} m, half a wave, or turn it up to "
-                     f"{0.5 * width_of(antenna):.0f}° until the echo falls into the pattern's side.")  # fmt: skip
+        found.append(say("Move it sideways by {}, half a wave, or turn it up to {} until the echo falls into "
+                         "the pattern's side.", Quantity(wave / 2, "m", 2),
+                         Quantity(0.5 * width_of(antenna), "deg", 0)))  # fmt: skip
     if not any(r.tilt_deg for r in rows):
-        found.append("Tilt the nose up by 10° once: over wet roofs and water it can win.")
+        found.append(("Tilt the nose up by 10° once: over wet roofs and water it can win.",))
     if len([r for r in rows if r.read]) < 3:
-        found.append("Three spots at the least: the field on a roof differs by 10 dB within 2 m.")
+        found.append(
+            say(
+                "Three spots at the least: the field on a roof differs by 10 dB within {}.",
+                Quantity(2.0, "m", 0),
+            )
+        )
     return found

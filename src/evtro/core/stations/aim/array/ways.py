@@ -12,7 +12,8 @@ from ....physics.channels import channel_of
 from ....physics.magnetism import declination_deg
 from ....physics.modulation import MODULATIONS
 from ....physics.propagation.diffraction import bulge_m, fresnel_radius_m
-from ....units.quantities import Gauge, InputError, gauge, noise_dbuv
+from ....units.phrases import say
+from ....units.quantities import Gauge, InputError, Phrase, Quantity, gauge, noise_dbuv
 from ...sky import path
 from ...sky.incident import IncidentField, incident_at
 from ...sky.path import Way
@@ -67,6 +68,7 @@ class MuxLine:
     cn_db: float
     interference_db: float
     modulation: str
+    mode: str  # the modulation without its system
     wanted_cn_db: float
     mild_echoes_db: float | None
     strong_echoes_db: float | None
@@ -92,7 +94,7 @@ class PathView:
     mast_m: float
     known: bool
     source: str
-    missing: str
+    missing: Phrase
     own_loss_db: float | None
     ground: list[tuple[float, float, float]]
     ray: list[tuple[float, float]]
@@ -112,8 +114,8 @@ class PathView:
     antenna: str | None
     antenna_name: str
     muxes: list[MuxLine]
-    words: str
-    height_note: str
+    words: Phrase
+    height_note: Phrase
 
 
 @dataclass(frozen=True)
@@ -193,9 +195,13 @@ def _path(job: Job, profile: Profile, key: str, antenna: Antenna, at: Terminals)
             compass = None
     off = way.house_m - job.site.height_m
     note = (
-        f"The tile has the house at {way.house_m:.0f} m, the job at {job.site.height_m:.0f} m: check the position."
+        say(
+            "The tile has the house at {}, the job at {}: check the position.",
+            Quantity(way.house_m, "m", 0),
+            Quantity(job.site.height_m, "m", 0),
+        )
         if way.ground.known and abs(off) > 15
-        else ""
+        else ()
     )
     return PathView(
         target=key, name=target.name, wanted=target.wanted, bearing_deg=way.bearing_deg, compass_deg=compass, distance_km=way.distance_km, horizon_km=way.horizon_km,
@@ -223,7 +229,7 @@ def mux(profile: Profile, at: Terminals, i: int) -> MuxLine:
         services=max(len(carrier.services), 1), frequency_mhz=carrier.frequency_mhz, polarisation=carrier.polarisation, erp_kw=carrier.power,
         free_dbuvm=float(incident.free_dbuvm[i]), lost_db=float(incident.loss_db[i]), entry_db=float(incident.entry_db[i]),
         field_dbuvm=float(incident.field_dbuvm[i]), level_dbuv=float(at.level_dbuv[i]), forecast_dbuv=float(at.forecast_dbuv[i]),
-        read=bool(at.read[i]), spread_db=float(at.spread_db[i]), cn_db=cn, interference_db=noise_only - cn, modulation=carrier.modulation, wanted_cn_db=kind.cn_db,
+        read=bool(at.read[i]), spread_db=float(at.spread_db[i]), cn_db=cn, interference_db=noise_only - cn, modulation=carrier.modulation, mode=carrier.modulation.removeprefix(f"{kind.system} "), wanted_cn_db=kind.cn_db,
         mild_echoes_db=kind.mild_echoes_db, strong_echoes_db=kind.strong_echoes_db, margin=margin, network=_echoes(at, i),
     )  # fmt: skip
 
@@ -249,18 +255,19 @@ def _echoes(at: Terminals, i: int) -> EchoPattern | None:
     return EchoPattern(echoes, start - own, frame.guard_us, frame.origin)
 
 
-def _words(way: Way, share: float) -> str:
+def _words(way: Way, share: float) -> Phrase:
     if way.own_loss_db is not None:
-        return f"Own figure: {way.own_loss_db:g} dB over free space, in place of the forecast."
+        return (f"Own figure: {way.own_loss_db:g} dB over free space, in place of the forecast.",)
     over = way.diffraction
     if not over.in_sight:
-        return (
-            f"Over an edge at {over.edge_km:.1f} km that stands {over.edge_above_m:.0f} m above the ray: "
-            "delta-Bullington, ITU-R P.526, which makes one hill dearer than a bare knife edge."
-        )
+        return say(
+            "Over an edge at {} that stands {} above the ray: delta-Bullington, ITU-R P.526, which makes "
+            "one hill dearer than a bare knife edge.",
+            Quantity(over.edge_km, "km"), Quantity(over.edge_above_m, "m", 0),
+        )  # fmt: skip
     if share < 0.6:
         return (
             f"In sight, but only {max(share, 0) * 100:.0f} % of the Fresnel zone's radius is free where 60 % "
-            "would cost nothing."
+            "would cost nothing.",
         )
-    return "In sight, with 60 % of the first Fresnel zone free: free space."
+    return ("In sight, with 60 % of the first Fresnel zone free: free space.",)

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 from ....job import Antenna, Job, Sample, Target
 from ....job.targets import sight_of
-from ....physics.beams import Reflector, dish_beamwidth_deg, prime_focus
+from ....physics.beams import dish_beamwidth_deg
 from ....physics.geodesy import half_turn
 from ....units.quantities import Gauge, gauge
 from ...sky.answer import SkyAnswer
 from ..answer import Aim, inclinometer_deg
-from ..dishes import feeds_of, reflector_of, reflector_problem, sats_on
+from ..dishes import feeds_of, reflector_of, sats_on
 from ..errors import ONE_DB, ErrorLine, budget
 from ..evidence import identity_of, seen_from
 from ..finding import peaking
@@ -21,10 +21,10 @@ from ..finding.search import SearchPlan, search
 from ..multifeed import FeedLine
 from ..portable import rig
 from . import polar, refit
+from .feedhorn import Feedhorn, feedhorn
 from .terminal import TwoWayView, terminal_page
 
 FLATS = 6  # of a nut
-PHASE_CENTRE_MM = 6.0  # inside the mouth of a feed with a scalar ring; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -84,19 +84,9 @@ class PeakView:
     samples: list[Sample]
     peak: peaking.Peak
     words: str
+    go_back: peaking.WayBack | None
     arm_mm: float | None
     lobe: Gauge
-
-
-@dataclass(frozen=True)
-class Feedhorn:
-    """Where the feed goes on this reflector. Lengths [mm], angles [deg]."""
-
-    focal_mm: float
-    focal_ratio: float
-    half_angle_deg: float
-    reflector: Reflector | None
-    words: list[str]
 
 
 @dataclass(frozen=True)
@@ -150,7 +140,7 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
                heard_deg=_heard_deg(job, antenna, at_feed)),
         tightened=peaking.tightenings([(s.axis, s.role, s.reading) for s in samples], scale),
         identity=identity_of(job, antenna, at_feed, target.id, seen=others),
-        tries=refit.judge(trials), feedhorn=_feedhorn(antenna, target, aim),
+        tries=refit.judge(trials), feedhorn=feedhorn(antenna, target),
         two_way=terminal_page(job, antenna, aim) if antenna.two_way else None, rig=rig.judge(job.rig),
         inclined=_inclined(target, aim), feed=at_feed, feeds=[(t.id, t.name) for t in feeds],
     )  # fmt: skip
@@ -297,11 +287,11 @@ def _peaks(
             width=width,
             null=null,
         )
-        words = ""
+        words, way = "", None
         if found.back is not None:
-            way = peaking.way_back(found.back, unit, axis)
             stands = "It stands in the null" if null else "It stands on the top"
-            words = stands if found.state == "in" else f"Go back {way}"
+            way = None if found.state == "in" else peaking.way_back(found.back, unit, axis)
+            words = stands if way is None else f"Go back {way}"
         arm = None
         if found.back is not None and per:
             arm = (
@@ -323,6 +313,7 @@ def _peaks(
                 samples=own,
                 peak=found,
                 words=words,
+                go_back=way,
                 arm_mm=arm,
                 lobe=lobe,
             )
@@ -336,62 +327,6 @@ def _deg_per_unit(antenna: Antenna, unit: str) -> float | None:
     if antenna.deg_per_turn is None:
         return None
     return antenna.deg_per_turn / (FLATS if unit == "flat" else 1)
-
-
-def _feedhorn(antenna: Antenna, target: Target, aim: Aim) -> Feedhorn:
-    diameter = antenna.diameter_m * 1000
-    words = []
-    if antenna.offset_deg < 0.5:
-        focal, ratio = antenna.focal_ratio * diameter, antenna.focal_ratio
-        half = math.degrees(2 * math.atan(1 / (4 * ratio)))
-        depth, width = antenna.reflector_depth_mm, antenna.reflector_width_mm
-        if depth is not None and width is not None and depth < width:
-            focal, ratio, half = prime_focus(width, depth)
-        words.append(f"Slide the feed until the scalar ring stands on the mark f/D {ratio:.2f}.")
-        words.append(
-            f"From the dish's middle to the mouth of the feed: {focal - PHASE_CENTRE_MM:.0f} mm, so that "
-            f"the focus lies {PHASE_CENTRE_MM:.0f} mm inside it."
-        )
-        words.append("Measure from the rim to the feed at three places: all three must be equal.")
-        if target.circular:
-            words.append(
-                "Put the dielectric plate in at 45° to the probes, the way the mark shows."
-            )
-        else:
-            words.append("The two probes stand at 90°; mark which is V before the cap goes on.")
-        return Feedhorn(
-            focal_mm=focal, focal_ratio=ratio, half_angle_deg=half, reflector=None, words=words
-        )
-    measured = reflector_of(antenna)
-    if measured is None:
-        focal = antenna.focal_ratio * diameter
-        wrong = reflector_problem(antenna)
-        if wrong is not None:
-            words.append(
-                "".join(t for t in (*wrong.title, " ", *wrong.remedy) if isinstance(t, str))
-            )
-        words.append("Measure the reflector's long axis, short axis and deepest point: then the feed's "
-                     "place is computed.")  # fmt: skip
-        return Feedhorn(
-            focal_mm=focal,
-            focal_ratio=antenna.focal_ratio,
-            half_angle_deg=40.0,
-            reflector=None,
-            words=words,
-        )
-    width = antenna.reflector_width_mm or diameter
-    words.append(f"Hold the feed's mouth {measured.low_mm:.0f} mm from the lower rim and "
-                 f"{measured.high_mm:.0f} mm from the upper rim.")  # fmt: skip
-    words.append(
-        f"The face leans {measured.offset_deg:.1f}° from the beam: that is the offset angle."
-    )
-    return Feedhorn(
-        focal_mm=measured.focal_mm,
-        focal_ratio=measured.focal_mm / width,
-        half_angle_deg=measured.half_angle_deg,
-        reflector=measured,
-        words=words,
-    )
 
 
 def learned_zero(antenna: Antenna, elevation_deg: float, reads_deg: float) -> float:

@@ -61,7 +61,7 @@ def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
         skew_allowed_deg=two_way.skew_for_isolation(two_way.ISOLATION_DB),
         es_n0=gauge(terminal.esn0_db, "db", low=least, reserve=1.0),
         cable=gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
-        cable_origin="50 m unless the cable's loss allows more (common practice, no source)",
+        cable_origin="unless the cable's loss allows more (common practice, no source)",
         gate_open=all(ok for _, ok in gate), gate=gate, keep_out_m=keep,
         circular=next((t.circular for t in job.targets if t.id == aim.target), False),
     )  # fmt: skip

@@ -301,24 +301,37 @@ _QUARTERS = {0: "", 1: "¼", 2: "½", 3: "¾"}
 _SIDES = {"azimuth": ("right", "left"), "elevation": ("up", "down")}
 
 
-def way_back(back: float, unit: Literal["turn", "flat", "deg"], axis: str = "azimuth") -> str:
-    """The way back in words: `1¾ turns clockwise`, `4 flats anticlockwise`, `1.4° left`; a scale of
-    degrees runs right, up, or clockwise as seen from behind."""
+@dataclass(frozen=True)
+class WayBack:
+    """How far back, and which way: `1¾`, `turns`, `clockwise`."""
+
+    size: str
+    unit: str
+    side: str
+
+    def __str__(self) -> str:
+        joint = "" if self.unit == "°" else " "
+        return f"{self.size}{joint}{self.unit}".strip() + (f" {self.side}" if self.side else "")
+
+
+def way_back(back: float, unit: Literal["turn", "flat", "deg"], axis: str = "azimuth") -> WayBack:
+    """The way back: `1¾ turns clockwise`, `4 flats anticlockwise`, `1.4° left`; a scale of degrees runs
+    right, up, or clockwise as seen from behind."""
     plus = back >= 0
     size = abs(back)
     if unit == "deg":
         right, left = _SIDES.get(axis, ("clockwise", "anticlockwise"))
-        return f"{size:.1f}° {right if plus else left}"
+        return WayBack(f"{size:.1f}", "°", right if plus else left)
     side = "clockwise" if plus else "anticlockwise"
     if unit == "flat":
         n = round(size * 2) / 2
-        return f"{n:g} flat{'' if n == 1 else 's'} {side}"
+        return WayBack(f"{n:g}", "flat" if n == 1 else "flats", side)
     quarters = round(size * 4)
     if quarters == 0:
-        return f"a touch {side}" if size > 0.02 else "nothing"
+        return WayBack("a touch", "", side) if size > 0.02 else WayBack("nothing", "", "")
     whole, rest = divmod(quarters, 4)
     text = f"{whole or ''}{_QUARTERS[rest]}"
-    return f"{text} turn{'' if quarters <= 4 else 's'} {side}"
+    return WayBack(text, "turn" if quarters <= 4 else "turns", side)
 
 
 @dataclass(frozen=True)
