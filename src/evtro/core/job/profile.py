@@ -56,7 +56,7 @@ class Size(Sheet):
 
     material: Literal["copper", "aluminium", "steel", "copper_clad_steel"]
     least_mm2: Figure
-    said: Words
+    of: Words  # in words
 
 
 class EarthRule(Sheet):

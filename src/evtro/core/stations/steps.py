@@ -13,6 +13,7 @@ import numpy as np
 from ..job import Job
 from ..job.parts import Catalogue
 from ..job.profile import Profile
+from ..units.phrases import say
 from ..units.quantities import Quantity, Step, gauge
 from .aim.answer import AimAnswer
 from .aim.steps import PLUMB_DEG, aim_steps
@@ -191,7 +192,7 @@ def _earth(answer: EarthAnswer) -> list[Step]:
                     f"earth.{bond.role}",
                     (f"Join {bond.joins}",),
                     None if bond.length.value is None else Quantity(bond.length.value, "m"),
-                    (f"{bond.asked}. Scrape the paint under a serrated washer.",),
+                    say("{}. Scrape the paint under a serrated washer.", bond.asked),
                 )
             )
     return steps

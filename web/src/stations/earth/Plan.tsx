@@ -180,7 +180,9 @@ function Row({ b }: { b: Bond }) {
         <b>{b.name}</b>
         <span className="block text-quiet">{b.joins}</span>
       </th>
-      <td className="max-w-[170px] pr-3">{b.asked}</td>
+      <td className="max-w-[170px] pr-3">
+        <Say it={b.asked} />
+      </td>
       {b.conductor ? (
         <>
           <td>

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from ...job import Conductor, Job
 from ...job.changes import Add, Set
 from ...job.problems import Problem
-from ...job.profile import EarthRule, Profile
-from ...units.phrases import say
+from ...job.profile import EarthRule, Profile, Size
+from ...units.phrases import listed, say
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
 
 
@@ -19,7 +19,7 @@ class Bond:
     role: str
     name: str
     joins: str
-    asked: str
+    asked: Phrase
     origin: str
     needed: bool
     conductor: str | None
@@ -95,15 +95,20 @@ def _exemption(job: Job, profile: Profile) -> tuple[bool, Phrase]:
     return False, (f"Above the sheltered zone of the wall: earth the mast. {rule.origin}.",)
 
 
+def _size(size: Size) -> Phrase:
+    whole = float(size.least_mm2).is_integer()
+    return say("{} {}", Quantity(size.least_mm2, "mm2", 0 if whole else 2), size.of)
+
+
 def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list[Problem]) -> Bond:
-    asked = " or ".join(size.said for size in rule.sizes)
+    asked = listed((_size(s) for s in rule.sizes), " or ")
     said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
     if found is None:
         if needed:
             problems.append(
                 Problem(
                     code="bond-missing", station="earth", state="out", place=rule.name, title=(f"{rule.name}: not bonded",),
-                    gauge=None, limit=said, origin=rule.origin, remedy=(f"Run {asked} between {rule.joins}.",),
+                    gauge=None, limit=said, origin=rule.origin, remedy=say("Run {} between {}.", asked, rule.joins),
                     change=Add(rows="conductors", values={"role": rule.role}), effect=("adds the conductor, to be measured",),
                     ref=rule.role,
                 )

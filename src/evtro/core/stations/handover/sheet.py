@@ -252,7 +252,11 @@ def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
             lines.append(
                 _line(
                     f"Peak, {peak.axis}",
-                    f"top {peak.peak.top:.1f} at {peak.peak.centre:.2f} {peak.unit}",
+                    say(
+                        "top {} at {}",
+                        f"{peak.peak.top:.1f}",
+                        _position(peak.peak.centre, peak.unit),
+                    ),
                 )
             )
     for nut in found.tightened:
@@ -291,6 +295,12 @@ def _mark_text(at: str, value: float | None, note: str) -> str:
 def _line(label: Phrase | str, text: Phrase | str, state: State | None = None) -> Line:
     wide = [part if isinstance(part, tuple) else (part,) if part else () for part in (label, text)]
     return Line(label=wide[0], text=wide[1], state=state)
+
+
+def _position(value: float, unit: str) -> Phrase:
+    if unit == "deg":
+        return (Quantity(value, "deg", 2),)
+    return (f"{value:.2f} {unit}s".replace("-", "−"),)
 
 
 def _said(value: float | None, unit: Unit, digits: int = 1) -> Phrase:
