@@ -10,6 +10,7 @@ from evtro.core.job import Link, Part
 from evtro.core.job.parts import Catalogue
 from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Circuit, Columns, Port, lay
+from evtro.core.plant.convert import converted
 from evtro.core.plant.drive import drive
 from evtro.core.plant.solve import Levels, solve
 from evtro.core.plant.wiring import wire
@@ -37,6 +38,7 @@ def from_one(
 def lit(
     parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue, sources: Columns
 ) -> tuple[Circuit, Levels]:
-    """A run with everything on."""
-    circuit = lay(wire(parts, links, catalogue), catalogue, sources)
+    """A run with everything on; behind converters a carrier has columns of its own."""
+    wiring = wire(parts, links, catalogue)
+    circuit = lay(wiring, catalogue, converted(wiring, sources))
     return circuit, solve(circuit, drive(circuit))

@@ -198,7 +198,7 @@ def test_the_demo_jobs_outlets_by_friis(name: str) -> None:
             level, cn = cascade(
                 start, ratio, float(run.columns.bandwidth_mhz[c]),
                 [_edge_stage(run.circuit, float(run.driven.gain[e, c]), e, run.circuit.edge_part[e] in run.dark)
-                 for e in way],
+                 for e, _ in way],
             )  # fmt: skip
             assert found.level_dbuv[node, c] == pytest.approx(level, abs=1e-5)
             assert found.cn_db[node, c] == pytest.approx(cn, abs=CONSTANTS_DB)

@@ -13,13 +13,15 @@ import math
 import numpy as np
 import pytest
 import skrf
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
 from evtro.core.job.parts import Catalogue, Load, PartType, Path, Supply
+from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Circuit
+from evtro.core.plant.convert import folded
 from evtro.core.plant.drive import drive
 from evtro.core.plant.power import DIODE_OHM, lines
 from evtro.core.plant.solve import Levels, solve
@@ -65,14 +67,16 @@ def nets(draw: st.DrawFn, antennas: int = 2, inline: tuple[str, ...] = tuple(INL
     return parts, links
 
 
-def _s_of(kind: PartType, setting: float | None) -> tuple[np.ndarray, np.ndarray]:
+def _s_of(
+    kind: PartType, setting: float | None, mhz: Floats = MHZ
+) -> tuple[np.ndarray, np.ndarray]:
     """A part's scattering matrix, matched at all ports, its lines from inputs to outputs; and the
     correlation of its noise waves. Inputs come first. An amplifier lets nothing back."""
     count = kind.inputs + kind.outputs
     s = np.zeros((count, count), complex)
     active = kind.paths[0].noise_figure_db if kind.paths else None
     for i, o, _ in kind.ways:
-        gain = kind.gain_db(i, o, MHZ, setting)
+        gain = kind.gain_db(i, o, mhz, setting)
         assert gain is not None
         if gain[0] > -900:
             s[kind.inputs + o, i] = 10 ** (gain[0] / 20)
@@ -84,10 +88,12 @@ def _s_of(kind: PartType, setting: float | None) -> tuple[np.ndarray, np.ndarray
     return s, np.diag([KT, KT * (10 ** (active / 10) - 1) * power]).astype(complex)
 
 
-def _through_scikit(run: Run) -> tuple[dict[str, dict[str, complex]], dict[str, float]]:
+def _through_scikit(
+    run: Run, mhz: Floats = MHZ
+) -> tuple[dict[str, dict[str, complex]], dict[str, float]]:
     """For each open output: complex gain from every antenna, and noise power with kT at each."""
     parts, links = run
-    band = skrf.Frequency.from_f(MHZ, unit="MHz")
+    band = skrf.Frequency.from_f(mhz, unit="MHz")
 
     def network(name: str, s: np.ndarray) -> skrf.Network:
         return skrf.Network(frequency=band, s=s[None], z0=75, name=name)
@@ -100,7 +106,7 @@ def _through_scikit(run: Run) -> tuple[dict[str, dict[str, complex]], dict[str, 
         kind = CATALOGUE.parts[part.type]
         if not kind.inputs:
             continue
-        s, wave = _s_of(kind, part.setting_db)
+        s, wave = _s_of(kind, part.setting_db, mhz)
         nets[part.id], noise[part.id] = network(part.id, s), wave
         for i in range(kind.inputs):
             ports[part.id, "in", i] = nets[part.id], i
@@ -113,8 +119,8 @@ def _through_scikit(run: Run) -> tuple[dict[str, dict[str, complex]], dict[str, 
             noise[part.id] = np.array([[KT]], complex)
             ports[part.id, "out", 0] = nets[part.id], 0
     for link in links:
-        loss = float(CATALOGUE.cables[link.cable].loss_db(link.length_m, MHZ)[0])
-        turn = np.exp(-2j * np.pi * MHZ[0] * 1e6 * link.length_m / (0.82 * 299792458.0))
+        loss = float(CATALOGUE.cables[link.cable].loss_db(link.length_m, mhz)[0])
+        turn = np.exp(-2j * np.pi * mhz[0] * 1e6 * link.length_m / (0.82 * 299792458.0))
         s = np.array([[0, 1], [1, 0]], complex) * 10 ** (-loss / 20) * turn
         nets[link.id], noise[link.id] = network(link.id, s), KT * (np.eye(2) - s @ s.conj().T)
         joined.append([ports.pop((link.from_part, "out", link.from_port)), (nets[link.id], 0)])
@@ -171,6 +177,109 @@ def test_noise_of_any_network_is_that_of_its_waves(run: Run) -> None:
         part, side, port = end.split(":")
         noise = levels.noise[circuit.nodes[part, side, int(port)], 0]
         assert _db(float(noise)) == pytest.approx(_db(power), abs=CLOSE_DB)
+
+
+LO_MHZ = 1100.0
+CONVERTER = PartType(key="converter", draws_as="amplifier", name="Converter", paths=(
+    Path(inputs=(0,), outputs=(0,), low_mhz=470, high_mhz=694, gain_db=((470, 2.0), (694, 6.0)),
+         noise_figure_db=9.0, lo_mhz=LO_MHZ),))  # fmt: skip
+WITH_CONVERTER = Catalogue.model_validate(
+    CATALOGUE.model_dump() | {"parts": {**CATALOGUE.parts, "converter": CONVERTER}}
+)
+
+
+def _behind(front: Run, end: str, back: Run) -> Run:
+    """A network whose one antenna is the output of a converter at an open end of another."""
+    parts, links = list(front[0]), list(front[1])
+    part, _, port = end.split(":")
+    name = {p.id: f"p{100 + n}" for n, p in enumerate(back[0])}
+    antenna = back[0][0].id
+    parts += [Part(id=name[p.id], type="converter" if p.id == antenna else p.type, setting_db=p.setting_db)
+              for p in back[0]]  # fmt: skip
+    links.append(
+        Link(
+            id="l99",
+            from_part=part,
+            from_port=int(port),
+            to_part=name[antenna],
+            cable="rg6",
+            length_m=0,
+        )
+    )
+    links += [k.model_copy(update={"id": f"l{100 + n}", "from_part": name[k.from_part], "to_part": name[k.to_part]})
+              for n, k in enumerate(back[1])]  # fmt: skip
+    return parts, links
+
+
+@given(nets(antennas=2), nets(antennas=1), st.floats(40, 90), st.data())
+@settings(max_examples=60)
+def test_a_converter_leads_from_one_network_into_another_at_another_frequency(
+    front: Run, back: Run, dbuv: float, data: st.DataObject
+) -> None:
+    """Two circuits of the library, each at its own frequency; between them the converter's gain, and
+    Friis's noise (Proc. IRE 32, 1944) at what enters."""
+    ahead, ahead_noise = _through_scikit(front)
+    leaves = np.abs(MHZ - LO_MHZ)
+    after, after_noise = _through_scikit(back, leaves)
+    # What comes by two ways has a range, which other tests hold.
+    ends = [e for e in sorted(ahead) if _ways(front[1], "p1", e.split(":")[0]) == 1]
+    assume(ends)
+    end = data.draw(st.sampled_from(ends))
+    run = _behind(front, end, back)
+    given = {("p1", "out", 0): (np.array([dbuv]), np.array([10 * math.log10(KT)]))}
+    circuit, found = lit(*run, WITH_CONVERTER, columns(given, MHZ))
+    gain = 10 ** (float(CONVERTER.paths[0].gain_at(MHZ)[0]) / 10)
+    signal = 10 ** (dbuv / 10) * abs(ahead[end]["p1"]) ** 2 * gain
+    noise = ahead_noise[end] * gain + KT * (10**0.9 - 1) * gain
+    name = {p.id: f"p{100 + n}" for n, p in enumerate(back[0])}
+    assert circuit.columns.frequency_mhz.tolist() == [618.0, 482.0]
+    by_carrier = folded(found, circuit.columns, 1)
+    for port, by in after.items():
+        part, side, number = port.split(":")
+        if _ways(back[1], back[0][0].id, part) != 1 or part == back[0][0].id:
+            continue
+        node = circuit.nodes[name[part], side, int(number)]
+        through = abs(by[back[0][0].id]) ** 2
+        wanted = after_noise[port] + through * (noise - KT)
+        assert _db(float(found.noise[node, 1])) == pytest.approx(_db(wanted), abs=CLOSE_DB)
+        if signal * through > 1e-9:
+            assert _db(float(found.signal[node, 1])) == pytest.approx(
+                _db(signal * through), abs=CLOSE_DB
+            )
+            assert by_carrier.signal[node, 0] == found.signal[node].max()
+
+
+def test_what_comes_converted_and_as_it_was_is_one_carrier_with_two_columns() -> None:
+    """A converter beside a plain way into one combiner: both are there, the stronger is judged; a
+    second converter with the same oscillator brings it back to where it was."""
+    parts = [Part(id="p1", type="antenna"), Part(id="p2", type="splitter-2"), Part(id="p3", type="converter"),
+             Part(id="p4", type="combiner-wide"), Part(id="p5", type="converter")]  # fmt: skip
+    ends = [
+        ("p1", 0, "p2", 0),
+        ("p2", 0, "p3", 0),
+        ("p3", 0, "p4", 0),
+        ("p2", 1, "p4", 1),
+        ("p4", 0, "p5", 0),
+    ]
+    links = [Link(id=f"l{n + 1}", from_part=a, from_port=i, to_part=b, to_port=o, cable="rg6", length_m=0)
+             for n, (a, i, b, o) in enumerate(ends)]  # fmt: skip
+    given = {("p1", "out", 0): (np.array([70.0]), np.array([10 * math.log10(KT)]))}
+    circuit, found = lit(parts, links, WITH_CONVERTER, columns(given, MHZ))
+    assert circuit.columns.frequency_mhz.tolist() == [618.0, 482.0, 618.0]
+    assert circuit.columns.origin is not None
+    assert circuit.columns.origin.tolist() == [0, 0, 0]
+    split = float(CATALOGUE.parts["splitter-2"].gain_db(0, 0, MHZ, None)[0])  # type: ignore[index]
+    join = [float(CATALOGUE.parts["combiner-wide"].gain_db(i, 0, MHZ, None)[0]) for i in (0, 1)]  # type: ignore[index]
+    up, down = (float(CONVERTER.paths[0].gain_at(f)) for f in (618.0, 482.0))
+    at = found.level_dbuv[circuit.nodes["p4", "out", 0]]
+    low = float(CATALOGUE.parts["combiner-wide"].gain_db(0, 0, np.array([482.0]), None)[0])  # type: ignore[index]
+    assert at[:2] == pytest.approx([70 + split + join[1], 70 + split + up + low], abs=0.001)
+    assert not np.isfinite(at[2])
+    last = found.level_dbuv[circuit.nodes["p5", "out", 0]]
+    assert last[1:] == pytest.approx([at[0] + up, at[1] + down], abs=0.001)
+    assert folded(found, circuit.columns, 1).level_dbuv[
+        circuit.nodes["p5", "out", 0]
+    ] == pytest.approx(max(last[1:]))
 
 
 @given(nets(antennas=3), st.floats(40, 90))

@@ -78,11 +78,11 @@ def test_three_hundred_variants_of_a_house_with_a_switch() -> None:
         Alteration({int(e): run.circuit.gain_db[e] - float(rng.uniform(0, 6))}) for e in edges
     ]
     at = np.array([n for p in run.wiring.plates.values() if (n := run.outlet_node(p)) is not None])
-    batch = solve_variants(run.circuit, run.driven, base=run.levels, variants=variants, at=at)
+    batch = solve_variants(run.circuit, run.driven, base=run.found, variants=variants, at=at)
     assert batch.signal.shape == (300, len(at), len(run.columns.ids))
     for v in range(0, 300, 7):
         alone = solve_variants(
-            run.circuit, run.driven, base=run.levels, variants=variants[v : v + 1], at=at
+            run.circuit, run.driven, base=run.found, variants=variants[v : v + 1], at=at
         )
         assert np.allclose(batch.signal[v], alone.signal[0], rtol=1e-9)
         assert np.allclose(batch.noise[v], alone.noise[0], rtol=1e-9)
@@ -93,7 +93,7 @@ def test_nothing_altered_is_the_run_itself() -> None:
         run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
         at = np.arange(len(run.circuit.nodes))
         same = solve_variants(
-            run.circuit, run.driven, base=run.levels, variants=[Alteration()], at=at
+            run.circuit, run.driven, base=run.found, variants=[Alteration()], at=at
         )
         assert np.array_equal(same.signal[0], run.levels.signal)
         assert np.array_equal(same.noise[0], run.levels.noise)

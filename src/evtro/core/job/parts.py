@@ -81,7 +81,9 @@ class Band(Sheet):
 class Path(Sheet):
     """A way from some inputs to some outputs: gain over frequency as pairs of MHz and dB, the range
     that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
-    output of its own number. Arrivals at one output are added, or one of them is selected."""
+    output of its own number. Arrivals at one output are added, or one of them is selected. With an
+    oscillator `lo_mhz` what enters at f leaves at the distance of f from it; gain and range are those
+    of the frequency that enters."""
 
     inputs: Ports
     outputs: Ports
@@ -92,10 +94,17 @@ class Path(Sheet):
     gain_db: Curve
     noise_figure_db: Db | None = None
     rated_output_dbuv: Db | None = None
+    lo_mhz: Annotated[float, Field(gt=0, le=100_000)] | None = None
 
     @model_validator(mode="after")
     def _is_a_way(self) -> Path:
         _rising("Gain", self.gain_db)
+        if self.lo_mhz is not None and (
+            self.noise_figure_db is None or self.arrivals == "selected"
+        ):
+            raise _wrong(
+                "Oscillator", "a way that converts has a noise figure, and selects nothing."
+            )
         if self.high_mhz <= self.low_mhz:
             raise _wrong("Range", f"it ends at {self.high_mhz:g} MHz, where it begins.")
         return self

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
-from ..job.parts import BLOCKED_DB, Catalogue, PartType
+from ..job.parts import BLOCKED_DB, Catalogue, PartType, Path
 from ..physics.geodesy import Floats
 from ..units.quantities import noise_dbuv
 from .wiring import Wiring
 
 Ints = NDArray[np.int64]
 Port = tuple[str, str, int]  # part, "in" or "out", number
+# Input, output, row of gains, noise factor, selected or not, oscillator [MHz].
+_Way = tuple[int, int, int, float, bool, float | None]
 
 LIGHT_M_US = 299.792458
 
@@ -27,7 +29,9 @@ class Columns:
     Frequency on the cable and bandwidth [MHz]; what each source port gives of each column, carrier
     and noise [dBµV], NaN where it gives no such carrier. `port` is the source that a carrier is
     meant to come from. `asks` is the voltage [V] and tone by which a receiver asks for it, None for
-    a carrier that is there without asking.
+    a carrier that is there without asking. Behind converters a carrier has columns of its own: `origin`
+    names the first column of each one's carrier, `source` by oscillator [MHz] the column that each is
+    made from, -1 for none; see `convert`.
     """
 
     ids: tuple[str, ...]
@@ -36,6 +40,8 @@ class Columns:
     port: tuple[Port | None, ...]
     given: Mapping[Port, tuple[Floats, Floats]]
     asks: tuple[tuple[float, bool] | None, ...] = ()
+    origin: Ints | None = None
+    source: Mapping[float, Ints] = field(default_factory=dict)
 
     @cached_property
     def asked(self) -> NDArray[np.bool_]:
@@ -62,7 +68,8 @@ class Circuit:
 
     `edges` are rows of (from node, to node), `gain_db` (edges, columns) what each passes, `factor`
     its noise figure as a ratio (NaN: passive), `delay_us` how long it takes, `chosen` whether it is
-    one of several arrivals of which one is selected.
+    one of several arrivals of which one is selected. `source` holds, for edges that convert, the column
+    that each column comes from, -1 for one that only noise comes to.
     """
 
     nodes: Mapping[Port, int]
@@ -75,6 +82,7 @@ class Circuit:
     chosen: NDArray[np.bool_]
     columns: Columns
     groups: tuple[Ints, ...]
+    source: Mapping[int, Ints] = field(default_factory=dict)
 
     @cached_property
     def ktb(self) -> Floats:
@@ -128,7 +136,8 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     which: list[int] = []
     table: list[Floats] = []
     # Parts of one type and setting share their gains.
-    known: dict[tuple[str, float | None], list[tuple[int, int, int, float, bool]]] = {}
+    known: dict[tuple[str, float | None], list[_Way]] = {}
+    source: dict[int, Ints] = {}
     for part_id in wiring.order:
         part, kind = wiring.parts[part_id], wiring.kinds[part_id]
         for i in range(kind.inputs):
@@ -137,8 +146,10 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
             nodes[part_id, "out", o] = len(nodes)
         key = (kind.key, part.setting_db)
         if key not in known:
-            known[key] = _ways(kind, part.setting_db, f, table)
-        for i, o, row, factor, select in known[key]:
+            known[key] = _ways(kind, part.setting_db, columns, table)
+        for i, o, row, factor, select, lo in known[key]:
+            if lo is not None:
+                source[len(rows)] = columns.source[lo]
             rows.append((nodes[part_id, "in", i], nodes[part_id, "out", o]))
             which.append(row)
             factors.append(factor)
@@ -169,24 +180,41 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
         factor=np.array([*factors, *[np.nan] * len(links)]),
         delay_us=np.concatenate([np.zeros(inside), metres / speed[kinds] if links else np.zeros(0)]),
         chosen=np.array([*chosen, *[False] * len(links)], dtype=bool),
-        columns=columns, groups=_groups(len(nodes), edges),
+        columns=columns, groups=_groups(len(nodes), edges), source=source,
     )  # fmt: skip
 
 
 def _ways(
-    kind: PartType, setting_db: float | None, f: Floats, table: list[Floats]
-) -> list[tuple[int, int, int, float, bool]]:
-    """The ways of a type with a setting: input, output, row of gains, noise factor, selected or not."""
+    kind: PartType, setting_db: float | None, columns: Columns, table: list[Floats]
+) -> list[_Way]:
+    """The ways of a type with a setting."""
     found = []
     row_of: dict[int, int] = {}
     less = setting_db if kind.setting and setting_db else 0.0
     for i, o, path in kind.ways:
         if id(path) not in row_of:
             row_of[id(path)] = len(table)
-            table.append(np.maximum(path.gain_at(f) - less, -BLOCKED_DB))
+            f = columns.frequency_mhz if path.lo_mhz is None else _entry_mhz(path, columns)
+            gain = np.where(np.isnan(f), -BLOCKED_DB, path.gain_at(np.nan_to_num(f)))
+            table.append(np.maximum(gain - less, -BLOCKED_DB))
         nf = path.noise_figure_db
         factor = np.nan if nf is None else 10 ** (nf / 10)
-        found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected"))
+        found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected", path.lo_mhz))
+    return found
+
+
+def _entry_mhz(path: Path, columns: Columns) -> Floats:
+    """The frequency at which each column's power enters a converting path [MHz]: that of the column it
+    is made from; for any other one that leads there, whose noise comes along. NaN where none does."""
+    assert path.lo_mhz is not None
+    f, lo = columns.frequency_mhz, path.lo_mhz
+    found = np.full(len(f), np.nan)
+    for enters in (lo - f, lo + f):
+        inside = np.isnan(found) & (enters >= path.low_mhz) & (enters <= path.high_mhz)
+        found[inside] = enters[inside]
+    source = columns.source[lo]
+    made = source >= 0
+    found[made] = f[source[made]]
     return found
 
 

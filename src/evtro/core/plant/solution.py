@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -13,10 +13,11 @@ from ..job import Link, Part
 from ..job.parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
 from ..physics.geodesy import Floats
 from .choice import Selection, choose
-from .circuit import Circuit, Columns, Port, lay
+from .circuit import Circuit, Columns, Ints, Port, lay
+from .convert import converted, folded
 from .drive import Drive, drive
 from .power import Lines, Metal, lines
-from .solve import Levels, solve, way_back
+from .solve import Alteration, Levels, solve, solve_variants, way_back
 from .wiring import Wiring, wire
 
 
@@ -30,12 +31,18 @@ class Solution:
     choice: Selection
     power: dict[float, Lines]
     driven: Drive
-    levels: Levels
+    found: Levels
+    columns: Columns
 
-    @property
-    def columns(self) -> Columns:
-        """The carriers."""
-        return self.circuit.columns
+    @cached_property
+    def levels(self) -> Levels:
+        """What was found by carrier: behind a converter at the frequency that it has there."""
+        return folded(self.found, self.circuit.columns, len(self.columns.ids))
+
+    def variants(self, variants: Sequence[Alteration], at: Ints) -> Levels:
+        """Levels by carrier for variants, at some nodes: arrays (variants, nodes, carriers)."""
+        found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at)
+        return folded(found, self.circuit.columns, len(self.columns.ids))
 
     def node(self, part: str, side: str, port: int) -> int | None:
         """The node of a port; None for one that is not there or lies on a loop."""
@@ -54,14 +61,18 @@ class Solution:
         side, count = ("out", kind.outputs) if kind.outputs else ("in", kind.inputs)
         return [(part, side, n) for n in range(count) if (part, side, n) in self.circuit.nodes]
 
-    def way_to(self, node: int, column: int) -> list[int]:
-        """Edges on the strongest way of a carrier to a node."""
-        return way_back(self.circuit, self.driven, levels=self.levels, node=node, column=column)
+    def way_to(self, node: int, carrier: int) -> list[tuple[int, int]]:
+        """Edges on the strongest way of a carrier to a node, with the column that leaves each."""
+        mine = [carrier]
+        if self.circuit.columns.origin is not None:
+            mine = np.flatnonzero(self.circuit.columns.origin == carrier).tolist()
+        column = max(mine, key=lambda c: float(self.found.signal[node, c]))
+        return way_back(self.circuit, self.driven, levels=self.found, node=node, column=column)
 
     @cached_property
     def dark(self) -> dict[str, NDArray[np.bool_]]:
         """Parts without their voltage, with the columns in which they lack it."""
-        return _dark(self.wiring, self.columns, self.power)
+        return _dark(self.wiring, self.circuit.columns, self.power)
 
 
 def solve_run(
@@ -74,7 +85,8 @@ def solve_run(
     """
     wiring = wire(parts, links, catalogue)
     plates = tuple(wiring.plates[o] for o in wiring.plates if o in receivers)
-    circuit = lay(wiring, catalogue, columns)
+    all_columns = converted(wiring, columns)
+    circuit = lay(wiring, catalogue, all_columns)
     choice = choose(wiring, circuit, plates)
     metal = Metal(wiring, catalogue, plates)
     low = lines(wiring, catalogue, plates, receiver_v=LOW_V, metal=metal)
@@ -82,10 +94,10 @@ def solve_run(
     if not metal.steady(wiring):
         high = lines(wiring, catalogue, plates, receiver_v=HIGH_V, metal=metal)
     power = {LOW_V: low, HIGH_V: high}
-    dark = _dark(wiring, columns, power)
+    dark = _dark(wiring, all_columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
-                    levels=solve(circuit, driven))  # fmt: skip
+                    found=solve(circuit, driven), columns=columns)  # fmt: skip
 
 
 def _dark(

@@ -207,6 +207,20 @@ class _Run:
         found[inside] = mine[rows[inside]]
         return found
 
+    def _entering(self, what: str, group: Ints, alone: ArrayLike = 0.0) -> Floats:
+        """A quantity where edges begin, in the columns that leave them: what converts takes it from the
+        column before, and has `alone` where none is."""
+        before = self._from(what, self.circuit.edges[group, 0])
+        if not self.circuit.source:
+            return before
+        turned = [(k, e) for k, e in enumerate(group.tolist()) if e in self.circuit.source]
+        if turned:
+            before = before.copy()
+        for k, edge in turned:
+            source = self.circuit.source[edge]
+            before[k] = np.where(source >= 0, before[k][:, source], alone)
+        return before
+
     def _through(self, group: Ints, before: Floats) -> Floats:
         """What comes out of edges, their gains altered where a variant says so."""
         after = before * self.driven.gain[group][:, None]
@@ -222,13 +236,13 @@ class _Run:
 
     def _group(self, group: Ints) -> None:
         circuit = self.circuit
-        start, end = circuit.edges[group, 0], circuit.edges[group, 1]
-        signal = self._through(group, self._from("signal", start))
-        noise = self._through(group, self._from("noise", start))
+        end = circuit.edges[group, 1]
+        signal = self._through(group, self._entering("signal", group))
+        noise = self._through(group, self._entering("noise", group, circuit.ktb))
         if self.ranged:
-            low = self._through(group, self._from("low", start))
-            high = self._through(group, self._from("high", start))
-            delay = self._from("delay_us", start) + circuit.delay_us[group][:, None, None]
+            low = self._through(group, self._entering("low", group))
+            high = self._through(group, self._entering("high", group))
+            delay = self._entering("delay_us", group) + circuit.delay_us[group][:, None, None]
         first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
         ends = end[first]
         rows = self.row[ends]
@@ -323,18 +337,28 @@ class _Run:
                       found.get("high", found["signal"]))  # fmt: skip
 
 
-def way_back(circuit: Circuit, driven: Drive, levels: Levels, node: int, column: int) -> list[int]:
-    """Edges from the source to a node on the strongest way that a carrier took, in the signal's
-    order; empty where it does not arrive."""
-    way: list[int] = []
+def way_back(
+    circuit: Circuit, driven: Drive, levels: Levels, node: int, column: int
+) -> list[tuple[int, int]]:
+    """Edges from the source to a node on the strongest way that a carrier took, each with the column
+    that leaves it, in the signal's order; empty where it does not arrive."""
+
+    def entering(edge: int) -> int:
+        return int(circuit.source[edge][column]) if edge in circuit.source else column
+
+    def arriving(edge: int) -> float:
+        before = entering(edge)
+        if before < 0:
+            return 0.0
+        return float(levels.signal[circuit.edges[edge, 0], before] * driven.gain[edge, column])
+
+    way: list[tuple[int, int]] = []
     while circuit.into[node]:
-        best = max(circuit.into[node], key=lambda e: float(
-            levels.signal[circuit.edges[e, 0], column] * driven.gain[e, column]))  # fmt: skip
-        start = int(circuit.edges[best, 0])
-        if levels.signal[start, column] * driven.gain[best, column] <= 0:
+        best = max(circuit.into[node], key=arriving)
+        if arriving(best) <= 0:
             return way[::-1]
-        way.append(best)
-        node = start
+        way.append((best, column))
+        node, column = int(circuit.edges[best, 0]), entering(best)
     return way[::-1]
 
 

@@ -145,7 +145,7 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
                 ? "not known"
                 : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
             </span>{" "}
-            on {view.job.date}, 2 m from steel.
+            on {view.job.date}, <Say it={[{ value: 2, unit: "m", digits: 0 }]} /> from steel.
           </p>
         </Notes>
       </Panel>

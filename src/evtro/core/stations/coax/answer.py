@@ -271,7 +271,7 @@ def terms(
     if best is None or not run.levels.signal[best, carrier] > 0:
         return []
     way = run.way_to(best, carrier)
-    start = int(run.circuit.edges[way[0], 0]) if way else best
+    start = int(run.circuit.edges[way[0][0], 0]) if way else best
     port = next(p for p, n in run.circuit.nodes.items() if n == start)
     level = float(run.columns.given[port][0][carrier])
     found = [
@@ -284,8 +284,8 @@ def terms(
         )
     ]
     links = {k.id: k for k in job.links}
-    for edge in way:
-        change = float(10 * np.log10(run.driven.gain[edge, carrier]))
+    for edge, column in way:
+        change = float(10 * np.log10(run.driven.gain[edge, column]))
         level += change
         link_id, part = run.circuit.edge_link[edge], run.circuit.edge_part[edge]
         if link_id:

@@ -69,7 +69,7 @@ def output_gauge(solved: Solved, part_id: str) -> tuple[Gauge | None, int]:
     rating = solved.run.wiring.kinds[part_id].rated_output_dbuv
     if rating is None or node is None:
         return None, 0
-    levels = solved.run.levels.high_dbuv[node]
+    levels = solved.run.found.high_dbuv[node]
     present = levels[np.isfinite(levels)]
     if present.size == 0:
         return None, 0
@@ -85,7 +85,7 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
         if kind.input_low_dbuv is None or part.id in solved.run.wiring.looped:
             continue
         for i in range(kind.inputs):
-            node, found_levels = solved.run.circuit.nodes[part.id, "in", i], solved.run.levels
+            node, found_levels = solved.run.circuit.nodes[part.id, "in", i], solved.run.found
             present = np.isfinite(found_levels.level_dbuv[node])
             if not present.any():
                 continue

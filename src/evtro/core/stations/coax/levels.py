@@ -236,7 +236,7 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     choice = np.zeros(shape, np.int8)
     for r, plate in enumerate(plates):
         if plate is not None and plate in run.choice.alone:
-            alone, beside = run.choice.alone[plate], run.choice.beside[plate]
+            alone, beside = (c[plate][: len(lanes)] for c in (run.choice.alone, run.choice.beside))
             choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
     rank = np.maximum(level_rank, margin_rank)
     rank[np.isnan(level) | (choice == 2)] = OUT

@@ -11,7 +11,7 @@ from ...job import Job
 from ...job.changes import Change, Insert, Set
 from ...job.parts import Catalogue
 from ...job.profile import Profile
-from ...plant.solve import Alteration, Levels, solve_variants
+from ...plant.solve import Alteration, Levels
 from ...units.quantities import Phrase, Quantity, State
 from .levels import STATES, OutletRow, Solved, ranks
 
@@ -33,7 +33,7 @@ def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
     node = solved.run.outlet_node(part)
     edges = [] if node is None else solved.run.way_to(node, carrier)
     links = solved.run.circuit.edge_link
-    return [links[e] for e in reversed(edges) if links[e]]
+    return [links[e] for e, _ in reversed(edges) if links[e]]
 
 
 def better_cable(
@@ -76,11 +76,10 @@ def better_cable(
         if link_id not in tried:
             run = solved.run
             edge = run.circuit.edge_of_link[link_id]
-            waves = solved.columns.frequency_mhz
+            waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
             variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
-            levels = solve_variants(run.circuit, run.driven, base=run.levels, variants=variants,
-                                    at=np.array([node]))  # fmt: skip
+            levels = run.variants(variants, np.array([node]))
             tried[link_id] = (
                 levels,
                 _states(solved, levels, profile=profile, carriers=wanted),

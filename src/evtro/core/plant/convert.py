@@ -1,0 +1,93 @@
+"""Carriers that a part moves to another frequency: each is a column of its own behind the part, made
+from the column that it was before."""
+
+from __future__ import annotations
+
+import dataclasses
+
+import numpy as np
+
+from ..physics.geodesy import Floats
+from .circuit import Columns, Ints
+from .solve import Levels
+from .wiring import Wiring
+
+
+def converted(wiring: Wiring, columns: Columns) -> Columns:
+    """The columns with those that converters make of them, in the order of the signal. Columns as they
+    are where nothing converts."""
+    if all(p.lo_mhz is None for kind in wiring.kinds.values() for p in kind.paths):
+        return columns
+    frequency = columns.frequency_mhz.tolist()
+    origin = list(range(len(frequency)))
+    made: dict[tuple[int, float], int] = {}
+    there: dict[str, set[int]] = {}
+    for part in wiring.order:
+        kind = wiring.kinds[part]
+        here = _given(columns, part)
+        for link in wiring.before[part].values():
+            here |= there.get(link.from_part, set())
+        leaves = set() if kind.paths else here
+        for path in kind.paths:
+            if path.lo_mhz is None:
+                leaves |= here
+                continue
+            for i in sorted(here):
+                if path.low_mhz <= frequency[i] <= path.high_mhz:
+                    key = i, path.lo_mhz
+                    if key not in made:
+                        made[key] = len(frequency)
+                        frequency.append(abs(frequency[i] - path.lo_mhz))
+                        origin.append(origin[i])
+                    leaves.add(made[key])
+        there[part] = leaves
+    source: dict[float, Ints] = {}
+    for lo in {
+        p.lo_mhz for kind in wiring.kinds.values() for p in kind.paths if p.lo_mhz is not None
+    }:
+        source[lo] = np.full(len(frequency), -1, dtype=np.int64)
+    for (i, lo), j in made.items():
+        source[lo][j] = i
+    more = len(frequency) - len(columns.ids)
+    unknown = np.full(more, np.nan)
+    of = np.array(origin, dtype=np.int64)
+    return dataclasses.replace(
+        columns,
+        ids=tuple(columns.ids[i] for i in origin), frequency_mhz=np.array(frequency),
+        bandwidth_mhz=columns.bandwidth_mhz[of], port=tuple(columns.port[i] for i in origin),
+        given={port: (np.append(level, unknown), np.append(noise, unknown))
+               for port, (level, noise) in columns.given.items()},
+        asks=tuple(columns.asks[i] for i in origin) if columns.asks else (),
+        origin=of, source=source,
+    )  # fmt: skip
+
+
+def _given(columns: Columns, part: str) -> set[int]:
+    found: set[int] = set()
+    for (source, _, _), (level, _) in columns.given.items():
+        if source == part:
+            found |= set(np.flatnonzero(~np.isnan(level)).tolist())
+    return found
+
+
+def folded(levels: Levels, columns: Columns, count: int) -> Levels:
+    """Levels by carrier: of the columns that a carrier has, the one in which it is strongest."""
+    if columns.origin is None:
+        return levels
+    signal = levels.signal
+    best = np.broadcast_to(np.arange(count), (*signal.shape[:-1], count)).copy()
+    for column in range(count, len(columns.origin)):
+        carrier = int(columns.origin[column])
+        mine = np.take_along_axis(signal, best[..., carrier, None], -1)[..., 0]
+        best[..., carrier] = np.where(signal[..., column] > mine, column, best[..., carrier])
+
+    def take(values: Floats) -> Floats:
+        return np.take_along_axis(values, best, -1)
+
+    there = take(signal)
+    return Levels(
+        there, take(levels.noise),
+        low=there if levels.low is levels.signal else take(levels.low),
+        high=there if levels.high is levels.signal else take(levels.high),
+        delay_us=None if levels.delay_us is None else take(levels.delay_us),
+    )  # fmt: skip
