@@ -15,7 +15,7 @@ from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.finding.peaking import fit
 from evtro.core.stations.site.skyline import View, edges_of
 from evtro.core.stations.sky.lines import Survey
-from evtro.core.stations.sky.link import Dish, Neighbour, link
+from evtro.core.stations.sky.link import Dish, NeighbourSatellite, link
 from evtro.core.stations.sky.remedies import Wants, remedies, slack_deg
 from evtro.core.stations.sky.spots import compare
 
@@ -128,8 +128,8 @@ def links() -> list[Row]:
 
     sight = Sight("t1", 150.0, 30.0, -12.0, 38_500.0, True, None)
     others = [
-        Neighbour("E", 147.0, 29.5, tuple(carriers(6))),
-        Neighbour("W", 153.0, 30.4, tuple(carriers(-7))),
+        NeighbourSatellite("E", 147.0, 29.5, tuple(carriers(6))),
+        NeighbourSatellite("W", 153.0, 30.4, tuple(carriers(-7))),
     ]
     own, dish = carriers(0), Dish(0.8, 0.65)
 

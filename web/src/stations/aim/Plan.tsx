@@ -10,7 +10,7 @@ import { useJob } from "../../service/job";
 import { useAim } from "../../service/pages";
 import { type Page, PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
-import { useShown } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useWrites } from "../edits";
 import { AddAntenna } from "../mast/AddAntenna";
