@@ -20,6 +20,9 @@ from .wiring import Wiring
 
 RECEIVER_MA = 350.0  # common practice, no source
 DIODE_OHM = 1e-5  # what joins a supply to its line; nothing beside any cable
+SHORT_OHM = (
+    1e-6  # less than this is metal on metal: no current that is met drops a microvolt over it
+)
 Bools = NDArray[np.bool_]
 DENSE = 150  # nodes up to which a full matrix is faster than a sparse one
 RAIL = -1  # the port number of a part's own rail
@@ -75,7 +78,7 @@ class Metal:
         for link in links:
             ends = self._at(link.from_part, "out", link.from_port), self._at(link.to_part, "in", link.to_port)  # fmt: skip
             ohm = catalogue.cables[link.cable].loop_ohm_km * link.length_m / 1000
-            if ohm > 0:
+            if ohm > SHORT_OHM:
                 self.ohms.append((*ends, ohm))
             else:
                 shorts.append(ends)

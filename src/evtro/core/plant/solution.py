@@ -12,13 +12,14 @@ from numpy.typing import NDArray
 from ..job import Link, Part
 from ..job.parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
 from ..physics.geodesy import Floats
-from .choice import Selection, choose
-from .circuit import Circuit, Columns, Ints, Port, lay
-from .convert import converted, folded
+from .again import laid
+from .choice import Selection
+from .circuit import Circuit, Columns, Ints, Port
+from .convert import folded
 from .drive import Drive, drive
 from .power import Lines, Metal, lines
 from .solve import Alteration, Levels, solve, solve_variants, way_back
-from .wiring import Wiring, wire
+from .wiring import Wiring
 
 
 @dataclass(frozen=True)
@@ -83,18 +84,15 @@ def solve_run(
 
     Parts on a loop are left out and named. Raises InputError for a part that is not in the catalogue.
     """
-    wiring = wire(parts, links, catalogue)
-    plates = tuple(wiring.plates[o] for o in wiring.plates if o in receivers)
-    all_columns = converted(wiring, columns)
-    circuit = lay(wiring, catalogue, all_columns)
-    choice = choose(wiring, circuit, plates)
+    run = laid(tuple(parts), tuple(links), catalogue, columns, receivers=frozenset(receivers))
+    wiring, circuit, choice, plates = run.wiring, run.circuit, run.choice, run.plates
     metal = Metal(wiring, catalogue, plates)
     low = lines(wiring, catalogue, plates, receiver_v=LOW_V, metal=metal)
     high = low
     if not metal.steady(wiring):
         high = lines(wiring, catalogue, plates, receiver_v=HIGH_V, metal=metal)
     power = {LOW_V: low, HIGH_V: high}
-    dark = _dark(wiring, all_columns, power)
+    dark = _dark(wiring, circuit.columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
                     found=solve(circuit, driven), columns=columns)  # fmt: skip

@@ -1,0 +1,137 @@
+"""A run laid once and used again while only cables change: order, ways and choice stay what they are,
+and lengths of cable are put in anew."""
+
+from __future__ import annotations
+
+import dataclasses
+import threading
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..job import Link, Part
+from ..job.parts import CableType, Catalogue, PartType
+from .choice import Selection, choose
+from .circuit import LIGHT_M_US, Circuit, Columns, lay
+from .convert import converted
+from .wiring import Wiring, wire
+
+KEPT = 4
+# What a circuit works out from its edges alone.
+_OF_EDGES = ("into", "heads", "by_end", "edge_of_link", "edges_of_part")
+
+
+@dataclass(frozen=True, eq=False)
+class Laid:
+    """A run laid out, with the choice of its receivers, and what it was laid from."""
+
+    parts: tuple[Part, ...]
+    links: tuple[Link, ...]
+    types: Mapping[str, PartType]
+    cables: Mapping[str, CableType]
+    columns: Columns
+    plates: tuple[str, ...]
+    wiring: Wiring
+    circuit: Circuit
+    choice: Selection
+
+
+_lock = threading.Lock()
+_kept: list[Laid] = []
+
+
+def laid(
+    parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns,
+    receivers: frozenset[str],
+) -> Laid:  # fmt: skip
+    """The run laid out; from a run that was laid before where nothing but cables differs. Raises
+    InputError for a part that nobody knows."""
+    with _lock:
+        known = list(_kept)
+    for old in known:
+        if _alike(old, parts, links, catalogue=catalogue, columns=columns, receivers=receivers):
+            found = _relaid(old, links, catalogue, columns)
+            break
+    else:
+        found = _fresh(parts, links, catalogue, columns, receivers=receivers)
+    with _lock:
+        _kept[:] = [found, *(k for k in _kept if k.parts is not parts)][:KEPT]
+    return found
+
+
+def _fresh(
+    parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns, *,
+    receivers: frozenset[str],
+) -> Laid:  # fmt: skip
+    wiring = wire(parts, links, catalogue)
+    plates = _plates(wiring, receivers)
+    circuit = lay(wiring, catalogue, converted(wiring, columns))
+    return Laid(
+        parts=parts, links=links, types={k.key: k for k in wiring.kinds.values()},
+        cables={k.cable: catalogue.cables[k.cable] for k in links if k.cable in catalogue.cables},
+        columns=columns, plates=plates, wiring=wiring, circuit=circuit,
+        choice=choose(wiring, circuit, plates),
+    )  # fmt: skip
+
+
+def _plates(wiring: Wiring, receivers: frozenset[str]) -> tuple[str, ...]:
+    return tuple(plate for outlet, plate in wiring.plates.items() if outlet in receivers)
+
+
+def _alike(
+    old: Laid, parts: tuple[Part, ...], links: tuple[Link, ...], *, catalogue: Catalogue,
+    columns: Columns, receivers: frozenset[str],
+) -> bool:  # fmt: skip
+    """Whether a run differs from one that was laid in the cables between the same ports, and in what
+    its sources give, at most."""
+    return (
+        len(old.parts) == len(parts)
+        and len(old.links) == len(links)
+        and not old.circuit.source
+        and all(a is b for a, b in zip(old.parts, parts, strict=True))
+        and all(catalogue.part(key) is kind for key, kind in old.types.items())
+        and all(catalogue.cables.get(key) is kind for key, kind in old.cables.items())
+        and all(a is b or _same_ends(a, b) for a, b in zip(old.links, links, strict=True))
+        and all(k.cable in catalogue.cables for k in links)
+        and len(old.cables) == len({k.cable for k in old.links})
+        and _same_columns(old.columns, columns)
+        and old.plates == _plates(old.wiring, receivers)
+    )
+
+
+def _same_ends(a: Link, b: Link) -> bool:
+    return (a.id, a.from_part, a.from_port, a.to_part, a.to_port) == (
+        b.id, b.from_part, b.from_port, b.to_part, b.to_port)  # fmt: skip
+
+
+def _same_columns(a: Columns, b: Columns) -> bool:
+    return (
+        a.ids == b.ids
+        and a.port == b.port
+        and a.asks == b.asks
+        and a.given.keys() == b.given.keys()
+        and np.array_equal(a.frequency_mhz, b.frequency_mhz)
+        and np.array_equal(a.bandwidth_mhz, b.bandwidth_mhz)
+    )
+
+
+def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: Columns) -> Laid:
+    wiring, circuit = old.wiring, old.circuit
+    before, after = dict(wiring.before), dict(wiring.after)
+    gain_db, delay_us = circuit.gain_db.copy(), circuit.delay_us.copy()
+    for was, link in zip(old.links, links, strict=True):
+        if was is link or link.id not in circuit.edge_of_link:
+            continue
+        after[link.from_part] = {**after[link.from_part], link.from_port: link}
+        before[link.to_part] = {**before[link.to_part], link.to_port: link}
+        edge, cable = circuit.edge_of_link[link.id], catalogue.cables[link.cable]
+        gain_db[edge] = -link.length_m * cable.loss_db(1.0, columns.frequency_mhz)
+        delay_us[edge] = link.length_m / (cable.velocity * LIGHT_M_US)
+    wiring = dataclasses.replace(wiring, before=before, after=after)
+    new = dataclasses.replace(circuit, gain_db=gain_db, delay_us=delay_us, columns=columns)
+    new.__dict__.update({k: v for k in _OF_EDGES if (v := circuit.__dict__.get(k)) is not None})
+    return dataclasses.replace(
+        old, links=links, columns=columns, wiring=wiring, circuit=new,
+        cables={k.cable: catalogue.cables[k.cable] for k in links},
+    )  # fmt: skip
