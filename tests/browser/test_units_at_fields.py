@@ -61,3 +61,16 @@ def test_two_readings_are_asked_and_a_compass_bearing_is_told(page: Page) -> Non
         page.get_by_role("alert").get_by_role("button", name="53.4805 N 9.9720 W")
     ).to_be_visible()
     position.press("Escape")
+
+
+def test_a_refusal_names_its_bound_in_the_units_in_use(page: Page) -> None:
+    on_this_device(page, units="us")
+    page.goto("/jobs/fern-cottage/mast")
+    field = page.get_by_label(re.compile("^Tube length"))
+    field.fill("500")
+    field.press("Enter")
+    why = page.get_by_role("alert")
+    expect(why).to_contain_text("500.0 ft is too large. It may be at most 131 ft.")
+    page.get_by_role("button", name=re.compile("units: ft")).click()
+    expect(why).to_contain_text("152.4 m is too large. It may be at most 40 m.")
+    field.press("Escape")

@@ -17,6 +17,7 @@ from schemathesis.specs.openapi.checks import (
     status_code_conformance,
 )
 
+from evtro.core.units.quantities import unit_table
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
 
@@ -83,6 +84,10 @@ def test_the_operations_are_these(app: Any) -> None:
 
 def test_the_web_client_was_built_from_it(app: Any) -> None:
     built = json.loads((ROOT / "web/openapi.json").read_text())
+    # Units come from the same run; the client knows no other table.
+    assert built.pop("x-units") == json.loads(json.dumps(unit_table()))
     assert built == json.loads(json.dumps(app.openapi()))
+    table = json.loads((ROOT / "web/src/units/table.json").read_text())
+    assert table == json.loads(json.dumps(unit_table()))
     made = (ROOT / "web/src/service/schema.d.ts").read_text()
     assert all(f"{o}: " in made for o in OPERATIONS)

@@ -8,7 +8,8 @@ from pydantic import BaseModel
 
 from evtro.core.job import In, Job
 from evtro.core.job.registry import registry
-from evtro.core.units.quantities import SHOWN, Unit
+from evtro.core.units.phrases import say
+from evtro.core.units.quantities import SHOWN, Phrase, Quantity, Unit
 from evtro.store.jobs import Stale
 from evtro.store.moved import WHOLE, CellClash
 
@@ -20,6 +21,7 @@ MOST_NAMED = 20
 def in_the_trades_words(error: Stale) -> Refusal:
     """The problem details of a late write: the revision now, and the fields with both values."""
     clashes = [_clash(c) for c in error.clashes[:MOST_NAMED]]
+    said: Phrase = ()
     if clashes:
         one = clashes[0]
         if one.column == WHOLE:
@@ -29,25 +31,43 @@ def in_the_trades_words(error: Stale) -> Refusal:
                 f"{one.where}, {one.field}: another window wrote “{one.theirs}” meanwhile, "
                 f"here stands “{one.mine}”."
             )
+            first = error.clashes[0]
+            unit = _unit_of(first)
+            said = say(
+                "{}, {}: another window wrote “{}” meanwhile, here stands “{}”.",
+                one.where, one.field, _figure(first.theirs, unit), _figure(first.mine, unit),
+            )  # fmt: skip
         remedy = "The newest state is shown; send yours again to keep it, or leave it."
     else:
         detail = "the job was changed in another window since this was read."
         remedy = "The newest state is shown; make the change again."
     return Refusal(title="Changed elsewhere", status=409, code="stale", detail=detail,
-                   remedy=remedy, revision=error.revision, clashes=clashes)  # fmt: skip
+                   detail_said=said, remedy=remedy, revision=error.revision, clashes=clashes)  # fmt: skip
 
 
 def _clash(cell: CellClash) -> Clash:
     kind, noun = _kind_of(cell.table)
     info = kind.model_fields.get(cell.column) if kind is not None else None
     title = (info.title if info is not None else None) or cell.column.replace("_", " ")
-    unit = next((m.unit for m in info.metadata if isinstance(m, In)), None) if info else None
+    unit = _unit_of(cell)
     where = f"{noun} {cell.id}".strip() if noun else cell.id
     return Clash(
         where=where[:1].upper() + where[1:], field="" if cell.column == WHOLE else title,
         mine=_said(cell.mine, unit), theirs=_said(cell.theirs, unit), table=cell.table, id=cell.id,
         column=cell.column,
     )  # fmt: skip
+
+
+def _unit_of(cell: CellClash) -> Unit | None:
+    kind, _ = _kind_of(cell.table)
+    info = kind.model_fields.get(cell.column) if kind is not None else None
+    return next((m.unit for m in info.metadata if isinstance(m, In)), None) if info else None
+
+
+def _figure(value: Any, unit: Unit | None) -> str | Quantity:
+    if unit is None or isinstance(value, bool) or not isinstance(value, (int, float)):
+        return _said(value, unit)
+    return Quantity(float(value), unit, 2)
 
 
 def _kind_of(table: str) -> tuple[type[BaseModel] | None, str]:

@@ -39,6 +39,7 @@ class DoesNotOpen(Exception):
         super().__init__(str(error))
         self.problem = Refusal(title="This job does not open", status=422, code=error.code,
                                field=error.field, detail=error.reason, remedy=error.remedy,
+                               detail_said=error.said[0], remedy_said=error.said[1],
                                revision=revision)  # fmt: skip
 
 
@@ -51,7 +52,8 @@ def problem_response(problem: Refusal) -> Response:
 def _input_error(error: InputError, status: int = 422) -> Refusal:
     return Refusal(
         title="This cannot be used", status=status, code=error.code, field=error.field,
-        detail=error.reason, remedy=error.remedy, choices=list(error.choices),
+        detail=error.reason, remedy=error.remedy, detail_said=error.said[0],
+        remedy_said=error.said[1], choices=list(error.choices),
     )  # fmt: skip
 
 

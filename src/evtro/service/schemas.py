@@ -16,7 +16,7 @@ from evtro.core.stations.mast.answer import MastAnswer
 from evtro.core.stations.readings.answer import ReadingsAnswer
 from evtro.core.stations.site.answer import SiteAnswer
 from evtro.core.stations.sky.answer import SkyAnswer
-from evtro.core.units.quantities import State, Step
+from evtro.core.units.quantities import Phrase, State, Step
 
 
 class Closed(BaseModel):
@@ -114,7 +114,8 @@ class Clash(BaseModel):
 
 
 class Refusal(BaseModel):
-    """RFC 9457 problem details in the trade's words. A late write names the revision that is kept
+    """RFC 9457 problem details in the trade's words, reason and remedy also with their quantities, for
+    whoever reads in other units. A late write names the revision that is kept
     now, and the fields in conflict."""
 
     type: str = "about:blank"
@@ -124,6 +125,8 @@ class Refusal(BaseModel):
     field: str = ""
     detail: str = ""
     remedy: str = ""
+    detail_said: Phrase = ()
+    remedy_said: Phrase = ()
     choices: list[str] = []
     revision: int | None = None
     clashes: list[Clash] = []

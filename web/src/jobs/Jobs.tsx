@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { RefusalWords } from "../parts/RefusalWords";
 import { FilePick, Why } from "../parts/Value";
 import type { JobSummary, JobView, Refusal } from "../service/client";
 import { isRefusal, send } from "../service/refusals";
@@ -107,7 +108,7 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
   if (list.failed && list.total === undefined)
     return (
       <p role="alert" className="m-0 mt-6">
-        <b>The list could not be read:</b> {list.failed.detail} {list.failed.remedy}
+        <b>The list could not be read:</b> <RefusalWords it={list.failed} />
       </p>
     );
   const open = calm.find || calm.state || calm.since || calm.until;

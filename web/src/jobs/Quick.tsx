@@ -65,6 +65,8 @@ export default function Quick() {
           field: "Position",
           detail: "this device does not tell where it is.",
           remedy: "Type it, or take it from a GPX file.",
+          detail_said: [],
+          remedy_said: [],
           choices: [],
           clashes: [],
         }),

@@ -4,6 +4,7 @@ import { sendAgain } from "../service/refusals";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
 import { useKeptAgain } from "./kept";
+import { RefusalWords } from "./RefusalWords";
 
 type Commit = (text: string) => Promise<Refusal | null>;
 
@@ -175,7 +176,7 @@ function Reason({ refused }: { refused: Refusal }) {
   return (
     <>
       {sendAgain(refused) && <b>Not kept. </b>}
-      <b>{refused.field || refused.title}:</b> {refused.detail} {refused.remedy}
+      <b>{refused.field || refused.title}:</b> <RefusalWords it={refused} />
     </>
   );
 }

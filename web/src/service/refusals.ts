@@ -11,6 +11,8 @@ function plain(part: Partial<Refusal>): Refusal {
     field: "",
     detail: "",
     remedy: "",
+    detail_said: [],
+    remedy_said: [],
     choices: [],
     clashes: [],
     ...part,

@@ -1,4 +1,5 @@
 import { type FormEvent, useState } from "react";
+import { RefusalWords } from "../parts/RefusalWords";
 import { client, type Refusal } from "../service/client";
 import { queries } from "../service/queries";
 import { door, told, useStore } from "../service/refusals";
@@ -51,7 +52,7 @@ export function Entry() {
         </label>
         {refused && (
           <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
-            <b>{refused.title}:</b> {refused.detail} {refused.remedy}
+            <b>{refused.title}:</b> <RefusalWords it={refused} />
           </p>
         )}
         <button type="submit" className="copper-button mt-4 min-h-12 w-full text-[17px]">

@@ -2,6 +2,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
 import { KeptAgain } from "../parts/kept";
+import { RefusalWords } from "../parts/RefusalWords";
 import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
@@ -90,7 +91,7 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
                 className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
               >
                 <span>
-                  <b>Not kept. {refusal.title}:</b> {refusal.detail} {refusal.remedy}
+                  <b>Not kept. {refusal.title}:</b> <RefusalWords it={refusal} />
                 </span>
                 <span className="ml-auto flex gap-3">
                   {again && (

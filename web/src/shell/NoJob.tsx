@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { RefusalWords } from "../parts/RefusalWords";
 import { Why } from "../parts/Value";
 import { client, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
@@ -24,7 +25,7 @@ export function NoJob({ id, refusal, again }: { id: string; refusal: Refusal; ag
   return (
     <OuterFrame title={refusal.status === 404 ? "No such job" : "This job does not open"}>
       <p role="alert" className="m-0 max-w-2xl">
-        <b>{refusal.field || refusal.title}:</b> {refusal.detail} {refusal.remedy}
+        <b>{refusal.field || refusal.title}:</b> <RefusalWords it={refusal} />
       </p>
       <p className="m-0 mt-4 flex flex-wrap gap-3">
         {refusal.status !== 404 && (

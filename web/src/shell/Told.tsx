@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { RefusalWords } from "../parts/RefusalWords";
 import { client } from "../service/client";
 import { readAgain } from "../service/queries";
 import { told, unread, useStore } from "../service/refusals";
@@ -25,7 +26,7 @@ function Unread() {
       className="flex flex-wrap items-center gap-x-4 border-brick border-b-2 px-6 py-2"
     >
       <span>
-        <b>Not read:</b> {first.detail} {first.remedy} What stands here may be old or missing.
+        <b>Not read:</b> <RefusalWords it={first} /> What stands here may be old or missing.
       </span>
       <button type="button" className="plain-button ml-auto" onClick={() => readAgain()}>
         Read again

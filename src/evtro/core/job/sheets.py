@@ -6,7 +6,8 @@ from __future__ import annotations
 import datetime as dt
 from typing import Annotated, Any, ClassVar
 
-from pydantic import Field, model_validator
+from pydantic import Field, GetJsonSchemaHandler, model_validator
+from pydantic_core import CoreSchema
 
 from ..units.quantities import InputError
 from .base import Id, Row, Table
@@ -26,6 +27,17 @@ class Carried(Row):
     origin: Origin = ""
     of_date: Day
     data: Any
+
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, core_schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> dict[str, Any]:
+        """A file and a change must have the data; a view of a job may leave them out."""
+        schema = handler(core_schema)
+        if handler.mode == "serialization":
+            own = handler.resolve_ref_schema(schema)
+            own["required"] = [name for name in own["required"] if name != "data"]
+        return schema
 
     @model_validator(mode="after")
     def _of_its_key(self) -> Carried:

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from ..units.quantities import SHOWN, InputError, Quantity, Unit, show
+from ..units.quantities import SHOWN, InputError, Phrase, Quantity, Unit
 from . import In, Job
 
-# Zeros behind a decimal point, and the point where nothing else stands behind it.
-_ZEROS = re.compile(r"(?:(\.\d*?[1-9])|\.)0+(?=\D|$)")
+_MOST_DIGITS = 3
 
 
 def field_of(model: type[BaseModel], path: tuple[int | str, ...]) -> tuple[str, Unit | None]:
@@ -51,58 +49,73 @@ def said(raw: Mapping[str, Any], unit: Unit | None) -> InputError:
     error = raw.get("ctx", {}).get("error")
     if raw["type"] == "value_error" and isinstance(error, InputError):
         return error
-    return InputError("", *_said(raw, unit))
+    reason, remedy, code = _said(raw, unit)
+    return InputError("", reason, remedy, code)
 
 
-def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[str, str, str]:
+def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[Phrase, Phrase | str, str]:
     kind, context, value = raw["type"], raw.get("ctx", {}), raw.get("input")
 
-    def number(x: object) -> str:
+    def number(x: object) -> str | Quantity:
         if isinstance(x, int) and abs(x) > 10**300:
             return "a number of hundreds of figures"
         if isinstance(x, (int, float)) and not isinstance(x, bool):
             if abs(x) >= 1e9:  # nobody counts the figures of 1e160
                 return f"{x:.3g}{SHOWN[unit] if unit else ''}"
-            text = show(Quantity(float(x), unit, 3), "metric") if unit else f"{x:g}"
-            return _ZEROS.sub(r"\1", text)
+            return Quantity(float(x), unit, _digits(float(x))) if unit else f"{x:g}"
         return f"“{str(x)[:40]}”"
 
     if kind in ("greater_than_equal", "greater_than"):
         limit = context.get("ge", context.get("gt"))
         word = "at least" if kind == "greater_than_equal" else "more than"
-        return f"{number(value)} is too small.", f"It must be {word} {number(limit)}.", "too-small"
+        return (
+            (number(value), " is too small."),
+            (f"It must be {word} ", number(limit), "."),
+            "too-small",
+        )
     if kind in ("less_than_equal", "less_than"):
         limit = context.get("le", context.get("lt"))
         return (
-            f"{number(value)} is too large.",
-            f"It may be at most {number(limit)}. Check unit and decimal point.",
+            (number(value), " is too large."),
+            ("It may be at most ", number(limit), ". Check unit and decimal point."),
             "too-large",
         )
     if kind == "value_error":
-        return str(context.get("error") or raw["msg"]), "Look at it again.", "unreadable"
+        return (str(context.get("error") or raw["msg"]),), "Look at it again.", "unreadable"
     if kind == "missing":
-        return "it is missing.", "Add it.", "missing"
+        return ("it is missing.",), "Add it.", "missing"
     if kind == "extra_forbidden":
-        return "it is not a field of this form.", "Take it out.", "unknown-field"
+        return ("it is not a field of this form.",), "Take it out.", "unknown-field"
     if kind == "literal_error":
-        return f"{number(value)} is not a choice here.", f"Use {context['expected']}.", "choice"
+        return (number(value), " is not a choice here."), f"Use {context['expected']}.", "choice"
     if kind in ("string_too_long", "too_long"):
         most = context.get("max_length")
-        return "it is too long.", f"At most {most} are kept.", "too-long"
+        return ("it is too long.",), f"At most {most} are kept.", "too-long"
     if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
-        return f"{number(value)} is not a number.", "Type figures, such as 3.5 or 3,5.", "no-number"
+        return (
+            (number(value), " is not a number."),
+            "Type figures, such as 3.5 or 3,5.",
+            "no-number",
+        )
     if kind.startswith("date"):
-        return f"{number(value)} is not a date.", "Type it as 2026-03-25.", "no-date"
+        return (number(value), " is not a date."), "Type it as 2026-03-25.", "no-date"
     if kind == "json_invalid":
-        return "this is not JSON.", "Choose a file that was exported here.", "no-json"
+        return ("this is not JSON.",), "Choose a file that was exported here.", "no-json"
     if kind == "string_unicode":
         return (
-            "it holds half a character.",
+            ("it holds half a character.",),
             "Type it again; the file may have been cut in two.",
             "control-character",
         )
     if kind in ("model_type", "model_attributes_type", "dict_type", "list_type", "tuple_type"):
-        return f"{number(value)} is not what stands here.", "Export it again.", "shape"
+        return (number(value), " is not what stands here."), "Export it again.", "shape"
     if kind == "string_type":
-        return f"{number(value)} is not text.", "Type it as text.", "no-text"
-    return f"{raw['msg']}.", "Look at it again.", "input"
+        return (number(value), " is not text."), "Type it as text.", "no-text"
+    return (f"{raw['msg']}.",), "Look at it again.", "input"
+
+
+def _digits(x: float) -> int:
+    """As many decimals as a figure has, three at the most."""
+    return next(
+        (d for d in range(_MOST_DIGITS) if round(x, d) == round(x, _MOST_DIGITS)), _MOST_DIGITS
+    )

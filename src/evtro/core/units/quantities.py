@@ -29,26 +29,24 @@ _RANK: dict[State, int] = {"in": 0, "todo": 1, "near": 2, "out": 3}
 
 class InputError(ValueError):
     """What was typed or loaded cannot be used. Says the field, what is wrong and the remedy; where
-    it can be read in more than one way, `choices` are the writings that cannot."""
+    it can be read in more than one way, `choices` are the writings that cannot. `said` are reason and
+    remedy with their quantities."""
 
     def __init__(
-        self, field: str, reason: str, remedy: str = "", code: str = "input",
+        self, field: str, reason: str | Phrase, remedy: str | Phrase = "", code: str = "input",
         choices: tuple[str, ...] = (),
     ) -> None:  # fmt: skip
-        # What was typed is told back, and half a surrogate pair is no text.
-        field, reason, remedy = (
-            t.encode("utf-8", "replace").decode() for t in (field, reason, remedy)
-        )
-        super().__init__(f"{field}: {reason} {remedy}".strip(": "))
-        self.field, self.reason, self.remedy, self.code = field, reason, remedy, code
-        self.choices = choices
+        self.said = _whole(reason), _whole(remedy)
+        self.field, self.reason, self.remedy = _whole_text(field), *map(text_of, self.said)
+        super().__init__(f"{self.field}: {self.reason} {self.remedy}".strip(": "))
+        self.code, self.choices = code, choices
 
     def at(self, field: str) -> InputError:
         """The same error at a field, a line or a column that only the caller knows."""
         return InputError(
             field=field,
-            reason=self.reason,
-            remedy=self.remedy,
+            reason=self.said[0],
+            remedy=self.said[1],
             code=self.code,
             choices=self.choices,
         )
@@ -155,6 +153,16 @@ def show(quantity: Quantity, units: str = "metric", level: str = "dbuv") -> str:
     if text.startswith("-") and float(text) == 0:
         text = text[1:]
     return text.replace("-", "−") + suffix
+
+
+def _whole(said: str | Phrase) -> Phrase:
+    parts = (said,) if isinstance(said, str) else said
+    return tuple(_whole_text(p) if isinstance(p, str) else p for p in parts)
+
+
+def _whole_text(text: str) -> str:
+    # What was typed is told back, and half a surrogate pair is no text.
+    return text.encode("utf-8", "replace").decode()
 
 
 def unit_table() -> dict[str, object]:

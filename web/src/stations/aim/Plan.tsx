@@ -4,6 +4,7 @@ import { DishSide } from "../../instruments/DishSide";
 import { Answer, BigFigure } from "../../instruments/Figure";
 import { LnbFace } from "../../instruments/LnbFace";
 import { StateMark, WORD } from "../../instruments/StateMark";
+import { RefusalWords } from "../../parts/RefusalWords";
 import { Choice, NumberField } from "../../parts/Value";
 import type { Aim, AimDetail, Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -74,7 +75,7 @@ export default function AimPlan() {
           <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
             {error && (
               <p role="alert" className="m-0 text-[13px]">
-                {error.detail} {error.remedy}
+                <RefusalWords it={error} />
               </p>
             )}
             {detail && Body && (

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
+import { RefusalWords } from "../../parts/RefusalWords";
 import type { Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
@@ -75,7 +76,7 @@ export default function CoaxPlan() {
         <Start />
         {refused && (
           <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-[13px]">
-            <b>{refused.field}:</b> {refused.detail} {refused.remedy}
+            <b>{refused.field}:</b> <RefusalWords it={refused} />
           </p>
         )}
         {coax.parts.length > 0 && (

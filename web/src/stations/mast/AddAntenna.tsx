@@ -1,4 +1,5 @@
 import { type FormEvent, useState } from "react";
+import { RefusalWords } from "../../parts/RefusalWords";
 import type { Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
@@ -54,7 +55,7 @@ export function AddAntenna() {
       </button>
       {refused && (
         <span role="alert" className="text-brick">
-          {refused.detail} {refused.remedy}
+          <RefusalWords it={refused} />
         </span>
       )}
     </form>

@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { RefusalWords } from "../../parts/RefusalWords";
 import { TextField, Tick } from "../../parts/Value";
 import type { Outlet, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -71,7 +72,7 @@ export function Outlets() {
         </button>
         {refused && (
           <span role="alert" className="text-brick">
-            {refused.detail} {refused.remedy}
+            <RefusalWords it={refused} />
           </span>
         )}
       </form>

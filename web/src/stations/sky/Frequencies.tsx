@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { RefusalWords } from "../../parts/RefusalWords";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { TextField } from "../../parts/Value";
 import type { Frequencies as View } from "../../service/client";
@@ -45,7 +46,7 @@ export function Frequencies() {
           </p>
           {error && (
             <p role="alert" className="m-0 text-brick">
-              <b>{error.field}:</b> {error.detail} {error.remedy}
+              <b>{error.field}:</b> <RefusalWords it={error} />
             </p>
           )}
           {wrong && !error && wrong.wrong.length > 0 && <Wrong view={wrong} />}

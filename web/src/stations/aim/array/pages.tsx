@@ -1,4 +1,5 @@
 import { type ComponentType, useState } from "react";
+import { RefusalWords } from "../../../parts/RefusalWords";
 import type { Antenna } from "../../../service/client";
 import { type Behind, useArray } from "../../../service/pages";
 import { type Page, PageTabs, usePageOf } from "../../../shell/Pages";
@@ -35,7 +36,7 @@ export function ArrayPages({ antenna }: { antenna: Antenna }) {
       <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
         {error && (
           <p role="alert" className="m-0 text-[13px]">
-            {error.detail} {error.remedy}
+            <RefusalWords it={error} />
           </p>
         )}
         {detail && Body && (
