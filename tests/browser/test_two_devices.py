@@ -73,7 +73,7 @@ def test_a_page_asks_for_what_it_shows(page: Page, job: str) -> None:
     assert answered == [{"stations", "outlets", "site"}] * 2
     page.get_by_role("link", name="Coax").first.click()
     settled(page)
-    assert asked == ["site", "site", "coax,aim"]
+    assert asked == ["site", "site", "coax,aim,stock"]
     page.get_by_role("link", name="Site").first.click()
     settled(page)
     assert len(asked) == 3, "what is known of this revision is not asked for again"
