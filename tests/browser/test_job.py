@@ -156,6 +156,17 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
     page.locator("#run-p3").click()
     expect(page.get_by_label("Sheet")).to_contain_text(re.compile(r"\d\d\.\d"))
 
+    # Undo to empty, redo to full
+    full = _export(server, page)
+    for name, wanted in (("Undo", empty), ("Redo", full)):
+        button = page.get_by_role("button", name=re.compile(f"^{name}"))
+        while button.is_enabled():
+            with page.expect_response(lambda r: "/undo" in r.url or "/redo" in r.url) as answer:
+                button.click()
+            assert answer.value.ok, answer.value.text()
+            expect(page.locator("[aria-live=polite]")).to_contain_text("kept")
+        assert _export(server, page) == wanted
+
     # Readings
     page.get_by_role("link", name=re.compile("^7 Readings")).click()
     row = page.get_by_role("row", name=re.compile("^Loft room")).text_content() or ""
@@ -179,15 +190,17 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
     expect(page.get_by_role("article", name="Job sheet")).to_contain_text("The keeper")
     assert {key: _spine(page, key) for key in before} == before
 
-    # Undo to empty, redo to full
-    full = _export(server, page)
-    for name, wanted in (("Undo", empty), ("Redo", full)):
-        button = page.get_by_role("button", name=re.compile(f"^{name}"))
-        while button.is_enabled():
-            with page.expect_response(lambda r: "/undo" in r.url or "/redo" in r.url):
-                button.click()
-            expect(page.locator("[aria-live=polite]")).to_contain_text("kept")
-        assert _export(server, page) == wanted
+    # What was read on site stays: undo goes back to the part at which it was read, and says so.
+    button = page.get_by_role("button", name=re.compile("^Undo"))
+    refused = page.get_by_role("alert").filter(has_text="a reading was taken since")
+    for _ in range(12):
+        with page.expect_response(lambda r: "/undo" in r.url) as answer:
+            button.click()
+        if not answer.value.ok:
+            break
+        expect(page.locator("[aria-live=polite]")).to_contain_text("kept")
+    expect(refused).to_contain_text("Remove the reading first")
+    assert f'"level_dbuv": {planned - 8:.1f}' in _export(server, page).decode()
 
 
 def test_typing_does_not_trigger_keys_and_bad_text_stays(page: Page) -> None:

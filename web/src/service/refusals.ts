@@ -55,6 +55,11 @@ export function sendAgain(refusal: Refusal): boolean {
   );
 }
 
+/** What no field tells: the frame tells it above the page. */
+export function toldAbove(refusal: Refusal): boolean {
+  return sendAgain(refusal) || refusal.code === "read-since";
+}
+
 /** A call that is not one of the generated client's, as data or a refusal. */
 export async function send<T>(path: string, init: RequestInit): Promise<T | Refusal> {
   let response: Response;

@@ -5,7 +5,7 @@ import { KeptAgain } from "../parts/kept";
 import { RefusalWords } from "../parts/RefusalWords";
 import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob } from "../service/job";
-import { sendAgain } from "../service/refusals";
+import { toldAbove } from "../service/refusals";
 import { ShowingProvider } from "../units/showing";
 import { type Command, CommandBox } from "./CommandBox";
 import { Header, useHistory, useSwitches } from "./Header";
@@ -85,13 +85,14 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
               onFind={() => find(true)}
             />
             <Told />
-            {refusal && sendAgain(refusal) && (
+            {refusal && toldAbove(refusal) && (
               <div
                 role="alert"
                 className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
               >
                 <span>
-                  <b>Not kept. {refusal.title}:</b> <RefusalWords it={refusal} />
+                  <b>{refusal.field || `Not kept. ${refusal.title}`}:</b>{" "}
+                  <RefusalWords it={refusal} />
                 </span>
                 <span className="ml-auto flex gap-3">
                   {again && (

@@ -93,6 +93,8 @@ def _shown(desk: Desk, job_id: str, get: Callable[[], Kept]) -> Response:
     try:
         return job_response(desk.dump(get()))
     except InputError as error:
+        if error.code == "read-since":  # the job opens, but goes no further back
+            raise
         # With its revision it can be undone, exported and removed all the same.
         raise DoesNotOpen(error, desk.jobs.revision(job_id)) from error
 
