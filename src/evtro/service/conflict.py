@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from evtro.core.job import In, Job
 from evtro.core.job.registry import registry
+from evtro.core.job.words import decimals
 from evtro.core.units.phrases import say
 from evtro.core.units.quantities import SHOWN, Phrase, Quantity, Unit
 from evtro.store.jobs import Stale
@@ -67,7 +68,7 @@ def _unit_of(cell: CellClash) -> Unit | None:
 def _figure(value: Any, unit: Unit | None) -> str | Quantity:
     if unit is None or isinstance(value, bool) or not isinstance(value, (int, float)):
         return _said(value, unit)
-    return Quantity(float(value), unit, 2)
+    return Quantity(float(value), unit, decimals(float(value)))
 
 
 def _kind_of(table: str) -> tuple[type[BaseModel] | None, str]:

@@ -62,7 +62,7 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[Phrase, Phrase | s
         if isinstance(x, (int, float)) and not isinstance(x, bool):
             if abs(x) >= 1e9:  # nobody counts the figures of 1e160
                 return f"{x:.3g}{SHOWN[unit] if unit else ''}"
-            return Quantity(float(x), unit, _digits(float(x))) if unit else f"{x:g}"
+            return Quantity(float(x), unit, decimals(float(x))) if unit else f"{x:g}"
         return f"“{str(x)[:40]}”"
 
     if kind in ("greater_than_equal", "greater_than"):
@@ -114,7 +114,7 @@ def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[Phrase, Phrase | s
     return (f"{raw['msg']}.",), "Look at it again.", "input"
 
 
-def _digits(x: float) -> int:
+def decimals(x: float) -> int:
     """As many decimals as a figure has, three at the most."""
     return next(
         (d for d in range(_MOST_DIGITS) if round(x, d) == round(x, _MOST_DIGITS)), _MOST_DIGITS
