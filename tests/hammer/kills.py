@@ -146,6 +146,14 @@ DROP TABLE part_data;
 DROP TABLE cable_data;
 DROP TABLE array_data;
 DROP TABLE limit_data;
+ALTER TABLE sample DROP COLUMN at;
+ALTER TABLE trial DROP COLUMN at;
+ALTER TABLE lock DROP COLUMN at;
+ALTER TABLE hold DROP COLUMN at;
+ALTER TABLE heard DROP COLUMN at;
+ALTER TABLE reading DROP COLUMN at;
+ALTER TABLE mark RENAME COLUMN at TO done_at;
+ALTER TABLE change DROP COLUMN planned;
 PRAGMA user_version = 6;
 """
 KINDS = ("write", "backup", "restore", "import", "migration")

@@ -53,6 +53,32 @@ def test_an_unknown_part_comes_in_with_its_job(client: TestClient) -> None:
         assert told.status_code == status, told.text
 
 
+def test_data_that_a_run_cannot_have_are_refused(client: TestClient) -> None:
+    """A port less than cables are joined to, two data of one key, a source that is none: each would
+    leave an outlet without its signal, or a figure that nobody chose."""
+    document = _export(client)
+    switch = next(r for r in document["job"]["part_data"] if r["key"] == "multiswitch-12")
+    lnb = next(r for r in document["job"]["part_data"] if r["key"] == "lnb-four")
+    fewer = {**switch["data"], "outputs": 4}
+    fewer["paths"] = [{**p, "outputs": [0, 1, 2, 3]} for p in fewer["paths"]]
+    fewer["dc"] = [pair for pair in fewer["dc"] if pair[1] < 4]
+    blind = {**lnb["data"], "bands": []}
+    seen = {"If-Match": str(client.get(JOB).json()["revision"])}
+    for row, data, words in ((switch, fewer, "has no port"), (lnb, blind, "does not fit")):
+        change = {"verb": "set", "rows": "part_data", "id": row["id"], "values": {"data": data}}
+        told = client.post(f"{JOB}/changes", json=change, headers=seen)
+        assert told.status_code == 422, told.text
+        assert words in told.json()["detail"]
+    document["job"]["part_data"].append({**switch, "id": "dp99"})
+    assert "carried twice" in _take_in(client, document).json()["detail"]
+    # A filter that is not at hand is not tried; the page of the antenna opens all the same.
+    document["job"]["part_data"].pop()
+    document["job"]["limit_data"][0]["data"]["mobile"]["filter"] = "filter-own"
+    job = _take_in(client, document).json()["id"]
+    found = client.get(f"/api/jobs/{job}/antennas/a2/array").json()
+    assert all("+" not in o["key"] for o in found["front"]["options"])
+
+
 def test_without_its_data_it_is_refused_by_name(client: TestClient) -> None:
     document = _export(client)
     _own(document, "multiswitch-12", "switch-own")

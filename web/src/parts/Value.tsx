@@ -3,7 +3,7 @@ import type { Refusal, Unit } from "../service/client";
 import { sendAgain } from "../service/refusals";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
-import { useKeptAgain } from "./kept";
+import { useKeptAgain, useTypingBegins } from "./kept";
 import { RefusalWords } from "./RefusalWords";
 
 type Commit = (text: string) => Promise<Refusal | null>;
@@ -91,6 +91,7 @@ export function TextField({
     setRefused(null);
   }, []);
   useUnkept(refused, forget);
+  const begins = useTypingBegins();
 
   const send = async (chosen?: string) => {
     if (chosen !== undefined) setTyped(chosen);
@@ -121,7 +122,10 @@ export function TextField({
           aria-describedby={refused ? `${id}-why` : undefined}
           style={{ width }}
           className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
-          onChange={(e) => setTyped(e.target.value)}
+          onChange={(e) => {
+            if (typed === null) begins();
+            setTyped(e.target.value);
+          }}
           onFocus={(e) => e.target.select()}
           onBlur={(e) => {
             // A choice between two readings is part of the field.

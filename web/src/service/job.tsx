@@ -28,6 +28,8 @@ export type Desk = {
   edit: (write: Write) => Promise<Refusal | null>;
   /** Carries out a change. Sent again after a lost answer it is still carried out once. */
   change: (change: Change) => Promise<Refusal | null>;
+  /** Somebody begins to type: what is written next saw the job as it is now. */
+  begins: () => void;
   busy: boolean;
   refusal: Refusal | null;
   dismiss: () => void;
@@ -103,11 +105,23 @@ export function JobProvider({
   const [kept, setKept] = useState(0);
   const [selected, select] = useState<string | null>(null);
 
+  const seen = useRef<number | null>(null);
+  const writing = useRef(0);
+  const begins = useCallback(() => {
+    // What this page is writing itself is no other's change.
+    if (writing.current === 0) seen.current = cache.getQueryData<JobView>(key)?.revision ?? null;
+  }, [cache, key]);
+
   const edit = useCallback(
     (write: Write): Promise<Refusal | null> => {
+      const began = seen.current;
+      seen.current = null;
       const run = async (): Promise<Refusal | null> => {
         const now = cache.getQueryData<JobView>(key);
-        const at = { header: { "if-match": String(now?.revision ?? 0) }, path: { job_id: id } };
+        const at = {
+          header: { "if-match": String(began ?? now?.revision ?? 0) },
+          path: { job_id: id },
+        };
         let said = NO_ANSWER;
         try {
           const { data, error, response } = await write(at);
@@ -131,7 +145,11 @@ export function JobProvider({
         return said;
       };
       setWaiting((n) => n + 1);
-      const result = line.current.then(run).finally(() => setWaiting((n) => n - 1));
+      writing.current += 1;
+      const result = line.current.then(run).finally(() => {
+        writing.current -= 1;
+        setWaiting((n) => n - 1);
+      });
       line.current = result;
       return result;
     },
@@ -172,6 +190,7 @@ export function JobProvider({
       alsoShow,
       edit,
       change,
+      begins,
       busy: waiting > 0,
       refusal,
       dismiss,
@@ -180,7 +199,7 @@ export function JobProvider({
       selected,
       select,
     };
-  }, [view, ready, edit, change, waiting, refusal, dismiss, unkept, kept, selected]);
+  }, [view, ready, edit, change, begins, waiting, refusal, dismiss, unkept, kept, selected]);
   const error = found.error ?? (ready ? null : rest.error);
   if (!desk || (error && !ready)) {
     const again = () => void (found.error ? found.refetch() : rest.refetch());

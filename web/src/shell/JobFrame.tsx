@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
-import { KeptAgain } from "../parts/kept";
+import { KeptAgain, TypingBegins } from "../parts/kept";
 import { RefusalWords } from "../parts/RefusalWords";
 import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob } from "../service/job";
@@ -58,7 +58,7 @@ export function JobPage() {
 }
 
 function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) {
-  const { view, ready, refusal, dismiss, again, kept } = useJob();
+  const { view, ready, refusal, dismiss, again, kept, begins } = useJob();
   const [finding, find] = useState(false);
   const [keys, showKeys] = useState(false);
   const showing = useShowing(view.job.profile);
@@ -67,66 +67,68 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
   return (
     <ShowingProvider value={showing}>
       <KeptAgain value={kept}>
-        <div className="flex min-h-screen">
-          <Spine
-            id={view.id}
-            name={view.job.name}
-            place={view.job.place ?? ""}
-            stations={view.answers.stations}
-            current={station}
-            face={face}
-            folded={Boolean(info.wide) && face === "plan"}
-          />
-          <div className="flex min-w-0 flex-1 flex-col">
-            <Header
-              station={station}
-              question={info.question}
+        <TypingBegins value={begins}>
+          <div className="flex min-h-screen">
+            <Spine
+              id={view.id}
+              name={view.job.name}
+              place={view.job.place ?? ""}
+              stations={view.answers.stations}
+              current={station}
               face={face}
-              onFind={() => find(true)}
+              folded={Boolean(info.wide) && face === "plan"}
             />
-            <Told />
-            {refusal && toldAbove(refusal) && (
-              <div
-                role="alert"
-                className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
-              >
-                <span>
-                  <b>{refusal.field || `Not kept. ${refusal.title}`}:</b>{" "}
-                  <RefusalWords it={refusal} />
-                </span>
-                <span className="ml-auto flex gap-3">
-                  {again && (
-                    <button type="button" className="copper-button h-8" onClick={again}>
-                      {refusal.status === 409 ? "Send mine again" : "Try again"}
+            <div className="flex min-w-0 flex-1 flex-col">
+              <Header
+                station={station}
+                question={info.question}
+                face={face}
+                onFind={() => find(true)}
+              />
+              <Told />
+              {refusal && toldAbove(refusal) && (
+                <div
+                  role="alert"
+                  className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
+                >
+                  <span>
+                    <b>{refusal.field || `Not kept. ${refusal.title}`}:</b>{" "}
+                    <RefusalWords it={refusal} />
+                  </span>
+                  <span className="ml-auto flex gap-3">
+                    {again && (
+                      <button type="button" className="copper-button h-8" onClick={again}>
+                        {refusal.status === 409 ? "Send mine again" : "Try again"}
+                      </button>
+                    )}
+                    <button type="button" className="plain-button" onClick={dismiss}>
+                      Leave it
                     </button>
-                  )}
-                  <button type="button" className="plain-button" onClick={dismiss}>
-                    Leave it
-                  </button>
-                </span>
-              </div>
-            )}
-            {view.told.length > 0 && (
-              <p
-                role="status"
-                className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]"
-              >
-                <b>Read so:</b> {view.told.join(" ")}
-              </p>
-            )}
-            <main className="min-w-0 flex-1">
-              <h1 className="sr-only">
-                {info.name}, {view.job.name}
-              </h1>
-              <Suspense fallback={null}>
-                {!ready ? null : face === "do" ? <DoFace station={station} /> : <Plan />}
-              </Suspense>
-            </main>
+                  </span>
+                </div>
+              )}
+              {view.told.length > 0 && (
+                <p
+                  role="status"
+                  className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]"
+                >
+                  <b>Read so:</b> {view.told.join(" ")}
+                </p>
+              )}
+              <main className="min-w-0 flex-1">
+                <h1 className="sr-only">
+                  {info.name}, {view.job.name}
+                </h1>
+                <Suspense fallback={null}>
+                  {!ready ? null : face === "do" ? <DoFace station={station} /> : <Plan />}
+                </Suspense>
+              </main>
+            </div>
           </div>
-        </div>
-        <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
-        <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
-        <KeysHelp open={keys} onClose={() => showKeys(false)} />
+          <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
+          <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
+          <KeysHelp open={keys} onClose={() => showKeys(false)} />
+        </TypingBegins>
       </KeptAgain>
     </ShowingProvider>
   );

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from ..job import Job, Part
-from ..job.consistency import check_modulation, check_run
+from ..job.consistency import check_carried, check_modulation, check_run
 from ..job.parts import Catalogue, part_type
 from ..job.profile import Profile
 from ..job.registry import rows_of
@@ -42,7 +42,10 @@ def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) 
     if after.mast.wind_region and after.mast.wind_region != before.mast.wind_region:
         check_region(profile, after.mast.wind_region)
     _commissioned(before, after)
-    if after.parts is not before.parts or after.links is not before.links:
+    check_carried(after)
+    # Other data of a part can take away a port to which a cable is joined.
+    run_of = ("parts", "links", "part_data", "cable_data")
+    if any(getattr(after, rows) is not getattr(before, rows) for rows in run_of):
         _run(before, after, catalogue)
 
 
@@ -84,6 +87,8 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
     antennas = {a.id: a for a in after.antennas}
     for old, part in _changed(before, after, "parts"):
         _of_one_use(old, part, catalogue)
+    other = after.part_data is not before.part_data
+    for part in after.parts if other else [new for _, new in _changed(before, after, "parts")]:
         antenna = antennas.get(part.antenna or "")
         kind = part_type(catalogue, part)
         if antenna is not None and (antenna.kind == "dish") != bool(kind.bands):

@@ -18,6 +18,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     A loop in the run is let through: the run shows it and the rest is computed.
     """
     check_references(job)
+    check_carried(job)
     catalogue = stocked(job, catalogue)
     for part in job.parts:
         if part.type not in catalogue.parts:
@@ -28,6 +29,16 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     for carrier in job.carriers:
         check_modulation(carrier.modulation)
     check_run(job, catalogue)
+
+
+def check_carried(job: Job) -> None:
+    """Raise InputError for two data of one key: nobody could say which of them counts."""
+    for rows in (job.part_data, job.cable_data, job.array_data, job.limit_data):
+        keys = [row.key for row in rows]
+        twice = next((k for k in keys if keys.count(k) > 1), None)
+        if twice is not None:
+            raise InputError("Data", f"“{twice}” is carried twice.", "Keep one of them.",
+                             "data-twice")  # fmt: skip
 
 
 def check_modulation(code: str) -> None:

@@ -40,17 +40,35 @@ def carrying(job: Job, shop: Catalogue, profile: Profile) -> Job:
     """The job with the data of all that it uses: what it lacks is taken from the workshop, what is no
     longer used and the workshop has as well is let go. What it carries already stays as it is."""
     found: dict[str, tuple[Carried, ...]] = {}
-    for field, used, known, origin, day in (
-        ("part_data", [p.type for p in job.parts], shop.parts, shop.origin, shop.of_date),
-        ("cable_data", [k.cable for k in job.links], shop.cables, shop.origin, shop.of_date),
-        ("array_data", [a.model for a in job.antennas], shop.antennas, shop.origin, shop.of_date),
-        ("limit_data", [job.profile], {profile.key: profile}, profile.origin, profile.of_date),
-    ):  # fmt: skip
-        rows = getattr(job, field)
-        made = _carried(field, rows, set(used), known=known, said=(origin, day))
+    used = {
+        "part_data": {p.type for p in job.parts}, "cable_data": {k.cable for k in job.links},
+        "array_data": {a.model for a in job.antennas}, "limit_data": {job.profile},
+    }  # fmt: skip
+    for shelf in _shelves(shop, profile):
+        rows = getattr(job, shelf.rows)
+        made = _carried(shelf, rows, used[shelf.rows])
         if made != rows:
-            found[field] = made
+            found[shelf.rows] = made
     return job.model_copy(update=found) if found else job
+
+
+@dataclass(frozen=True)
+class _Shelf:
+    """What the workshop has of one kind: by key, with origin and day."""
+
+    rows: str
+    known: Mapping[str, Any]
+    origin: str
+    of_date: dt.date
+
+
+def _shelves(shop: Catalogue, profile: Profile) -> tuple[_Shelf, ...]:
+    return (
+        _Shelf("part_data", shop.parts, shop.origin, shop.of_date),
+        _Shelf("cable_data", shop.cables, shop.origin, shop.of_date),
+        _Shelf("array_data", shop.antennas, shop.origin, shop.of_date),
+        _Shelf("limit_data", {profile.key: profile}, profile.origin, profile.of_date),
+    )
 
 
 @dataclass(frozen=True)
@@ -92,20 +110,16 @@ def stock_of(job: Job, shop: Catalogue, profile: Profile) -> Stock:
 
 
 def _newer(job: Job, shop: Catalogue, profile: Profile) -> Iterator[Newer]:
-    for field, known, origin, day in (
-        ("part_data", shop.parts, shop.origin, shop.of_date),
-        ("cable_data", shop.cables, shop.origin, shop.of_date),
-        ("array_data", shop.antennas, shop.origin, shop.of_date),
-        ("limit_data", {profile.key: profile}, profile.origin, profile.of_date),
-    ):
-        for row in getattr(job, field):
-            data = known.get(row.key)
+    for shelf in _shelves(shop, profile):
+        for row in getattr(job, shelf.rows):
+            data = shelf.known.get(row.key)
             if data is None or data == row.data:
                 continue
-            change = Set(rows=field, id=row.id, values={
-                "data": data.model_dump(mode="json"), "origin": origin, "of_date": day.isoformat()})  # fmt: skip
-            yield Newer(rows=field, key=row.key, name=data.name, origin=origin, of_date=day,
-                        carried=row.of_date, change=change)  # fmt: skip
+            change = Set(rows=shelf.rows, id=row.id, values={
+                "data": data.model_dump(mode="json"), "origin": shelf.origin,
+                "of_date": shelf.of_date.isoformat()})  # fmt: skip
+            yield Newer(rows=shelf.rows, key=row.key, name=data.name, origin=shelf.origin,
+                        of_date=shelf.of_date, carried=row.of_date, change=change)  # fmt: skip
 
 
 def _unlike(rows: Iterable[Carried], known: Mapping[str, Any]) -> dict[str, Any]:
@@ -116,18 +130,15 @@ def _with(known: Mapping[str, Any], rows: Iterable[Carried]) -> dict[str, Any]:
     return {**known, **{row.key: row.data for row in rows}}
 
 
-def _carried(
-    field: str, rows: tuple[Carried, ...], used: set[str], known: Mapping[str, Any],
-    said: tuple[str, dt.date],
-) -> tuple[Carried, ...]:  # fmt: skip
+def _carried(shelf: _Shelf, rows: tuple[Carried, ...], used: set[str]) -> tuple[Carried, ...]:
+    known = shelf.known
     kept = tuple(r for r in rows if r.key in used or known.get(r.key) != r.data)
     there = {r.key for r in kept}
-    table, model = _KINDS.kind(field).table, _MODELS[field]
-    last = max((int(r.id[len(table.prefix) :]) for r in rows), default=0)
-    origin, day = said
+    prefix, model = _KINDS.kind(shelf.rows).table.prefix, _MODELS[shelf.rows]
+    last = max((int(r.id[len(prefix) :]) for r in rows), default=0)
     new = []
     for key in sorted(k for k in used - there if k in known):
         last += 1
-        new.append(model.model_construct(
-            id=f"{table.prefix}{last}", key=key, origin=origin, of_date=day, data=known[key]))  # fmt: skip
+        new.append(model.model_construct(id=f"{prefix}{last}", key=key, origin=shelf.origin,
+                                         of_date=shelf.of_date, data=known[key]))  # fmt: skip
     return (*kept, *new) if new or len(kept) < len(rows) else rows

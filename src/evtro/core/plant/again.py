@@ -68,7 +68,7 @@ def _fresh(
     plates = _plates(wiring, receivers)
     circuit = lay(wiring, catalogue, converted(wiring, columns))
     return Laid(
-        parts=parts, links=links, types={k.key: k for k in wiring.kinds.values()},
+        parts=parts, links=links, types={p.type: wiring.kinds[p.id] for p in parts},
         cables={k.cable: catalogue.cables[k.cable] for k in links if k.cable in catalogue.cables},
         columns=columns, plates=plates, wiring=wiring, circuit=circuit,
         choice=choose(wiring, circuit, plates),

@@ -120,7 +120,9 @@ def front_end(
         if at.cn_db[i] < at.incident.wanted_db[i] and at.incident.wanted[i]
     }  # fmt: skip
     amps = [k for k, p in catalogue.parts.items() if p.draws_as == "preamplifier"]
-    keys = ["none", *amps, *(f"{filter_key}+{a}" for a in amps)]
+    # The limits that a job carries may name a filter that is not at hand here.
+    filtered = [f"{filter_key}+{a}" for a in amps] if filter_key in catalogue.parts else []
+    keys = ["none", *amps, *filtered]
     too_strong = _too_strong(job, catalogue, profile, source)
     if too_strong > 0:
         keys.append(f"attenuator:{math.ceil(too_strong):g}")
