@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from timing import median_ms
 
-from evtro.core.job import Antenna, Carrier, Job, Relief, Site, Target
+from evtro.core.job import Array, Carrier, Job, Relief, Site, Target
 from evtro.core.stations.aim.array.heading import bare_beyond, sweep
 from evtro.core.stations.sky.incident import incident_at
 from evtro.core.stations.sky.path import way_of
@@ -76,9 +76,8 @@ def _headings() -> float:
         for i in range(100)
     )  # fmt: skip
     antennas = [
-        Antenna(
+        Array(
             id=f"a{i + 1}",
-            kind="array",
             name=f"A{i}",
             gain_dbi=6.0 + 0.5 * i,
             beamwidth_deg=60.0 - 2 * i,
@@ -86,7 +85,7 @@ def _headings() -> float:
         for i in range(20)
     ]
     job = Job(name="bench", date=DAY, site=SITE, targets=targets, carriers=carriers,
-              antennas=tuple(antennas))  # fmt: skip
+              arrays=tuple(antennas))  # fmt: skip
     incident = incident_at(job, antennas[0])
     beyond = bare_beyond(incident)
     return median_ms(lambda: sweep(incident, antennas, beyond, 3.0), 15)

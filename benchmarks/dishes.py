@@ -15,7 +15,7 @@ from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.finding.peaking import fit
 from evtro.core.stations.site.skyline import View, edges_of
 from evtro.core.stations.sky.lines import Survey
-from evtro.core.stations.sky.link import Dish, NeighbourSatellite, link
+from evtro.core.stations.sky.link import NeighbourSatellite, ReceivingDish, link
 from evtro.core.stations.sky.remedies import Wants, remedies, slack_deg
 from evtro.core.stations.sky.spots import compare
 
@@ -131,7 +131,7 @@ def links() -> list[Row]:
         NeighbourSatellite("E", 147.0, 29.5, tuple(carriers(6))),
         NeighbourSatellite("W", 153.0, 30.4, tuple(carriers(-7))),
     ]
-    own, dish = carriers(0), Dish(0.8, 0.65)
+    own, dish = carriers(0), ReceivingDish(0.8, 0.65)
 
     def dry() -> object:
         return link(dish, sight, 50, 100, own, others, None, 99.7, 1.0)

@@ -3,7 +3,7 @@ through multiswitches, every outlet wanting both."""
 
 from __future__ import annotations
 
-from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site, Target
+from evtro.core.job import Array, Carrier, Dish, Job, Link, Mast, Outlet, Part, Site, Target
 
 PORTS = 16
 
@@ -80,7 +80,6 @@ def house(outlets: int, carriers: int) -> Job:
         targets=(Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.59, longitude_deg=-9.42, height_m=385),
                  Target(id="t2", kind="satellite", name="Curlew", orbit_deg_e=28.2)),
         carriers=tuple(rows),
-        antennas=(Antenna(id="a1", kind="array", name="Array", target="t1", gain_dbi=12.0),
-                  Antenna(id="a2", kind="dish", name="Dish", target="t2", diameter_m=1.2)),
+        dishes=(Dish(id="a2", name="Dish", target="t2", diameter_m=1.2),), arrays=(Array(id="a1", name="Array", target="t1", gain_dbi=12.0),),
         parts=tuple(run.parts), links=tuple(run.links),
     )  # fmt: skip

@@ -101,7 +101,7 @@ def test_two_hundred_things_in_the_way() -> None:
 def _tree(outlets: int) -> Job:
     """One antenna on a chain of taps, an outlet at each, as far as the ids go."""
     small = demo_jobs()["mill-loft"]
-    antenna = small.antennas[0]
+    antenna = small.arrays[0]
     parts = [Part(id="p1", type="antenna", antenna=antenna.id), Part(id="p2", type="preamp-22")]
     links = [Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7)]
     rooms = []

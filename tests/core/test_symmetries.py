@@ -26,7 +26,7 @@ CATALOGUE = catalogue.load()
 JOBS = sorted(demo_jobs())
 PLACED = [n for n in JOBS if demo_jobs()[n].site.latitude_deg is not None]
 DISHES = [n for n in PLACED if any(t.kind == "satellite" for t in demo_jobs()[n].targets)]
-ARRAYS = [n for n in PLACED if any(a.kind == "array" for a in demo_jobs()[n].antennas)]
+ARRAYS = [n for n in PLACED if demo_jobs()[n].arrays]
 
 
 def _answers(job: Job) -> Answers:
@@ -175,7 +175,9 @@ def test_new_names_change_no_figure(name: str) -> None:
     def renamed(key: str) -> tuple[object, ...]:
         return tuple(r.model_copy(update={"name": f"{r.id} renamed"}) for r in getattr(job, key))
 
-    other = job.model_copy(update={k: renamed(k) for k in ("outlets", "antennas", "obstructions")})
+    other = job.model_copy(
+        update={k: renamed(k) for k in ("outlets", "dishes", "arrays", "obstructions")}
+    )
     here, there = _answers(job), _answers(other)
     assert [s.state for s in here.stations] == [s.state for s in there.stations]
     assert [p.code for p in here.problems] == [p.code for p in there.problems]
@@ -202,7 +204,7 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
     """Unless the installer's reading stands in place of the forecast."""
     job = demo_jobs()[name].model_copy(update={"holds": (), "heard": ()})
     job = job.model_copy(
-        update={"antennas": tuple(a.model_copy(update={"hold": None}) for a in job.antennas)}
+        update={"arrays": tuple(a.model_copy(update={"hold": None}) for a in job.arrays)}
     )
     kinds = {t.id: t.kind for t in job.targets}
     louder = job.model_copy(update={"carriers": tuple(
@@ -220,7 +222,7 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
             rise = 3.0 if kinds[target] == "transmitter" else 0.0
             assert d.level.value - c.level.value == pytest.approx(rise, abs=1e-9)
             seen += kinds[target] == "transmitter"
-    for antenna in job.antennas:
+    for antenna in job.arrays:
         at, then = terminals(job, antenna), terminals(louder, antenna)
         if at is not None and then is not None:
             assert then.level_dbuv - at.level_dbuv == pytest.approx(3.0, abs=1e-9)
@@ -236,7 +238,7 @@ def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
     name: str, turn: float
 ) -> None:
     job = demo_jobs()[name].model_copy(update={"heard": ()})
-    for antenna in (a for a in job.antennas if a.kind == "array"):
+    for antenna in job.arrays:
         incident = incident_at(job, antenna)
         for i, bearing in enumerate(incident.bearing_deg):
             straight = _looking(job, antenna.id, float(bearing))
@@ -245,7 +247,7 @@ def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
 
 
 def _looking(job: Job, antenna: str, heading: float) -> Callable[[int], float]:
-    own = next(a for a in job.antennas if a.id == antenna)
+    own = next(a for a in job.arrays if a.id == antenna)
     at = terminals(job, own.model_copy(update={"heading_deg": heading, "hold": None}))
     assert at is not None
     return lambda i: float(at.level_dbuv[i])

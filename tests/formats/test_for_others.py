@@ -67,7 +67,7 @@ def test_satellites_of_such_names_come_back(name: str) -> None:
     text = satellites.write_csv(job)
     assert f",{name}" not in text
     assert not text.splitlines()[1].startswith(name)
-    bare = job.model_copy(update={"targets": (), "carriers": (), "antennas": (), "parts": (), "links": (),
+    bare = job.model_copy(update={"targets": (), "carriers": (), "dishes": (), "arrays": (), "parts": (), "links": (),
                                   "readings": (), "outlets": (), "feeds": ()})  # fmt: skip
     there, left = satellites.take(satellites.lines_of(text.encode()), bare)
     assert not left

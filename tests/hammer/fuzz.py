@@ -60,7 +60,7 @@ def _settle(server: Server) -> None:
     with httpx.Client(base_url=server.url, timeout=60) as client:
         client.get("/api/places?q=ab")
         for name in demo_jobs():
-            for antenna in client.get(f"/api/jobs/{name}").json()["job"]["antennas"]:
+            for antenna in client.get(f"/api/jobs/{name}").json()["job"]["dishes"]:
                 at = f"/api/jobs/{name}/antennas/{antenna['id']}/link"
                 for _ in range(3000):
                     if client.get(at).json().get("rain", {}).get("state") != "working":

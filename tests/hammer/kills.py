@@ -6,6 +6,7 @@ restores, migrates and takes in; the bare process is quick enough for many momen
 
 from __future__ import annotations
 
+import contextlib
 import random
 import shutil
 import signal
@@ -18,6 +19,7 @@ from pathlib import Path
 
 import httpx
 
+from evtro.core.job.forms import FORM
 from evtro.demo.world import fern_cottage
 from evtro.store.backups import backup
 from evtro.store.folder import FILE_NAME
@@ -129,33 +131,19 @@ with Claim(folder) as claim:
     jobs = Jobs(open_owned(claim).connection)
     print("ready", flush=True)
     first = fern_cottage()
+    house = "fern-cottage" if what == "migration" else "house"
     for n in range(base + 1, 10**9):
         if what == "import":
             jobs.add(first.model_copy(update={"name": str(n)}))
         else:
-            seen = jobs.get("house").revision
+            seen = jobs.get(house).revision
             note = first.handover.model_copy(update={"remarks": str(n)})
-            jobs.change("house", seen, "note", lambda j: j.model_copy(update={"handover": note}))
+            jobs.change(house, seen, "note", lambda j: j.model_copy(update={"handover": note}))
         if what == "backup" and n % 3 == 0:
             backup(folder, folder / "copy.sqlite")
         print(n, flush=True)
 """
-OLD_FORM = """
-PRAGMA foreign_keys = OFF;
-DROP TABLE part_data;
-DROP TABLE cable_data;
-DROP TABLE array_data;
-DROP TABLE limit_data;
-ALTER TABLE sample DROP COLUMN at;
-ALTER TABLE trial DROP COLUMN at;
-ALTER TABLE lock DROP COLUMN at;
-ALTER TABLE hold DROP COLUMN at;
-ALTER TABLE heard DROP COLUMN at;
-ALTER TABLE reading DROP COLUMN at;
-ALTER TABLE mark RENAME COLUMN at TO done_at;
-ALTER TABLE change DROP COLUMN planned;
-PRAGMA user_version = 6;
-"""
+OLD_FILE = Path(__file__).parents[1] / "forms" / f"database-{FORM - 1}.sql"
 KINDS = ("write", "backup", "restore", "import", "migration")
 
 
@@ -175,7 +163,8 @@ def _bare(folder: Path, kind: str, kills: int, chance: random.Random) -> Found:
     for _ in range(kills):
         if kind == "migration":
             _make_old(path)
-        before = _state(path, kind)
+        # A look would bring the old file up to date before the kill.
+        before = 0 if kind == "migration" else _state(path, kind)
         process = subprocess.Popen([sys.executable, "-c", BARE, kind, str(folder), str(before)],
                                    stdout=subprocess.PIPE, text=True)  # fmt: skip
         assert process.stdout is not None
@@ -203,13 +192,15 @@ def _state(path: Path, kind: str) -> int:
     try:
         if kind == "import":
             return len(jobs.heads()) - 1
-        return int(jobs.get("house").job.handover.remarks or 0)
+        job = jobs.get("fern-cottage" if kind == "migration" else "house").job
+        return int(job.handover.remarks or 0)
     finally:
         jobs.close()
 
 
 def _make_old(path: Path) -> None:
-    """The file as the form before this one, so that the next start brings it up to date."""
-    with sqlite3.connect(path) as old:
-        old.executescript(OLD_FORM)
-    old.close()
+    """A file of the form before this one, so that the next start brings it up to date."""
+    for old in path.parent.glob(f"{FILE_NAME}*"):
+        old.unlink()
+    with contextlib.closing(sqlite3.connect(path)) as old_file:
+        old_file.executescript(OLD_FILE.read_text("utf-8"))

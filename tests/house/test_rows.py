@@ -118,6 +118,30 @@ def test_a_new_kind_lives_a_whole_life(database: sqlite3.Connection) -> None:
     assert jobs.get("house").job == gone.job
 
 
+def test_the_ids_of_a_family_lie_in_one_table(database: sqlite3.Connection) -> None:
+    """What may name a dish or an array is kept by the file itself, in SQL as in the core."""
+    jobs = Jobs(database, job_type=JobWithGadgets)
+
+    def kept() -> set[str]:
+        return {r["id"] for r in database.execute("SELECT id FROM antenna WHERE job = 'house'")}
+
+    house = jobs.add(_job(), "house").job
+    assert kept() == {a.id for a in house.antennas}
+    gone = jobs.change("house", 0, "remove dish", lambda j: without(j, "dishes", "a2")).job
+    assert kept() == {"a1"}
+    assert all(p.antenna != "a2" for p in gone.parts)
+    jobs.undo("house", 1)
+    assert kept() == {"a1", "a2"}
+    with pytest.raises(sqlite3.IntegrityError):
+        database.execute("UPDATE part SET antenna = 'a9' WHERE job = 'house' AND antenna = 'a1'")
+    with pytest.raises(sqlite3.IntegrityError):
+        database.execute(
+            "INSERT INTO preset VALUES ('house', 'z1', 1, 'a1', 'zone of an array', 0)"
+        )
+    database.execute("DELETE FROM job WHERE id = 'house'")
+    assert kept() == set()
+
+
 def test_what_names_nothing_is_refused() -> None:
     gadget = Gadget(id="xg1", target="t99")
     with pytest.raises(InputError, match="t99 is not in the job"):
@@ -137,6 +161,17 @@ def test_a_class_that_contradicts_itself_is_no_row() -> None:
 
     with pytest.raises(TypeError, match="cannot be cleared"):
         registry(Wrong)
+
+    class Either(Row):
+        table: ClassVar[Table] = Table("either", "either", "xx")
+        id: Id
+        what: Annotated[Id, Ref("targets", "carriers", gone="with it")]
+
+    class Stranger(Job):
+        either: Annotated[tuple[Either, ...], Field(max_length=9)] = ()
+
+    with pytest.raises(TypeError, match="of no one family"):
+        registry(Stranger)
 
     class Unbound(Job):
         lids: tuple[Lid, ...] = ()
@@ -204,12 +239,7 @@ def test_a_table_is_what_its_class_says(database: sqlite3.Connection, kind: Kind
         for r in database.execute(f"PRAGMA foreign_key_list({kind.table.name})")
         if r["from"] != "job"
     }
-    assert keys == {
-        (c.name, known.kinds[to].table.name)
-        for c in kind.columns
-        if c.ref is not None
-        for to in c.ref.to
-    }
+    assert keys == {(c.name, known.named_table(c.ref)) for c in kind.columns if c.ref is not None}
 
 
 def test_rows_are_rows_of_their_job() -> None:

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evtro.core.job import Antenna, Carrier, Job, Site, Target
+from evtro.core.job import Antenna, Array, Carrier, Job, Site, Target
 from evtro.core.physics.beams import yagi_beamwidth_deg
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
@@ -27,7 +27,7 @@ K_DBM_HZ = 10 * math.log10(1.380649e-23 * 1000)  # SI, exact
 ARRAYS = [
     (name, antenna.id)
     for name, job in sorted(demo_jobs().items())
-    for antenna in job.antennas
+    for antenna in job.arrays
     if antenna.kind == "array"
 ]
 
@@ -104,7 +104,7 @@ def _upright(job: Job, antenna: Antenna, at: Terminals) -> bool:
 @pytest.mark.parametrize(("name", "key"), ARRAYS)
 def test_levels_of_the_demo_antennas_by_hand(name: str, key: str) -> None:
     job = demo_jobs()[name].model_copy(update={"heard": ()})
-    antenna = next(a for a in job.antennas if a.id == key).model_copy(update={"hold": None})
+    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"hold": None})
     at = terminals(job, antenna)
     assert at is not None
     for i in range(len(at.incident.carriers)):
@@ -115,7 +115,7 @@ def test_levels_of_the_demo_antennas_by_hand(name: str, key: str) -> None:
 def test_the_ratio_is_level_over_noise_and_everything_that_disturbs(name: str, key: str) -> None:
     """Summed carrier by carrier: overlap on the same channel, 49 dB less beside it."""
     job = demo_jobs()[name].model_copy(update={"heard": ()})
-    antenna = next(a for a in job.antennas if a.id == key).model_copy(update={"hold": None})
+    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"hold": None})
     at = terminals(job, antenna)
     assert at is not None
     rows = at.incident.carriers
@@ -195,10 +195,10 @@ def test_over_smooth_open_ground_a_near_transmitter_arrives_as_in_free_space(
     site = Site(latitude_deg=47.0, longitude_deg=8.0, height_m=500.0, mount_height_m=30.0)
     mast = Target(id="t1", kind="transmitter", name="Mast", latitude_deg=lat, longitude_deg=lon,
                   height_m=1500.0)  # fmt: skip
-    antenna = Antenna(id="a1", kind="array", name="A", target="t1", gain_dbi=10.0, beamwidth_deg=40.0,
+    antenna = Array(id="a1", name="A", target="t1", gain_dbi=10.0, beamwidth_deg=40.0,
                       heading_deg=(bearing + turn) % 360)  # fmt: skip
     job = Job(name="plain", date="2026-03-25", site=site, targets=(mast,),  # type: ignore[arg-type]
-              carriers=(_carrier(1, 506.0),), antennas=(antenna,))  # fmt: skip
+              carriers=(_carrier(1, 506.0),), arrays=(antenna,))  # fmt: skip
     at = terminals(job, antenna)
     assert at is not None
     free = free_space_dbuv(10, 506.0, km, 10.0) - 12 * (turn / 40) ** 2

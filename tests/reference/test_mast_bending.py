@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy import integrate
 
 from evtro import profiles
-from evtro.core.job import Antenna, Conductor, Earth, Job, Mast
+from evtro.core.job import Array, Conductor, Dish, Earth, Job, Mast
 from evtro.core.stations.earth.answer import work_out as earth_of
 from evtro.core.stations.mast.answer import STEEL_SAFETY, section_modulus_mm3, work_out
 from evtro.core.stations.mast.wind import pressure as pressure_of
@@ -24,10 +24,10 @@ EUROPE = profiles.load("europe")
 
 def _job(antennas: list[tuple[float, float]], **mast: object) -> Job:
     rows = tuple(
-        Antenna(id=f"a{i + 1}", kind="array", name=f"A{i}", on_mast_m=up, wind_area_m2=area)
+        Array(id=f"a{i + 1}", name=f"A{i}", on_mast_m=up, wind_area_m2=area)
         for i, (up, area) in enumerate(antennas)
     )
-    return Job(name="mast", date="2026-03-25", antennas=rows, mast=Mast(**mast))  # type: ignore[arg-type]
+    return Job(name="mast", date="2026-03-25", arrays=rows, mast=Mast(**mast))  # type: ignore[arg-type]
 
 
 masts = st.fixed_dictionaries({
@@ -141,13 +141,13 @@ def test_wire_gauges(awg: int, mm2: float, mm: float) -> None:
 def test_each_conductor_is_judged_by_its_own_rule(region: str) -> None:
     """Just enough is in, a tenth less is out, of every material that the school allows."""
     profile = profiles.load(region)
-    antenna = Antenna(id="a1", kind="array", name="A")
+    antenna = Array(id="a1", name="A")
     for rule in profile.earth_rules:
         for size in rule.sizes:
             for factor, states in ((1.0, ("in", "near")), (0.9, ("out",))):
                 row = Conductor(id="e1", role=rule.role, material=size.material,
                                 size_mm2=size.least_mm2 * factor, length_m=0.5, connected=True)  # fmt: skip
-                job = Job(name="earth", date="2026-03-25", antennas=(antenna,), conductors=(row,),  # type: ignore[arg-type]
+                job = Job(name="earth", date="2026-03-25", arrays=(antenna,), conductors=(row,),  # type: ignore[arg-type]
                           earth=Earth(overhead_lines="none"))  # fmt: skip
                 bond = next(b for b in earth_of(job, profile).bonds if b.role == rule.role)
                 assert bond.size.state in states, (region, rule.role, size.material)
@@ -156,7 +156,7 @@ def test_each_conductor_is_judged_by_its_own_rule(region: str) -> None:
         for material in {"copper", "aluminium", "steel", "copper_clad_steel"} - allowed:
             row = Conductor(id="e1", role=rule.role, material=material, size_mm2=400.0, length_m=0.5,  # type: ignore[arg-type]
                             connected=True)  # fmt: skip
-            job = Job(name="earth", date="2026-03-25", antennas=(antenna,), conductors=(row,))  # type: ignore[arg-type]
+            job = Job(name="earth", date="2026-03-25", arrays=(antenna,), conductors=(row,))  # type: ignore[arg-type]
             bond = next(b for b in earth_of(job, profile).bonds if b.role == rule.role)
             assert bond.size.state == "out"
 
@@ -169,7 +169,7 @@ def test_the_whole_mast_may_fall_without_coming_near_a_line(
 ) -> None:
     profile = profiles.load(region)
     job = Job(name="line", date="2026-03-25", mast=Mast(length_m=max(length, 0.5)),  # type: ignore[arg-type]
-              antennas=(Antenna(id="a1", kind="dish", name="D", diameter_m=1.2, on_mast_m=up),),
+              dishes=(Dish(id="a1", name="D", diameter_m=1.2, on_mast_m=up),),
               earth=Earth(overhead_lines="near", line_distance_m=away))  # fmt: skip
     found = earth_of(job, profile)
     reach = max(max(length, 0.5), up + 0.6) + profile.overhead_clear_m

@@ -215,7 +215,7 @@ def test_tries_are_logged_and_the_best_is_marked(call: Caller) -> None:
 
 def test_a_learned_zero_is_kept_and_an_absurd_one_refused(call: Caller) -> None:
     view = call("POST", "/antennas/a1/zero", {"reads": "86,0°"})
-    assert view["job"]["antennas"][0]["scale_zero_deg"] == pytest.approx(1.18, abs=0.02)
+    assert view["job"]["dishes"][0]["scale_zero_deg"] == pytest.approx(1.18, abs=0.02)
     assert view["answers"]["aim"]["aims"][0]["inclinometer_deg"] == pytest.approx(86.0, abs=0.01)
     refused = call("POST", "/antennas/a1/zero", {"reads": "20"}, status=422)
     assert "off" in refused["detail"]
@@ -383,7 +383,7 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     assert [b["name"] for b in view["job"]["beams"]] == ["Spot 0"]
     assert "crosses side" in view["notes"][0]
     call.revision = view["revision"]
-    call("PATCH", "/antennas/a1", {"two_way": True})
+    call("PATCH", "/dishes/a1", {"two_way": True})
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["beams"][0]["inside"] is True
     assert page["gate_open"] is False
@@ -423,7 +423,7 @@ def test_a_quick_job_needs_only_place_satellite_and_dish(call: Caller) -> None:
     assert answer.status_code == 201, view
     aim = view["answers"]["aim"]["aims"][0]
     assert aim["elevation_deg"] == pytest.approx(12.0, abs=0.5)
-    assert view["job"]["antennas"][0]["diameter_m"] == 0.85
+    assert view["job"]["dishes"][0]["diameter_m"] == 0.85
     for body, field in (({"position": "here", "orbit": "16 E"}, "Position"), ({"position": "1 2", "orbit": "up"}, "Orbit position"),
                         ({"position": "1 2", "orbit": "3", "diameter_m": "big"}, "Dish diameter")):  # fmt: skip
         refused = call.client.post("/api/jobs/quick", json=body)
@@ -447,7 +447,7 @@ def test_the_next_stop_keeps_what_the_kit_has_learned(call: Caller) -> None:
         revision = answer.json()["revision"]
         return answer.json()
 
-    write("PATCH", "/antennas/a1", {"datum": "scale"})
+    write("PATCH", "/dishes/a1", {"datum": "scale"})
     reads = call.client.get(at).json()["answers"]["aim"]["aims"][0]["inclinometer_deg"]
     write("POST", "/antennas/a1/zero", {"reads": str(reads + 1.5)})
     write("POST", "/obstructions", {"line": "barn 170 180 9"})
@@ -455,7 +455,7 @@ def test_the_next_stop_keeps_what_the_kit_has_learned(call: Caller) -> None:
     assert [s["name"] for s in view["job"]["stops"]] == ["First stop", "Quay", "Ford"]
     view = write("POST", "/stops/h2/here")
     assert view["job"]["site"]["latitude_deg"] == 69.5
-    assert view["job"]["antennas"][0]["scale_zero_deg"] == pytest.approx(1.5)
+    assert view["job"]["dishes"][0]["scale_zero_deg"] == pytest.approx(1.5)
     assert view["job"]["obstructions"] == []
     view = write("POST", "/stops", {"name": "", "position": "70.1 N 20 E"})
     assert view["job"]["stops"][-1]["name"] == "Stop 4"

@@ -60,7 +60,7 @@ def _pages(job: Any, name: str) -> list[str]:
     at = f"/api/jobs/{name}"
     found = [at, f"{at}/sheet", f"{at}/sun?day=2026-06-21", f"{at}/paths", f"{at}/near", f"{at}/expected",
              f"{at}/surroundings", f"{at}/coverings"]  # fmt: skip
-    for antenna in job["antennas"]:
+    for antenna in (*job["dishes"], *job["arrays"]):
         own = f"{at}/antennas/{antenna['id']}"
         if antenna["kind"] == "dish":
             found += [
@@ -108,7 +108,7 @@ def test_a_page_asked_twice_says_the_same(world: TestClient, name: str) -> None:
 def test_the_aim_page_and_the_station_say_one_thing(world: TestClient, name: str) -> None:
     view = _view(world, name)
     aims = {(a["antenna"], a["target"]): a for a in view["answers"]["aim"]["aims"]}
-    for antenna in view["job"]["antennas"]:
+    for antenna in view["job"]["dishes"]:
         if antenna["kind"] != "dish":
             continue
         detail = _get(world, f"/api/jobs/{name}/antennas/{antenna['id']}/aim").json()

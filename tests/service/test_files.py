@@ -19,10 +19,11 @@ from hypothesis import strategies as st
 from evtro import catalogue, cli
 from evtro.core.answers import work_out
 from evtro.core.job import (
-    Antenna,
+    Array,
     Beam,
     Carrier,
     Conductor,
+    Dish,
     Job,
     Lock,
     Mark,
@@ -77,10 +78,13 @@ def jobs(draw: st.DrawFn) -> Job:
                 modulation=draw(st.sampled_from(sorted(MODULATIONS))))
         for i in range(draw(st.integers(0, 5)))
     ]  # fmt: skip
-    antennas = [
-        Antenna(id=f"a{i + 1}", kind="dish" if t.kind == "satellite" else "array", name=draw(words),
-                target=t.id, diameter_m=draw(number(0.2, 15)))
-        for i, t in enumerate(targets)
+    dishes = [
+        Dish(id=f"a{i + 1}", name=draw(words), target=t.id, diameter_m=draw(number(0.2, 15)))
+        for i, t in enumerate(targets) if t.kind == "satellite"
+    ]  # fmt: skip
+    arrays = [
+        Array(id=f"a{i + 1}", name=draw(words), target=t.id)
+        for i, t in enumerate(targets) if t.kind == "transmitter"
     ]  # fmt: skip
     outlets = [
         Outlet(id=f"o{i + 1}", name=draw(words), floor=draw(words), satellite=draw(st.booleans()))
@@ -90,7 +94,7 @@ def jobs(draw: st.DrawFn) -> Job:
         name=draw(words), place=draw(words), date=draw(st.dates(dt.date(2020, 1, 1), dt.date(2040, 1, 1))),
         profile=draw(st.sampled_from(["europe", "north-america"])),
         site=Site(latitude_deg=draw(st.none() | number(-90, 90)), longitude_deg=draw(number(-180, 180))),
-        targets=tuple(targets), carriers=tuple(carriers), antennas=tuple(antennas),
+        targets=tuple(targets), carriers=tuple(carriers), dishes=tuple(dishes), arrays=tuple(arrays),
         outlets=tuple(outlets),
         obstructions=tuple(
             Obstruction(id=f"b{i + 1}", name=draw(words), from_deg=draw(number(0, 360)),
@@ -100,7 +104,7 @@ def jobs(draw: st.DrawFn) -> Job:
         conductors=(Conductor(id="e1", role="mast", size_mm2=draw(number(0.1, 500)), length_m=2),),
         marks=(Mark(id="m1", step="site.consent", value=draw(st.none() | number(-1e6, 1e6))),),
     )  # fmt: skip
-    for antenna in antennas:
+    for antenna in job.antennas:
         source = (
             "antenna"
             if antenna.kind == "array"
@@ -126,13 +130,12 @@ def jobs(draw: st.DrawFn) -> Job:
 
 def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
     """Everything that belongs to dishes, drawn from the models."""
-    dishes = [a.id for a in job.antennas if a.kind == "dish"]
+    dishes = [d.id for d in job.dishes]
     sats = [t.id for t in job.targets if t.kind == "satellite"]
     some = draw(st.integers(0, 2))
     rows_of: dict[str, object] = {
-        "antennas": tuple(
-            any_row(draw, Antenna, id=a.id, kind=a.kind, target=a.target) for a in job.antennas
-        ),
+        "dishes": tuple(any_row(draw, Dish, id=d.id, target=d.target) for d in job.dishes),
+        "arrays": tuple(any_row(draw, Array, id=a.id, target=a.target) for a in job.arrays),
         "targets": tuple(
             any_row(draw, Target, id=t.id, kind=t.kind, wanted=t.wanted, orbit_deg_e=t.orbit_deg_e)
             for t in job.targets

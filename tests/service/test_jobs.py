@@ -76,7 +76,7 @@ def test_a_write_must_say_what_it_saw(call: Caller) -> None:
         ("PATCH", "/mast", {"outer_mm": "0"}, "Tube diameter", "at least 15"),
         ("PATCH", "", {"date": "yesterday"}, "Date", "not a date"),
         ("PATCH", "", {"profile": "moon"}, "Profile", "Choose one of"),
-        ("PATCH", "/antennas/a1", {"datum": "thumb"}, "datum", "not a choice"),
+        ("PATCH", "/dishes/a1", {"datum": "thumb"}, "datum", "not a choice"),
         ("POST", "/targets", {"kind": "satellite", "name": "x", "orbit": "north"}, "Orbit", "28.0 E"),
         ("POST", "/obstructions", {"line": "barn"}, "Obstruction", "barn 212 224 11"),
         ("POST", "/outlets", {"name": ""}, "name", ""),
@@ -108,7 +108,7 @@ def test_undo_to_empty_and_redo_to_full_is_the_same_file(fresh: Caller) -> None:
     fresh("POST", "/targets", {"kind": "satellite", "name": "Corvus", "orbit": "28 E"})
     fresh("POST", "/carriers", {"target": "t1", "name": "a", "frequency": "11778", "bandwidth": "27,5",
                                 "polarisation": "V", "power": "50", "modulation": "DVB-S2 8PSK 2/3"})  # fmt: skip
-    fresh("POST", "/antennas", {"kind": "dish", "name": "Dish", "target": "t1"})
+    fresh("POST", "/dishes", {"name": "Dish", "target": "t1"})
     fresh("POST", "/outlets", {"name": "Lounge"})
     fresh("POST", "/sources", {"antenna": "a1", "type": "lnb-single"})
     fresh("POST", "/parts/p1/after", {"type": "plate", "outlet": "o1", "length_m": "18"})
@@ -154,7 +154,7 @@ def test_removing_a_target_takes_its_carriers_readings_and_aim(call: Caller) -> 
     view = call("DELETE", "/targets/t3")
     assert all(c["target"] != "t3" for c in view["job"]["carriers"])
     assert all(r["carrier"] not in ("c1", "c2", "c3") for r in view["job"]["readings"])
-    assert view["job"]["antennas"][1]["target"] is None
+    assert view["job"]["arrays"][0]["target"] is None
 
 
 def test_export_import_export_is_the_same_bytes(client: TestClient) -> None:

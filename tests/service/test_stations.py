@@ -101,36 +101,36 @@ def test_a_transmitter_at_the_site_itself_does_not_break(call: Caller) -> None:
 
 
 def test_aim_follows_target_datum_and_school(call: Caller) -> None:
-    view = call("PATCH", "/antennas/a1", {"datum": "structure", "constant_deg": "12,6"})
+    view = call("PATCH", "/dishes/a1", {"datum": "structure", "constant_deg": "12,6"})
     aim = view["answers"]["aim"]["aims"][0]
     assert aim["inclinometer_deg"] == pytest.approx(aim["elevation_deg"] + 12.6)
-    view = call("PATCH", "/antennas/a1", {"skew_view": "front"})
+    view = call("PATCH", "/dishes/a1", {"skew_view": "front"})
     assert view["answers"]["aim"]["aims"][0]["skew_short"] == "clockwise"
-    view = call("PATCH", "/antennas/a1", {"target": "t3"})
+    view = call("PATCH", "/dishes/a1", {"target": "t3"})
     assert view["answers"]["aim"]["problems"][0]["code"] == "wrong-antenna"
-    view = call("PATCH", "/antennas/a1", {"target": "t2"})
+    view = call("PATCH", "/dishes/a1", {"target": "t2"})
     assert view["answers"]["aim"]["aims"][0]["azimuth_deg"] == pytest.approx(152.7, abs=0.1)
-    call("PATCH", "/antennas/a1", {"target": "t77"}, status=422)
+    call("PATCH", "/dishes/a1", {"target": "t77"}, status=422)
 
 
 def test_mast_adds_and_removes_antennas(call: Caller) -> None:
     before = call("PATCH", "/mast", {"outer_mm": "60"})["answers"]["mast"]["moment"]["value"]
-    view = call("POST", "/antennas", {"kind": "dish", "name": "Second dish", "target": "t2"})
+    view = call("POST", "/dishes", {"name": "Second dish", "target": "t2"})
     # A dish of 0.8 m with its arm, pi/4 x 0.64 x 1.1 m² at 960 N/m², hangs 0.5 m up; t2 makes its face
     # stand upright to a tenth of a per cent.
     area = next(x["area_m2"] for x in view["answers"]["mast"]["loads"] if x["antenna"] == "a3")
     assert area == pytest.approx(0.5529, rel=2e-3)
     assert view["answers"]["mast"]["moment"]["value"] == pytest.approx(before + 960 * area * 0.5)
-    view = call("PATCH", "/antennas/a3", {"on_mast_m": "9 ft", "wind_area_m2": "1"})
+    view = call("PATCH", "/dishes/a3", {"on_mast_m": "9 ft", "wind_area_m2": "1"})
     assert view["answers"]["mast"]["state"] == "out"
     codes = {p["code"] for p in view["answers"]["mast"]["problems"]}
     assert "mast-moment" in codes
-    view = call("DELETE", "/antennas/a3")
+    view = call("DELETE", "/dishes/a3")
     assert view["answers"]["mast"]["moment"]["value"] == pytest.approx(before)
 
 
 def test_removing_an_antenna_takes_its_source_out(call: Caller) -> None:
-    view = call("DELETE", "/antennas/a2")
+    view = call("DELETE", "/arrays/a2")
     assert all(p["antenna"] != "a2" for p in view["job"]["parts"])
     assert any(p["code"] == "no-source" for p in view["answers"]["coax"]["problems"])
 

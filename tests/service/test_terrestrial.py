@@ -90,7 +90,7 @@ def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
     line = next(h for h in trial["holds"] if h["id"] == hold["id"])
     assert (line["good"], line["read"]) == (2, 2)
     view = farm("POST", f"/holds/{hold['id']}/take", {})
-    antenna = view["job"]["antennas"][0]
+    antenna = view["job"]["arrays"][0]
     assert (antenna["hold"], antenna["heading_deg"], antenna["above_ground_m"]) == (
         hold["id"],
         300,
@@ -98,7 +98,7 @@ def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
     )
     farm("PATCH", f"/holds/{hold['id']}", {"tilt_deg": "10°"})
     view = farm("DELETE", f"/holds/{hold['id']}")
-    assert view["job"]["antennas"][0]["hold"] is None
+    assert view["job"]["arrays"][0]["hold"] is None
 
 
 @pytest.mark.parametrize(
@@ -126,7 +126,7 @@ def test_scans_are_compared_with_the_list(farm: Caller) -> None:
 def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> None:
     farm("POST", "/antennas/a1/model", {"key": "row-16"})
     view = farm("POST", "/antennas/a1/front", {"key": "preamp-13"})
-    assert view["job"]["antennas"][0]["model"] == "row-16"
+    assert view["job"]["arrays"][0]["model"] == "row-16"
     assert any(p["type"] == "preamp-13" for p in view["job"]["parts"])
     view = farm(
         "PATCH",
@@ -138,15 +138,15 @@ def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> N
     for _ in range(3):
         view = farm("POST", "/undo", {})
     assert view["job"]["company"]["plan"] == "none"
-    assert view["job"]["antennas"][0]["model"] == "row-13"
+    assert view["job"]["arrays"][0]["model"] == "row-13"
     assert "not in the catalogue" in _said(farm("POST", "/antennas/a1/model", {"key": "none"}, status=422),
                                            "antenna-unknown")  # fmt: skip
 
 
 def test_a_covering_that_is_not_known_is_told_with_those_that_are(farm: Caller) -> None:
-    answer = farm("PATCH", "/antennas/a1", {"standing": "loft", "covering": "cheese"}, status=422)
+    answer = farm("PATCH", "/arrays/a1", {"standing": "loft", "covering": "cheese"}, status=422)
     assert "slate" in _said(answer, "covering-unknown")
-    view = farm("PATCH", "/antennas/a1", {"standing": "loft", "covering": "foil"})
+    view = farm("PATCH", "/arrays/a1", {"standing": "loft", "covering": "foil"})
     assert any(p["code"] == "covering" for p in view["answers"]["aim"]["problems"])
 
 

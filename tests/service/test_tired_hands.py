@@ -39,7 +39,7 @@ class Figure(NamedTuple):
 SINGLES = {"site": model.Site, "mast": model.Mast, "earth": model.Earth, "company": model.Company,
            "rig": model.Rig, "terminal": model.Terminal}  # fmt: skip
 ROWS = {
-    "obstructions": model.Obstruction, "antennas": model.Antenna, "targets": model.Target,
+    "obstructions": model.Obstruction, "dishes": model.Dish, "arrays": model.Array, "targets": model.Target,
     "carriers": model.Carrier, "conductors": model.Conductor, "links": model.Link, "spots": model.Spot,
     "feeds": model.SatelliteFeed, "presets": model.Preset, "holds": model.Hold, "trials": model.Trial,
     "locks": model.Lock, "beams": model.Beam, "parts": model.Part,
@@ -212,4 +212,11 @@ def test_an_emptied_field_is_unknown_again(house: TestClient, figure: Figure) ->
 
 def test_there_are_figures_to_try() -> None:
     assert len(FIGURES) > 90
-    assert {f.rows for f in FIGURES} >= {"site", "mast", "antennas", "obstructions", "links"}
+    assert {f.rows for f in FIGURES} >= {
+        "site",
+        "mast",
+        "dishes",
+        "arrays",
+        "obstructions",
+        "links",
+    }

@@ -115,12 +115,12 @@ def test_a_wind_region_of_another_profile_is_refused(call: Caller) -> None:
 
 
 def test_a_typed_wind_area_stays_and_can_be_given_back(call: Caller) -> None:
-    view = call("PATCH", "/antennas/a1", {"wind_area_m2": "8 sq ft"})
-    dish = view["job"]["antennas"][0]
+    view = call("PATCH", "/dishes/a1", {"wind_area_m2": "8 sq ft"})
+    dish = view["job"]["dishes"][0]
     assert (dish["area_from"], dish["wind_area_m2"]) == ("own", pytest.approx(0.743, abs=1e-3))
-    view = call("PATCH", "/antennas/a1", {"diameter_m": "1.8"})
+    view = call("PATCH", "/dishes/a1", {"diameter_m": "1.8"})
     assert view["answers"]["mast"]["loads"][1]["area_m2"] == pytest.approx(0.743, abs=1e-3)
-    view = call("PATCH", "/antennas/a1", {"area_from": "size"})
+    view = call("PATCH", "/dishes/a1", {"area_from": "size"})
     assert view["answers"]["mast"]["loads"][1]["area_m2"] > 2.5
 
 
@@ -150,9 +150,9 @@ def test_a_compass_is_learned_from_a_known_bearing(call: Caller) -> None:
 def test_a_zero_learned_twice_remembers_the_first(call: Caller) -> None:
     aim = call("GET", "")["answers"]["aim"]["aims"][0]["inclinometer_deg"]
     first = call("POST", "/antennas/a1/zero", {"reads": f"{aim + 2:.2f}"})
-    assert first["job"]["antennas"][0]["zero_before_deg"] is None
+    assert first["job"]["dishes"][0]["zero_before_deg"] is None
     second = call("POST", "/antennas/a1/zero", {"reads": f"{aim - 1:.2f}"})
-    dish = second["job"]["antennas"][0]
+    dish = second["job"]["dishes"][0]
     assert (dish["scale_zero_deg"], dish["zero_before_deg"]) == (
         pytest.approx(-1, abs=0.02),
         pytest.approx(2, abs=0.02),
@@ -163,7 +163,7 @@ def test_a_zero_learned_twice_remembers_the_first(call: Caller) -> None:
 def test_readings_belong_to_a_feed(client: TestClient) -> None:
     terrace = Caller(client, "alder-terrace")
     view = terrace("GET", "")
-    dish = next(a for a in view["job"]["antennas"] if a["kind"] == "dish")
+    dish = view["job"]["dishes"][0]
     side = next(f["target"] for f in view["job"]["feeds"] if f["antenna"] == dish["id"])
     at = f"/antennas/{dish['id']}"
     for position, reading in (("0", "9"), ("1", "11"), ("2", "9.2")):
@@ -241,14 +241,14 @@ def test_a_place_that_is_known_to_the_degree_is_not_good_enough_for_a_beam(hut: 
 
 
 def test_the_measured_reflector_is_taken_by_its_remedy(call: Caller) -> None:
-    view = call("PATCH", "/antennas/a1", {"reflector_height_mm": "35 7/16 in", "reflector_width_mm": "830",
+    view = call("PATCH", "/dishes/a1", {"reflector_height_mm": "35 7/16 in", "reflector_width_mm": "830",
                                           "reflector_depth_mm": "80", "offset_deg": "10°0'"})  # fmt: skip
     problem = next(
         p for p in view["answers"]["aim"]["problems"] if p["code"] == "reflector-differs"
     )
     view = call("POST", "/changes", problem["change"])
     assert not [p for p in view["answers"]["aim"]["problems"] if p["code"] == "reflector-differs"]
-    assert view["job"]["antennas"][0]["offset_deg"] == pytest.approx(22.8, abs=0.2)
+    assert view["job"]["dishes"][0]["offset_deg"] == pytest.approx(22.8, abs=0.2)
 
 
 def test_networks_and_places_can_be_typed(client: TestClient) -> None:

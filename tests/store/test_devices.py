@@ -119,7 +119,7 @@ EDITS = {
     "outlet": Add(rows="outlets", values={"name": "Loft"}), "name": Set(rows="job", values={"place": "Here"}),
     "carrier": Set(rows="carriers", id="c1", values={"name": "First"}), "earth": Set(rows="earth", values={"indoors": True}),
     "company": Set(rows="company", values={"note": "drop"}), "wind": Set(rows="mast", values={"wind_ms": 33.0}),
-    "cut": Set(rows="antennas", id="a1", values={"name": "Big"}),
+    "cut": Set(rows="arrays", id="a1", values={"name": "Big"}),
 }  # fmt: skip
 
 

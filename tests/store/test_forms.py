@@ -95,6 +95,43 @@ def test_its_history_goes_all_the_way_back_and_forth(old_file: Path) -> None:
     assert named.targets[0].name == "Old name of a target"
 
 
+def test_history_tells_dishes_from_arrays(tmp_path: Path) -> None:
+    """Up to form 7 both were one kind of row: `a3` was a dish first, and an array later."""
+    path = tmp_path / FILE_NAME
+    with contextlib.closing(sqlite3.connect(path)) as database:
+        database.executescript((FORMS / "database-7.sql").read_text("utf-8"))
+    jobs = Jobs(open_database(path))
+    seen = []
+    while (label := jobs.steps("skerry-house").undo) is not None:
+        job = jobs.undo("skerry-house", jobs.get("skerry-house").revision).job
+        seen.append((label, [(a.kind, a.id, a.name) for a in job.antennas]))
+    first, both = ("dish", "a1", "Dish 0.8 m"), ("array", "a2", "UHF array")
+    assert [(label, rows[2:]) for label, rows in seen] == [
+        ("remove first dish", [("array", "a3", "Third again, named")]),
+        ("name array", [("array", "a3", "Third again")]),
+        ("add array", []),
+        ("remove dish", [("dish", "a3", "Third, named")]),
+        ("name dish", [("dish", "a3", "Third")]),
+        ("add dish", []), ("change dish", []), ("change array", []),
+    ]  # fmt: skip
+    assert all(rows[:2] == [first, both] for _, rows in seen)
+    assert jobs.get("skerry-house").job.arrays[0].heading_deg is None
+    while jobs.steps("skerry-house").redo is not None:
+        job = jobs.redo("skerry-house", jobs.get("skerry-house").revision).job
+    assert [(a.kind, a.name) for a in job.antennas] == [
+        ("array", "UHF array"), ("array", "Third again, named")]  # fmt: skip
+    assert job.arrays[0].heading_deg == 123.0
+
+
+def test_what_named_an_antenna_of_the_wrong_kind_had_no_effect_and_goes() -> None:
+    old = json.loads((FORMS / "job-7.evtro.json").read_bytes())
+    before = read_job(json.dumps(old).encode(), CATALOGUE)
+    old["job"]["presets"] = [{"id": "z8", "antenna": "a9", "name": "zone", "tilt_deg": 1.0}]
+    old["job"]["holds"].append({"id": "d2", "antenna": "a1", "place": "Held a dish"})
+    old["job"]["heard"] = [{"id": "i1", "hold": "d2", "carrier": "c1", "level_dbuv": 60.0}]
+    assert read_job(json.dumps(old).encode(), CATALOGUE) == before
+
+
 def test_new_rows_are_kept_in_it(old_file: Path) -> None:
     jobs = Jobs(open_database(old_file))
 
@@ -131,6 +168,8 @@ def test_a_job_file_of_its_time_opens(form: int) -> None:
     for field, rows in raw["job"].items():
         if isinstance(rows, list):
             assert [r["id"] for r in rows] == [r.id for r in getattr(job, field)], field
+            if field == "antennas":
+                assert [r["kind"] for r in rows] == [a.kind for a in job.antennas]
     assert read_job(write_job(job).encode(), CATALOGUE) == job
 
 
@@ -142,6 +181,6 @@ def test_what_changed_its_meaning_is_told_apart() -> None:
     assert [t.own_loss_db for t in job.targets] == losses
     areas = {a["id"]: a["wind_area_m2"] for a in old["job"]["antennas"] if a["kind"] == "dish"}
     assert areas
-    for antenna in job.antennas:
+    for antenna in job.dishes:
         if antenna.id in areas:
             assert antenna.area_from == ("size" if areas[antenna.id] == 0.5 else "own")

@@ -86,7 +86,7 @@ EDITS: dict[str, Callable[[Job, float], Job]] = {
     "add obstruction": _obstruction, "add outlet": _outlet, "add target": _target, "add place": _spot,
     "change cable": _lengths, "change site": _height,
     "add part": _attenuator, "remove obstruction": _last("obstructions"), "remove outlet": _last("outlets"),
-    "remove target": _last("targets"), "remove carrier": _last("carriers"), "remove antenna": _last("antennas"),
+    "remove target": _last("targets"), "remove carrier": _last("carriers"), "remove dish": _last("dishes"), "remove array": _last("arrays"),
     "remove place": _last("spots"), "remove spot": _last("holds"),
 }  # fmt: skip
 

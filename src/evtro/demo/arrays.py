@@ -6,7 +6,7 @@ from __future__ import annotations
 import datetime as dt
 
 from evtro.core.job import (
-    Antenna,
+    Array,
     Carrier,
     Company,
     Conductor,
@@ -108,12 +108,10 @@ def harrow_farm() -> Job:
             Obstruction(id="b2", name="Spruces", outline="crowns", nature="evergreen", growth_m_year=0.5,
                         from_deg=20, to_deg=42, above_m=3.0, distance_m=60, seen_from_m=8.5),
         ),
-        antennas=(
-            Antenna(id="a1", kind="array", name="UHF row, 1.4 m", target="t1", model="row-13",
+        arrays=(Array(id="a1", name="UHF row, 1.4 m", target="t1", model="row-13",
                     gain_dbi=14.2, gain_table=((470.0, 11.0), (600.0, 13.0), (700.0, 14.2)),
                     low_mhz=470, high_mhz=700, beamwidth_deg=36, front_back_db=24, length_m=1.4,
-                    on_mast_m=1.6, wind_area_m2=0.09),
-        ),
+                    on_mast_m=1.6, wind_area_m2=0.09),),
         reliefs=(
             relief("g1", site, STAUNMOOR), relief("g2", site, COLD_BRAE), relief("g3", site, far),
         ),
@@ -185,16 +183,14 @@ def mill_loft() -> Job:
         ),
         targets=(STAUNMOOR,),
         carriers=carriers,
-        antennas=(
-            Antenna(id="a1", kind="array", name="Log-periodic, 1 m", target="t1", model="log-9",
+        arrays=(Array(id="a1", name="Log-periodic, 1 m", target="t1", model="log-9",
                     gain_dbi=9.6, gain_table=((470.0, 9.0), (600.0, 9.6), (700.0, 9.2)), low_mhz=470,
                     high_mhz=700, beamwidth_deg=52, front_back_db=24, length_m=1.0, standing="loft",
                     covering="slate", above_ground_m=6.0, on_mast_m=0.3, wind_area_m2=0.05),
-            Antenna(id="a2", kind="array", name="DAB dipole", model="dab-dipole", gain_dbi=2.1,
+                Array(id="a2", name="DAB dipole", model="dab-dipole", gain_dbi=2.1,
                     low_mhz=174, high_mhz=240, beamwidth_deg=360, front_back_db=0, length_m=0.8,
                     heading_deg=40.0, elements="V", standing="loft", covering="slate",
-                    above_ground_m=5.5, on_mast_m=0.1, wind_area_m2=0.02),
-        ),
+                    above_ground_m=5.5, on_mast_m=0.1, wind_area_m2=0.02),),
         reliefs=(relief("g1", site, STAUNMOOR),),
         parts=(
             Part(id="p1", type="antenna", antenna="a1"),
@@ -256,13 +252,11 @@ def larch_street() -> Job:
         ),
         targets=(keel, radnor),
         carriers=carriers,
-        antennas=(
-            Antenna(id="a1", kind="array", name="VHF and UHF arms, 1.6 m", target="t1",
+        arrays=(Array(id="a1", name="VHF and UHF arms, 1.6 m", target="t1",
                     model="wide-all", gain_dbi=11.0, low_mhz=174, high_mhz=700, beamwidth_deg=52,
                     gain_table=((174.0, 5.0), (216.0, 6.0), (300.0, 2.0), (470.0, 8.5),
                                 (600.0, 10.5), (700.0, 11.0)),
-                    front_back_db=16, length_m=1.6, on_mast_m=1.4, wind_area_m2=0.15),
-        ),
+                    front_back_db=16, length_m=1.6, on_mast_m=1.4, wind_area_m2=0.15),),
         conductors=(
             Conductor(id="e1", role="mast", material="copper", size_mm2=13.3, length_m=7.0, connected=True),
         ),

@@ -8,10 +8,10 @@ from __future__ import annotations
 import datetime as dt
 
 from evtro.core.job import (
-    Antenna,
     Beam,
     Carrier,
     Conductor,
+    Dish,
     Earth,
     Handover,
     Job,
@@ -134,11 +134,9 @@ def alder_terrace() -> Job:
             Obstruction(id="b2", name="Own eaves", outline="eave", nature="own", from_deg=150, to_deg=215,
                         top_deg=62, distance_m=3.2, seen_from_m=5.8),
         ),
-        antennas=(
-            Antenna(id="a1", kind="dish", name="Dish 1.0 m", target="t1", diameter_m=1.0, offset_deg=24.6,
+        dishes=(Dish(id="a1", name="Dish 1.0 m", target="t1", diameter_m=1.0, offset_deg=24.6,
                     mounting="multi", skew_turns="dish", level_reads="90", focal_ratio=0.66, datum="structure",
-                    constant_deg=12.6, on_mast_m=0.4, deg_per_turn=0.7, lnb_width_mm=46),
-        ),
+                    constant_deg=12.6, on_mast_m=0.4, deg_per_turn=0.7, lnb_width_mm=46),),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
         conductors=(
             Conductor(id="e1", role="shields", material="copper", size_mm2=4, length_m=5, connected=True),
@@ -192,13 +190,11 @@ def kauri_flat() -> Job:
             Obstruction(id="b2", name="Ridge", outline="ridge", from_deg=30, to_deg=95, top_deg=6, distance_m=4200,
                         seen_from_m=2.2),
         ),
-        antennas=(
-            Antenna(id="a1", kind="dish", name="Mesh dish 2.4 m", target="t1", diameter_m=2.4, surface="mesh", efficiency=0.6,
+        dishes=(Dish(id="a1", name="Mesh dish 2.4 m", target="t1", diameter_m=2.4, surface="mesh", efficiency=0.6,
                     offset_deg=0.0, mounting="polar", focal_ratio=0.38, datum="scale", motor_limit_deg=60,
                     motor_bend_deg=0, reflector_width_mm=2400, reflector_height_mm=2400, reflector_depth_mm=395,
                     on_mast_m=0.2, lean_deg=0.3, lean_bearing_deg=80, deg_per_turn=0.5,
-                    lnb_width_mm=140),
-        ),
+                    lnb_width_mm=140),),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
         trials=tuple(
             Trial(id=f"y{i + 1}", antenna="a1", depth_mm=d, reading=r, channels=c) for i, (d, r, c) in enumerate(tries)
@@ -243,11 +239,9 @@ def fjell_caravan() -> Job:
         obstructions=(
             Obstruction(id="b1", name="Fell", outline="ridge", from_deg=195, to_deg=240, top_deg=7.5),
         ),
-        antennas=(
-            Antenna(id="a1", kind="dish", name="Dish 0.85 m", target="t1", diameter_m=0.85, offset_deg=25,
+        dishes=(Dish(id="a1", name="Dish 0.85 m", target="t1", diameter_m=0.85, offset_deg=25,
                     datum="scale", scale_zero_deg=1.2, compass_error_deg=5, scale_error_deg=1.0, deg_per_turn=0.9,
-                    on_mast_m=0.3),
-        ),
+                    on_mast_m=0.3),),
         rig=Rig(kind="tripod", stop="h1", base_level_deg=0.4, cable_m=10),
         stops=stops,
         parts=(Part(id="p1", type="lnb-single", name="LNB", antenna="a1"), Part(id="p2", type="plate", outlet="o1")),
@@ -286,10 +280,8 @@ def tern_hut() -> Job:
             Spot(id="s1", name="Flagstone yard", bearing_deg=130, distance_m=7, mount_height_m=1.8, cable_m=21),
             Spot(id="s2", name="Gable top", bearing_deg=200, distance_m=4, mount_height_m=5.2, cable_m=14),
         ),
-        antennas=(
-            Antenna(id="a1", kind="dish", name="Two-way dish 0.98 m", target="t1", diameter_m=0.98, offset_deg=17.4,
-                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3, deg_per_turn=0.6, compass_error_deg=2.0),
-        ),
+        dishes=(Dish(id="a1", name="Two-way dish 0.98 m", target="t1", diameter_m=0.98, offset_deg=17.4,
+                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3, deg_per_turn=0.6, compass_error_deg=2.0),),
         beams=(
             Beam(id="w1", target="t1", name="North Skerries", code="NS-2", polarisation="V", least_esn0_db=8.5,
                  boundary=ring(-5.2, 61.6, 3.6, 2.4)),

@@ -6,9 +6,10 @@ import datetime as dt
 
 from evtro import catalogue
 from evtro.core.job import (
-    Antenna,
+    Array,
     Carrier,
     Conductor,
+    Dish,
     Earth,
     Handover,
     Job,
@@ -100,13 +101,13 @@ def skerry_house() -> Job:
         Obstruction(id="b4", name="Own chimney", outline="block", nature="own", from_deg=200, to_deg=206,
                     top_deg=38, distance_m=3.1, seen_from_m=7.4),
     )  # fmt: skip
-    antennas = (
-        Antenna(id="a1", kind="dish", name="Dish 0.8 m", target="t1", diameter_m=0.8,
+    dishes = (
+        Dish(id="a1", name="Dish 0.8 m", target="t1", diameter_m=0.8,
                 offset_deg=25.0, datum="face_level", on_mast_m=0.5,
                 lean_deg=0.4, lean_bearing_deg=250.0, deg_per_turn=0.8),
-        Antenna(id="a2", kind="array", name="UHF array", target="t3", gain_dbi=12.5,
-                on_mast_m=1.9, wind_area_m2=0.09),
     )  # fmt: skip
+    arrays = (Array(id="a2", name="UHF array", target="t3", gain_dbi=12.5, on_mast_m=1.9,
+                    wind_area_m2=0.09),)  # fmt: skip
     parts = [
         Part(id="p1", type="antenna", antenna="a2"),
         Part(id="p2", type="preamp-13", name="Preamplifier"),
@@ -163,7 +164,7 @@ def skerry_house() -> Job:
         targets=targets,
         carriers=carriers,
         obstructions=obstructions,
-        antennas=antennas,
+        dishes=dishes, arrays=arrays,
         spots=(
             Spot(id="s1", name="North-east corner", bearing_deg=45, distance_m=3.7, mount_height_m=7.4,
                  cable_m=19.0),
@@ -294,12 +295,10 @@ def fern_cottage() -> Job:
             Obstruction(id="b1", name="Gum trees", outline="crowns", from_deg=60, to_deg=95,
                         top_deg=18, distance_m=45, seen_from_m=5.2),
         ),
-        antennas=(
-            Antenna(id="a1", kind="array", name="UHF array", target="t1", gain_dbi=11.0,
-                    on_mast_m=1.6, wind_area_m2=0.08),
-            Antenna(id="a2", kind="dish", name="Dish 0.75 m", target="t2", diameter_m=0.75,
-                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4),
-        ),
+        dishes=(Dish(id="a2", name="Dish 0.75 m", target="t2", diameter_m=0.75,
+                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4),),
+        arrays=(Array(id="a1", name="UHF array", target="t1", gain_dbi=11.0,
+                    on_mast_m=1.6, wind_area_m2=0.08),),
         conductors=(
             Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=5.0,
                       connected=True),

@@ -8,7 +8,7 @@ from typing import Annotated, Any
 from fastapi import Depends, Header, Path, Request
 from fastapi.responses import Response
 
-from evtro.core.job import Antenna, Job
+from evtro.core.job import Dish, Job
 from evtro.core.units.quantities import InputError
 
 from .desk import Desk
@@ -93,10 +93,10 @@ def job_response(body: bytes, status: int = 200) -> Response:
     return Response(body, status, media_type="application/json")
 
 
-def dish_at(desk: Desk, job_id: str, antenna: str) -> tuple[Job, Antenna]:
+def dish_at(desk: Desk, job_id: str, antenna: str) -> tuple[Job, Dish]:
     """A job and one of its dishes. Raises InputError when there is none of that id."""
     job = desk.jobs.get(job_id).job
-    found = next((a for a in job.antennas if a.id == antenna and a.kind == "dish"), None)
+    found = next((d for d in job.dishes if d.id == antenna), None)
     if found is None:
         raise InputError(
             "Antenna", f"{antenna} is no dish of this job.", "Choose one at Aim.", "row-missing"

@@ -8,7 +8,7 @@ import sqlite3
 from typing import Any
 
 from evtro.core.job import Job
-from evtro.core.job.forms import renewed_row
+from evtro.core.job.forms import of_its_kind, renewed_row
 from evtro.core.job.registry import registry
 from evtro.core.units.plain import cleaned
 
@@ -17,7 +17,7 @@ from .rows import planned
 
 def lend_functions(connection: sqlite3.Connection) -> None:
     """Let SQL call `cleaned(text)`, `cleaned_note(text)`, `cleaned_json(text)`, `token()`,
-    `cells(text)`, `renewed(text)` and `planned(text)`."""
+    `cells(text)`, `renewed(text)`, `planned(text)` and `parted(text, stood)`."""
     connection.create_function("cleaned", 1, cleaned, deterministic=True)
     connection.create_function("cleaned_note", 1, _note, deterministic=True)
     connection.create_function("cleaned_json", 1, _json, deterministic=True)
@@ -25,6 +25,7 @@ def lend_functions(connection: sqlite3.Connection) -> None:
     connection.create_function("cells", 1, _cells, deterministic=True)
     connection.create_function("renewed", 1, _renewed, deterministic=True)
     connection.create_function("planned", 1, _planned, deterministic=True)
+    connection.create_function("parted", 2, _parted, deterministic=True)
 
 
 def token() -> str:
@@ -69,3 +70,18 @@ def _renewed(diff: str) -> str:
 
 def _planned(diff: str) -> int:
     return int(planned([(t, k, b, a) for t, k, b, a in json.loads(diff)], registry(Job)))
+
+
+def _parted(diff: str, stood: str) -> str:
+    """A difference of form 7 in form 8: cells of an antenna as those of the dish or the array that
+    stood under its id, the last that `stood` names."""
+    kinds = dict(json.loads(stood))
+    found = []
+    for table, key, *cells in json.loads(diff):
+        if table == "antenna":
+            table = next((c["kind"] for c in cells if c and "kind" in c), kinds.get(key, "dish"))
+            cells = [c and of_its_kind(c, table) for c in cells]
+            if not any(cells):
+                continue
+        found.append([table, key, *cells])
+    return json.dumps(found, ensure_ascii=False, separators=(",", ":"))

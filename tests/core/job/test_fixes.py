@@ -40,10 +40,7 @@ def _spoiled(name: str, seed: int) -> Job:
         for link in job.links
     ]
     weaker = [
-        a.model_copy(update={"gain_dbi": a.gain_dbi - draw.choice([0, 0, 8])})
-        if a.gain_dbi is not None and a.kind == "array"
-        else a
-        for a in job.antennas
+        a.model_copy(update={"gain_dbi": a.gain_dbi - draw.choice([0, 0, 8])}) for a in job.arrays
     ]
     thinner = [
         c.model_copy(update={"size_mm2": draw.choice([c.size_mm2, 1.5])})
@@ -54,7 +51,7 @@ def _spoiled(name: str, seed: int) -> Job:
     return job.model_copy(
         update={
             "links": tuple(longer),
-            "antennas": tuple(weaker),
+            "arrays": tuple(weaker),
             "conductors": tuple(thinner),
             "mast": job.mast.model_copy(update={"held_m": held}),
         }

@@ -38,7 +38,7 @@ def _other_shop() -> Catalogue:
 def test_what_is_used_is_carried_and_nothing_else(job: Job) -> None:
     assert {r.key for r in job.part_data} == {p.type for p in job.parts}
     assert {r.key for r in job.cable_data} == {k.cable for k in job.links}
-    assert {r.key for r in job.array_data} == {a.model for a in job.antennas} - {""}
+    assert {r.key for r in job.array_data} == {a.model for a in job.arrays} - {""}
     assert [r.key for r in job.limit_data] == ["europe"]
     assert carrying(job, SHOP, EUROPE) is job
     assert all(r.origin == SHOP.origin and r.of_date == SHOP.of_date for r in job.part_data)

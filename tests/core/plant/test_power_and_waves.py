@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.job import Antenna, Carrier, Job, Link, Outlet, Part, Site, Target
+from evtro.core.job import Array, Carrier, Dish, Job, Link, Outlet, Part, Site, Target
 from evtro.core.job.parts import HIGH_V, LOW_V
 from evtro.core.plant.power import RECEIVER_MA
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
@@ -48,7 +48,7 @@ def _line(cables: list[tuple[str, float]], blocks: int, supply: str) -> Job:
     )
     return Job(name="line", date="2026-03-25", parts=tuple(parts), links=tuple(links),  # type: ignore[arg-type]
                outlets=(Outlet(id="o1", name="Lounge", satellite=False),),
-               antennas=(Antenna(id="a1", kind="array", name="A"),))  # fmt: skip
+               arrays=(Array(id="a1", name="A"),))  # fmt: skip
 
 
 cables = st.lists(
@@ -117,7 +117,7 @@ def _dish(lnb: str, waves: list[tuple[float, str]]) -> Job:
     )  # fmt: skip
     return Job(name="dish", date="2026-03-25", site=Site(latitude_deg=50.0, longitude_deg=10.0),  # type: ignore[arg-type]
                targets=(Target(id="t1", kind="satellite", name="Heron", orbit_deg_e=13.0),), carriers=carriers,
-               antennas=(Antenna(id="a1", kind="dish", name="D", target="t1"),),
+               dishes=(Dish(id="a1", name="D", target="t1"),),
                parts=(Part(id="p1", type=lnb, antenna="a1"),))  # fmt: skip
 
 

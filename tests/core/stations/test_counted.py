@@ -133,7 +133,7 @@ def test_the_weights_of_all_satellites_make_no_more_than_one() -> None:
 
 def _farm() -> tuple[Job, Antenna, IncidentField]:
     job = demo_jobs()["harrow-farm"].model_copy(update={"heard": ()})
-    antenna = job.antennas[0].model_copy(update={"hold": None})
+    antenna = job.arrays[0].model_copy(update={"hold": None})
     return job, antenna, duty_of(job, antenna, incident_at(job, antenna))
 
 

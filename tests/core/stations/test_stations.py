@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
-from evtro.core.job import Antenna, Conductor, Earth, Job, Mast, Obstruction, Target, edits
+from evtro.core.job import Conductor, Dish, Earth, Job, Mast, Obstruction, Target, edits
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.targets import radio_horizon_km
@@ -103,14 +103,12 @@ def test_radio_horizon() -> None:
     [("face", 0, 12.8), ("face_level", 0, 77.2), ("scale", 0, 33.6), ("structure", 12.6, 46.2)],
 )
 def test_inclinometer_datums(datum: str, constant: float, reads: float) -> None:
-    dish = Antenna(
-        id="a1", kind="dish", name="d", offset_deg=20.8, datum=datum, constant_deg=constant
-    )
+    dish = Dish(id="a1", name="d", offset_deg=20.8, datum=datum, constant_deg=constant)
     assert aim.inclinometer_deg(dish, 33.6)[0] == pytest.approx(reads)
 
 
 def test_a_face_past_plumb_leans_out() -> None:
-    dish = Antenna(id="a1", kind="dish", name="d", offset_deg=25, datum="face_level")
+    dish = Dish(id="a1", name="d", offset_deg=25, datum="face_level")
     reads, words = aim.inclinometer_deg(dish, 19.8)
     assert reads == pytest.approx(84.8)
     assert "leaning out" in words
@@ -122,7 +120,7 @@ def test_a_face_past_plumb_leans_out() -> None:
      ("behind", "H", -66.0, "anticlockwise"), ("front", "H", 66.0, "clockwise")],
 )  # fmt: skip
 def test_schools_of_skew(view: str, zero: str, shown: float, word: str) -> None:
-    dish = Antenna(id="a1", kind="dish", name="d", skew_view=view, skew_zero=zero)
+    dish = Dish(id="a1", name="d", skew_view=view, skew_zero=zero)
     turn, sentence, short = aim.skew(dish, Target(id="t1", kind="satellite", name="s"), 24.0)
     assert turn == pytest.approx(shown)
     assert short == word
@@ -131,7 +129,7 @@ def test_schools_of_skew(view: str, zero: str, shown: float, word: str) -> None:
 
 def test_circular_polarisation_needs_no_turn() -> None:
     target = Target(id="t1", kind="satellite", name="s", circular=True)
-    turn, sentence, _ = aim.skew(Antenna(id="a1", kind="dish", name="d"), target, 24.0)
+    turn, sentence, _ = aim.skew(Dish(id="a1", name="d"), target, 24.0)
     assert turn is None
     assert "no turn" in sentence
 

@@ -109,7 +109,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const keys = Object.values(view.answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
-  const dish = (view.job.antennas ?? []).some((a) => a.id === found?.[1] && a.kind === "dish");
+  const dish = (view.job.dishes ?? []).some((d) => d.id === found?.[1]);
   const pad = dish ? found : null;
   const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
   const shut = Boolean(step.danger) && !mark?.danger_read;

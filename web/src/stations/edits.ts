@@ -4,7 +4,7 @@ import { useRows, useSingle } from "../service/rows";
 /** Writes that several stations share. Typed text goes as it was typed. */
 export function useWrites() {
   const { edit, change } = useJob();
-  const antennas = useRows("antennas");
+  const [dishes, arrays] = [useRows("dishes"), useRows("arrays")];
   return {
     edit,
     change,
@@ -17,6 +17,7 @@ export function useWrites() {
     earth: useSingle("earth"),
     handover: useSingle("handover"),
     head: useSingle("job"),
-    antenna: (id: string, values: Record<string, unknown>) => antennas.set(id, values as object),
+    dish: (id: string, values: Record<string, unknown>) => dishes.set(id, values as object),
+    array: (id: string, values: Record<string, unknown>) => arrays.set(id, values as object),
   };
 }

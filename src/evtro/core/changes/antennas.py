@@ -25,7 +25,7 @@ def take_hold(job: Job, hold_id: str) -> Job:
         values["heading_deg"] = hold.heading_deg
     if hold.above_ground_m is not None:
         values["above_ground_m"] = hold.above_ground_m
-    return change_row(job, "antennas", hold.antenna, values)
+    return change_row(job, "arrays", hold.antenna, values)
 
 
 def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:
@@ -34,12 +34,12 @@ def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> J
     if kind is None:
         raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
                          "antenna-unknown")  # fmt: skip
-    old = next((a for a in job.antennas if a.id == antenna_id and a.kind == "array"), None)
+    old = next((a for a in job.arrays if a.id == antenna_id), None)
     if old is None:
-        raise missing("antennas", antenna_id)
+        raise missing("arrays", antenna_id)
     new = as_antenna(kind, old).model_copy(update={"hold": None})
     return job.model_copy(
-        update={"antennas": tuple(new if a.id == antenna_id else a for a in job.antennas)}
+        update={"arrays": tuple(new if a.id == antenna_id else a for a in job.arrays)}
     )
 
 
@@ -48,16 +48,16 @@ def second_antenna(
 ) -> Job:
     """A second antenna of the same kind, with a combiner right behind both where the first is in
     the run."""
-    old = next((a for a in job.antennas if a.id == antenna_id), None)
+    old = next((a for a in job.arrays if a.id == antenna_id), None)
     if old is None:
-        raise missing("antennas", antenna_id)
-    key = new_id(job, "antennas")
+        raise missing("arrays", antenna_id)
+    key = new_id(job, "arrays")
     new = old.model_copy(
         update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,
                 "hold": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
     )  # fmt: skip
-    job = add_row(job, "antennas", new)
-    job = change_row(job, "antennas", antenna_id, {"heading_deg": first_deg % 360, "hold": None})
+    job = add_row(job, "arrays", new)
+    job = change_row(job, "arrays", antenna_id, {"heading_deg": first_deg % 360, "hold": None})
     source = next((p for p in job.parts if p.antenna == antenna_id), None)
     if source is None or not any(k.from_part == source.id for k in job.links):
         return job

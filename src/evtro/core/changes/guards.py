@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Any
 
-from ..job import Job, Part
+from ..job import Dish, Job, Part
 from ..job.consistency import check_carried, check_modulation, check_run
 from ..job.parts import Catalogue, part_type
 from ..job.profile import Profile
@@ -17,7 +17,7 @@ from ..stations.mast.wind import check_region
 from ..units.quantities import InputError
 
 # What a row is once and for all.
-_LASTING = {"targets": "kind", "antennas": "kind"}
+_LASTING = {"targets": "kind"}
 
 
 def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) -> None:
@@ -35,7 +35,7 @@ def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) 
         if target is not None and target.kind == "transmitter" and carrier.power <= 0:
             raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
                              "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
-    for old, antenna in _changed(before, after, "antennas"):
+    for old, antenna in _changed(before, after, "arrays"):
         if old is None or old.covering != antenna.covering:
             covering_of(antenna.covering)
     # A region of another school stays until somebody chooses one of this.
@@ -91,7 +91,7 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
     for part in after.parts if other else [new for _, new in _changed(before, after, "parts")]:
         antenna = antennas.get(part.antenna or "")
         kind = part_type(catalogue, part)
-        if antenna is not None and (antenna.kind == "dish") != bool(kind.bands):
+        if antenna is not None and isinstance(antenna, Dish) != bool(kind.bands):
             raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
                              "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
 

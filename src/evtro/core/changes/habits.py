@@ -150,11 +150,16 @@ def _spot(at: At, given: Values) -> Values:
     return at.read(given)
 
 
-def _antenna(at: At, given: Values) -> Values:
+def _dish(at: At, given: Values) -> Values:
     values = at.read(given)
     if values.get("wind_area_m2") is not None and "area_from" not in values and at.old is not None:
         # A figure that somebody types stays theirs, whatever the dish's size becomes.
         values["area_from"] = "own"
+    return values
+
+
+def _array(at: At, given: Values) -> Values:
+    values = at.read(given)
     if at.old is None:
         values.setdefault("wind_area_m2", ARRAY_AREA_M2)
     return values
@@ -169,7 +174,7 @@ def _feed(at: At, given: Values) -> Values:
     if found is None or found.kind != "satellite":
         raise InputError("Satellite", f"{target} is no satellite of this job.",
                          "Add it at Sky first.", "row-missing")  # fmt: skip
-    antenna = next((a for a in at.job.antennas if a.id == dish and a.kind == "dish"), None)
+    antenna = next((a for a in at.job.dishes if a.id == dish), None)
     if antenna is None:
         raise InputError("Antenna", f"{dish} is no dish of this job.", "Choose one at Aim.",
                          "row-missing")  # fmt: skip
@@ -185,7 +190,7 @@ def _own_feed(at: At, values: Values) -> Values:
     target = values.get("target")
     if not target:
         return {**values, "target": None} if "target" in values else values
-    antenna = next((a for a in at.job.antennas if a.id == at.of(values, "antenna")), None)
+    antenna = next((a for a in at.job.dishes if a.id == at.of(values, "antenna")), None)
     if antenna is None or all(t.id != target for t in sats_on(at.job, antenna)):
         raise InputError("Feed", f"{target} is no satellite of this dish.",
                          "Choose one of its feeds.", "row-missing")  # fmt: skip
@@ -272,7 +277,7 @@ def _link(at: At, given: Values) -> Values:
 
 _HABITS: dict[str, Callable[[At, Values], Values]] = {
     "site": _site, "stops": _stop, "targets": _target, "carriers": _carrier,
-    "obstructions": _obstruction, "spots": _spot, "antennas": _antenna, "feeds": _feed,
+    "obstructions": _obstruction, "spots": _spot, "dishes": _dish, "arrays": _array, "feeds": _feed,
     "samples": _sample, "trials": _try, "locks": _lock, "beams": _beam,
     "conductors": _conductor, "scans": _scan, "parts": _part, "links": _link,
 }  # fmt: skip

@@ -11,7 +11,7 @@ from typing import Annotated
 
 from pydantic import FailFast, Field
 
-from .aimed import Antenna, Heard, Hold, Lock, Preset, Sample, SatelliteFeed, Trial
+from .aimed import Antenna, Array, Dish, Heard, Hold, Lock, Preset, Sample, SatelliteFeed, Trial
 from .base import Bearing, Id, In, Latitude, Longitude, Name, Note, Pattern, Row
 from .built import (
     Company,
@@ -31,6 +31,7 @@ from .sheets import ArrayData, CableData, LimitData, PartData
 
 __all__ = [
     "Antenna",
+    "Array",
     "ArrayData",
     "Beam",
     "Bearing",
@@ -38,6 +39,7 @@ __all__ = [
     "Carrier",
     "Company",
     "Conductor",
+    "Dish",
     "Earth",
     "Handover",
     "Heard",
@@ -94,7 +96,8 @@ class Job(Row):
     targets: Annotated[tuple[Target, ...], FailFast(), Field(max_length=200)] = ()
     carriers: Annotated[tuple[Carrier, ...], FailFast(), Field(max_length=2000)] = ()
     obstructions: Annotated[tuple[Obstruction, ...], FailFast(), Field(max_length=200)] = ()
-    antennas: Annotated[tuple[Antenna, ...], FailFast(), Field(max_length=32)] = ()
+    dishes: Annotated[tuple[Dish, ...], FailFast(), Field(max_length=32)] = ()
+    arrays: Annotated[tuple[Array, ...], FailFast(), Field(max_length=32)] = ()
     spots: Annotated[tuple[Spot, ...], FailFast(), Field(max_length=24)] = ()
     feeds: Annotated[tuple[SatelliteFeed, ...], FailFast(), Field(max_length=200)] = ()
     presets: Annotated[tuple[Preset, ...], FailFast(), Field(max_length=100)] = ()
@@ -116,3 +119,8 @@ class Job(Row):
     cable_data: Annotated[tuple[CableData, ...], FailFast(), Field(max_length=60)] = ()
     array_data: Annotated[tuple[ArrayData, ...], FailFast(), Field(max_length=40)] = ()
     limit_data: Annotated[tuple[LimitData, ...], FailFast(), Field(max_length=6)] = ()
+
+    @property
+    def antennas(self) -> tuple[Antenna, ...]:
+        """Dishes and terrestrial antennas in the order in which they were added."""
+        return tuple(sorted((*self.dishes, *self.arrays), key=lambda a: (len(a.id), a.id)))

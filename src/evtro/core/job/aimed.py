@@ -10,14 +10,30 @@ from .base import Bearing, Evidence, Id, In, Name, Note, Ref, Row, Table, length
 
 
 class Antenna(Row):
-    """A dish or a terrestrial antenna on the mast, and the target it looks at."""
+    """What a dish and a terrestrial antenna have in common: a place on the mast, the target it looks
+    at, and the compass by which it is set."""
 
-    table: ClassVar[Table] = Table("antenna", "antenna", "a")
+    kind: ClassVar[Literal["dish", "array"]]
 
     id: Id
-    kind: Literal["dish", "array"]
     name: Name
     target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
+    on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
+    wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
+    compass_error_deg: Annotated[
+        float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)
+    ] = 3.0
+    compass_off_deg: Annotated[
+        float, In("deg"), Field(title="Compass reads too high by", ge=-180, le=180)
+    ] = 0.0
+
+
+class Dish(Antenna):
+    """A dish, and the satellite at which its main feed looks."""
+
+    table: ClassVar[Table] = Table("dish", "dish", "a", family="antenna")
+    kind = "dish"
+
     diameter_m: Annotated[float, In("m"), Field(title="Dish diameter", ge=0.2, le=15)] = 0.8
     efficiency: Annotated[float, Field(title="Dish efficiency", ge=0.2, le=0.9)] = 0.65
     offset_deg: Annotated[float, In("deg"), Field(title="Offset angle", ge=0, le=45)] = 25.0
@@ -31,6 +47,7 @@ class Antenna(Row):
     ] = 0.0
     skew_turns: Literal["lnb", "dish"] = "lnb"
     level_reads: Literal["0", "90"] = "0"
+    scale_error_deg: Annotated[float, In("deg"), Field(title="Tool good to", ge=0.05, le=20)] = 0.5
     mounting: Literal["fixed", "multi", "polar"] = "fixed"
     coarse_first: Literal["elevation", "azimuth"] = "elevation"
     focal_ratio: Annotated[float, Field(title="f/D", ge=0.2, le=2)] = 0.6
@@ -46,10 +63,6 @@ class Antenna(Row):
     lnb_width_mm: Annotated[float, In("mm"), Field(title="LNB width", ge=10, le=300)] = 60.0
     lean_deg: Annotated[float, In("deg"), Field(title="Mast out of plumb", ge=0, le=20)] = 0.0
     lean_bearing_deg: Annotated[Bearing, Field(title="Mast leans toward")] = 0.0
-    compass_error_deg: Annotated[
-        float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)
-    ] = 3.0
-    scale_error_deg: Annotated[float, In("deg"), Field(title="Tool good to", ge=0.05, le=20)] = 0.5
     deg_per_turn: Annotated[
         float | None, In("deg"), Field(title="Fine screw, degrees a turn", ge=0.01, le=90)
     ] = None
@@ -65,6 +78,22 @@ class Antenna(Row):
     transmit_mhz: Annotated[
         float, In("mhz"), Field(title="Transmit frequency", ge=1000, le=60_000)
     ] = 14_250.0
+    area_from: Literal["size", "own"] = "size"
+    surface: Literal["solid", "mesh"] = "solid"
+    ground_k: Annotated[
+        float | None, Field(title="Noise picked up from the ground, K", ge=0, le=290)
+    ] = None
+    zero_before_deg: Annotated[
+        float | None, In("deg"), Field(title="Zero learned before", ge=-30, le=30)
+    ] = None
+
+
+class Array(Antenna):
+    """A terrestrial antenna, and the transmitter on which it is set."""
+
+    table: ClassVar[Table] = Table("array", "terrestrial antenna", "a", family="antenna")
+    kind = "array"
+
     gain_dbi: Annotated[float, In("dbi"), Field(title="Antenna gain", ge=-10, le=40)] = 12.0
     gain_table: Annotated[
         tuple[
@@ -93,19 +122,6 @@ class Antenna(Row):
     ] = None
     above_ground_m: Annotated[float | None, In("m"), length("Antenna above ground", 100)] = None
     hold: Annotated[Id | None, Ref("holds", gone="cleared")] = None
-    on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
-    wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
-    area_from: Literal["size", "own"] = "size"
-    surface: Literal["solid", "mesh"] = "solid"
-    ground_k: Annotated[
-        float | None, Field(title="Noise picked up from the ground, K", ge=0, le=290)
-    ] = None
-    compass_off_deg: Annotated[
-        float, In("deg"), Field(title="Compass reads too high by", ge=-180, le=180)
-    ] = 0.0
-    zero_before_deg: Annotated[
-        float | None, In("deg"), Field(title="Zero learned before", ge=-30, le=30)
-    ] = None
 
 
 class SatelliteFeed(Row):
@@ -114,7 +130,7 @@ class SatelliteFeed(Row):
     table: ClassVar[Table] = Table("feed", "feed", "f")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("dishes", gone="with it")]
     target: Annotated[Id, Ref("targets", gone="with it")]
     placed_mm: Annotated[float | None, In("mm"), Field(title="Feed set at", ge=-3000, le=3000)] = (
         None
@@ -127,7 +143,7 @@ class Preset(Row):
     table: ClassVar[Table] = Table("preset", "zone", "z")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("dishes", gone="with it")]
     name: Name
     tilt_deg: Annotated[float, In("deg"), Field(title="Tilt of the zone", ge=-180, le=180)]
 
@@ -141,7 +157,7 @@ class Sample(Evidence):
     table: ClassVar[Table] = Table("sample", "reading", "q")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("dishes", "arrays", gone="with it")]
     target: Annotated[Id | None, Ref("targets", gone="with it")] = None
     axis: Literal["azimuth", "elevation", "skew"]
     position: Annotated[float, Field(title="Position", ge=-1000, le=1000)]
@@ -157,7 +173,7 @@ class Trial(Evidence):
     table: ClassVar[Table] = Table("trial", "try", "y")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("dishes", gone="with it")]
     depth_mm: Annotated[
         float, In("mm"), Field(title="Feed back from the front stop", ge=-500, le=500)
     ]
@@ -175,7 +191,7 @@ class Lock(Evidence):
     table: ClassVar[Table] = Table("lock", "lock", "k")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("dishes", "arrays", gone="with it")]
     frequency_mhz: Annotated[float, In("mhz"), Field(title="Frequency", ge=30, le=32000)]
     polarisation: Literal["H", "V", "L", "R"]
     symbol_mbd: Annotated[float, Field(title="Symbol rate", gt=0, le=600)]
@@ -190,7 +206,7 @@ class Hold(Evidence):
     table: ClassVar[Table] = Table("hold", "spot", "d")
 
     id: Id
-    antenna: Annotated[Id, Ref("antennas", gone="with it")]
+    antenna: Annotated[Id, Ref("arrays", gone="with it")]
     place: Name
     above_ground_m: Annotated[float | None, In("m"), length("Above ground", 100)] = None
     heading_deg: Annotated[float | None, In("deg_true"), Field(title="Heading", ge=0, le=360)] = (

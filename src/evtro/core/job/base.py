@@ -30,11 +30,13 @@ class Ref:
 @dataclass(frozen=True)
 class Table:
     """Where a kind of row lies, what an installer calls one, and how its ids begin; a kind of which
-    a job holds one has no ids."""
+    a job holds one has no ids. Kinds that share their ids lie in one `family`: its table holds the
+    ids of all of them, for rows that may name any."""
 
     name: str
     noun: str
     prefix: str = ""
+    family: str = ""
 
 
 class Row(BaseModel):

@@ -60,7 +60,7 @@ class Part(Row):
     id: Id
     type: Annotated[str, Field(max_length=40)]
     name: Name = ""
-    antenna: Annotated[Id | None, Ref("antennas", gone="with it")] = None
+    antenna: Annotated[Id | None, Ref("dishes", "arrays", gone="with it")] = None
     outlet: Annotated[Id | None, Ref("outlets", gone="with it")] = None
     target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
     setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None

@@ -24,7 +24,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
         if part.type not in catalogue.parts:
             raise InputError("parts", f"“{part.type}” is not in the catalogue.",
                              "Use a part of the list under Parts.", "part-unknown")  # fmt: skip
-    for antenna in job.antennas:
+    for antenna in job.arrays:
         covering_of(antenna.covering)
     for carrier in job.carriers:
         check_modulation(carrier.modulation)

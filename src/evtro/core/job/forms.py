@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 7
+FORM = 8
 
 Values = dict[str, Any]
 
@@ -24,7 +24,7 @@ def renewed_job(job: Any, form: int) -> Any:
     for field, table in (("antennas", "antenna"), ("targets", "target"), ("marks", "mark")):
         if isinstance(job.get(field), list):
             renewed[field] = [renewed_row(table, row, form) for row in job[field]]
-    return renewed
+    return _two_kinds(renewed) if form < 8 else renewed
 
 
 def renewed_row(table: str, row: Any, form: int) -> Any:
@@ -39,6 +39,61 @@ def renewed_row(table: str, row: Any, form: int) -> Any:
         # What is read on site says when under one name.
         row = {("at" if k == "done_at" else k): v for k, v in row.items()}
     return row
+
+
+# What only a dish, or only a terrestrial antenna, has of the row that was one up to form 7.
+_OF_DISHES = frozenset({
+    "diameter_m", "efficiency", "offset_deg", "datum", "constant_deg", "skew_view", "skew_zero",
+    "upside_down", "scale_zero_deg", "skew_turns", "level_reads", "scale_error_deg", "mounting",
+    "coarse_first", "focal_ratio", "reflector_height_mm", "reflector_width_mm",
+    "reflector_depth_mm", "lnb_width_mm", "lean_deg", "lean_bearing_deg", "deg_per_turn",
+    "play_turns", "motor_limit_deg", "motor_bend_deg", "motor_zero_deg", "availability_pct",
+    "two_way", "transmit_w", "transmit_mhz", "area_from", "surface", "ground_k", "zero_before_deg",
+})  # fmt: skip
+_OF_ARRAYS = frozenset({
+    "gain_dbi", "gain_table", "model", "low_mhz", "high_mhz", "beamwidth_deg", "front_back_db",
+    "length_m", "heading_deg", "elements", "rotator", "standing", "covering", "entry_loss_db",
+    "above_ground_m", "hold",
+})  # fmt: skip
+# Whose antenna is a dish, and whose a terrestrial one.
+_NAMING = {"feeds": "dish", "presets": "dish", "trials": "dish", "holds": "array"}
+
+
+def of_its_kind(row: Values, kind: str) -> Values:
+    """An antenna's values of form 7, or some of them, as those of a dish or an array."""
+    others = _OF_ARRAYS if kind == "dish" else _OF_DISHES
+    return {k: v for k, v in row.items() if k != "kind" and k not in others}
+
+
+def _two_kinds(job: Values) -> Values:
+    """Dishes and terrestrial antennas were one list up to form 7; what named one of the wrong kind
+    was shown on no page and had no effect."""
+    rows = job.pop("antennas", None)
+    if not isinstance(rows, list):
+        return job if rows is None else {**job, "dishes": rows}
+    arrays = [r for r in rows if isinstance(r, dict) and r.get("kind") == "array"]
+    job["dishes"] = [of_its_kind(r, "dish") if isinstance(r, dict) and r.get("kind") == "dish" else r
+                     for r in rows if r not in arrays]  # fmt: skip
+    job["arrays"] = [of_its_kind(r, "array") for r in arrays]
+    kinds = {str(r.get("id")): str(r.get("kind")) for r in rows if isinstance(r, dict)}
+    gone: set[str] = set()
+    for field, kind in _NAMING.items():
+        gone |= _take_out(job, field, "antenna", {k for k, of in kinds.items() if of != kind})
+    _take_out(job, "heard", "hold", gone)
+    for row in job["arrays"]:
+        if row.get("hold") in gone:
+            row["hold"] = None
+    return job
+
+
+def _take_out(job: Values, field: str, column: str, named: set[str]) -> set[str]:
+    """Take rows out of a list that name one of some others; their ids."""
+    rows = job.get(field)
+    if not isinstance(rows, list) or not named:
+        return set()
+    out = [r for r in rows if isinstance(r, dict) and r.get(column) in named]
+    job[field] = [r for r in rows if r not in out]
+    return {str(r.get("id")) for r in out}
 
 
 def _forecast_loss(row: Values) -> Values:

@@ -83,6 +83,10 @@ class Registry:
         """The kind that lies in a table."""
         return next((k for k in self.kinds.values() if k.table.name == table), None)
 
+    def named_table(self, ref: Ref) -> str:
+        """The table that holds the ids of all rows that a reference may name."""
+        return _named_table(self.kinds, ref)
+
     def kind(self, field: str) -> Kind:
         """The kind of a field. Raises InputError for a field that holds no rows."""
         found = self.kinds.get(field)
@@ -97,6 +101,16 @@ class Registry:
             for column in kind.columns:
                 if column.ref is not None and field in column.ref.to:
                     yield kind, column
+
+
+def _named_table(kinds: dict[str, Kind], ref: Ref) -> str:
+    tables = [kinds[to].table for to in ref.to]
+    if len(tables) == 1:
+        return tables[0].name
+    families = {t.family for t in tables}
+    if len(families) > 1 or families == {""}:
+        raise TypeError(f"{', '.join(ref.to)} are of no one family")
+    return families.pop()
 
 
 @lru_cache(maxsize=8)
@@ -124,6 +138,8 @@ def registry(job: type[Row]) -> Registry:
                     raise TypeError(f"{kind.field}, {column.name} names {to}, which is no list")
                 if column.ref is not None and column.ref.gone == "cleared" and not column.optional:
                     raise TypeError(f"{kind.field}, {column.name} cannot be cleared")
+            if column.ref is not None:
+                _named_table(kinds, column.ref)
     tables = [k.table.name for k in kinds.values()]
     if len(set(tables)) < len(tables):
         raise TypeError("two kinds of row lie in one table")
@@ -162,10 +178,11 @@ def new_row_id(job: Row, field: str) -> str:
     known = registry_of(job)
     prefix = known.kind(field).table.prefix
     taken = [
-        int(row.id[len(prefix) :])
+        int(number)
         for kind in known.lists
         if kind.table.prefix == prefix
         for row in rows_of(job, kind.field)
+        if (number := row.id.removeprefix(prefix)).isdecimal()
     ]
     return f"{prefix}{max(taken, default=0) + 1}"
 

@@ -42,7 +42,7 @@ def carrying(job: Job, shop: Catalogue, profile: Profile) -> Job:
     found: dict[str, tuple[Carried, ...]] = {}
     used = {
         "part_data": {p.type for p in job.parts}, "cable_data": {k.cable for k in job.links},
-        "array_data": {a.model for a in job.antennas}, "limit_data": {job.profile},
+        "array_data": {a.model for a in job.arrays}, "limit_data": {job.profile},
     }  # fmt: skip
     for shelf in _shelves(shop, profile):
         rows = getattr(job, shelf.rows)

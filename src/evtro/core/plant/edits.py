@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..job import Job, Link, Part
+from ..job import Dish, Job, Link, Part
 from ..job.consistency import check_run
 from ..job.parts import Catalogue, PartType, part_type
 from ..job.references import without
@@ -72,7 +72,7 @@ def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -
         raise InputError("Source", "that is not an antenna of this job, or not a source.",
                          "Add the antenna at Mast, then start the run at it.",
                          "source-missing")  # fmt: skip
-    if (antenna.kind == "dish") != bool(kind.bands):
+    if isinstance(antenna, Dish) != bool(kind.bands):
         raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
                          "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
     if any(p.antenna == antenna_id for p in job.parts):
@@ -161,7 +161,7 @@ def _given_mhz(job: Job, catalogue: Catalogue, part_id: str) -> set[tuple[float,
     """What the sources ahead of a part give [MHz]: an array its own band."""
     wiring = wire(job.parts, job.links, catalogue)
     ahead = (part_id, *wiring.up(part_id)) if part_id in wiring.before else (part_id,)
-    arrays = {a.id: (a.low_mhz, a.high_mhz) for a in job.antennas if a.kind == "array"}
+    arrays = {a.id: (a.low_mhz, a.high_mhz) for a in job.arrays}
     return {
         arrays.get(wiring.parts[p].antenna or "", wiring.kinds[p].range_mhz)
         for p in ahead if not wiring.kinds[p].inputs

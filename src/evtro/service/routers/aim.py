@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.job import Antenna, Hold, edits
+from evtro.core.job import Dish, Hold, edits
 from evtro.core.stations.aim.dish.detail import AimDetail, detail, learned_zero
 from evtro.core.units.quantities import InputError
 
@@ -68,11 +68,11 @@ def learn_zero(
                          "too-large")  # fmt: skip
     return job_response(
         desk.change(job_id, seen, "learn the scale's zero", lambda job: edits.change_row(
-            job, "antennas", row_id, _learned(antenna, round(zero, 3))))
+            job, "dishes", row_id, _learned(antenna, round(zero, 3))))
     )  # fmt: skip
 
 
-def _learned(antenna: Antenna, zero_deg: float) -> dict[str, float]:
+def _learned(antenna: Dish, zero_deg: float) -> dict[str, float]:
     """The new zero, and the one that was learned before it."""
     if antenna.scale_zero_deg == 0 and antenna.zero_before_deg is None:
         return {"scale_zero_deg": zero_deg}
@@ -101,5 +101,5 @@ def learn_compass(
                          "too-large")  # fmt: skip
     return job_response(
         desk.change(job_id, seen, "learn the compass's error", lambda job: edits.change_row(
-            job, "antennas", antenna.id, {"compass_off_deg": round(off, 2)}))
+            job, "dishes", antenna.id, {"compass_off_deg": round(off, 2)}))
     )  # fmt: skip

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from evtro import profiles
-from evtro.core.job import Antenna, Job, Rig, Site, Stop, Target, edits
+from evtro.core.job import Dish, Job, Rig, Site, Stop, Target, edits
 from evtro.core.stations.site.position import read_position, show_position
 from evtro.core.stations.sky.survey import parse_orbit
 from evtro.core.units.quantities import InputError
@@ -38,7 +38,7 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
     at = read_position(body.position)
     lat, lon = at.latitude_deg, at.longitude_deg
     orbit = parse_orbit(body.orbit)
-    diameter = typed(Antenna, "diameter_m", body.diameter_m)
+    diameter = typed(Dish, "diameter_m", body.diameter_m)
     name = body.satellite or f"{abs(orbit):.1f}° {'E' if orbit >= 0 else 'W'}"
     job = Job(
         name=f"Quick aim to {name}"[:80], place=show_position(lat, lon), profile=body.profile, date=desk.today(),
@@ -48,8 +48,8 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
         stops=(Stop(id="h1", name="First stop", position_text=body.position, latitude_deg=lat,
                     longitude_deg=lon),),
         targets=(Target(id="t1", kind="satellite", name=name, orbit_deg_e=orbit),),
-        antennas=(Antenna(id="a1", kind="dish", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
-                          offset_deg=typed(Antenna, "offset_deg", body.offset_deg), on_mast_m=0.3),),
+        dishes=(Dish(id="a1", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
+                          offset_deg=typed(Dish, "offset_deg", body.offset_deg), on_mast_m=0.3),),
     )  # fmt: skip
     return job_response(desk.dump(desk.add(job)), 201)
 

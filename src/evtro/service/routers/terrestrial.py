@@ -9,7 +9,7 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter
 
 from evtro.core.changes import antennas
-from evtro.core.job import Antenna, Job
+from evtro.core.job import Array, Job
 from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
 from evtro.core.stations.aim.array.ways import Paths, paths
 from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
@@ -42,9 +42,9 @@ _DETAIL = TypeAdapter(ArrayDetail)
 _EXPECTED = TypeAdapter(list[ExpectedOutlet])
 
 
-def _array(desk: Desk, job_id: str, row_id: str) -> tuple[Job, Antenna]:
+def _array(desk: Desk, job_id: str, row_id: str) -> tuple[Job, Array]:
     job = desk.jobs.get(job_id).job
-    found = next((a for a in job.antennas if a.id == row_id and a.kind == "array"), None)
+    found = next((a for a in job.arrays if a.id == row_id), None)
     if found is None:
         raise InputError("Antenna", f"{row_id} is no terrestrial antenna of this job.",
                          "Choose one at Aim.", "row-missing")  # fmt: skip

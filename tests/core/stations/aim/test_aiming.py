@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.job import Antenna, Beam, Carrier, Job, Lock, Rig, Trial
+from evtro.core.job import Beam, Carrier, Dish, Job, Lock, Rig, Trial
 from evtro.core.physics.beams import offset_reflector, prime_focus
 from evtro.core.physics.geodesy import look
 from evtro.core.practice.meter import SimulatedMeter
@@ -86,8 +86,8 @@ def test_each_error_is_held_against_one_decibel(skerry: Job) -> None:
     assert set(rows) == {"compass", "scale", "plumb", "skew"}
     # An error as large as its limit costs one decibel.
     limit = rows["scale"].gauge.high or 0
-    sharp = skerry.antennas[0].model_copy(update={"scale_error_deg": limit})
-    job = skerry.model_copy(update={"antennas": (sharp, *skerry.antennas[1:])})
+    sharp = skerry.dishes[0].model_copy(update={"scale_error_deg": limit})
+    job = skerry.model_copy(update={"dishes": (sharp, *skerry.dishes[1:])})
     cost = next(e for e in _detail(job).errors if e.key == "scale").cost_db
     assert cost == pytest.approx(1.0, abs=0.01)
 
@@ -96,14 +96,14 @@ def test_each_error_is_held_against_one_decibel(skerry: Job) -> None:
 
 
 def test_an_upside_down_dish_leans_by_its_offset_the_other_way() -> None:
-    plain = Antenna(id="a1", kind="dish", name="d", offset_deg=25)
+    plain = Dish(id="a1", name="d", offset_deg=25)
     over = plain.model_copy(update={"upside_down": True})
     assert aim.face_lean_deg(plain, 30) == 5
     assert aim.face_lean_deg(over, 30) == 55
 
 
 def test_the_scales_zero_is_learned_and_stays() -> None:
-    antenna = Antenna(id="a1", kind="dish", name="d", datum="structure", constant_deg=12.6)
+    antenna = Dish(id="a1", name="d", datum="structure", constant_deg=12.6)
     zero = learned_zero(antenna, 33.6, 47.4)
     assert zero == pytest.approx(1.2)
     wise = antenna.model_copy(update={"scale_zero_deg": zero})
@@ -341,7 +341,7 @@ def test_a_makers_zone_is_chosen_by_its_tilt() -> None:
 
 def test_a_side_feed_starts_lower_in_the_run() -> None:
     job = JOBS["alder-terrace"]
-    antenna = job.antennas[0]
+    antenna = job.dishes[0]
     far = next(t for t in job.targets if t.name == "Garganey")
     main = next(t for t in job.targets if t.name == "Kittiwake")
     lost = link_dish(job, antenna, far, 0.7, 55).feed_loss_db
@@ -512,7 +512,7 @@ def test_a_c_band_feed_is_told_its_mark_and_distance() -> None:
     assert any("f/D 0.38" in w for w in words)
     assert any("905 mm" in w for w in words)
     assert any("90°" in w for w in words)
-    shape = shape_of(JOBS["alder-terrace"].antennas[0])
+    shape = shape_of(JOBS["alder-terrace"].dishes[0])
     assert shape.focal_m == pytest.approx(0.66)
 
 
@@ -565,7 +565,7 @@ def test_the_gate_stays_shut_until_all_is_there() -> None:
     page = _detail(hut).two_way
     assert page is not None
     assert page.gate_open
-    assert page.keep_out_m >= hut.antennas[0].diameter_m
+    assert page.keep_out_m >= hut.dishes[0].diameter_m
     assert page.cable.state == "in"
     unseen = hut.model_copy(
         update={"terminal": hut.terminal.model_copy(update={"licence_seen": False})}
@@ -606,8 +606,8 @@ def test_a_date_outside_the_magnetic_model_leaves_the_rest(skerry: Job) -> None:
 
 
 def test_azimuth_first_turns_the_order(skerry: Job) -> None:
-    first = skerry.antennas[0].model_copy(update={"coarse_first": "azimuth"})
-    job = skerry.model_copy(update={"antennas": (first, *skerry.antennas[1:])})
+    first = skerry.dishes[0].model_copy(update={"coarse_first": "azimuth"})
+    job = skerry.model_copy(update={"dishes": (first, *skerry.dishes[1:])})
     answers = work_out(job, CATALOGUE, profiles.load("europe"))
     keys = [s.key for s in answers.steps["aim"]]
     assert keys.index("aim.a1.azimuth") < keys.index("aim.a1.elevation")

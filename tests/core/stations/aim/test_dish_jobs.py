@@ -128,17 +128,17 @@ def test_a_motor_carries_one_lnb_to_every_satellite() -> None:
 
 def test_a_motor_without_a_first_satellite_is_set_on_the_highest() -> None:
     job = JOBS["kauri-flat"]
-    free = job.antennas[0].model_copy(update={"target": None})
+    free = job.dishes[0].model_copy(update={"target": None})
     feeds = (*job.feeds, SatelliteFeed(id="f9", antenna="a1", target="t1"))
-    aims = _answers(job.model_copy(update={"antennas": (free,), "feeds": feeds})).aim.aims
+    aims = _answers(job.model_copy(update={"dishes": (free,), "feeds": feeds})).aim.aims
     assert [a.target_name for a in aims] == ["Tropicbird"]
 
 
 def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
     job = JOBS["alder-terrace"]
-    wrong = job.antennas[0].model_copy(update={
+    wrong = job.dishes[0].model_copy(update={
         "reflector_height_mm": 800.0, "reflector_width_mm": 950.0, "reflector_depth_mm": 80.0})  # fmt: skip
-    answers = _answers(job.model_copy(update={"antennas": (wrong,)}))
+    answers = _answers(job.model_copy(update={"dishes": (wrong,)}))
     problem = next(p for p in answers.aim.problems if p.code == "reflector")
     assert "wider" in text_of(problem.title)
     assert "f/D is used" in text_of(problem.remedy)
@@ -146,7 +146,7 @@ def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
 
 
 def test_removing_a_dish_takes_all_that_was_logged_on_it() -> None:
-    job = taken(JOBS["skerry-house"], Remove(rows="antennas", id="a1"))
+    job = taken(JOBS["skerry-house"], Remove(rows="dishes", id="a1"))
     assert job.samples == ()
     check_job(job, CATALOGUE)
     stop = taken(JOBS["fjell-caravan"], Remove(rows="stops", id="h1"))

@@ -10,7 +10,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Antenna, Beam, Job, Mark, Site, Target, Terminal
+from evtro.core.job import Beam, Dish, Job, Mark, Site, Target, Terminal
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.stations.aim.answer import AimAnswer
 from evtro.core.stations.aim.evidence import check_commissioned
@@ -26,13 +26,11 @@ EUROPE = profiles.load("europe")
 
 
 def _job(dish: dict[str, Any] | None = None, **more: Any) -> Job:
-    values = {"id": "a1", "kind": "dish", "name": "Dish", "target": "t1", "diameter_m": 0.9} | (
-        dish or {}
-    )
+    values = {"id": "a1", "name": "Dish", "target": "t1", "diameter_m": 0.9} | (dish or {})
     rows = {
         "name": "x", "date": "2026-03-25", "site": Site(latitude_deg=50.0, longitude_deg=10.0),
         "targets": (Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=20),),
-        "antennas": (Antenna(**values),),
+        "dishes": (Dish(**values),),
     }  # fmt: skip
     return Job(**(rows | more))
 
@@ -62,9 +60,7 @@ def test_a_reflector_measured_as_another_than_typed_is_told_and_mended() -> None
     after = _answers(mended)
     assert "reflector-differs" not in {p.code for p in after.aim.problems}
     # cos(offset) is short axis over long axis: geometry of an offset paraboloid.
-    assert mended.antennas[0].offset_deg == pytest.approx(
-        math.degrees(math.acos(830 / 900)), abs=0.1
-    )
+    assert mended.dishes[0].offset_deg == pytest.approx(math.degrees(math.acos(830 / 900)), abs=0.1)
     assert before is not None
     assert abs(before - (after.aim.aims[0].inclinometer_deg or 0)) > 10
     wrong_size = _job({"offset_deg": 22.74, "diameter_m": 1.0} | measures)
@@ -90,8 +86,8 @@ def test_two_axes_are_enough_to_contradict(
     problem = next(p for p in _answers(job).aim.problems if p.code == "reflector-differs")
     assert problem.change is not None
     mended = taken(job, problem.change)
-    assert mended.antennas[0].offset_deg == pytest.approx(offset, abs=0.01)
-    assert mended.antennas[0].diameter_m == pytest.approx(diameter)
+    assert mended.dishes[0].offset_deg == pytest.approx(offset, abs=0.01)
+    assert mended.dishes[0].diameter_m == pytest.approx(diameter)
     assert "reflector-differs" not in _codes(mended)
 
 
@@ -239,7 +235,7 @@ def test_find_and_do_sweep_and_raise_by_the_same(first: str) -> None:
     job = _job({"coarse_first": first})
     answers = _answers(job)
     aim = answers.aim.aims[0]
-    dish = job.antennas[0]
+    dish = job.dishes[0]
     plan = search(aim.azimuth_deg, aim.elevation_deg, dish.compass_error_deg, dish.scale_error_deg,
                   aim.beamwidth_deg, azimuth_first=first == "azimuth")  # fmt: skip
     assert (aim.sweep_half_deg, aim.raise_deg) == (plan.half_width_deg, plan.step_deg)

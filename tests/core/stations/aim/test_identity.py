@@ -9,7 +9,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.job import Antenna, Carrier, Job, Lock, SatelliteFeed, Site, Target
+from evtro.core.job import Carrier, Dish, Job, Lock, SatelliteFeed, Site, Target
 from evtro.core.stations.aim.dish.detail import detail
 from evtro.core.stations.aim.finding.identify import NONE_LISTED, Seen, identify
 
@@ -101,7 +101,7 @@ def _job(*locks: Lock, feeds: bool = True) -> Job:
                 _carrier(4, "t2", 10_900), _carrier(5, "t3", 12_200), _carrier(6, "t3", 12_300))  # fmt: skip
     return Job(
         name="x", date="2026-03-25", site=SITE, targets=targets, carriers=carriers,  # type: ignore[arg-type]
-        antennas=(Antenna(id="a1", kind="dish", name="Dish", target="t1", mounting="multi"),),
+        dishes=(Dish(id="a1", name="Dish", target="t1", mounting="multi"),),
         feeds=(SatelliteFeed(id="f1", antenna="a1", target="t2"),) if feeds else (), locks=locks,
     )  # fmt: skip
 

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
-from evtro.core.job import Antenna, Carrier, Job, Site, Target
+from evtro.core.job import Array, Carrier, Job, Site, Target
 from evtro.core.stations.aim.array.terminals import terminals
 from evtro.core.stations.aim.array.ways import paths
 from evtro.core.stations.sky.incident import incident_at
@@ -44,11 +44,11 @@ def _job(far_km: float, network: str = "N", delay_us: float = 0.0, **more: Any) 
     )  # fmt: skip
     return Job(name="x", date="2026-03-25", site=HOUSE, targets=at,  # type: ignore[arg-type]
                carriers=(_mux(1, "t1", network, **more), _mux(2, "t2", network, **more)),
-               antennas=(Antenna(id="a1", kind="array", name="A", target="t1", gain_dbi=12),))  # fmt: skip
+               arrays=(Array(id="a1", name="A", target="t1", gain_dbi=12),))  # fmt: skip
 
 
 def _cn(job: Job) -> float:
-    at = terminals(job, job.antennas[0])
+    at = terminals(job, job.arrays[0])
     assert at is not None
     return float(at.cn_db[at.incident.ids.index("c1")])
 
@@ -93,7 +93,7 @@ def test_inside_the_guard_it_helps_beyond_it_disturbs_and_strangers_always_do() 
 def test_late_echo_by_hand() -> None:
     """334 us late: w = ((896 - 110) / 896)^2; the rest of its power stands beside the noise."""
     job = _job(120.0)
-    at = terminals(job, job.antennas[0])
+    at = terminals(job, job.arrays[0])
     assert at is not None
     one, two = (at.incident.ids.index(k) for k in ("c1", "c2"))
     late = float(at.incident.at_us[two] - at.incident.at_us[one])
@@ -160,8 +160,8 @@ def test_the_echo_pattern_is_shown_with_the_multiplex() -> None:
 
 def test_without_networks_nothing_changes() -> None:
     job = _job(60.0, network="")
-    assert incident_at(job, job.antennas[0]).at_us.shape == (2,)
-    at = terminals(job, job.antennas[0])
+    assert incident_at(job, job.arrays[0]).at_us.shape == (2,)
+    at = terminals(job, job.arrays[0])
     assert at is not None
     one, two = (at.incident.ids.index(k) for k in ("c1", "c2"))
     own, other = (10 ** (float(at.level_dbuv[k]) / 10) for k in (one, two))

@@ -11,7 +11,7 @@ from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.changes.antennas import second_antenna, take_antenna, take_hold
 from evtro.core.job import (
-    Antenna,
+    Array,
     Carrier,
     Heard,
     Hold,
@@ -70,7 +70,7 @@ def _job(**more: object) -> Job:
 
 
 def _changed(job: Job, antenna: str, **values: object) -> Job:
-    return edits.change_row(job, "antennas", antenna, values)
+    return edits.change_row(job, "arrays", antenna, values)
 
 
 # --- terrain -------------------------------------------------------------------------------------
@@ -128,7 +128,7 @@ def test_twice_the_power_is_three_decibels_everywhere(factor: float) -> None:
             )
         }
     )
-    a, b = terminals(job, job.antennas[0]), terminals(more, job.antennas[0])
+    a, b = terminals(job, job.arrays[0]), terminals(more, job.arrays[0])
     assert a is not None
     assert b is not None
     assert b.level_dbuv - a.level_dbuv == pytest.approx(10 * np.log10(factor), abs=1e-9)
@@ -337,7 +337,7 @@ def test_gain_is_read_between_the_pairs() -> None:
 def test_the_sweep_says_what_one_look_says() -> None:
     """Two ways to one figure: the sweep's margin at a heading, and C/N at the terminals there."""
     job = harrow_farm()
-    antenna = job.antennas[0]
+    antenna = job.arrays[0]
     incident = incident_at(job, antenna)
     quiet = bare_beyond(incident)
     quiet = type(quiet)(np.full_like(quiet.noise_dbuv, -99.0), quiet.least_dbuv, "")
@@ -353,23 +353,21 @@ def test_the_sweep_says_what_one_look_says() -> None:
 
 def test_between_two_transmitters_one_heading_wins_and_two_antennas_stand_higher() -> None:
     job = harrow_farm()
-    incident = incident_at(job, job.antennas[0])
+    incident = incident_at(job, job.arrays[0])
     beyond = preamplified(incident)
-    found = sweep(incident, [job.antennas[0]], beyond, 3.0)
+    found = sweep(incident, [job.arrays[0]], beyond, 3.0)
     best = best_of(found, 0, 15)
     assert best.services == 15
     assert 255 <= best.heading_deg <= 350
-    ways = {
-        w.key: w for w in compare(incident, job.antennas[0], beyond, 3.0, best, combiner_db=4.0)
-    }
+    ways = {w.key: w for w in compare(incident, job.arrays[0], beyond, 3.0, best, combiner_db=4.0)}
     assert ways["two"].least_db > ways["one"].least_db
     assert ways["rotator"].least_db == pytest.approx(ways["two"].least_db + 4.0, abs=0.3)
 
 
 def test_the_best_stretch_brings_as_much_at_both_ends() -> None:
     job = harrow_farm()
-    incident = incident_at(job, job.antennas[0])
-    found = sweep(incident, [job.antennas[0]], preamplified(incident), 3.0)
+    incident = incident_at(job, job.arrays[0])
+    found = sweep(incident, [job.arrays[0]], preamplified(incident), 3.0)
     best = best_of(found, 0, 15)
     at = {round(b): s for b, s in zip(found.bearing_deg, found.services[0], strict=True)}
     assert at[round(best.from_deg)] == at[round(best.to_deg)] == best.services
@@ -379,7 +377,7 @@ def test_the_best_stretch_brings_as_much_at_both_ends() -> None:
 
 def test_one_channel_from_two_sides_disturbs_and_a_network_does_not() -> None:
     job = harrow_farm()
-    antenna = job.antennas[0].model_copy(update={"heading_deg": 131.0})
+    antenna = job.arrays[0].model_copy(update={"heading_deg": 131.0})
 
     def ratio(job: Job) -> float:
         at = terminals(job, antenna)
@@ -405,7 +403,7 @@ def test_the_neighbour_channel_harms_by_its_strength() -> None:
     job = harrow_farm()
     near_by = job.carriers[3].model_copy(update={"frequency_mhz": 498.0})
     job = job.model_copy(update={"carriers": (*job.carriers[:3], near_by, *job.carriers[4:])})
-    at = terminals(job, job.antennas[0])
+    at = terminals(job, job.arrays[0])
     assert at is not None
     i = at.incident.ids.index("c4")
     strong = at.level_dbuv[at.incident.ids.index("c1")]
@@ -416,7 +414,7 @@ def test_the_neighbour_channel_harms_by_its_strength() -> None:
 
 def test_several_antennas_share_the_work_by_band() -> None:
     job = mill_loft()
-    uhf, dab = job.antennas
+    uhf, dab = job.arrays
     wanted = [duty_of(job, a, incident_at(job, a)).wanted for a in (uhf, dab)]
     assert wanted[0].tolist() == [True, True, True, False]
     assert wanted[1].tolist() == [False, False, False, True]
@@ -431,7 +429,7 @@ def test_several_antennas_share_the_work_by_band() -> None:
 def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:
     job = mill_loft()
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
-    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.antennas[0])
+    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.arrays[0])
     assert detail is not None
     marks = {c.mark: c for c in detail.choices if c.mark}
     smallest = marks["smallest"]
@@ -447,7 +445,7 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
     """The margin that a choice shows is that of the run with the antenna in it."""
     job = mill_loft()
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
-    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.antennas[0])
+    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.arrays[0])
     assert detail is not None
     pick = next(c for c in detail.choices if c.key == "row-13")
     taken = take_antenna(job, CATALOGUE, "a1", "row-13")
@@ -468,7 +466,7 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
 
 def test_a_strong_short_run_needs_no_preamplifier() -> None:
     job = mill_loft()
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert found.advised == "none"
     assert found.change is None
@@ -481,12 +479,12 @@ def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
         update={"carriers": tuple(c for c in job.carriers if c.target == "t1"), "targets": job.targets[:1],
                 "reliefs": job.reliefs[:1], "holds": (), "heard": (), "scans": ()}
     )  # fmt: skip
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert found.advised == "preamp-13"
     after = taken(job, found.change)
     assert [p.type for p in after.parts if p.type.startswith("preamp")] == ["preamp-13"]
-    again = front_end(after, CATALOGUE, EUROPE, after.antennas[0])
+    again = front_end(after, CATALOGUE, EUROPE, after.arrays[0])
     assert again is not None
     assert again.change is None
     option = next(o for o in found.options if o.key == "preamp-13")
@@ -502,7 +500,7 @@ def test_strong_base_stations_call_for_the_filter() -> None:
         update={"site": site, "carriers": tuple(c for c in job.carriers if c.target == "t1"),
                 "targets": job.targets[:1], "reliefs": job.reliefs[:1], "holds": (), "heard": (), "scans": ()}
     )  # fmt: skip
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     by_key = {o.key: o for o in found.options}
     assert by_key["preamp-22"].load.state == "out"
@@ -521,7 +519,7 @@ def test_an_entered_base_station_takes_the_place_of_the_assumed_one() -> None:
     job = job.model_copy(
         update={"targets": (*job.targets, mast), "carriers": (*job.carriers, load)}
     )
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert text_of(found.mobile_words) == "base stations as entered"
     assert not any("base station, " in row[0] for row in found.strongest)
@@ -531,11 +529,11 @@ def test_a_house_next_to_the_mast_gets_an_attenuator() -> None:
     job = mill_loft()
     loud = tuple(c.model_copy(update={"power": c.power * 1000}) for c in job.carriers)
     job = job.model_copy(update={"carriers": loud})
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert found.advised.startswith("attenuator")
     after = taken(job, found.change)
-    again = front_end(after, CATALOGUE, EUROPE, after.antennas[0])
+    again = front_end(after, CATALOGUE, EUROPE, after.arrays[0])
     assert again is not None
     assert next(o for o in again.options if o.now).window_db >= 0
 
@@ -546,7 +544,7 @@ def test_what_lies_in_the_noise_no_amplifier_brings_back() -> None:
         c.model_copy(update={"power": 0.02}) if c.target == "t2" else c for c in job.carriers
     )
     job = job.model_copy(update={"carriers": far})
-    found = front_end(job, CATALOGUE, EUROPE, job.antennas[0])
+    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert "mux B1" in found.beyond_help
     assert not any("mux B1" in o.weakest for o in found.options)
@@ -569,7 +567,7 @@ def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
     answers = work_out(larch_street(), CATALOGUE, AMERICA)
     dead = next(p for p in answers.coax.problems if p.code == "dc-none")
     assert "passes no power" in str(dead.title[0])
-    found = front_end(larch_street(), CATALOGUE, AMERICA, larch_street().antennas[0])
+    found = front_end(larch_street(), CATALOGUE, AMERICA, larch_street().arrays[0])
     assert found is not None
     assert found.advised == "none"
     bare = taken(larch_street(), found.change)
@@ -580,12 +578,12 @@ def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
 def test_the_second_antenna_comes_in_through_a_combiner() -> None:
     job = with_front(harrow_farm(), CATALOGUE, "a1", "preamp-22")
     two = second_antenna(job, CATALOGUE, "a1", 50.0, 260.0)
-    assert [a.heading_deg for a in two.antennas] == [50.0, 260.0]
+    assert [a.heading_deg for a in two.arrays] == [50.0, 260.0]
     combiner = next(p for p in two.parts if p.type == "combiner-wide")
     assert sorted(k.to_port for k in two.links if k.to_part == combiner.id) == [0, 1]
     solved = solve_job(two, CATALOGUE, EUROPE)
     ports = dict(zip(solved.columns.ids, solved.columns.port, strict=True))
-    first, second = (next(p.id for p in two.parts if p.antenna == a.id) for a in two.antennas)
+    first, second = (next(p.id for p in two.parts if p.antenna == a.id) for a in two.arrays)
     assert ports["c1"] == (first, "out", 0)
     assert ports["c4"] == (second, "out", 0)
 
@@ -594,9 +592,9 @@ def test_the_run_referred_back_gives_the_outlets_own_ratio() -> None:
     """Noise of the run put at the antenna's terminals makes the C/N of the worst outlet."""
     job = harrow_farm()
     solved = solve_job(job, CATALOGUE, EUROPE)
-    at = terminals(job, job.antennas[0])
+    at = terminals(job, job.arrays[0])
     assert at is not None
-    beyond = beyond_antenna(job, solved, job.antennas[0], at.incident)
+    beyond = beyond_antenna(job, solved, job.arrays[0], at.incident)
     worst = {}
     for row in outlet_rows(job, solved, EUROPE):
         for cell in row.cells:
@@ -612,7 +610,7 @@ def test_the_run_referred_back_gives_the_outlets_own_ratio() -> None:
 
 def test_quality_goes_before_strength() -> None:
     job = harrow_farm()
-    found = trial(job, job.antennas[0], 3.0)
+    found = trial(job, job.arrays[0], 3.0)
     assert found.best == "d2"
     by_id = {h.id: h for h in found.holds}
     assert [by_id[k].rank for k in ("d2", "d1", "d3")] == [1, 2, 3]
@@ -623,7 +621,7 @@ def test_quality_goes_before_strength() -> None:
 
 def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
     job = take_hold(harrow_farm(), "d2")
-    antenna = job.antennas[0]
+    antenna = job.arrays[0]
     assert (antenna.heading_deg, antenna.above_ground_m, antenna.hold) == (330.0, 7.2, "d2")
     at = terminals(job, antenna)
     assert at is not None
@@ -642,7 +640,7 @@ def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
 def test_a_spot_that_is_removed_gives_the_forecast_back() -> None:
     job = take_hold(harrow_farm(), "d2")
     job = taken(job, Remove(rows="holds", id="d2"))
-    assert job.antennas[0].hold is None
+    assert job.arrays[0].hold is None
     assert not any(h.hold == "d2" for h in job.heard)
 
 
@@ -654,7 +652,7 @@ def test_readings_far_off_the_forecast_ask_for_a_reason() -> None:
         for n in (1, 2, 3)
     )
     job = job.model_copy(update={"holds": (hold,), "heard": rows})
-    line = trial(job, job.antennas[0], 3.0).holds[0]
+    line = trial(job, job.arrays[0], 3.0).holds[0]
     assert "below the forecast" in line.words
     assert line.mean_off_db == pytest.approx(-30.3, abs=0.5)
 
@@ -774,14 +772,14 @@ def test_what_is_wrong_with_an_antenna_is_said() -> None:
 
 def test_an_antenna_without_a_target_looks_where_it_is_turned() -> None:
     job = _changed(harrow_farm(), "a1", target=None, heading_deg=255.0)
-    assert heading_of(job, job.antennas[0]) == 255.0
+    assert heading_of(job, job.arrays[0]) == 255.0
     aim = work_out(job, CATALOGUE, EUROPE).aim.aims[0]
     assert (aim.azimuth_deg, aim.target_name) == (255.0, "Cold Brae")
 
 
 def test_foil_costs_the_loft_its_services() -> None:
     slate, foil = mill_loft(), _changed(mill_loft(), "a1", covering="foil")
-    a, b = terminals(slate, slate.antennas[0]), terminals(foil, foil.antennas[0])
+    a, b = terminals(slate, slate.arrays[0]), terminals(foil, foil.arrays[0])
     assert a is not None
     assert b is not None
     assert (a.level_dbuv - b.level_dbuv)[0] == pytest.approx(14.0)
@@ -825,8 +823,8 @@ def test_the_list_within_reach_is_sorted_by_what_arrives() -> None:
 def test_an_empty_job_asks_for_nothing_and_breaks_nothing() -> None:
     job = Job(name="new", date=harrow_farm().date, site=SITE)
     assert paths(job, EUROPE).paths == []
-    antenna = Antenna(id="a1", kind="array", name="x")
-    job = job.model_copy(update={"antennas": (antenna,)})
+    antenna = Array(id="a1", name="x")
+    job = job.model_copy(update={"arrays": (antenna,)})
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     assert array_detail(job, CATALOGUE, EUROPE, solved, antenna) is None
     assert front_end(job, CATALOGUE, EUROPE, antenna) is None

@@ -8,7 +8,7 @@ import math
 import pytest
 
 from evtro import catalogue, profiles
-from evtro.core.job import Antenna, Carrier, Job, Link, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.job import Array, Carrier, Dish, Job, Link, Mast, Outlet, Part, Site, Target, edits
 from evtro.core.job.parts import Supply
 from evtro.core.job.problems import Problem
 from evtro.core.plant import edits as run
@@ -54,7 +54,7 @@ def _house(
                     bandwidth_mhz=7.61, polarisation="H", power=erp_kw, modulation="DVB-T 64QAM 2/3")
             for i, f in enumerate(channels)
         ),
-        antennas=(Antenna(id="a1", kind="array", name="Array", target="t1", gain_dbi=gain_dbi),),
+        arrays=(Array(id="a1", name="Array", target="t1", gain_dbi=gain_dbi),),
         parts=tuple(parts),
         links=tuple(links),
     )  # fmt: skip
@@ -214,7 +214,7 @@ def test_a_tap_gives_its_drop_less_than_its_through_line() -> None:
 
 def test_a_target_without_antenna_or_source() -> None:
     job = _house()
-    lost = job.model_copy(update={"antennas": ()})
+    lost = job.model_copy(update={"dishes": (), "arrays": ()})
     lost = lost.model_copy(
         update={"parts": tuple(p.model_copy(update={"antenna": None}) for p in lost.parts)}
     )
@@ -323,7 +323,7 @@ def _two_rooms(splitter: str) -> Job:
         name="two rooms", date=dt.date(2026, 3, 25), site=Site(latitude_deg=52.1, longitude_deg=-1.2),
         mast=Mast(fixing="loft"), outlets=outlets, carriers=carriers,
         targets=(Target(id="t1", kind="satellite", name="Dotterel", orbit_deg_e=19.2),),
-        antennas=(Antenna(id="a1", kind="dish", name="Dish", target="t1", diameter_m=0.9),),
+        dishes=(Dish(id="a1", name="Dish", target="t1", diameter_m=0.9),),
         parts=(Part(id="p1", type="lnb-single", antenna="a1"), Part(id="p2", type=splitter),
                Part(id="p3", type="plate", outlet="o1"), Part(id="p4", type="plate", outlet="o2")),
         links=(Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),

@@ -13,7 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.job import Antenna, Job, Mast, Site, Target
+from evtro.core.job import Antenna, Array, Dish, Job, Mast, Site, Target
 from evtro.core.job.profile import Profile
 from evtro.core.stations.mast.answer import work_out
 from evtro.core.stations.mast.wind import area_m2, pressure
@@ -25,15 +25,14 @@ PLACE = Site(latitude_deg=45.0, longitude_deg=10.0, mount_height_m=6.0)
 SOUTH = Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10.0)
 
 
-def _dish(**values: Any) -> Antenna:
-    return Antenna(
-        **{"id": "a1", "kind": "dish", "name": "Dish", "target": "t1", "offset_deg": 25.0} | values
-    )
+def _dish(**values: Any) -> Dish:
+    return Dish(**{"id": "a1", "name": "Dish", "target": "t1", "offset_deg": 25.0} | values)
 
 
 def _job(*antennas: Antenna, profile: str = "europe", **mast: Any) -> Job:
     return Job(name="x", date="2026-03-25", profile=profile, site=PLACE, targets=(SOUTH,),  # type: ignore[arg-type]
-               antennas=antennas, mast=Mast(**mast))  # fmt: skip
+               dishes=[a for a in antennas if isinstance(a, Dish)],
+               arrays=[a for a in antennas if isinstance(a, Array)], mast=Mast(**mast))  # fmt: skip
 
 
 def test_a_dish_of_1_8_m_is_no_dish_of_0_8_m(europe: Profile) -> None:
@@ -88,7 +87,7 @@ def test_both_brackets_bear_their_part(europe: Profile) -> None:
     """By hand: 1,000 N/m² x 1.2 on 0.5 m² at 2 m and on a tube of 50 mm x 2 m. M = 1200 + 120 = 1320
     N·m, V = 600 + 120 = 720 N; over 0.6 m the lower bracket 2200 N, the upper 2920 N. Leaving out
     the shear gave 2200 N for both."""
-    plain = Antenna(id="a1", kind="array", name="A", on_mast_m=2.0, wind_area_m2=0.5)
+    plain = Array(id="a1", name="A", on_mast_m=2.0, wind_area_m2=0.5)
     found = work_out(_job(plain, length_m=2.6, held_m=0.6, outer_mm=50.0, wind_ms=40.0), europe)
     assert found.moment.value == pytest.approx(1320.0)
     assert found.lower_bracket_n == pytest.approx(2200.0)
@@ -147,14 +146,17 @@ def test_what_is_worse_is_never_less(europe: Profile) -> None:
 def test_a_file_of_form_3_keeps_own_areas_and_drops_the_one_nobody_typed() -> None:
     old = json.loads(write_job(skerry_house()))
     old["version"] = 3
-    for row, area in zip(old["job"]["antennas"], (0.5, 0.09), strict=True):
+    dishes, arrays = old["job"].pop("dishes"), old["job"].pop("arrays")
+    rows = [{**d, "kind": "dish"} for d in dishes] + [{**a, "kind": "array"} for a in arrays]
+    old["job"]["antennas"] = rows
+    for row, area in zip(rows, (0.5, 0.09), strict=True):
         row["wind_area_m2"] = area
         for new in ("area_from", "surface", "ground_k", "compass_off_deg", "zero_before_deg"):
-            row.pop(new)
+            row.pop(new, None)
     parts = catalogue.load()
-    assert read_job(json.dumps(old).encode(), parts).antennas[0].area_from == "size"
+    assert read_job(json.dumps(old).encode(), parts).dishes[0].area_from == "size"
     old["job"]["antennas"][0]["wind_area_m2"] = 0.64
-    kept = read_job(json.dumps(old).encode(), parts).antennas[0]
+    kept = read_job(json.dumps(old).encode(), parts).dishes[0]
     assert (kept.area_from, kept.wind_area_m2) == ("own", 0.64)
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from evtro.core.job import Antenna, Beam, Job, Relief, Site, Target
+from evtro.core.job import Beam, Dish, Job, Relief, Site, Target
 from evtro.core.job.problems import Problem
 from evtro.core.physics.geodesy import bearing_and_distance, look
 from evtro.core.stations.site.answer import good_to_m, work_out
@@ -48,7 +48,7 @@ def test_a_town_is_good_to_its_own_extent() -> None:
 
 def test_the_beam_of_a_terminal_wants_5_km() -> None:
     rows = {"targets": (SAT,), "beams": (Beam(id="w1", target="t1", name="B"),),
-            "antennas": (Antenna(id="a1", kind="dish", name="D", target="t1", two_way=True),)}  # fmt: skip
+            "dishes": (Dish(id="a1", name="D", target="t1", two_way=True),)}  # fmt: skip
     assert _coarse("50.00 10.00", **rows) is None
     said = _coarse("50.0 10.0", **rows)
     assert said is not None

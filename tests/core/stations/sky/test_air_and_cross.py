@@ -9,14 +9,14 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.job import Antenna, Carrier, Job, Site, Target
+from evtro.core.job import Carrier, Dish, Job, Site, Target
 from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.air import STANDARD, gas_db, ground_k, sky_k
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import link_dish
 from evtro.core.stations.sky.link import (
-    Dish,
     NeighbourSatellite,
+    ReceivingDish,
     clear_sky,
     disturbances,
     interference_db,
@@ -38,7 +38,8 @@ def test_noise_and_air_grow_toward_the_horizon_and_with_the_band() -> None:
     """One constant for all of them was what stood there before."""
     elevations = [70.0, 30.0, 15.0, 8.0]
     found = [
-        clear_sky(Dish(0.8, 0.65), 38_500, e, [4_000, 11_700, 20_000], 50, 27.5) for e in elevations
+        clear_sky(ReceivingDish(0.8, 0.65), 38_500, e, [4_000, 11_700, 20_000], 50, 27.5)
+        for e in elevations
     ]
     noise = np.array([f.sky_k + f.ground_k for f in found])
     air = np.array([f.air_db for f in found])
@@ -50,8 +51,8 @@ def test_noise_and_air_grow_toward_the_horizon_and_with_the_band() -> None:
 
 
 def test_a_typed_ground_noise_counts() -> None:
-    plain = clear_sky(Dish(0.8, 0.65), 38_500, 30, 11_700, 50, 27.5)
-    quiet = clear_sky(Dish(0.8, 0.65, ground_k=5.0), 38_500, 30, 11_700, 50, 27.5)
+    plain = clear_sky(ReceivingDish(0.8, 0.65), 38_500, 30, 11_700, 50, 27.5)
+    quiet = clear_sky(ReceivingDish(0.8, 0.65, ground_k=5.0), 38_500, 30, 11_700, 50, 27.5)
     assert quiet.ground_k == 5.0
     assert plain.ground_k == ground_k(30.0) == 28.0
     assert float(quiet.cn_db) > float(plain.cn_db) + 0.5
@@ -72,7 +73,7 @@ def test_the_other_polarisation_falls_in_by_tan_squared(error: float) -> None:
     """By hand: as loud on the same frequency, C/I = -10 log (tan² error + 10^-2.7)."""
     rows = [_carrier(1, pol="V"), _carrier(2, pol="H")]
     found = disturbances(SIGHT, rows, [], error)
-    ratio = interference_db(Dish(0.8, 0.65), found, np.array([11_700.0, 11_700.0]))
+    ratio = interference_db(ReceivingDish(0.8, 0.65), found, np.array([11_700.0, 11_700.0]))
     hand = -10 * math.log10(math.tan(math.radians(error)) ** 2 + 10**-2.7)
     assert ratio == pytest.approx([hand, hand], abs=1e-9)
 
@@ -83,7 +84,7 @@ def test_neighbours_of_the_other_polarisation_count_by_their_own_tilt() -> None:
     def ratio(pol: str, tilt: float | None, mine: str = "V", error: float = 0.0) -> float:
         other = NeighbourSatellite("N", 152.8, 30.2, (_carrier(2, pol=pol),), tilt)
         found = disturbances(SIGHT, [_carrier(pol=mine)], [other], error)
-        return float(interference_db(Dish(0.6, 0.65), found, f)[0])
+        return float(interference_db(ReceivingDish(0.6, 0.65), found, f)[0])
 
     same = ratio("V", -12.0)
     assert ratio("H", -12.0) == pytest.approx(
@@ -106,10 +107,8 @@ def test_a_mast_that_leans_ten_degrees_sideways_shows_it() -> None:
     site = Site(latitude_deg=50.0, longitude_deg=10.0)
 
     def at(lean: float) -> tuple[float, float]:
-        dish = Antenna(
-            id="a1", kind="dish", name="D", target="t1", lean_deg=lean, lean_bearing_deg=270
-        )
-        job = Job(name="x", date="2026-03-25", site=site, targets=targets, carriers=rows, antennas=(dish,))  # type: ignore[arg-type]  # fmt: skip
+        dish = Dish(id="a1", name="D", target="t1", lean_deg=lean, lean_bearing_deg=270)
+        job = Job(name="x", date="2026-03-25", site=site, targets=targets, carriers=rows, dishes=(dish,))  # type: ignore[arg-type]  # fmt: skip
         view = link_view(job, PARTS, EUROPE, "a1", None)
         assert view is not None
         row = view.satellites[0].rows[0]
@@ -125,9 +124,9 @@ def test_a_mast_that_leans_ten_degrees_sideways_shows_it() -> None:
 def test_what_leans_reaches_the_outlets_too() -> None:
     """The plant starts with the same interference: no verdict "in" on a skew that is far off."""
     job = demo_jobs()["skerry-house"]
-    dish = next(a for a in job.antennas if a.kind == "dish")
+    dish = job.dishes[0]
     bad = dish.model_copy(update={"lean_deg": 18.0, "lean_bearing_deg": 45.0})
-    antennas = tuple(bad if a.id == dish.id else a for a in job.antennas)
+    dishes = (bad, *job.dishes[1:])
     other = {"V": "H", "H": "V"}
     # The satellite sends on both polarisations of every frequency, as they all do.
     twins = tuple(
@@ -136,7 +135,7 @@ def test_what_leans_reaches_the_outlets_too() -> None:
     )  # fmt: skip
     full = job.model_copy(update={"carriers": job.carriers + twins})
     before = work_out(full, PARTS, EUROPE).coax
-    after = work_out(full.model_copy(update={"antennas": antennas}), PARTS, EUROPE).coax
+    after = work_out(full.model_copy(update={"dishes": dishes}), PARTS, EUROPE).coax
     sat = {c.id for c in full.carriers if c.target == dish.target}
     assert after.state == "out"
     pairs = [
@@ -152,5 +151,7 @@ def test_the_disturber_is_named_after_the_dish_has_turned_from_it() -> None:
     """A loud neighbour far away counts for less than a quiet one close by."""
     near = NeighbourSatellite("Near", 152.5, 30.2, (_carrier(2, power=46),), -12.0)
     far = NeighbourSatellite("Far", 175.0, 33.0, (_carrier(3, power=52),), -12.0)
-    row = link(Dish(0.6, 0.65), SIGHT, 50, 100, [_carrier()], [far, near], None, 99.7, 1.0)[0]
+    row = link(
+        ReceivingDish(0.6, 0.65), SIGHT, 50, 100, [_carrier()], [far, near], None, 99.7, 1.0
+    )[0]
     assert row.disturber == "Near"

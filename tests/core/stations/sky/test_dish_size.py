@@ -9,13 +9,13 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Antenna, Carrier, Job, SatelliteFeed, Site, Target
+from evtro.core.job import Carrier, Dish, Job, SatelliteFeed, Site, Target
 from evtro.core.job.targets import sight_of
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.sky.dish_size import band_choice
-from evtro.core.stations.sky.link import Dish
+from evtro.core.stations.sky.link import ReceivingDish
 from evtro.core.units.quantities import text_of
 
 SITE = Site(latitude_deg=50.0, longitude_deg=10.0)
@@ -39,7 +39,7 @@ def _answers(diameter: float, eirp: float = 50.0, modulation: str = "DVB-S2 8PSK
     feeds = dish.pop("feeds", ())
     job = Job(name="x", date="2026-03-25", site=SITE, targets=tuple(targets),  # type: ignore[arg-type]
               carriers=(_carrier(1, "t1", eirp, modulation),), feeds=feeds,
-              antennas=(Antenna(**({"id": "a1", "kind": "dish", "name": "Dish", "target": "t1", "diameter_m": diameter} | dish)),))  # fmt: skip
+              dishes=(Dish(**({"id": "a1", "name": "Dish", "target": "t1", "diameter_m": diameter} | dish)),))  # fmt: skip
     return work_out(job, PARTS, profiles.load("europe"))
 
 
@@ -117,7 +117,9 @@ def test_each_band_says_what_it_would_ask_for() -> None:
     sight = sight_of(SITE, Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10))
     assert sight is not None
     wet = Climate(40.0, 2.5)
-    rows = band_choice(Dish(0.8, 0.65), sight, 50.0, 100.0, [_carrier(1, "t1", 51.5)], wet, 99.7)
+    rows = band_choice(
+        ReceivingDish(0.8, 0.65), sight, 50.0, 100.0, [_carrier(1, "t1", 51.5)], wet, 99.7
+    )
     assert [r.band for r in rows] == ["C", "Ku", "Ka"]
     c, ku, ka = rows
     assert (ku.eirp_dbw, ku.frequency_mhz) == (51.5, 11_700)
@@ -128,7 +130,7 @@ def test_each_band_says_what_it_would_ask_for() -> None:
     assert ku.smallest_m is not None
     assert c.smallest_m > 2 * ku.smallest_m
     assert c.beamwidth_deg == pytest.approx(dish_beamwidth_deg(c.smallest_m, c.frequency_mhz))
-    dry = band_choice(Dish(0.8, 0.65), sight, 50.0, 100.0, [_carrier(1, "t1")], None, 99.7)
+    dry = band_choice(ReceivingDish(0.8, 0.65), sight, 50.0, 100.0, [_carrier(1, "t1")], None, 99.7)
     assert all(r.rain_db is None for r in dry)
 
 

@@ -17,8 +17,8 @@ from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.stations.coax.sources import sources_of
 from evtro.core.stations.sky.link import (
-    Dish,
     NeighbourSatellite,
+    ReceivingDish,
     clear_sky,
     disturbances,
     interference_db,
@@ -43,7 +43,7 @@ def _carrier(
 def test_the_budget_adds_up_by_hand() -> None:
     """EIRP 50 dBW over 38 500 km to 0.8 m at 11.7 GHz, worked with a pocket calculator."""
     found = clear_sky(
-        Dish(0.8, 0.65, lnb_noise_db=0.7, lnb_gain_db=55), 38_500, 30, 11_700, 50, 27.5
+        ReceivingDish(0.8, 0.65, lnb_noise_db=0.7, lnb_gain_db=55), 38_500, 30, 11_700, 50, 27.5
     )
     path = 92.45 + 20 * math.log10(38_500 * 11.7)
     gain = 10 * math.log10(0.65 * (math.pi * 0.8 * 11.7e9 / 299_792_458) ** 2)
@@ -59,7 +59,9 @@ def test_the_budget_adds_up_by_hand() -> None:
 
 
 def test_the_terms_lead_from_the_satellite_to_the_port() -> None:
-    row = link(Dish(0.8, 0.65, 1.2, 8.0), SIGHT, 50, 100, [_carrier()], [], WET, 99.7, 1.0)[0]
+    row = link(
+        ReceivingDish(0.8, 0.65, 1.2, 8.0), SIGHT, 50, 100, [_carrier()], [], WET, 99.7, 1.0
+    )[0]
     power = 0.0
     for i, term in enumerate(row.terms):
         power = term.after_dbw if i == 0 else power + term.change_db
@@ -76,7 +78,7 @@ def test_the_terms_lead_from_the_satellite_to_the_port() -> None:
 def test_a_larger_dish_never_loses(size: float, more: float) -> None:
     others = [NeighbourSatellite("N", 152.6, 30.3, (_carrier(2),))]
     one, two = (
-        link(Dish(d, 0.65), SIGHT, 50, 100, [_carrier()], others, WET, 99.9, 1.0)[0]
+        link(ReceivingDish(d, 0.65), SIGHT, 50, 100, [_carrier()], others, WET, 99.9, 1.0)[0]
         for d in (size, size + more)
     )
     assert two.total_db >= one.total_db - 0.3  # a side lobe may pass over the neighbour
@@ -85,7 +87,7 @@ def test_a_larger_dish_never_loses(size: float, more: float) -> None:
 
 @given(st.floats(99.0, 99.98))
 def test_more_availability_wants_more_dish(percent: float) -> None:
-    dish = Dish(0.8, 0.65)
+    dish = ReceivingDish(0.8, 0.65)
     low, high = (
         link(dish, SIGHT, 50, 100, [_carrier(power=47)], [], WET, p, 1.0)[0]
         for p in (percent, percent + 0.015)
@@ -95,22 +97,50 @@ def test_more_availability_wants_more_dish(percent: float) -> None:
 
 
 def test_the_smallest_dish_is_just_enough() -> None:
-    row = link(Dish(0.8, 0.65), SIGHT, 50, 100, [_carrier(power=46)], [], WET, 99.9, 1.0)[0]
-    assert row.smallest_m is not None
-    at = link(Dish(row.smallest_m, 0.65), SIGHT, 50, 100, [_carrier(power=46)], [], WET, 99.9, 1.0)[
+    row = link(ReceivingDish(0.8, 0.65), SIGHT, 50, 100, [_carrier(power=46)], [], WET, 99.9, 1.0)[
         0
     ]
+    assert row.smallest_m is not None
+    at = link(
+        ReceivingDish(row.smallest_m, 0.65),
+        SIGHT,
+        50,
+        100,
+        [_carrier(power=46)],
+        [],
+        WET,
+        99.9,
+        1.0,
+    )[0]
     under = link(
-        Dish(row.smallest_m - 0.05, 0.65), SIGHT, 50, 100, [_carrier(power=46)], [], WET, 99.9, 1.0
+        ReceivingDish(row.smallest_m - 0.05, 0.65),
+        SIGHT,
+        50,
+        100,
+        [_carrier(power=46)],
+        [],
+        WET,
+        99.9,
+        1.0,
     )[0]
     assert (at.rain_margin.value or 0) >= 0 > (under.rain_margin.value or 0)
 
 
 def test_availability_is_where_the_margin_ends() -> None:
-    row = link(Dish(0.8, 0.65), SIGHT, 50, 100, [_carrier(power=48)], [], WET, 99.9, 1.0)[0]
+    row = link(ReceivingDish(0.8, 0.65), SIGHT, 50, 100, [_carrier(power=48)], [], WET, 99.9, 1.0)[
+        0
+    ]
     assert row.available_pct is not None
     at = link(
-        Dish(0.8, 0.65), SIGHT, 50, 100, [_carrier(power=48)], [], WET, row.available_pct, 1.0
+        ReceivingDish(0.8, 0.65),
+        SIGHT,
+        50,
+        100,
+        [_carrier(power=48)],
+        [],
+        WET,
+        row.available_pct,
+        1.0,
     )[0]
     assert 0 <= (at.rain_margin.value or -1) < 1.2
 
@@ -123,7 +153,7 @@ def test_rain_takes_more_than_its_attenuation() -> None:
 
 
 def test_only_what_shares_frequency_and_polarisation_disturbs() -> None:
-    dish, mine = Dish(0.6, 0.65), [_carrier()]
+    dish, mine = ReceivingDish(0.6, 0.65), [_carrier()]
     f = np.array([11_700.0])
 
     def ratio(az: float, other: Carrier) -> float:
@@ -159,8 +189,8 @@ def test_the_demo_link_is_where_the_plant_starts(skerry: Job) -> None:
 
 def test_below_the_horizon_there_is_no_link() -> None:
     under = Sight("t1", 150.0, -3.0, 0.0, 42_000.0, False, None)
-    assert link(Dish(0.8, 0.65), under, 50, 100, [_carrier()], [], None, 99.7, 1.0) == []
-    assert link(Dish(0.8, 0.65), SIGHT, 50, 100, [], [], None, 99.7, 1.0) == []
+    assert link(ReceivingDish(0.8, 0.65), under, 50, 100, [_carrier()], [], None, 99.7, 1.0) == []
+    assert link(ReceivingDish(0.8, 0.65), SIGHT, 50, 100, [], [], None, 99.7, 1.0) == []
 
 
 # --- frequencies ---------------------------------------------------------------------------------

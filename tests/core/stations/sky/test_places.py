@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Target
+from evtro.core.job import Array, Carrier, Job, Obstruction, Site, Spot, Target
 from evtro.core.job.profile import Profile
 from evtro.core.stations.sky.answer import work_out
 from evtro.core.stations.sky.spots import DRAWBACKS, SpotLine
@@ -25,7 +25,7 @@ MAST = Target(
 )
 MUX = Carrier(id="c1", target="t2", name="Mux 1", frequency_mhz=530, bandwidth_mhz=7.61, polarisation="H",
               power=5.0, modulation="DVB-T 64QAM 2/3")  # fmt: skip
-ARRAY = Antenna(id="a1", kind="array", name="A", target="t2", gain_dbi=11)
+ARRAY = Array(id="a1", name="A", target="t2", gain_dbi=11)
 # A barn to the south that hides the satellite from the mount, and one to the north before the mast.
 BARN = Obstruction(
     id="b1", name="Barn", outline="block", from_deg=150, to_deg=210, distance_m=12, above_m=12
@@ -63,7 +63,7 @@ def test_the_place_that_sees_is_best(europe: Profile) -> None:
 def test_a_terrestrial_job_compares_by_what_arrives(europe: Profile) -> None:
     """Behind the silo the multiplex is short; 40 m to the east it is not."""
     rows = {"targets": (MAST,), "carriers": (MUX.model_copy(update={"power": 0.002}),), "obstructions": (SHED,),
-            "antennas": (ARRAY,)}  # fmt: skip
+            "arrays": (ARRAY,)}  # fmt: skip
     found = _spots(europe, _spot(1, bearing_deg=90, distance_m=40), **rows)
     assert len(found) == 2
     behind, aside = found

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
-from evtro.core.job import Antenna, Carrier, Job, Obstruction, Site, Spot, Target
+from evtro.core.job import Carrier, Dish, Job, Obstruction, Site, Spot, Target
 from evtro.core.job.changes import Change, Move, Set
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
@@ -189,7 +189,20 @@ def test_a_place_is_taken_and_the_old_one_is_kept(
 
 def _survey(obstructions: tuple[Obstruction, ...], spots: tuple[Spot, ...]) -> Survey:
     return Survey(
-        Site(), obstructions, (), (), (), (), spots, (), dt.date(2026, 3, 25), 5.0, 10.0, "x", 1.0
+        Site(),
+        obstructions,
+        (),
+        (),
+        (),
+        (),
+        (),
+        spots,
+        (),
+        dt.date(2026, 3, 25),
+        5.0,
+        10.0,
+        "x",
+        1.0,
     )
 
 
@@ -214,9 +227,9 @@ def test_a_transmitting_dish_wants_a_wider_circle(skerry: Job, europe: Profile) 
     )
     loud = plain.model_copy(
         update={
-            "antennas": (
-                skerry.antennas[0].model_copy(update={"two_way": True}),
-                *skerry.antennas[1:],
+            "dishes": (
+                skerry.dishes[0].model_copy(update={"two_way": True}),
+                *skerry.dishes[1:],
             )
         }
     )
@@ -244,7 +257,7 @@ def test_low_satellites_are_lifted_by_the_air(europe: Profile) -> None:
 def test_at_the_poles_every_satellite_is_below(latitude: float, europe: Profile) -> None:
     job = Job(name="x", date=dt.date(2026, 6, 1), site=Site(latitude_deg=latitude, longitude_deg=0.0),
               targets=(Target(id="t1", kind="satellite", name="Far", orbit_deg_e=10.0),),
-              antennas=(Antenna(id="a1", kind="dish", name="d", target="t1", mounting="polar"),))  # fmt: skip
+              dishes=(Dish(id="a1", name="d", target="t1", mounting="polar"),))  # fmt: skip
     found = sky.work_out(job, europe)
     assert found.state == "out"
     assert found.problems[0].code == "below-horizon"

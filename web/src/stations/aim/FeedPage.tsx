@@ -2,14 +2,14 @@ import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField, Why } from "../../parts/Value";
-import type { AimDetail, Antenna, Refusal } from "../../service/client";
+import type { AimDetail, DishRow, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { Say, useShown } from "../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** Where the feed goes on this reflector, and the log of tries with the next one proposed. */
-export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   const horn = detail.feedhorn;
   const measure = (
@@ -81,7 +81,7 @@ const LABELS: Record<keyof typeof EMPTY, string> = {
   channels: "channels",
 };
 
-function Tries({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { view } = useJob();
   const { trial, remove } = useAimWrites(antenna.id);
   const at = useShown();

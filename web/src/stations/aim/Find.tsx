@@ -4,14 +4,14 @@ import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
-import type { AimDetail, Antenna } from "../../service/client";
+import type { AimDetail, DishRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** The search plan as passes on the sky, and how good each setting has to be. */
-export function Find({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Find({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const [ref, width] = useWidth<HTMLDivElement>(520);
   return (
     <div className="grid grid-cols-2 gap-x-8 gap-y-6 max-lg:grid-cols-1">
@@ -107,13 +107,13 @@ export function Search({
   );
 }
 
-const FIELDS: Record<string, [string, keyof Antenna, number]> = {
+const FIELDS: Record<string, [string, keyof DishRow, number]> = {
   compass: ["Compass good to", "compass_error_deg", 1],
   scale: ["Tool good to", "scale_error_deg", 1],
   plumb: ["Mast out of plumb", "lean_deg", 1],
 };
 
-function Errors({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Errors({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   return (
     <section aria-label="How good is good enough">

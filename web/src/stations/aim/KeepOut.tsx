@@ -3,7 +3,7 @@ import { line } from "d3-shape";
 import { Answer, BigFigure } from "../../instruments/Figure";
 import { Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
-import type { Antenna, TwoWayView } from "../../service/client";
+import type { DishRow, TwoWayView } from "../../service/client";
 import { useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
@@ -14,7 +14,7 @@ export function KeepOut({
   width,
 }: {
   view: TwoWayView;
-  antenna: Antenna;
+  antenna: DishRow;
   width: number;
 }) {
   const { set } = useAimWrites(antenna.id);

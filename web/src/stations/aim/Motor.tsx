@@ -5,12 +5,12 @@ import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
-import type { AimDetail, Antenna } from "../../service/client";
+import type { AimDetail, DishRow } from "../../service/client";
 import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** The motorised mount: settings, turns, what is reached, order of tuning, what a wrong pole does. */
-export function Motor({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   const [ref, width] = useWidth<HTMLDivElement>(560);
   const m = detail.motor;

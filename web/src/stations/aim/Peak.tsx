@@ -6,7 +6,7 @@ import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot"
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Choice, NumberField, Why } from "../../parts/Value";
-import type { AimDetail, Antenna, PeakView, Refusal } from "../../service/client";
+import type { AimDetail, DishRow, PeakView, Refusal } from "../../service/client";
 import { emptied } from "../../shell/emptied";
 import { Say } from "../../units/showing";
 import { figureOf } from "../../units/units";
@@ -22,7 +22,7 @@ export function Peak({
   onFeed,
 }: {
   detail: AimDetail;
-  antenna: Antenna;
+  antenna: DishRow;
   onFeed?: (feed: string) => void;
 }) {
   const [chosen, turnTo] = useState<Axis>("azimuth");
@@ -184,7 +184,7 @@ export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
   );
 }
 
-function Screw({ antenna }: { antenna: Antenna }) {
+function Screw({ antenna }: { antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   return (
     <p className="m-0 pt-1 text-[13px] text-quiet">
@@ -222,7 +222,7 @@ function Readings({
 }: {
   view: PeakView;
   axis: Axis;
-  antenna: Antenna;
+  antenna: DishRow;
   feed: string;
 }) {
   const { sample, remove, clearAxis } = useAimWrites(antenna.id);

@@ -6,13 +6,14 @@ import { LnbFace } from "../../instruments/LnbFace";
 import { StateMark, WORD } from "../../instruments/StateMark";
 import { RefusalWords } from "../../parts/RefusalWords";
 import { Choice, NumberField } from "../../parts/Value";
-import type { Aim, AimDetail, Antenna } from "../../service/client";
+import type { Aim, AimDetail, Antenna, DishRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useAim } from "../../service/pages";
 import { type Page, PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
 import { Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
+import { antennasOf } from "../antennas";
 import { useWrites } from "../edits";
 import { AddAntenna } from "../mast/AddAntenna";
 import { ArrayPanels } from "./array/ArrayPanels";
@@ -40,7 +41,7 @@ export default function AimPlan() {
   const { aim } = view.answers;
   const [chosen, choose] = useState<string | null>(null);
   const a = aim.aims.find((x) => x.antenna === chosen) ?? aim.aims[0];
-  const antenna = (view.job.antennas ?? []).find((x) => x.id === a?.antenna);
+  const antenna = antennasOf(view.job).find((x) => x.id === a?.antenna);
   const pages = pagesOf(antenna, view.job.rig?.kind ?? "none");
   const [page, open] = usePageOf(pages);
   const [feed, setFeed] = useState("");
@@ -93,7 +94,7 @@ export default function AimPlan() {
   );
 }
 
-type Body = { detail: AimDetail; antenna: Antenna; onFeed: (feed: string) => void };
+type Body = { detail: AimDetail; antenna: DishRow; onFeed: (feed: string) => void };
 
 const PAGES: Record<string, ComponentType<Body>> = {
   portable: Portable,
@@ -108,17 +109,18 @@ const PAGES: Record<string, ComponentType<Body>> = {
 };
 
 function pagesOf(antenna: Antenna | undefined, rig: string): Page[] {
+  const dish = antenna?.kind === "dish" ? antenna : undefined;
   return [
     ...(rig !== "none" ? [{ key: "portable", name: "Set up here" }] : []),
-    ...(antenna?.mounting === "polar" ? [{ key: "motor", name: "Motor" }] : []),
-    ...(antenna?.mounting === "multi" ? [{ key: "row", name: "Several satellites" }] : []),
+    ...(dish?.mounting === "polar" ? [{ key: "motor", name: "Motor" }] : []),
+    ...(dish?.mounting === "multi" ? [{ key: "row", name: "Several satellites" }] : []),
     { key: "peak", name: "Peak" },
     { key: "find", name: "Find" },
     { key: "which", name: "Which satellite" },
     { key: "tools", name: "Tools and mount" },
-    ...(antenna?.mounting === "fixed" ? [{ key: "row", name: "Several satellites" }] : []),
+    ...(dish?.mounting === "fixed" ? [{ key: "row", name: "Several satellites" }] : []),
     { key: "feed", name: "Feed" },
-    ...(antenna?.two_way ? [{ key: "twoway", name: "Two-way" }] : []),
+    ...(dish?.two_way ? [{ key: "twoway", name: "Two-way" }] : []),
   ];
 }
 
@@ -150,7 +152,7 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
           </p>
         </Notes>
       </Panel>
-      {a.kind === "dish" ? (
+      {antenna.kind === "dish" ? (
         <Dish a={a} antenna={antenna} />
       ) : (
         <ArrayPanels a={a} antenna={antenna} />
@@ -230,8 +232,8 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
   );
 }
 
-function Dish({ a, antenna }: { a: Aim; antenna: Antenna }) {
-  const { antenna: write } = useWrites();
+function Dish({ a, antenna }: { a: Aim; antenna: DishRow }) {
+  const { dish: write } = useWrites();
   const set = (body: Record<string, unknown>) => write(antenna.id, body);
   const view = a.skew_view as "behind" | "front";
   return (

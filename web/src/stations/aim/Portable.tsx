@@ -5,7 +5,7 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { useWidth } from "../../instruments/useWidth";
 import { Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
-import { type AimDetail, type Antenna, client, type Refusal } from "../../service/client";
+import { type AimDetail, client, type DishRow, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useRows, useSingle } from "../../service/rows";
@@ -16,7 +16,7 @@ import { Search } from "./Find";
 import { useAimWrites } from "./useAimWrites";
 
 /** One screen for a dish that is set up again at each stop: large figures, search plan, base, stops. */
-export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Portable({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { view } = useJob();
   const { aim } = detail;
   const at = useShown();
@@ -253,7 +253,7 @@ function Stops() {
   );
 }
 
-function Learn({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Learn({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { zero } = useAimWrites(antenna.id);
   return (
     <p className="m-0 text-[13px] leading-6">

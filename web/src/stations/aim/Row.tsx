@@ -5,7 +5,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField, Why } from "../../parts/Value";
-import type { AimDetail, Antenna, Refusal } from "../../service/client";
+import type { AimDetail, DishRow, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
@@ -14,7 +14,7 @@ import { figureOf, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** Several satellites on one dish: tilt, feed offsets in mm, loss of each, room between them. */
-export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Row({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const [ref, width] = useWidth<HTMLDivElement>(470);
   const { set } = useAimWrites(antenna.id);
   const at = useShown();
@@ -75,7 +75,7 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: Antenna }
   );
 }
 
-function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { view } = useJob();
   const feeds = useRows("feeds");
   const at = useShown();
@@ -152,7 +152,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
 }
 
 /** A maker's zone presets as his sheet gives them; the nearest one is named. */
-function Zones({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { preset, remove } = useAimWrites(antenna.id);
   const [name, setName] = useState("");
   const [tilt, setTilt] = useState("");
@@ -227,7 +227,7 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
   );
 }
 
-function Add({ antenna }: { antenna: Antenna }) {
+function Add({ antenna }: { antenna: DishRow }) {
   const { view } = useJob();
   const { feed } = useAimWrites(antenna.id);
   const taken = new Set([

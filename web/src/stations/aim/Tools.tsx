@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
-import type { AimDetail, Antenna } from "../../service/client";
+import type { AimDetail, DishRow } from "../../service/client";
 import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
 
 /** What the compass reads too high here, learned from one bearing that is known. */
-function Compass({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+function Compass({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { set, compass } = useAimWrites(antenna.id);
   const [bearing, setBearing] = useState("");
   return (
@@ -51,7 +51,7 @@ function Compass({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
 }
 
 /** What the tool reads wherever it is laid, the scale's own zero, and the school of skew. */
-export function Tools({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { set, zero } = useAimWrites(antenna.id);
   return (
     <div className="grid grid-cols-2 gap-x-10 gap-y-6 max-lg:grid-cols-1">

@@ -6,7 +6,7 @@ import { StateMark } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
-import type { AimDetail, Antenna, Refusal, TwoWayView } from "../../service/client";
+import type { AimDetail, DishRow, Refusal, TwoWayView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useSingle } from "../../service/rows";
@@ -16,7 +16,7 @@ import { KeepOut, Null } from "./KeepOut";
 import { useAimWrites } from "./useAimWrites";
 
 /** A dish that transmits: the gate, people kept out, the beam, the null, the provider's record. */
-export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: Antenna }) {
+export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const t = detail.two_way;
   const [left, leftWidth] = useWidth<HTMLDivElement>(500);
   const [right, rightWidth] = useWidth<HTMLDivElement>(500);

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { StateMark } from "../../instruments/StateMark";
 import { Title } from "../../parts/table";
 import { Why } from "../../parts/Value";
-import type { AimDetail, Antenna, Refusal } from "../../service/client";
+import type { AimDetail, DishRow, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../units/units";
@@ -17,7 +17,7 @@ export function Which({
   onFeed,
 }: {
   detail: AimDetail;
-  antenna: Antenna;
+  antenna: DishRow;
   onFeed?: (feed: string) => void;
 }) {
   const id = detail.identity;
@@ -73,7 +73,7 @@ export function Which({
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
 
-function Locks({ antenna, detail }: { antenna: Antenna; detail: AimDetail }) {
+function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
   const { view } = useJob();
   const { lock, remove } = useAimWrites(antenna.id);
   const rows = (view.job.locks ?? []).filter(

@@ -4,7 +4,7 @@ import { useWrites } from "../edits";
 
 /** Writes of the pages of one dish. Figures go as they were typed. */
 export function useAimWrites(antenna: string) {
-  const { edit, change, row, antenna: write } = useWrites();
+  const { edit, change, row, dish: write } = useWrites();
   const [samples, trials, locks] = [useRows("samples"), useRows("trials"), useRows("locks")];
   const [presets, feeds, beams] = [useRows("presets"), useRows("feeds"), useRows("beams")];
   const path = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });

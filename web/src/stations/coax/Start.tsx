@@ -1,12 +1,14 @@
 import { useJob } from "../../service/job";
+import { antennasOf } from "../antennas";
 
 /** Antennas that are not in the run yet: start a run at each. */
 export function Start() {
   const { view, change, select } = useJob();
   const placed = new Set((view.job.parts ?? []).map((p) => p.antenna));
-  const left = (view.job.antennas ?? []).filter((a) => !placed.has(a.id));
+  const antennas = antennasOf(view.job);
+  const left = antennas.filter((a) => !placed.has(a.id));
   if (!left.length) {
-    return (view.job.antennas ?? []).length ? null : (
+    return antennas.length ? null : (
       <p className="m-0 mb-3">No antenna yet: add one at Mast, then start the run here.</p>
     );
   }

@@ -9,16 +9,16 @@ const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 /** Hang another antenna, for a target. */
 export function AddAntenna() {
   const { view } = useJob();
-  const antennas = useRows("antennas");
+  const rows = { dish: useRows("dishes"), array: useRows("arrays") };
   const targets = view.job.targets ?? [];
   const [kind, setKind] = useState<"dish" | "array">("dish");
   const [target, setTarget] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const count = (view.job.antennas ?? []).filter((a) => a.kind === kind).length + 1;
+    const count = rows[kind].rows.length + 1;
     const name = `${kind === "dish" ? "Dish" : "Array"}${count > 1 ? ` ${count}` : ""}`;
-    refuse(await antennas.add({ kind, name, target: target || null }));
+    refuse(await rows[kind].add({ name, target: target || null }));
   };
   return (
     <form onSubmit={add} className="flex flex-wrap items-center gap-3 text-[13px]">

@@ -10,6 +10,7 @@ import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
 import { Say, useShown } from "../../units/showing";
 import { shown, unitName } from "../../units/units";
+import { antennasOf } from "../antennas";
 import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
 
@@ -18,7 +19,7 @@ export default function MastPlan() {
   const { mast: write } = useWrites();
   const { mast } = view.answers;
   const m = view.job.mast!;
-  const antennas = view.job.antennas ?? [];
+  const antennas = antennasOf(view.job);
   const { profiles } = useSettings();
   const regions = profiles.find((p) => p.key === view.job.profile)?.wind.regions ?? [];
   const at = useShown();
@@ -175,13 +176,12 @@ export default function MastPlan() {
 
 function Row({ a }: { a: Antenna }) {
   const { view } = useJob();
-  const { antenna } = useWrites();
-  const antennas = useRows("antennas");
+  const rows = { dish: useRows("dishes"), array: useRows("arrays") }[a.kind];
   const at = useShown();
   const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
   const targets = view.job.targets ?? [];
-  const set = (body: Record<string, unknown>) => antenna(a.id, body);
-  const remove = () => antennas.remove(a.id);
+  const set = (body: Record<string, unknown>) => rows.set(a.id, body);
+  const remove = () => rows.remove(a.id);
   return (
     <tr className="border-line border-b">
       <th scope="row" className="py-1">

@@ -17,7 +17,7 @@ import { useDish } from "./useDish";
 /** The link budget: is the dish large enough, in clear sky and in rain, and what every term costs. */
 export function Link() {
   const { dish, picker } = useDish();
-  const { antenna: write } = useWrites();
+  const { dish: write } = useWrites();
   const { data, error } = useLink(dish?.id ?? null);
   const [open, setOpen] = useState<string | null>(null);
   if (!dish)

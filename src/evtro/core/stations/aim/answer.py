@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime as dt
 from dataclasses import dataclass, replace
 
-from ...job import Antenna, Job, Target
+from ...job import Antenna, Array, Dish, Job, Target
 from ...job.problems import Problem
 from ...job.targets import Sight, sight_of
 from ...physics.beams import dish_beamwidth_deg
@@ -30,6 +30,7 @@ PLAIN_NOISE_DB, PLAIN_GAIN_DB = (
     0.7,
     55.0,
 )  # of an LNB until one is chosen; common practice, no source
+ARRAY_TOOL_DEG = 0.5  # how well a terrestrial antenna is tilted; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,7 @@ class AimAnswer:
     figure_compass: str
 
 
-def inclinometer_deg(antenna: Antenna, elevation_deg: float) -> tuple[float, str]:
+def inclinometer_deg(antenna: Dish, elevation_deg: float) -> tuple[float, str]:
     """What the tool reads when the dish looks up by `elevation_deg`, and where it is laid [deg].
 
     An offset dish's face leans back by elevation less offset, one that hangs upside down by
@@ -93,12 +94,12 @@ def inclinometer_deg(antenna: Antenna, elevation_deg: float) -> tuple[float, str
     return elevation_deg + antenna.constant_deg + zero, "laid on the back structure"
 
 
-def face_lean_deg(antenna: Antenna, elevation_deg: float) -> float:
+def face_lean_deg(antenna: Dish, elevation_deg: float) -> float:
     """How far the face leans back from plumb [deg], negative when its top leans out."""
     return elevation_deg + (antenna.offset_deg if antenna.upside_down else -antenna.offset_deg)
 
 
-def skew(antenna: Antenna, target: Target, tilt_deg: float) -> tuple[float | None, str, str]:
+def skew(antenna: Dish, target: Target, tilt_deg: float) -> tuple[float | None, str, str]:
     """Turn of the LNB in the chosen school: amount with the school's sign [deg], the sentence and
     its short form. The core's sign is clockwise as seen from behind the dish."""
     if target.circular:
@@ -153,17 +154,17 @@ def work_out(
     for antenna in job.antennas:
         target = targets.get(antenna.target or "")
         sight = sights.get(antenna.target or "")
-        heading = heading_of(job, antenna) if antenna.kind == "array" else None
+        heading = heading_of(job, antenna) if isinstance(antenna, Array) else None
         if heading is not None:
             target, sight = _nearest(job, antenna, heading)
         if target is not None and sight is not None:
-            if (antenna.kind == "dish") != (target.kind == "satellite"):
+            if isinstance(antenna, Dish) != (target.kind == "satellite"):
                 problems.append(_mismatch(antenna, target))
                 continue
             aims.append(
                 _aim(job, antenna, target=target, sight=sight, declination=declination, sky=sky)
             )
-        elif antenna.kind == "dish" and antenna.mounting == "polar":
+        elif isinstance(antenna, Dish) and antenna.mounting == "polar":
             top = _top_of_arc(job, antenna)
             if top is not None:
                 aims.append(
@@ -174,7 +175,7 @@ def work_out(
     first = aims[0] if aims else None
     problems += rig.problems(job.rig)
     problems += array_problems(job, margin_db)
-    problems += [p for a in job.antennas if a.kind == "dish" and (p := reflector_problem(a))]
+    problems += [p for d in job.dishes if (p := reflector_problem(d))]
     small = _too_small(job, sky, margin_reserve_db)
     problems += small
     told, wrong = evidence_problems(job, aims)
@@ -199,7 +200,7 @@ def _too_small(job: Job, sky: SkyAnswer, reserve_db: float) -> list[Problem]:
     found = {
         (p.ref, p.fields): replace(p, station="aim") for p in sky.problems if p.code == "dish-small"
     }
-    for antenna in (a for a in job.antennas if a.kind == "dish"):
+    for antenna in job.dishes:
         for target in sats_on(job, antenna):
             dish = link_dish(
                 job, antenna, target=target, lnb_noise_db=PLAIN_NOISE_DB, lnb_gain_db=PLAIN_GAIN_DB
@@ -233,7 +234,7 @@ def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | N
     return target, replace(sight, azimuth_deg=heading_deg)
 
 
-def _top_of_arc(job: Job, antenna: Antenna) -> tuple[Target, Sight] | None:
+def _top_of_arc(job: Job, antenna: Dish) -> tuple[Target, Sight] | None:
     """A motor without a satellite of its own is set up on the job's satellite nearest the top."""
     seen = [
         (t, s) for t in sats_on(job, antenna)
@@ -276,7 +277,10 @@ def _aim(
         compass = (sight.azimuth_deg - declination + antenna.compass_off_deg) % 360
     waves = [c.frequency_mhz for c in job.carriers if c.target == target.id]
     state: State = "in" if compass is not None else "near"
-    if antenna.kind == "dish":
+    turns, view, zero, tool, upright = "lnb", "behind", "V", ARRAY_TOOL_DEG, False
+    if isinstance(antenna, Dish):
+        turns, view, zero = antenna.skew_turns, antenna.skew_view, antenna.skew_zero
+        tool, upright = antenna.scale_error_deg, antenna.coarse_first == "azimuth"
         # The narrowest beam is that of the highest frequency; 11.7 GHz until one is listed.
         # A terminal must not stray with what it sends, and its transmit beam is the narrower one.
         waves = [*waves, antenna.transmit_mhz] if antenna.two_way else waves
@@ -289,6 +293,7 @@ def _aim(
             state = "out"
         tilt = None if target.circular else sight.tilt_deg
     else:
+        assert isinstance(antenna, Array)
         width = width_of(antenna)
         reads, words, lean, tilt, turn = None, "", None, None, None
         flats = {
@@ -303,13 +308,13 @@ def _aim(
             else "Both polarisations are sent: choose by the carriers wanted."
         )  # fmt: skip
         short = "level" if flats == {"H"} else "upright" if flats == {"V"} else "mixed"
-    pass_ = sweep(sight.elevation_deg, antenna.compass_error_deg, tool_error_deg=antenna.scale_error_deg, beamwidth_deg=width,
-                  azimuth_first=antenna.coarse_first == "azimuth")  # fmt: skip
+    pass_ = sweep(sight.elevation_deg, antenna.compass_error_deg, tool_error_deg=tool, beamwidth_deg=width,
+                  azimuth_first=upright)  # fmt: skip
     # A parabola-shaped main lobe loses 1 dB at width x sqrt(1/12).
     return Aim(
         antenna=antenna.id, name=antenna.name, kind=antenna.kind, target=target.id, target_name=target.name,
         azimuth_deg=sight.azimuth_deg, compass_deg=compass, elevation_deg=sight.elevation_deg, inclinometer_deg=reads, inclinometer_words=words, face_lean_deg=lean, tilt_deg=tilt,
-        skew_deg=turn, skew_words=sentence, skew_short=short, skew_turns=antenna.skew_turns, skew_view=antenna.skew_view, skew_zero=antenna.skew_zero, beamwidth_deg=width,
+        skew_deg=turn, skew_words=sentence, skew_short=short, skew_turns=turns, skew_view=view, skew_zero=zero, beamwidth_deg=width,
         tolerance_deg=width * ONE_DB, sweep_half_deg=pass_.half_deg, raise_deg=pass_.raise_deg,
         sight_line=sight_line(sight.azimuth_deg, sky), state=state,
     )  # fmt: skip

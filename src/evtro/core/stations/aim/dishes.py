@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 
-from ...job import Antenna, Carrier, Job, Part, Site, Target
+from ...job import Carrier, Dish, Job, Part, Site, Target
 from ...job.changes import Set
 from ...job.problems import Problem
 from ...job.targets import sight_of
@@ -15,12 +15,12 @@ from ...units.quantities import (
     Quantity,
     gauge,
 )
-from ..sky.link import Dish, NeighbourSatellite
+from ..sky.link import NeighbourSatellite, ReceivingDish
 from . import multifeed
 from .errors import lean
 
 
-def reflector_of(antenna: Antenna) -> Reflector | None:
+def reflector_of(antenna: Dish) -> Reflector | None:
     """The reflector from its three measures; None where they are not known, or make no dish."""
     measures = (
         antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
@@ -33,7 +33,7 @@ def reflector_of(antenna: Antenna) -> Reflector | None:
         return None
 
 
-def reflector_problem(antenna: Antenna) -> Problem | None:
+def reflector_problem(antenna: Dish) -> Problem | None:
     """What is wrong with a reflector's measures, as soon as both axes are typed."""
     height, width, depth = (
         antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
@@ -56,7 +56,7 @@ OFFSET_DEG, SIZE_SHARE = 1.5, 0.05  # how well a reflector is measured; common p
 ROUND = 0.97  # the axes of a round dish are read alike to this; common practice, no source
 
 
-def axes_of(antenna: Antenna) -> tuple[float, float] | None:
+def axes_of(antenna: Dish) -> tuple[float, float] | None:
     """Offset angle [deg] and diameter [m] from the two axes of a reflector: arccos(W/H) and W. None
     where they are not measured, or swapped. A dish typed as round keeps its angle while it is."""
     height, width = antenna.reflector_height_mm, antenna.reflector_width_mm
@@ -69,7 +69,7 @@ def axes_of(antenna: Antenna) -> tuple[float, float] | None:
     return math.degrees(math.acos(width / height)), width / 1000
 
 
-def measured_differs(antenna: Antenna) -> Problem | None:
+def measured_differs(antenna: Dish) -> Problem | None:
     """A reflector whose measures say another offset angle or size than those that were typed: every
     figure of the tools follows the typed ones."""
     axes = axes_of(antenna)
@@ -91,7 +91,7 @@ def measured_differs(antenna: Antenna) -> Problem | None:
          "; measured: ", Quantity(offset_deg, "deg"), ", ", Quantity(diameter_m, "m", 2)),
         origin="geometry of a paraboloid",
         remedy=("Take the measured figures, or measure again: long axis, short axis.",),
-        change=Set(rows="antennas", id=antenna.id, values={
+        change=Set(rows="dishes", id=antenna.id, values={
             "offset_deg": round(offset_deg, 2), "diameter_m": round(diameter_m, 3)}),
         effect=("then the offset is ", Quantity(offset_deg, "deg"), " and the inclinometer moves by ",
                 Quantity(abs(off), "deg")),
@@ -99,7 +99,7 @@ def measured_differs(antenna: Antenna) -> Problem | None:
     )  # fmt: skip
 
 
-def shape_of(antenna: Antenna) -> multifeed.Paraboloid:
+def shape_of(antenna: Dish) -> multifeed.Paraboloid:
     """Diameter, focal length and where the aperture's middle stands, from measures or from f/D."""
     measured = reflector_of(antenna)
     if measured is not None:
@@ -112,7 +112,7 @@ def shape_of(antenna: Antenna) -> multifeed.Paraboloid:
     )
 
 
-def sats_on(job: Job, antenna: Antenna) -> list[Target]:
+def sats_on(job: Job, antenna: Dish) -> list[Target]:
     """The satellites a dish looks at, its main one first."""
     keys = [antenna.target] + [f.target for f in job.feeds if f.antenna == antenna.id]
     by_id = {t.id: t for t in job.targets}
@@ -121,7 +121,7 @@ def sats_on(job: Job, antenna: Antenna) -> list[Target]:
 
 @lru_cache(maxsize=256)
 def _row(
-    site: Site, antenna: Antenna, sats: tuple[Target, ...], frequency_mhz: float
+    site: Site, antenna: Dish, sats: tuple[Target, ...], frequency_mhz: float
 ) -> multifeed.RowOfFeeds | None:
     seen = [(t, s) for t in sats if (s := sight_of(site, t)) is not None and s.visible]
     if not seen:
@@ -133,7 +133,7 @@ def _row(
     )  # fmt: skip
 
 
-def feeds_of(job: Job, antenna: Antenna) -> multifeed.RowOfFeeds | None:
+def feeds_of(job: Job, antenna: Dish) -> multifeed.RowOfFeeds | None:
     """The row of feeds of a dish for several satellites; None for a dish with one, or a motor."""
     sats = tuple(sats_on(job, antenna))
     if antenna.mounting == "polar" or len(sats) < 2:
@@ -142,7 +142,7 @@ def feeds_of(job: Job, antenna: Antenna) -> multifeed.RowOfFeeds | None:
     return _row(job.site, antenna, sats, max(waves, default=11_700.0))
 
 
-def lnb_part(job: Job, antenna: Antenna, target: str) -> Part | None:
+def lnb_part(job: Job, antenna: Dish, target: str) -> Part | None:
     """The LNB on an antenna that receives a satellite: its own, or the one of the main feed."""
     own = [p for p in job.parts if p.antenna == antenna.id]
     named = next((p for p in own if p.target == target), None)
@@ -179,8 +179,8 @@ def neighbours_of(job: Job, target: Target) -> list[NeighbourSatellite]:
 
 
 def link_dish(
-    job: Job, antenna: Antenna, target: Target, lnb_noise_db: float, lnb_gain_db: float
-) -> Dish:
+    job: Job, antenna: Dish, target: Target, lnb_noise_db: float, lnb_gain_db: float
+) -> ReceivingDish:
     """The dish as the link sees it for a satellite: with the loss of a feed beside the focus and of
     the skew that a leaning mast leaves, and ground noise where somebody typed it."""
     row = feeds_of(job, antenna)
@@ -194,5 +194,5 @@ def link_dish(
             skew = _lean_skew_deg(
                 sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
             )
-    return Dish(diameter_m=antenna.diameter_m, efficiency=antenna.efficiency, feed_loss_db=lost, skew_error_deg=skew, lnb_noise_db=lnb_noise_db, lnb_gain_db=lnb_gain_db,
+    return ReceivingDish(diameter_m=antenna.diameter_m, efficiency=antenna.efficiency, feed_loss_db=lost, skew_error_deg=skew, lnb_noise_db=lnb_noise_db, lnb_gain_db=lnb_gain_db,
                     ground_k=antenna.ground_k)  # fmt: skip

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike
 
-from ...job import Antenna
+from ...job import Dish
 from ...physics.beams import off_axis_loss_db
 from ...physics.geodesy import Floats, angles, crossed, direction, half_turn, turned
 from ...units.quantities import Gauge, gauge
@@ -68,7 +68,7 @@ def cross_polar(skew_error_deg: ArrayLike) -> tuple[Floats, Floats]:
 
 
 def budget(
-    antenna: Antenna, azimuth_deg: float, elevation_deg: float, beamwidth_deg: float, linear: bool
+    antenna: Dish, azimuth_deg: float, elevation_deg: float, beamwidth_deg: float, linear: bool
 ) -> list[ErrorLine]:
     """How good is good enough for a dish: each error against the one that costs 1 dB, skew
     against the one that leaves 20 dB of isolation. A lean moves the beam by no more than itself."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Protocol
 
-from ...job import Antenna, Carrier, Job
+from ...job import Carrier, Dish, Job
 from ...job.problems import Problem
 from ...job.targets import sight_of
 from ...physics.geodesy import half_turn
@@ -56,7 +56,7 @@ def seen_from(job: Job) -> list[Seen]:
 
 
 def identity_of(
-    job: Job, antenna: Antenna, target: str, main: str, propose: bool = True,
+    job: Job, antenna: Dish, target: str, main: str, propose: bool = True,
     seen: Sequence[Seen] | None = None,
 ) -> Identity:  # fmt: skip
     """Which satellite a feed of a dish is on, from what locked there. A lock that names no feed
@@ -79,7 +79,7 @@ def evidence_problems(job: Job, aims: Sequence[Planned]) -> tuple[list[Problem],
     """What contradicts the plan, and the antennas that are not where they should be."""
     problems: list[Problem] = []
     wrong: set[str] = set()
-    by_id = {a.id: a for a in job.antennas if a.kind == "dish"}
+    by_id = {a.id: a for a in job.dishes}
     for dish in by_id.values():
         if (differs := measured_differs(dish)) is not None:
             problems.append(differs)
@@ -107,7 +107,7 @@ def evidence_problems(job: Job, aims: Sequence[Planned]) -> tuple[list[Problem],
     return problems, wrong
 
 
-def _identities(job: Job, antenna: Antenna, aim: Planned) -> tuple[bool, list[Problem]]:
+def _identities(job: Job, antenna: Dish, aim: Planned) -> tuple[bool, list[Problem]]:
     """Whether the main feed is surely on its satellite, and the feeds that are surely on another."""
     if not any(k.antenna == antenna.id for k in job.locks):
         return False, []
@@ -130,7 +130,7 @@ def _identities(job: Job, antenna: Antenna, aim: Planned) -> tuple[bool, list[Pr
     return good, found
 
 
-def _azimuth_read(job: Job, antenna: Antenna, aim: Planned, on_wanted: bool) -> Problem | None:
+def _azimuth_read(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> Problem | None:
     """The bearing that was read when the dish was set, against the one that was planned."""
     mark = next((m for m in job.marks if m.step == f"aim.{antenna.id}.azimuth"), None)
     if mark is None or mark.value is None:
@@ -156,7 +156,7 @@ def _azimuth_read(job: Job, antenna: Antenna, aim: Planned, on_wanted: bool) -> 
     )  # fmt: skip
 
 
-def _zero_moved(antenna: Antenna) -> Problem | None:
+def _zero_moved(antenna: Dish) -> Problem | None:
     """A tool whose zero was learned twice, and differs by more than it is good to."""
     before = antenna.zero_before_deg
     if before is None:
@@ -175,7 +175,7 @@ def _zero_moved(antenna: Antenna) -> Problem | None:
     )  # fmt: skip
 
 
-def _terminal(job: Job, antenna: Antenna, aim: Planned) -> list[Problem]:
+def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
     """What a terminal's own readings and its beam say against it."""
     terminal, site = job.terminal, job.site
     found: list[Problem] = []
@@ -222,7 +222,7 @@ def _terminal(job: Job, antenna: Antenna, aim: Planned) -> list[Problem]:
 def check_commissioned(job: Job) -> list[str]:
     """What is still missing or too low before a terminal may be called commissioned."""
     missing = []
-    for antenna in (a for a in job.antennas if a.kind == "dish" and a.two_way):
+    for antenna in (a for a in job.dishes if a.two_way):
         target = next((t for t in job.targets if t.id == antenna.target), None)
         beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
         least = beam.least_esn0_db if beam else None

@@ -5,7 +5,7 @@ Orders and habits are common practice with no published source.
 
 from __future__ import annotations
 
-from ...job import Antenna, Job
+from ...job import Dish, Job
 from ...units.phrases import say
 from ...units.quantities import Quantity, Step, gauge
 from .answer import Aim, AimAnswer
@@ -60,7 +60,7 @@ def _rig(job: Job) -> list[Step]:
 
 def _dish(job: Job, a: Aim) -> list[Step]:
     key = f"aim.{a.antenna}"
-    antenna = next(x for x in job.antennas if x.id == a.antenna)
+    antenna = next(x for x in job.dishes if x.id == a.antenna)
     upright = antenna.coarse_first == "azimuth"
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
@@ -144,7 +144,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
     return steps
 
 
-def _two_way(job: Job, antenna: Antenna, key: str, circular: bool) -> list[Step]:
+def _two_way(job: Job, antenna: Dish, key: str, circular: bool) -> list[Step]:
     """What a terminal still needs after its dish is locked. Its provider has the last word."""
     field = power_density(antenna.diameter_m, antenna.transmit_w, frequency_mhz=antenna.transmit_mhz,
                           efficiency=antenna.efficiency, duty_pct=job.terminal.duty_pct)  # fmt: skip
@@ -180,7 +180,7 @@ def _two_way(job: Job, antenna: Antenna, key: str, circular: bool) -> list[Step]
 def _array(job: Job, a: Aim) -> list[Step]:
     """A terrestrial antenna: footing, elements, heading, spots, peak. Common practice, no source."""
     key = f"aim.{a.antenna}"
-    antenna = next(x for x in job.antennas if x.id == a.antenna)
+    antenna = next(x for x in job.arrays if x.id == a.antenna)
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
     heard = {h.hold for h in job.heard}

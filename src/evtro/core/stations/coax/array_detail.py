@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ...job import Antenna, Job
+from ...job import Array, Job
 from ...job.parts import Catalogue
 from ...job.profile import Profile
 from ...physics.beams import LIGHT_M_MHZ, array_loss_db
@@ -93,7 +93,7 @@ class ArrayDetail:
 
 
 def array_detail(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, antenna: Antenna,
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, antenna: Array,
     behind_preamplifier: bool = False,
 ) -> ArrayDetail | None:  # fmt: skip
     """Everything about one antenna; None while no transmitter with a carrier is placed. Headings and
@@ -163,7 +163,7 @@ def _costs(
     incident: IncidentField,
     beyond: BehindTerminals,
     margin_db: float,
-    antenna: Antenna,
+    antenna: Array,
     heading: float,
 ) -> list[HeadingCost]:
     """The compromise of a heading, transmitter by transmitter."""
@@ -190,14 +190,14 @@ def _costs(
     return found
 
 
-def _pattern(antenna: Antenna) -> list[tuple[float, float]]:
+def _pattern(antenna: Array) -> list[tuple[float, float]]:
     off = np.arange(0.0, 181.0, 3.0)
     down = array_loss_db(off, width_of(antenna), antenna.front_back_db)
     return [(float(a), round(float(d), 2)) for a, d in zip(off, down, strict=True)]
 
 
 def _rays(
-    incident: IncidentField, antenna: Antenna, heading: float | None
+    incident: IncidentField, antenna: Array, heading: float | None
 ) -> list[tuple[str, float, float]]:
     if heading is None:
         return []

@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 
-from ...job import Antenna, Job, Part
+from ...job import Array, Job, Part
 from ...job.between import as_change
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.profile import Mobile, Profile
@@ -101,9 +101,7 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
     return job
 
 
-def front_end(
-    job: Job, catalogue: Catalogue, profile: Profile, antenna: Antenna
-) -> FrontEnd | None:
+def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) -> FrontEnd | None:
     """Try the front ends of the catalogue on a run. None while the antenna is in no run that
     reaches an outlet, or looks nowhere."""
     source = next((p for p in job.parts if p.antenna == antenna.id), None)
@@ -168,7 +166,7 @@ def _key_of(part: Part) -> str:
 Loud = list[tuple[str, float, float, bool]]  # name, level [dBµV], MHz, whether it is mobile
 
 
-def _loud(job: Job, antenna: Antenna, at: Terminals, mobile: Mobile) -> tuple[Loud, Phrase]:
+def _loud(job: Job, antenna: Array, at: Terminals, mobile: Mobile) -> tuple[Loud, Phrase]:
     """Everything that comes down from the antenna, base stations entered or assumed included."""
     names = {t.id: t.name for t in job.targets}
     rows: Loud = [

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...job import Antenna, Job
+from ...job import Array, Job
 from ..aim.array.heading import BehindTerminals, bare_beyond
 from ..sky.incident import IncidentField
 from .levels import Solved
 
 
 def beyond_antenna(
-    job: Job, solved: Solved, antenna: Antenna, incident: IncidentField
+    job: Job, solved: Solved, antenna: Array, incident: IncidentField
 ) -> BehindTerminals:
     """Noise that the run adds and the least level that it wants, for the worst outlet of each
     carrier, as if it stood at the antenna's terminals.

@@ -15,7 +15,14 @@ from ...units.quantities import noise_dbuv
 from ..aim.array.terminals import Terminals, is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..sky.answer import dish_of
-from ..sky.link import Dish, NeighbourSatellite, both_db, clear_sky, disturbances, interference_db
+from ..sky.link import (
+    NeighbourSatellite,
+    ReceivingDish,
+    both_db,
+    clear_sky,
+    disturbances,
+    interference_db,
+)
 
 
 def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
@@ -37,7 +44,7 @@ AtArrays = dict[str, Terminals]  # what each array of the job hears, by antenna
 
 def from_the_air(job: Job) -> AtArrays:
     """What every array that looks somewhere hears: wanted or not, from its front or its back."""
-    found = {a.id: terminals(job, a) for a in job.antennas}
+    found = {a.id: terminals(job, a) for a in job.arrays}
     return {key: at for key, at in found.items() if at is not None}
 
 
@@ -46,7 +53,7 @@ def _best_array(job: Job, heard: AtArrays) -> dict[str, str]:
     transmitter, else the one that hears it strongest."""
     given: dict[str, str] = {}
     best: dict[str, tuple[int, float]] = {}
-    for antenna in job.antennas:
+    for antenna in job.arrays:
         at = heard.get(antenna.id)
         for i, carrier in enumerate(at.incident.carriers if at is not None else ()):
             rank = (is_for(antenna, carrier), float(at.level_dbuv[i]) if at is not None else 0.0)
@@ -58,7 +65,10 @@ def _best_array(job: Job, heard: AtArrays) -> dict[str, str]:
 
 @lru_cache(maxsize=64)
 def _through_the_dish(
-    dish: Dish, sight: Sight, own: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...]
+    dish: ReceivingDish,
+    sight: Sight,
+    own: tuple[Carrier, ...],
+    others: tuple[NeighbourSatellite, ...],
 ) -> tuple[Floats, Floats]:
     """Level [dBµV] and C/N [dB] of a satellite's carriers at the LNB's output, what disturbs counted."""
     waves = np.array([c.frequency_mhz for c in own])

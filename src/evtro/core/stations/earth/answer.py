@@ -167,7 +167,7 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
 
 def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gauge, float]:
     above = max((a.on_mast_m for a in job.antennas), default=0.0)
-    largest = max((a.diameter_m / 2 for a in job.antennas if a.kind == "dish"), default=0.5)
+    largest = max((a.diameter_m / 2 for a in job.dishes), default=0.5)
     fall = max(job.mast.length_m, above + largest)
     need = fall + profile.overhead_clear_m
     earth = job.earth

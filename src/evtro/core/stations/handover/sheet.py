@@ -150,7 +150,7 @@ def sheet(
         sections.insert(7, Section("Scans", _scan_lines(job)))
     if job.company.plan != "none":
         sections.insert(6, Section("Cable company's line", _company_lines(job)))
-    if any(a.two_way for a in job.antennas):
+    if any(a.two_way for a in job.dishes):
         sections.insert(2, Section("Two-way terminal", _terminal_lines(job)))
     if job.handover.remarks:
         sections.append(Section("Remarks", [_line("", job.handover.remarks)]))
@@ -168,7 +168,7 @@ _LEAVE = {
 
 def _hold_lines(job: Job, antenna_id: str) -> list[Line]:
     """The spot that was taken for a terrestrial antenna."""
-    antenna = next((a for a in job.antennas if a.id == antenna_id), None)
+    antenna = next((a for a in job.arrays if a.id == antenna_id), None)
     hold = next((h for h in job.holds if antenna and h.id == antenna.hold), None)
     if hold is None:
         return []
@@ -218,7 +218,7 @@ def _company_lines(job: Job) -> list[Line]:
 def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
     """What was set on a dish beyond its three angles."""
     lines = []
-    antenna = next(a for a in job.antennas if a.id == found.aim.antenna)
+    antenna = next(d for d in job.dishes if d.id == found.aim.antenna)
     if antenna.scale_zero_deg:
         lines.append(
             _line("", f"the tool reads {antenna.scale_zero_deg:+.1f}° off, learned on site")

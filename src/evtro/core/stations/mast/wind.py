@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ...job import Antenna, Job
+from ...job import Antenna, Dish, Job
 from ...job.profile import Profile, WindRegion
 from ...job.targets import sight_of
 from ...units.quantities import InputError, Phrase, Quantity
@@ -60,7 +60,7 @@ def area_m2(job: Job, antenna: Antenna) -> tuple[float, Phrase]:
     A dish's is its aperture, from the two axes of the reflector where they were measured, with arm
     and mount, less through a mesh, and as far as its face stands upright.
     """
-    if antenna.kind != "dish":
+    if not isinstance(antenna, Dish):
         return antenna.wind_area_m2, ("the antenna's own figure",)
     if antenna.area_from == "own":
         return antenna.wind_area_m2, ("this job's own figure",)
@@ -80,7 +80,7 @@ def area_m2(job: Job, antenna: Antenna) -> tuple[float, Phrase]:
     return area, (*size, f", {antenna.surface}, {100 * upright:.0f} % of it upright, with its arm")
 
 
-def _upright(job: Job, antenna: Antenna) -> float:
+def _upright(job: Job, antenna: Dish) -> float:
     """How much of the aperture the wind meets when the dish looks at its satellite."""
     target = next((t for t in job.targets if t.id == antenna.target), None)
     sight = None if target is None else sight_of(job.site, target)

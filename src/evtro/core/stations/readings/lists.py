@@ -16,7 +16,7 @@ def expected_lists(
 ) -> list[ExpectedOutlet]:
     """The list that a scan should find at every outlet."""
     spread: dict[str, float] = {}
-    for antenna in job.antennas:
+    for antenna in job.arrays:
         at = terminals(job, antenna)
         for i, carrier in enumerate(at.incident.carriers if at else ()):
             own = float(at.spread_db[i]) if at else 0.0

@@ -143,7 +143,7 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
     """What the position is used for and not good enough: the beam of a two-way terminal, a profile of
     the ground, the bearing of anything. One problem, the strictest use first."""
     uses: list[tuple[float, State, str]] = []
-    if any(a.two_way for a in job.antennas) and job.beams:
+    if any(d.two_way for d in job.dishes) and job.beams:
         uses.append((BEAM_M, "out", "the beam of a terminal (common practice, no source)"))
     if job.reliefs:
         uses.append((PROFILE_M, "near", "the ground toward a transmitter (the step of a tile)"))

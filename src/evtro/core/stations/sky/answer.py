@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...job import Antenna, Carrier, Job, Obstruction, Target
+from ...job import Carrier, Dish, Job, Obstruction, Target
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import Sight, arc, sight_of
@@ -33,7 +33,7 @@ from ..site.skyline import (
 )
 from .dish_size import size_problems
 from .lines import NOTHING, Survey, TargetSight
-from .link import Dish, NeighbourSatellite
+from .link import NeighbourSatellite, ReceivingDish
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .spots import SpotLine, compare
 from .transmitters import transmitter
@@ -77,13 +77,13 @@ class SkyAnswer:
     figure: str
 
 
-def dish_of(job: Survey | Job, target: str) -> Antenna | None:
+def dish_of(job: Survey | Job, target: str) -> Dish | None:
     """The dish that looks at a satellite, by its main feed or by another one."""
-    main = next((a for a in job.antennas if a.kind == "dish" and a.target == target), None)
+    main = next((d for d in job.dishes if d.target == target), None)
     if main is not None:
         return main
     side = {f.antenna for f in job.feeds if f.target == target}
-    return next((a for a in job.antennas if a.id in side), None)
+    return next((d for d in job.dishes if d.id in side), None)
 
 
 def wants_of(job: Survey, targets: list[Target], seen: dict[str, Sight]) -> Wants:
@@ -109,7 +109,7 @@ def wants_of(job: Survey, targets: list[Target], seen: dict[str, Sight]) -> Want
 def work_out(job: Job, profile: Profile) -> SkyAnswer:
     """Clearance of every target over the skyline, with the problems and what to do."""
     return _worked_out(
-        Survey(site=job.site, obstructions=job.obstructions, targets=job.targets, carriers=job.carriers, antennas=job.antennas, feeds=job.feeds,
+        Survey(site=job.site, obstructions=job.obstructions, targets=job.targets, carriers=job.carriers, dishes=job.dishes, arrays=job.arrays, feeds=job.feeds,
                spots=job.spots, reliefs=job.reliefs, date=job.date, keep_clear_deg=profile.keep_clear_deg, keep_clear_two_way_deg=profile.keep_clear_two_way_deg,
                keep_clear_origin=profile.keep_clear_origin, margin_reserve_db=profile.margin_reserve_db)
     )  # fmt: skip
@@ -203,7 +203,7 @@ def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Prob
             NeighbourSatellite(name=t.name, azimuth_deg=s.azimuth_deg, elevation_deg=s.elevation_deg, carriers=tuple(own[t.id]), tilt_deg=None if t.circular else s.tilt_deg)
             for t, s in others if t.id in own
         )  # fmt: skip
-        plain = Dish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)
+        plain = ReceivingDish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)
         found += size_problems(
             "sky", dish.id, name=dish.name, target=target, dish=plain, sight=seen[target.id], carriers=tuple(own.get(target.id, ())), others=near,
             reserve_db=job.margin_reserve_db, arc=[(t.name, s.azimuth_deg, s.elevation_deg) for t, s in others if t.id not in on_dish],
@@ -213,7 +213,7 @@ def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Prob
 
 def _keep_clear(job: Survey) -> float:
     """The profile's circle: the wider one as soon as a dish of the job transmits."""
-    two_way = any(a.two_way for a in job.antennas)
+    two_way = any(d.two_way for d in job.dishes)
     return job.keep_clear_two_way_deg if two_way else job.keep_clear_deg
 
 

@@ -22,7 +22,7 @@ from ...units.quantities import (
     State,
     gauge,
 )
-from .link import Dish, NeighbourSatellite, disturbances, figures, link, smallest_m
+from .link import NeighbourSatellite, ReceivingDish, disturbances, figures, link, smallest_m
 
 # How far down a neighbour must lie in the beam; and up to where neighbours count. Common practice.
 NEIGHBOUR_DB, NEIGHBOUR_DEG = 10.0, 6.0
@@ -65,7 +65,7 @@ BANDS = (("C", 3_950.0, (3_400.0, 4_800.0), 38.0), ("Ku", 11_950.0, (10_700.0, 1
 
 @lru_cache(maxsize=64)
 def sized(
-    dish: Dish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...],
+    dish: ReceivingDish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...],
     reserve_db: float,
 ) -> Sized | None:  # fmt: skip
     """The carrier of a satellite that this dish brings worst in clear sky; None without carriers."""
@@ -108,7 +108,7 @@ def sized(
 
 
 def size_problems(
-    station: str, antenna: str, name: str, target: Target, dish: Dish, sight: Sight,
+    station: str, antenna: str, name: str, target: Target, dish: ReceivingDish, sight: Sight,
     carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...], reserve_db: float,
     arc: Sequence[tuple[str, float, float]],
 ) -> list[Problem]:  # fmt: skip
@@ -155,7 +155,10 @@ def size_problems(
 
 
 def _crowded(
-    dish: Dish, sight: Sight, carriers: Sequence[Carrier], arc: Sequence[tuple[str, float, float]]
+    dish: ReceivingDish,
+    sight: Sight,
+    carriers: Sequence[Carrier],
+    arc: Sequence[tuple[str, float, float]],
 ) -> tuple[str, float, float, float] | None:
     """The nearest neighbour that lies too high in the beam: name, distance [deg], how far down [dB],
     and the diameter that would do [m]."""
@@ -176,7 +179,7 @@ def _crowded(
 
 
 def band_choice(
-    dish: Dish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
+    dish: ReceivingDish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
     climate: Climate | None, availability_pct: float,
 ) -> list[BandLine]:  # fmt: skip
     """The same service in each band: the carrier that wants most, at the same symbol rate, with the

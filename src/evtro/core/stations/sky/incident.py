@@ -9,7 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...job import Antenna, Carrier, Job, Obstruction, Relief, Site, Target
+from ...job import Array, Carrier, Job, Obstruction, Relief, Site, Target
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.clutter import entry_loss_db
@@ -51,7 +51,7 @@ class IncidentField:
         return tuple(c.id for c in self.carriers)
 
 
-def height_of(site: Site, antenna: Antenna) -> float:
+def height_of(site: Site, antenna: Array) -> float:
     """The antenna above ground [m]: its own figure, else the mount's."""
     return site.mount_height_m if antenna.above_ground_m is None else antenna.above_ground_m
 
@@ -103,7 +103,7 @@ def _incident(
     )  # fmt: skip
 
 
-def incident_at(job: Job, antenna: Antenna) -> IncidentField:
+def incident_at(job: Job, antenna: Array) -> IncidentField:
     """What is in the air at an antenna's place, unwanted transmitters included."""
     sends = tuple(t for t in job.targets if t.kind == "transmitter")
     keys = {t.id for t in sends}

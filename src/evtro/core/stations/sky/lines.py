@@ -6,8 +6,9 @@ import datetime as dt
 from dataclasses import dataclass
 
 from ...job import (
-    Antenna,
+    Array,
     Carrier,
+    Dish,
     Obstruction,
     Relief,
     SatelliteFeed,
@@ -30,7 +31,8 @@ class Survey:
     obstructions: tuple[Obstruction, ...]
     targets: tuple[Target, ...]
     carriers: tuple[Carrier, ...]
-    antennas: tuple[Antenna, ...]
+    dishes: tuple[Dish, ...]
+    arrays: tuple[Array, ...]
     feeds: tuple[SatelliteFeed, ...]
     spots: tuple[Spot, ...]
     reliefs: tuple[Relief, ...]

@@ -36,7 +36,7 @@ _PERCENTS = np.logspace(-3, 1, 81)
 
 
 @dataclass(frozen=True)
-class Dish:
+class ReceivingDish:
     """What the link needs of a dish and its LNB: diameter [m], efficiency, loss of a feed beside the
     focus [dB], how far the skew is off [deg], LNB noise figure and gain [dB], and noise from the
     ground [K] where somebody knows it better than the usual figure."""
@@ -123,7 +123,7 @@ def noise_k(lnb_noise_db: float) -> float:
 
 
 def clear_sky(
-    dish: Dish, range_km: float, elevation_deg: float, frequency_mhz: ArrayLike,
+    dish: ReceivingDish, range_km: float, elevation_deg: float, frequency_mhz: ArrayLike,
     eirp_dbw: ArrayLike, bandwidth_mhz: ArrayLike, diameter_m: ArrayLike | None = None,
     air: Air = STANDARD,
 ) -> Clear:  # fmt: skip
@@ -233,7 +233,7 @@ def figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats
 
 
 def contributions(
-    dish: Dish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
+    dish: ReceivingDish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
 ) -> Floats:  # fmt: skip
     """What each disturbance puts on each carrier through the dish's pattern, as a ratio of powers;
     the disturbances along the first axis. Diameters of shape (m, 1) give (found, m, carriers)."""
@@ -253,7 +253,7 @@ def contributions(
 
 
 def interference_db(
-    dish: Dish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
+    dish: ReceivingDish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
 ) -> Floats:  # fmt: skip
     """Ratio of each carrier to all that disturbs it [dB], inf where nothing does."""
     with np.errstate(divide="ignore"):
@@ -269,7 +269,7 @@ def both_db(cn: Floats, ci: Floats) -> Floats:
 
 
 def link(
-    dish: Dish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
+    dish: ReceivingDish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
     others: Sequence[NeighbourSatellite], climate: Climate | None, availability_pct: float, reserve_db: float,
 ) -> list[LinkRow]:  # fmt: skip
     """The link of every carrier of a satellite; rain is left out while the climate is not known."""
@@ -372,7 +372,7 @@ def _strongest(disturbing: Sequence[Disturbance], parts: Floats) -> list[str]:
 
 
 def smallest_m(
-    dish: Dish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
+    dish: ReceivingDish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
     wanted: Floats, fade: Floats | None, air: Air,
 ) -> list[float | None]:  # fmt: skip
     """The least diameter that reaches the threshold, with rain once it is known, within about a
@@ -408,7 +408,7 @@ def smallest_m(
 
 
 def _terms(
-    dish: Dish,
+    dish: ReceivingDish,
     clear: Clear,
     carriers: Sequence[Carrier],
     rains: Sequence[float | None],

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ...job import Antenna, Spot, Target
+from ...job import Array, Spot, Target
 from ...job.changes import Change
 from ...physics.beams import array_gain_dbi
 from ...physics.geodesy import Floats
@@ -185,7 +185,7 @@ def _margins(
     job: Survey, sends: list[Target], east_m: float, north_m: float, height_m: float
 ) -> list[tuple[str, float]]:
     """Margin of every wanted multiplex over its threshold at a place [dB], noise alone."""
-    array = next((a for a in job.antennas if a.kind == "array"), None)
+    array = next(iter(job.arrays), None)
     around = seen_after(job.obstructions, east_m, north_m)
     found = []
     for target in sends:
@@ -209,7 +209,7 @@ def _margins(
     return found
 
 
-def _gain_dbi(array: Antenna | None, f: Floats) -> Floats:
+def _gain_dbi(array: Array | None, f: Floats) -> Floats:
     if array is None:
         return np.full_like(f, DIPOLE_DBI)
     band = array.low_mhz, array.high_mhz

@@ -1,15 +1,15 @@
 import { ArraySide } from "../../../instruments/ArraySide";
 import { PatternRose } from "../../../instruments/PatternRose";
 import { NumberField } from "../../../parts/Value";
-import type { Aim, Antenna } from "../../../service/client";
+import type { Aim, ArrayRow } from "../../../service/client";
 import { useArray } from "../../../service/pages";
 import { figureOf } from "../../../units/units";
 import { useWrites } from "../../edits";
 import { Notes, Panel } from "../Panel";
 
 /** The two instruments of a terrestrial antenna beside the bearing: its body, its pattern. */
-export function ArrayPanels({ a, antenna }: { a: Aim; antenna: Antenna }) {
-  const { antenna: write } = useWrites();
+export function ArrayPanels({ a, antenna }: { a: Aim; antenna: ArrayRow }) {
+  const { array: write } = useWrites();
   const { data } = useArray(antenna.id, "run");
   const detail = data?.antenna === antenna.id ? data : undefined;
   return (

@@ -1,9 +1,9 @@
-import type { Antenna, ArrayDetail } from "../../../service/client";
+import type { ArrayDetail, ArrayRow } from "../../../service/client";
 import type { Behind } from "../../../service/pages";
 
 export type ArrayPage = {
   detail: ArrayDetail;
-  antenna: Antenna;
+  antenna: ArrayRow;
   behind: Behind;
   setBehind: (behind: Behind) => void;
 };

@@ -1,6 +1,6 @@
 import { type ComponentType, useState } from "react";
 import { RefusalWords } from "../../../parts/RefusalWords";
-import type { Antenna } from "../../../service/client";
+import type { ArrayRow } from "../../../service/client";
 import { type Behind, useArray } from "../../../service/pages";
 import { type Page, PageTabs, usePageOf } from "../../../shell/Pages";
 import { ChoicePage } from "./ChoicePage";
@@ -24,7 +24,7 @@ const BODY: Record<string, ComponentType<ArrayPage>> = {
 };
 
 /** All that can be asked of one terrestrial antenna. */
-export function ArrayPages({ antenna }: { antenna: Antenna }) {
+export function ArrayPages({ antenna }: { antenna: ArrayRow }) {
   const [page, open] = usePageOf(PAGES);
   const [behind, setBehind] = useState<Behind>("run");
   const { data, error } = useArray(antenna.id, behind);

@@ -4,7 +4,7 @@ import { useWrites } from "../../edits";
 
 /** Writes of the pages of one terrestrial antenna. Figures go as they were typed. */
 export function useArrayWrites(antenna: string) {
-  const { edit, row, antenna: write } = useWrites();
+  const { edit, row, array: write } = useWrites();
   const at = (a: Parameters<typeof row>[0]) => ({ params: row(a, antenna) });
   const hold = (a: Parameters<typeof row>[0], id: string) => ({ params: row(a, id) });
   const holds = useRows("holds");

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ....job import Antenna, Job
+from ....job import Array, Job
 from ....job.problems import Problem
 from ....physics.propagation.clutter import COVERINGS
 from ....units.quantities import (
@@ -19,9 +19,9 @@ BAND_ORIGIN = "the antenna's data sheet, typical of its class"
 
 def array_problems(job: Job, margin_db: float) -> list[Problem]:
     """Problems of all terrestrial antennas, and of the leave to put them up."""
-    found = [p for a in job.antennas if a.kind == "array" for p in _of(job, a)]
-    found += [p for a in job.antennas if (p := _short(job, a, margin_db)) is not None]
-    outside = any(a.standing == "outdoors" for a in job.antennas)
+    found = [p for a in job.arrays for p in _of(job, a)]
+    found += [p for a in job.arrays if (p := _short(job, a, margin_db)) is not None]
+    outside = bool(job.dishes) or any(a.standing == "outdoors" for a in job.arrays)
     if job.site.consent == "refused" and outside:
         found.append(
             Problem(code="consent", station="aim", state="out", place="leave", title=("Leave to put it up was refused",), gauge=None,
@@ -31,7 +31,7 @@ def array_problems(job: Job, margin_db: float) -> list[Problem]:
     return found
 
 
-def _short(job: Job, antenna: Antenna, margin_db: float) -> Problem | None:
+def _short(job: Job, antenna: Array, margin_db: float) -> Problem | None:
     """What an antenna brings too weakly at its terminals, whatever hangs behind them."""
     at = terminals(job, antenna)
     if at is None:
@@ -55,11 +55,11 @@ def _short(job: Job, antenna: Antenna, margin_db: float) -> Problem | None:
     )  # fmt: skip
 
 
-def _of(job: Job, antenna: Antenna) -> list[Problem]:
+def _of(job: Job, antenna: Array) -> list[Problem]:
     found = []
     transmitters = {t.id for t in job.targets if t.kind == "transmitter" and t.wanted}
     own = [c for c in job.carriers if c.target in transmitters and c.target == antenna.target]
-    others = [a for a in job.antennas if a.kind == "array" and a.id != antenna.id]
+    others = [a for a in job.arrays if a.id != antenna.id]
     outside = [
         c for c in own
         if not antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Antenna
+from ....job import Array
 from ....job.parts import Catalogue
 from ...sky.incident import IncidentField
 from .heading import BehindTerminals, Best, best_of, sweep
@@ -32,7 +32,7 @@ class Choice:
 
 
 def choices(
-    incident: IncidentField, beyond: BehindTerminals, margin_db: float, catalogue: Catalogue, antenna: Antenna,
+    incident: IncidentField, beyond: BehindTerminals, margin_db: float, catalogue: Catalogue, antenna: Array,
     total: int,
 ) -> tuple[list[Choice], str]:  # fmt: skip
     """Every antenna of the catalogue at its best heading, smallest first; the smallest that brings

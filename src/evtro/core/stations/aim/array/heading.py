@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Antenna
+from ....job import Array
 from ....physics.beams import array_loss_db
 from ....physics.geodesy import Floats
 from ....physics.propagation.field import isotropic_dbuv
@@ -89,7 +89,7 @@ class _Power:
 
 
 def _power(
-    incident: IncidentField, antennas: list[Antenna], beyond: BehindTerminals, margin_db: float
+    incident: IncidentField, antennas: list[Array], beyond: BehindTerminals, margin_db: float
 ) -> _Power:
     iso = isotropic_dbuv(incident.field_dbuvm, incident.frequency_mhz)
     on_axis = np.stack([
@@ -106,7 +106,7 @@ def _power(
     )  # fmt: skip
 
 
-def _ratios(incident: IncidentField, power: _Power, antennas: list[Antenna], bearing_deg: Floats) -> tuple[
+def _ratios(incident: IncidentField, power: _Power, antennas: list[Array], bearing_deg: Floats) -> tuple[
     Floats, Floats
 ]:  # fmt: skip
     """Received power (antennas, bearings, carriers) and its ratio to what is needed: above one, the
@@ -130,7 +130,7 @@ def _need(received: Floats, power: _Power) -> Floats:
 
 def sweep(
     incident: IncidentField,
-    antennas: list[Antenna],
+    antennas: list[Array],
     beyond: BehindTerminals,
     margin_db: float,
     bearing_deg: Floats = BEARINGS_DEG,
@@ -195,7 +195,7 @@ class HeadingWay:
 
 
 def compare(
-    incident: IncidentField, antenna: Antenna, beyond: BehindTerminals, margin_db: float, best: Best,
+    incident: IncidentField, antenna: Array, beyond: BehindTerminals, margin_db: float, best: Best,
     combiner_db: float,
 ) -> list[HeadingWay]:  # fmt: skip
     """One antenna, two of the same kind with a combiner that loses so much each way [dB], and a

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ....job import Antenna, Carrier, Heard, Job
+from ....job import Array, Carrier, Heard, Job
 from ....job.parts import ArrayType
 from ....job.targets import sight_of
 from ....physics.beams import array_gain_dbi, array_loss_db, yagi_beamwidth_deg
@@ -38,7 +38,7 @@ class Terminals:
     read: np.typing.NDArray[np.bool_]
 
 
-def width_of(antenna: Antenna) -> float:
+def width_of(antenna: Array) -> float:
     """Half-power beamwidth of a terrestrial antenna [deg]: its own, or what its gain makes."""
     if antenna.beamwidth_deg is not None:
         return antenna.beamwidth_deg
@@ -46,13 +46,13 @@ def width_of(antenna: Antenna) -> float:
     return min(yagi_beamwidth_deg(max(most, 0.0)), 360.0)
 
 
-def gain_of(antenna: Antenna, frequency_mhz: Floats) -> Floats:
+def gain_of(antenna: Array, frequency_mhz: Floats) -> Floats:
     """Gain by frequency [dBi], in its band and beside it."""
     band = antenna.low_mhz, antenna.high_mhz
     return array_gain_dbi(antenna.gain_table, antenna.gain_dbi, band, frequency_mhz)
 
 
-def is_for(antenna: Antenna, carrier: Carrier) -> int:
+def is_for(antenna: Array, carrier: Carrier) -> int:
     """How much a carrier is an antenna's business: 2 in its band and from its transmitter, 1 in its
     band, 0 outside of it."""
     if not antenna.low_mhz <= carrier.frequency_mhz <= antenna.high_mhz:
@@ -60,10 +60,10 @@ def is_for(antenna: Antenna, carrier: Carrier) -> int:
     return 2 if carrier.target == antenna.target else 1
 
 
-def duty_of(job: Job, antenna: Antenna, incident: IncidentField) -> IncidentField:
+def duty_of(job: Job, antenna: Array, incident: IncidentField) -> IncidentField:
     """The carriers with only those as wanted that fall to this antenna: where several antennas share
     the work, another one that is more for a carrier takes it."""
-    others = [a for a in job.antennas if a.kind == "array" and a.id != antenna.id]
+    others = [a for a in job.arrays if a.id != antenna.id]
     if not others:
         return incident
     mine = np.array([
@@ -73,7 +73,7 @@ def duty_of(job: Job, antenna: Antenna, incident: IncidentField) -> IncidentFiel
     return replace(incident, wanted=incident.wanted & mine)
 
 
-def stands_upright(antenna: Antenna, incident: IncidentField) -> bool:
+def stands_upright(antenna: Array, incident: IncidentField) -> bool:
     """Whether the elements stand for vertical polarisation: as set, else as its target sends, or
     most of the wanted carriers."""
     if antenna.elements != "auto":
@@ -88,7 +88,7 @@ def polar_loss_db(incident: IncidentField, upright: bool) -> Floats:
     return np.where(incident.horizontal == upright, CROSS_POLAR_DB, 0.0)
 
 
-def heading_of(job: Job, antenna: Antenna) -> float | None:
+def heading_of(job: Job, antenna: Array) -> float | None:
     """Where an antenna looks [deg]: as set, else straight at its target; None without either."""
     if antenna.heading_deg is not None:
         return antenna.heading_deg
@@ -97,7 +97,7 @@ def heading_of(job: Job, antenna: Antenna) -> float | None:
     return sight.azimuth_deg if sight is not None else None
 
 
-def terminals(job: Job, antenna: Antenna) -> Terminals | None:
+def terminals(job: Job, antenna: Array) -> Terminals | None:
     """Levels at the antenna's terminals with its heading of now, the installer's readings at the
     chosen spot in place of the forecast; None while it looks nowhere."""
     heading = heading_of(job, antenna)
@@ -109,7 +109,7 @@ def terminals(job: Job, antenna: Antenna) -> Terminals | None:
 
 @lru_cache(maxsize=64)
 def _terminals(
-    incident: IncidentField, antenna: Antenna, heading: float, heard: tuple[Heard, ...]
+    incident: IncidentField, antenna: Array, heading: float, heard: tuple[Heard, ...]
 ) -> Terminals:
     loss = array_loss_db(incident.bearing_deg - heading, width_of(antenna), antenna.front_back_db)
     forecast = (
@@ -144,7 +144,7 @@ def _terminals(
     )
 
 
-def as_antenna(kind: ArrayType, antenna: Antenna) -> Antenna:
+def as_antenna(kind: ArrayType, antenna: Array) -> Array:
     """An antenna of the job with the figures of one of the catalogue."""
     return antenna.model_copy(
         update={

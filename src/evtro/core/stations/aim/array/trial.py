@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ....job import Antenna, Hold, Job
+from ....job import Array, Hold, Job
 from ....physics.beams import LIGHT_M_MHZ
 from ....units.phrases import say
 from ....units.quantities import Phrase, Quantity, State, noise_dbuv
@@ -68,7 +68,7 @@ class TrialView:
     wanted: list[tuple[str, str, float]]
 
 
-def trial(job: Job, antenna: Antenna, margin_db: float) -> TrialView:
+def trial(job: Job, antenna: Array, margin_db: float) -> TrialView:
     """Judge the spots. Quality goes before strength: a spot is as good as the number of carriers
     whose C/N or MER holds the margin, then as the weakest of them, then as its mean level."""
     here = terminals(job, antenna.model_copy(update={"hold": None}))
@@ -96,7 +96,7 @@ def _wanted(here: Terminals | None) -> list[tuple[str, str, float]]:
     ]
 
 
-def _hold(job: Job, antenna: Antenna, hold: Hold, margin_db: float) -> HoldLine:
+def _hold(job: Job, antenna: Array, hold: Hold, margin_db: float) -> HoldLine:
     heading = hold.heading_deg if hold.heading_deg is not None else heading_of(job, antenna)
     height = (
         hold.above_ground_m if hold.above_ground_m is not None else height_of(job.site, antenna)
@@ -191,7 +191,7 @@ def _mean_level(row: HoldLine) -> float:
 
 
 def _next(
-    job: Job, antenna: Antenna, here: Terminals | None, rows: list[HoldLine],
+    job: Job, antenna: Array, here: Terminals | None, rows: list[HoldLine],
     best: HoldLine | None,
 ) -> list[Phrase]:  # fmt: skip
     if here is None or not any(here.incident.wanted):

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Antenna, Job
+from ....job import Array, Job
 from ....job.profile import Profile
 from ....physics.channels import channel_of
 from ....physics.magnetism import declination_deg
@@ -129,9 +129,9 @@ class Paths:
 
 def paths(job: Job, profile: Profile) -> Paths:
     """The ways to all transmitters of a job, each as the antenna that hears it best has it."""
-    arrays = [a for a in job.antennas if a.kind == "array"]
+    arrays = list(job.arrays)
     heard = [(a, t) for a in arrays if (t := terminals(job, a)) is not None]
-    plain = Antenna(id="a0", kind="array", name="a half-wave dipole", gain_dbi=2.15, beamwidth_deg=360,
+    plain = Array(id="a0", name="a half-wave dipole", gain_dbi=2.15, beamwidth_deg=360,
                     front_back_db=0)  # fmt: skip
     views = []
     sends = [t for t in job.targets if t.kind == "transmitter"]
@@ -157,7 +157,7 @@ def _strength(at: Terminals, target: str) -> float:
     )
 
 
-def _straight(job: Job, antenna: Antenna, target: str, incident: IncidentField) -> Terminals | None:
+def _straight(job: Job, antenna: Array, target: str, incident: IncidentField) -> Terminals | None:
     bearings = [
         float(incident.bearing_deg[i])
         for i, c in enumerate(incident.carriers)
@@ -168,7 +168,7 @@ def _straight(job: Job, antenna: Antenna, target: str, incident: IncidentField) 
     return terminals(job, antenna.model_copy(update={"heading_deg": bearings[0], "target": target}))
 
 
-def _path(job: Job, profile: Profile, key: str, antenna: Antenna, at: Terminals) -> PathView:
+def _path(job: Job, profile: Profile, key: str, antenna: Array, at: Terminals) -> PathView:
     target = next(t for t in job.targets if t.id == key)
     way = next(w for w in at.incident.ways if w.target == key)
     rows = [i for i, c in enumerate(at.incident.carriers) if c.target == key]

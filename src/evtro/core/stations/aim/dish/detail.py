@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ....job import Antenna, Job, Sample, Target
+from ....job import Dish, Job, Sample, Target
 from ....job.targets import sight_of
 from ....physics.beams import dish_beamwidth_deg
 from ....physics.geodesy import half_turn
@@ -114,7 +114,7 @@ class AimDetail:
 def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | None:
     """All pages of a dish; None for an array. `feed` names the satellite whose feed the readings
     are asked for; the main one where it is left out."""
-    antenna = next((a for a in job.antennas if a.id == aim.antenna), None)
+    antenna = next((a for a in job.dishes if a.id == aim.antenna), None)
     if antenna is None or antenna.kind != "dish":
         return None
     target = next(t for t in job.targets if t.id == aim.target)
@@ -146,7 +146,7 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
     )  # fmt: skip
 
 
-def _datums(antenna: Antenna, elevation_deg: float) -> list[Datum]:
+def _datums(antenna: Dish, elevation_deg: float) -> list[Datum]:
     names = (
         ("face", "face, from plumb"), ("face_level", "rim to rim, from level"),
         ("scale", "mount's own scale"), ("structure", "back structure"),
@@ -169,7 +169,7 @@ def _inclined(target: Target, aim: Aim) -> str:
     )
 
 
-def _row_view(job: Job, antenna: Antenna, aim: Aim) -> RowView | None:
+def _row_view(job: Job, antenna: Dish, aim: Aim) -> RowView | None:
     row = feeds_of(job, antenna)
     if row is None:
         return None
@@ -205,7 +205,7 @@ def _row_view(job: Job, antenna: Antenna, aim: Aim) -> RowView | None:
 
 
 def _zones(
-    job: Job, antenna: Antenna, reads_deg: float
+    job: Job, antenna: Dish, reads_deg: float
 ) -> tuple[str, list[tuple[str, str, float, float]]]:
     """The maker's zone whose tilt lies nearest to what the scale should show, in words, and all
     zones as id, name, tilt and how far off [deg]."""
@@ -227,9 +227,7 @@ def _turn(aim: Aim) -> float | None:
     return float(half_turn(aim.compass_deg - aim.azimuth_deg))
 
 
-def _motor(
-    job: Job, antenna: Antenna, sky: SkyAnswer, declination: float | None
-) -> MotorView | None:
+def _motor(job: Job, antenna: Dish, sky: SkyAnswer, declination: float | None) -> MotorView | None:
     site = job.site
     if antenna.mounting != "polar" or site.latitude_deg is None or site.longitude_deg is None:
         return None
@@ -254,7 +252,7 @@ def _motor(
                      worst_across=gauge(worst, "deg", high=allowed, reserve=0.3 * allowed))  # fmt: skip
 
 
-def _heard_deg(job: Job, antenna: Antenna, target: str) -> float:
+def _heard_deg(job: Job, antenna: Dish, target: str) -> float:
     """Beamwidth at what is read while peaking: the carriers of the satellite, whatever a terminal
     transmits [deg]."""
     waves = [c.frequency_mhz for c in job.carriers if c.target == target]
@@ -262,7 +260,7 @@ def _heard_deg(job: Job, antenna: Antenna, target: str) -> float:
 
 
 def _peaks(
-    antenna: Antenna, samples: list[Sample], aim: Aim, target: Target, heard_deg: float
+    antenna: Dish, samples: list[Sample], aim: Aim, target: Target, heard_deg: float
 ) -> list[PeakView]:
     views = []
     # Circular polarisation has no skew to peak. What a terminal's feed is turned for is the least of
@@ -321,7 +319,7 @@ def _peaks(
     return views
 
 
-def _deg_per_unit(antenna: Antenna, unit: str) -> float | None:
+def _deg_per_unit(antenna: Dish, unit: str) -> float | None:
     if unit == "deg":
         return 1.0
     if antenna.deg_per_turn is None:
@@ -329,7 +327,7 @@ def _deg_per_unit(antenna: Antenna, unit: str) -> float | None:
     return antenna.deg_per_turn / (FLATS if unit == "flat" else 1)
 
 
-def learned_zero(antenna: Antenna, elevation_deg: float, reads_deg: float) -> float:
+def learned_zero(antenna: Dish, elevation_deg: float, reads_deg: float) -> float:
     """How much too high a scale reads [deg], from what it shows on a satellite that is peaked."""
     honest, _ = inclinometer_deg(antenna.model_copy(update={"scale_zero_deg": 0.0}), elevation_deg)
     return reads_deg - honest

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ....job import Antenna, Target
+from ....job import Dish, Target
 from ....physics.beams import Reflector, prime_focus
 from ....units.phrases import listed, say
 from ....units.quantities import Phrase, Quantity
@@ -25,7 +25,7 @@ class Feedhorn:
     words: list[Phrase]
 
 
-def feedhorn(antenna: Antenna, target: Target) -> Feedhorn:
+def feedhorn(antenna: Dish, target: Target) -> Feedhorn:
     """Where the feed goes, by the reflector as it was measured, else by its f/D."""
     diameter = antenna.diameter_m * 1000
     words: list[Phrase] = []

@@ -49,7 +49,7 @@ def link_view(
     job: Job, catalogue: Catalogue, profile: Profile, antenna_id: str, climate: Climate | None
 ) -> LinkView | None:
     """The link budget of a dish; None when there is no such dish."""
-    antenna = next((a for a in job.antennas if a.id == antenna_id and a.kind == "dish"), None)
+    antenna = next((a for a in job.dishes if a.id == antenna_id), None)
     lat = job.site.latitude_deg
     if antenna is None:
         return None

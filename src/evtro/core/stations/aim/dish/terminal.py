@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ....job import Antenna, Job
+from ....job import Dish, Job
 from ....units.quantities import Gauge, gauge
 from ..answer import Aim
 from ..two_way import link as two_way
@@ -31,7 +31,7 @@ class TwoWayView:
     circular: bool
 
 
-def terminal_page(job: Job, antenna: Antenna, aim: Aim) -> TwoWayView:
+def terminal_page(job: Job, antenna: Dish, aim: Aim) -> TwoWayView:
     """Everything about transmitting, from the job's own record."""
     terminal = job.terminal
     field = two_way.power_density(antenna.diameter_m, antenna.transmit_w, frequency_mhz=antenna.transmit_mhz,
@@ -73,7 +73,7 @@ def _beam_words(chosen: two_way.BeamChoice | None) -> str:
     return "place lies inside the beam"
 
 
-def _cable_m(job: Job, antenna: Antenna) -> float | None:
+def _cable_m(job: Job, antenna: Dish) -> float | None:
     """The longest way from the unit on an antenna to a device that feeds it [m]: links end to end."""
     start = [p.id for p in job.parts if p.antenna == antenna.id]
     if not start:
