@@ -60,17 +60,12 @@ def _pages(job: Any, name: str) -> list[str]:
     at = f"/api/jobs/{name}"
     found = [at, f"{at}/sheet", f"{at}/sun?day=2026-06-21", f"{at}/paths", f"{at}/near", f"{at}/expected",
              f"{at}/surroundings", f"{at}/coverings"]  # fmt: skip
-    for antenna in (*job["dishes"], *job["arrays"]):
-        own = f"{at}/antennas/{antenna['id']}"
-        if antenna["kind"] == "dish":
-            found += [
-                f"{own}/aim",
-                f"{own}/link",
-                f"{own}/frequencies",
-                f"{own}/frequencies?lo=9600",
-            ]
-        else:
-            found += [f"{own}/array", f"{own}/array?behind=preamplifier"]
+    for dish in job["dishes"]:
+        own = f"{at}/antennas/{dish['id']}"
+        found += [f"{own}/{p}" for p in ("aim", "link", "frequencies", "frequencies?lo=9600")]
+    for array in job["arrays"]:
+        own = f"{at}/antennas/{array['id']}"
+        found += [f"{own}/array", f"{own}/array?behind=preamplifier"]
     return found
 
 
@@ -109,8 +104,6 @@ def test_the_aim_page_and_the_station_say_one_thing(world: TestClient, name: str
     view = _view(world, name)
     aims = {(a["antenna"], a["target"]): a for a in view["answers"]["aim"]["aims"]}
     for antenna in view["job"]["dishes"]:
-        if antenna["kind"] != "dish":
-            continue
         detail = _get(world, f"/api/jobs/{name}/antennas/{antenna['id']}/aim").json()
         text = json.dumps(detail)
         for (own, _), aim in aims.items():
