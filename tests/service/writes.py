@@ -37,6 +37,9 @@ def change_of(
         return {"verb": "set", "rows": "job", "values": values}
     if method == "PATCH" and len(parts) == 1 and parts[0] in SINGLES:
         return {"verb": "set", "rows": parts[0], "values": values}
+    action = _action(parts, values)
+    if action is not None:
+        return action
     if len(parts) == 2 and parts[0] in LISTS and method in ("PATCH", "DELETE"):
         return _row(method, parts[0], row=parts[1], values=values)
     if method == "PUT" and parts[:1] == ["readings"]:
@@ -45,6 +48,26 @@ def change_of(
         return _meter("heard", {"hold": parts[1], "carrier": parts[3]}, values, job())
     if method == "POST":
         return _added(parts, values)
+    return None
+
+
+# What is done to an antenna, a spot or a stop as a whole: by the last word of its place.
+ACTIONS = {
+    "model": ("model", "array"), "front": ("front", "array"), "second": ("second", "array"),
+    "take": ("stand", "hold"), "zero": ("learn-scale", "dish"), "here": ("arrive", "stop"),
+    "compass": ("learn-compass", "dish"),
+}  # fmt: skip
+
+
+def _action(parts: list[str], values: dict[str, Any]) -> Change | None:
+    if len(parts) == 2 and parts[0] == "steps":
+        return {"verb": "tick", "step": parts[1], **values}
+    if len(parts) == 3 and parts[2] in ACTIONS:
+        verb, named = ACTIONS[parts[2]]
+        return {"verb": verb, named: parts[1], **values}
+    if len(parts) == 4 and parts[2] == "samples":
+        axis, _, feed = parts[3].partition("?feed=")
+        return {"verb": "anew", "dish": parts[1], "axis": axis, "target": feed}
     return None
 
 

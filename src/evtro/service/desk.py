@@ -22,7 +22,7 @@ from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.stock import carrying, limits, stocked
 from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.units.quantities import InputError
+from evtro.core.units.quantities import InputError, Step
 from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
@@ -155,7 +155,11 @@ class Desk:
     def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
         """A job with a change carried out, and what is told of it; nothing is kept."""
         now = dt.datetime.now().isoformat(" ", "minutes")
-        return carry_out(job, change, Bench(self.shop, shop_profile(job), now))
+        bench = Bench(self.shop, shop_profile(job), now, self._steps)
+        return carry_out(job, change, bench)
+
+    def _steps(self, job: Job) -> dict[str, Step]:
+        return {s.key: s for steps in self.worked(job).steps.values() for s in steps}
 
     def dump(
         self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None

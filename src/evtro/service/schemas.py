@@ -143,42 +143,10 @@ class NewJob(Closed):
 Typing = Annotated[str, Field(max_length=80)]
 
 
-class NewModel(Closed):
-    """An antenna of the catalogue."""
-
-    key: Annotated[str, Field(max_length=40)]
-
-
-class NewFront(Closed):
-    """A front end such as `none`, `preamp-13` or `filter-694+preamp-22`."""
-
-    key: Annotated[str, Field(max_length=120)]
-
-
-class NewSecond(Closed):
-    """Headings of an antenna and of the second one beside it."""
-
-    first_deg: Typing
-    second_deg: Typing
-
-
 class TakeSender(Closed):
     """A transmitter of the list by its name."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
-
-
-class ZeroReading(Closed):
-    """What the tool shows on a satellite that is peaked."""
-
-    reads: Annotated[str, Field(min_length=1, max_length=40)]
-
-
-class CompassReading(Closed):
-    """What the compass shows along a bearing that is known: of a landmark, the sun, a satellite."""
-
-    reads: Annotated[str, Field(min_length=1, max_length=40)]
-    bearing: Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class QuickJob(Closed):
@@ -191,12 +159,3 @@ class QuickJob(Closed):
     offset_deg: Annotated[str, Field(max_length=40)] = "25"
     kind: Literal["tripod", "vehicle"] = "tripod"
     profile: str = "europe"
-
-
-class MarkPatch(Closed):
-    """What was done at a step."""
-
-    done: bool | None = None
-    danger_read: bool | None = None
-    value: Annotated[str, Field(max_length=40)] | None = None
-    note: Annotated[str, Field(max_length=2000)] | None = None

@@ -6,7 +6,7 @@ import { BigFigure } from "../instruments/Figure";
 import { StateWord } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
 import { Tick, Why } from "../parts/Value";
-import { client, type Refusal, type Step } from "../service/client";
+import type { Refusal, Step } from "../service/client";
 import { useJob } from "../service/job";
 import { STATIONS, type StationKey } from "../shell/stations";
 import { plain, Say, useShown } from "../units/showing";
@@ -17,7 +17,7 @@ import { SpotPad } from "./SpotPad";
 
 /** The steps of a station, one at a time, danger first. */
 export default function DoFace({ station }: { station: StationKey }) {
-  const { view, edit } = useJob();
+  const { view, change } = useJob();
   const steps = view.answers.steps[station] ?? [];
   const marks = new Map((view.job.marks ?? []).map((m) => [m.step, m]));
   const firstOpen = steps.findIndex((s) => !marks.get(s.key)?.at);
@@ -31,12 +31,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   if (!step)
     return <p className="px-4 py-4 text-[17px]">Nothing to do here yet: plan the station first.</p>;
   const put = (body: { done?: boolean; danger_read?: boolean; value?: string; note?: string }) =>
-    edit((a) =>
-      client.PUT("/api/jobs/{job_id}/steps/{step}", {
-        params: { header: a.header, path: { ...a.path, step: step.key } },
-        body,
-      }),
-    );
+    change({ verb: "tick", step: step.key, ...body });
   const following = STATIONS[STATIONS.findIndex((s) => s.key === station) + 1];
   const done = async () => {
     const said = await put({ done: true });

@@ -49,15 +49,7 @@ export type Job = Schemas["Job"];
 export type Gauge = Schemas["Gauge"];
 export type Quantity = Schemas["Quantity"];
 export type Phrase = (string | Quantity)[];
-export type Change =
-  | Schemas["Add"]
-  | Schemas["Set"]
-  | Schemas["Remove"]
-  | Schemas["Insert"]
-  | Schemas["Replace"]
-  | Schemas["Join"]
-  | Schemas["Move"]
-  | Schemas["Several-Input"];
+export type Change = Schemas["Several-Input"]["changes"][number];
 export type Problem = Schemas["Problem"];
 export type Refusal = Schemas["Refusal"];
 export type Step = Schemas["Step"];

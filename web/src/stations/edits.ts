@@ -8,10 +8,6 @@ export function useWrites() {
   return {
     edit,
     change,
-    row: (at: { header: { "if-match": string }; path: { job_id: string } }, row_id: string) => ({
-      header: at.header,
-      path: { ...at.path, row_id },
-    }),
     site: useSingle("site"),
     mast: useSingle("mast"),
     earth: useSingle("earth"),

@@ -5,13 +5,21 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..job import Job
+from ..job import Array, Job
 from ..job.edits import add_row, change_row, missing, new_id
 from ..job.parts import Catalogue
 from ..plant import edits as run
 from ..stations.aim.array.terminals import as_antenna
 from ..stations.coax.front_end import JUMPER_M
 from ..units.quantities import InputError
+
+
+def array_of(job: Job, key: str) -> Array:
+    """A terrestrial antenna by its id. Raises InputError when it is not there."""
+    found = next((a for a in job.arrays if a.id == key), None)
+    if found is None:
+        raise missing("arrays", key)
+    return found
 
 
 def take_hold(job: Job, hold_id: str) -> Job:
@@ -34,9 +42,7 @@ def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> J
     if kind is None:
         raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
                          "antenna-unknown")  # fmt: skip
-    old = next((a for a in job.arrays if a.id == antenna_id), None)
-    if old is None:
-        raise missing("arrays", antenna_id)
+    old = array_of(job, antenna_id)
     new = as_antenna(kind, old).model_copy(update={"hold": None})
     return job.model_copy(
         update={"arrays": tuple(new if a.id == antenna_id else a for a in job.arrays)}
@@ -48,9 +54,7 @@ def second_antenna(
 ) -> Job:
     """A second antenna of the same kind, with a combiner right behind both where the first is in
     the run."""
-    old = next((a for a in job.arrays if a.id == antenna_id), None)
-    if old is None:
-        raise missing("arrays", antenna_id)
+    old = array_of(job, antenna_id)
     key = new_id(job, "arrays")
     new = old.model_copy(
         update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,

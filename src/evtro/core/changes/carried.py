@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,7 +18,8 @@ from ..job.stock import limits, stocked
 from ..job.words import in_words
 from ..plant import edits as run
 from ..stations.sky.moves import move_mount
-from ..units.quantities import InputError
+from ..units.quantities import InputError, Step
+from .actions import ACTION_WORDS, acted, ticked
 from .guards import check_made
 from .habits import habits
 from .typed import Reader
@@ -28,21 +30,24 @@ HEAD = "job"
 @dataclass(frozen=True)
 class Bench:
     """What a change may need beside the job: the workshop's parts and limits, the moment of now as
-    text."""
+    text, and the steps of a job by their keys."""
 
     catalogue: Catalogue
     profile: Profile
     now: str = ""
+    steps: Callable[[Job], Mapping[str, Step]] = lambda job: {}
 
 
 def words_of(change: Change) -> str:
     """What history calls a change."""
     if isinstance(change, changes.Several):
         return change.words
+    if isinstance(change, changes.Anew):
+        return f"begin {change.axis} anew"
     noun = _noun(change)
     return {"add": f"add {noun}", "set": f"change {noun}", "remove": f"remove {noun}",
             "insert": "add part", "replace": "replace part", "join": "join parts",
-            "move": "move the mount"}[change.verb]  # fmt: skip
+            "move": "move the mount", **ACTION_WORDS}[change.verb]  # fmt: skip
 
 
 def _noun(change: Change) -> str:
@@ -87,8 +92,23 @@ class _Work:
             self._remove(change)
         elif isinstance(change, changes.Move):
             self.job = move_mount(self.job, change.bearing_deg, change.distance_m, change.height_m)
+        elif isinstance(change, changes.Action):
+            self._act(change)
         else:
             self._run(change)
+
+    def _act(self, change: changes.Action) -> None:
+        bench = self.bench
+        if isinstance(change, changes.Tick):
+            self.job = ticked(
+                self.job, change, bench.steps(self.job), bench.now, reader=self.reader
+            )
+            return
+        named = {k: self._id(v) for k, v in change if k in ("array", "dish", "hold", "stop") and v}
+        self.job = acted(
+            self.job, change.model_copy(update=named), self.catalogue,
+            profile=limits(self.job, bench.profile), reader=self.reader,
+        )  # fmt: skip
 
     def _id(self, name: str) -> str:
         if not name.startswith("$"):
@@ -132,6 +152,7 @@ class _Work:
 
     def _add(self, change: changes.Add) -> None:
         kind = self._kind(change.rows)
+        _no_ticks(kind)
         if not kind.many:
             raise InputError("Rows", f"a job has one {kind.noun}.", "Change it instead.",
                              "rows-unknown")  # fmt: skip
@@ -150,6 +171,7 @@ class _Work:
             self._set_head(change.values)
             return
         kind = self._kind(change.rows)
+        _no_ticks(kind)
         if not kind.many:
             old = getattr(self.job, kind.field)
             values = self._habits(kind, old, change)
@@ -228,6 +250,14 @@ class _Work:
             length_m=length_m, outlet=outlet, port=change.port,
         )  # fmt: skip
         return new
+
+
+def _no_ticks(kind: Kind) -> None:
+    """A step is ticked where its danger is read and confirmed, and nowhere else."""
+    if kind.field == "marks":
+        raise InputError("Step", "a step is ticked at its own place.",
+                         "Open the station's steps, read the danger and tick it there.",
+                         "danger-unread")  # fmt: skip
 
 
 def _no_empty_name(kind: Kind, values: dict[str, Any]) -> None:

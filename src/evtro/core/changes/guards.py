@@ -22,7 +22,6 @@ _LASTING = {"targets": "kind"}
 
 def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) -> None:
     """Raise InputError for a job that a change must not make."""
-    _no_ticks(before, after)
     for rows, column in _LASTING.items():
         for old, new in _changed(before, after, rows):
             if old is not None and getattr(old, column) != getattr(new, column):
@@ -56,14 +55,6 @@ def _changed(before: Job, after: Job, rows: str) -> Iterator[tuple[Any, Any]]:
     for row in rows_of(after, rows):
         if old.get(row.id) is not row:
             yield old.get(row.id), row
-
-
-def _no_ticks(before: Job, after: Job) -> None:
-    """A step is ticked where its danger is read and confirmed, and nowhere else."""
-    if any(True for _ in _changed(before, after, "marks")):
-        raise InputError("Step", "a step is ticked at its own place.",
-                         "Open the station's steps, read the danger and tick it there.",
-                         "danger-unread")  # fmt: skip
 
 
 def _commissioned(before: Job, after: Job) -> None:

@@ -116,6 +116,84 @@ class Move(_Verb):
     height_m: Annotated[float | None, Field(ge=0, le=100)] = None
 
 
+class Model(_Verb):
+    """Put an antenna of the catalogue in a terrestrial antenna's place."""
+
+    verb: Literal["model"] = "model"
+    array: Name
+    key: Key
+
+
+class Front(_Verb):
+    """Hang a front end right under a terrestrial antenna, such as `filter-694+preamp-22`, or take it
+    away: `none`."""
+
+    verb: Literal["front"] = "front"
+    array: Name
+    key: Annotated[str, Field(max_length=120)]
+
+
+class Second(_Verb):
+    """Put a second terrestrial antenna of the same kind beside one, combined with it."""
+
+    verb: Literal["second"] = "second"
+    array: Name
+    first_deg: Typed
+    second_deg: Typed
+
+
+class Stand(_Verb):
+    """Build a terrestrial antenna where it was held: what was read there becomes the source."""
+
+    verb: Literal["stand"] = "stand"
+    hold: Name
+
+
+class LearnScale(_Verb):
+    """Learn how much too high the tool reads, from what it shows on the peaked satellite."""
+
+    verb: Literal["learn-scale"] = "learn-scale"
+    dish: Name
+    reads: Typed
+
+
+class LearnCompass(_Verb):
+    """Learn how much too high the compass reads here, from one bearing that is known."""
+
+    verb: Literal["learn-compass"] = "learn-compass"
+    dish: Name
+    reads: Typed
+    bearing: Typed
+
+
+class Anew(_Verb):
+    """Begin an axis of a dish anew: its readings go, those of the main feed where none is named."""
+
+    verb: Literal["anew"] = "anew"
+    dish: Name
+    axis: Literal["azimuth", "elevation", "skew"]
+    target: Name | Literal[""] = ""
+
+
+class Arrive(_Verb):
+    """Set up again at a stop: the place changes, what the kit has learned stays, and what belongs to
+    the last place, its readings and its obstructions, goes."""
+
+    verb: Literal["arrive"] = "arrive"
+    stop: Name
+
+
+class Tick(_Verb):
+    """Tick a step, confirm its danger, keep what was measured or a note."""
+
+    verb: Literal["tick"] = "tick"
+    step: Annotated[str, Field(pattern=r"^[a-z0-9.-]{1,60}$")]
+    done: bool | None = None
+    danger_read: bool | None = None
+    value: Typed | None = None
+    note: Annotated[str, Field(max_length=2000)] | None = None
+
+
 class Several(_Verb):
     """Several changes as one, in their order: all of them or none. `words` is what history calls it."""
 
@@ -124,7 +202,10 @@ class Several(_Verb):
     changes: Annotated[tuple[Change, ...], Field(max_length=MOST_IN_ONE)]
 
 
+# What is done to an antenna, at a place or at a step as a whole.
+Action = Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | Tick
 Change = Annotated[
-    Add | Set | Remove | Insert | Replace | Join | Move | Several, Field(discriminator="verb")
+    Add | Set | Remove | Insert | Replace | Join | Move | Action | Several,
+    Field(discriminator="verb"),
 ]
 Several.model_rebuild()

@@ -8,22 +8,19 @@ import zlib
 from collections.abc import AsyncIterator
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Path, Query
-from fastapi.responses import Response, StreamingResponse
+from fastapi import APIRouter, Query
+from fastapi.responses import StreamingResponse
 
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.units.quantities import InputError, Unit
 
 from ..common import (
     READ,
-    VIEW,
     WRITE,
     AtDesk,
     JobId,
     RowId,
-    Seen,
     dish_at,
-    job_response,
 )
 from ..desk import Desk
 from ..schemas import (
@@ -33,25 +30,6 @@ from ..schemas import (
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
 _SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
 Axis = Literal["azimuth", "elevation", "skew"]
-
-
-@router.delete("/antennas/{row_id}/samples/{axis}", **VIEW)
-def clear_axis(
-    desk: AtDesk, job_id: JobId, row_id: RowId, axis: Annotated[Axis, Path()], seen: Seen,
-    feed: Annotated[str, Query(max_length=12)] = "",
-) -> Response:  # fmt: skip
-    """Begin an axis of a feed anew, the main one where none is named; undo brings its readings
-    back."""
-    _, dish = dish_at(desk, job_id, row_id)
-    at = feed or dish.target
-    return job_response(
-        desk.change(
-            job_id, seen, f"begin {axis} anew",
-            lambda job: job.model_copy(update={"samples": tuple(
-                s for s in job.samples
-                if (s.antenna, s.axis, s.target or dish.target or at) != (row_id, axis, at))}),
-        )
-    )  # fmt: skip
 
 
 class Turn(Closed):

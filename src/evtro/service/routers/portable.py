@@ -9,7 +9,6 @@ from evtro import profiles
 from evtro.core.job import Dish, Job, Rig, Site, Stop, Target, edits
 from evtro.core.stations.site.position import read_position, show_position
 from evtro.core.stations.sky.survey import parse_orbit
-from evtro.core.units.quantities import InputError
 from evtro.formats.gpx import read_places
 
 from ..common import (
@@ -18,7 +17,6 @@ from ..common import (
     AtDesk,
     JobId,
     RawBody,
-    RowId,
     Seen,
     body_of,
     job_response,
@@ -73,32 +71,3 @@ def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Re
         return job
 
     return job_response(desk.change(job_id, seen, "import stops", edit, notes=notes))
-
-
-@router.post("/{job_id}/stops/{row_id}/here", **VIEW)
-def arrive(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Set up again at a stop: the place changes, what the kit has learned stays, and what belongs to
-    the last place, its readings and its obstructions, goes."""
-
-    def edit(job: Job) -> Job:
-        stop = _stop(job, row_id)
-        site = job.site.model_copy(
-            update={"position_text": stop.position_text, "latitude_deg": stop.latitude_deg,
-                    "longitude_deg": stop.longitude_deg, "height_m": stop.height_m, "position_good_m": None}
-        )  # fmt: skip
-        rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
-        return job.model_copy(
-            update={"site": site, "rig": rig, "obstructions": (), "samples": (), "locks": (),
-                    "marks": tuple(m for m in job.marks if not m.step.startswith("aim."))}
-        )  # fmt: skip
-
-    return job_response(desk.change(job_id, seen, "set up at the next stop", edit))
-
-
-def _stop(job: Job, row_id: str) -> Stop:
-    found = next((s for s in job.stops if s.id == row_id), None)
-    if found is None:
-        raise InputError(
-            "Stop", f"{row_id} is not in the job.", "Look at the list again.", "row-missing"
-        )
-    return found

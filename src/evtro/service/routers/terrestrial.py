@@ -8,33 +8,22 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter
 
-from evtro.core.changes import antennas
 from evtro.core.job import Array, Job
 from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
 from evtro.core.stations.aim.array.ways import Paths, paths
 from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
-from evtro.core.stations.coax.front_end import with_front
 from evtro.core.stations.readings.expected import ExpectedOutlet
 from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.units.quantities import InputError
 
 from ..common import (
-    MADE,
     READ,
-    VIEW,
     AtDesk,
     JobId,
     RowId,
-    Seen,
     job_response,
 )
 from ..desk import Desk
-from ..schemas import (
-    NewFront,
-    NewModel,
-    NewSecond,
-)
-from ..typing import plain
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["terrestrial"])
 _PATHS = TypeAdapter(Paths)
@@ -94,46 +83,6 @@ def detail(
         raise InputError("Transmitter", "no transmitter with a multiplex is placed yet.",
                          "Add one at Sky, Transmitters.", "no-target")  # fmt: skip
     return job_response(_DETAIL.dump_json(found))
-
-
-@router.post("/antennas/{row_id}/model", **VIEW)
-def take_model(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewModel) -> Response:
-    """Put an antenna of the catalogue in this one's place."""
-    return job_response(
-        desk.change(job_id, seen, "choose the antenna",
-                    lambda job: antennas.take_antenna(job, desk.catalogue(job), row_id, body.key))
-    )  # fmt: skip
-
-
-@router.post("/antennas/{row_id}/front", **VIEW)
-def take_front(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewFront) -> Response:
-    """Hang a front end under the antenna, or take it away."""
-    _array(desk, job_id, row_id)
-    return job_response(
-        desk.change(job_id, seen, "change the front end",
-                    lambda job: with_front(job, desk.catalogue(job), row_id, body.key))
-    )  # fmt: skip
-
-
-@router.post("/antennas/{row_id}/second", **MADE)
-def add_second(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen, body: NewSecond) -> Response:
-    """A second antenna of the same kind, combined with this one."""
-    _array(desk, job_id, row_id)
-    first = plain("Heading of the first", body.first_deg, "deg_true")
-    second = plain("Heading of the second", body.second_deg, "deg_true")
-    return job_response(
-        desk.change(job_id, seen, "add a second antenna",
-                    lambda job: antennas.second_antenna(job, desk.catalogue(job), antenna_id=row_id, first_deg=first, second_deg=second)),
-        201,
-    )  # fmt: skip
-
-
-@router.post("/holds/{row_id}/take", **VIEW)
-def take_hold(desk: AtDesk, job_id: JobId, row_id: RowId, seen: Seen) -> Response:
-    """Build the antenna at this spot: what was read there becomes the source."""
-    return job_response(
-        desk.change(job_id, seen, "take the spot", lambda job: antennas.take_hold(job, row_id))
-    )
 
 
 @router.get("/expected", response_model=list[ExpectedOutlet], responses=READ)

@@ -5,13 +5,12 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { useWidth } from "../../instruments/useWidth";
 import { Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
-import { type AimDetail, client, type DishRow, type Refusal } from "../../service/client";
+import type { AimDetail, DishRow, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useRows, useSingle } from "../../service/rows";
 import { plain, Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
-import { useWrites } from "../edits";
 import { Search } from "./Find";
 import { useAimWrites } from "./useAimWrites";
 
@@ -183,8 +182,7 @@ function Base({ detail }: { detail: AimDetail }) {
 }
 
 function Stops() {
-  const { view } = useJob();
-  const { edit, row } = useWrites();
+  const { view, edit, change } = useJob();
   const [refused, refuse] = useState<Refusal | null>(null);
   const rows = useRows("stops");
   const stops = rows.rows;
@@ -206,11 +204,7 @@ function Stops() {
               <button
                 type="button"
                 className="plain-button min-h-11"
-                onClick={() =>
-                  edit((a) =>
-                    client.POST("/api/jobs/{job_id}/stops/{row_id}/here", { params: row(a, s.id) }),
-                  )
-                }
+                onClick={() => change({ verb: "arrive", stop: s.id })}
               >
                 Set up here
               </button>

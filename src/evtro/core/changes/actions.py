@@ -1,0 +1,155 @@
+"""What is done to an antenna, at a place or at a step as a whole: the verbs that are no plain change
+of a row."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ..job import Dish, Job, changes
+from ..job.aimed import Hold
+from ..job.edits import change_row, set_mark
+from ..job.parts import Catalogue
+from ..job.profile import Profile
+from ..job.references import missing
+from ..job.registry import registry
+from ..stations.aim.answer import work_out as aimed
+from ..stations.aim.dish.detail import learned_zero
+from ..stations.coax.front_end import with_front
+from ..stations.sky.answer import work_out as surveyed
+from ..units.quantities import InputError, Step, Unit
+from .antennas import array_of, second_antenna, take_antenna, take_hold
+from .typed import Reader
+
+ACTION_WORDS = {
+    "model": "choose the antenna", "front": "change the front end",
+    "second": "add a second antenna", "stand": "take the spot",
+    "learn-scale": "learn the scale's zero", "learn-compass": "learn the compass's error",
+    "arrive": "set up at the next stop", "tick": "mark step",
+}  # fmt: skip
+_HEADING = tuple(Hold.model_fields["heading_deg"].metadata)
+
+
+def acted(
+    job: Job, action: changes.Action, catalogue: Catalogue, *, profile: Profile, reader: Reader
+) -> Job:
+    """The job with something done as a whole; a step is ticked by `ticked`. Raises InputError."""
+    if isinstance(action, changes.Model):
+        return take_antenna(job, catalogue, action.array, action.key)
+    if isinstance(action, changes.Front):
+        array_of(job, action.array)
+        return with_front(job, catalogue, action.array, action.key)
+    if isinstance(action, changes.Second):
+        first = _figure(reader, "Heading of the first", action.first_deg, "deg_true")
+        second = _figure(reader, "Heading of the second", action.second_deg, "deg_true")
+        return second_antenna(job, catalogue, antenna_id=action.array, first_deg=first,
+                              second_deg=second)  # fmt: skip
+    if isinstance(action, changes.Stand):
+        return take_hold(job, action.hold)
+    if isinstance(action, changes.LearnScale):
+        return _learn_scale(job, action, profile, reader)
+    if isinstance(action, changes.LearnCompass):
+        return _learn_compass(job, action, profile, reader)
+    if isinstance(action, changes.Anew):
+        return _anew(job, action)
+    assert isinstance(action, changes.Arrive)
+    return _arrived(job, action.stop)
+
+
+def ticked(
+    job: Job, tick: changes.Tick, steps: Mapping[str, Step], now: str, *, reader: Reader
+) -> Job:
+    """The job with a step ticked, its danger confirmed, what was measured kept. Raises InputError,
+    also for a danger that nobody confirmed."""
+    step = steps.get(tick.step)
+    if step is None:
+        raise InputError("Step", f"{tick.step} is not a step of this job.", "Reload the job.",
+                         "row-missing")  # fmt: skip
+    values: dict[str, Any] = {
+        k: v for k in ("danger_read", "note") if (v := getattr(tick, k)) is not None
+    }
+    if "value" in tick.model_fields_set:
+        unit: Unit = step.measure.unit if step.measure is not None else "count"
+        empty = tick.value is None or not str(tick.value).strip()
+        values["value"] = None if empty else _figure(reader, "It reads", tick.value, unit)
+    if tick.done is not None:
+        read = tick.danger_read or any(m.step == tick.step and m.danger_read for m in job.marks)
+        if tick.done and step.danger and not read:
+            raise InputError("Danger", f"“{step.danger}” is not confirmed.",
+                             "Read it and tick it first.", "danger-unread")  # fmt: skip
+        values["at"] = now if tick.done else ""
+    return set_mark(job, tick.step, values)
+
+
+def _figure(
+    reader: Reader, title: str, given: object, unit: Unit, rules: tuple[object, ...] = ()
+) -> float:
+    return reader.typed(title, str(given), unit=unit, rules=rules)
+
+
+def _dish(job: Job, key: str) -> Dish:
+    found = next((d for d in job.dishes if d.id == key), None)
+    if found is None:
+        raise missing(registry(Job).kind("dishes"), key)
+    return found
+
+
+def _learn_scale(job: Job, action: changes.LearnScale, profile: Profile, reader: Reader) -> Job:
+    dish = _dish(job, action.dish)
+    aims = aimed(job, surveyed(job, profile)).aims
+    aim = next((a for a in aims if a.antenna == dish.id), None)
+    if aim is None:
+        raise InputError("Target", "this dish looks at no satellite yet.", "Choose one first.",
+                         "no-target")  # fmt: skip
+    reads = _figure(reader, "The tool reads", action.reads, "deg")
+    zero = learned_zero(dish, aim.elevation_deg, reads)
+    if abs(zero) > 30:
+        raise InputError("The tool reads", f"that would be {zero:+.1f}° off.",
+                         "Check where it is laid and that this satellite is the right one.",
+                         "too-large")  # fmt: skip
+    values = {"scale_zero_deg": round(zero, 3)}
+    if dish.scale_zero_deg != 0 or dish.zero_before_deg is not None:
+        values["zero_before_deg"] = dish.scale_zero_deg
+    return change_row(job, "dishes", dish.id, values)
+
+
+def _learn_compass(job: Job, action: changes.LearnCompass, profile: Profile, reader: Reader) -> Job:
+    dish = _dish(job, action.dish)
+    turn = aimed(job, surveyed(job, profile)).declination_deg
+    if turn is None:
+        raise InputError("The compass reads", "the declination is not known here.",
+                         "Type the position at Site and a date within the model first.", "no-place")  # fmt: skip
+    known = _figure(reader, "Known bearing", action.bearing, "deg_true", _HEADING)
+    reads = _figure(reader, "The compass reads", action.reads, "deg_mag", _HEADING)
+    off = (reads - (known - turn) + 180) % 360 - 180
+    if abs(off) > 60:
+        raise InputError("The compass reads", f"that would be {off:+.1f}° off.",
+                         "Check which end of the needle was read, and that the bearing is the right one.",
+                         "too-large")  # fmt: skip
+    return change_row(job, "dishes", dish.id, {"compass_off_deg": round(off, 2)})
+
+
+def _anew(job: Job, action: changes.Anew) -> Job:
+    dish = _dish(job, action.dish)
+    feed = action.target or dish.target
+
+    def goes(sample: Any) -> bool:
+        own = sample.target or dish.target or feed
+        return (sample.antenna, sample.axis, own) == (dish.id, action.axis, feed)
+
+    return job.model_copy(update={"samples": tuple(s for s in job.samples if not goes(s))})
+
+
+def _arrived(job: Job, key: str) -> Job:
+    stop = next((s for s in job.stops if s.id == key), None)
+    if stop is None:
+        raise missing(registry(Job).kind("stops"), key)
+    site = job.site.model_copy(
+        update={"position_text": stop.position_text, "latitude_deg": stop.latitude_deg,
+                "longitude_deg": stop.longitude_deg, "height_m": stop.height_m, "position_good_m": None}
+    )  # fmt: skip
+    rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
+    return job.model_copy(
+        update={"site": site, "rig": rig, "obstructions": (), "samples": (), "locks": (),
+                "marks": tuple(m for m in job.marks if not m.step.startswith("aim."))}
+    )  # fmt: skip
