@@ -142,7 +142,7 @@ def test_three_spots_are_logged_and_the_best_is_taken(page: Page, farm: str) -> 
     for row in ("d1", "d2", "d3"):
         revision = page.request.get(f"/api{farm}").json()["revision"]
         page.request.post(f"/api{farm}/changes", headers={"If-Match": str(revision)},
-                          data={"verb": "remove", "rows": "holds", "id": row})  # fmt: skip
+                          data={"verb": "remove", "rows": "trial_spots", "id": row})  # fmt: skip
     page.goto(f"{farm}/aim?page=trial")
     answer = page.get_by_role("region", name="Trial answer")
     expect(answer).to_contain_text("Hold the antenna at a spot")

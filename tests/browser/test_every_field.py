@@ -150,9 +150,9 @@ def test_ticks_are_kept(page: Page, name: str, path: str) -> None:
 REMOVALS = [
     ("skerry-house", "sky", "obstructions", "^Remove Chapel"), ("skerry-house", "sky", "targets", "^Remove Halcyon"),
     ("skerry-house", "site", "outlets", "^Remove Office"), ("skerry-house", "sky?page=places", "spots", "^Remove "),
-    ("alder-terrace", "aim?page=row", "feeds", "^Take Whimbrel off"), ("harrow-farm", "aim?page=trial", "holds", "^Remove "),
+    ("alder-terrace", "aim?page=row", "feeds", "^Take Whimbrel off"), ("harrow-farm", "aim?page=trial", "trial_spots", "^Remove "),
     ("fjell-caravan", "aim?page=portable", "stops", "^Remove "), ("skerry-house", "earth", "conductors", "^Remove "),
-    ("tern-hut", "aim?page=twoway", "beams", "^Remove beam"), ("kauri-flat", "aim?page=feed", "trials", "^Remove "),
+    ("tern-hut", "aim?page=twoway", "beams", "^Remove beam"), ("kauri-flat", "aim?page=feed", "feed_tries", "^Remove "),
 ]  # fmt: skip
 
 

@@ -138,7 +138,7 @@ def test_spots_on_the_roof_one_after_the_other(slow: Page, farm: str) -> None:
         heading.fill(degrees)
         heading.press("Enter")
     _kept(slow, farm, 2)
-    holds = [(h["place"], h["heading_deg"]) for h in _job(slow, farm)["holds"]][-2:]
+    holds = [(h["place"], h["heading_deg"]) for h in _job(slow, farm)["trial_spots"]][-2:]
     assert holds == [("Byre", 40), ("Silo", 50)]
 
 

@@ -202,9 +202,9 @@ def test_a_job_worked_out_again_is_the_same_and_is_not_touched(name: str) -> Non
 @pytest.mark.parametrize("name", ARRAYS)
 def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> None:
     """Unless the installer's reading stands in place of the forecast."""
-    job = demo_jobs()[name].model_copy(update={"holds": (), "heard": ()})
+    job = demo_jobs()[name].model_copy(update={"trial_spots": (), "trial_readings": ()})
     job = job.model_copy(
-        update={"arrays": tuple(a.model_copy(update={"hold": None}) for a in job.arrays)}
+        update={"arrays": tuple(a.model_copy(update={"stands_at": None}) for a in job.arrays)}
     )
     kinds = {t.id: t.kind for t in job.targets}
     louder = job.model_copy(update={"carriers": tuple(
@@ -237,7 +237,7 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
 def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
     name: str, turn: float
 ) -> None:
-    job = demo_jobs()[name].model_copy(update={"heard": ()})
+    job = demo_jobs()[name].model_copy(update={"trial_readings": ()})
     for antenna in job.arrays:
         incident = incident_at(job, antenna)
         for i, bearing in enumerate(incident.bearing_deg):
@@ -248,7 +248,7 @@ def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
 
 def _looking(job: Job, antenna: str, heading: float) -> Callable[[int], float]:
     own = next(a for a in job.arrays if a.id == antenna)
-    at = terminals(job, own.model_copy(update={"heading_deg": heading, "hold": None}))
+    at = terminals(job, own.model_copy(update={"heading_deg": heading, "stands_at": None}))
     assert at is not None
     return lambda i: float(at.level_dbuv[i])
 

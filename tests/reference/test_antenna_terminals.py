@@ -103,8 +103,8 @@ def _upright(job: Job, antenna: Antenna, at: Terminals) -> bool:
 
 @pytest.mark.parametrize(("name", "key"), ARRAYS)
 def test_levels_of_the_demo_antennas_by_hand(name: str, key: str) -> None:
-    job = demo_jobs()[name].model_copy(update={"heard": ()})
-    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"hold": None})
+    job = demo_jobs()[name].model_copy(update={"trial_readings": ()})
+    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"stands_at": None})
     at = terminals(job, antenna)
     assert at is not None
     for i in range(len(at.incident.carriers)):
@@ -114,8 +114,8 @@ def test_levels_of_the_demo_antennas_by_hand(name: str, key: str) -> None:
 @pytest.mark.parametrize(("name", "key"), ARRAYS)
 def test_the_ratio_is_level_over_noise_and_everything_that_disturbs(name: str, key: str) -> None:
     """Summed carrier by carrier: overlap on the same channel, 49 dB less beside it."""
-    job = demo_jobs()[name].model_copy(update={"heard": ()})
-    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"hold": None})
+    job = demo_jobs()[name].model_copy(update={"trial_readings": ()})
+    antenna = next(a for a in job.arrays if a.id == key).model_copy(update={"stands_at": None})
     at = terminals(job, antenna)
     assert at is not None
     rows = at.incident.carriers

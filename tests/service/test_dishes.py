@@ -201,16 +201,16 @@ def test_tries_are_logged_and_the_best_is_marked(call: Caller) -> None:
     for depth, reading in (("0", "6"), ("-5", "7,5"), ("-10", "7")):
         call(
             "POST",
-            "/antennas/a1/trials",
+            "/antennas/a1/feed_tries",
             {"depth_mm": depth, "reading": reading, "channels": "12"},
             status=201,
         )
     tries = _get(call, "/antennas/a1/aim")["tries"]
     assert tries["best"] == "y2"
     assert tries["following"]["axis"] == "sideways"
-    view = call("PATCH", "/trials/y3", {"note": "feed loose"})
-    assert view["job"]["trials"][2]["note"] == "feed loose"
-    call("DELETE", "/trials/y3")
+    view = call("PATCH", "/feed_tries/y3", {"note": "feed loose"})
+    assert view["job"]["feed_tries"][2]["note"] == "feed loose"
+    call("DELETE", "/feed_tries/y3")
 
 
 def test_a_learned_zero_is_kept_and_an_absurd_one_refused(call: Caller) -> None:
@@ -493,7 +493,7 @@ def test_a_job_file_of_the_first_form_is_still_read(call: Caller, skerry: Any) -
         "spots",
         "feeds",
         "samples",
-        "trials",
+        "feed_tries",
         "locks",
         "beams",
         "stops",

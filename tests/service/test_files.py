@@ -24,6 +24,7 @@ from evtro.core.job import (
     Carrier,
     Conductor,
     Dish,
+    FeedTry,
     Job,
     Lock,
     Mark,
@@ -39,7 +40,6 @@ from evtro.core.job import (
     Stop,
     Target,
     Terminal,
-    Trial,
 )
 from evtro.core.job.consistency import check_job
 from evtro.core.job.registry import registry
@@ -146,7 +146,7 @@ def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
         "rig": any_row(draw, Rig, stop="h1" if some else None),
     }
     if dishes:
-        for field, kind, prefix in (("samples", Sample, "q"), ("trials", Trial, "y"), ("locks", Lock, "k"),
+        for field, kind, prefix in (("samples", Sample, "q"), ("feed_tries", FeedTry, "y"), ("locks", Lock, "k"),
                                     ("presets", Preset, "z")):  # fmt: skip
             rows_of[field] = tuple(
                 any_row(draw, kind, id=f"{prefix}{i + 1}", antenna=draw(st.sampled_from(dishes)))

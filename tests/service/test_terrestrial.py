@@ -78,27 +78,27 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
 def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
     view = farm(
         "POST",
-        "/antennas/a1/holds",
+        "/antennas/a1/trial_spots",
         {"place": "Barn end", "above_ground_m": "6,2", "heading_deg": "300"},
     )
-    hold = view["job"]["holds"][-1]
+    hold = view["job"]["trial_spots"][-1]
     assert (hold["above_ground_m"], hold["heading_deg"]) == (6.2, 300)
     for carrier, level, ratio in (("c1", "50,2", "30"), ("c4", "33", "23.5")):
-        farm("PUT", f"/holds/{hold['id']}/heard/{carrier}", {"level_dbuv": level})
-        farm("PUT", f"/holds/{hold['id']}/heard/{carrier}", {"cn_db": ratio})
+        farm("PUT", f"/trial_spots/{hold['id']}/trial_readings/{carrier}", {"level_dbuv": level})
+        farm("PUT", f"/trial_spots/{hold['id']}/trial_readings/{carrier}", {"cn_db": ratio})
     trial = farm("GET", "/antennas/a1/array")["trial"]
-    line = next(h for h in trial["holds"] if h["id"] == hold["id"])
+    line = next(h for h in trial["spots"] if h["id"] == hold["id"])
     assert (line["good"], line["read"]) == (2, 2)
-    view = farm("POST", f"/holds/{hold['id']}/take", {})
+    view = farm("POST", f"/trial_spots/{hold['id']}/take", {})
     antenna = view["job"]["arrays"][0]
-    assert (antenna["hold"], antenna["heading_deg"], antenna["above_ground_m"]) == (
+    assert (antenna["stands_at"], antenna["heading_deg"], antenna["above_ground_m"]) == (
         hold["id"],
         300,
         6.2,
     )
-    farm("PATCH", f"/holds/{hold['id']}", {"tilt_deg": "10°"})
-    view = farm("DELETE", f"/holds/{hold['id']}")
-    assert view["job"]["arrays"][0]["hold"] is None
+    farm("PATCH", f"/trial_spots/{hold['id']}", {"tilt_deg": "10°"})
+    view = farm("DELETE", f"/trial_spots/{hold['id']}")
+    assert view["job"]["arrays"][0]["stands_at"] is None
 
 
 @pytest.mark.parametrize(
@@ -107,7 +107,7 @@ def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
      ({"place": ""}, ""), ({"place": "x", "tilt_deg": "80"}, "60")],
 )  # fmt: skip
 def test_a_spot_that_cannot_be(farm: Caller, body: dict[str, str], words: str) -> None:
-    answer = farm("POST", "/antennas/a1/holds", body, status=422)
+    answer = farm("POST", "/antennas/a1/trial_spots", body, status=422)
     assert words in f"{answer['detail']} {answer['remedy']}"
 
 

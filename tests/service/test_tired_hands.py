@@ -41,7 +41,7 @@ SINGLES = {"site": model.Site, "mast": model.Mast, "earth": model.Earth, "compan
 ROWS = {
     "obstructions": model.Obstruction, "dishes": model.Dish, "arrays": model.Array, "targets": model.Target,
     "carriers": model.Carrier, "conductors": model.Conductor, "links": model.Link, "spots": model.Spot,
-    "feeds": model.SatelliteFeed, "presets": model.Preset, "holds": model.Hold, "trials": model.Trial,
+    "feeds": model.SatelliteFeed, "presets": model.Preset, "trial_spots": model.TrialSpot, "feed_tries": model.FeedTry,
     "locks": model.Lock, "beams": model.Beam, "parts": model.Part,
 }  # fmt: skip
 

@@ -15,7 +15,7 @@ from evtro.core.job.registry import registry
 KNOWN = registry(Job)
 SINGLES = {k.field for k in KNOWN.singles}
 LISTS = {k.field for k in KNOWN.lists}
-OF_ANTENNA = {"samples", "trials", "locks", "feeds", "presets", "holds"}
+OF_ANTENNA = {"samples", "feed_tries", "locks", "feeds", "presets", "trial_spots"}
 RENAMED = {
     "targets": {"orbit": "orbit_deg_e"},
     "carriers": {"frequency": "frequency_mhz", "bandwidth": "bandwidth_mhz"},
@@ -44,8 +44,8 @@ def change_of(
         return _row(method, parts[0], row=parts[1], values=values)
     if method == "PUT" and parts[:1] == ["readings"]:
         return _meter("readings", {"part": parts[1], "carrier": parts[2]}, values, job())
-    if method == "PUT" and len(parts) == 4 and parts[2] == "heard":
-        return _meter("heard", {"hold": parts[1], "carrier": parts[3]}, values, job())
+    if method == "PUT" and len(parts) == 4 and parts[2] == "trial_readings":
+        return _meter("trial_readings", {"spot": parts[1], "carrier": parts[3]}, values, job())
     if method == "POST":
         return _added(parts, values)
     return None
@@ -54,7 +54,7 @@ def change_of(
 # What is done to an antenna, a spot or a stop as a whole: by the last word of its place.
 ACTIONS = {
     "model": ("model", "array"), "front": ("front", "array"), "second": ("second", "array"),
-    "take": ("stand", "hold"), "zero": ("learn-scale", "dish"), "here": ("arrive", "stop"),
+    "take": ("stand", "spot"), "zero": ("learn-scale", "dish"), "here": ("arrive", "stop"),
     "compass": ("learn-compass", "dish"),
 }  # fmt: skip
 

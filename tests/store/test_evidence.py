@@ -110,4 +110,13 @@ def test_it_says_when(bench: Bench) -> None:
     ).scans[-1]
     assert row.at == "2026-01-02 03:04"
     kinds = {k.field for k in registry(Job).lists if k.evidence}
-    assert kinds == {"samples", "trials", "locks", "holds", "heard", "scans", "readings", "marks"}
+    assert kinds == {
+        "samples",
+        "feed_tries",
+        "locks",
+        "trial_spots",
+        "trial_readings",
+        "scans",
+        "readings",
+        "marks",
+    }

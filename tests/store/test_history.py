@@ -87,7 +87,7 @@ EDITS: dict[str, Callable[[Job, float], Job]] = {
     "change cable": _lengths, "change site": _height,
     "add part": _attenuator, "remove obstruction": _last("obstructions"), "remove outlet": _last("outlets"),
     "remove target": _last("targets"), "remove carrier": _last("carriers"), "remove dish": _last("dishes"), "remove array": _last("arrays"),
-    "remove place": _last("spots"), "remove spot": _last("holds"),
+    "remove place": _last("spots"), "remove spot": _last("trial_spots"),
 }  # fmt: skip
 
 

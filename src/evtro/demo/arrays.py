@@ -12,8 +12,6 @@ from evtro.core.job import (
     Conductor,
     Earth,
     Handover,
-    Heard,
-    Hold,
     Job,
     Link,
     Mast,
@@ -23,6 +21,8 @@ from evtro.core.job import (
     Scan,
     Site,
     Target,
+    TrialReading,
+    TrialSpot,
 )
 
 from .terrain import relief
@@ -115,15 +115,15 @@ def harrow_farm() -> Job:
         reliefs=(
             relief("g1", site, STAUNMOOR), relief("g2", site, COLD_BRAE), relief("g3", site, far),
         ),
-        holds=(
-            Hold(id="d1", antenna="a1", place="Chimney, north side", above_ground_m=8.5, heading_deg=50.0),
-            Hold(id="d2", antenna="a1", place="West gable", above_ground_m=7.2, heading_deg=330.0,
+        trial_spots=(
+            TrialSpot(id="d1", antenna="a1", place="Chimney, north side", above_ground_m=8.5, heading_deg=50.0),
+            TrialSpot(id="d2", antenna="a1", place="West gable", above_ground_m=7.2, heading_deg=330.0,
                  note="Between both, by hand on the ladder."),
-            Hold(id="d3", antenna="a1", place="Over the porch", above_ground_m=5.0, heading_deg=45.0,
+            TrialSpot(id="d3", antenna="a1", place="Over the porch", above_ground_m=5.0, heading_deg=45.0,
                  note="Tin roof of the barn opposite."),
         ),
-        heard=tuple(
-            Heard(id=f"i{n + 1}", hold=h, carrier=c, level_dbuv=level, cn_db=cn)
+        trial_readings=tuple(
+            TrialReading(id=f"i{n + 1}", spot=h, carrier=c, level_dbuv=level, cn_db=cn)
             for n, (h, c, level, cn) in enumerate(heard)
         ),
         scans=(

@@ -13,6 +13,7 @@ from evtro.core.job import (
     Conductor,
     Dish,
     Earth,
+    FeedTry,
     Handover,
     Job,
     Link,
@@ -29,7 +30,6 @@ from evtro.core.job import (
     Stop,
     Target,
     Terminal,
-    Trial,
 )
 
 DAY = dt.date(2026, 4, 18)
@@ -196,8 +196,8 @@ def kauri_flat() -> Job:
                     on_mast_m=0.2, lean_deg=0.3, lean_bearing_deg=80, deg_per_turn=0.5,
                     lnb_width_mm=140),),
         feeds=tuple(SatelliteFeed(id=f"f{i}", antenna="a1", target=f"t{i + 1}") for i in range(1, 5)),
-        trials=tuple(
-            Trial(id=f"y{i + 1}", antenna="a1", depth_mm=d, reading=r, channels=c) for i, (d, r, c) in enumerate(tries)
+        feed_tries=tuple(
+            FeedTry(id=f"y{i + 1}", antenna="a1", depth_mm=d, reading=r, channels=c) for i, (d, r, c) in enumerate(tries)
         ),
         conductors=(Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=4, connected=True),),
         parts=(

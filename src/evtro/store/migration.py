@@ -8,7 +8,7 @@ import sqlite3
 from typing import Any
 
 from evtro.core.job import Job
-from evtro.core.job.forms import of_its_kind, renewed_row
+from evtro.core.job.forms import TABLES, of_a_spot, of_its_kind, renewed_row
 from evtro.core.job.registry import registry
 from evtro.core.units.plain import cleaned
 
@@ -74,7 +74,7 @@ def _planned(diff: str) -> int:
 
 def _parted(diff: str, stood: str) -> str:
     """A difference of form 7 in form 8: cells of an antenna as those of the dish or the array that
-    stood under its id, the last that `stood` names."""
+    stood under its id, the last that `stood` names; other tables by their new names."""
     kinds = dict(json.loads(stood))
     found = []
     for table, key, *cells in json.loads(diff):
@@ -83,5 +83,8 @@ def _parted(diff: str, stood: str) -> str:
             cells = [c and of_its_kind(c, table) for c in cells]
             if not any(cells):
                 continue
+        if table == "heard":
+            cells = [c and of_a_spot(c) for c in cells]
+        table = TABLES.get(table, table)
         found.append([table, key, *cells])
     return json.dumps(found, ensure_ascii=False, separators=(",", ":"))

@@ -132,8 +132,8 @@ def test_the_weights_of_all_satellites_make_no_more_than_one() -> None:
 
 
 def _farm() -> tuple[Job, Antenna, IncidentField]:
-    job = demo_jobs()["harrow-farm"].model_copy(update={"heard": ()})
-    antenna = job.arrays[0].model_copy(update={"hold": None})
+    job = demo_jobs()["harrow-farm"].model_copy(update={"trial_readings": ()})
+    antenna = job.arrays[0].model_copy(update={"stands_at": None})
     return job, antenna, duty_of(job, antenna, incident_at(job, antenna))
 
 

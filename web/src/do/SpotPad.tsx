@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { Why } from "../parts/Value";
-import type { HoldLine, Refusal } from "../service/client";
+import type { Refusal, TrialLine } from "../service/client";
 import { useArray } from "../service/pages";
 import { emptied } from "../shell/emptied";
 import { useArrayWrites } from "../stations/aim/array/useArrayWrites";
@@ -14,16 +14,16 @@ const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text
 /** Spots on the roof with one thumb: one multiplex at a time, level and quality, the best so far. */
 export function SpotPad({ antenna }: { antenna: string }) {
   const { data } = useArray(antenna, "run");
-  const { addHold, takeHold } = useArrayWrites(antenna);
+  const { addSpot, standAt } = useArrayWrites(antenna);
   const [open, setOpen] = useState<string | null>(null);
   const [name, setName] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   if (!data || data.antenna !== antenna) return null;
   const { trial } = data;
-  const spot = trial.holds.find((h) => h.id === open) ?? trial.holds[trial.holds.length - 1];
-  const best = trial.holds.find((h) => h.id === trial.best);
+  const spot = trial.spots.find((h) => h.id === open) ?? trial.spots[trial.spots.length - 1];
+  const best = trial.spots.find((h) => h.id === trial.best);
   const add = async () => {
-    const said = await addHold({ place: name, above_ground_m: "", heading_deg: "" });
+    const said = await addSpot({ place: name, above_ground_m: "", heading_deg: "" });
     refuse(said);
     if (!said) {
       setName(emptied(name));
@@ -38,18 +38,14 @@ export function SpotPad({ antenna }: { antenna: string }) {
           {best.taken ? (
             <b className="text-verdigris">Taken.</b>
           ) : (
-            <button
-              type="button"
-              className={`${KEY} mt-2 w-full`}
-              onClick={() => takeHold(best.id)}
-            >
+            <button type="button" className={`${KEY} mt-2 w-full`} onClick={() => standAt(best.id)}>
               Take {best.place}
             </button>
           )}
         </p>
       )}
       <div role="tablist" aria-label="Spots" className="flex flex-wrap gap-2">
-        {trial.holds.map((h) => (
+        {trial.spots.map((h) => (
           <button
             key={h.id}
             type="button"
@@ -80,8 +76,8 @@ export function SpotPad({ antenna }: { antenna: string }) {
   );
 }
 
-function Reads({ spot, antenna, margin }: { spot: HoldLine; antenna: string; margin: number }) {
-  const { heard } = useArrayWrites(antenna);
+function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; margin: number }) {
+  const { readAt } = useArrayWrites(antenna);
   const at = useShown();
   const first = spot.lines.findIndex((l) => l.read_dbuv == null && l.quality_db == null);
   const [index, setIndex] = useState(Math.max(first, 0));
@@ -95,7 +91,7 @@ function Reads({ spot, antenna, margin }: { spot: HoldLine; antenna: string; mar
     const body: Record<string, string> = {};
     if (level.trim()) body.level_dbuv = `${level} ${unit}`;
     if (quality.trim()) body.cn_db = quality;
-    const said = await heard(spot.id, line.carrier, body);
+    const said = await readAt(spot.id, line.carrier, body);
     refuse(said);
     if (!said) {
       setLevel(emptied(level));

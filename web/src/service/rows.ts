@@ -47,9 +47,9 @@ export function added(rows: string, values: object): Change {
 }
 
 /** Writes what a meter said of a carrier at a place; a row that says nothing any more goes. */
-export function useMeterRows<K extends "readings" | "heard">(
+export function useMeterRows<K extends "readings" | "trial_readings">(
   rows: K,
-  place: K extends "readings" ? "part" : "hold",
+  place: K extends "readings" ? "part" : "spot",
 ) {
   const list = useRows(rows);
   return (at: string, carrier: string, values: Said): Done => {

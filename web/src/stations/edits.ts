@@ -13,7 +13,7 @@ export function useWrites() {
     earth: useSingle("earth"),
     handover: useSingle("handover"),
     head: useSingle("job"),
-    dish: (id: string, values: Record<string, unknown>) => dishes.set(id, values as object),
-    array: (id: string, values: Record<string, unknown>) => arrays.set(id, values as object),
+    dish: dishes.set,
+    array: arrays.set,
   };
 }

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..job import Dish, Job, changes
-from ..job.aimed import Hold
+from ..job.aimed import TrialSpot
 from ..job.edits import change_row, set_mark
 from ..job.parts import Catalogue
 from ..job.profile import Profile
@@ -18,7 +18,7 @@ from ..stations.aim.dish.detail import learned_zero
 from ..stations.coax.front_end import with_front
 from ..stations.sky.answer import work_out as surveyed
 from ..units.quantities import InputError, Step, Unit
-from .antennas import array_of, second_antenna, take_antenna, take_hold
+from .antennas import array_of, second_antenna, stand_at, take_antenna
 from .typed import Reader
 
 ACTION_WORDS = {
@@ -27,7 +27,7 @@ ACTION_WORDS = {
     "learn-scale": "learn the scale's zero", "learn-compass": "learn the compass's error",
     "arrive": "set up at the next stop", "tick": "mark step",
 }  # fmt: skip
-_HEADING = tuple(Hold.model_fields["heading_deg"].metadata)
+_HEADING = tuple(TrialSpot.model_fields["heading_deg"].metadata)
 
 
 def acted(
@@ -45,7 +45,7 @@ def acted(
         return second_antenna(job, catalogue, antenna_id=action.array, first_deg=first,
                               second_deg=second)  # fmt: skip
     if isinstance(action, changes.Stand):
-        return take_hold(job, action.hold)
+        return stand_at(job, action.spot)
     if isinstance(action, changes.LearnScale):
         return _learn_scale(job, action, profile, reader)
     if isinstance(action, changes.LearnCompass):
@@ -119,8 +119,8 @@ def _learn_compass(job: Job, action: changes.LearnCompass, profile: Profile, rea
     if turn is None:
         raise InputError("The compass reads", "the declination is not known here.",
                          "Type the position at Site and a date within the model first.", "no-place")  # fmt: skip
-    known = _figure(reader, "Known bearing", action.bearing, "deg_true", _HEADING)
-    reads = _figure(reader, "The compass reads", action.reads, "deg_mag", _HEADING)
+    known = _figure(reader, "Known bearing", action.bearing, "deg_true", rules=_HEADING)
+    reads = _figure(reader, "The compass reads", action.reads, "deg_mag", rules=_HEADING)
     off = (reads - (known - turn) + 180) % 360 - 180
     if abs(off) > 60:
         raise InputError("The compass reads", f"that would be {off:+.1f}° off.",

@@ -22,18 +22,18 @@ def array_of(job: Job, key: str) -> Array:
     return found
 
 
-def take_hold(job: Job, hold_id: str) -> Job:
+def stand_at(job: Job, spot_id: str) -> Job:
     """The antenna stands where it was held: its readings become the source, heading and height the
     plan's."""
-    hold = next((h for h in job.holds if h.id == hold_id), None)
-    if hold is None:
-        raise missing("holds", hold_id)
-    values: dict[str, Any] = {"hold": hold_id}
-    if hold.heading_deg is not None:
-        values["heading_deg"] = hold.heading_deg
-    if hold.above_ground_m is not None:
-        values["above_ground_m"] = hold.above_ground_m
-    return change_row(job, "arrays", hold.antenna, values)
+    spot = next((s for s in job.trial_spots if s.id == spot_id), None)
+    if spot is None:
+        raise missing("trial_spots", spot_id)
+    values: dict[str, Any] = {"stands_at": spot_id}
+    if spot.heading_deg is not None:
+        values["heading_deg"] = spot.heading_deg
+    if spot.above_ground_m is not None:
+        values["above_ground_m"] = spot.above_ground_m
+    return change_row(job, "arrays", spot.antenna, values)
 
 
 def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:
@@ -43,7 +43,7 @@ def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> J
         raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
                          "antenna-unknown")  # fmt: skip
     old = array_of(job, antenna_id)
-    new = as_antenna(kind, old).model_copy(update={"hold": None})
+    new = as_antenna(kind, old).model_copy(update={"stands_at": None})
     return job.model_copy(
         update={"arrays": tuple(new if a.id == antenna_id else a for a in job.arrays)}
     )
@@ -58,10 +58,10 @@ def second_antenna(
     key = new_id(job, "arrays")
     new = old.model_copy(
         update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,
-                "hold": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
+                "stands_at": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
     )  # fmt: skip
     job = add_row(job, "arrays", new)
-    job = change_row(job, "arrays", antenna_id, {"heading_deg": first_deg % 360, "hold": None})
+    job = change_row(job, "arrays", antenna_id, {"heading_deg": first_deg % 360, "stands_at": None})
     source = next((p for p in job.parts if p.antenna == antenna_id), None)
     if source is None or not any(k.from_part == source.id for k in job.links):
         return job

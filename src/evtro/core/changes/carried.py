@@ -104,7 +104,7 @@ class _Work:
                 self.job, change, bench.steps(self.job), bench.now, reader=self.reader
             )
             return
-        named = {k: self._id(v) for k, v in change if k in ("array", "dish", "hold", "stop") and v}
+        named = {k: self._id(v) for k, v in change if k in ("array", "dish", "spot", "stop") and v}
         self.job = acted(
             self.job, change.model_copy(update=named), self.catalogue,
             profile=limits(self.job, bench.profile), reader=self.reader,

@@ -278,6 +278,6 @@ def _link(at: At, given: Values) -> Values:
 _HABITS: dict[str, Callable[[At, Values], Values]] = {
     "site": _site, "stops": _stop, "targets": _target, "carriers": _carrier,
     "obstructions": _obstruction, "spots": _spot, "dishes": _dish, "arrays": _array, "feeds": _feed,
-    "samples": _sample, "trials": _try, "locks": _lock, "beams": _beam,
+    "samples": _sample, "feed_tries": _try, "locks": _lock, "beams": _beam,
     "conductors": _conductor, "scans": _scan, "parts": _part, "links": _link,
 }  # fmt: skip

@@ -11,7 +11,18 @@ from typing import Annotated
 
 from pydantic import FailFast, Field
 
-from .aimed import Antenna, Array, Dish, Heard, Hold, Lock, Preset, Sample, SatelliteFeed, Trial
+from .aimed import (
+    Antenna,
+    Array,
+    Dish,
+    FeedTry,
+    Lock,
+    Preset,
+    Sample,
+    SatelliteFeed,
+    TrialReading,
+    TrialSpot,
+)
 from .base import Bearing, Id, In, Latitude, Longitude, Name, Note, Pattern, Row
 from .built import (
     Company,
@@ -41,9 +52,8 @@ __all__ = [
     "Conductor",
     "Dish",
     "Earth",
+    "FeedTry",
     "Handover",
-    "Heard",
-    "Hold",
     "Id",
     "In",
     "Job",
@@ -74,7 +84,8 @@ __all__ = [
     "Stop",
     "Target",
     "Terminal",
-    "Trial",
+    "TrialReading",
+    "TrialSpot",
 ]
 
 
@@ -102,13 +113,13 @@ class Job(Row):
     feeds: Annotated[tuple[SatelliteFeed, ...], FailFast(), Field(max_length=200)] = ()
     presets: Annotated[tuple[Preset, ...], FailFast(), Field(max_length=100)] = ()
     samples: Annotated[tuple[Sample, ...], FailFast(), Field(max_length=2000)] = ()
-    trials: Annotated[tuple[Trial, ...], FailFast(), Field(max_length=500)] = ()
+    feed_tries: Annotated[tuple[FeedTry, ...], FailFast(), Field(max_length=500)] = ()
     locks: Annotated[tuple[Lock, ...], FailFast(), Field(max_length=500)] = ()
     beams: Annotated[tuple[Beam, ...], FailFast(), Field(max_length=200)] = ()
     stops: Annotated[tuple[Stop, ...], FailFast(), Field(max_length=200)] = ()
     reliefs: Annotated[tuple[Relief, ...], FailFast(), Field(max_length=200)] = ()
-    holds: Annotated[tuple[Hold, ...], FailFast(), Field(max_length=200)] = ()
-    heard: Annotated[tuple[Heard, ...], FailFast(), Field(max_length=4000)] = ()
+    trial_spots: Annotated[tuple[TrialSpot, ...], FailFast(), Field(max_length=200)] = ()
+    trial_readings: Annotated[tuple[TrialReading, ...], FailFast(), Field(max_length=4000)] = ()
     scans: Annotated[tuple[Scan, ...], FailFast(), Field(max_length=200)] = ()
     conductors: Annotated[tuple[Conductor, ...], FailFast(), Field(max_length=64)] = ()
     parts: Annotated[tuple[Part, ...], FailFast(), Field(max_length=600)] = ()

@@ -121,7 +121,7 @@ class Array(Antenna):
         float | None, In("db"), Field(title="Loss into the building", ge=0, le=60)
     ] = None
     above_ground_m: Annotated[float | None, In("m"), length("Antenna above ground", 100)] = None
-    hold: Annotated[Id | None, Ref("holds", gone="cleared")] = None
+    stands_at: Annotated[Id | None, Ref("trial_spots", gone="cleared")] = None
 
 
 class SatelliteFeed(Row):
@@ -167,10 +167,10 @@ class Sample(Evidence):
     role: Literal["sweep", "before", "after"] = "sweep"
 
 
-class Trial(Evidence):
+class FeedTry(Evidence):
     """One try of a feed's place on a dish that was not made for it."""
 
-    table: ClassVar[Table] = Table("trial", "try", "y")
+    table: ClassVar[Table] = Table("feed_try", "try", "y")
 
     id: Id
     antenna: Annotated[Id, Ref("dishes", gone="with it")]
@@ -200,10 +200,10 @@ class Lock(Evidence):
     target: Annotated[Id | None, Ref("targets", gone="with it")] = None
 
 
-class Hold(Evidence):
+class TrialSpot(Evidence):
     """A spot where the antenna was held on site: where, how high, which way, tilted by how much."""
 
-    table: ClassVar[Table] = Table("hold", "spot", "d")
+    table: ClassVar[Table] = Table("trial_spot", "spot", "d")
 
     id: Id
     antenna: Annotated[Id, Ref("arrays", gone="with it")]
@@ -216,13 +216,13 @@ class Hold(Evidence):
     note: Note = ""
 
 
-class Heard(Evidence):
+class TrialReading(Evidence):
     """What the meter said of one carrier at a spot: level, C/N or MER."""
 
-    table: ClassVar[Table] = Table("heard", "reading at a spot", "i")
+    table: ClassVar[Table] = Table("trial_reading", "reading at a spot", "i")
 
     id: Id
-    hold: Annotated[Id, Ref("holds", gone="with it")]
+    spot: Annotated[Id, Ref("trial_spots", gone="with it")]
     carrier: Annotated[Id, Ref("carriers", gone="with it")]
     level_dbuv: Annotated[float | None, In("dbuv"), Field(title="Level", ge=-60, le=150)] = None
     cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None

@@ -146,7 +146,7 @@ class Stand(_Verb):
     """Build a terrestrial antenna where it was held: what was read there becomes the source."""
 
     verb: Literal["stand"] = "stand"
-    hold: Name
+    spot: Name
 
 
 class LearnScale(_Verb):

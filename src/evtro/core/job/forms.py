@@ -55,19 +55,38 @@ _OF_ARRAYS = frozenset({
     "length_m", "heading_deg", "elements", "rotator", "standing", "covering", "entry_loss_db",
     "above_ground_m", "hold",
 })  # fmt: skip
+# What was called otherwise up to form 7: lists and tables; columns by their table.
+_LISTS = {"trials": "feed_tries", "holds": "trial_spots", "heard": "trial_readings"}
+TABLES = {"trial": "feed_try", "hold": "trial_spot", "heard": "trial_reading"}
 # Whose antenna is a dish, and whose a terrestrial one.
-_NAMING = {"feeds": "dish", "presets": "dish", "trials": "dish", "holds": "array"}
+_NAMING = {"feeds": "dish", "presets": "dish", "feed_tries": "dish", "trial_spots": "array"}
 
 
 def of_its_kind(row: Values, kind: str) -> Values:
     """An antenna's values of form 7, or some of them, as those of a dish or an array."""
     others = _OF_ARRAYS if kind == "dish" else _OF_DISHES
-    return {k: v for k, v in row.items() if k != "kind" and k not in others}
+    return {
+        ("stands_at" if k == "hold" else k): v
+        for k, v in row.items()
+        if k != "kind" and k not in others
+    }
+
+
+def of_a_spot(row: Values) -> Values:
+    """A reading's values of form 7, or some of them, with the name of its spot."""
+    return {("spot" if k == "hold" else k): v for k, v in row.items()}
 
 
 def _two_kinds(job: Values) -> Values:
     """Dishes and terrestrial antennas were one list up to form 7; what named one of the wrong kind
     was shown on no page and had no effect."""
+    for old, new in _LISTS.items():
+        if old in job:
+            job[new] = job.pop(old)
+    if isinstance(job.get("trial_readings"), list):
+        job["trial_readings"] = [
+            of_a_spot(r) if isinstance(r, dict) else r for r in job["trial_readings"]
+        ]
     rows = job.pop("antennas", None)
     if not isinstance(rows, list):
         return job if rows is None else {**job, "dishes": rows}
@@ -79,10 +98,10 @@ def _two_kinds(job: Values) -> Values:
     gone: set[str] = set()
     for field, kind in _NAMING.items():
         gone |= _take_out(job, field, "antenna", {k for k, of in kinds.items() if of != kind})
-    _take_out(job, "heard", "hold", gone)
+    _take_out(job, "trial_readings", "spot", gone)
     for row in job["arrays"]:
-        if row.get("hold") in gone:
-            row["hold"] = None
+        if row.get("stands_at") in gone:
+            row["stands_at"] = None
     return job
 
 

@@ -92,15 +92,15 @@ CREATE TABLE array (
   covering TEXT NOT NULL,
   entry_loss_db REAL,
   above_ground_m REAL,
-  hold TEXT,
+  stands_at TEXT,
   PRIMARY KEY (job, id),
   FOREIGN KEY (job, target) REFERENCES target (job, id) DEFERRABLE INITIALLY DEFERRED,
-  FOREIGN KEY (job, hold) REFERENCES hold (job, id) DEFERRABLE INITIALLY DEFERRED
+  FOREIGN KEY (job, stands_at) REFERENCES trial_spot (job, id) DEFERRABLE INITIALLY DEFERRED
 ) STRICT;
 INSERT INTO array (
   job, id, seq, name, target, on_mast_m, wind_area_m2, compass_error_deg, compass_off_deg,
   gain_dbi, gain_table, model, low_mhz, high_mhz, beamwidth_deg, front_back_db, length_m,
-  heading_deg, elements, rotator, standing, covering, entry_loss_db, above_ground_m, hold
+  heading_deg, elements, rotator, standing, covering, entry_loss_db, above_ground_m, stands_at
 )
 SELECT
   job, id, seq, name, target, on_mast_m, wind_area_m2, compass_error_deg, compass_off_deg,
@@ -124,8 +124,10 @@ UPDATE change SET diff = parted(diff, (
     SELECT id, kind, n <= change.n AS before, CASE WHEN n <= change.n THEN n ELSE -n END AS near
     FROM stood WHERE stood.job = change.job ORDER BY before, near
   )
-)) WHERE diff LIKE '%["antenna",%';
+)) WHERE diff LIKE '%["antenna",%' OR diff LIKE '%["trial",%' OR diff LIKE '%["hold",%'
+  OR diff LIKE '%["heard",%';
 DROP TABLE stood;
+UPDATE change SET planned = planned(diff);  -- what was read on site is told by its table
 DELETE FROM moved;  -- cells by the old names; a page that is still open reads the job anew
 
 DROP TABLE antenna;
@@ -144,7 +146,8 @@ BEGIN INSERT INTO antenna VALUES (new.job, new.id); END;
 CREATE TRIGGER array_went AFTER DELETE ON array
 BEGIN DELETE FROM antenna WHERE job = old.job AND id = old.id; END;
 
--- Feeds, zones and tries belong to dishes, spots to arrays. No page shows one of the other kind.
+-- Feeds, zones and tries of a feed belong to dishes, spots to arrays. No page showed one of the
+-- other kind.
 
 CREATE TABLE new_feed (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
@@ -162,9 +165,11 @@ INSERT INTO new_feed (
 )
 SELECT
   job, id, seq, antenna, target, placed_mm
-FROM feed WHERE EXISTS (SELECT 1 FROM dish o WHERE o.job = feed.job AND o.id = feed.antenna);
+FROM feed WHERE EXISTS
+  (SELECT 1 FROM dish o WHERE o.job = feed.job AND o.id = feed.antenna);
 DROP TABLE feed;
 ALTER TABLE new_feed RENAME TO feed;
+
 CREATE TABLE new_preset (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
   id TEXT NOT NULL,
@@ -180,10 +185,12 @@ INSERT INTO new_preset (
 )
 SELECT
   job, id, seq, antenna, name, tilt_deg
-FROM preset WHERE EXISTS (SELECT 1 FROM dish o WHERE o.job = preset.job AND o.id = preset.antenna);
+FROM preset WHERE EXISTS
+  (SELECT 1 FROM dish o WHERE o.job = preset.job AND o.id = preset.antenna);
 DROP TABLE preset;
 ALTER TABLE new_preset RENAME TO preset;
-CREATE TABLE new_trial (
+
+CREATE TABLE feed_try (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
   id TEXT NOT NULL,
   seq INTEGER NOT NULL,
@@ -199,17 +206,18 @@ CREATE TABLE new_trial (
   PRIMARY KEY (job, id),
   FOREIGN KEY (job, antenna) REFERENCES dish (job, id) DEFERRABLE INITIALLY DEFERRED
 ) STRICT;
-INSERT INTO new_trial (
+INSERT INTO feed_try (
   job, id, seq, antenna, depth_mm, sideways_mm, height_mm, skew_deg, reading, channels, note,
   at
 )
 SELECT
   job, id, seq, antenna, depth_mm, sideways_mm, height_mm, skew_deg, reading, channels, note,
   at
-FROM trial WHERE EXISTS (SELECT 1 FROM dish o WHERE o.job = trial.job AND o.id = trial.antenna);
+FROM trial WHERE EXISTS
+  (SELECT 1 FROM dish o WHERE o.job = trial.job AND o.id = trial.antenna);
 DROP TABLE trial;
-ALTER TABLE new_trial RENAME TO trial;
-CREATE TABLE new_hold (
+
+CREATE TABLE trial_spot (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
   id TEXT NOT NULL,
   seq INTEGER NOT NULL,
@@ -223,15 +231,36 @@ CREATE TABLE new_hold (
   PRIMARY KEY (job, id),
   FOREIGN KEY (job, antenna) REFERENCES array (job, id) DEFERRABLE INITIALLY DEFERRED
 ) STRICT;
-INSERT INTO new_hold (
+INSERT INTO trial_spot (
   job, id, seq, antenna, place, above_ground_m, heading_deg, tilt_deg, note, at
 )
 SELECT
   job, id, seq, antenna, place, above_ground_m, heading_deg, tilt_deg, note, at
-FROM hold WHERE EXISTS (SELECT 1 FROM array o WHERE o.job = hold.job AND o.id = hold.antenna);
+FROM hold WHERE EXISTS
+  (SELECT 1 FROM array o WHERE o.job = hold.job AND o.id = hold.antenna);
 DROP TABLE hold;
-ALTER TABLE new_hold RENAME TO hold;
-DELETE FROM heard WHERE NOT EXISTS
-  (SELECT 1 FROM hold o WHERE o.job = heard.job AND o.id = heard.hold);
-UPDATE array SET hold = NULL WHERE hold IS NOT NULL AND NOT EXISTS
-  (SELECT 1 FROM hold o WHERE o.job = array.job AND o.id = array.hold);
+
+CREATE TABLE trial_reading (
+  job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
+  id TEXT NOT NULL,
+  seq INTEGER NOT NULL,
+  spot TEXT NOT NULL,
+  carrier TEXT NOT NULL,
+  level_dbuv REAL,
+  cn_db REAL,
+  at TEXT NOT NULL,
+  PRIMARY KEY (job, id),
+  FOREIGN KEY (job, spot) REFERENCES trial_spot (job, id) DEFERRABLE INITIALLY DEFERRED,
+  FOREIGN KEY (job, carrier) REFERENCES carrier (job, id) DEFERRABLE INITIALLY DEFERRED
+) STRICT;
+INSERT INTO trial_reading (
+  job, id, seq, spot, carrier, level_dbuv, cn_db, at
+)
+SELECT
+  job, id, seq, hold, carrier, level_dbuv, cn_db, at
+FROM heard WHERE EXISTS
+  (SELECT 1 FROM trial_spot o WHERE o.job = heard.job AND o.id = heard.hold);
+DROP TABLE heard;
+
+UPDATE array SET stands_at = NULL WHERE stands_at IS NOT NULL AND NOT EXISTS
+  (SELECT 1 FROM trial_spot o WHERE o.job = array.job AND o.id = array.stands_at);

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.job import Beam, Carrier, Dish, Job, Lock, Rig, Trial
+from evtro.core.job import Beam, Carrier, Dish, FeedTry, Job, Lock, Rig
 from evtro.core.physics.beams import offset_reflector, prime_focus
 from evtro.core.physics.geodesy import look
 from evtro.core.practice.meter import SimulatedMeter
@@ -460,8 +460,8 @@ def test_something_on_no_list_makes_nobody_sure() -> None:
 # --- refit ---------------------------------------------------------------------------------------
 
 
-def _trial(i: int, depth: float, reading: float, **more: float) -> Trial:
-    return Trial(id=f"y{i}", antenna="a1", depth_mm=depth, reading=reading, **more)
+def _trial(i: int, depth: float, reading: float, **more: float) -> FeedTry:
+    return FeedTry(id=f"y{i}", antenna="a1", depth_mm=depth, reading=reading, **more)
 
 
 def test_the_log_proposes_the_next_try_axis_by_axis() -> None:
@@ -487,13 +487,13 @@ def test_tries_end_at_the_top_of_a_simulated_dish() -> None:
     def reads(place: dict[str, float]) -> float:
         return 12 - sum(((place[k] - v) / 9) ** 2 for k, v in hidden.items())
 
-    trials: list[Trial] = []
+    trials: list[FeedTry] = []
     for i in range(60):
         following = refit.judge(trials).following
         if following is None:
             break
         place = {k: getattr(following, k) for k in hidden}
-        trials.append(Trial(id=f"y{i + 1}", antenna="a1", reading=reads(place), **place))
+        trials.append(FeedTry(id=f"y{i + 1}", antenna="a1", reading=reads(place), **place))
     assert refit.judge(trials).following is None
     assert max(t.reading for t in trials) > 11.4
     assert len(trials) < 40

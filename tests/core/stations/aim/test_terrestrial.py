@@ -9,18 +9,18 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.changes.antennas import second_antenna, take_antenna, take_hold
+from evtro.core.changes.antennas import second_antenna, stand_at, take_antenna
 from evtro.core.job import (
     Array,
     Carrier,
-    Heard,
-    Hold,
     Job,
     Obstruction,
     Relief,
     Scan,
     Site,
     Target,
+    TrialReading,
+    TrialSpot,
     edits,
 )
 from evtro.core.job.changes import Add, Remove
@@ -477,7 +477,7 @@ def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
     job = harrow_farm()
     job = job.model_copy(
         update={"carriers": tuple(c for c in job.carriers if c.target == "t1"), "targets": job.targets[:1],
-                "reliefs": job.reliefs[:1], "holds": (), "heard": (), "scans": ()}
+                "reliefs": job.reliefs[:1], "trial_spots": (), "trial_readings": (), "scans": ()}
     )  # fmt: skip
     found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
@@ -498,7 +498,7 @@ def test_strong_base_stations_call_for_the_filter() -> None:
     site = job.site.model_copy(update={"mobile_m": 120.0, "mobile_bearing_deg": 50.0})
     job = job.model_copy(
         update={"site": site, "carriers": tuple(c for c in job.carriers if c.target == "t1"),
-                "targets": job.targets[:1], "reliefs": job.reliefs[:1], "holds": (), "heard": (), "scans": ()}
+                "targets": job.targets[:1], "reliefs": job.reliefs[:1], "trial_spots": (), "trial_readings": (), "scans": ()}
     )  # fmt: skip
     found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
@@ -612,7 +612,7 @@ def test_quality_goes_before_strength() -> None:
     job = harrow_farm()
     found = trial(job, job.arrays[0], 3.0)
     assert found.best == "d2"
-    by_id = {h.id: h for h in found.holds}
+    by_id = {h.id: h for h in found.spots}
     assert [by_id[k].rank for k in ("d2", "d1", "d3")] == [1, 2, 3]
     assert "stronger" in found.words
     assert [x.name for x in by_id["d3"].lines if x.echoes] == ["mux S1", "mux S2", "mux S3"]
@@ -620,9 +620,9 @@ def test_quality_goes_before_strength() -> None:
 
 
 def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
-    job = take_hold(harrow_farm(), "d2")
+    job = stand_at(harrow_farm(), "d2")
     antenna = job.arrays[0]
-    assert (antenna.heading_deg, antenna.above_ground_m, antenna.hold) == (330.0, 7.2, "d2")
+    assert (antenna.heading_deg, antenna.above_ground_m, antenna.stands_at) == (330.0, 7.2, "d2")
     at = terminals(job, antenna)
     assert at is not None
     i = at.incident.ids.index("c4")
@@ -638,35 +638,39 @@ def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
 
 
 def test_a_spot_that_is_removed_gives_the_forecast_back() -> None:
-    job = take_hold(harrow_farm(), "d2")
-    job = taken(job, Remove(rows="holds", id="d2"))
-    assert job.arrays[0].hold is None
-    assert not any(h.hold == "d2" for h in job.heard)
+    job = stand_at(harrow_farm(), "d2")
+    job = taken(job, Remove(rows="trial_spots", id="d2"))
+    assert job.arrays[0].stands_at is None
+    assert not any(h.spot == "d2" for h in job.trial_readings)
 
 
 def test_readings_far_off_the_forecast_ask_for_a_reason() -> None:
     job = harrow_farm()
-    hold = Hold(id="d9", antenna="a1", place="behind the tank", heading_deg=50.0)
+    hold = TrialSpot(id="d9", antenna="a1", place="behind the tank", heading_deg=50.0)
     rows = tuple(
-        Heard(id=f"i9{n}", hold="d9", carrier=f"c{n}", level_dbuv=35.0, cn_db=28.0)
+        TrialReading(id=f"i9{n}", spot="d9", carrier=f"c{n}", level_dbuv=35.0, cn_db=28.0)
         for n in (1, 2, 3)
     )
-    job = job.model_copy(update={"holds": (hold,), "heard": rows})
-    line = trial(job, job.arrays[0], 3.0).holds[0]
+    job = job.model_copy(update={"trial_spots": (hold,), "trial_readings": rows})
+    line = trial(job, job.arrays[0], 3.0).spots[0]
     assert "below the forecast" in line.words
     assert line.mean_off_db == pytest.approx(-30.3, abs=0.5)
 
 
 def test_one_reading_taken_away_again_leaves_nothing() -> None:
     job = taken(
-        harrow_farm(), Add(rows="heard", values={"hold": "d3", "carrier": "c6", "level_dbuv": "12"})
+        harrow_farm(),
+        Add(rows="trial_readings", values={"spot": "d3", "carrier": "c6", "level_dbuv": "12"}),
     )
-    assert any((h.hold, h.carrier, h.level_dbuv) == ("d3", "c6", 12.0) for h in job.heard)
-    row = next(h.id for h in job.heard if (h.hold, h.carrier) == ("d3", "c6"))
-    job = taken(job, Remove(rows="heard", id=row))
-    assert not any((h.hold, h.carrier) == ("d3", "c6") for h in job.heard)
+    assert any((h.spot, h.carrier, h.level_dbuv) == ("d3", "c6", 12.0) for h in job.trial_readings)
+    row = next(h.id for h in job.trial_readings if (h.spot, h.carrier) == ("d3", "c6"))
+    job = taken(job, Remove(rows="trial_readings", id=row))
+    assert not any((h.spot, h.carrier) == ("d3", "c6") for h in job.trial_readings)
     with pytest.raises(InputError):
-        taken(job, Add(rows="heard", values={"hold": "d99", "carrier": "c6", "level_dbuv": 1.0}))
+        taken(
+            job,
+            Add(rows="trial_readings", values={"spot": "d99", "carrier": "c6", "level_dbuv": 1.0}),
+        )
 
 
 def _expected(job: Job) -> dict[str, object]:
@@ -828,7 +832,7 @@ def test_an_empty_job_asks_for_nothing_and_breaks_nothing() -> None:
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     assert array_detail(job, CATALOGUE, EUROPE, solved, antenna) is None
     assert front_end(job, CATALOGUE, EUROPE, antenna) is None
-    assert trial(job, antenna, 3.0).holds == []
+    assert trial(job, antenna, 3.0).spots == []
 
 
 def test_antennas_of_a_combiner_stand_clear_of_each_other() -> None:
@@ -862,7 +866,7 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
 
 
 def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
-    farm = take_hold(harrow_farm(), "d2")
+    farm = stand_at(harrow_farm(), "d2")
     answers = work_out(farm, CATALOGUE, EUROPE)
     text = {s.title: " ".join(f"{text_of(x.label)} {text_of(x.text)}" for x in s.lines)
             for s in answers.sheet}  # fmt: skip

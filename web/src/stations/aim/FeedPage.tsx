@@ -86,7 +86,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { trial, remove } = useAimWrites(antenna.id);
   const at = useShown();
   const mm = unitName("mm", at);
-  const rows = (view.job.trials ?? []).filter((t) => t.antenna === antenna.id);
+  const rows = (view.job.feed_tries ?? []).filter((t) => t.antenna === antenna.id);
   const [typed, setTyped] = useState(EMPTY);
   const [refused, refuse] = useState<Refusal | null>(null);
   const next = detail.tries.following;
@@ -153,7 +153,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
               <button
                 type="button"
                 aria-label={`Remove try ${i + 1}`}
-                onClick={() => remove("trials", t.id)}
+                onClick={() => remove("feed_tries", t.id)}
                 className="grid h-6 w-6 place-items-center"
               >
                 <X size={14} aria-hidden="true" />

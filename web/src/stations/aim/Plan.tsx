@@ -9,6 +9,7 @@ import { Choice, NumberField } from "../../parts/Value";
 import type { Aim, AimDetail, Antenna, DishRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useAim } from "../../service/pages";
+import type { Typed } from "../../service/rows";
 import { type Page, PageTabs, usePageOf } from "../../shell/Pages";
 import { Problems } from "../../shell/Problems";
 import { Say, useShown } from "../../units/showing";
@@ -234,7 +235,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
 
 function Dish({ a, antenna }: { a: Aim; antenna: DishRow }) {
   const { dish: write } = useWrites();
-  const set = (body: Record<string, unknown>) => write(antenna.id, body);
+  const set = (body: Typed<DishRow>) => write(antenna.id, body);
   const view = a.skew_view as "behind" | "front";
   return (
     <>

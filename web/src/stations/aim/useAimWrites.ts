@@ -1,14 +1,14 @@
-import { useRows } from "../../service/rows";
+import { type RowOf, type Typed, useRows } from "../../service/rows";
 import { useWrites } from "../edits";
 
 /** Writes of the pages of one dish. Figures go as they were typed. */
 export function useAimWrites(antenna: string) {
   const { edit, change, dish: write } = useWrites();
-  const [samples, trials, locks] = [useRows("samples"), useRows("trials"), useRows("locks")];
+  const [samples, tries, locks] = [useRows("samples"), useRows("feed_tries"), useRows("locks")];
   const [presets, feeds, beams] = [useRows("presets"), useRows("feeds"), useRows("beams")];
   return {
     edit,
-    set: (body: Record<string, unknown>) => write(antenna, body),
+    set: (body: Typed<RowOf<"dishes">>) => write(antenna, body),
     sample: (body: {
       axis: "azimuth" | "elevation" | "skew";
       position: string;
@@ -20,7 +20,7 @@ export function useAimWrites(antenna: string) {
     }) => samples.add({ antenna, role: "sweep", ...body }),
     clearAxis: (axis: "azimuth" | "elevation" | "skew", feed: string) =>
       change({ verb: "anew", dish: antenna, axis, target: feed }),
-    trial: (body: Record<string, string>) => trials.add({ antenna, ...body }),
+    trial: (body: Record<string, string>) => tries.add({ antenna, ...body }),
     lock: (body: {
       frequency_mhz: string;
       polarisation: "H" | "V" | "L" | "R";
@@ -35,7 +35,9 @@ export function useAimWrites(antenna: string) {
     compass: (reads: string, bearing: string) =>
       change({ verb: "learn-compass", dish: antenna, reads, bearing }),
     beam: (body: Record<string, string>) => beams.add(body),
-    remove: (kind: "samples" | "trials" | "locks" | "feeds" | "presets" | "beams", id: string) =>
-      change({ verb: "remove", rows: kind, id }),
+    remove: (
+      kind: "samples" | "feed_tries" | "locks" | "feeds" | "presets" | "beams",
+      id: string,
+    ) => change({ verb: "remove", rows: kind, id }),
   };
 }

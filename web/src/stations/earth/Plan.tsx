@@ -6,7 +6,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField, Tick } from "../../parts/Value";
 import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { type RowOf, type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { Say } from "../../units/showing";
 import { useWrites } from "../edits";
@@ -168,7 +168,7 @@ export default function EarthPlan() {
 
 function Row({ b }: { b: Bond }) {
   const conductors = useRows("conductors");
-  const set = (body: Record<string, unknown>) => conductors.set(b.conductor ?? "", body as object);
+  const set = (body: Typed<RowOf<"conductors">>) => conductors.set(b.conductor ?? "", body);
   const remove = () => conductors.remove(b.conductor ?? "");
   const add = () => conductors.add({ role: b.role });
   return (

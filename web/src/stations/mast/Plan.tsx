@@ -5,7 +5,7 @@ import { MastPicture } from "../../instruments/MastPicture";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
 import { Say, useShown } from "../../units/showing";
@@ -180,7 +180,7 @@ function Row({ a }: { a: Antenna }) {
   const at = useShown();
   const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
   const targets = view.job.targets ?? [];
-  const set = (body: Record<string, unknown>) => rows.set(a.id, body);
+  const set = (body: Typed<Antenna>) => rows.set(a.id, body);
   const remove = () => rows.remove(a.id);
   return (
     <tr className="border-line border-b">

@@ -4,7 +4,7 @@ import { RefusalWords } from "../../parts/RefusalWords";
 import { TextField, Tick } from "../../parts/Value";
 import type { Outlet, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { type Typed, useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
@@ -84,7 +84,7 @@ function Row({ o }: { o: Outlet }) {
   const { view } = useJob();
   const outlets = useRows("outlets");
   const state = view.answers.outlets[o.id] ?? "todo";
-  const set = (body: Record<string, unknown>) => outlets.set(o.id, body as object);
+  const set = (body: Typed<Outlet>) => outlets.set(o.id, body);
   const remove = () => outlets.remove(o.id);
   return (
     <tr className="border-line border-b">

@@ -183,8 +183,8 @@ def _array(job: Job, a: Aim) -> list[Step]:
     antenna = next(x for x in job.arrays if x.id == a.antenna)
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
-    heard = {h.hold for h in job.heard}
-    tried = sum(h.antenna == a.antenna and h.id in heard for h in job.holds)
+    heard = {h.spot for h in job.trial_readings}
+    tried = sum(h.antenna == a.antenna and h.id in heard for h in job.trial_spots)
     steps = [_footing(key, antenna.standing)] if antenna.standing != "indoors" else []
     if job.site.boundary_m is not None and antenna.standing == "outdoors":
         steps.append(

@@ -169,14 +169,14 @@ _LEAVE = {
 def _hold_lines(job: Job, antenna_id: str) -> list[Line]:
     """The spot that was taken for a terrestrial antenna."""
     antenna = next((a for a in job.arrays if a.id == antenna_id), None)
-    hold = next((h for h in job.holds if antenna and h.id == antenna.hold), None)
-    if hold is None:
+    spot = next((s for s in job.trial_spots if antenna and s.id == antenna.stands_at), None)
+    if spot is None:
         return []
-    tried = sum(h.antenna == antenna_id for h in job.holds)
+    tried = sum(h.antenna == antenna_id for h in job.trial_spots)
     return [
         _line(
             "Spot",
-            f"{hold.place}, the best of {tried} that were tried; its readings are the source",
+            f"{spot.place}, the best of {tried} that were tried; its readings are the source",
         )
     ]
 
@@ -261,7 +261,7 @@ def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
             )
     for nut in found.tightened:
         lines.append(_line(f"Nut, {nut.axis}", f"{nut.before:.1f} before, {nut.after:.1f} after"))
-    best = next((t for t in job.trials if t.id == found.tries.best), None)
+    best = next((t for t in job.feed_tries if t.id == found.tries.best), None)
     if best is not None:
         lines.append(
             _line("Feed, best try", say("depth {}, side {}, height {}, skew {}: {}", Quantity(best.depth_mm, "mm", 0),

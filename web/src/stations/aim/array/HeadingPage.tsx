@@ -58,14 +58,14 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
             value={detail.heading_deg}
             unit="deg_true"
             width={52}
-            commit={(t) => set({ heading_deg: t, hold: null })}
+            commit={(t) => set({ heading_deg: t, stands_at: null })}
           />
           <br />
           <button
             type="button"
             className={there ? "plain-button" : "copper-button"}
             disabled={there}
-            onClick={() => set({ heading_deg: String(best.heading_deg), hold: null })}
+            onClick={() => set({ heading_deg: String(best.heading_deg), stands_at: null })}
           >
             {there ? "It stands there" : "Take the best heading"}
           </button>

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from "react";
 import { BracketGauge } from "../../../instruments/BracketGauge";
 import { Title } from "../../../parts/table";
 import { NumberField, TextField, Why } from "../../../parts/Value";
-import type { HoldLine, Refusal } from "../../../service/client";
+import type { Refusal, TrialLine } from "../../../service/client";
 import { emptied } from "../../../shell/emptied";
 import { Say, useShown } from "../../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../../units/units";
@@ -14,8 +14,8 @@ import { useArrayWrites } from "./useArrayWrites";
 export function TrialPage({ detail, antenna }: ArrayPage) {
   const { trial } = detail;
   const at = useShown();
-  const { takeHold, set } = useArrayWrites(antenna.id);
-  const best = trial.holds.find((h) => h.id === trial.best);
+  const { standAt, set } = useArrayWrites(antenna.id);
+  const best = trial.spots.find((h) => h.id === trial.best);
   return (
     <div className="grid gap-4">
       <section aria-label="Trial answer" className="flex flex-wrap items-center gap-x-6 gap-y-2">
@@ -27,13 +27,13 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
               <button
                 type="button"
                 className="ml-2 font-normal text-quiet underline"
-                onClick={() => set({ hold: null })}
+                onClick={() => set({ stands_at: null })}
               >
                 go back to the forecast
               </button>
             </span>
           ) : (
-            <button type="button" className="copper-button" onClick={() => takeHold(best.id)}>
+            <button type="button" className="copper-button" onClick={() => standAt(best.id)}>
               Take {best.place}
             </button>
           ))}
@@ -45,8 +45,8 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
               <th scope="col" className="py-1.5 pr-4 font-bold text-[15px]">
                 Spots
               </th>
-              {trial.holds.map((h) => (
-                <Spot key={h.id} hold={h} antenna={antenna.id} best={h.id === trial.best} />
+              {trial.spots.map((h) => (
+                <Spot key={h.id} spot={h} antenna={antenna.id} best={h.id === trial.best} />
               ))}
             </tr>
           </thead>
@@ -57,10 +57,10 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
                   <b>{w[1]}</b>{" "}
                   <span className="num text-quiet">{figureOf(w[2] as number, 0)}</span>
                 </th>
-                {trial.holds.map((h) => (
+                {trial.spots.map((h) => (
                   <Read
                     key={h.id}
-                    hold={h}
+                    spot={h}
                     line={h.lines.find((l) => l.carrier === w[0]) ?? h.lines[i]!}
                     antenna={antenna.id}
                     margin={detail.margin_db}
@@ -73,8 +73,8 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
               <th scope="row" className="py-1.5 pr-4">
                 Hold their margin
               </th>
-              {trial.holds.map((h) => (
-                <Verdict key={h.id} hold={h} antenna={antenna.id} best={h.id === trial.best} />
+              {trial.spots.map((h) => (
+                <Verdict key={h.id} spot={h} antenna={antenna.id} best={h.id === trial.best} />
               ))}
             </tr>
           </tbody>
@@ -103,11 +103,11 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
   );
 }
 
-type OfSpot = { hold: HoldLine; antenna: string; best: boolean };
+type OfSpot = { spot: TrialLine; antenna: string; best: boolean };
 const shade = (best: boolean) => (best ? "bg-paper" : "");
 
-function Spot({ hold, antenna, best }: OfSpot) {
-  const { setHold, removeHold } = useArrayWrites(antenna);
+function Spot({ spot, antenna, best }: OfSpot) {
+  const { setSpot, removeSpot } = useArrayWrites(antenna);
   const field = (
     name: string,
     key: "above_ground_m" | "heading_deg" | "tilt_deg",
@@ -115,28 +115,28 @@ function Spot({ hold, antenna, best }: OfSpot) {
     digits: number,
   ) => (
     <NumberField
-      label={`${name} at ${hold.place}`}
-      value={hold[key]}
+      label={`${name} at ${spot.place}`}
+      value={spot[key]}
       unit={unit}
       digits={digits}
       width={digits ? 34 : 30}
-      commit={(t) => setHold(hold.id, { [key]: t })}
+      commit={(t) => setSpot(spot.id, { [key]: t })}
     />
   );
   return (
     <th scope="col" className={`w-[232px] border-line border-l px-3 py-1.5 ${shade(best)}`}>
       <span className="flex items-center justify-between gap-2">
         <TextField
-          label={`Name of spot ${hold.rank}`}
-          value={hold.place}
+          label={`Name of spot ${spot.rank}`}
+          value={spot.place}
           width={172}
-          commit={(t) => setHold(hold.id, { place: t })}
+          commit={(t) => setSpot(spot.id, { place: t })}
         />
         <button
           type="button"
           className="text-quiet"
-          aria-label={`Remove ${hold.place}`}
-          onClick={() => removeHold(hold.id)}
+          aria-label={`Remove ${spot.place}`}
+          onClick={() => removeSpot(spot.id)}
         >
           <X size={15} aria-hidden="true" />
         </button>
@@ -145,19 +145,19 @@ function Spot({ hold, antenna, best }: OfSpot) {
         {field("Height", "above_ground_m", "m", 1)} {field("Heading", "heading_deg", "deg_true", 0)}
         <span>up {field("Tilt", "tilt_deg", "deg", 0)}</span>
       </span>
-      <span className="block font-normal text-quiet leading-[17px]">{hold.words}</span>
+      <span className="block font-normal text-quiet leading-[17px]">{spot.words}</span>
     </th>
   );
 }
 
 function Read({
-  hold,
+  spot,
   line,
   antenna,
   margin,
   best,
-}: OfSpot & { line: HoldLine["lines"][number]; margin: number }) {
-  const { heard } = useArrayWrites(antenna);
+}: OfSpot & { line: TrialLine["lines"][number]; margin: number }) {
+  const { readAt } = useArrayWrites(antenna);
   const at = useShown();
   if (!line) return <td className="border-line border-l" />;
   const judged =
@@ -178,21 +178,21 @@ function Read({
           {line.forecast_dbuv == null ? "" : shown(line.forecast_dbuv, "dbuv", 0, at).figure}
         </span>
         <NumberField
-          label={`${line.name} level at ${hold.place}`}
+          label={`${line.name} level at ${spot.place}`}
           value={line.read_dbuv}
           unit="dbuv"
           width={40}
           showUnit={false}
-          commit={(t) => heard(hold.id, line.carrier, { level_dbuv: t.trim() ? t : null })}
+          commit={(t) => readAt(spot.id, line.carrier, { level_dbuv: t.trim() ? t : null })}
         />
         <span className="text-quiet">/</span>
         <NumberField
-          label={`${line.name} quality at ${hold.place}`}
+          label={`${line.name} quality at ${spot.place}`}
           value={line.quality_db}
           unit="db"
           width={38}
           showUnit={false}
-          commit={(t) => heard(hold.id, line.carrier, { cn_db: t.trim() ? t : null })}
+          commit={(t) => readAt(spot.id, line.carrier, { cn_db: t.trim() ? t : null })}
         />
         {judged && <BracketGauge width={40} gauge={judged} />}
         {line.echoes && <b className="text-ochre">echo</b>}
@@ -201,26 +201,26 @@ function Read({
   );
 }
 
-function Verdict({ hold, antenna, best }: OfSpot) {
-  const { takeHold } = useArrayWrites(antenna);
+function Verdict({ spot, antenna, best }: OfSpot) {
+  const { standAt } = useArrayWrites(antenna);
   return (
     <td className={`border-line border-l px-3 py-1.5 ${shade(best)}`}>
       <span className="flex items-baseline justify-between gap-3">
         <b className="num">
-          {hold.good} of {hold.lines.length}
+          {spot.good} of {spot.lines.length}
         </b>
         <span className="text-quiet">
-          {hold.read === 0 ? "not read" : hold.rank === 1 ? "best" : `place ${hold.rank}`}
+          {spot.read === 0 ? "not read" : spot.rank === 1 ? "best" : `place ${spot.rank}`}
         </span>
-        {hold.taken ? (
+        {spot.taken ? (
           <b className="text-verdigris">taken</b>
         ) : (
-          hold.read > 0 && (
+          spot.read > 0 && (
             <button
               type="button"
               className="underline"
-              aria-label={`Take it: ${hold.place}`}
-              onClick={() => takeHold(hold.id)}
+              aria-label={`Take it: ${spot.place}`}
+              onClick={() => standAt(spot.id)}
             >
               take it
             </button>
@@ -234,7 +234,7 @@ function Verdict({ hold, antenna, best }: OfSpot) {
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 function AddSpot({ antenna }: { antenna: string }) {
-  const { addHold } = useArrayWrites(antenna);
+  const { addSpot } = useArrayWrites(antenna);
   const at = useShown();
   const [place, setPlace] = useState("");
   const [height, setHeight] = useState("");
@@ -242,7 +242,7 @@ function AddSpot({ antenna }: { antenna: string }) {
   const [refused, refuse] = useState<Refusal | null>(null);
   const add = async (e: FormEvent) => {
     e.preventDefault();
-    const said = await addHold({
+    const said = await addSpot({
       place,
       above_ground_m: inUnit(height, "m", at),
       heading_deg: heading,

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ....job import Array, Carrier, Heard, Job
+from ....job import Array, Carrier, Job, TrialReading
 from ....job.parts import ArrayType
 from ....job.targets import sight_of
 from ....physics.beams import array_gain_dbi, array_loss_db, yagi_beamwidth_deg
@@ -103,13 +103,17 @@ def terminals(job: Job, antenna: Array) -> Terminals | None:
     heading = heading_of(job, antenna)
     if heading is None or antenna.kind != "array":
         return None
-    heard = tuple(h for h in job.heard if h.hold == antenna.hold) if antenna.hold else ()
+    heard = (
+        tuple(h for h in job.trial_readings if h.spot == antenna.stands_at)
+        if antenna.stands_at
+        else ()
+    )
     return _terminals(incident_at(job, antenna), antenna, heading, heard)
 
 
 @lru_cache(maxsize=64)
 def _terminals(
-    incident: IncidentField, antenna: Array, heading: float, heard: tuple[Heard, ...]
+    incident: IncidentField, antenna: Array, heading: float, heard: tuple[TrialReading, ...]
 ) -> Terminals:
     loss = array_loss_db(incident.bearing_deg - heading, width_of(antenna), antenna.front_back_db)
     forecast = (

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ....job import Array, Hold, Job
+from ....job import Array, Job, TrialSpot
 from ....physics.beams import LIGHT_M_MHZ
 from ....units.phrases import say
 from ....units.quantities import Phrase, Quantity, State, noise_dbuv
@@ -21,7 +21,7 @@ ECHO_LOSS_DB = 10.0  # below what the level allows, the meter's own noise includ
 
 
 @dataclass(frozen=True)
-class HeardLine:
+class TrialCell:
     """One carrier at a spot: forecast and read [dBµV], quality [dB] and its margin [dB]; `echoes`
     when the level is high and the quality low."""
 
@@ -38,7 +38,7 @@ class HeardLine:
 
 
 @dataclass(frozen=True)
-class HoldLine:
+class TrialLine:
     """A spot with what it gave: carriers that hold their margin, the weakest of them [dB], how far
     the readings lie from the forecast on the mean [dB]."""
 
@@ -47,7 +47,7 @@ class HoldLine:
     above_ground_m: float
     heading_deg: float
     tilt_deg: float
-    lines: list[HeardLine]
+    lines: list[TrialCell]
     good: int
     read: int
     least_margin_db: float | None
@@ -61,7 +61,7 @@ class HoldLine:
 class TrialView:
     """All spots of an antenna, the best one first in rank, and what to try next."""
 
-    holds: list[HoldLine]
+    spots: list[TrialLine]
     best: str | None
     words: str
     next_try: list[Phrase]
@@ -71,17 +71,19 @@ class TrialView:
 def trial(job: Job, antenna: Array, margin_db: float) -> TrialView:
     """Judge the spots. Quality goes before strength: a spot is as good as the number of carriers
     whose C/N or MER holds the margin, then as the weakest of them, then as its mean level."""
-    here = terminals(job, antenna.model_copy(update={"hold": None}))
+    here = terminals(job, antenna.model_copy(update={"stands_at": None}))
     wanted = _wanted(here)
     rows = [
-        _hold(job, antenna, hold, margin_db) for hold in job.holds if hold.antenna == antenna.id
+        _line(job, antenna, spot, margin_db)
+        for spot in job.trial_spots
+        if spot.antenna == antenna.id
     ]
     order = sorted(range(len(rows)), key=lambda i: _score(rows[i]), reverse=True)
     ranked = [replace(row, rank=order.index(i) + 1) for i, row in enumerate(rows)]
     read = [r for r in ranked if r.read > 0]
     best = min(read, key=lambda r: r.rank, default=None)
     return TrialView(
-        holds=ranked, best=best.id if best else None, words=_words(ranked, best), next_try=_next(job, antenna, here=here, rows=ranked, best=best),
+        spots=ranked, best=best.id if best else None, words=_words(ranked, best), next_try=_next(job, antenna, here=here, rows=ranked, best=best),
         wanted=wanted,
     )  # fmt: skip
 
@@ -96,17 +98,17 @@ def _wanted(here: Terminals | None) -> list[tuple[str, str, float]]:
     ]
 
 
-def _hold(job: Job, antenna: Array, hold: Hold, margin_db: float) -> HoldLine:
-    heading = hold.heading_deg if hold.heading_deg is not None else heading_of(job, antenna)
+def _line(job: Job, antenna: Array, spot: TrialSpot, margin_db: float) -> TrialLine:
+    heading = spot.heading_deg if spot.heading_deg is not None else heading_of(job, antenna)
     height = (
-        hold.above_ground_m if hold.above_ground_m is not None else height_of(job.site, antenna)
+        spot.above_ground_m if spot.above_ground_m is not None else height_of(job.site, antenna)
     )
     there = antenna.model_copy(
-        update={"heading_deg": heading, "above_ground_m": height, "hold": None}
+        update={"heading_deg": heading, "above_ground_m": height, "stands_at": None}
     )
     forecast = terminals(job, there)
-    rows = {h.carrier: h for h in job.heard if h.hold == hold.id}
-    lines: list[HeardLine] = []
+    rows = {h.carrier: h for h in job.trial_readings if h.spot == spot.id}
+    lines: list[TrialCell] = []
     if forecast is not None:
         for i, carrier in enumerate(forecast.incident.carriers):
             if not forecast.incident.wanted[i]:
@@ -133,21 +135,21 @@ def _hold(job: Job, antenna: Array, hold: Hold, margin_db: float) -> HoldLine:
                 else "in"
             )  # fmt: skip
             lines.append(
-                HeardLine(carrier=carrier.id, name=carrier.name, forecast_dbuv=expected, spread_db=float(forecast.spread_db[i]), read_dbuv=level,
+                TrialCell(carrier=carrier.id, name=carrier.name, forecast_dbuv=expected, spread_db=float(forecast.spread_db[i]), read_dbuv=level,
                           off_db=None if level is None else level - expected, quality_db=quality, margin_db=margin, echoes=echoes, state=state)
             )  # fmt: skip
     known = [x for x in lines if x.read_dbuv is not None or x.quality_db is not None]
     margins = [x.margin_db for x in known if x.margin_db is not None]
     off = [x.off_db for x in known if x.off_db is not None]
     good = sum(x.margin_db is not None and x.margin_db >= margin_db for x in known)
-    return HoldLine(
-        id=hold.id, place=hold.place, above_ground_m=height, heading_deg=heading or 0.0, tilt_deg=hold.tilt_deg, lines=lines, good=good, read=len(known),
+    return TrialLine(
+        id=spot.id, place=spot.place, above_ground_m=height, heading_deg=heading or 0.0, tilt_deg=spot.tilt_deg, lines=lines, good=good, read=len(known),
         least_margin_db=min(margins) if margins else None, mean_off_db=float(np.mean(off)) if off else None,
-        words=_of_hold(known, off), rank=0, taken=antenna.hold == hold.id,
+        words=_of_spot(known, off), rank=0, taken=antenna.stands_at == spot.id,
     )  # fmt: skip
 
 
-def _of_hold(known: list[HeardLine], off: list[float]) -> str:
+def _of_spot(known: list[TrialCell], off: list[float]) -> str:
     if not known:
         return "nothing read here yet"
     echoes = [x.name for x in known if x.echoes]
@@ -162,7 +164,7 @@ def _of_hold(known: list[HeardLine], off: list[float]) -> str:
     return "as the forecast has it" if off else "quality alone was read"
 
 
-def _score(row: HoldLine) -> tuple[float, ...]:
+def _score(row: TrialLine) -> tuple[float, ...]:
     if row.read == 0:
         return (-1.0, -99.0, -99.0)
     levels = [x.read_dbuv for x in row.lines if x.read_dbuv is not None]
@@ -170,7 +172,7 @@ def _score(row: HoldLine) -> tuple[float, ...]:
     return (float(row.good), least, float(np.mean(levels)) if levels else -99.0)
 
 
-def _words(rows: list[HoldLine], best: HoldLine | None) -> str:
+def _words(rows: list[TrialLine], best: TrialLine | None) -> str:
     if best is None:
         return "Hold the antenna at a spot, read each carrier, and write it down; then at the next spot."
     of = len(best.lines)
@@ -185,14 +187,14 @@ def _words(rows: list[HoldLine], best: HoldLine | None) -> str:
     return said + "."
 
 
-def _mean_level(row: HoldLine) -> float:
+def _mean_level(row: TrialLine) -> float:
     levels = [x.read_dbuv for x in row.lines if x.read_dbuv is not None]
     return float(np.mean(levels)) if levels else -99.0
 
 
 def _next(
-    job: Job, antenna: Array, here: Terminals | None, rows: list[HoldLine],
-    best: HoldLine | None,
+    job: Job, antenna: Array, here: Terminals | None, rows: list[TrialLine],
+    best: TrialLine | None,
 ) -> list[Phrase]:  # fmt: skip
     if here is None or not any(here.incident.wanted):
         return []

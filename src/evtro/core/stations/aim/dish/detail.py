@@ -131,7 +131,7 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
         s for s in job.samples if s.antenna == antenna.id and (s.target or target.id) == at_feed
     ]
     scale: peaking.Scale = samples[-1].scale if samples else "db"
-    trials = [t for t in job.trials if t.antenna == antenna.id]
+    trials = [t for t in job.feed_tries if t.antenna == antenna.id]
     return AimDetail(
         aim=aim, datums=_datums(antenna, aim.elevation_deg),
         errors=budget(antenna, aim.azimuth_deg, elevation_deg=aim.elevation_deg, beamwidth_deg=aim.beamwidth_deg, linear=not target.circular),

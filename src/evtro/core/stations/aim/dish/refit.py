@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ....job import Trial
+from ....job import FeedTry
 from ..finding.peaking import fit
 
 # The axes in their order with a step and the words for it; common practice, no source.
@@ -18,7 +18,7 @@ AXES: tuple[tuple[str, str, float, str], ...] = (
 
 
 @dataclass(frozen=True)
-class NextTrial:
+class NextFeedTry:
     """The setting to try next, and why."""
 
     depth_mm: float
@@ -34,22 +34,22 @@ class Tries:
     """The log judged: the best try, and the next one, None when every axis has its top."""
 
     best: str | None
-    following: NextTrial | None
+    following: NextFeedTry | None
     done: list[str]
 
 
-def _value(trial: Trial, axis: str) -> float:
+def _value(trial: FeedTry, axis: str) -> float:
     value: float = getattr(trial, axis)
     return value
 
 
-def judge(trials: Sequence[Trial], start_depth_mm: float = 0.0) -> Tries:
+def judge(trials: Sequence[FeedTry], start_depth_mm: float = 0.0) -> Tries:
     """The best try by reading, then by channels found. The next: along the axes in their order, a
     step to the side that was not tried, until the reading falls on both sides of the best."""
     if not trials:
         return Tries(
             None,
-            NextTrial(depth_mm=start_depth_mm, sideways_mm=0.0, height_mm=0.0, skew_deg=0.0, axis="depth",
+            NextFeedTry(depth_mm=start_depth_mm, sideways_mm=0.0, height_mm=0.0, skew_deg=0.0, axis="depth",
                       words="Begin with the feed at its computed place, or as far back as it goes."),
             [],
         )  # fmt: skip
@@ -86,9 +86,9 @@ def judge(trials: Sequence[Trial], start_depth_mm: float = 0.0) -> Tries:
     return Tries(best.id, None, done)
 
 
-def _try(best: Trial, axis: str, value: float, name: str, unit: str, why: str) -> NextTrial:
+def _try(best: FeedTry, axis: str, value: float, name: str, unit: str, why: str) -> NextFeedTry:
     place = {a: _value(best, a) for a, *_ in AXES} | {axis: float(value)}
-    return NextTrial(
+    return NextFeedTry(
         depth_mm=place["depth_mm"], sideways_mm=place["sideways_mm"], height_mm=place["height_mm"], skew_deg=place["skew_deg"], axis=name,
         words=f"Set {name} to {value:g}{'' if unit == '°' else ' '}{unit}, all else as in the best try: {why}.",
     )  # fmt: skip
