@@ -229,12 +229,12 @@ def _check(arguments: argparse.Namespace) -> int:
     job = read_job(_read_file(arguments.file), parts)
     answers = work_out(job, parts, shop_profile(job))
     profile = answers.profile
-    lanes = {lane.id: lane for lane in answers.coax.lanes}
+    channels = {channel.id: channel for channel in answers.coax.channels}
     outlets = [
         {
             "outlet": row.name,
-            "carrier": lanes[c.carrier].name,
-            "frequency_mhz": round(lanes[c.carrier].frequency_mhz, 3),
+            "carrier": channels[c.carrier].name,
+            "frequency_mhz": round(channels[c.carrier].frequency_mhz, 3),
             "level_dbuv": _rounded(c.level.value),
             "cn_db": _rounded(c.cn_db),
             "margin_db": _rounded(c.margin.value),

@@ -212,15 +212,15 @@ def test_an_outlets_margin_is_its_ratio_over_what_the_modulation_wants(name: str
     job = demo_jobs()[name]
     profile = profiles.load(job.profile)
     solved = solve_job(job, CATALOGUE, profile)
-    lanes = {lane.id: lane for lane in solved.lanes}
+    channels = {channel.id: channel for channel in solved.channels}
     for row in outlet_rows(job, solved, profile):
         for cell in row.cells:
             if cell.cn_db is None:
                 continue
-            lane = lanes[cell.carrier]
-            assert cell.margin.value == pytest.approx(cell.cn_db - lane.wanted_cn_db, abs=1e-9)
-            assert cell.level.low == lane.window.low_dbuv
-            assert cell.level.high == lane.window.high_dbuv
+            channel = channels[cell.carrier]
+            assert cell.margin.value == pytest.approx(cell.cn_db - channel.wanted_cn_db, abs=1e-9)
+            assert cell.level.low == channel.window.low_dbuv
+            assert cell.level.high == channel.window.high_dbuv
             assert cell.margin.low == profile.margin_db
 
 

@@ -71,8 +71,8 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
             farm("POST", f"/antennas/{antenna}/front", {"key": detail["front"]["advised"]})
     view = farm("GET", "")
     part = view["answers"]["coax"]["outlets"][0]["part"]
-    lanes = {c["carrier"]: c for c in farm("GET", f"/parts/{part}/levels")["cells"]}
-    assert all((c["level"]["value"] or 0) > 20 for c in lanes.values())
+    channels = {c["carrier"]: c for c in farm("GET", f"/parts/{part}/levels")["cells"]}
+    assert all((c["level"]["value"] or 0) > 20 for c in channels.values())
 
 
 def test_spots_are_logged_read_and_taken(farm: Caller) -> None:

@@ -1,29 +1,29 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import type { Lane } from "../service/client";
+import type { Channel } from "../service/client";
 import { useShown } from "../units/showing";
 import { shown } from "../units/units";
 import { COLOUR } from "./StateMark";
 
-type Point = { lane: Lane; level: number; state: "in" | "near" | "out" | "todo" };
+type Point = { channel: Channel; level: number; state: "in" | "near" | "out" | "todo" };
 
 /** Level over frequency; each band has its bracket lying over it. */
 export function LevelPlot({ points, windows = true }: { points: Point[]; windows?: boolean }) {
   const at = useShown();
   if (!points.length) return null;
-  const sorted = [...points].sort((a, b) => a.lane.frequency_mhz - b.lane.frequency_mhz);
+  const sorted = [...points].sort((a, b) => a.channel.frequency_mhz - b.channel.frequency_mhz);
   const levels = sorted.flatMap((p) => [
     p.level,
-    ...(windows ? [p.lane.window.low_dbuv, p.lane.window.high_dbuv] : []),
+    ...(windows ? [p.channel.window.low_dbuv, p.channel.window.high_dbuv] : []),
   ]);
   const y = scaleLinear([Math.min(...levels) - 4, Math.max(...levels) + 4], [128, 8]);
-  const f = sorted.map((p) => p.lane.frequency_mhz);
+  const f = sorted.map((p) => p.channel.frequency_mhz);
   const x = scaleLinear([Math.min(...f) - 40, Math.max(...f) + 40], [34, 258]);
   const groups = (["terrestrial", "satellite"] as const)
-    .map((g) => sorted.filter((p) => p.lane.group === g))
+    .map((g) => sorted.filter((p) => p.channel.group === g))
     .filter((g) => g.length);
   const path = line<Point>(
-    (p) => x(p.lane.frequency_mhz),
+    (p) => x(p.channel.frequency_mhz),
     (p) => y(p.level),
   );
   const ticks = y.ticks(5);
@@ -38,8 +38,8 @@ export function LevelPlot({ points, windows = true }: { points: Point[]; windows
         </g>
       ))}
       {groups.map((g) => {
-        const first = g[0]!.lane;
-        const last = g[g.length - 1]!.lane;
+        const first = g[0]!.channel;
+        const last = g[g.length - 1]!.channel;
         const [x1, x2] = [x(first.frequency_mhz) - 5, x(last.frequency_mhz) + 5];
         return (
           <g key={first.id}>
@@ -54,8 +54,8 @@ export function LevelPlot({ points, windows = true }: { points: Point[]; windows
             <path d={path(g) ?? ""} fill="none" stroke="var(--color-copper)" strokeWidth="2" />
             {g.map((p) => (
               <circle
-                key={p.lane.id}
-                cx={x(p.lane.frequency_mhz)}
+                key={p.channel.id}
+                cx={x(p.channel.frequency_mhz)}
                 cy={y(p.level)}
                 r="3.6"
                 fill="var(--color-sheet)"

@@ -302,8 +302,8 @@ def _readings(answer: ReadingsAnswer) -> list[Step]:
 
 def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
     services = {c.id: max(len(c.services), 1) for c in job.carriers}
-    weight = np.array([services.get(lane.id, 0) if lane.group == "terrestrial" else 0
-                       for lane in coax.lanes])  # fmt: skip
+    weight = np.array([services.get(channel.id, 0) if channel.group == "terrestrial" else 0
+                       for channel in coax.channels])  # fmt: skip
     counts = [
         int(weight[row.judged.wants[row.index] & (row.judged.rank[row.index] != OUT)].sum())
         for row in coax.outlets

@@ -96,7 +96,9 @@ def test_neighbours_never_reach_the_coax() -> None:
     wanted = wanted_job(job)
     assert len(wanted.carriers) == 7
     assert len(job.carriers) == 16
-    assert {lane.id for lane in _answers(job).coax.lanes} == {c.id for c in wanted.carriers}
+    assert {channel.id for channel in _answers(job).coax.channels} == {
+        c.id for c in wanted.carriers
+    }
     assert wanted_job(wanted) is wanted
 
 
@@ -121,8 +123,8 @@ def test_a_side_feed_needs_an_lnb_of_its_own() -> None:
 
 def test_a_motor_carries_one_lnb_to_every_satellite() -> None:
     answers = _answers(JOBS["kauri-flat"])
-    lanes = {lane.target for lane in answers.coax.lanes}
-    assert lanes == {"t1", "t2", "t3", "t4", "t5"}
+    channels = {channel.target for channel in answers.coax.channels}
+    assert channels == {"t1", "t2", "t3", "t4", "t5"}
     assert answers.coax.outlets[0].state in ("in", "near")
 
 

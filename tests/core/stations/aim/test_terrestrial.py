@@ -451,12 +451,12 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
     taken = take_antenna(job, CATALOGUE, "a1", "row-13")
     taken = _changed(taken, "a1", heading_deg=pick.heading_deg)
     after = work_out(taken, CATALOGUE, EUROPE).coax.solved
-    lanes = {lane.id: lane for lane in after.lanes}
+    channels = {channel.id: channel for channel in after.channels}
     margins = []
     for row in outlet_rows(taken, after, EUROPE):
         for cell in row.cells:
             if cell.carrier in ("c1", "c2", "c3") and cell.level.value is not None:
-                over = (cell.cn_db or 0) - lanes[cell.carrier].wanted_cn_db
+                over = (cell.cn_db or 0) - channels[cell.carrier].wanted_cn_db
                 margins.append(min(over, cell.level.value - 45 + 3))
     assert min(margins) == pytest.approx(pick.least_db, abs=0.1)
 

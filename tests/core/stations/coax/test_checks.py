@@ -227,15 +227,15 @@ def test_a_transponder_outside_the_lnbs_bands(skerry: Job) -> None:
     job = edits.change_row(skerry, "carriers", "c4", {"frequency_mhz": 4000.0})
     problem = _problem(job, "no-source")
     assert "cannot be received" in text_of(problem.title)
-    assert _answer(job).lanes[3].band == ""
+    assert _answer(job).channels[3].band == ""
 
 
 def test_the_garden_room_by_hand(skerry: Job) -> None:
     """H 12.738 GHz: LNB level less feeder, block, arresters, multiswitch, drop and plate."""
     found = _answer(skerry)
-    lane = next(i for i in found.lanes if i.id == "c7")
-    assert lane.frequency_mhz == pytest.approx(2138.0)
-    assert lane.band == "H high"
+    channel = next(i for i in found.channels if i.id == "c7")
+    assert channel.frequency_mhz == pytest.approx(2138.0)
+    assert channel.band == "H high"
     rg6 = CATALOGUE.cables["rg6"]
     rg59 = CATALOGUE.cables["rg59"]
     f = [2138.0]

@@ -105,20 +105,20 @@ def test_the_demo_has_one_outlet_out_and_the_remedy_brings_it_in(
 def test_the_gauges_stand_at_the_lowest_and_the_highest_frequency(name: str) -> None:
     job = demo_jobs()[name]
     found = coax_of(job, CATALOGUE, profiles.load(job.profile))
-    lanes = {lane.id: lane for lane in found.lanes}
+    channels = {channel.id: channel for channel in found.channels}
     for row in found.outlets:
         for group in row.groups:
             cells = [
                 c
                 for c in row.cells
-                if lanes[c.carrier].group == group.group and c.level.value is not None
+                if channels[c.carrier].group == group.group and c.level.value is not None
             ]
-            cells.sort(key=lambda c: lanes[c.carrier].frequency_mhz)
+            cells.sort(key=lambda c: channels[c.carrier].frequency_mhz)
             for judged, mhz, cell in (
                 (group.low, group.low_mhz, cells[0]),
                 (group.high, group.high_mhz, cells[-1]),
             ):
-                assert mhz == lanes[cell.carrier].frequency_mhz
+                assert mhz == channels[cell.carrier].frequency_mhz
                 assert judged.value == pytest.approx(cell.level.value, abs=1e-3)
                 assert (judged.low, judged.high) == (cell.level.low, cell.level.high)
             levels = [c.level.value or 0.0 for c in cells]
@@ -130,7 +130,7 @@ def test_the_gauges_stand_at_the_lowest_and_the_highest_frequency(name: str) -> 
             ends = [
                 levels[k]
                 for k in levels
-                if lanes[k].frequency_mhz in (group.low_mhz, group.high_mhz)
+                if channels[k].frequency_mhz in (group.low_mhz, group.high_mhz)
             ]
             assert any(group.low.value == pytest.approx(v, abs=1e-3) for v in ends)
 

@@ -29,13 +29,13 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     with_one = carrying(with_one, SHOP, profile)
     # The job carries it: a workshop that never had it answers alike.
     before, after = work_out(job, PARTS, profile), work_out(with_one, PARTS, profile)
-    lanes = after.coax.solved.lanes
+    channels = after.coax.solved.channels
     plate = next(p.id for p in job.parts if p.outlet and any(
-        lanes[c].group == "terrestrial" for c in next(
+        channels[c].group == "terrestrial" for c in next(
             r for r in after.coax.outlets if r.outlet == p.outlet).columns))  # fmt: skip
     found = {c: level for c, level, _ in after.coax.detail(plate).levels}
     old = {c: level for c, level, _ in before.coax.detail(plate).levels}
-    moved = [lane.id for lane in lanes if lane.group == "terrestrial"]
+    moved = [channel.id for channel in channels if channel.group == "terrestrial"]
     assert moved
     for carrier in moved:
         steps = terms(
@@ -47,5 +47,5 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
         )
         # 3 dB more by its gain; what another frequency loses behind it is less than that.
         assert 0 < found[carrier] - old[carrier] < 6
-    satellite = [lane.id for lane in lanes if lane.group == "satellite"]
+    satellite = [channel.id for channel in channels if channel.group == "satellite"]
     assert {c: found.get(c) for c in satellite} == {c: old.get(c) for c in satellite}

@@ -59,7 +59,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
   return (
     <div ref={ref} className="overflow-x-auto">
       <svg ref={picture} width={g.width} height={g.height} onKeyDown={keys} className="block">
-        <Head g={g} lanes={coax.lanes.map((l) => l.group)} />
+        <Head g={g} channels={coax.channels.map((l) => l.group)} />
         {links.map((k) => {
           const from = byPart.get(k.from_part);
           const to = byPart.get(k.to_part);
@@ -136,17 +136,17 @@ function exitOf(
   return k && from ? leafX(g, from, k.length_m, parts.get(k.from_part)) : g.barX;
 }
 
-function Head({ g, lanes }: { g: Geometry; lanes: string[] }) {
+function Head({ g, channels }: { g: Geometry; channels: string[] }) {
   const at = useShown();
   const unit = shown(0, "dbuv", 0, at).unit;
   return (
     <g fontSize="13">
-      {lanes.includes("terrestrial") && (
+      {channels.includes("terrestrial") && (
         <text x={g.tableX + 118} y="20">
           <tspan fontWeight="700">Terrestrial</tspan>, {unit}
         </text>
       )}
-      {lanes.includes("satellite") && (
+      {channels.includes("satellite") && (
         <text x={g.tableX + 234} y="20">
           <tspan fontWeight="700">Satellite IF</tspan>, {unit}
         </text>

@@ -31,21 +31,21 @@ export function Sheet({
   const outlet = coax.outlets.find((o) => o.part === id);
   const feeds = (view.job.links ?? []).filter((k) => k.to_part === id);
   const type = catalogue.parts[part.type];
-  const lanes = new Map(coax.lanes.map((l) => [l.id, l]));
+  const channels = new Map(coax.channels.map((l) => [l.id, l]));
   const cells = new Map((detail?.cells ?? []).map((c) => [c.carrier, c]));
   const points = (detail?.levels ?? []).flatMap(([c, level]) => {
-    const lane = lanes.get(c as string);
-    return lane
+    const channel = channels.get(c as string);
+    return channel
       ? [
           {
-            lane,
+            channel,
             level: level as number,
             state: cells.get(c as string)?.level.state ?? ("in" as const),
           },
         ]
       : [];
   });
-  const here = points.map((p) => p.lane);
+  const here = points.map((p) => p.channel);
   const worst = [...(detail?.cells ?? [])]
     .filter((c) => c.level.value != null)
     .sort((a, b) => a.level.value! - a.level.low! - (b.level.value! - b.level.low!))[0];
@@ -66,7 +66,7 @@ export function Sheet({
         <div>
           <BigFigure value={worst.level.value} unit="dbuv" size={26} tone={worst.level.state} />
           <div className="text-[13px]">
-            nearest to its limit, {lanes.get(worst.carrier)?.frequency_mhz.toFixed(0)} MHz
+            nearest to its limit, {channels.get(worst.carrier)?.frequency_mhz.toFixed(0)} MHz
           </div>
         </div>
       )}
@@ -102,7 +102,7 @@ export function Sheet({
         )}
       </div>
       {actions}
-      {highest && <Staircase part={id} lanes={here} start={worst?.carrier ?? highest.id} />}
+      {highest && <Staircase part={id} channels={here} start={worst?.carrier ?? highest.id} />}
       {outlet && detail && <Noise cells={detail.cells} />}
       <Powering part={id} />
       {part.output && (
@@ -175,10 +175,10 @@ function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; dig
 
 function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: number | null }[] }) {
   const { view } = useJob();
-  const lanes = new Map(view.answers.coax.lanes.map((l) => [l.id, l]));
+  const channels = new Map(view.answers.coax.channels.map((l) => [l.id, l]));
   const thin = (group: string) =>
     [...cells]
-      .filter((c) => lanes.get(c.carrier)?.group === group && c.margin.value != null)
+      .filter((c) => channels.get(c.carrier)?.group === group && c.margin.value != null)
       .sort((a, b) => a.margin.value! - b.margin.value!)[0];
   const rows = [thin("terrestrial"), thin("satellite")].filter((c) => c !== undefined);
   if (!rows.length) return null;
@@ -188,7 +188,7 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
       {rows.map((c) => (
         <GaugeRow
           key={c.carrier}
-          name={`${lanes.get(c.carrier)?.frequency_mhz.toFixed(0)} MHz`}
+          name={`${channels.get(c.carrier)?.frequency_mhz.toFixed(0)} MHz`}
           gauge={c.margin}
         />
       ))}

@@ -1,18 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Choice } from "../../parts/Value";
-import { client, type Lane } from "../../service/client";
+import { type Channel, client } from "../../service/client";
 import { useJob } from "../../service/job";
 import { told } from "../../service/refusals";
 import { Say, useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 
 /** How one carrier's level comes about, from the source to here. */
-export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[]; start: string }) {
+export function Staircase({
+  part,
+  channels,
+  start,
+}: {
+  part: string;
+  channels: Channel[];
+  start: string;
+}) {
   const { view } = useJob();
   const at = useShown();
   const [chosen, choose] = useState<string | null>(null);
-  const carrier = lanes.some((l) => l.id === chosen) ? chosen! : start;
+  const carrier = channels.some((l) => l.id === chosen) ? chosen! : start;
   const terms = useQuery({
     queryKey: ["terms", view.id, view.revision, part, carrier],
     placeholderData: (old) => old,
@@ -24,7 +32,7 @@ export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[];
       ),
   });
   const rows = terms.data ?? [];
-  if (!lanes.length) return null;
+  if (!channels.length) return null;
   const levels = rows.map((t) => t.level_dbuv);
   const low = Math.min(...levels);
   const span = Math.max(Math.max(...levels) - low, 1);
@@ -36,7 +44,7 @@ export function Staircase({ part, lanes, start }: { part: string; lanes: Lane[];
         <Choice
           label="Carrier"
           value={carrier}
-          options={lanes.map(
+          options={channels.map(
             (l) => [l.id, `${l.frequency_mhz.toFixed(0)} MHz, ${l.name}`] as const,
           )}
           onChange={choose}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField } from "../../parts/Value";
-import type { Lane, ReadingCell, ReadingRow } from "../../service/client";
+import type { Channel, ReadingCell, ReadingRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useMeterRows } from "../../service/rows";
 import { PageTabs, usePageOf } from "../../shell/Pages";
@@ -38,9 +38,9 @@ function Grid() {
   const { view } = useJob();
   const [mode, setMode] = useState<Mode>("level");
   const r = view.answers.readings;
-  const lanes = view.answers.coax.lanes;
+  const channels = view.answers.coax.channels;
   const targets = new Map((view.job.targets ?? []).map((t) => [t.id, t.name]));
-  const heads = lanes.reduce<{ target: string; count: number }[]>((all, l) => {
+  const heads = channels.reduce<{ target: string; count: number }[]>((all, l) => {
     const last = all[all.length - 1];
     if (last?.target === l.target) last.count += 1;
     else all.push({ target: l.target, count: 1 });
@@ -99,7 +99,7 @@ function Grid() {
               <th scope="col" className="py-1 text-right font-normal text-quiet">
                 MHz
               </th>
-              {lanes.map((l) => (
+              {channels.map((l) => (
                 <th key={l.id} scope="col" className="whitespace-nowrap px-1.5">
                   <b className="num">{l.frequency_mhz.toFixed(0)}</b> {l.band || l.name}
                 </th>
@@ -114,7 +114,7 @@ function Grid() {
               <Row
                 key={row.part}
                 row={row}
-                lanes={lanes}
+                channels={channels}
                 mode={mode}
                 gap={i > 0 && r.rows[i - 1]?.floor !== row.floor}
               />
@@ -155,12 +155,12 @@ function Grid() {
 
 function Row({
   row,
-  lanes,
+  channels,
   mode,
   gap,
 }: {
   row: ReadingRow;
-  lanes: Lane[];
+  channels: Channel[];
   mode: Mode;
   gap: boolean;
 }) {
@@ -175,13 +175,13 @@ function Row({
         />
         <span className={row.kind === "outlet" ? "" : "font-bold"}>{row.name}</span>
       </th>
-      {lanes.map((l) => {
+      {channels.map((l) => {
         const i = place.get(l.id);
         const plan = mode === "level" ? row.planned_dbuv : row.planned_cn_db;
         return (
           <td key={l.id} className="whitespace-nowrap px-1.5">
             {i !== undefined && (
-              <Cell row={row} lane={l} planned={plan[i]} cell={read.get(l.id)} mode={mode} />
+              <Cell row={row} channel={l} planned={plan[i]} cell={read.get(l.id)} mode={mode} />
             )}
           </td>
         );
@@ -195,13 +195,13 @@ function Row({
 
 function Cell({
   row,
-  lane,
+  channel,
   planned,
   cell,
   mode,
 }: {
   row: ReadingRow;
-  lane: Lane;
+  channel: Channel;
   planned: number | null | undefined;
   cell: ReadingCell | undefined;
   mode: Mode;
@@ -211,10 +211,10 @@ function Cell({
   const write = (text: string) => {
     const value = text.trim() === "" ? null : text;
     const body = mode === "level" ? { level_dbuv: value } : { cn_db: value };
-    return said(row.part, lane.id, body);
+    return said(row.part, channel.id, body);
   };
   const judged = mode === "level" ? cell?.deviation : cell?.quality;
-  const what = `${row.name}, ${lane.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
+  const what = `${row.name}, ${channel.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
   return (
     <span className="inline-flex items-center gap-1">
       <span className="num w-9 text-right text-quiet">

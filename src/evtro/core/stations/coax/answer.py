@@ -28,8 +28,8 @@ from .device_checks import output_gauge
 from .layout import Layout, lay_out
 from .levels import (
     Cell,
+    Channel,
     GroupGauge,
-    Lane,
     OutletRow,
     Solved,
     group_gauges,
@@ -83,7 +83,7 @@ class PartDetail:
 class CoaxView:
     """What the station shows."""
 
-    lanes: list[Lane]
+    channels: list[Channel]
     outlets: list[OutletView]
     parts: list[PartView]
     layout: Layout
@@ -116,9 +116,9 @@ class CoaxAnswer:
     figure: str
 
     @property
-    def lanes(self) -> list[Lane]:
+    def channels(self) -> list[Channel]:
         """The carriers."""
-        return self.solved.lanes
+        return self.solved.channels
 
     @property
     def names(self) -> dict[str, str]:
@@ -152,7 +152,7 @@ class CoaxAnswer:
         """What the station shows."""
         nearest = _nearest_to_limit([r for r in self.outlets if r.columns])
         return CoaxView(
-            lanes=self.lanes,
+            channels=self.channels,
             outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
                      for r in self.outlets],
             parts=self.parts, layout=self.layout, feeds=self.feeds, supplies=self.supplies,
@@ -220,7 +220,7 @@ def _groups(answer: CoaxAnswer) -> dict[str, list[GroupGauge]]:
     )
     found = group_gauges(
         level, ranks(level, np.nan_to_num(low, nan=-np.inf), np.nan_to_num(high, nan=np.inf), 1.0),
-        windows=(low, high), lanes=answer.lanes, profile=answer.profile, reserve_db=1.0,
+        windows=(low, high), channels=answer.channels, profile=answer.profile, reserve_db=1.0,
     )  # fmt: skip
     return dict(zip(parts, found, strict=True))
 

@@ -19,7 +19,7 @@ from ...units.quantities import (
 )
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
-from .levels import GROUPS, IN, Cell, Group, Judged, Lane, OutletRow, Solved
+from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
 from .powering import Feed, SupplyLoad
 from .remedies import CableRemedy, attenuate, better_cable
 
@@ -33,7 +33,7 @@ def check(
     found += _loops(job, catalogue, solved)
     found += _sources(job, solved)
     if rows:
-        picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.lanes}
+        picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.channels}
         for row in rows:
             found += _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)
     found += choice_problems(job, catalogue, solved, rows)
@@ -60,7 +60,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
     found = []
     antennas = {a.target: a for a in job.antennas if a.target}
     for target in job.targets:
-        mine = [c for c, lane in enumerate(solved.lanes) if lane.target == target.id]
+        mine = [c for c, channel in enumerate(solved.channels) if channel.target == target.id]
         lost = [c for c in mine if solved.columns.port[c] is None]
         if not lost or not job.parts:
             continue
@@ -71,7 +71,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
         elif not placed:
             text, remedy = f"{antenna.name} is not in the run", "Start a run at it."
         else:
-            names = ", ".join(solved.lanes[c].name for c in lost[:3])
+            names = ", ".join(solved.channels[c].name for c in lost[:3])
             text = f"{target.name}: {names} cannot be received"
             remedy = "Check frequency and polarisation, or take an LNB for that band."
         found.append(
@@ -165,7 +165,7 @@ def _group(
         remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or CableRemedy(
             ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
              "antenna.",), (), None)  # fmt: skip
-        found.append(_level(row, judged.cell(r, c), lane=solved.lanes[c], remedy=remedy,
+        found.append(_level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
                             side="under", by=pick.under_db[r], reserve=reserve))  # fmt: skip
     if pick.over_db[r] > 1e-3:
         c = pick.high[r]
@@ -173,19 +173,19 @@ def _group(
         remedy = attenuate(
             solved, row, excess_db=pick.over_db[r], level_dbuv=cell.level.value or 0.0, carrier=c
         ) or CableRemedy(("Lower the level ahead of it.",), (), None)
-        found.append(_level(row, cell, lane=solved.lanes[c], remedy=remedy, side="over",
+        found.append(_level(row, cell, channel=solved.channels[c], remedy=remedy, side="over",
                             by=pick.over_db[r], reserve=reserve))  # fmt: skip
     c = pick.thin[r]
     if judged.margin_rank[r, c] != IN and pick.under_db[r] <= 1e-3:
         found.append(_margin(job, catalogue, profile=profile, solved=solved, row=row,
-                             cell=judged.cell(r, c), lane=solved.lanes[c], carrier=c))  # fmt: skip
+                             cell=judged.cell(r, c), channel=solved.channels[c], carrier=c))  # fmt: skip
     return found
 
 
 def _level(
     row: OutletRow,
     cell: Cell,
-    lane: Lane,
+    channel: Channel,
     remedy: CableRemedy,
     side: str,
     by: float,
@@ -206,30 +206,30 @@ def _level(
         )
     return Problem(
         code="level-low" if side == "under" else "level-high", station="coax", state=cell.level.state,
-        place=f"{row.name}, {lane.frequency_mhz:.0f} MHz", title=title, gauge=cell.level, limit=limit_text,
-        origin=lane.window.origin, remedy=remedy.do, change=remedy.change, effect=remedy.effect, ref=row.part,
+        place=f"{row.name}, {channel.frequency_mhz:.0f} MHz", title=title, gauge=cell.level, limit=limit_text,
+        origin=channel.window.origin, remedy=remedy.do, change=remedy.change, effect=remedy.effect, ref=row.part,
     )  # fmt: skip
 
 
 def _margin(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, cell: Cell,
-    lane: Lane, carrier: int,
+    channel: Channel, carrier: int,
 ) -> Problem:  # fmt: skip
     """A thin margin is old noise or new: say at which end of the run it is lost."""
     port = solved.columns.port[carrier]
     meant = solved.columns.meant(carrier)
-    at_source = (meant[1] if meant else 0.0) - lane.wanted_cn_db
+    at_source = (meant[1] if meant else 0.0) - channel.wanted_cn_db
     lost = at_source - (cell.margin.value or 0)
-    if port is not None and lost > 3 and lane.group == "terrestrial":
+    if port is not None and lost > 3 and channel.group == "terrestrial":
         do: Phrase = ("Fit a preamplifier close to the antenna: ", Quantity(lost, "db"),
                       " of quality is lost on the way.")  # fmt: skip
-    elif lane.group == "terrestrial":
+    elif channel.group == "terrestrial":
         do = ("Take an antenna with more gain or raise it: the quality is missing at the antenna.",)
     else:
         do = ("Take a larger dish or a quieter LNB: the quality is missing at the dish.",)
     return Problem(
-        code="margin", station="coax", state=cell.margin.state, place=f"{row.name}, {lane.frequency_mhz:.0f} MHz",
-        title=(f"{row.name}: quality margin of {lane.name} is "
+        code="margin", station="coax", state=cell.margin.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
+        title=(f"{row.name}: quality margin of {channel.name} is "
          f"{'too small' if cell.margin.state == 'out' else 'small'}",),
         gauge=cell.margin, limit=("at least ", Quantity(profile.margin_db, "db", 0), " over the threshold"),
         origin=profile.margin_origin, remedy=do, ref=row.part,
@@ -241,7 +241,7 @@ def _silent(
 ) -> Problem | None:
     """A carrier does not arrive: name the part that does not pass it, or the gap. A source without
     its voltage is told where it is powered."""
-    c, group, port = column, solved.lanes[column].group, solved.columns.port[column]
+    c, group, port = column, solved.channels[column].group, solved.columns.port[column]
     dark = solved.run.dark.get(port[0]) if port is not None else None
     if dark is not None and dark[c]:
         return None
@@ -258,7 +258,7 @@ def _silent(
     part, entry = blocked
     kind = solved.run.wiring.kinds[part]
     low, high = kind.passes_mhz(entry) or kind.range_mhz
-    frequency = solved.lanes[c].frequency_mhz
+    frequency = solved.channels[c].frequency_mhz
     return Problem(code="range", station="coax", state="out", place=row.name,
                    title=(f"{solved.names[part]} does not pass {frequency:.0f} MHz to {row.name}",),
                    gauge=gauge(frequency, "mhz", low, high),

@@ -58,7 +58,7 @@ def unasked_problem(
     job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int
 ) -> Problem | None:
     """A carrier that does not arrive because no line asks for it, or another is asked for."""
-    run, lane = solved.run, solved.lanes[column]
+    run, channel = solved.run, solved.channels[column]
     ask, port = run.columns.asks[column], run.columns.port[column]
     way = _way(run, row.part, column)
     if port is None or way is None or row.part is None:
@@ -71,9 +71,9 @@ def unasked_problem(
     if run.choice.silent is not None and run.choice.silent[run.circuit.nodes[port], column]:
         held = run.choice.held.get(control)
         if held is not None:
-            return _problem("choice-held", row, part=port[0], title=f"{source} is held at {held[0]:.0f} V: {lane.name} wants {wanted}",
+            return _problem("choice-held", row, part=port[0], title=f"{source} is held at {held[0]:.0f} V: {channel.name} wants {wanted}",
                             limit=f"{wanted} at {source}", remedy="Let the receiver power it: take the supply out of its line, or pass voltage and tone past it.")  # fmt: skip
-        return _problem("choice-none", row, part=port[0], title=f"No receiver can ask {source} for {lane.name}",
+        return _problem("choice-none", row, part=port[0], title=f"No receiver can ask {source} for {channel.name}",
                         limit=f"{wanted} at {source}", remedy="Take parts that pass voltage and tone between receiver and LNB.")  # fmt: skip
     for edge in way:
         if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
@@ -93,7 +93,7 @@ def _at_switch(
     wanted: str,
 ) -> Problem:
     """A switch that takes another input, or is asked by nobody."""
-    run, lane = solved.run, solved.lanes[column]
+    run, channel = solved.run, solved.channels[column]
     part, here = _entry(run, edge)
     kind, name = run.wiring.kinds[part], solved.names[part]
     end = int(run.circuit.edges[edge, 1])
@@ -101,7 +101,7 @@ def _at_switch(
         port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out"
     )
     if (part, output) not in run.choice.askers:
-        return _problem("choice-none", row, part=part, title=f"No receiver can ask {name} for {lane.name} at {row.name}",
+        return _problem("choice-none", row, part=part, title=f"No receiver can ask {name} for {channel.name} at {row.name}",
                         limit=f"{wanted} at its output {output + 1}", remedy="Take parts that pass voltage and tone between receiver and switch.")  # fmt: skip
     ask = run.columns.asks[column]
     asked = next((s.input for s in kind.select if ask is not None and s.answers(*ask)), None)
@@ -112,7 +112,7 @@ def _at_switch(
         )
     return _problem(
         "choice-input", row, part=part,
-        title=f"{name}: {lane.name} comes in at input {here + 1}, but {wanted} asks for {'input ' + str(asked + 1) if asked is not None else 'none'}",
+        title=f"{name}: {channel.name} comes in at input {here + 1}, but {wanted} asks for {'input ' + str(asked + 1) if asked is not None else 'none'}",
         limit="each line at the input that its voltage and tone ask for",
         remedy=f"Change over the lines at inputs {here + 1} and {asked + 1}" if asked is not None else "Take a switch for this LNB.",
         change=change,
@@ -176,7 +176,7 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
     lost = np.flatnonzero(judged.wants[r] & none & np.isfinite(judged.level_dbuv[r])).tolist()
     if not lost:
         return None
-    names = [solved.lanes[c].name for c in lost]
+    names = [solved.channels[c].name for c in lost]
     ask = next((a for c in lost if (a := run.columns.asks[c]) is not None), None)
     wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ''}" if ask else "voltage and tone"
     reach = run.choice.reach[row.part]

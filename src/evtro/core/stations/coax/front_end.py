@@ -196,10 +196,10 @@ def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) 
     """How far the strongest carrier stands over the window at any outlet [dB]."""
     solved = solve_job(job, catalogue, profile)
     most = 0.0
-    lanes = {lane.id: i for i, lane in enumerate(solved.lanes)}
+    channels = {channel.id: i for i, channel in enumerate(solved.channels)}
     for row in outlet_rows(job, solved, profile):
         for cell in row.cells:
-            port = solved.columns.port[lanes[cell.carrier]]
+            port = solved.columns.port[channels[cell.carrier]]
             if port and port[0] == source.id and cell.level.value is not None:
                 most = max(most, cell.level.value - (cell.level.high or 999.0))
     return most
@@ -210,22 +210,22 @@ def _tried(
     dead: set[str],
 ) -> Option | None:  # fmt: skip
     solved = solve_job(job, catalogue, profile)
-    lanes = {lane.id: (i, lane) for i, lane in enumerate(solved.lanes)}
+    channels = {channel.id: (i, channel) for i, channel in enumerate(solved.channels)}
     worst: tuple[float, str] = (math.inf, "")
     room, low, high = math.inf, math.inf, -math.inf
     for row in outlet_rows(job, solved, profile):
         for cell in row.cells:
             if cell.carrier in dead:
                 continue
-            index, lane = lanes[cell.carrier]
+            index, channel = channels[cell.carrier]
             port = solved.columns.port[index]
             if port is None or port[0] != source.id or cell.cn_db is None:
                 continue
             if cell.level.value is None:
                 continue
-            margin = cell.cn_db - lane.wanted_cn_db
+            margin = cell.cn_db - channel.wanted_cn_db
             if margin < worst[0]:
-                worst = margin, f"{lane.name} at {row.name}"
+                worst = margin, f"{channel.name} at {row.name}"
             level = cell.level.value
             low, high = min(low, level), max(high, level)
             room = min(room, level - (cell.level.low or -99.0), (cell.level.high or 999.0) - level)

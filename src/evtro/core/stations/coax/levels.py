@@ -32,7 +32,7 @@ IN, TODO, NEAR, OUT = range(4)
 
 
 @dataclass(frozen=True)
-class Lane:
+class Channel:
     """A carrier in the plant: its group, frequency on the cable [MHz] and what it wants."""
 
     id: str
@@ -83,7 +83,7 @@ class Judged:
     `least_dbuv` and `most_dbuv` (carriers) are the windows.
     """
 
-    lanes: list[Lane]
+    channels: list[Channel]
     level_dbuv: Floats
     cn_db: Floats
     margin_db: Floats
@@ -100,12 +100,12 @@ class Judged:
 
     def cell(self, row: int, column: int) -> Cell:
         """One of them with its gauges."""
-        lane = self.lanes[column]
+        channel = self.channels[column]
         cn = float(self.cn_db[row, column])
         return Cell(
-            carrier=lane.id,
-            level=gauge(float(self.level_dbuv[row, column]), "dbuv", low=lane.window.low_dbuv,
-                        high=lane.window.high_dbuv, reserve=self.level_reserve_db),
+            carrier=channel.id,
+            level=gauge(float(self.level_dbuv[row, column]), "dbuv", low=channel.window.low_dbuv,
+                        high=channel.window.high_dbuv, reserve=self.level_reserve_db),
             cn_db=cn if math.isfinite(cn) else None,
             margin=gauge(float(self.margin_db[row, column]), "db", low=self.margin_low_db,
                          reserve=self.margin_reserve_db),
@@ -145,7 +145,7 @@ class Solved:
     called."""
 
     run: Solution
-    lanes: list[Lane]
+    channels: list[Channel]
     names: dict[str, str]
 
     @property
@@ -156,7 +156,9 @@ class Solved:
     @cached_property
     def of_group(self) -> dict[Group, NDArray[np.bool_]]:
         """Which carriers are of each group."""
-        return {g: np.array([lane.group == g for lane in self.lanes], bool) for g in GROUPS}
+        return {
+            g: np.array([channel.group == g for channel in self.channels], bool) for g in GROUPS
+        }
 
     @cached_property
     def has_source(self) -> NDArray[np.bool_]:
@@ -175,13 +177,13 @@ def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     around, job = job, wanted_job(job)
     columns = sources_of(job, catalogue, heard, around)
     run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=receivers_of(job))
-    return Solved(run, _lanes(job, catalogue, profile, columns), part_names(job, catalogue))
+    return Solved(run, _channels(job, catalogue, profile, columns), part_names(job, catalogue))
 
 
-def _lanes(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -> list[Lane]:
+def _channels(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -> list[Channel]:
     kinds = {t.id: t.kind for t in job.targets}
     parts = {p.id: p for p in job.parts}
-    lanes = []
+    channels = []
     for i, carrier in enumerate(job.carriers):
         modulation = modulation_of(carrier)
         port = columns.port[i]
@@ -190,15 +192,15 @@ def _lanes(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -
             kind = catalogue.part(parts[port[0]].type)
             found = lnb_band(kind, carrier) if kind is not None else None
             band = found.name if found else ""
-        lanes.append(
-            Lane(
+        channels.append(
+            Channel(
                 id=carrier.id, name=carrier.name, target=carrier.target,
                 group="satellite" if kinds[carrier.target] == "satellite" else "terrestrial",
                 rf_mhz=carrier.frequency_mhz, frequency_mhz=float(columns.frequency_mhz[i]), band=band,
                 system=modulation.system, wanted_cn_db=modulation.cn_db, window=profile.window(modulation.code, modulation.system),
             )
         )  # fmt: skip
-    return lanes
+    return channels
 
 
 def ranks(
@@ -216,9 +218,9 @@ def ranks(
 
 def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     """Judge every carrier at every outlet."""
-    lanes, run = solved.lanes, solved.run
+    channels, run = solved.channels, solved.run
     plates = [run.wiring.plates.get(o.id) for o in job.outlets]
-    shape = (len(plates), len(lanes))
+    shape = (len(plates), len(channels))
     low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
     nodes = [run.outlet_node(p) for p in plates]
     rows = [r for r, node in enumerate(nodes) if node is not None]
@@ -226,24 +228,26 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     if rows:
         low[rows], high[rows] = run.levels.level_dbuv[at], run.levels.high_dbuv[at]
         cn[rows] = run.levels.cn_db[at]
-    least = np.array([lane.window.low_dbuv for lane in lanes])
-    most = np.array([lane.window.high_dbuv for lane in lanes])
+    least = np.array([channel.window.low_dbuv for channel in channels])
+    most = np.array([channel.window.high_dbuv for channel in channels])
     # Where a carrier comes by two ways its level is a range: the end nearer to its limit counts.
     level = np.where(high - most > least - low, high, low)
-    margin = cn - np.array([lane.wanted_cn_db for lane in lanes])
+    margin = cn - np.array([channel.wanted_cn_db for channel in channels])
     level_rank = ranks(level, least, most, profile.level_reserve_db)
     margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
     choice = np.zeros(shape, np.int8)
     for r, plate in enumerate(plates):
         if plate is not None and plate in run.choice.alone:
-            alone, beside = (c[plate][: len(lanes)] for c in (run.choice.alone, run.choice.beside))
+            alone, beside = (
+                c[plate][: len(channels)] for c in (run.choice.alone, run.choice.beside)
+            )
             choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
     rank = np.maximum(level_rank, margin_rank)
     rank[np.isnan(level) | (choice == 2)] = OUT
-    satellite = np.array([lane.group == "satellite" for lane in lanes], bool)
+    satellite = np.array([channel.group == "satellite" for channel in channels], bool)
     wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
     return Judged(
-        lanes=lanes, level_dbuv=level, cn_db=cn, margin_db=margin, level_rank=level_rank,
+        channels=channels, level_dbuv=level, cn_db=cn, margin_db=margin, level_rank=level_rank,
         margin_rank=margin_rank, rank=rank, wants=wants[:, satellite.astype(int)], choice=choice,
         least_dbuv=least, most_dbuv=most, level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
         margin_reserve_db=profile.margin_reserve_db,
@@ -256,7 +260,7 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
     judged = judge(job, solved, profile)
     groups = group_gauges(
         np.where(judged.wants, judged.level_dbuv, np.nan), judged.rank,
-        windows=(judged.least_dbuv[None], judged.most_dbuv[None]), lanes=solved.lanes, profile=profile,
+        windows=(judged.least_dbuv[None], judged.most_dbuv[None]), channels=solved.channels, profile=profile,
         reserve_db=profile.level_reserve_db,
     )  # fmt: skip
     gravest = np.where(judged.wants, judged.rank, -1).max(axis=1, initial=-1).tolist()
@@ -272,7 +276,7 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
 
 
 def group_gauges(
-    level_dbuv: Floats, rank: Ranks, windows: tuple[Floats, Floats], lanes: list[Lane],
+    level_dbuv: Floats, rank: Ranks, windows: tuple[Floats, Floats], channels: list[Channel],
     profile: Profile, reserve_db: float,
 ) -> list[list[GroupGauge]]:  # fmt: skip
     """For many places at once, the gauges of the lowest and highest frequency in each group that is
@@ -282,8 +286,8 @@ def group_gauges(
     found: list[list[GroupGauge]] = [[] for _ in range(count)]
     low, high = (np.broadcast_to(w, level_dbuv.shape) for w in windows)
     for group in GROUPS:
-        mine = [c for c, lane in enumerate(lanes) if lane.group == group]
-        mine.sort(key=lambda c: lanes[c].frequency_mhz)
+        mine = [c for c, channel in enumerate(channels) if channel.group == group]
+        mine.sort(key=lambda c: channels[c].frequency_mhz)
         if not mine:
             continue
         # A picture needs no more than a thousandth of a dB, and the answer half the bytes.
@@ -300,7 +304,7 @@ def group_gauges(
             slope = gauge(round(float(most[r] - least[r]), 3), "db", high=limit, reserve=1.0)
             found[r].append(GroupGauge(
                 group=group, low=_gauge(low_of[r], reserve_db), high=_gauge(high_of[r], reserve_db),
-                low_mhz=lanes[mine[first[r]]].frequency_mhz, high_mhz=lanes[mine[last[r]]].frequency_mhz,
+                low_mhz=channels[mine[first[r]]].frequency_mhz, high_mhz=channels[mine[last[r]]].frequency_mhz,
                 least_dbuv=float(least[r]), slope=slope, state=worst([STATES[gravest[r]], slope.state]),
             ))  # fmt: skip
     return found
@@ -328,7 +332,7 @@ def strongest(solved: Solved, part_id: str) -> tuple[Floats, Floats]:
         else [run.circuit.nodes[p] for p in run.ports_out(part_id)]
     )
     if not nodes:
-        nothing = np.full(len(solved.lanes), np.nan)
+        nothing = np.full(len(solved.channels), np.nan)
         return nothing, nothing
     if len(nodes) == 1:
         return run.levels.level_dbuv[nodes[0]], run.levels.cn_db[nodes[0]]
@@ -341,6 +345,6 @@ def part_levels(solved: Solved, part_id: str) -> list[tuple[str, float, float]]:
     """Carriers at a part's outputs: id, level [dBµV], C/N [dB]; the strongest output of each."""
     level, cn = strongest(solved, part_id)
     return [
-        (lane.id, float(level[c]), float(cn[c]))
-        for c, lane in enumerate(solved.lanes) if np.isfinite(level[c])
+        (channel.id, float(level[c]), float(cn[c]))
+        for c, channel in enumerate(solved.channels) if np.isfinite(level[c])
     ]  # fmt: skip

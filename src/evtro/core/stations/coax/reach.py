@@ -26,26 +26,26 @@ def beyond_antenna(
         node for o in job.outlets
         if o.terrestrial and (node := solved.run.outlet_node(plates.get(o.id))) is not None
     ]  # fmt: skip
-    index = {lane.id: i for i, lane in enumerate(solved.lanes)}
+    index = {channel.id: i for i, channel in enumerate(solved.channels)}
     own = [(k, index[c]) for k, c in enumerate(incident.ids) if c in index]
     own = [(k, i) for k, i in own if (port := solved.columns.port[i]) and port[0] == part]
     if part is None or not nodes or not own:
         return bare
-    here, lanes = np.array([k for k, _ in own]), np.array([i for _, i in own])
-    meant = [solved.columns.meant(int(i)) or (np.nan, np.nan) for i in lanes]
+    here, channels = np.array([k for k, _ in own]), np.array([i for _, i in own])
+    meant = [solved.columns.meant(int(i)) or (np.nan, np.nan) for i in channels]
     at_source = np.array([level for level, _ in meant])
     in_ratio = 10 ** (-np.array([ratio for _, ratio in meant]) / 10)
-    level = solved.run.levels.level_dbuv[nodes][:, lanes]
-    ratio = 10 ** (-solved.run.levels.cn_db[nodes][:, lanes] / 10)
+    level = solved.run.levels.level_dbuv[nodes][:, channels]
+    ratio = 10 ** (-solved.run.levels.cn_db[nodes][:, channels] / 10)
     arrives = np.isfinite(level).any(axis=0)
     if not arrives.any():
         return bare
-    here, lanes = here[arrives], lanes[arrives]
+    here, channels = here[arrives], channels[arrives]
     at_source, in_ratio = at_source[arrives], in_ratio[arrives]
     level, ratio = level[:, arrives], ratio[:, arrives]
     worst = np.nanmax(ratio, axis=0)
     added = at_source + 10 * np.log10(np.maximum(worst - in_ratio, 1e-12))
-    floor = np.array([solved.lanes[i].window.low_dbuv for i in lanes])
+    floor = np.array([solved.channels[i].window.low_dbuv for i in channels])
     least = floor - (np.nanmin(level, axis=0) - at_source)
     order = np.argsort(incident.frequency_mhz[here])
     waves = incident.frequency_mhz[here][order]

@@ -58,7 +58,7 @@ def better_cable(
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
-    wanted = [solved.lanes[c].id for c in row.columns]
+    wanted = [solved.channels[c].id for c in row.columns]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
     ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
     for link_id in way:
@@ -71,7 +71,7 @@ def better_cable(
         saved = catalogue.cables[link.cable].loss_db(link.length_m, mhz) - min(
             float(catalogue.cables[key].loss_db(link.length_m, mhz)) for key in better
         )
-        if level + saved < solved.lanes[carrier].window.low_dbuv:
+        if level + saved < solved.channels[carrier].window.low_dbuv:
             continue
         if link_id not in tried:
             run = solved.run
@@ -100,12 +100,12 @@ def better_cable(
 
 def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str]) -> list[State]:
     """State of one outlet in every variant, judged as every outlet is."""
-    mine = [(c, lane) for c, lane in enumerate(solved.lanes) if lane.id in carriers]
+    mine = [(c, channel) for c, channel in enumerate(solved.channels) if channel.id in carriers]
     column = [c for c, _ in mine]
-    least = np.array([lane.window.low_dbuv for _, lane in mine])
-    most = np.array([lane.window.high_dbuv for _, lane in mine])
+    least = np.array([channel.window.low_dbuv for _, channel in mine])
+    most = np.array([channel.window.high_dbuv for _, channel in mine])
     low, high = levels.level_dbuv[:, 0, column], levels.high_dbuv[:, 0, column]
-    margin = levels.cn_db[:, 0, column] - np.array([lane.wanted_cn_db for _, lane in mine])
+    margin = levels.cn_db[:, 0, column] - np.array([channel.wanted_cn_db for _, channel in mine])
     reserve = profile.level_reserve_db
     rank = np.maximum(ranks(low, least, None, reserve), ranks(high, None, most, reserve))
     rank = np.maximum(rank, ranks(margin, profile.margin_db, None, profile.margin_reserve_db))
@@ -113,7 +113,7 @@ def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str
     for group, limit in (
         ("terrestrial", profile.slope_terrestrial_db), ("satellite", profile.slope_satellite_db),
     ):  # fmt: skip
-        own = [i for i, (_, lane) in enumerate(mine) if lane.group == group]
+        own = [i for i, (_, channel) in enumerate(mine) if channel.group == group]
         if own:
             gravest = np.maximum(gravest, ranks(np.ptp(low[:, own], axis=1), None, limit, 1.0))
     return [STATES[r] for r in gravest.tolist()]

@@ -97,7 +97,9 @@ def sheet(
         for link in job.links
         if link.cable in catalogue.cables
     ]
-    names = {lane.id: f"{lane.name} {lane.frequency_mhz:.0f} MHz" for lane in coax.lanes}
+    names = {
+        channel.id: f"{channel.name} {channel.frequency_mhz:.0f} MHz" for channel in coax.channels
+    }
     levels = []
     for row in coax.outlets:
         groups = [

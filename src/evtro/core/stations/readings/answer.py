@@ -18,7 +18,7 @@ from ...units.quantities import (
     worst,
 )
 from ..coax.answer import CoaxAnswer
-from ..coax.levels import Lane, Solved, strongest
+from ..coax.levels import Channel, Solved, strongest
 
 TEST_POINTS = ("preamplifier", "amplifier", "grounding_block", "arrester")
 
@@ -151,23 +151,23 @@ def _row(
     planned = list(zip(*plan, strict=True))
     cells = []
     for c, due in zip(columns, planned, strict=True) if said else ():
-        reading = said.get(solved.lanes[c].id)
+        reading = said.get(solved.channels[c].id)
         if reading is not None and (reading.level_dbuv, reading.cn_db) != (None, None):
             cells.append(
-                _cell(solved.lanes[c], due, reading=reading, profile=profile, outlet=outlet)
+                _cell(solved.channels[c], due, reading=reading, profile=profile, outlet=outlet)
             )
     judged = worst([_as_read(c, solved, profile) for c in cells])
     whole = bool(cells) and len(cells) == len(columns)
     return ReadingRow(
         part=part, name=name, kind="outlet" if outlet else "test point", floor=floor,
-        carriers=[solved.lanes[c].id for c in columns], planned_dbuv=plan[0],
+        carriers=[solved.channels[c].id for c in columns], planned_dbuv=plan[0],
         planned_cn_db=plan[1], cells=cells,
         as_read=judged if outlet and (whole or judged == "out") else "todo",
     )  # fmt: skip
 
 
 def _cell(
-    lane: Lane, planned: tuple[float | None, float | None], reading: Reading, profile: Profile,
+    channel: Channel, planned: tuple[float | None, float | None], reading: Reading, profile: Profile,
     outlet: bool,
 ) -> ReadingCell:  # fmt: skip
     tolerance, (level, cn) = profile.reading_tolerance_db, planned
@@ -175,23 +175,23 @@ def _cell(
     off = None if read is None or level is None else read - level
     deviation = gauge(off, "db", -tolerance, tolerance)
     quality = gauge(
-        None if read_cn is None else read_cn - lane.wanted_cn_db, "db",
+        None if read_cn is None else read_cn - channel.wanted_cn_db, "db",
         low=profile.margin_db if outlet else None,
         reserve=profile.margin_reserve_db if outlet else 0.0,
     )  # fmt: skip
     states = [g.state for g in (deviation, quality) if g.value is not None]
     return ReadingCell(
-        carrier=lane.id, planned_dbuv=level, planned_cn_db=cn, read_dbuv=read, read_cn_db=read_cn,
+        carrier=channel.id, planned_dbuv=level, planned_cn_db=cn, read_dbuv=read, read_cn_db=read_cn,
         deviation=deviation, quality=quality, state=worst(states),
     )  # fmt: skip
 
 
 def _as_read(cell: ReadingCell, solved: Solved, profile: Profile) -> State:
     """An outlet's reading against the outlet's own window, apart from the plan."""
-    lane = next(x for x in solved.lanes if x.id == cell.carrier)
+    channel = next(x for x in solved.channels if x.id == cell.carrier)
     states: list[State] = []
     if cell.read_dbuv is not None:
-        window = lane.window
+        window = channel.window
         states.append(
             gauge(
                 cell.read_dbuv,
@@ -212,10 +212,10 @@ def _means(rows: list[ReadingRow], solved: Solved, tolerance: float) -> list[Car
     for cell in (c for r in rows for c in r.cells):
         if cell.deviation.value is not None:
             by_carrier.setdefault(cell.carrier, []).append(cell.deviation.value)
-    for lane in solved.lanes:
-        off = by_carrier.get(lane.id, [])
+    for channel in solved.channels:
+        off = by_carrier.get(channel.id, [])
         mean = float(np.mean(off)) if off else None
-        means.append(CarrierMean(lane.id, gauge(mean, "db", -tolerance, tolerance), len(off)))
+        means.append(CarrierMean(channel.id, gauge(mean, "db", -tolerance, tolerance), len(off)))
     return means
 
 
@@ -225,7 +225,7 @@ def _headline(
     """The answer in words: the group that is furthest from its plan."""
     if not taken:
         return "Nothing read yet", "Read the test points from the mast inward.", gauge(None, "db")
-    group_of = {lane.id: lane.group for lane in solved.lanes}
+    group_of = {channel.id: channel.group for channel in solved.channels}
     best: tuple[float, str] | None = None
     for group, name in (("terrestrial", "Terrestrial"), ("satellite", "Satellite IF")):
         off = [
@@ -250,7 +250,7 @@ def _headline(
 
 def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[Problem]:
     found = []
-    lanes = {lane.id: lane for lane in solved.lanes}
+    channels = {channel.id: channel for channel in solved.channels}
     for row in rows:
         off = [c for c in row.cells if c.deviation.state == "out"]
         if off:
@@ -261,7 +261,7 @@ def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[
                     code="reading-off",
                     station="readings",
                     state="out",
-                    place=f"{row.name}, {lanes[worst_cell.carrier].frequency_mhz:.0f} MHz",
+                    place=f"{row.name}, {channels[worst_cell.carrier].frequency_mhz:.0f} MHz",
                     title=(
                         f"{row.name}: read ",
                         Quantity(abs(value), "db"),
@@ -289,7 +289,7 @@ def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[
                     code="quality-low",
                     station="readings",
                     state="out",
-                    place=f"{row.name}, {lanes[cell.carrier].frequency_mhz:.0f} MHz",
+                    place=f"{row.name}, {channels[cell.carrier].frequency_mhz:.0f} MHz",
                     title=(f"{row.name}: the quality read is too low",),
                     gauge=cell.quality,
                     limit=(

@@ -65,7 +65,7 @@ def expected(
 ) -> list[ExpectedOutlet]:
     """The expected list of every outlet that wants terrestrial television."""
     carriers = {c.id: c for c in job.carriers}
-    lanes = {lane.id: lane for lane in solved.lanes}
+    channels = {channel.id: channel for channel in solved.channels}
     names = {t.id: t.name for t in job.targets}
     found: list[ExpectedOutlet] = []
     for row in rows:
@@ -77,11 +77,11 @@ def expected(
         heard = {_plain(n) for n in last.found} if last else set()
         lines: list[ExpectedLine] = []
         for cell in row.cells:
-            lane = lanes[cell.carrier]
-            if lane.group != "terrestrial":
+            channel = channels[cell.carrier]
+            if channel.group != "terrestrial":
                 continue
             carrier = carriers[cell.carrier]
-            margin = None if cell.cn_db is None else cell.cn_db - lane.wanted_cn_db
+            margin = None if cell.cn_db is None else cell.cn_db - channel.wanted_cn_db
             if margin is not None and cell.level.value is not None:
                 # A level under the receiver's window costs as surely as a poor ratio.
                 margin = min(margin, cell.level.value - (cell.level.low or 0.0) + profile.margin_db)
