@@ -11,7 +11,8 @@ from fastapi.responses import Response
 from pydantic import BaseModel, ValidationError
 from starlette.exceptions import HTTPException
 
-from evtro.core.job import In, Row
+from evtro.core.job import In, Job
+from evtro.core.job.registry import registry
 from evtro.core.job.words import in_words, said
 from evtro.core.units.quantities import InputError
 from evtro.store.jobs import JobMissing, Stale
@@ -74,8 +75,8 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(ValidationError)
     def bad_row(_: Request, error: ValidationError) -> Response:
-        kind = next((k for k in Row.__subclasses__() if k.__name__ == error.title), Row)
-        return problem_response(_input_error(in_words(error, kind)[0]))
+        kinds = {k.model.__name__: k.model for k in registry(Job).kinds.values()}
+        return problem_response(_input_error(in_words(error, kinds.get(error.title, Job))[0]))
 
     @app.exception_handler(JobMissing)
     def no_job(_: Request, error: JobMissing) -> Response:

@@ -1,5 +1,5 @@
-import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal } from "../../service/client";
@@ -150,14 +150,11 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
             <Cell right>{figureOf(t.reading, 1)}</Cell>
             <Cell right>{t.channels ?? ""}</Cell>
             <td>
-              <button
-                type="button"
-                aria-label={`Remove try ${i + 1}`}
-                onClick={() => remove("feed_tries", t.id)}
-                className="grid h-6 w-6 place-items-center"
-              >
-                <X size={14} aria-hidden="true" />
-              </button>
+              <RemoveButton
+                mark
+                label={`Remove try ${i + 1}`}
+                remove={() => remove("feed_tries", t.id)}
+              />
             </td>
           </tr>
         ))}

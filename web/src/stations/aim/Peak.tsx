@@ -1,10 +1,10 @@
-import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Digits } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, PeakView, Refusal } from "../../service/client";
 import { emptied } from "../../shell/emptied";
@@ -309,14 +309,11 @@ function Readings({
                   {off == null ? "" : `${off >= 0.05 ? "+" : ""}${figureOf(off, 1)}`}
                 </td>
                 <td>
-                  <button
-                    type="button"
-                    aria-label={`Remove the reading at ${s.position}`}
-                    onClick={() => remove("samples", s.id)}
-                    className="grid h-6 w-6 place-items-center"
-                  >
-                    <X size={14} aria-hidden="true" />
-                  </button>
+                  <RemoveButton
+                    mark
+                    label={`Remove the reading at ${s.position}`}
+                    remove={() => remove("samples", s.id)}
+                  />
                 </td>
               </tr>
             );

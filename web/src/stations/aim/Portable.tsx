@@ -1,8 +1,8 @@
-import { X } from "lucide-react";
 import { useState } from "react";
 import { BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { useWidth } from "../../instruments/useWidth";
+import { RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal } from "../../service/client";
@@ -210,14 +210,12 @@ function Stops() {
               </button>
             )}
             {s.id !== here && (
-              <button
-                type="button"
-                aria-label={`Remove ${s.name}`}
-                className="grid h-11 w-8 place-items-center"
-                onClick={() => rows.remove(s.id)}
-              >
-                <X size={14} aria-hidden="true" />
-              </button>
+              <RemoveButton
+                mark
+                label={`Remove ${s.name}`}
+                remove={() => rows.remove(s.id)}
+                className="h-11 w-8"
+              />
             )}
           </li>
         ))}

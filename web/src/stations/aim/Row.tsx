@@ -1,11 +1,11 @@
-import { X } from "lucide-react";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { AddRow, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
-import { NumberField, Why } from "../../parts/Value";
-import type { AimDetail, DishRow, Refusal } from "../../service/client";
+import { NumberField } from "../../parts/Value";
+import type { AimDetail, DishRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
@@ -134,14 +134,11 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
             </Cell>
             <td>
               {feed && (
-                <button
-                  type="button"
-                  aria-label={`Take ${f.line.name} off the dish`}
-                  onClick={() => remove("feeds", feed.id)}
-                  className="grid h-6 w-6 place-items-center"
-                >
-                  <X size={14} aria-hidden="true" />
-                </button>
+                <RemoveButton
+                  mark
+                  label={`Take ${f.line.name} off the dish`}
+                  remove={() => remove("feeds", feed.id)}
+                />
               )}
             </td>
           </tr>
@@ -156,18 +153,15 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { preset, remove } = useAimWrites(antenna.id);
   const [name, setName] = useState("");
   const [tilt, setTilt] = useState("");
-  const [refused, refuse] = useState<Refusal | null>(null);
   if (!detail.row) return null;
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const said = await preset(name, tilt);
-    refuse(said);
     if (!said) {
       setName(emptied(name));
       setTilt(emptied(tilt));
     }
+    return said;
   };
-  const field = "h-8 rounded-sm border border-tick bg-field px-2";
   return (
     <div className="mt-4 text-[13px]">
       <Title note="tilt by zone, from the sheet of a preset mount">Maker's zones</Title>
@@ -185,44 +179,26 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
               {Number(off) > 0 ? "+" : ""}
               {figureOf(Number(off), 1)}°
             </span>
-            <button
-              type="button"
-              aria-label={`Remove zone ${zone}`}
-              onClick={() => remove("presets", String(id))}
-              className="ml-auto grid h-6 w-6 place-items-center"
-            >
-              <X size={14} aria-hidden="true" />
-            </button>
+            <RemoveButton
+              mark
+              label={`Remove zone ${zone}`}
+              remove={() => remove("presets", String(id))}
+              className="ml-auto h-6 w-6"
+            />
           </li>
         ))}
       </ul>
-      <form onSubmit={add} className="mt-1.5 flex flex-wrap items-center gap-3">
-        <b>+</b>
-        <label>
-          <span className="sr-only">Zone</span>
-          <input
-            className={`${field} w-24`}
-            placeholder="zone 7"
-            required
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </label>
-        <label>
-          <span className="sr-only">Tilt of the zone</span>
-          <input
-            className={`${field} w-20`}
-            placeholder="tilt °"
-            required
-            value={tilt}
-            onChange={(e) => setTilt(e.target.value)}
-          />
-        </label>
-        <button type="submit" className="plain-button">
-          Add zone
-        </button>
-        <Why refused={refused} />
-      </form>
+      <AddRow button="Add zone" add={add}>
+        <NewText label="Zone" value={name} change={setName} hint="zone 7" width="w-24" required />
+        <NewText
+          label="Tilt of the zone"
+          value={tilt}
+          change={setTilt}
+          hint="tilt °"
+          width="w-20"
+          required
+        />
+      </AddRow>
     </div>
   );
 }

@@ -1,9 +1,10 @@
 import { TriangleAlert } from "lucide-react";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { BeamMap } from "../../instruments/BeamMap";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { StateMark } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal, TwoWayView } from "../../service/client";
@@ -136,14 +137,10 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
                   <button type="button" className="mr-3 underline" onClick={() => choose(b.beam)}>
                     choose
                   </button>
-                  <button
-                    type="button"
-                    className="underline"
-                    aria-label={`Remove beam ${b.name}`}
-                    onClick={() => remove("beams", b.beam)}
-                  >
-                    remove
-                  </button>
+                  <RemoveButton
+                    label={`Remove beam ${b.name}`}
+                    remove={() => remove("beams", b.beam)}
+                  />
                 </span>
               )}
             </td>
@@ -171,55 +168,38 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
   );
 }
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
 const NO_BEAM = { name: "", code: "", polarisation: "L", least_esn0_db: "" };
 
 /** A beam as its provider gives it: name, code, polarisation, least Es/N0, without a border. */
 function NewBeam({ target, antenna }: { target: string; antenna: string }) {
   const { beam } = useAimWrites(antenna);
   const [typed, set] = useState(NO_BEAM);
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const said = await beam({ target, ...typed });
-    refuse(said);
     if (!said) set((now) => (now === typed ? NO_BEAM : now));
+    return said;
   };
-  const input = (key: keyof typeof NO_BEAM, label: string, width: string, needed = false) => (
-    <label>
-      <span className="sr-only">{label}</span>
-      <input
-        className={`${FIELD} ${width}`}
-        placeholder={label}
-        required={needed}
-        value={typed[key]}
-        onChange={(e) => set({ ...typed, [key]: e.target.value })}
-      />
-    </label>
+  const field = (key: keyof typeof NO_BEAM, label: string, width: string, needed = false) => (
+    <NewText
+      label={label}
+      value={typed[key]}
+      change={(text) => set({ ...typed, [key]: text })}
+      width={width}
+      required={needed}
+    />
   );
   return (
-    <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
-      <b>+</b>
-      {input("name", "beam name", "w-28", true)}
-      {input("code", "code or colour", "w-28")}
-      <label>
-        <span className="sr-only">Polarisation of the beam</span>
-        <select
-          className={FIELD}
-          value={typed.polarisation}
-          onChange={(e) => set({ ...typed, polarisation: e.target.value })}
-        >
-          {["L", "R", "H", "V"].map((p) => (
-            <option key={p}>{p}</option>
-          ))}
-        </select>
-      </label>
-      {input("least_esn0_db", "least Es/N0 dB", "w-32")}
-      <button type="submit" className="plain-button">
-        Add beam
-      </button>
-      <Why refused={refused} />
-    </form>
+    <AddRow button="Add beam" add={add}>
+      {field("name", "beam name", "w-28", true)}
+      {field("code", "code or colour", "w-28")}
+      <NewChoice
+        label="Polarisation of the beam"
+        value={typed.polarisation}
+        change={(polarisation) => set({ ...typed, polarisation })}
+        options={["L", "R", "H", "V"].map((p) => [p, p] as const)}
+      />
+      {field("least_esn0_db", "least Es/N0 dB", "w-32")}
+    </AddRow>
   );
 }
 

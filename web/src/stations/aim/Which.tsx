@@ -1,6 +1,6 @@
-import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { StateMark } from "../../instruments/StateMark";
+import { RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal } from "../../service/client";
@@ -123,14 +123,12 @@ function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
             <span className="num">{figureOf(k.symbol_mbd, 1)} MBd</span>
             <span>{k.locked ? "locks" : "does not lock"}</span>
             {k.identity && <span>name “{k.identity}”</span>}
-            <button
-              type="button"
-              aria-label={`Remove ${k.frequency_mhz}`}
-              onClick={() => remove("locks", k.id)}
-              className="ml-auto grid h-6 w-6 place-items-center"
-            >
-              <X size={14} aria-hidden="true" />
-            </button>
+            <RemoveButton
+              mark
+              label={`Remove ${k.frequency_mhz}`}
+              remove={() => remove("locks", k.id)}
+              className="ml-auto h-6 w-6"
+            />
           </li>
         ))}
       </ul>

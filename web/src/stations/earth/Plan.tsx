@@ -3,6 +3,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
+import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Tick } from "../../parts/Value";
 import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -234,16 +235,7 @@ function Row({ b }: { b: Bond }) {
       <td className="text-quiet">
         <span className="flex items-start justify-between gap-3">
           {b.origin}
-          {b.conductor && (
-            <button
-              type="button"
-              className="text-ink underline"
-              aria-label={`Remove ${b.name}`}
-              onClick={remove}
-            >
-              remove
-            </button>
-          )}
+          {b.conductor && <RemoveButton label={`Remove ${b.name}`} remove={remove} />}
         </span>
       </td>
     </tr>

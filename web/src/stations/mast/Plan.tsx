@@ -2,6 +2,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MastPicture } from "../../instruments/MastPicture";
+import { RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Antenna } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -133,9 +134,7 @@ export default function MastPlan() {
                 <th scope="col" className="text-right">
                   moment {unitName("nm", at)}
                 </th>
-                <th scope="col">
-                  <span className="sr-only">Remove</span>
-                </th>
+                <RemoveHead />
               </tr>
             </thead>
             <tbody>
@@ -250,14 +249,7 @@ function Row({ a }: { a: Antenna }) {
       <td className="num text-right">{load && shown(load.force_n, "n", 0, at).figure}</td>
       <td className="num text-right">{load && shown(load.moment_nm, "nm", 0, at).figure}</td>
       <td className="pl-3 text-right">
-        <button
-          type="button"
-          className="underline"
-          aria-label={`Remove ${a.name}`}
-          onClick={remove}
-        >
-          remove
-        </button>
+        <RemoveButton label={`Remove ${a.name}`} remove={remove} />
       </td>
     </tr>
   );

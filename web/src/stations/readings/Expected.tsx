@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, Why } from "../../parts/Value";
 import type { ExpectedOutlet, Refusal } from "../../service/client";
@@ -131,14 +132,7 @@ function Scans({ outlet }: { outlet: ExpectedOutlet }) {
             {s.note}
             {s.tuner === "cable" && ", tuner set to cable"}
           </span>
-          <button
-            type="button"
-            className="underline"
-            aria-label={`Remove scan of ${s.at}`}
-            onClick={() => scans.remove(s.id)}
-          >
-            remove
-          </button>
+          <RemoveButton label={`Remove scan of ${s.at}`} remove={() => scans.remove(s.id)} />
         </div>
       ))}
       <form onSubmit={log} className="mt-3 grid gap-2">

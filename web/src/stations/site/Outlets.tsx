@@ -1,13 +1,11 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
-import { RefusalWords } from "../../parts/RefusalWords";
+import { AddRow, NewText, RemoveButton, RemoveHead } from "../../parts/rows";
 import { TextField, Tick } from "../../parts/Value";
-import type { Outlet, Refusal } from "../../service/client";
+import type { Outlet } from "../../service/client";
 import { useJob } from "../../service/job";
 import { type Typed, useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
-
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 /** Outlets with floor and wanted services. */
 export function Outlets() {
@@ -16,12 +14,10 @@ export function Outlets() {
   const rows = view.job.outlets ?? [];
   const [name, setName] = useState("");
   const [floor, setFloor] = useState("");
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const said = await outlets.add({ name, floor });
-    refuse(said);
     if (!said) setName(emptied(name));
+    return said;
   };
   return (
     <section aria-label="Outlets" className="overflow-x-auto">
@@ -35,9 +31,7 @@ export function Outlets() {
             <th scope="col">terrestrial</th>
             <th scope="col">satellite</th>
             <th scope="col">signal there</th>
-            <th scope="col">
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>
@@ -46,36 +40,10 @@ export function Outlets() {
           ))}
         </tbody>
       </table>
-      <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-3 text-[13px]">
-        <b>+</b>
-        <label>
-          <span className="sr-only">Outlet name</span>
-          <input
-            className={FIELD}
-            required
-            placeholder="room"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </label>
-        <label>
-          <span className="sr-only">Floor</span>
-          <input
-            className={FIELD}
-            placeholder="floor"
-            value={floor}
-            onChange={(e) => setFloor(e.target.value)}
-          />
-        </label>
-        <button type="submit" className="plain-button">
-          Add outlet
-        </button>
-        {refused && (
-          <span role="alert" className="text-brick">
-            <RefusalWords it={refused} />
-          </span>
-        )}
-      </form>
+      <AddRow button="Add outlet" add={add}>
+        <NewText label="Outlet name" value={name} change={setName} hint="room" required />
+        <NewText label="Floor" value={floor} change={setFloor} hint="floor" />
+      </AddRow>
     </section>
   );
 }
@@ -124,14 +92,7 @@ function Row({ o }: { o: Outlet }) {
         <StateWord state={state} />
       </td>
       <td className="text-right">
-        <button
-          type="button"
-          className="underline"
-          aria-label={`Remove ${o.name}`}
-          onClick={remove}
-        >
-          remove
-        </button>
+        <RemoveButton label={`Remove ${o.name}`} remove={remove} />
       </td>
     </tr>
   );

@@ -1,13 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
+import { AddRow, NewChoice, NewText, RemoveButton, RemoveHead } from "../../parts/rows";
 import { FilePick, NumberField, TextField, Why } from "../../parts/Value";
 import { client, type Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { told } from "../../service/refusals";
 import { useRows } from "../../service/rows";
-
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
 
 /** The multiplexes or transponders of one target. */
 export function Carriers({ target, kind }: { target: string; kind: string }) {
@@ -38,9 +37,7 @@ export function Carriers({ target, kind }: { target: string; kind: string }) {
             <th scope="col" className="pl-6">
               modulation
             </th>
-            <th scope="col">
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>
@@ -85,14 +82,7 @@ export function Carriers({ target, kind }: { target: string; kind: string }) {
               </td>
               <td className="pl-6">{c.modulation}</td>
               <td className="text-right">
-                <button
-                  type="button"
-                  className="underline"
-                  aria-label={`Remove ${c.name}`}
-                  onClick={() => remove(c.id)}
-                >
-                  remove
-                </button>
+                <RemoveButton label={`Remove ${c.name}`} remove={() => remove(c.id)} />
               </td>
             </tr>
           ))}
@@ -129,10 +119,8 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
         polarisation: "H",
       };
   const [form, setForm] = useState(start);
-  const [refused, refuse] = useState<Refusal | null>(null);
   const put = (part: Partial<typeof start>) => setForm((now) => ({ ...now, ...part }));
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const { frequency, bandwidth, ...rest } = form;
     const said = await carriers.add({
       ...rest,
@@ -141,58 +129,39 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
       frequency_mhz: frequency,
       bandwidth_mhz: bandwidth,
     });
-    refuse(said);
     // What was typed while the answer was on its way stays.
     if (!said) setForm((now) => (now === form ? { ...now, name: "", frequency: "" } : now));
+    return said;
   };
-  const text = (key: keyof typeof start, label: string, width: string, placeholder = "") => (
-    <label>
-      <span className="sr-only">{label}</span>
-      <input
-        className={`${FIELD} ${width}`}
-        placeholder={placeholder}
-        value={form[key]}
-        onChange={(e) => put({ [key]: e.target.value })}
-        required={key === "frequency"}
-      />
-    </label>
+  const field = (key: keyof typeof start, label: string, width: string, hint = "") => (
+    <NewText
+      label={label}
+      value={form[key]}
+      change={(text) => put({ [key]: text })}
+      width={width}
+      hint={hint}
+      required={key === "frequency"}
+    />
   );
   return (
-    <form onSubmit={add} className="mt-3 flex flex-wrap items-center gap-2 text-[13px]">
-      <b>+</b>
-      {text("name", "Carrier name", "w-28", "name")}
-      {text("frequency", "Carrier frequency", "w-28", satellite ? "11778" : "ch 36 or 594")}
-      {text("bandwidth", satellite ? "Symbol rate, MBd" : "Bandwidth, MHz", "w-16")}
-      <label>
-        <span className="sr-only">Polarisation</span>
-        <select
-          className={FIELD}
-          value={form.polarisation}
-          onChange={(e) => put({ polarisation: e.target.value })}
-        >
-          {["H", "V", "L", "R"].map((p) => (
-            <option key={p}>{p}</option>
-          ))}
-        </select>
-      </label>
-      {text("power", satellite ? "EIRP, dBW" : "ERP, kW", "w-16")} {satellite ? "dBW" : "kW"}
-      <label>
-        <span className="sr-only">Modulation</span>
-        <select
-          className={FIELD}
-          value={form.modulation}
-          onChange={(e) => put({ modulation: e.target.value })}
-        >
-          {list.map((m) => (
-            <option key={m.code}>{m.code}</option>
-          ))}
-        </select>
-      </label>
-      <button type="submit" className="plain-button">
-        Add carrier
-      </button>
-      <Why refused={refused} />
-    </form>
+    <AddRow button="Add carrier" add={add}>
+      {field("name", "Carrier name", "w-28", "name")}
+      {field("frequency", "Carrier frequency", "w-28", satellite ? "11778" : "ch 36 or 594")}
+      {field("bandwidth", satellite ? "Symbol rate, MBd" : "Bandwidth, MHz", "w-16")}
+      <NewChoice
+        label="Polarisation"
+        value={form.polarisation}
+        change={(polarisation) => put({ polarisation })}
+        options={["H", "V", "L", "R"].map((p) => [p, p] as const)}
+      />
+      {field("power", satellite ? "EIRP, dBW" : "ERP, kW", "w-16")} {satellite ? "dBW" : "kW"}
+      <NewChoice
+        label="Modulation"
+        value={form.modulation}
+        change={(modulation) => put({ modulation })}
+        options={list.map((m) => [m.code, m.code] as const)}
+      />
+    </AddRow>
   );
 }
 

@@ -1,4 +1,4 @@
-import { X } from "lucide-react";
+import { RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Obstruction } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -68,9 +68,7 @@ export function Obstructions() {
             <th scope="col" className="text-right">
               now °
             </th>
-            <th scope="col">
-              <span className="sr-only">Remove</span>
-            </th>
+            <RemoveHead />
           </tr>
         </thead>
         <tbody>
@@ -199,14 +197,7 @@ function Line({ row }: { row: Obstruction }) {
       </td>
       <td className="num text-right">{shape ? shape.top_deg.toFixed(1) : ""}</td>
       <td className="pl-1">
-        <button
-          type="button"
-          className="grid h-6 w-6 place-items-center"
-          aria-label={`Remove ${row.name}`}
-          onClick={remove}
-        >
-          <X size={15} aria-hidden="true" />
-        </button>
+        <RemoveButton mark label={`Remove ${row.name}`} remove={remove} />
       </td>
     </tr>
   );

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { RemoveButton } from "../../parts/rows";
 import { FilePick, NumberField, Tick, Why } from "../../parts/Value";
 import type { Refusal, Target } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -102,14 +103,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
               >
                 want it
               </button>
-              <button
-                type="button"
-                className="underline"
-                aria-label={`Remove ${t.name}`}
-                onClick={() => targets.remove(t.id)}
-              >
-                remove
-              </button>
+              <RemoveButton label={`Remove ${t.name}`} remove={() => targets.remove(t.id)} />
             </li>
           );
         })}

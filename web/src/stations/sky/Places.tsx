@@ -1,8 +1,9 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { AddRow, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table } from "../../parts/table";
-import { Choice, NumberField, TextField, Why } from "../../parts/Value";
-import type { Change, Refusal, SpotLine } from "../../service/client";
+import { Choice, NumberField, TextField } from "../../parts/Value";
+import type { Change, SpotLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { sameChange, useRows } from "../../service/rows";
 import { Say, useShown } from "../../units/showing";
@@ -167,14 +168,7 @@ function Place({
                 <button type="button" className="mr-3 underline" onClick={() => onTry(mine)}>
                   show
                 </button>
-                <button
-                  type="button"
-                  className="underline"
-                  aria-label={`Remove ${s.name}`}
-                  onClick={() => spots.remove(s.id ?? "")}
-                >
-                  remove
-                </button>
+                <RemoveButton label={`Remove ${s.name}`} remove={() => spots.remove(s.id ?? "")} />
               </>
             ))}
         </td>
@@ -253,17 +247,13 @@ function Like({
   );
 }
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
-
 function NewPlace() {
   const spots = useRows("spots");
   const at = useShown();
   const m = unitName("m", at);
   const empty = { name: "", bearing_deg: "", distance_m: "", mount_height_m: "", cable_m: "" };
   const [typed, set] = useState(empty);
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const body = {
       ...typed,
       bearing_deg: typed.bearing_deg || "0",
@@ -272,33 +262,25 @@ function NewPlace() {
       cable_m: inUnit(typed.cable_m || "10 m", "m", at),
     };
     const said = await spots.add(body);
-    refuse(said);
     if (!said) set(empty);
+    return said;
   };
-  const input = (key: keyof typeof empty, label: string, width: string) => (
-    <label>
-      <span className="sr-only">{label}</span>
-      <input
-        className={`${FIELD} ${width}`}
-        placeholder={label}
-        value={typed[key]}
-        required={key === "name"}
-        onChange={(e) => set({ ...typed, [key]: e.target.value })}
-      />
-    </label>
+  const field = (key: keyof typeof empty, label: string, width: string) => (
+    <NewText
+      label={label}
+      value={typed[key]}
+      change={(text) => set({ ...typed, [key]: text })}
+      width={width}
+      required={key === "name"}
+    />
   );
   return (
-    <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-3 text-[13px]">
-      <b>+</b>
-      {input("name", "Place name", "w-40")}
-      {input("bearing_deg", "bearing °T", "w-24")}
-      {input("distance_m", `away, ${m}`, "w-24")}
-      {input("mount_height_m", `mount height, ${m}`, "w-36")}
-      {input("cable_m", `cable, ${m}`, "w-24")}
-      <button type="submit" className="plain-button">
-        Add place
-      </button>
-      <Why refused={refused} />
-    </form>
+    <AddRow button="Add place" add={add}>
+      {field("name", "Place name", "w-40")}
+      {field("bearing_deg", "bearing °T", "w-24")}
+      {field("distance_m", `away, ${m}`, "w-24")}
+      {field("mount_height_m", `mount height, ${m}`, "w-36")}
+      {field("cable_m", `cable, ${m}`, "w-24")}
+    </AddRow>
   );
 }

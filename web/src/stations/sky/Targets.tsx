@@ -1,8 +1,9 @@
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
-import { NumberField, Why } from "../../parts/Value";
-import type { Refusal, TargetSight } from "../../service/client";
+import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
+import { NumberField } from "../../parts/Value";
+import type { TargetSight } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
@@ -150,14 +151,7 @@ function Row({
           <button type="button" className="mr-3 underline" aria-expanded={open} onClick={onOpen}>
             {count} carrier{count === 1 ? "" : "s"}
           </button>
-          <button
-            type="button"
-            className="underline"
-            aria-label={`Remove ${t.name}`}
-            onClick={remove}
-          >
-            remove
-          </button>
+          <RemoveButton label={`Remove ${t.name}`} remove={remove} />
         </td>
       </tr>
       {open && (
@@ -180,7 +174,10 @@ function Room({ room }: { room: TargetSight["room"] }) {
   return said.length ? <>; free {said.join(", ")}</> : null;
 }
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
+const KINDS = [
+  ["satellite", "satellite"],
+  ["transmitter", "transmitter"],
+] as const;
 
 function NewTarget() {
   const targets = useRows("targets");
@@ -189,72 +186,43 @@ function NewTarget() {
   const [name, setName] = useState("");
   const [where, setWhere] = useState("");
   const [height, setHeight] = useState("");
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const said = await targets.add(
       kind === "satellite"
         ? { kind, name, orbit_deg_e: where }
         : { kind, name, position: where, height_m: inUnit(height, "m", at) || "150 m" },
     );
-    refuse(said);
     if (!said) {
       setName(emptied(name));
       setWhere(emptied(where));
     }
+    return said;
   };
   return (
-    <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-3 text-[13px]">
-      <b>+</b>
-      <label>
-        <span className="sr-only">Kind of target</span>
-        <select
-          className={FIELD}
-          value={kind}
-          onChange={(e) => setKind(e.target.value as typeof kind)}
-        >
-          <option value="satellite">satellite</option>
-          <option value="transmitter">transmitter</option>
-        </select>
-      </label>
-      <label>
-        <span className="sr-only">Target name</span>
-        <input
-          className={FIELD}
-          placeholder="name"
-          required
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-        />
-      </label>
-      <label>
-        <span className="sr-only">
-          {kind === "satellite" ? "Orbit position" : "Transmitter position"}
-        </span>
-        <input
-          className={`${FIELD} w-52`}
-          required
-          placeholder={kind === "satellite" ? "28.0 E" : "53.59 -9.4195"}
-          value={where}
-          onChange={(e) => setWhere(e.target.value)}
-        />
-      </label>
+    <AddRow button="Add target" add={add}>
+      <NewChoice label="Kind of target" value={kind} change={setKind} options={KINDS} />
+      <NewText label="Target name" value={name} change={setName} hint="name" required />
+      <NewText
+        label={kind === "satellite" ? "Orbit position" : "Transmitter position"}
+        value={where}
+        change={setWhere}
+        hint={kind === "satellite" ? "28.0 E" : "53.59 -9.4195"}
+        width="w-52"
+        required
+      />
       {kind === "transmitter" && (
-        <label>
-          height above sea{" "}
-          <input
-            className={`${FIELD} w-20`}
+        <>
+          <span aria-hidden="true">height above sea</span>
+          <NewText
+            label={`height above sea ${unitName("m", at)}`}
             value={height}
-            placeholder={shown(150, "m", 0, at).figure}
-            onChange={(e) => setHeight(e.target.value)}
-          />{" "}
-          {unitName("m", at)}
-        </label>
+            change={setHeight}
+            hint={shown(150, "m", 0, at).figure}
+            width="w-20"
+          />
+          <span aria-hidden="true">{unitName("m", at)}</span>
+        </>
       )}
-      <button type="submit" className="plain-button">
-        Add target
-      </button>
-      <Why refused={refused} />
-    </form>
+    </AddRow>
   );
 }

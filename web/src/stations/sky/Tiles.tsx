@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { RemoveButton } from "../../parts/rows";
 import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal, type Tiles } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -53,14 +54,7 @@ export function TileBar() {
               {figureOf(t.south, 2)} to {figureOf(t.north, 2)}°N, {figureOf(t.west, 2)} to{" "}
               {figureOf(t.east, 2)}°E, each <Say it={[{ value: t.step_m, unit: "m", digits: 0 }]} />
             </span>{" "}
-            <button
-              type="button"
-              className="underline"
-              aria-label={`Remove ${t.name}`}
-              onClick={() => drop.mutate(t.id)}
-            >
-              remove
-            </button>
+            <RemoveButton label={`Remove ${t.name}`} remove={() => drop.mutate(t.id)} />
           </span>
         ))}
         {data && !data.tiles.length && <span>none: the ground is taken as a smooth earth.</span>}

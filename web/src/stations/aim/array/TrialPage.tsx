@@ -1,9 +1,9 @@
-import { X } from "lucide-react";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { BracketGauge } from "../../../instruments/BracketGauge";
+import { AddRow, NewText, RemoveButton } from "../../../parts/rows";
 import { Title } from "../../../parts/table";
-import { NumberField, TextField, Why } from "../../../parts/Value";
-import type { Refusal, TrialLine } from "../../../service/client";
+import { NumberField, TextField } from "../../../parts/Value";
+import type { TrialLine } from "../../../service/client";
 import { emptied } from "../../../shell/emptied";
 import { Say, useShown } from "../../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../../units/units";
@@ -132,14 +132,12 @@ function Spot({ spot, antenna, best }: OfSpot) {
           width={172}
           commit={(t) => setSpot(spot.id, { place: t })}
         />
-        <button
-          type="button"
+        <RemoveButton
+          mark
+          label={`Remove ${spot.place}`}
+          remove={() => removeSpot(spot.id)}
           className="text-quiet"
-          aria-label={`Remove ${spot.place}`}
-          onClick={() => removeSpot(spot.id)}
-        >
-          <X size={15} aria-hidden="true" />
-        </button>
+        />
       </span>
       <span className="flex flex-wrap gap-x-2 font-normal">
         {field("Height", "above_ground_m", "m", 1)} {field("Heading", "heading_deg", "deg_true", 0)}
@@ -231,57 +229,42 @@ function Verdict({ spot, antenna, best }: OfSpot) {
   );
 }
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2";
-
 function AddSpot({ antenna }: { antenna: string }) {
   const { addSpot } = useArrayWrites(antenna);
   const at = useShown();
   const [place, setPlace] = useState("");
   const [height, setHeight] = useState("");
   const [heading, setHeading] = useState("");
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const add = async (e: FormEvent) => {
-    e.preventDefault();
+  const add = async () => {
     const said = await addSpot({
       place,
       above_ground_m: inUnit(height, "m", at),
       heading_deg: heading,
     });
-    refuse(said);
     if (!said) {
       setPlace(emptied(place));
       setHeight(emptied(height));
       setHeading(emptied(heading));
     }
+    return said;
   };
-  const field = (
-    label: string,
-    value: string,
-    change: (v: string) => void,
-    width: string,
-    hint: string,
-  ) => (
-    <label>
-      <span className="sr-only">{label}</span>
-      <input
-        className={`${FIELD} ${width}`}
-        value={value}
-        placeholder={hint}
-        autoComplete="off"
-        onChange={(e) => change(e.target.value)}
-      />
-    </label>
-  );
   return (
-    <form onSubmit={add} className="flex flex-wrap items-center gap-3 text-[13px]">
-      <b>+</b>
-      {field("Spot", place, setPlace, "w-44", "south gable")}
-      {field("Spot's height", height, setHeight, "w-24", `height, ${unitName("m", at)}`)}
-      {field("Spot's heading", heading, setHeading, "w-28", "heading, °T")}
-      <button type="submit" className="plain-button">
-        Add spot
-      </button>
-      <Why refused={refused} />
-    </form>
+    <AddRow button="Add spot" add={add}>
+      <NewText label="Spot" value={place} change={setPlace} width="w-44" hint="south gable" />
+      <NewText
+        label="Spot's height"
+        value={height}
+        change={setHeight}
+        width="w-24"
+        hint={`height, ${unitName("m", at)}`}
+      />
+      <NewText
+        label="Spot's heading"
+        value={heading}
+        change={setHeading}
+        width="w-28"
+        hint="heading, °T"
+      />
+    </AddRow>
   );
 }
