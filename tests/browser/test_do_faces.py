@@ -63,7 +63,7 @@ def test_a_station_is_walked_from_its_first_step_to_the_next_station(
             here.get_by_label(step["gate"], exact=True).check()
         expect(done).to_be_enabled()
         _fits(phone)
-        with phone.expect_response(lambda r: r.request.method == "PUT"):
+        with phone.expect_response(lambda r: r.url.endswith("/changes")):
             done.click()
     following = STATIONS[STATIONS.index(station) + 1] if station != "handover" else None
     if following:
@@ -86,7 +86,7 @@ def test_the_open_step_of_every_demo_job_fits(phone: Page, name: str) -> None:
 def test_a_walk_goes_on_where_it_was_left(phone: Page, job: str) -> None:
     phone.goto(f"/jobs/{job}/mast/do")
     phone.locator("main input[type=checkbox]").first.check()
-    with phone.expect_response(lambda r: r.request.method == "PUT"):
+    with phone.expect_response(lambda r: r.url.endswith("/changes")):
         phone.get_by_role("button", name=re.compile("^Done")).click()
     expect(phone.get_by_text("Step 2 of")).to_be_visible()
     phone.reload()
@@ -105,7 +105,7 @@ def _step_with_measure(phone: Page, job: str, station: str) -> dict[str, object]
     for step in steps[:n]:
         if step["danger"]:
             phone.get_by_label(step["gate"], exact=True).check()
-        with phone.expect_response(lambda r: r.request.method == "PUT"):
+        with phone.expect_response(lambda r: r.url.endswith("/changes")):
             phone.get_by_role("button", name=re.compile("^Done")).click()
     expect(phone.get_by_text(f"Step {n + 1} of")).to_be_visible()
     found: dict[str, object] = steps[n]
@@ -128,20 +128,20 @@ def test_a_reading_is_typed_judged_nudged_and_kept(phone: Page, job: str, statio
     )
     field = phone.get_by_label(re.compile("^It reads"))
     field.fill(f"{good:.1f}".replace(".", ","))
-    with phone.expect_response(lambda r: r.request.method == "PUT"):
+    with phone.expect_response(lambda r: r.url.endswith("/changes")):
         field.press("Enter")
     mark = _mark(phone, job, key)
     assert mark is not None
     assert mark["value"] == pytest.approx(good, abs=0.051)
     # One press of the plus is one mark of the tool, and it shows.
     before = field.input_value()
-    with phone.expect_response(lambda r: r.request.method == "PUT"):
+    with phone.expect_response(lambda r: r.url.endswith("/changes")):
         phone.get_by_role("button", name="More").click()
     expect(field).not_to_have_value(before)
     after = _mark(phone, job, key)
     assert after is not None
     assert float(str(after["value"])) > float(str(mark["value"]))
-    with phone.expect_response(lambda r: r.request.method == "PUT"):
+    with phone.expect_response(lambda r: r.url.endswith("/changes")):
         phone.get_by_role("button", name="Less").click()
     again = _mark(phone, job, key)
     assert again is not None
@@ -168,7 +168,7 @@ def test_a_note_is_kept_with_its_step(phone: Page, job: str) -> None:
     phone.goto(f"/jobs/{job}/site/do")
     note = phone.get_by_label("Note")
     note.fill("ladder hooks behind the gate")
-    with phone.expect_response(lambda r: r.request.method == "PUT"):
+    with phone.expect_response(lambda r: r.url.endswith("/changes")):
         note.blur()
     phone.reload()
     expect(phone.get_by_label("Note")).to_have_value("ladder hooks behind the gate")
