@@ -255,6 +255,24 @@ def test_the_simulated_meter_turns_and_streams(call: Caller) -> None:
     )
 
 
+def test_the_simulated_meter_follows_the_job_and_ends_with_its_dish(call: Caller) -> None:
+    def reads() -> float:
+        shown = [_get(call, "/antennas/a1/meter")["cn_db"] for _ in range(20)]
+        return sum(shown) / len(shown)
+
+    call.client.post(f"{AT}/antennas/a1/meter", json={"axis": "azimuth", "by": 0.25})
+    stands, before = _get(call, "/antennas/a1/meter"), reads()
+    call("PATCH", "/dishes/a1", {"efficiency": 0.33})
+    # Half the efficiency is half the power; the screws stand where they stood.
+    assert before - reads() == pytest.approx(3.0, abs=0.4)
+    assert _get(call, "/antennas/a1/meter")["azimuth"] == stands["azimuth"]
+    call("PATCH", "/dishes/a1", {"target": None})
+    refused = call.client.get(f"{AT}/antennas/a1/meter")
+    assert refused.json()["code"] == "no-target"
+    call("DELETE", "/dishes/a1")
+    assert call.client.get(f"{AT}/antennas/a1/meter").status_code == 404
+
+
 def test_an_array_has_no_dish_pages(call: Caller) -> None:
     assert call.client.get(f"{AT}/antennas/a2/aim").status_code == 404
     assert call.client.get(f"{AT}/antennas/a9/meter").status_code == 404

@@ -64,7 +64,7 @@ class Desk:
         self.terrain = Terrain(self.library, folder / "terrain")
         self.shop: Catalogue = catalogue.load()
         self.rain = RainMaps()
-        self.meters: dict[tuple[str, str], SimulatedMeter] = {}
+        self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
         self.notices: list[str] = []
         # By the value itself: two states of a job may bear one number, never one object.

@@ -11,8 +11,9 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 from fastapi.responses import StreamingResponse
 
-from evtro.core.practice.meter import SimulatedMeter
-from evtro.core.units.quantities import InputError, Unit
+from evtro.core.practice.meter import SimulatedMeter, tuned_sky
+from evtro.core.units.quantities import InputError
+from evtro.store.jobs import JobMissing
 
 from ..common import (
     READ,
@@ -28,7 +29,6 @@ from ..schemas import (
 )
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["finding"])
-_SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
 Axis = Literal["azimuth", "elevation", "skew"]
 
 
@@ -51,22 +51,36 @@ class MeterView(Closed):
 
 
 def _meter(desk: Desk, job_id: str, row_id: str) -> SimulatedMeter:
-    _, antenna = dish_at(desk, job_id, row_id)
+    """The meter on a dish, under the sky of the job as it is now; it goes with its job and dish."""
     key = job_id, row_id
-    if key not in desk.meters:
-        answers = desk.answers(desk.jobs.get(job_id))
-        aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
-        if aim is None:
-            raise InputError(
-                "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
-            )
+    try:
+        job, dish = dish_at(desk, job_id, row_id)
+    except (InputError, JobMissing):
+        desk.meters.pop(key, None)
+        raise
+    known = desk.meters.get(key)
+    if known is not None and known[0] is job:
+        return known[1]
+    aims = desk.answers(desk.jobs.get(job_id)).aim.aims
+    aim = next((a for a in aims if a.antenna == row_id), None)
+    target = next((t for t in job.targets if aim is not None and t.id == aim.target), None)
+    sky = None if target is None else tuned_sky(job, desk.catalogue(job), dish, target)
+    if aim is None or sky is None:
+        desk.meters.pop(key, None)
+        raise InputError(
+            "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
+        )
+    if known is None or known[1].sky.carrier.target != aim.target:
         # The seed is the place: the same job gives the same hidden aim.
         seed = zlib.crc32(f"{aim.azimuth_deg:.3f} {aim.elevation_deg:.3f} {row_id}".encode())
-        desk.meters[key] = SimulatedMeter(beamwidth_deg=aim.beamwidth_deg, deg_per_turn=antenna.deg_per_turn or 0.8, elevation_deg=aim.elevation_deg,
-                                          top_cn_db=14.0, seed=seed)  # fmt: skip
-        while len(desk.meters) > 32:
-            del desk.meters[next(iter(desk.meters))]
-    return desk.meters[key]
+        meter = SimulatedMeter(sky, seed)
+    else:
+        meter = known[1]
+        meter.sky = sky
+    desk.meters[key] = job, meter
+    while len(desk.meters) > 32:
+        del desk.meters[next(iter(desk.meters))]
+    return meter
 
 
 def _shown(meter: SimulatedMeter) -> MeterView:
@@ -91,11 +105,16 @@ def turn_meter(desk: AtDesk, job_id: JobId, row_id: RowId, body: Turn) -> MeterV
 # An endless answer has no place in the description: nobody could check it against one.
 @router.get("/antennas/{row_id}/meter/stream", include_in_schema=False)
 async def stream_meter(desk: AtDesk, job_id: JobId, row_id: RowId) -> StreamingResponse:
-    """Readings four times a second as server-sent events, for a quarter of an hour at most."""
-    meter = _meter(desk, job_id, row_id)
+    """Readings four times a second as server-sent events, for a quarter of an hour at most, and no
+    longer than job and dish are there."""
+    _meter(desk, job_id, row_id)
 
     async def events() -> AsyncIterator[str]:
         for _ in range(3600):
+            try:
+                meter = _meter(desk, job_id, row_id)
+            except (InputError, JobMissing):
+                return
             yield f"data: {json.dumps(_shown(meter).model_dump())}\n\n"
             await asyncio.sleep(0.25)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -15,11 +16,12 @@ from evtro.core.answers import work_out
 from evtro.core.job import Beam, Carrier, Dish, FeedTry, Job, Lock, Rig
 from evtro.core.physics.beams import offset_reflector, prime_focus
 from evtro.core.physics.geodesy import look
-from evtro.core.practice.meter import SimulatedMeter
+from evtro.core.practice.meter import SimulatedMeter, TunedSky, tuned_sky
 from evtro.core.stations.aim import answer as aim
 from evtro.core.stations.aim import multifeed
 from evtro.core.stations.aim.dish import polar, refit
 from evtro.core.stations.aim.dish.detail import AimDetail, detail, learned_zero
+from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import link_dish, lnb_part, sats_on, shape_of
 from evtro.core.stations.aim.errors import cross_polar, lean
 from evtro.core.stations.aim.finding import peaking
@@ -31,6 +33,7 @@ from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 
 JOBS = demo_jobs()
+PARTS = catalogue.load()
 CATALOGUE = catalogue.load()
 
 
@@ -257,8 +260,42 @@ def test_each_nut_is_judged_by_what_it_cost() -> None:
         ("azimuth", 0.1, "in"), ("elevation", 2.0, "out")]  # fmt: skip
 
 
+def _tuned(name: str, **dish: object) -> TunedSky:
+    job = JOBS[name]
+    own = job.dishes[0].model_copy(update={"lean_deg": 0.0, **dish})
+    job = job.model_copy(update={"dishes": (own, *job.dishes[1:])})
+    target = next(t for t in job.targets if t.id == own.target)
+    found = tuned_sky(job, PARTS, own, target)
+    assert found is not None
+    return found
+
+
+@pytest.mark.parametrize("name", [n for n in sorted(JOBS) if any(d.target for d in JOBS[n].dishes)])
+def test_the_simulated_meter_stands_under_the_sky_of_the_plan(name: str) -> None:
+    """On the top it shows what the link says of the carrier that it is tuned to, neighbours and the
+    other polarisation counted; beside it less, by as much as the dish's pattern says."""
+    sky = _tuned(name)
+    job = JOBS[name].model_copy(update={"dishes": tuple(
+        d.model_copy(update={"lean_deg": 0.0}) for d in JOBS[name].dishes)})  # fmt: skip
+    view = link_view(job, PARTS, profiles.load(job.profile), job.dishes[0].id, None)
+    rows = {r.carrier: r for s in view.satellites for r in s.rows} if view else {}
+    top = sky.cn_db(0, 0, 0)
+    if sky.carrier.id in rows:
+        assert top == pytest.approx(rows[sky.carrier.id].total_db, abs=1e-6)
+    alone = replace(sky, others=())
+    half = alone.cn_db(0, sky.beamwidth_deg / 2, 0)
+    # Half power at half the half-power width.
+    assert alone.cn_db(0, 0, 0) - half == pytest.approx(3.0, abs=0.25)
+    assert alone.cn_db(0, 0, 0) >= top
+    assert sky.cn_db(0, 0, 20) < top
+    assert _tuned(name, diameter_m=JOBS[name].dishes[0].diameter_m * 1.5).cn_db(0, 0, 0) > top
+
+
 def test_the_simulated_meter_is_peaked_by_the_fit() -> None:
-    meter = SimulatedMeter(2.1, 0.8, 25.0, 14.0, 7)
+    # A neighbour draws the best C/N a little to its other side: here there is none.
+    sky = replace(_tuned("skerry-house"), others=())
+    top = sky.cn_db(0, 0, 0)
+    meter = SimulatedMeter(sky, 7)
     for axis in ("azimuth", "elevation"):
         start = meter.true[axis]
         rows = []
@@ -270,7 +307,7 @@ def test_the_simulated_meter_is_peaked_by_the_fit() -> None:
         meter.turn(axis, found.centre - meter.at[axis])
     meter.turn("skew", meter.true["skew"])
     shown, locked, tone = meter.read()
-    assert shown == pytest.approx(14.0, abs=0.8)
+    assert shown == pytest.approx(top, abs=0.8)
     assert locked
     assert tone > 900
     meter.turn("azimuth", 400)

@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.job import Carrier, Job
+from evtro.core.job import Carrier, Job, SatelliteFeed
 from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
@@ -273,3 +273,19 @@ def test_a_carrier_outside_the_lnb_is_told(skerry: Job) -> None:
     line = next(x for x in plan.lines if x.carrier == "c4")
     assert line.state == "out"
     assert "does not take 13500" in line.stopped_by
+
+
+def test_each_satellite_is_reckoned_with_its_own_lnb(skerry: Job) -> None:
+    """The second satellite of a dish has no LNB yet: a usual one counts, not the first one's."""
+    noisy = next(k for k, p in CATALOGUE.parts.items() if p.bands and (p.noise_db or 0) > 1)
+    parts = tuple(
+        p.model_copy(update={"type": noisy}) if p.antenna == "a1" else p for p in skerry.parts
+    )
+    feed = SatelliteFeed(id="f1", antenna="a1", target="t2")
+    both = skerry.model_copy(update={"parts": parts, "feeds": (feed,)})
+    bare = both.model_copy(update={"parts": ()})
+    first, second = ({t.target: t.rows for t in view.satellites} for job in (both, bare) if (
+        view := link_view(job, CATALOGUE, profiles.load("europe"), "a1", None)) is not None)  # fmt: skip
+    assert all(a.cn_db < b.cn_db for a, b in zip(first["t1"], second["t1"], strict=True))
+    assert [r.cn_db for r in first["t2"]] == [r.cn_db for r in second["t2"]]
+    assert first["t2"]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ....job import Job
+from ....job import Dish, Job, Target
 from ....job.parts import Catalogue
 from ....job.profile import Profile
 from ....job.targets import sight_of
@@ -13,8 +13,6 @@ from ...sky.dish_size import BandLine, band_choice
 from ...sky.link import LinkRow, link
 from ..answer import PLAIN_GAIN_DB, PLAIN_NOISE_DB
 from ..dishes import link_dish, lnb_part, neighbours_of, sats_on
-
-PLAIN_LNB = (PLAIN_NOISE_DB, PLAIN_GAIN_DB)
 
 
 @dataclass(frozen=True)
@@ -45,6 +43,27 @@ class LinkView:
     satellites: list[SatelliteLink]
 
 
+@dataclass(frozen=True)
+class ChosenLnb:
+    """What the link needs of the LNB that receives a satellite: noise figure and gain [dB]."""
+
+    name: str
+    noise_db: float
+    gain_db: float
+
+
+NO_LNB = ChosenLnb("LNB not chosen yet", PLAIN_NOISE_DB, PLAIN_GAIN_DB)
+
+
+def lnb_of(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> ChosenLnb:
+    """The LNB on a dish that receives a satellite, a usual one where none is chosen."""
+    part = lnb_part(job, dish, target.id)
+    kind = catalogue.parts.get(part.type) if part else None
+    if kind is None or not kind.bands:
+        return NO_LNB
+    return ChosenLnb(kind.name, kind.noise_db or NO_LNB.noise_db, kind.lnb_gain_db)
+
+
 def link_view(
     job: Job, catalogue: Catalogue, profile: Profile, antenna_id: str, climate: Climate | None
 ) -> LinkView | None:
@@ -59,16 +78,16 @@ def link_view(
     }
     carriers = {k: tuple(c for c in job.carriers if c.target == k) for k in sights}
     found = []
-    name, noise, gain = "LNB not chosen yet", *PLAIN_LNB
-    for target in sats_on(job, antenna):
+    sats = sats_on(job, antenna)
+    main = lnb_of(job, catalogue, antenna, sats[0]) if sats else NO_LNB
+    for target in sats:
         sight = sights.get(target.id)
         if sight is None or lat is None:
             continue
-        part = lnb_part(job, antenna, target.id)
-        kind = catalogue.parts.get(part.type) if part else None
-        if kind is not None and kind.bands:
-            name, noise, gain = kind.name, kind.noise_db or PLAIN_LNB[0], kind.lnb_gain_db
-        dish = link_dish(job, antenna, target=target, lnb_noise_db=noise, lnb_gain_db=gain)
+        lnb = lnb_of(job, catalogue, antenna, target)
+        dish = link_dish(
+            job, antenna, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db
+        )
         others = neighbours_of(job, target)
         rows = link(dish, sight, latitude_deg=lat, height_m=job.site.height_m, carriers=carriers[target.id], others=others, climate=climate,
                     availability_pct=antenna.availability_pct, reserve_db=profile.margin_reserve_db)  # fmt: skip
@@ -86,6 +105,6 @@ def link_view(
             )
         )  # fmt: skip
     return LinkView(
-        antenna=antenna.id, diameter_m=antenna.diameter_m, availability_pct=antenna.availability_pct, lnb=name, lnb_noise_db=noise,
+        antenna=antenna.id, diameter_m=antenna.diameter_m, availability_pct=antenna.availability_pct, lnb=main.name, lnb_noise_db=main.noise_db,
         rain_mm_h=climate.rain_mm_h if climate else None, rain_height_km=climate.rain_height_km if climate else None, satellites=found,
     )  # fmt: skip
