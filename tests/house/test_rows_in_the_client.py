@@ -50,10 +50,11 @@ def _described() -> dict[str, Any]:
 def test_the_hook_takes_a_new_kind_and_refuses_what_it_is_not() -> None:
     with tempfile.TemporaryDirectory(dir=WEB, prefix="try-") as folder:
         at = Path(folder)
-        shutil.copytree(WEB / "src/service", at / "service")
+        for room in ("service", "wire"):
+            shutil.copytree(WEB / "src" / room, at / room)
         (at / "openapi.json").write_text(json.dumps(_described()))
         tool = WEB / "node_modules/.bin/openapi-typescript"
-        subprocess.run([str(tool), str(at / "openapi.json"), "-o", str(at / "service/schema.d.ts")],
+        subprocess.run([str(tool), str(at / "openapi.json"), "-o", str(at / "wire/schema.d.ts")],
                        check=True, capture_output=True)  # fmt: skip
         (at / "good.ts").write_text(GOOD)
         for n, line in enumerate(WRONG.values()):

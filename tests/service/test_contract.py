@@ -89,5 +89,5 @@ def test_the_web_client_was_built_from_it(app: Any) -> None:
     assert built == json.loads(json.dumps(app.openapi()))
     table = json.loads((ROOT / "web/src/units/table.json").read_text())
     assert table == json.loads(json.dumps(unit_table()))
-    made = (ROOT / "web/src/service/schema.d.ts").read_text()
+    made = (ROOT / "web/src/wire/schema.d.ts").read_text()
     assert all(f"{o}: " in made for o in OPERATIONS)

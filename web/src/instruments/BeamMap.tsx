@@ -1,4 +1,4 @@
-import type { Beam, TwoWayView } from "../service/client";
+import type { Beam, TwoWayView } from "../wire/types";
 
 /** Beams' borders round the place, north up, a degree of longitude shortened as it is there. */
 export function BeamMap({

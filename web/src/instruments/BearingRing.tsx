@@ -1,5 +1,5 @@
-import type { Silhouette } from "../service/client";
 import { figureOf } from "../units/units";
+import type { Silhouette } from "../wire/types";
 import { Room, textBox } from "./labels";
 
 const C = { x: 170, y: 138 };

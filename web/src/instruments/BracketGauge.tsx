@@ -1,4 +1,4 @@
-import type { Gauge } from "../service/client";
+import type { Gauge } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 type Scale = (v: number) => number;

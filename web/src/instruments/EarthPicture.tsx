@@ -1,6 +1,6 @@
-import type { Bond } from "../service/client";
 import { useShown } from "../units/showing";
 import { textOf } from "../units/units";
+import type { Bond } from "../wire/types";
 import { COLOUR, WORD } from "./StateMark";
 
 const START: Record<string, [number, number, string]> = {

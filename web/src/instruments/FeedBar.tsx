@@ -1,6 +1,6 @@
-import type { RowView } from "../service/client";
 import { useShown } from "../units/showing";
 import { figureOf, textOf } from "../units/units";
+import type { RowView } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 /** The row of feeds as seen from behind the dish, offsets to scale, tilted as it will stand. */

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
-import type { State, Unit } from "../service/client";
 import { useShown } from "../units/showing";
 import { shown } from "../units/units";
+import type { State, Unit } from "../wire/types";
 import { StateWord, TEXT } from "./StateMark";
 
 /** Digits of a large figure: decimal point pulled in, degree sign from the text face. */

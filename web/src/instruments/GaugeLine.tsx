@@ -1,6 +1,6 @@
-import type { Gauge } from "../service/client";
 import { useShown } from "../units/showing";
 import { shown } from "../units/units";
+import type { Gauge } from "../wire/types";
 import { BracketGauge } from "./BracketGauge";
 import { StateWord } from "./StateMark";
 

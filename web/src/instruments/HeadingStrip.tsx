@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { curveStepAfter, line } from "d3-shape";
-import type { ArrayDetail } from "../service/client";
 import { figureOf } from "../units/units";
+import type { ArrayDetail } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 const LEFT = 44;

@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import type { Channel } from "../service/client";
 import { useShown } from "../units/showing";
 import { shown } from "../units/units";
+import type { Channel } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 type Point = { channel: Channel; level: number; state: "in" | "near" | "out" | "todo" };

@@ -1,6 +1,6 @@
-import type { Antenna, MastAnswer } from "../service/client";
 import { useShown } from "../units/showing";
 import { shown, textOf, unitName } from "../units/units";
+import type { Antenna, MastAnswer } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 /** Side elevation to scale, with the wind on each antenna and the bending moment beside it. */

@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import type { MotorView } from "../service/client";
 import { figureOf } from "../units/units";
+import type { MotorView } from "../wire/types";
 import { Room, type Spot } from "./labels";
 import { COLOUR } from "./StateMark";
 

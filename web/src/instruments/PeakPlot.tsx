@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import type { PeakView } from "../service/client";
 import { figureOf } from "../units/units";
+import type { PeakView } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 export const SCALE_UNIT: Record<string, string> = { db: "dB", pct: "%", tone: "steps" };

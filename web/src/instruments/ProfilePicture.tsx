@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
-import type { PathView } from "../service/client";
 import { plain, useShown } from "../units/showing";
 import { figureOf, shown, textOf } from "../units/units";
+import type { PathView } from "../wire/types";
 
 const LEFT = 46;
 const RIGHT = 22;

@@ -1,5 +1,5 @@
-import type { SearchPlan } from "../service/client";
 import { figureOf } from "../units/units";
+import type { SearchPlan } from "../wire/types";
 import { Room, type Spot } from "./labels";
 
 /**

@@ -1,6 +1,6 @@
-import type { SiteAnswer } from "../service/client";
 import { useShown } from "../units/showing";
 import { textOf } from "../units/units";
+import type { SiteAnswer } from "../wire/types";
 import { Room, type Spot } from "./labels";
 import { useWidth } from "./useWidth";
 

@@ -1,6 +1,6 @@
-import type { Neighbour, Silhouette, TargetSight } from "../service/client";
 import { useShown } from "../units/showing";
 import { figureOf } from "../units/units";
+import type { Neighbour, Silhouette, TargetSight } from "../wire/types";
 import { Bead, Clearance, Halo, OtherBead, PlumbLine } from "./skyline/marks";
 import { type Placing, placing } from "./skyline/placing";
 import { norm, PX, type Scale } from "./skyline/scale";

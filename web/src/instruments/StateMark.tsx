@@ -1,4 +1,4 @@
-import type { State } from "../service/client";
+import type { State } from "../wire/types";
 
 export const WORD: Record<State, string> = { in: "in", near: "near", out: "out", todo: "to do" };
 export const TEXT: Record<State, string> = {

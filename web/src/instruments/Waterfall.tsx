@@ -1,6 +1,6 @@
-import type { LinkRow } from "../service/client";
 import { useShown } from "../units/showing";
 import { figureOf, textOf } from "../units/units";
+import type { LinkRow } from "../wire/types";
 
 const ROW = 25;
 const LEFT = 102;

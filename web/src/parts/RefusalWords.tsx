@@ -1,5 +1,5 @@
-import type { Refusal } from "../service/client";
 import { Say } from "../units/showing";
+import type { Refusal } from "../wire/types";
 
 /** Why something was refused and what to do, its figures in the units in use. */
 export function RefusalWords({ it }: { it: Refusal }) {

@@ -1,8 +1,8 @@
 import { type ReactNode, useCallback, useEffect, useId, useRef, useState } from "react";
-import type { Refusal, Unit } from "../service/client";
 import { sendAgain } from "../service/refusals";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
+import type { Refusal, Unit } from "../wire/types";
 import { useKeptAgain, useTypingBegins } from "./kept";
 import { RefusalWords } from "./RefusalWords";
 

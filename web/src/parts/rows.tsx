@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { type FormEvent, type ReactNode, useState } from "react";
-import type { Refusal } from "../service/client";
+import type { Refusal } from "../wire/types";
 import { Why } from "./Value";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";

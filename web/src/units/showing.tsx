@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { Phrase, Quantity } from "../service/client";
+import type { Phrase, Quantity } from "../wire/types";
 import { type Showing, shown, textOf } from "./units";
 
 const Context = createContext<Showing>({ units: "metric", level: "dbuv", north: "true" });

@@ -1,4 +1,4 @@
-import type { Quantity, Unit } from "../service/client";
+import type { Quantity, Unit } from "../wire/types";
 import table from "./table.json";
 
 export type Units = "metric" | "us";

@@ -1,5 +1,5 @@
-import type { Neighbour, TargetSight } from "../../service/client";
 import { figureOf } from "../../units/units";
+import type { Neighbour, TargetSight } from "../../wire/types";
 import type { Spot } from "../labels";
 import { COLOUR } from "../StateMark";
 import { hasClearance } from "./placing";

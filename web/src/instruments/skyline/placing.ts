@@ -1,5 +1,5 @@
-import type { Neighbour, TargetSight } from "../../service/client";
 import { figureOf } from "../../units/units";
+import type { Neighbour, TargetSight } from "../../wire/types";
 import { Room, type Spot, textBox } from "../labels";
 import type { Scale } from "./scale";
 

@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef, useState } from "react";
-import type { Silhouette } from "../../service/client";
 import { figureOf } from "../../units/units";
+import type { Silhouette } from "../../wire/types";
 import type { Placing } from "./placing";
 import { norm, PX, type Scale } from "./scale";
 
