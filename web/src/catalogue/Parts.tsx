@@ -33,11 +33,11 @@ export default function Parts() {
   if (!catalogue) return <OuterFrame title="Parts">{null}</OuterFrame>;
   return (
     <OuterFrame title="Parts">
-      <p className="m-0 mb-4 text-[13px] text-quiet">
+      <p className="m-0 mb-4 text-dense text-quiet">
         {catalogue.origin}. A data sheet replaces them.
       </p>
       <div className="grid grid-cols-[1fr_2fr] gap-8 max-lg:grid-cols-1">
-        <table className="h-fit w-full border-collapse text-[13px]">
+        <table className="h-fit w-full border-collapse text-dense">
           <thead>
             <tr className="border-line border-b text-quiet">
               <th scope="col" className="py-1.5 font-semibold text-ink">
@@ -69,7 +69,7 @@ export default function Parts() {
             ))}
           </tbody>
         </table>
-        <table className="w-full border-collapse text-[13px]">
+        <table className="w-full border-collapse text-dense">
           <thead>
             <tr className="border-line border-b text-quiet">
               <th scope="col" className="py-1.5 font-semibold text-ink">

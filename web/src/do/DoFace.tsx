@@ -29,7 +29,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   const go = useNavigate();
   useAwake(true);
   if (!step)
-    return <p className="px-4 py-4 text-[17px]">Nothing to do here yet: plan the station first.</p>;
+    return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
   const put = (body: { done?: boolean; danger_read?: boolean; value?: string; note?: string }) =>
     change({ verb: "tick", step: step.key, ...body });
   const following = STATIONS[STATIONS.findIndex((s) => s.key === station) + 1];
@@ -52,7 +52,7 @@ export default function DoFace({ station }: { station: StationKey }) {
         next={steps[i + 1]}
         following={following?.name}
       />
-      <ol className="m-0 list-none p-0 text-[13px] max-md:hidden">
+      <ol className="m-0 list-none p-0 text-dense max-md:hidden">
         {steps.map((s, n) => {
           const mark = marks.get(s.key);
           return (
@@ -111,7 +111,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   return (
     <section
       aria-label={`Step ${index + 1} of ${count}`}
-      className="flex min-h-[calc(100vh-90px)] flex-col gap-4 text-[17px] leading-6 md:min-h-[640px]"
+      className="flex min-h-[calc(100vh-90px)] flex-col gap-4 text-lead leading-6 md:min-h-[640px]"
     >
       <div className="flex items-center gap-3">
         <b className="whitespace-nowrap">
@@ -143,7 +143,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
         </div>
       )}
       <div>
-        <h2 className="m-0 font-bold text-[19px] leading-6">
+        <h2 className="m-0 font-bold text-head leading-6">
           <Say it={step.title} />
         </h2>
         {step.figure && (
@@ -189,7 +189,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           disabled={shut}
           onClick={onDone}
           aria-describedby={shut ? "gate-why" : undefined}
-          className="copper-button flex h-[72px] min-w-0 flex-1 items-center justify-center gap-2 text-[18px]"
+          className="copper-button flex h-[72px] min-w-0 flex-1 items-center justify-center gap-2 text-lead"
         >
           <span className="truncate">
             {mark?.at ? "Done, next" : "Done"}
@@ -198,7 +198,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           <ArrowRight size={22} aria-hidden="true" />
         </button>
       </div>
-      <p id="gate-why" className="m-0 truncate text-[15px] text-quiet">
+      <p id="gate-why" className="m-0 truncate text-body text-quiet">
         {shut ? "Read the danger and tick it first." : next ? `Next: ${plain(next.title, at)}` : ""}
       </p>
     </section>
@@ -265,9 +265,9 @@ function Measure({
             onChange={(e) => setTyped(e.target.value)}
             onBlur={() => typed !== null && send(typed)}
             onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-            className="num w-24 bg-transparent text-right font-semibold text-[28px] outline-none"
+            className="num w-24 bg-transparent text-right font-semibold text-large outline-none"
           />
-          <span className="text-[18px]">{unit}</span>
+          <span className="text-lead">{unit}</span>
         </label>
         <button
           type="button"

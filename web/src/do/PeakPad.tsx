@@ -13,7 +13,7 @@ import { useAimWrites } from "../stations/aim/useAimWrites";
 import { figureOf } from "../units/units";
 import { useMeter } from "./useMeter";
 
-const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-[18px]";
+const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-lead";
 
 /** Readings with one thumb: where the screw stands, what the meter says, how far to go back. */
 export function PeakPad({ antenna, locking }: { antenna: string; locking: boolean }) {
@@ -86,7 +86,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
         </button>
         <div className="grid h-16 place-items-center rounded-sm border border-tick text-center">
           <span>
-            <span className="num font-semibold text-[26px]">{figureOf(at, 2)}</span>{" "}
+            <span className="num font-semibold text-large">{figureOf(at, 2)}</span>{" "}
             {POSITION_UNIT[unit]}
           </span>
         </div>
@@ -109,7 +109,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
             value={reading}
             inputMode="decimal"
             onChange={(e) => setReading(e.target.value)}
-            className="num min-w-0 flex-1 bg-transparent text-right font-semibold text-[28px] outline-none"
+            className="num min-w-0 flex-1 bg-transparent text-right font-semibold text-large outline-none"
           />
           <span>{SCALE_UNIT[view.scale]}</span>
         </label>
@@ -145,7 +145,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
       )}
       {locking && <Tightened rows={data.tightened} />}
       <Why refused={refused} />
-      <div className="flex items-center gap-3 text-[15px]">
+      <div className="flex items-center gap-3 text-body">
         <label className="flex min-h-11 flex-1 items-center gap-3">
           <input
             type="checkbox"

@@ -8,8 +8,8 @@ import { useArrayWrites } from "../stations/aim/array/useArrayWrites";
 import { useShown } from "../units/showing";
 import { figureOf, shown } from "../units/units";
 
-const KEY = "min-h-14 rounded-sm border-2 border-ink px-3 font-bold text-[17px]";
-const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text-right text-[22px]";
+const KEY = "min-h-14 rounded-sm border-2 border-ink px-3 font-bold text-lead";
+const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text-right text-figure";
 
 /** Spots on the roof with one thumb: one multiplex at a time, level and quality, the best so far. */
 export function SpotPad({ antenna }: { antenna: string }) {
@@ -102,7 +102,7 @@ function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; ma
   return (
     <div className="grid gap-2">
       <p className="m-0 flex items-baseline justify-between">
-        <b className="text-[19px]">{line.name}</b>
+        <b className="text-head">{line.name}</b>
         <span className="text-quiet">
           forecast{" "}
           {line.forecast_dbuv == null ? "unknown" : shown(line.forecast_dbuv, "dbuv", 0, at).figure}
@@ -149,7 +149,7 @@ function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; ma
               className={`flex min-h-11 w-full items-center gap-2 border-line border-b text-left ${i === index ? "bg-paper font-bold" : ""}`}
             >
               <span className="flex-1 whitespace-nowrap pl-2">{l.name}</span>
-              <span className="num text-[15px]">
+              <span className="num text-body">
                 {l.read_dbuv == null ? "–" : shown(l.read_dbuv, "dbuv", 1, at).figure}
                 {" / "}
                 {l.quality_db == null ? "–" : figureOf(l.quality_db, 1)}

@@ -90,7 +90,7 @@ export function Answer({
         {children}
         {state && <StateWord state={state} />}
       </div>
-      <div className="text-[13px] leading-[17px]">
+      <div className="text-dense leading-dense">
         <div className="font-bold">{title}</div>
         <div className="text-quiet">{more}</div>
       </div>

@@ -24,7 +24,7 @@ export function GaugeLine({
     v == null ? null : shown(v, gauge.unit, digits, at).figure;
   const limits = [limit(gauge.low), limit(gauge.high)];
   return (
-    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-line border-b py-1.5 text-[13px]">
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-line border-b py-1.5 text-dense">
       <span className="w-44">
         {name}
         {note && <span className="block text-quiet">{note}</span>}

@@ -181,7 +181,7 @@ export function HeadingStrip({
           );
         })}
       </svg>
-      <p className="m-0 text-right text-[12px] text-quiet">
+      <p className="m-0 text-right text-fine text-quiet">
         heading, {shift ? "°M" : "°T"}; dashes: the margin that is wanted; tick: as it looks now
       </p>
     </>

@@ -165,7 +165,7 @@ export function ProfilePicture({
           </g>
         ))}
       </svg>
-      <p className="m-0 bg-sky px-3 pb-1 text-right text-[12px] text-quiet">
+      <p className="m-0 bg-sky px-3 pb-1 text-right text-fine text-quiet">
         {km(0).unit} from the house; heights in {m(0).unit} above sea, drawn {figureOf(taller, 0)}{" "}
         times larger; thin line: the earth's curve, k = 4/3
       </p>

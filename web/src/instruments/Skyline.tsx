@@ -138,10 +138,10 @@ export function Skyline(p: Props) {
         )}
         <Outside targets={p.targets} s={s} shift={shift} unit={compass ? "°M" : "°T"} />
       </svg>
-      <div className="absolute top-3 left-6 text-[13px] max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
+      <div className="absolute top-3 left-6 text-dense max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
         {p.children}
       </div>
-      <span className="absolute top-1 right-4 text-[12px] text-quiet max-md:hidden">
+      <span className="absolute top-1 right-4 text-fine text-quiet max-md:hidden">
         bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
       </span>
     </div>

@@ -8,7 +8,7 @@ export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => voi
   return (
     <>
       <div className="min-w-0 pr-4">
-        <Link to={`/jobs/${job.id}/site`} className="font-semibold text-[15px]">
+        <Link to={`/jobs/${job.id}/site`} className="font-semibold text-body">
           {job.name || "without a name"}
         </Link>
         <span className="block text-quiet">{job.place}</span>

@@ -54,7 +54,7 @@ export default function Jobs() {
       <NewJob />
       <Search asked={asked} ask={ask} />
       {gone && (
-        <p role="status" className="m-0 mt-3 text-[13px]">
+        <p role="status" className="m-0 mt-3 text-dense">
           {gone} is removed. It can be taken back below for thirty days.
         </p>
       )}
@@ -116,7 +116,7 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
     <section aria-label="Jobs, the newest change first">
       <div
         aria-hidden="true"
-        className={`${GRID} mt-5 border-line border-b py-1.5 text-[13px] text-quiet max-lg:hidden`}
+        className={`${GRID} mt-5 border-line border-b py-1.5 text-dense text-quiet max-lg:hidden`}
       >
         <span className="font-semibold text-ink">Job</span>
         <span>its path, from Site to Handover</span>
@@ -125,7 +125,7 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
       </div>
       <ul
         ref={box}
-        className="relative m-0 list-none p-0 text-[13px]"
+        className="relative m-0 list-none p-0 text-dense"
         style={{ height: rows.getTotalSize() }}
       >
         {rows.getVirtualItems().map((item) => {
@@ -157,7 +157,7 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
         </p>
       )}
       {list.waiting > 0 && (
-        <p role="status" className="m-0 mt-2 text-[13px] text-quiet">
+        <p role="status" className="m-0 mt-2 text-dense text-quiet">
           {list.waiting} still being worked out.
         </p>
       )}
@@ -167,11 +167,11 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
 
 /** Finds jobs by name and place, the worst state of their stations, and their day. */
 function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
-  const field = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
+  const field = "h-8 rounded-sm border border-tick bg-field px-2 text-dense";
   return (
     <form
       aria-label="Find jobs"
-      className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 text-[13px]"
+      className="mt-6 flex flex-wrap items-end gap-x-4 gap-y-2 text-dense"
       onSubmit={(e) => e.preventDefault()}
     >
       <label>

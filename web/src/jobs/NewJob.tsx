@@ -5,7 +5,7 @@ import { client, type JobView, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 import { useSettings } from "../shell/settings";
 
-const FIELD = "h-9 rounded-sm border border-tick bg-field px-2 text-[15px]";
+const FIELD = "h-9 rounded-sm border border-tick bg-field px-2 text-body";
 
 export function NewJob() {
   const { profiles } = useSettings();
@@ -26,7 +26,7 @@ export function NewJob() {
   };
   return (
     <form onSubmit={make} className="flex flex-wrap items-end gap-4">
-      <label className="text-[13px]">
+      <label className="text-dense">
         <span className="block text-quiet">New job</span>
         <input
           value={name}
@@ -37,7 +37,7 @@ export function NewJob() {
           className={`w-56 ${FIELD}`}
         />
       </label>
-      <label className="text-[13px]">
+      <label className="text-dense">
         <span className="block text-quiet">Place</span>
         <input
           value={place}
@@ -46,7 +46,7 @@ export function NewJob() {
           className={`w-48 ${FIELD}`}
         />
       </label>
-      <label className="text-[13px]">
+      <label className="text-dense">
         <span className="block text-quiet">Practice</span>
         <select value={profile} onChange={(e) => setProfile(e.target.value)} className={FIELD}>
           {profiles.map((p) => (

@@ -8,7 +8,7 @@ import { useSettings } from "../shell/settings";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
 
-const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]";
+const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-lead";
 
 /** Nothing but a place, a satellite and a dish; then the figures. */
 export default function Quick() {
@@ -77,7 +77,7 @@ export default function Quick() {
     hint: string,
     needed = true,
   ) => (
-    <label className="block text-[15px]">
+    <label className="block text-body">
       <span className="mb-1 block font-semibold">{label}</span>
       <input
         className={FIELD}
@@ -124,7 +124,7 @@ export default function Quick() {
           {input("offset_deg", "Offset angle", "25")}
         </div>
         <div className="grid grid-cols-2 gap-4">
-          <label className="block text-[15px]">
+          <label className="block text-body">
             <span className="mb-1 block font-semibold">It stands on</span>
             <select
               className={FIELD}
@@ -135,7 +135,7 @@ export default function Quick() {
               <option value="vehicle">a vehicle's roof</option>
             </select>
           </label>
-          <label className="block text-[15px]">
+          <label className="block text-body">
             <span className="mb-1 block font-semibold">Practice</span>
             <select
               className={FIELD}
@@ -150,7 +150,7 @@ export default function Quick() {
             </select>
           </label>
         </div>
-        <button type="submit" className="copper-button min-h-14 text-[18px]">
+        <button type="submit" className="copper-button min-h-14 text-lead">
           Show the figures
         </button>
         <Why refused={refusal} />

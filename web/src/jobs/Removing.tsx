@@ -34,7 +34,7 @@ export function AskRemove({
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel className="w-full max-w-md border-brick border-t-[3px] bg-sheet p-5">
-          <DialogTitle className="m-0 font-semibold text-[17px]">Remove {job.name}?</DialogTitle>
+          <DialogTitle className="m-0 font-semibold text-lead">Remove {job.name}?</DialogTitle>
           <p className="mt-2 mb-4">
             Its revision {revision}
             {job.place && `, ${job.place}`}, with its whole history. For thirty days it can be taken
@@ -75,7 +75,7 @@ export function Removed({ onBack }: { onBack: () => void }) {
     }
   };
   return (
-    <details className="mt-6 text-[13px]">
+    <details className="mt-6 text-dense">
       <summary className="py-1">Removed in the last thirty days: {jobs.length}</summary>
       <ul className="m-0 list-none p-0">
         {jobs.map((job) => (

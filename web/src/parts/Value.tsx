@@ -121,7 +121,7 @@ export function TextField({
           aria-invalid={refused ? true : undefined}
           aria-describedby={refused ? `${id}-why` : undefined}
           style={{ width }}
-          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-[20px]" : "text-[13px]"} ${refused ? "border-brick border-b-2" : ""}`}
+          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-head" : "text-dense"} ${refused ? "border-brick border-b-2" : ""}`}
           onChange={(e) => {
             if (typed === null) begins();
             setTyped(e.target.value);
@@ -139,14 +139,14 @@ export function TextField({
             }
           }}
         />
-        {suffix && <span className="text-quiet text-[13px]">{suffix}</span>}
+        {suffix && <span className="text-quiet text-dense">{suffix}</span>}
       </span>
       {refused && (
         <span
           id={`${id}-why`}
           role="alert"
           // At the right edge of the window it opens to the left.
-          className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-[13px] text-ink leading-[17px]`}
+          className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-dense text-ink leading-dense`}
         >
           <Reason refused={refused} />
           {sendAgain(refused) && <Again onAgain={() => send()} onLeave={forget} />}
@@ -225,7 +225,7 @@ function NotKept<T>({ of }: { of: ReturnType<typeof useChosen<T>> }) {
   const { refused, chosen, choose, forget } = of;
   if (!refused) return null;
   return (
-    <span role="alert" className="block max-w-64 text-[13px] text-brick">
+    <span role="alert" className="block max-w-64 text-dense text-brick">
       <Reason refused={refused} />
       {chosen && <Again onAgain={() => choose(chosen.value)} onLeave={forget} />}
     </span>
@@ -260,7 +260,7 @@ export function Choice<T extends string>({
         value={chosen.chosen?.value ?? value}
         style={{ width }}
         aria-invalid={chosen.refused ? true : undefined}
-        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-[13px] ${chosen.refused ? "border-brick border-b-2" : ""}`}
+        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-dense ${chosen.refused ? "border-brick border-b-2" : ""}`}
         onChange={(e) => chosen.choose(e.target.value as T)}
       >
         {options.map(([key, name]) => (
@@ -292,7 +292,7 @@ export function Tick({
   return (
     <>
       <label
-        className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-[13px]"}`}
+        className={`inline-flex cursor-pointer items-center ${large ? "min-h-11 w-full gap-3 font-bold" : "min-h-6 gap-2 text-dense"}`}
       >
         <input
           type="checkbox"
@@ -312,13 +312,13 @@ export function Tick({
 export function Why({ refused, left = [] }: { refused: Refusal | null; left?: string[] }) {
   if (!refused) {
     return left.length ? (
-      <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+      <p role="alert" className="m-0 mt-1 text-dense text-brick">
         <b>Left out, the rest is in:</b> {left.join(" ")}
       </p>
     ) : null;
   }
   return (
-    <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+    <p role="alert" className="m-0 mt-1 text-dense text-brick">
       <Reason refused={refused} />
     </p>
   );

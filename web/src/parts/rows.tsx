@@ -3,7 +3,7 @@ import { type FormEvent, type ReactNode, useState } from "react";
 import type { Refusal } from "../wire/types";
 import { Why } from "./Value";
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-dense";
 
 /** The line below a list that adds a row to it; what is refused is said there. */
 export function AddRow({
@@ -21,7 +21,7 @@ export function AddRow({
     refuse(await add());
   };
   return (
-    <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-3 text-[13px]">
+    <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-3 text-dense">
       <b>+</b>
       {children}
       <button type="submit" className="plain-button">

@@ -34,10 +34,10 @@ export function Table({
 }) {
   return (
     <div className="overflow-x-auto">
-      <table className="w-full border-collapse text-[13px]" style={{ minWidth: least }}>
+      <table className="w-full border-collapse text-dense" style={{ minWidth: least }}>
         <thead>
           <tr className="border-line border-b text-quiet">
-            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+            <th scope="col" className="py-1.5 font-bold text-body text-ink">
               {title}
             </th>
             {heads}
@@ -57,9 +57,9 @@ export function Cell({ children, right }: { children?: ReactNode; right?: boolea
 
 export function Title({ children, note }: { children: ReactNode; note?: ReactNode }) {
   return (
-    <h2 className="m-0 pb-1.5 text-[15px]">
+    <h2 className="m-0 pb-1.5 text-body">
       <b>{children}</b>
-      {note && <span className="ml-2 text-[13px] text-quiet">{note}</span>}
+      {note && <span className="ml-2 text-dense text-quiet">{note}</span>}
     </h2>
   );
 }

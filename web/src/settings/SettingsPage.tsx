@@ -6,7 +6,7 @@ export default function SettingsPage() {
   const { settings: s, change, profiles } = useSettings();
   return (
     <OuterFrame title="Settings">
-      <p className="m-0 mb-4 max-w-xl text-[13px] text-quiet">
+      <p className="m-0 mb-4 max-w-xl text-dense text-quiet">
         These four belong to this device: another one at the same jobs has its own.
       </p>
       <dl className="grid max-w-xl grid-cols-[180px_1fr] gap-y-3">
@@ -64,13 +64,13 @@ export default function SettingsPage() {
           />
         </dd>
       </dl>
-      <h2 className="mt-8 mb-2 text-[15px] font-semibold">Practice profiles</h2>
-      <p className="m-0 mb-2 max-w-2xl text-[13px] text-quiet">
+      <h2 className="mt-8 mb-2 text-body font-semibold">Practice profiles</h2>
+      <p className="m-0 mb-2 max-w-2xl text-dense text-quiet">
         Limits of each region with their origin. Local codes and licensed practice have the last
         word.
       </p>
       <div className="overflow-x-auto">
-        <table className="w-full border-collapse text-[13px]">
+        <table className="w-full border-collapse text-dense">
           <thead>
             <tr className="border-line border-b text-quiet">
               <th scope="col" className="py-1.5">

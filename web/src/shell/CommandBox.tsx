@@ -67,7 +67,7 @@ export function CommandBox({
                   className="flex min-h-8 items-center justify-between gap-4 rounded-sm px-3 py-1 data-focus:bg-ink data-focus:text-sheet"
                 >
                   <span>{c.name}</span>
-                  {c.hint && <span className="num text-[13px] opacity-80">{c.hint}</span>}
+                  {c.hint && <span className="num text-dense opacity-80">{c.hint}</span>}
                 </ComboboxOption>
               ))}
             </ComboboxOptions>

@@ -31,14 +31,14 @@ export function Entry() {
       className="fixed inset-0 z-50 grid place-items-center bg-paper px-4"
     >
       <form onSubmit={comeIn} className="w-full max-w-sm border-copper border-l-[3px] pl-5">
-        <h1 id="entry-title" className="m-0 mb-1 font-bold text-[20px]">
+        <h1 id="entry-title" className="m-0 mb-1 font-bold text-head">
           Evtro
         </h1>
         <p className="m-0 mb-4 text-quiet">
           These jobs are open to the network. Type the passphrase that was set where Evtro runs.
         </p>
         <label className="block">
-          <span className="block text-[13px] text-quiet">Passphrase</span>
+          <span className="block text-dense text-quiet">Passphrase</span>
           <input
             type="password"
             // biome-ignore lint/a11y/noAutofocus: it is the only field of the page
@@ -47,15 +47,15 @@ export function Entry() {
             onChange={(e) => type(e.target.value)}
             autoComplete="current-password"
             required
-            className="h-12 w-full rounded-sm border border-tick bg-field px-3 text-[17px]"
+            className="h-12 w-full rounded-sm border border-tick bg-field px-3 text-lead"
           />
         </label>
         {refused && (
-          <p role="alert" className="m-0 mt-1 text-[13px] text-brick">
+          <p role="alert" className="m-0 mt-1 text-dense text-brick">
             <b>{refused.title}:</b> <RefusalWords it={refused} />
           </p>
         )}
-        <button type="submit" className="copper-button mt-4 min-h-12 w-full text-[17px]">
+        <button type="submit" className="copper-button mt-4 min-h-12 w-full text-lead">
           Come in
         </button>
       </form>

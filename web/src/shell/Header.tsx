@@ -50,7 +50,7 @@ export function Header({
   const history = useHistory();
   const base = `/jobs/${view.id}/${station}`;
   const tab = (on: boolean) =>
-    `px-3.5 py-1 text-[13px] font-semibold no-underline max-md:px-4 max-md:py-2.5 max-md:text-[17px] ${on ? "bg-ink text-sheet" : ""}`;
+    `px-3.5 py-1 text-dense font-semibold no-underline max-md:px-4 max-md:py-2.5 max-md:text-lead ${on ? "bg-ink text-sheet" : ""}`;
   const kept = view.kept_at.slice(11, 16);
   return (
     <header className="no-print flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-line border-b px-6 max-md:px-4 max-md:py-2">
@@ -75,7 +75,7 @@ export function Header({
         </Link>
       </div>
       <p className="m-0 truncate max-md:hidden">{question}</p>
-      <div className="ml-auto flex items-center gap-3.5 text-[13px] text-quiet">
+      <div className="ml-auto flex items-center gap-3.5 text-dense text-quiet">
         <button
           type="button"
           aria-label={view.undo ? `Undo ${view.undo}` : "Undo"}

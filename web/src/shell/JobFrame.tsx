@@ -110,7 +110,7 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
               {view.told.length > 0 && (
                 <p
                   role="status"
-                  className="m-0 border-line border-b bg-paper px-6 py-1.5 text-[13px]"
+                  className="m-0 border-line border-b bg-paper px-6 py-1.5 text-dense"
                 >
                   <b>Read so:</b> {view.told.join(" ")}
                 </p>

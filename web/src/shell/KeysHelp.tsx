@@ -25,8 +25,8 @@ export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel className="w-[420px] max-w-full rounded-sm border border-ink bg-sheet p-6 shadow-lg">
-          <DialogTitle className="m-0 mb-3 font-bold text-[20px]">Keys</DialogTitle>
-          <table className="w-full text-[13px]">
+          <DialogTitle className="m-0 mb-3 font-bold text-head">Keys</DialogTitle>
+          <table className="w-full text-dense">
             <tbody>
               {KEYS.map(([key, what]) => (
                 <tr key={key} className="border-line border-t">

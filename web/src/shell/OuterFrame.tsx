@@ -26,7 +26,7 @@ export function OuterFrame({
         className="relative w-[209px] shrink-0 border-line border-r bg-paper max-md:hidden"
       >
         <span aria-hidden="true" className="absolute top-0 left-[27px] h-full w-[3px] bg-copper" />
-        <div className="absolute top-3 left-14 font-bold text-[17px]">Evtro</div>
+        <div className="absolute top-3 left-14 font-bold text-lead">Evtro</div>
         <ul className="m-0 list-none p-0 pt-[104px]">
           {PLACES.map(([to, name]) => (
             <li key={to}>
@@ -57,7 +57,7 @@ export function OuterFrame({
               </Link>
             ))}
           </nav>
-          <h1 className="m-0 font-semibold text-[15px]">{title}</h1>
+          <h1 className="m-0 font-semibold text-body">{title}</h1>
           <div className="ml-auto">{action}</div>
         </header>
         <main className="px-6 py-4 max-md:px-4">{children}</main>

@@ -35,7 +35,7 @@ export function PageTabs({
           id={`tab-${p.key}`}
           aria-selected={p.key === open}
           onClick={() => onOpen(p.key)}
-          className={`-mb-px h-9 whitespace-nowrap border-b-2 text-[13px] max-md:h-11 max-md:text-[15px] ${p.key === open ? "border-copper font-bold" : "border-transparent text-quiet"}`}
+          className={`-mb-px h-9 whitespace-nowrap border-b-2 text-dense max-md:h-11 max-md:text-body ${p.key === open ? "border-copper font-bold" : "border-transparent text-quiet"}`}
         >
           {p.name}
         </button>

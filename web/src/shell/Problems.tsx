@@ -38,9 +38,9 @@ export function Problems({
   }, [rows, picked, take, shown]);
   return (
     <section aria-label="Problems">
-      <h2 className="m-0 border-line border-b pb-1.5 text-[15px]">
+      <h2 className="m-0 border-line border-b pb-1.5 text-body">
         <b>Problems</b>{" "}
-        <span className="text-[13px] text-quiet">
+        <span className="text-dense text-quiet">
           {rows.length ? `${out} out, ${near} near` : "none found"}
         </span>
       </h2>
@@ -85,7 +85,7 @@ function Row({
       ? shown(p.gauge.value, p.gauge.unit, p.gauge.unit === "count" ? 0 : 1, at)
       : null;
   return (
-    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(160px,1.3fr)_auto] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-[13px] leading-[17px] max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
+    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(160px,1.3fr)_auto] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
       <StateWord state={p.state} />
       <button
         type="button"

@@ -62,9 +62,9 @@ export function Spine({
         />
       </svg>
       <div className={folded ? "hidden" : "absolute top-3 left-14 max-md:hidden"}>
-        <div className="font-bold text-[17px]">Evtro</div>
+        <div className="font-bold text-lead">Evtro</div>
         <div className="mt-2 max-w-[146px] truncate font-semibold">{name}</div>
-        <div className="max-w-[146px] truncate text-[13px] text-quiet">{place}</div>
+        <div className="max-w-[146px] truncate text-dense text-quiet">{place}</div>
       </div>
       <ol className="relative z-20 m-0 list-none p-0" style={{ paddingTop: TOP }}>
         {stations.map((s) => (
@@ -86,7 +86,7 @@ export function Spine({
         <List size={20} aria-hidden="true" />
       </Link>
       <div
-        className={`${folded ? "" : "md:mt-auto"} px-4 pt-6 pb-4 text-[13px] ${folded ? "hidden" : "pl-14 max-md:hidden"}`}
+        className={`${folded ? "" : "md:mt-auto"} px-4 pt-6 pb-4 text-dense ${folded ? "hidden" : "pl-14 max-md:hidden"}`}
       >
         <div className="grid grid-cols-2 gap-2">
           <Link to="/">Jobs</Link>
@@ -133,11 +133,11 @@ function Station({
         )}
         <span className={folded ? "sr-only" : "absolute top-3 right-3 left-14 max-md:sr-only"}>
           <span className="flex items-baseline gap-1.5">
-            <span className="num text-[13px] text-quiet">{line.number}</span>
+            <span className="num text-dense text-quiet">{line.number}</span>
             <span className="font-semibold">{line.name}</span>
-            <span className={`ml-auto text-[13px] ${TEXT[line.state]}`}>{WORD[line.state]}</span>
+            <span className={`ml-auto text-dense ${TEXT[line.state]}`}>{WORD[line.state]}</span>
           </span>
-          <span className={`num block truncate text-[13px] ${here ? "" : "text-quiet"}`}>
+          <span className={`num block truncate text-dense ${here ? "" : "text-quiet"}`}>
             {figure}
           </span>
         </span>

@@ -31,7 +31,7 @@ export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: Dish
   );
   return (
     <div className="grid grid-cols-[minmax(0,0.8fr)_minmax(0,1.2fr)] gap-x-10 gap-y-6 max-lg:grid-cols-1">
-      <section aria-label="Reflector" className="text-[13px]">
+      <section aria-label="Reflector" className="text-dense">
         <Title note="three measures give the focus">Reflector</Title>
         <div className="border-line border-t">
           {measure("Reflector, long axis", "reflector_height_mm", "rim to rim, the long way")}
@@ -63,7 +63,7 @@ export function FeedPage({ detail, antenna }: { detail: AimDetail; antenna: Dish
   );
 }
 
-const FIELD = "num h-8 w-20 rounded-sm border border-tick bg-field px-2 text-right text-[13px]";
+const FIELD = "num h-8 w-20 rounded-sm border border-tick bg-field px-2 text-right text-dense";
 const EMPTY = {
   depth_mm: "",
   sideways_mm: "",
@@ -115,7 +115,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
     });
   return (
     <section aria-label="Log of tries">
-      <p role="status" className="m-0 mb-2 font-bold text-[15px]">
+      <p role="status" className="m-0 mb-2 font-bold text-body">
         {next ? next.words : "Every axis has its top: this is the place. Mark it and tighten."}
       </p>
       <Table
@@ -159,7 +159,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
           </tr>
         ))}
       </Table>
-      <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
+      <form onSubmit={add} className="mt-2 flex flex-wrap items-center gap-2 text-dense">
         {(Object.keys(EMPTY) as (keyof typeof EMPTY)[]).map((k) => (
           <label key={k}>
             <span className="sr-only">

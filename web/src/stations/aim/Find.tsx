@@ -61,7 +61,7 @@ export function Search({
       >
         Search plan
       </Title>
-      <p className="m-0 mb-1 text-[13px]">
+      <p className="m-0 mb-1 text-dense">
         Sweep <b className="num">{figureOf(2 * search.half_width_deg, 1)}°</b> in all,{" "}
         <b className="num">{figureOf(search.half_width_deg, 1)}°</b> either side, then go{" "}
         <b className="num">{figureOf(search.step_deg, 1)}°</b>{" "}
@@ -78,7 +78,7 @@ export function Search({
         north={north}
         width={width}
       />
-      <ol className="m-0 mt-2 list-none p-0 text-[13px]">
+      <ol className="m-0 mt-2 list-none p-0 text-dense">
         {search.passes.map((p, i) => (
           <li key={p.at_deg} className="border-line border-b py-1">
             <b className="num">{i + 1}</b>{" "}
@@ -102,7 +102,7 @@ export function Search({
           </li>
         ))}
       </ol>
-      {detail.inclined && <p className="m-0 mt-2 text-[13px]">{detail.inclined}</p>}
+      {detail.inclined && <p className="m-0 mt-2 text-dense">{detail.inclined}</p>}
     </>
   );
 }
@@ -179,7 +179,7 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
           );
         })}
       </Table>
-      <p className="m-0 mt-2 text-[13px] text-quiet">
+      <p className="m-0 mt-2 text-dense text-quiet">
         The beam is <b className="num text-ink">{figureOf(detail.aim.beamwidth_deg, 1)}°</b> wide at
         half power. Limits: 1 dB of level, for skew 20 dB of isolation (common practice, no source).
         What the sweep finds need not be exact; what it cannot find, plumb and skew, must be inside

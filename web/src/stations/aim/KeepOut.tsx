@@ -45,7 +45,7 @@ export function KeepOut({
         >
           <span className="whitespace-nowrap">
             <BigFigure value={Math.max(f.near_mw_cm2, f.surface_mw_cm2)} unit="count" digits={2} />{" "}
-            <span className="text-[20px]">mW/cm²</span>
+            <span className="text-head">mW/cm²</span>
           </span>
         </Answer>
       </div>
@@ -93,7 +93,7 @@ export function KeepOut({
           {unit} from the dish
         </text>
       </svg>
-      <p className="m-0 text-[13px] leading-6">
+      <p className="m-0 text-dense leading-6">
         Sends{" "}
         <NumberField
           label="Transmit power"
@@ -170,7 +170,7 @@ export function Null({ view, width }: { view: TwoWayView; width: number }) {
           </text>
         ))}
       </svg>
-      <p className="m-0 text-[13px]">
+      <p className="m-0 text-dense">
         Within <b className="num">±{figureOf(allowed, 1)}°</b> of skew the other polarisation lies{" "}
         {figureOf(low, 0)} dB under.
       </p>

@@ -37,13 +37,13 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow
       <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-x-8 gap-y-4 max-lg:grid-cols-1">
         <section ref={ref} aria-label="Motor arc" className="min-w-0">
           <MotorArc motor={m} limit={antenna.motor_limit_deg ?? 65} width={width} />
-          <p className="m-0 mb-1 text-[13px]">
+          <p className="m-0 mb-1 text-dense">
             <b>Off the arc</b> copper, along it dashed; dotted is 1 dB, ±
             {figureOf(m.worst_across.high ?? 0, 2)}°. Turns in degrees from the top, seen from
             behind.
           </p>
           <GaugeLine name="Worst off the arc" gauge={m.worst_across} digits={2} width={90} />
-          <p className="m-0 mt-2 text-[13px] leading-6">
+          <p className="m-0 mt-2 text-dense leading-6">
             Pole leans{" "}
             <NumberField
               label="Pole out of plumb"
@@ -123,7 +123,7 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow
           </Table>
           <div className="mt-4">
             <Title>Order of tuning</Title>
-            <ol className="m-0 list-none border-line border-t p-0 text-[13px]">
+            <ol className="m-0 list-none border-line border-t p-0 text-dense">
               {m.order.map((line, i) => (
                 <li key={line} className="flex gap-3 border-line border-b py-1">
                   <b className="num">{i + 1}</b> {line}

@@ -12,7 +12,7 @@ export function Panel({
 }) {
   return (
     <section className="flex min-w-0 flex-col border-line border-l first:border-l-0 max-lg:border-l-0">
-      <h2 className="m-0 px-4 py-2 text-[13px] font-normal text-quiet">
+      <h2 className="m-0 px-4 py-2 text-dense font-normal text-quiet">
         <b className="text-ink">{title}</b> {note}
       </h2>
       {children}
@@ -21,5 +21,5 @@ export function Panel({
 }
 
 export function Notes({ children }: { children: ReactNode }) {
-  return <div className="px-4 py-1.5 text-[13px] leading-5">{children}</div>;
+  return <div className="px-4 py-1.5 text-dense leading-5">{children}</div>;
 }

@@ -42,7 +42,7 @@ export function Peak({
         {view.samples.length > 0 ? (
           <PeakPlot view={view} width={Math.max(width - 26, 260)} />
         ) : (
-          <p className="m-0 py-10 text-center text-[13px] text-quiet">
+          <p className="m-0 py-10 text-center text-dense text-quiet">
             No reading on this axis yet. Write where the screw stands and what the meter says,
             beside.
           </p>
@@ -67,7 +67,7 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
     <div role="status">
       {back ? (
         <>
-          <p className="m-0 font-bold text-[19px]">Go back {back.side}</p>
+          <p className="m-0 font-bold text-head">Go back {back.side}</p>
           <p className="m-0">
             <Digits text={back.size} size={big} />
             <span style={{ fontSize: degrees ? big * 0.85 : 20 }}>
@@ -76,28 +76,26 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
           </p>
         </>
       ) : (
-        <p className="m-0 mb-1 font-bold text-[19px]">
-          {view.words || view.peak.words || "Read on"}
-        </p>
+        <p className="m-0 mb-1 font-bold text-head">{view.words || view.peak.words || "Read on"}</p>
       )}
       {view.peak.depth != null && (
-        <p className="m-0 text-[13px]">
+        <p className="m-0 text-dense">
           The null is <b className="num">{figureOf(view.peak.depth, 1)} dB</b> deep against the
           highest reading, its place good to{" "}
           <b className="num">±{figureOf(view.peak.uncertainty ?? 0, 1)}</b>.
         </p>
       )}
       {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "in" && (
-        <p className="m-0 text-[13px]">
+        <p className="m-0 text-dense">
           <b>
             <Say it={[{ value: view.arm_mm, unit: "mm", digits: 0 }]} />
           </b>{" "}
           at the tip of the feed arm, then clamp and read again.
         </p>
       )}
-      {view.peak.warning && <p className="m-0 mt-1 text-[13px] text-ochre">{view.peak.warning}</p>}
+      {view.peak.warning && <p className="m-0 mt-1 text-dense text-ochre">{view.peak.warning}</p>}
       {view.peak.next_position != null && (
-        <p className="m-0 mt-1 text-[13px]">
+        <p className="m-0 mt-1 text-dense">
           Next reading at <b className="num">{figureOf(view.peak.next_position, 2)}</b>{" "}
           {POSITION_UNIT[view.unit]}.
         </p>
@@ -116,7 +114,7 @@ export function FeedChoice({
 }) {
   if (detail.feeds.length < 2 || !onFeed) return null;
   return (
-    <p className="m-0 mb-2 text-[13px]">
+    <p className="m-0 mb-2 text-dense">
       At the feed for{" "}
       <Choice
         label="Readings at the feed for"
@@ -150,7 +148,7 @@ function Axes({
             role="tab"
             aria-selected={a === axis}
             onClick={() => onTurn(a)}
-            className={`flex min-h-6 w-full items-center gap-2 text-left text-[13px] ${a === axis ? "font-bold" : "text-quiet"}`}
+            className={`flex min-h-6 w-full items-center gap-2 text-left text-dense ${a === axis ? "font-bold" : "text-quiet"}`}
           >
             <StateMark state={p.peak.state} size={17} />
             {a === "skew"
@@ -169,7 +167,7 @@ function Axes({
 export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
   if (!rows.length) return null;
   return (
-    <div className="mt-3 text-[13px]">
+    <div className="mt-3 text-dense">
       <b>Nuts</b>
       {rows.map((t, i) => (
         <p key={`${t.axis}${i}`} className="m-0">
@@ -187,7 +185,7 @@ export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
 function Screw({ antenna }: { antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   return (
-    <p className="m-0 pt-1 text-[13px] text-quiet">
+    <p className="m-0 pt-1 text-dense text-quiet">
       Fine screw{" "}
       <NumberField
         label="Fine screw, degrees a turn"
@@ -212,7 +210,7 @@ function Screw({ antenna }: { antenna: DishRow }) {
 }
 
 const INPUT =
-  "num h-8 w-full min-w-0 rounded-sm border border-tick bg-field px-1.5 text-right text-[13px]";
+  "num h-8 w-full min-w-0 rounded-sm border border-tick bg-field px-1.5 text-right text-dense";
 
 function Readings({
   view,
@@ -251,7 +249,7 @@ function Readings({
   };
   return (
     <section aria-label="Readings" className="pl-4 max-lg:pl-0">
-      <table className="w-full border-collapse text-[13px]">
+      <table className="w-full border-collapse text-dense">
         <thead>
           <tr className="border-line border-b text-quiet">
             <th scope="col" className="py-1 text-right">
@@ -353,7 +351,7 @@ function Readings({
       {fixed && (
         <button
           type="button"
-          className="mt-2 text-[13px] underline"
+          className="mt-2 text-dense underline"
           onClick={() => clearAxis(axis, feed)}
         >
           Begin this axis anew

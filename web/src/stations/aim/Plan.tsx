@@ -65,7 +65,7 @@ export default function AimPlan() {
     <>
       {page !== "portable" && <Answers a={a} chosen={a.antenna} choose={choose} />}
       {a.elevation_deg < 0 && a.kind === "dish" && (
-        <p role="alert" className="m-0 border-brick border-b-2 px-6 py-2 text-[15px]">
+        <p role="alert" className="m-0 border-brick border-b-2 px-6 py-2 text-body">
           <b className="text-brick">{a.target_name} stands below the horizon here:</b> these figures
           point into the ground. Choose another satellite at Sky, or check the position's signs.
         </p>
@@ -76,7 +76,7 @@ export default function AimPlan() {
           <PageTabs pages={pages} open={page} onOpen={open} label="Pages of Aim" />
           <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
             {error && (
-              <p role="alert" className="m-0 text-[13px]">
+              <p role="alert" className="m-0 text-dense">
                 <RefusalWords it={error} />
               </p>
             )}
@@ -190,7 +190,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
             role="tab"
             aria-selected={x.antenna === chosen}
             onClick={() => choose(x.antenna)}
-            className={`flex min-h-[25px] w-full items-center gap-2 border-l-[3px] pl-2 text-left text-[13px] max-md:min-h-11 ${x.antenna === chosen ? "border-copper font-bold" : "border-transparent text-quiet"}`}
+            className={`flex min-h-[25px] w-full items-center gap-2 border-l-[3px] pl-2 text-left text-dense max-md:min-h-11 ${x.antenna === chosen ? "border-copper font-bold" : "border-transparent text-quiet"}`}
           >
             <StateMark state={x.state} size={17} />
             <span className="truncate">
@@ -226,7 +226,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         {a.skew_deg != null ? (
           <BigFigure value={Math.abs(a.skew_deg)} unit="deg" />
         ) : (
-          <span className="text-[26px]">{a.skew_short}</span>
+          <span className="text-large">{a.skew_short}</span>
         )}
       </Answer>
     </section>

@@ -41,7 +41,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10 gap-y-6 max-lg:grid-cols-1">
       <section aria-label="Figures" className="min-w-0">
-        <p className="m-0 text-[15px]">
+        <p className="m-0 text-body">
           <b>{aim.target_name}</b> from{" "}
           <b>
             {(view.job.stops ?? []).find((s) => s.id === view.job.rig?.stop)?.name ??
@@ -50,21 +50,21 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
         </p>
         {cells.map(([title, more, value, unit]) => (
           <div key={title} className="border-line border-b py-2">
-            <p className="m-0 font-bold text-[17px]">{title}</p>
+            <p className="m-0 font-bold text-lead">{title}</p>
             <BigFigure value={value} unit={unit} size={72} />
-            <p className="m-0 text-[15px]">{more}</p>
+            <p className="m-0 text-body">{more}</p>
           </div>
         ))}
         <div className="border-line border-b py-2">
-          <p className="m-0 font-bold text-[17px]">
+          <p className="m-0 font-bold text-lead">
             {aim.skew_deg == null ? "polarisation" : `turn the LNB ${aim.skew_short}`}
           </p>
           {aim.skew_deg != null && (
             <BigFigure value={Math.abs(aim.skew_deg)} unit="deg" size={72} />
           )}
-          <p className="m-0 text-[15px]">{aim.skew_words}</p>
+          <p className="m-0 text-body">{aim.skew_words}</p>
         </div>
-        <p className="m-0 mt-2 text-[15px]">
+        <p className="m-0 mt-2 text-body">
           Anything higher than{" "}
           <b className="num">{figureOf(Math.max(aim.elevation_deg - 3, 0), 0)}°</b> in that
           direction is in the way:{" "}
@@ -98,7 +98,7 @@ function Base({ detail }: { detail: AimDetail }) {
   return (
     <section aria-label="Base">
       <Title>{vehicle ? "Vehicle roof" : "Tripod"}</Title>
-      <p className="m-0 border-line border-t pt-1 text-[13px] leading-7">
+      <p className="m-0 border-line border-t pt-1 text-dense leading-7">
         Stands on{" "}
         <Choice
           label="Stands on"
@@ -191,12 +191,12 @@ function Stops() {
   return (
     <section aria-label="Stops">
       <Title note="the kit's learned zero goes along">Stops</Title>
-      <ul className="m-0 list-none border-line border-t p-0 text-[15px]">
+      <ul className="m-0 list-none border-line border-t p-0 text-body">
         {stops.map((s) => (
           <li key={s.id} className="flex min-h-11 items-center gap-3 border-line border-b">
             <span className="min-w-0 flex-1">
               <b>{s.name}</b>
-              <span className="num block text-[13px] text-quiet">{s.position_text}</span>
+              <span className="num block text-dense text-quiet">{s.position_text}</span>
             </span>
             {s.id === here ? (
               <b className="text-verdigris">here</b>
@@ -220,7 +220,7 @@ function Stops() {
           </li>
         ))}
       </ul>
-      <p className="m-0 mt-2 flex flex-wrap items-center gap-3 text-[13px]">
+      <p className="m-0 mt-2 flex flex-wrap items-center gap-3 text-dense">
         <b>+</b>
         <TextField
           label="Position of the next stop"
@@ -248,7 +248,7 @@ function Stops() {
 function Learn({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
   const { zero } = useAimWrites(antenna.id);
   return (
-    <p className="m-0 text-[13px] leading-6">
+    <p className="m-0 text-dense leading-6">
       The tool is known to read <b className="num">{figureOf(antenna.scale_zero_deg ?? 0, 1)}°</b>{" "}
       too high. Peaked? Then learn it anew: it reads{" "}
       <TextField

@@ -24,17 +24,17 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: DishRow }
       <section ref={ref} aria-label="Row of feeds" className="min-w-0">
         {row ? (
           <>
-            <h2 className="m-0 mb-1 font-bold text-[19px]">{row.tilt_words}</h2>
+            <h2 className="m-0 mb-1 font-bold text-head">{row.tilt_words}</h2>
             <FeedBar row={row} lnbWidth={antenna.lnb_width_mm ?? 60} width={width} />
           </>
         ) : (
-          <p className="m-0 text-[13px]">
+          <p className="m-0 text-dense">
             {antenna.mounting === "polar"
               ? "A motor turns one feed to every satellite: see Motor."
               : "One satellite so far. Add another, and the tilt of the bar and the place of each feed are computed."}
           </p>
         )}
-        <p className="m-0 mt-2 text-[13px] leading-6">
+        <p className="m-0 mt-2 text-dense leading-6">
           LNB{" "}
           <NumberField
             label="LNB width"
@@ -163,7 +163,7 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
     return said;
   };
   return (
-    <div className="mt-4 text-[13px]">
+    <div className="mt-4 text-dense">
       <Title note="tilt by zone, from the sheet of a preset mount">Maker's zones</Title>
       {detail.row.zone && (
         <p role="status" className="m-0 font-bold">
@@ -213,10 +213,10 @@ function Add({ antenna }: { antenna: DishRow }) {
   const free = (view.job.targets ?? []).filter((t) => t.kind === "satellite" && !taken.has(t.id));
   const [chosen, choose] = useState("");
   if (!free.length)
-    return <p className="m-0 mt-2 text-[13px] text-quiet">Further satellites are added at Sky.</p>;
+    return <p className="m-0 mt-2 text-dense text-quiet">Further satellites are added at Sky.</p>;
   const id = free.some((t) => t.id === chosen) ? chosen : free[0]!.id;
   return (
-    <p className="m-0 mt-2 flex items-center gap-3 text-[13px]">
+    <p className="m-0 mt-2 flex items-center gap-3 text-dense">
       <b>+</b>
       <select
         aria-label="One more satellite"

@@ -79,7 +79,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow
             </tr>
           ))}
         </Table>
-        <div className="mt-3 text-[13px] leading-7">
+        <div className="mt-3 text-dense leading-7">
           <Tick
             label="The dish hangs upside down, its feed arm above"
             on={antenna.upside_down ?? false}
@@ -114,7 +114,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow
       </section>
       <section aria-label="Skew">
         <Title>Skew</Title>
-        <div className="border-line border-t pt-2 text-[13px] leading-7">
+        <div className="border-line border-t pt-2 text-dense leading-7">
           What is turned{" "}
           <Choice
             label="What skew turns"
@@ -165,7 +165,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow
             on={antenna.two_way ?? false}
             onChange={(two_way) => set({ two_way })}
           />
-          <p className="m-0 text-[13px] leading-[18px]">{detail.aim.skew_words}</p>
+          <p className="m-0 text-dense leading-dense">{detail.aim.skew_words}</p>
         </div>
       </section>
     </div>

@@ -46,10 +46,10 @@ export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: DishRo
 function Gate({ view }: { view: TwoWayView }) {
   return (
     <div
-      className={`flex flex-wrap items-center gap-x-6 gap-y-1 border-2 px-3 py-2 text-[13px] ${view.gate_open ? "border-verdigris" : "border-brick"}`}
+      className={`flex flex-wrap items-center gap-x-6 gap-y-1 border-2 px-3 py-2 text-dense ${view.gate_open ? "border-verdigris" : "border-brick"}`}
     >
       <b
-        className={`flex items-center gap-2 text-[15px] ${view.gate_open ? "text-verdigris" : "text-brick"}`}
+        className={`flex items-center gap-2 text-body ${view.gate_open ? "text-verdigris" : "text-brick"}`}
       >
         <TriangleAlert size={18} aria-hidden="true" />
         {view.gate_open
@@ -148,7 +148,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
         ))}
       </Table>
       <NewBeam target={detail.aim.target} antenna={detail.aim.antenna} />
-      <p className="m-0 mt-2 text-[13px]">
+      <p className="m-0 mt-2 text-dense">
         <FilePick
           label="Beam file"
           accept=".json,.geojson"
@@ -216,7 +216,7 @@ function Record({ view }: { view: TwoWayView }) {
   const [refused, refuse] = useState<Refusal | null>(null);
   const set = useSingle("terminal");
   return (
-    <section aria-label="Record for the provider" className="text-[13px] leading-7">
+    <section aria-label="Record for the provider" className="text-dense leading-7">
       <Title note="goes with the job sheet and the job file">Record for the provider</Title>
       <div className="border-line border-t pt-1">
         Certified installer{" "}

@@ -25,13 +25,13 @@ export function Which({
     <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-8 gap-y-6 max-lg:grid-cols-1">
       <section aria-label="Which satellite is it">
         <FeedChoice detail={detail} onFeed={onFeed} />
-        <h2 className="m-0 flex items-center gap-2.5 font-bold text-[19px]">
+        <h2 className="m-0 flex items-center gap-2.5 font-bold text-head">
           <StateMark state={id.state} />
           <span role="status">{id.words}</span>
         </h2>
-        {id.way && <p className="m-0 mt-1 font-bold text-[15px]">{id.way}</p>}
+        {id.way && <p className="m-0 mt-1 font-bold text-body">{id.way}</p>}
         {id.following && (
-          <p className="m-0 mt-1 text-[13px]">
+          <p className="m-0 mt-1 text-dense">
             Try next:{" "}
             <b className="num">
               {figureOf(id.following.frequency_mhz, 0)} MHz {id.following.polarisation},{" "}
@@ -40,7 +40,7 @@ export function Which({
             ; if it locks it is {id.following.if_on}.
           </p>
         )}
-        <ol className="m-0 mt-3 list-none border-line border-t p-0 text-[13px]">
+        <ol className="m-0 mt-3 list-none border-line border-t p-0 text-dense">
           {id.candidates.slice(0, 8).map((c) => (
             <li
               key={c.target || "none"}
@@ -71,7 +71,7 @@ export function Which({
   );
 }
 
-const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-[13px]";
+const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-dense";
 
 function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
   const { view } = useJob();
@@ -114,7 +114,7 @@ function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
   return (
     <section aria-label="What locked">
       <Title note="quality and name decide; strength rises on any satellite">What locked</Title>
-      <ul className="m-0 list-none border-line border-t p-0 text-[13px]">
+      <ul className="m-0 list-none border-line border-t p-0 text-dense">
         {rows.map((k) => (
           <li key={k.id} className="flex items-center gap-3 border-line border-b py-1">
             <b className="num">
@@ -132,7 +132,7 @@ function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
           </li>
         ))}
       </ul>
-      <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-2 text-[13px]">
+      <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-2 text-dense">
         <label>
           <span className="sr-only">Frequency that was tried</span>
           <input

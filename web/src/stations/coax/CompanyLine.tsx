@@ -34,7 +34,7 @@ export function CompanyLine() {
     />
   );
   return (
-    <section aria-label="Cable company's line" className="mt-5 max-w-4xl text-[13px]">
+    <section aria-label="Cable company's line" className="mt-5 max-w-4xl text-dense">
       <Title>Cable company's line</Title>
       <p className="m-0">
         <Choice

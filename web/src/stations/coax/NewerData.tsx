@@ -6,8 +6,8 @@ export function NewerData() {
   const { newer, take_all: all } = view.answers.stock;
   if (!all || newer.length === 0) return null;
   return (
-    <section aria-label="Newer data" className="mt-4 border-line border-t pt-3 text-[13px]">
-      <h2 className="m-0 mb-1 font-bold text-[15px]">
+    <section aria-label="Newer data" className="mt-4 border-line border-t pt-3 text-dense">
+      <h2 className="m-0 mb-1 font-bold text-body">
         The workshop has other data than this job was planned with
       </h2>
       <ul className="m-0 mb-2 list-none p-0">

@@ -44,7 +44,7 @@ export default function CoaxPlan() {
       document.querySelector<HTMLInputElement>('[aria-label="Sheet"] input')?.focus();
   };
   const act = (name: string, hint: string, run: () => void) => (
-    <button type="button" className="plain-button px-2! py-1! text-[13px]" onClick={run}>
+    <button type="button" className="plain-button px-2! py-1! text-dense" onClick={run}>
       {name} <span className="num text-quiet">{hint}</span>
     </button>
   );
@@ -53,13 +53,13 @@ export default function CoaxPlan() {
       <div className="min-w-0 flex-1 px-6 py-3 max-md:px-4">
         <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
           <div className="flex items-baseline gap-2">
-            <Digits text={String(coax.inside)} /> <span className="text-[22px]">of</span>{" "}
+            <Digits text={String(coax.inside)} /> <span className="text-figure">of</span>{" "}
             <Digits text={String(coax.wanted)} />
-            <span className="ml-1 text-[22px]">outlets in</span>
+            <span className="ml-1 text-figure">outlets in</span>
           </div>
           {coax.lowest.value != null && (
             <div>
-              <div className="text-[13px]">Nearest to a limit: {coax.lowest_place}</div>
+              <div className="text-dense">Nearest to a limit: {coax.lowest_place}</div>
               <div className="flex items-center gap-3">
                 <BracketGauge gauge={coax.lowest} width={170} height={20} />
                 <BigFigure
@@ -75,7 +75,7 @@ export default function CoaxPlan() {
         </section>
         <Start />
         {refused && (
-          <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-[13px]">
+          <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-dense">
             <b>{refused.field}:</b> <RefusalWords it={refused} />
           </p>
         )}
@@ -83,7 +83,7 @@ export default function CoaxPlan() {
           <Run catalogue={catalogue} selected={here} onSelect={select} onKey={key} />
         )}
         {coax.parts.length > 0 && (
-          <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-[13px] text-quiet">
+          <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-quiet">
             <span>
               wire: thin 6 mm, middle 7 mm, thick 10 mm coax; figures on it are metres or feet
             </span>

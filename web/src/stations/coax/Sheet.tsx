@@ -55,29 +55,29 @@ export function Sheet({
     <div className="flex flex-col gap-3">
       <div>
         <div className="flex items-start justify-between gap-2">
-          <h2 className="m-0 font-bold text-[20px] leading-6">{part.name}</h2>
+          <h2 className="m-0 font-bold text-head leading-6">{part.name}</h2>
           <StateWord state={outlet?.state ?? part.state} />
         </div>
-        <div className="text-[13px] text-quiet">
+        <div className="text-dense text-quiet">
           {outlet ? `outlet, ${outlet.floor || "no floor named"}` : part.type_name}
         </div>
       </div>
       {worst && (
         <div>
           <BigFigure value={worst.level.value} unit="dbuv" size={26} tone={worst.level.state} />
-          <div className="text-[13px]">
+          <div className="text-dense">
             nearest to its limit, {channels.get(worst.carrier)?.frequency_mhz.toFixed(0)} MHz
           </div>
         </div>
       )}
       {points.length > 0 && (
         <div>
-          <div className="text-[13px]">Level over frequency in MHz</div>
+          <div className="text-dense">Level over frequency in MHz</div>
           <LevelPlot points={points} windows={Boolean(outlet)} />
         </div>
       )}
       {feeds.length > 0 && <Cables feeds={feeds} catalogue={catalogue} />}
-      <div className="flex flex-wrap items-baseline gap-3 text-[13px]">
+      <div className="flex flex-wrap items-baseline gap-3 text-dense">
         {!outlet && (
           <TextField
             label="Name of the part"
@@ -106,8 +106,8 @@ export function Sheet({
       {outlet && detail && <Noise cells={detail.cells} />}
       <Powering part={id} />
       {part.output && (
-        <section className="border-line border-t pt-2 text-[13px]">
-          <h3 className="m-0 font-bold text-[13px]">Output against overload</h3>
+        <section className="border-line border-t pt-2 text-dense">
+          <h3 className="m-0 font-bold text-dense">Output against overload</h3>
           <GaugeRow name="strongest carrier" gauge={part.output} />
         </section>
       )}
@@ -120,7 +120,7 @@ function Cables({ feeds, catalogue }: { feeds: Link[]; catalogue: Catalogue }) {
   const set = (id: string, body: Record<string, string>) => links.set(id, body);
   const cables = Object.values(catalogue.cables).map((c) => [c.key, c.short] as const);
   return (
-    <section aria-label="Cable that comes in" className="text-[13px]">
+    <section aria-label="Cable that comes in" className="text-dense">
       {feeds.map((k) => (
         <div key={k.id} className="flex items-baseline gap-2 py-0.5">
           <span className="text-quiet">
@@ -160,7 +160,7 @@ function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; dig
   const s =
     gauge.value == null ? { figure: "none", unit: "" } : shown(gauge.value, gauge.unit, digits, at);
   return (
-    <div className="flex items-center gap-2 py-0.5 text-[13px]">
+    <div className="flex items-center gap-2 py-0.5 text-dense">
       <span className="w-[88px] truncate">{name}</span>
       <BracketGauge gauge={gauge} width={62} />
       <span className="num ml-auto whitespace-nowrap">
@@ -184,7 +184,7 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
   if (!rows.length) return null;
   return (
     <section aria-label="Noise" className="border-line border-t pt-2">
-      <h3 className="m-0 font-bold text-[13px]">Quality margin over the threshold</h3>
+      <h3 className="m-0 font-bold text-dense">Quality margin over the threshold</h3>
       {rows.map((c) => (
         <GaugeRow
           key={c.carrier}
@@ -205,7 +205,7 @@ function Powering({ part }: { part: string }) {
   if (!feeds.length && !supply) return null;
   return (
     <section aria-label="Powering" className="border-line border-t pt-2">
-      <h3 className="m-0 font-bold text-[13px]">Powering</h3>
+      <h3 className="m-0 font-bold text-dense">Powering</h3>
       {feeds.map((f) => (
         <GaugeRow
           key={f.consumer}

@@ -39,7 +39,7 @@ export function Staircase({
   const x = (level: number) => 4 + ((level - low) / span) * 56;
   return (
     <section aria-label="How the level comes about" className="border-line border-t pt-2">
-      <h3 className="m-0 flex items-baseline justify-between text-[13px] font-bold">
+      <h3 className="m-0 flex items-baseline justify-between text-dense font-bold">
         How{" "}
         <Choice
           label="Carrier"
@@ -52,7 +52,7 @@ export function Staircase({
         />
         <span className="font-normal text-quiet">{shown(0, "dbuv", 0, at).unit}, then dB</span>
       </h3>
-      <table className="w-full border-collapse text-[13px]">
+      <table className="w-full border-collapse text-dense">
         <tbody>
           {rows.map((t, i) => {
             const before = rows[i - 1]?.level_dbuv ?? t.level_dbuv;

@@ -24,7 +24,7 @@ export function Start() {
     if (!said) select(`p${Math.max(0, ...ids) + 1}`);
   };
   return (
-    <ul className="m-0 mb-3 list-none p-0 text-[13px]">
+    <ul className="m-0 mb-3 list-none p-0 text-dense">
       {left.map((a) => (
         <li key={a.id} className="flex flex-wrap items-center gap-2 border-line border-b py-2">
           <b>{a.name}</b> is not in the run. Start at

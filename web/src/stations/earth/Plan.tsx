@@ -28,7 +28,7 @@ export default function EarthPlan() {
   const good = needed.filter((b) => b.state === "in").length;
   return (
     <>
-      <ul className="m-0 list-none border-brick border-b-2 px-6 py-2 text-[13px] max-md:px-4">
+      <ul className="m-0 list-none border-brick border-b-2 px-6 py-2 text-dense max-md:px-4">
         {earth.cautions.map((c, i) => (
           <li key={c} className="flex items-start gap-2 py-0.5">
             <TriangleAlert
@@ -44,7 +44,7 @@ export default function EarthPlan() {
         <Answer title="conductors joined and right" more={earth.school} state={earth.state}>
           <span className="whitespace-nowrap">
             <Digits text={String(good)} />
-            <span className="mx-2 text-[22px]">of</span>
+            <span className="mx-2 text-figure">of</span>
             <Digits text={String(needed.length)} />
           </span>
         </Answer>
@@ -53,7 +53,7 @@ export default function EarthPlan() {
           more={<Say it={earth.exemption} />}
           wide
         >
-          <span className="text-[26px]">
+          <span className="text-large">
             {earth.lightning_earth ? "earth the mast" : "bond only"}
           </span>
         </Answer>
@@ -63,7 +63,7 @@ export default function EarthPlan() {
           state={earth.overhead.state}
         >
           {e.overhead_lines === "none" ? (
-            <span className="text-[22px]">none near</span>
+            <span className="text-figure">none near</span>
           ) : (
             <BigFigure value={earth.overhead.value} unit="m" />
           )}
@@ -74,7 +74,7 @@ export default function EarthPlan() {
       </AnswerStrip>
       <div className="grid grid-cols-[1fr_320px] border-line border-b max-lg:grid-cols-1">
         <EarthPicture bonds={earth.bonds} />
-        <div className="px-6 py-3 text-[13px]">
+        <div className="px-6 py-3 text-dense">
           <p className="m-0 flex justify-between border-line border-b py-1.5">
             Overhead lines{" "}
             <Choice
@@ -128,13 +128,13 @@ export default function EarthPlan() {
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
         <section aria-label="Conductors" className="overflow-x-auto">
-          <table className="w-full min-w-[860px] border-collapse text-[13px]">
+          <table className="w-full min-w-[860px] border-collapse text-dense">
             <thead>
               <tr className="border-line border-b text-quiet">
                 <th scope="col" className="w-[70px]">
                   <span className="sr-only">State</span>
                 </th>
-                <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+                <th scope="col" className="py-1.5 font-bold text-body text-ink">
                   Conductor
                 </th>
                 <th scope="col">asked</th>

@@ -32,13 +32,13 @@ export default function HandoverPlan() {
             }
             state={handover.state}
           >
-            <span className="text-[30px]">{handover.figure}</span>
+            <span className="text-large">{handover.figure}</span>
           </Answer>
           <Answer title="still open" more="problems over all stations">
             <BigFigure value={handover.open_points} unit="count" digits={0} />
           </Answer>
           <Answer title="readings" more="taken at the outlets">
-            <span className="text-[24px]">
+            <span className="text-figure">
               {readings.taken} of {readings.wanted}
             </span>
           </Answer>
@@ -56,7 +56,7 @@ export default function HandoverPlan() {
             </a>
           </div>
         </AnswerStrip>
-        <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 border-line border-b px-6 py-3 text-[13px] max-md:px-4">
+        <div className="flex flex-wrap items-baseline gap-x-8 gap-y-2 border-line border-b px-6 py-3 text-dense max-md:px-4">
           <TextField
             label="Customer"
             hideLabel={false}
@@ -95,7 +95,7 @@ export default function HandoverPlan() {
           aria-label="Job sheet"
           className="mx-auto max-w-[794px] border border-line bg-sheet px-14 py-12 max-md:px-4 print:border-0 print:p-0"
         >
-          <h2 className="m-0 font-bold text-[26px] leading-8">{view.job.name}</h2>
+          <h2 className="m-0 font-bold text-large leading-8">{view.job.name}</h2>
           <p className="m-0 mb-4 text-quiet">Job sheet. {view.job.place}</p>
           {(sheet.data ?? []).map((s) => (
             <Part key={s.title} s={s} />
@@ -109,8 +109,8 @@ export default function HandoverPlan() {
 function Part({ s }: { s: Section }) {
   return (
     <section className="mb-5">
-      <h3 className="m-0 mb-1 font-bold text-[17px]">{s.title}</h3>
-      <table className="w-full border-collapse text-[13px] leading-[18px]">
+      <h3 className="m-0 mb-1 font-bold text-lead">{s.title}</h3>
+      <table className="w-full border-collapse text-dense leading-dense">
         <tbody>
           {s.lines.map((l, i) => (
             <tr key={i} className="border-line border-b align-top">

@@ -72,7 +72,7 @@ export default function MastPlan() {
           held={m.held_m ?? 0}
           outer={m.outer_mm ?? 48}
         />
-        <dl className="m-0 px-6 py-3 text-[13px]">
+        <dl className="m-0 px-6 py-3 text-dense">
           {field("Tube length", "length_m", "m", 2)}
           {field("Held between brackets", "held_m", "m", 2)}
           {field("Tube diameter", "outer_mm", "mm")}
@@ -115,10 +115,10 @@ export default function MastPlan() {
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
         <section aria-label="Antennas" className="overflow-x-auto">
-          <table className="w-full border-collapse text-[13px]">
+          <table className="w-full border-collapse text-dense">
             <thead>
               <tr className="border-line border-b text-quiet">
-                <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+                <th scope="col" className="py-1.5 font-bold text-body text-ink">
                   On the mast
                 </th>
                 <th scope="col">looks at</th>

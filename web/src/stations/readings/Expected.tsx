@@ -23,10 +23,10 @@ export function Expected() {
   const [chosen, choose] = useState<string | null>(null);
   if (!data) return null;
   const outlet = data.find((o) => o.outlet === chosen) ?? data[0];
-  if (!outlet) return <p className="m-0 text-[13px]">No outlet wants terrestrial television.</p>;
+  if (!outlet) return <p className="m-0 text-dense">No outlet wants terrestrial television.</p>;
   return (
     <div className="grid gap-4">
-      <div role="tablist" aria-label="Outlet" className="flex flex-wrap gap-x-5 text-[13px]">
+      <div role="tablist" aria-label="Outlet" className="flex flex-wrap gap-x-5 text-dense">
         {data.map((o) => (
           <button
             key={o.outlet}
@@ -42,7 +42,7 @@ export function Expected() {
       </div>
       <section aria-label="Scan answer">
         {outlet.words.map((w, i) => (
-          <p key={w} className={`m-0 ${i === 0 ? "text-[20px] leading-7" : "text-[15px]"}`}>
+          <p key={w} className={`m-0 ${i === 0 ? "text-head leading-7" : "text-body"}`}>
             {w}
           </p>
         ))}
@@ -122,7 +122,7 @@ function Scans({ outlet }: { outlet: ExpectedOutlet }) {
     if (!said) setFound(emptied(found));
   };
   return (
-    <section aria-label="Scans" className="text-[13px]">
+    <section aria-label="Scans" className="text-dense">
       <Title>Scans</Title>
       {outlet.scans.map((s) => (
         <div key={s.id} className="flex items-baseline gap-3 border-line border-b py-1">

@@ -52,7 +52,7 @@ function Grid() {
   return (
     <div className="px-6 py-3 max-md:px-4">
       <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
-        <div className="text-[34px] leading-10" style={{ letterSpacing: "-0.01em" }}>
+        <div className="text-answer leading-10" style={{ letterSpacing: "-0.01em" }}>
           {r.headline}
         </div>
         {r.overall.value != null && (
@@ -61,11 +61,11 @@ function Grid() {
             <StateWord state={r.overall.state} />
           </div>
         )}
-        <div className="text-[13px]">
-          <div className="font-bold text-[17px]">{r.figure}</div>
+        <div className="text-dense">
+          <div className="font-bold text-lead">{r.figure}</div>
           <div className="text-quiet">{r.detail}</div>
         </div>
-        <div className="ml-auto text-[13px]">
+        <div className="ml-auto text-dense">
           Write{" "}
           <Choice
             label="What is written"
@@ -79,7 +79,7 @@ function Grid() {
         </div>
       </section>
       <div className="overflow-x-auto">
-        <table className="border-collapse text-[13px]">
+        <table className="border-collapse text-dense">
           <thead>
             <tr>
               <td />
@@ -143,7 +143,7 @@ function Grid() {
           </tfoot>
         </table>
       </div>
-      <p className="mt-2 mb-4 text-[13px] text-quiet">
+      <p className="mt-2 mb-4 text-dense text-quiet">
         Each cell: planned, then read
         {mode === "level" ? `, in ${unit}` : ", in dB"}; gauge: read against planned, bracket at ±
         {r.tolerance_db} dB ({r.tolerance_origin}). As read: against the outlet's own window.

@@ -19,7 +19,7 @@ export function Leave() {
   const { data } = usePaths();
   const site = view.job.site!;
   return (
-    <section aria-label="Leave to put it up" className="max-w-4xl text-[13px]">
+    <section aria-label="Leave to put it up" className="max-w-4xl text-dense">
       <Title>Leave to put it up</Title>
       <p className="m-0 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <span>

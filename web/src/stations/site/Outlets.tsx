@@ -21,10 +21,10 @@ export function Outlets() {
   };
   return (
     <section aria-label="Outlets" className="overflow-x-auto">
-      <table className="w-full border-collapse text-[13px]">
+      <table className="w-full border-collapse text-dense">
         <thead>
           <tr className="border-line border-b text-quiet">
-            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+            <th scope="col" className="py-1.5 font-bold text-body text-ink">
               Outlets
             </th>
             <th scope="col">floor</th>

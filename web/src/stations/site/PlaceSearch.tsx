@@ -22,7 +22,7 @@ export function PlaceSearch() {
         <input
           value={query}
           onChange={(e) => setQuery(e.target.value)}
-          className="dotted-field w-40 text-[13px]"
+          className="dotted-field w-40 text-dense"
           placeholder="town, country code"
         />
       </label>

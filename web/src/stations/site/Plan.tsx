@@ -47,25 +47,25 @@ export default function SitePlanFace() {
           wide
         >
           {site.position ? (
-            <span className="num whitespace-nowrap text-[24px] leading-[26px]">
+            <span className="num whitespace-nowrap text-figure leading-[26px]">
               {lat}
               <br />
               {lon}
             </span>
           ) : (
-            <span className="text-[22px] text-quiet">not known</span>
+            <span className="text-figure text-quiet">not known</span>
           )}
         </Answer>
         <Answer title={site.outlets === 1 ? "outlet" : "outlets"} more="that want a signal">
           <Digits text={String(site.outlets)} />
         </Answer>
         <Answer title="practice" more={`last word: local code. ${profile?.earth_school ?? ""}`}>
-          <span className="text-[22px] leading-6">{profile?.name}</span>
+          <span className="text-figure leading-6">{profile?.name}</span>
         </Answer>
       </AnswerStrip>
       <div className="grid grid-cols-[1fr_340px] border-line border-b max-lg:grid-cols-1">
         <SitePlan answer={site} />
-        <dl className="m-0 border-line border-l px-6 py-3 text-[13px]">
+        <dl className="m-0 border-line border-l px-6 py-3 text-dense">
           <div className="border-line border-b pb-2">
             <dt className="mb-1 font-bold">Position</dt>
             <dd className="m-0">

@@ -43,7 +43,7 @@ export function Bands({ sat, diameter }: { sat: Sat; diameter: number }) {
           </tr>
         ))}
       </Table>
-      <p className="m-0 mt-1 text-[13px] text-quiet">
+      <p className="m-0 mt-1 text-dense text-quiet">
         Margin with this dish, {shown(diameter, "m", 2, at).figure} {unitName("m", at)}, and the
         smallest that does, for {sat.name}'s most demanding modulation at the wanted availability.
       </p>

@@ -170,7 +170,7 @@ function CsvBar() {
   const { view, edit } = useJob();
   const [refused, refuse] = useState<Refusal | null>(null);
   return (
-    <p className="m-0 mt-3 flex flex-wrap items-center gap-4 text-[13px]">
+    <p className="m-0 mt-3 flex flex-wrap items-center gap-4 text-dense">
       <a href={`/api/jobs/${view.id}/carriers.csv`} download>
         Carriers as CSV
       </a>

@@ -16,7 +16,7 @@ export function Echoes({ path }: { path: PathView }) {
   if (!first?.network) return null;
   const net = first.network;
   return (
-    <section ref={ref} aria-label="Single-frequency network" className="min-w-0 text-[13px]">
+    <section ref={ref} aria-label="Single-frequency network" className="min-w-0 text-dense">
       <Title note={`guard interval ${figureOf(net.guard_us, 0)} µs, ${net.origin}`}>
         Echo pattern of {first.name}
       </Title>

@@ -14,13 +14,13 @@ export function Frequencies() {
   const [lo, setLo] = useState("");
   const { data } = useFrequencies(dish?.id ?? null, "");
   const { data: wrong, error } = useFrequencies(lo ? (dish?.id ?? null) : null, lo);
-  if (!dish) return <p className="text-[13px]">No dish yet: add one at Mast or Aim.</p>;
+  if (!dish) return <p className="text-dense">No dish yet: add one at Mast or Aim.</p>;
   const plans = data?.plans ?? [];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6">
-      {picker && <p className="m-0 text-[13px]">{picker}</p>}
+      {picker && <p className="m-0 text-dense">{picker}</p>}
       {plans.length === 0 && (
-        <p className="m-0 text-[13px]">
+        <p className="m-0 text-dense">
           {dish.name} has no LNB in the run yet: start the run with one at Coax.
         </p>
       )}
@@ -28,7 +28,7 @@ export function Frequencies() {
         <Plan key={p.lnb} plan={p} />
       ))}
       {plans.length > 0 && (
-        <section aria-label="Wrong oscillator" className="text-[13px]">
+        <section aria-label="Wrong oscillator" className="text-dense">
           <Title>When the receiver is told a wrong oscillator</Title>
           <p className="m-0 flex flex-wrap items-baseline gap-2">
             It was told{" "}
@@ -104,7 +104,7 @@ function Plan({ plan }: { plan: View["plans"][number] }) {
           </tr>
         ))}
       </Table>
-      <div className="mt-2 flex flex-wrap gap-x-10 gap-y-2 text-[13px]">
+      <div className="mt-2 flex flex-wrap gap-x-10 gap-y-2 text-dense">
         <div>
           <b>Tell the receiver</b>
           <ul className="m-0 list-none p-0">

@@ -22,14 +22,14 @@ export function Link() {
   const [open, setOpen] = useState<string | null>(null);
   if (!dish)
     return (
-      <p className="text-[13px]">No dish yet: add one at Mast or Aim, then its link is computed.</p>
+      <p className="text-dense">No dish yet: add one at Mast or Aim, then its link is computed.</p>
     );
   if (error) return <p role="alert">{error.detail}</p>;
   if (!data) return null;
   const rows = data.link.satellites.flatMap((s) => s.rows.map((r) => ({ sat: s.name, r })));
   if (!rows.length)
     return (
-      <p className="text-[13px]">
+      <p className="text-dense">
         {dish.name} has no transponders to compute: list them with its satellite, or import them as
         a file.
       </p>
@@ -71,12 +71,12 @@ export function Link() {
           }
         >
           {smallest == null ? (
-            <span className="text-[22px]">none up to 12 m</span>
+            <span className="text-figure">none up to 12 m</span>
           ) : (
             <BigFigure value={smallest} unit="m" digits={2} />
           )}
         </Answer>
-        <div className="max-w-[270px] flex-1 border-line border-l px-4 text-[13px] leading-6">
+        <div className="max-w-[270px] flex-1 border-line border-l px-4 text-dense leading-6">
           {picker}{" "}
           <NumberField
             label="Dish diameter"
@@ -230,7 +230,7 @@ function Rows({
 
 function Terms({ row }: { row: LinkRow }) {
   return (
-    <details className="mt-2 text-[13px]">
+    <details className="mt-2 text-dense">
       <summary className="font-semibold">Every term and where it comes from</summary>
       <dl className="m-0 mt-1 grid grid-cols-[110px_60px_1fr] gap-x-3 gap-y-0.5">
         {row.terms.map((t) => (

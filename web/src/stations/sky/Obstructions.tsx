@@ -36,13 +36,13 @@ export function Obstructions() {
   };
   return (
     <section aria-label="In the way" className="overflow-x-auto">
-      <table className="w-full min-w-[640px] border-collapse text-[13px]">
+      <table className="w-full min-w-[640px] border-collapse text-dense">
         <thead>
           <tr className="border-line border-b text-quiet">
             <th scope="col" className="w-8">
               <span className="sr-only">Letter</span>
             </th>
-            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+            <th scope="col" className="py-1.5 font-bold text-body text-ink">
               In the way
             </th>
             <th scope="col">outline</th>
@@ -77,7 +77,7 @@ export function Obstructions() {
           ))}
         </tbody>
       </table>
-      <p className="m-0 mt-2 flex max-w-[calc(100vw-80px)] flex-wrap items-baseline gap-x-3 text-[13px]">
+      <p className="m-0 mt-2 flex max-w-[calc(100vw-80px)] flex-wrap items-baseline gap-x-3 text-dense">
         <b>+</b>
         <TextField
           label="Add what is in the way"

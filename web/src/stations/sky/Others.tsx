@@ -66,7 +66,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
   if (!rows.length) return null;
   const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
   return (
-    <details className="mt-2 text-[13px]">
+    <details className="mt-2 text-dense">
       <summary className="font-semibold">
         {rows.length} other{rows.length === 1 ? "" : "s"} {where}
       </summary>
@@ -119,7 +119,7 @@ export function Lists() {
   const [refused, refuse] = useState<Refusal | null>(null);
   const at = `/api/jobs/${view.id}`;
   return (
-    <div className="mt-2 text-[13px]">
+    <div className="mt-2 text-dense">
       <p className="m-0 flex flex-wrap items-center gap-x-4 gap-y-1">
         <FilePick
           label="List of satellites"

@@ -55,12 +55,12 @@ export function Places({
         ))}
       </Table>
       {spots.length === 0 && (
-        <p className="text-[13px] text-quiet">
+        <p className="text-dense text-quiet">
           Add a satellite or a transmitter first: places are compared by what they see and hear.
         </p>
       )}
       <NewPlace />
-      <p className="m-0 mt-3 max-w-[760px] text-[13px] text-quiet">
+      <p className="m-0 mt-3 max-w-[760px] text-dense text-quiet">
         Obstructions with a distance are seen anew from each place; those without keep their
         bearings. What arrives is the forecast with the antenna turned straight at each transmitter.
         The place that serves most wins, then the one with least against it; among equals the lower

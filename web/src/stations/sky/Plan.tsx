@@ -103,7 +103,7 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
         more={sky.least_target ? `${sky.least_target} over the skyline` : "no satellite yet"}
       >
         {none ? (
-          <span className="text-[22px]">nothing in the way</span>
+          <span className="text-figure">nothing in the way</span>
         ) : (
           <BigFigure
             value={sky.least.value}
@@ -131,7 +131,7 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
           {transmitter ? (
             <BigFigure value={transmitter.field_dbuvm} unit="dbuvm" />
           ) : (
-            <span className="text-[22px]">open</span>
+            <span className="text-figure">open</span>
           )}
         </Answer>
       )}
@@ -140,7 +140,7 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
           <div className="flex h-12 items-center gap-3">
             <Count clear={preview.clear} of={preview.targets.length} />
           </div>
-          <div className="text-[13px] leading-[17px]">
+          <div className="text-dense leading-dense">
             <div className="font-bold text-verdigris">with the remedy tried</div>
             <div className="text-quiet">previewed, not taken</div>
           </div>
@@ -154,7 +154,7 @@ function Count({ clear, of }: { clear: number; of: number }) {
   return (
     <span className="whitespace-nowrap">
       <Digits text={String(clear)} />
-      <span className="mx-2 text-[22px]">of</span>
+      <span className="mx-2 text-figure">of</span>
       <Digits text={String(of)} />
     </span>
   );
@@ -175,7 +175,7 @@ function Inputs({
   const { sky } = view.answers;
   return (
     <>
-      <h2 className="m-0 mb-1 font-bold text-[15px]">Skyline from the mount</h2>
+      <h2 className="m-0 mb-1 font-bold text-body">Skyline from the mount</h2>
       <div className="grid grid-cols-[76px_1fr] gap-y-0.5">
         <span>Mount</span>
         <span>

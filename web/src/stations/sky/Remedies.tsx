@@ -20,7 +20,7 @@ export function Remedies({
   return (
     <section aria-label="Problems" className="border-line xl:border-l xl:pl-6">
       {problems.length === 0 && (
-        <p className="m-0 text-[13px] text-quiet">
+        <p className="m-0 text-dense text-quiet">
           {view.answers.sky.targets.length
             ? "Every target stands clear, also later."
             : "Add a satellite or a transmitter; then what stands in its way is judged."}
@@ -60,10 +60,10 @@ function OneProblem({
   const { change: take } = useJob();
   const chosen = remedies.find((r) => sameChange(r.change, tried));
   const figure = p.gauge?.value != null ? shown(p.gauge.value, p.gauge.unit, 1, at) : null;
-  const row = "grid grid-cols-[48px_1fr] gap-x-1 text-[13px] leading-[18px]";
+  const row = "grid grid-cols-[48px_1fr] gap-x-1 text-dense leading-dense";
   return (
     <div className={first ? "" : "mt-4 border-line border-t pt-3"}>
-      <h2 className="m-0 mb-1.5 flex items-center gap-2.5 font-bold text-[15px]">
+      <h2 className="m-0 mb-1.5 flex items-center gap-2.5 font-bold text-body">
         <StateMark state={p.state} />
         <span>
           <Say it={p.title} />
@@ -120,7 +120,7 @@ function OneProblem({
         )}
       </div>
       {chosen && (
-        <div className="mt-1 flex items-start justify-between gap-3 text-[13px] text-quiet">
+        <div className="mt-1 flex items-start justify-between gap-3 text-dense text-quiet">
           <span>
             Shown dashed in the picture
             {preview && <Elsewhere preview={preview} />}

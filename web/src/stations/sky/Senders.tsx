@@ -19,7 +19,7 @@ export function Senders() {
   const { data, refetch } = useNear();
   const at = `/api/jobs/${view.id}`;
   return (
-    <div className="grid gap-4 text-[13px]">
+    <div className="grid gap-4 text-dense">
       <section aria-label="Transmitters within reach" className="min-w-0">
         {data && data.length > 0 ? (
           <List

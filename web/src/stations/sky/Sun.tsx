@@ -21,9 +21,7 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
   const { view: job } = useJob();
   if (!view) return null;
   if (!view.track.length && !view.targets.length)
-    return (
-      <p className="text-[13px]">Type the position at Site first; then the sun is computed.</p>
-    );
+    return <p className="text-dense">Type the position at Site first; then the sun is computed.</p>;
   return (
     <div className="grid grid-cols-2 gap-x-10 gap-y-6 max-xl:grid-cols-1">
       <section aria-label="Bearing by the sun">
@@ -59,14 +57,14 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
             </tr>
           ))}
         </Table>
-        <p className="m-0 mt-2 text-[13px] text-quiet">
+        <p className="m-0 mt-2 text-dense text-quiet">
           Hang a plumb line at that moment: its shadow runs exactly away from the bearing. Four
           minutes early or late is one degree off. Never look into the sun.
         </p>
       </section>
       <section aria-label="View check and outage">
         <Title note={`in ${view.day.slice(0, 4)}`}>The sun in the beam</Title>
-        <ul className="m-0 list-none border-line border-t p-0 text-[13px]">
+        <ul className="m-0 list-none border-line border-t p-0 text-dense">
           {view.targets
             .filter((t) => t.views.length || t.outages.length)
             .map((t) => (
@@ -91,9 +89,9 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
             ))}
         </ul>
         {view.targets.every((t) => !t.views.length && !t.outages.length) && (
-          <p className="text-[13px] text-quiet">The sun does not reach any of these places.</p>
+          <p className="text-dense text-quiet">The sun does not reach any of these places.</p>
         )}
-        <p className="mt-2 text-[13px]">
+        <p className="mt-2 text-dense">
           <a className="underline" href={`/api/jobs/${job.id}/sun.ics?day=${day}`} download>
             Sun events as a calendar file
           </a>

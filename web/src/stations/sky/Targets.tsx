@@ -21,13 +21,13 @@ export function Targets() {
   const compass = at.north === "compass" && declination != null;
   return (
     <section aria-label="Targets" className="overflow-x-auto">
-      <table className="w-full min-w-[600px] border-collapse text-[13px]">
+      <table className="w-full min-w-[600px] border-collapse text-dense">
         <thead>
           <tr className="border-line border-b text-quiet">
             <th scope="col" className="w-[62px]">
               <span className="sr-only">State</span>
             </th>
-            <th scope="col" className="py-1.5 font-bold text-[15px] text-ink">
+            <th scope="col" className="py-1.5 font-bold text-body text-ink">
               Targets
             </th>
             <th scope="col" className="whitespace-nowrap text-right">

@@ -44,7 +44,7 @@ export function TileBar() {
     onError: (error) => refuse(error as unknown as Refusal),
   });
   return (
-    <section aria-label="Elevation tiles" className="text-[13px]">
+    <section aria-label="Elevation tiles" className="text-dense">
       <p className="m-0 flex flex-wrap items-center gap-x-4 gap-y-1">
         <b>Elevation tiles</b>
         {(data?.tiles ?? []).map((t) => (

@@ -26,7 +26,7 @@ export function Ways() {
   if (!data) return null;
   if (!data.paths.length)
     return (
-      <div className="grid gap-4 text-[13px]">
+      <div className="grid gap-4 text-dense">
         <p className="m-0">
           No transmitter with a multiplex is placed yet: take one from Transmitters, or add it under
           Survey.
@@ -38,7 +38,7 @@ export function Ways() {
   const shift = at.north === "compass" ? (view.answers.aim.declination_deg ?? 0) : 0;
   return (
     <div className="grid min-w-0 gap-4">
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 text-[13px]">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 text-dense">
         <div role="tablist" aria-label="Transmitter" className="flex flex-wrap gap-x-5">
           {data.paths.map((p) => (
             <button
@@ -116,7 +116,7 @@ function Muxes({ path }: { path: PathView }) {
           <Mux key={m.carrier} m={m} />
         ))}
       </Table>
-      <p className="m-0 mt-1.5 text-[13px] text-quiet">
+      <p className="m-0 mt-1.5 text-dense text-quiet">
         At the terminals of {path.antenna_name}
         {path.antenna ? " as it looks now" : ", as no antenna is on the mast yet"}. RF channel is
         what the antenna sees; the label is only a name.
@@ -182,7 +182,7 @@ function Losses({ path }: { path: PathView }) {
   );
   const own = path.own_loss_db != null;
   return (
-    <section aria-label="Where it goes" className="text-[13px]">
+    <section aria-label="Where it goes" className="text-dense">
       <Title note="dB, at the middle multiplex">Where it goes</Title>
       <p className="m-0 mb-1">
         <Say it={path.words} />

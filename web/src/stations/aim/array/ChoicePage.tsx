@@ -16,7 +16,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
   const m = (v: number, digits = 1) => shown(v, "m", digits, at).figure;
   return (
     <div className="grid gap-4">
-      <p className="m-0 max-w-4xl text-[15px]">{detail.choice_words}</p>
+      <p className="m-0 max-w-4xl text-body">{detail.choice_words}</p>
       <div className="grid grid-cols-[minmax(0,1fr)_270px] gap-x-6 gap-y-5 max-xl:grid-cols-1">
         <section aria-label="Antennas" className="min-w-0">
           <Table
@@ -94,7 +94,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
               );
             })}
           </Table>
-          <p className="m-0 mt-1.5 text-[13px] text-quiet">
+          <p className="m-0 mt-1.5 text-dense text-quiet">
             Typical figures of a class; judged {detail.beyond}. A wanted margin of{" "}
             {detail.margin_db} dB counts.
           </p>
@@ -142,7 +142,7 @@ function Standing({ antenna }: { antenna: ArrayPage["antenna"] }) {
       />,
     );
   return (
-    <section aria-label="Where it stands" className="text-[13px]">
+    <section aria-label="Where it stands" className="text-dense">
       <Title>Where it stands</Title>
       {line(
         "Stands",

@@ -16,7 +16,7 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
   const front = detail.front;
   if (!front)
     return (
-      <p className="m-0 text-[13px]">
+      <p className="m-0 text-dense">
         This antenna reaches no outlet yet: start the run at it at Coax, then its front end is
         worked out.
       </p>
@@ -25,11 +25,11 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
   return (
     <div className="grid gap-4">
       <section aria-label="Front end answer" className="max-w-4xl">
-        <h2 className="m-0 text-[26px] font-normal leading-8">{front.title}</h2>
-        <p className="m-0 mt-1 text-[15px]">
+        <h2 className="m-0 text-large font-normal leading-8">{front.title}</h2>
+        <p className="m-0 mt-1 text-body">
           <Say it={front.reason} />
         </p>
-        {front.beyond_help && <p className="m-0 mt-1 text-[15px]">{front.beyond_help}</p>}
+        {front.beyond_help && <p className="m-0 mt-1 text-body">{front.beyond_help}</p>}
         {front.change ? (
           <button type="button" className="copper-button mt-2" onClick={() => take(front.advised)}>
             {front.advised === "none" ? "Take it out" : `Build it: ${advised?.name}`}
@@ -139,7 +139,7 @@ function Loud({ front }: { front: FrontEnd }) {
   const at = useShown();
   const site = view.job.site!;
   return (
-    <section aria-label="Strongest at the antenna" className="text-[13px]">
+    <section aria-label="Strongest at the antenna" className="text-dense">
       <Title note={shown(0, "dbuv", 0, at).unit}>Strongest at the antenna</Title>
       {front.strongest.map((row) => (
         <div

@@ -22,7 +22,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
   const shift = at.north === "compass" && declination != null ? declination : 0;
   const unit = shift ? "deg_mag" : "deg_true";
   const best = detail.best;
-  if (!best) return <p className="m-0 text-[13px]">No wanted service falls to this antenna yet.</p>;
+  if (!best) return <p className="m-0 text-dense">No wanted service falls to this antenna yet.</p>;
   const off = detail.heading_deg == null ? null : apart(detail.heading_deg, best.heading_deg);
   const there = off != null && off < 0.6;
   const wide = (best.to_deg - best.from_deg + 360) % 360;
@@ -44,14 +44,14 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
         <Answer title="services there" more={`now ${detail.now?.services ?? 0} of ${best.of}`}>
           <span className="whitespace-nowrap">
             <Digits text={String(best.services)} />
-            <span className="mx-2 text-[22px]">of</span>
+            <span className="mx-2 text-figure">of</span>
             <Digits text={String(best.of)} />
           </span>
         </Answer>
         <Answer title="weakest of them" more={`wanted ${detail.margin_db} dB over its threshold`}>
           <BigFigure value={best.least_db} unit="db" tone={best.services ? undefined : "out"} />
         </Answer>
-        <div className="flex-1 border-line border-l px-4 text-[13px] leading-6">
+        <div className="flex-1 border-line border-l px-4 text-dense leading-6">
           Looks now{" "}
           <NumberField
             label="Heading"
@@ -109,7 +109,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
             </tr>
           ))}
         </Table>
-        <p className="m-0 mt-2 flex flex-wrap items-center gap-x-4 gap-y-2 text-[13px]">
+        <p className="m-0 mt-2 flex flex-wrap items-center gap-x-4 gap-y-2 text-dense">
           <span>{detail.advice}</span>
           {two && detail.advised === "two" && (
             <button
@@ -122,7 +122,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
           )}
         </p>
       </section>
-      <p className="m-0 text-[13px]">
+      <p className="m-0 text-dense">
         Judged{" "}
         <Choice<Behind>
           label="Judged"
@@ -146,7 +146,7 @@ function apart(a: number, b: number): number {
 function Costs({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }) {
   const side = detail.costs.filter((t) => t.lost_db > 12 && t.services > 0);
   return (
-    <section aria-label="What the best heading costs" className="text-[13px]">
+    <section aria-label="What the best heading costs" className="text-dense">
       <Title note="at the best heading">What it costs</Title>
       {detail.costs.map((t) => {
         const state: State = t.services === t.of ? "in" : t.services ? "near" : "out";

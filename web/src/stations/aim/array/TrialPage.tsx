@@ -19,7 +19,7 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
   return (
     <div className="grid gap-4">
       <section aria-label="Trial answer" className="flex flex-wrap items-center gap-x-6 gap-y-2">
-        <p className="m-0 max-w-3xl text-[20px] leading-7">{trial.words}</p>
+        <p className="m-0 max-w-3xl text-head leading-7">{trial.words}</p>
         {best &&
           (best.taken ? (
             <span className="font-semibold text-verdigris">
@@ -39,10 +39,10 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
           ))}
       </section>
       <div className="overflow-x-auto">
-        <table className="border-collapse text-[13px]">
+        <table className="border-collapse text-dense">
           <thead>
             <tr className="border-line border-b align-top">
-              <th scope="col" className="py-1.5 pr-4 font-bold text-[15px]">
+              <th scope="col" className="py-1.5 pr-4 font-bold text-body">
                 Spots
               </th>
               {trial.spots.map((h) => (
@@ -81,7 +81,7 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
         </table>
       </div>
       <AddSpot antenna={antenna.id} />
-      <div className="grid grid-cols-2 gap-x-8 gap-y-3 text-[13px] max-lg:grid-cols-1">
+      <div className="grid grid-cols-2 gap-x-8 gap-y-3 text-dense max-lg:grid-cols-1">
         <section aria-label="What to try next">
           <Title>Try next</Title>
           <ul className="m-0 list-none p-0">
@@ -143,7 +143,7 @@ function Spot({ spot, antenna, best }: OfSpot) {
         {field("Height", "above_ground_m", "m", 1)} {field("Heading", "heading_deg", "deg_true", 0)}
         <span>up {field("Tilt", "tilt_deg", "deg", 0)}</span>
       </span>
-      <span className="block font-normal text-quiet leading-[17px]">{spot.words}</span>
+      <span className="block font-normal text-quiet leading-dense">{spot.words}</span>
     </th>
   );
 }

@@ -35,7 +35,7 @@ export function ArrayPages({ antenna }: { antenna: ArrayRow }) {
       <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Aim" />
       <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
         {error && (
-          <p role="alert" className="m-0 text-[13px]">
+          <p role="alert" className="m-0 text-dense">
             <RefusalWords it={error} />
           </p>
         )}
