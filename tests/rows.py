@@ -32,7 +32,7 @@ def any_row(draw: st.DrawFn, model: type[Row], /, **fixed: Any) -> Any:
 
 def _names_another(field: str) -> bool:
     return field in (
-        "antenna", "target", "outlet", "stop", "beam", "boundary", "id", "spot", "carrier", "pattern", "covering",
+        "antenna", "target", "outlet", "stop", "beam", "boundary", "id", "spot", "stands_at", "carrier", "pattern", "covering",
     )  # fmt: skip
 
 

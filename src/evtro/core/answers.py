@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
 
+from . import memo
 from .job import Job
 from .job.parts import Catalogue
 from .job.problems import Problem
@@ -14,6 +15,7 @@ from .job.stock import Stock, limits, stock_of, stocked
 from .job.targets import wanted_job
 from .stations.aim import answer as aim
 from .stations.coax import answer as coax
+from .stations.coax.levels import solve_job
 from .stations.earth import answer as earth
 from .stations.handover import answer as handover
 from .stations.handover.answer import Section, StationLine
@@ -27,6 +29,8 @@ from .units.quantities import (
     State,
     Step,
 )
+
+_memo = memo.Memo()
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
 _NAMES = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
@@ -53,7 +57,7 @@ class Answers:
     @cached_property
     def catalogue(self) -> Catalogue:
         """Parts, cables and antennas: the job's own data before the workshop's."""
-        return stocked(self.job, self.shop)
+        return _memo.of("catalogue", self.job, lambda job: stocked(job, self.shop), (self.shop,))
 
     @cached_property
     def profile(self) -> Profile:
@@ -72,43 +76,63 @@ class Answers:
     @cached_property
     def site(self) -> site.SiteAnswer:
         """Station Site."""
-        return site.work_out(self.job)
+        return _memo.of("site", self.job, site.work_out)
 
     @cached_property
     def sky(self) -> sky.SkyAnswer:
         """Station Sky."""
-        return sky.work_out(self.job, self.profile)
+        limits = self.profile
+        return _memo.of("sky", self.job, lambda job: sky.work_out(job, limits), (limits,))
 
     @cached_property
     def aim(self) -> aim.AimAnswer:
         """Station Aim."""
-        return aim.work_out(
-            self.job, self.sky, self.profile.margin_db, self.profile.margin_reserve_db
-        )
+        limits, above = self.profile, self.sky
+        return _memo.of("aim", self.job, lambda job: aim.work_out(
+            job, above, limits.margin_db, limits.margin_reserve_db), (limits, above))  # fmt: skip
 
     @cached_property
     def mast(self) -> mast.MastAnswer:
         """Station Mast."""
-        return mast.work_out(self.job, self.profile)
+        limits = self.profile
+        return _memo.of("mast", self.job, lambda job: mast.work_out(job, limits), (limits,))
 
     @cached_property
     def earth(self) -> earth.EarthAnswer:
         """Station Earth."""
-        return earth.work_out(self.job, self.profile)
+        limits = self.profile
+        return _memo.of("earth", self.job, lambda job: earth.work_out(job, limits), (limits,))
 
     @cached_property
     def coax(self) -> coax.CoaxAnswer:
         """Station Coax."""
-        return coax.work_out(self.job, self.catalogue, self.profile)
+        parts, limits = self.catalogue, self.profile
+        solved = _memo.of(
+            "plant", self.job, lambda job: solve_job(job, parts, limits), (parts, limits)
+        )
+        verdict = _memo.of(
+            "coax", self.job, lambda job: coax.judged(job, parts, limits, solved),
+            (parts, limits, solved),
+        )  # fmt: skip
+        return coax.answer_of(self.job, parts, limits, verdict)
+
+    def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
+        parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict
+
+        def work(job: Job) -> readings.ReadingsAnswer:
+            run = coax.answer_of(job, parts, limits, verdict)
+            return readings.work_out(wanted_job(job), limits, run, whole=whole)
+
+        return _memo.of(f"readings {whole}", self.job, work, (limits, verdict))
 
     @cached_property
     def _as_read(self) -> readings.ReadingsAnswer:
-        return readings.work_out(self._wanted, self.profile, self.coax, whole=False)
+        return self._read(whole=False)
 
     @cached_property
     def readings(self) -> readings.ReadingsAnswer:
         """Station Readings."""
-        return readings.work_out(self._wanted, self.profile, self.coax)
+        return self._read(whole=True)
 
     @cached_property
     def handover(self) -> handover.HandoverAnswer:

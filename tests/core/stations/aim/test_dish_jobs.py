@@ -144,7 +144,7 @@ def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
     problem = next(p for p in answers.aim.problems if p.code == "reflector")
     assert "wider" in text_of(problem.title)
     assert "f/D is used" in text_of(problem.remedy)
-    assert answers.coax.inside == 5
+    assert answers.coax.verdict.inside == 5
 
 
 def test_removing_a_dish_takes_all_that_was_logged_on_it() -> None:

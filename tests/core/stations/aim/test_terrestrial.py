@@ -423,7 +423,7 @@ def test_several_antennas_share_the_work_by_band() -> None:
     ports = dict(zip(solved.columns.ids, solved.columns.port, strict=True))
     assert ports["c1"] == ("p1", "out", 0)
     assert ports["c4"] == ("p2", "out", 0)
-    assert answers.coax.inside == 2
+    assert answers.coax.verdict.inside == 2
 
 
 def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:

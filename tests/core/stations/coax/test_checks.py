@@ -81,7 +81,7 @@ def test_a_good_line_has_no_problem() -> None:
     found = _answer(_house(extra_db=2))
     assert found.problems == []
     assert found.state == "in"
-    assert (found.inside, found.wanted) == (1, 1)
+    assert (found.verdict.inside, found.verdict.wanted) == (1, 1)
 
 
 def test_every_problem_says_its_four_things() -> None:
@@ -335,7 +335,7 @@ def _two_rooms(splitter: str) -> Job:
 def test_an_lnb_behind_a_splitter_without_power_is_dark_and_the_twin_lights_it() -> None:
     """The twin and not an inserter: that would hold the LNB at one band."""
     job = _two_rooms("splitter-2")
-    assert _answer(job).inside == 0
+    assert _answer(job).verdict.inside == 0
     problem = _problem(job, "dc-none")
     assert "passes no power" in text_of(problem.title)
     lit = _take(job, problem)
@@ -360,7 +360,7 @@ def test_lines_changed_over_at_a_switch_are_named_and_changed_back(skerry: Job) 
     wrong = edits.change_row(wrong, "links", into[1].id, {"to_port": 0})
     problem = _problem(wrong, "choice-input")
     assert "asks for input" in text_of(problem.title)
-    assert _answer(wrong).inside == 0
+    assert _answer(wrong).verdict.inside == 0
     back = _take(wrong, problem)
     assert [r.state for r in _answer(back).outlets] == [r.state for r in _answer(skerry).outlets]
 
@@ -383,4 +383,4 @@ def test_a_job_without_a_satellite_has_no_receiver_that_feeds_the_mast() -> None
     job = _house("preamp-22")
     both = job.model_copy(update={"outlets": (Outlet(id="o1", name="Parlour"),)})
     assert "dc-none" in _codes(both)
-    assert _answer(both).inside == 0
+    assert _answer(both).verdict.inside == 0

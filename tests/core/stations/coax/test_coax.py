@@ -183,8 +183,8 @@ def test_a_long_thin_line_drops_too_much_voltage(fern: Job) -> None:
 
 def test_power_follows_its_own_line_through_a_block(skerry: Job, europe: Profile) -> None:
     found = coax_of(skerry, CATALOGUE, europe)
-    assert {f.consumer: f.supply for f in found.feeds} == {"p2": "p6", "p3": "p6"}
-    assert found.supplies[0].load.value == 240
+    assert {f.consumer: f.supply for f in found.verdict.feeds} == {"p2": "p6", "p3": "p6"}
+    assert found.verdict.supplies[0].load.value == 240
 
 
 def test_an_open_port_is_found_and_capped(skerry: Job, europe: Profile) -> None:

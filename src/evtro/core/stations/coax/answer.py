@@ -98,13 +98,10 @@ class CoaxView:
     figure: str
 
 
-@dataclass(frozen=True)
-class CoaxAnswer:
-    """The verdict of the station, and its tables once they are looked at."""
+@dataclass(frozen=True, eq=False)
+class Verdict:
+    """The plant solved and judged."""
 
-    job: Job
-    catalogue: Catalogue
-    profile: Profile
     solved: Solved
     outlets: list[OutletRow]
     feeds: list[Feed]
@@ -114,6 +111,41 @@ class CoaxAnswer:
     problems: list[Problem]
     state: State
     figure: str
+
+
+@dataclass(frozen=True)
+class CoaxAnswer:
+    """The verdict of the station, and its tables once they are looked at."""
+
+    job: Job
+    catalogue: Catalogue
+    profile: Profile
+    verdict: Verdict
+
+    @property
+    def solved(self) -> Solved:
+        """The plant."""
+        return self.verdict.solved
+
+    @property
+    def outlets(self) -> list[OutletRow]:
+        """Every outlet, judged."""
+        return self.verdict.outlets
+
+    @property
+    def problems(self) -> list[Problem]:
+        """What is wrong in the run, and what to do."""
+        return self.verdict.problems
+
+    @property
+    def state(self) -> State:
+        """The state of the station."""
+        return self.verdict.state
+
+    @property
+    def figure(self) -> str:
+        """The figure of the station."""
+        return self.verdict.figure
 
     @property
     def channels(self) -> list[Channel]:
@@ -151,12 +183,13 @@ class CoaxAnswer:
     def view(self) -> CoaxView:
         """What the station shows."""
         nearest = _nearest_to_limit([r for r in self.outlets if r.columns])
+        found = self.verdict
         return CoaxView(
             channels=self.channels,
             outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
                      for r in self.outlets],
-            parts=self.parts, layout=self.layout, feeds=self.feeds, supplies=self.supplies,
-            inside=self.inside, wanted=self.wanted,
+            parts=self.parts, layout=self.layout, feeds=found.feeds, supplies=found.supplies,
+            inside=found.inside, wanted=found.wanted,
             lowest=nearest[0] if nearest else gauge(None, "dbuv"),
             lowest_place=nearest[1] if nearest else "", problems=self.problems, state=self.state,
             figure=self.figure,
@@ -177,6 +210,16 @@ class Term:
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:
     """Solve the plant and judge it."""
     solved = solve_job(job, catalogue, profile)
+    return answer_of(job, catalogue, profile, judged(job, catalogue, profile, solved))
+
+
+def answer_of(job: Job, catalogue: Catalogue, profile: Profile, verdict: Verdict) -> CoaxAnswer:
+    """The answer around a verdict on a job's plant."""
+    return CoaxAnswer(wanted_job(job), catalogue, profile, verdict)
+
+
+def judged(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> Verdict:
+    """Judge a plant that is solved."""
     job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)
@@ -186,8 +229,8 @@ def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:
     inside = sum(r.state in ("in", "near") for r in wanted)
     begun = bool(job.parts and job.carriers)
     state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "todo"
-    return CoaxAnswer(
-        job=job, catalogue=catalogue, profile=profile, solved=solved, outlets=rows, feeds=powering[0],
+    return Verdict(
+        solved=solved, outlets=rows, feeds=powering[0],
         supplies=powering[1], inside=inside, wanted=len(wanted),
         problems=problems if begun else [], state=state,
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",

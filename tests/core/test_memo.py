@@ -1,0 +1,105 @@
+"""What is used again is what would have been worked out anew, whatever changed in between."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from evtro import catalogue, profiles
+from evtro.core import answers as whole
+from evtro.core.answers import Answers, work_out
+from evtro.core.job import Job
+from evtro.core.job.references import without
+from evtro.core.job.registry import registry
+from evtro.core.memo import Memo
+from evtro.core.units.quantities import InputError
+from evtro.demo.world import demo_jobs
+from tests.rows import any_row
+
+CATALOGUE = catalogue.load()
+JOBS = demo_jobs()
+KINDS = registry(Job)
+# Kept apart: what the plan is drawn from, what names parts of the catalogue, the ground.
+LASTING = {"part_data", "cable_data", "array_data", "limit_data", "reliefs", "marks"}
+OWN = {"kind", "type", "cable", "role", "step", "from_part", "to_part", "from_port", "to_port",
+       "modulation", "model", "material", "length_m"}  # fmt: skip
+
+
+def _answers(job: Job) -> Answers:
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
+
+
+@st.composite
+def changed(draw: st.DrawFn, job: Job) -> Job:
+    """The job with one row made another, or taken away with what names it."""
+    there = [k for k in KINDS.kinds.values() if k.field not in LASTING
+             and (not k.many or getattr(job, k.field))]  # fmt: skip
+    kind = draw(st.sampled_from(there))
+    if not kind.many:
+        old = getattr(job, kind.field)
+        fixed = {c.name: getattr(old, c.name) for c in kind.columns if c.ref is not None}
+        return job.model_copy(update={kind.field: any_row(draw, kind.model, **fixed)})
+    rows = getattr(job, kind.field)
+    old = draw(st.sampled_from(rows))
+    if draw(st.integers(0, 4)) == 0:
+        return without(job, kind.field, old.id)
+    keep = {c.name for c in kind.columns if c.ref is not None or c.name in OWN or c.json} | {"id"}
+    keep |= {"covering", "pattern", "orbit_deg_e", "latitude_deg", "longitude_deg"}
+    names = set(kind.model.model_fields)
+    new = any_row(draw, kind.model, **{n: getattr(old, n) for n in keep & names})
+    return job.model_copy(update={kind.field: tuple(new if r is old else r for r in rows)})
+
+
+def _all(found: Answers) -> list[object]:
+    return [found.site, found.sky, found.aim, found.mast, found.earth, found.coax.view,
+            found.readings, found.handover, found.stations, found.steps, found.sheet,
+            [found.coax.detail(p) for p in found.coax.names]]  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ["skerry-house", "harrow-farm", "alder-terrace"])
+@given(data=st.data())
+@settings(max_examples=12, deadline=None)
+def test_what_is_used_again_is_what_would_be_worked_out(name: str, data: st.DataObject) -> None:
+    """A walk of changes, back to where it began at times; looked at now and then only, so that what
+    was not looked at before is worked out later."""
+    walk = [JOBS[name]]
+    for _ in range(data.draw(st.integers(1, 4))):
+        try:
+            walk.append(data.draw(changed(data.draw(st.sampled_from(walk)))))
+        except InputError:
+            continue
+        job = walk[-1]
+        kept = whole._memo
+        try:
+            again = _all(_answers(job)) if data.draw(st.booleans()) else [_answers(job).stations]
+            whole._memo = Memo()
+            fresh = _answers(job)
+            assert again == (_all(fresh) if len(again) > 1 else [fresh.stations])
+        finally:
+            whole._memo = kept
+
+
+def test_only_what_reads_a_field_is_worked_out_anew() -> None:
+    job = JOBS["skerry-house"]
+    before = _answers(job)
+    assert before.stations
+    note = job.handover.model_copy(update={"remarks": "by the gate"})
+    after = _answers(job.model_copy(update={"handover": note}))
+    assert after.coax.verdict is before.coax.verdict
+    assert [
+        getattr(after, k) is getattr(before, k) for k in ("site", "sky", "aim", "mast", "earth")
+    ] == [True] * 5
+    mast = _answers(job.model_copy(update={"mast": job.mast.model_copy(update={"wind_ms": 50.0})}))
+    assert mast.coax.solved is before.coax.solved
+    assert mast.mast is not before.mast
+    assert mast.mast.percent > before.mast.percent
+
+
+def test_a_job_is_worked_out_from_its_fields() -> None:
+    """What reads the whole of it at once would go unnoticed: it is refused."""
+    memo = Memo()
+    for read in (hash, lambda j: j == j, list, lambda j: j.model_dump()):
+        with pytest.raises(TypeError, match="not from the whole"):
+            memo.of("x", JOBS["skerry-house"], read)
+    assert memo.of("x", JOBS["skerry-house"], lambda j: len(j.antennas)) == 2
