@@ -14,8 +14,10 @@ from evtro.core.physics.geodesy import look
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.finding.peaking import fit
 from evtro.core.stations.site.skyline import View, edges_of
+from evtro.core.stations.sky.interference import NeighbourSatellite
 from evtro.core.stations.sky.lines import Survey
-from evtro.core.stations.sky.link import NeighbourSatellite, ReceivingDish, link
+from evtro.core.stations.sky.link import link
+from evtro.core.stations.sky.receiving import ReceivingDish
 from evtro.core.stations.sky.remedies import Wants, remedies, slack_deg
 from evtro.core.stations.sky.spots import compare
 

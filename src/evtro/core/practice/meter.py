@@ -19,14 +19,8 @@ from ..physics.geodesy import sky_separation_deg
 from ..stations.aim.dish.link_view import lnb_of
 from ..stations.aim.dishes import link_dish, neighbours_of
 from ..stations.coax.levels import modulation_of
-from ..stations.sky.link import (
-    NeighbourSatellite,
-    ReceivingDish,
-    both_db,
-    clear_sky,
-    contributions,
-    disturbances,
-)
+from ..stations.sky.interference import NeighbourSatellite, both_db, contributions, disturbances
+from ..stations.sky.receiving import ReceivingDish, clear_sky
 
 SCATTER_DB = 0.15
 FLOOR_DB = 0.5

@@ -14,14 +14,9 @@ from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.air import STANDARD, gas_db, ground_k, sky_k
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import link_dish
-from evtro.core.stations.sky.link import (
-    NeighbourSatellite,
-    ReceivingDish,
-    clear_sky,
-    disturbances,
-    interference_db,
-    link,
-)
+from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
+from evtro.core.stations.sky.link import link
+from evtro.core.stations.sky.receiving import ReceivingDish, clear_sky
 from evtro.demo.world import demo_jobs
 
 PARTS = catalogue.load()

@@ -15,7 +15,7 @@ from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.sky.dish_size import band_choice
-from evtro.core.stations.sky.link import ReceivingDish
+from evtro.core.stations.sky.receiving import ReceivingDish
 from evtro.core.units.quantities import text_of
 
 SITE = Site(latitude_deg=50.0, longitude_deg=10.0)

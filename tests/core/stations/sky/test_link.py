@@ -16,15 +16,9 @@ from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.stations.coax.sources import sources_of
-from evtro.core.stations.sky.link import (
-    NeighbourSatellite,
-    ReceivingDish,
-    clear_sky,
-    disturbances,
-    interference_db,
-    link,
-    rain_fade_db,
-)
+from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
+from evtro.core.stations.sky.link import link
+from evtro.core.stations.sky.receiving import ReceivingDish, clear_sky, rain_fade_db
 from evtro.demo.world import demo_jobs
 
 JOBS = demo_jobs()

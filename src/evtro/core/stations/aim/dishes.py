@@ -15,7 +15,8 @@ from ...units.quantities import (
     Quantity,
     gauge,
 )
-from ..sky.link import NeighbourSatellite, ReceivingDish
+from ..sky.interference import NeighbourSatellite
+from ..sky.receiving import ReceivingDish
 from . import multifeed
 from .errors import lean
 

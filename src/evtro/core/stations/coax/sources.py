@@ -15,14 +15,8 @@ from ...units.quantities import noise_dbuv
 from ..aim.array.terminals import Terminals, is_for, terminals
 from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..sky.answer import dish_of
-from ..sky.link import (
-    NeighbourSatellite,
-    ReceivingDish,
-    both_db,
-    clear_sky,
-    disturbances,
-    interference_db,
-)
+from ..sky.interference import NeighbourSatellite, both_db, disturbances, interference_db
+from ..sky.receiving import ReceivingDish, clear_sky
 
 
 def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:

@@ -32,8 +32,9 @@ from ..site.skyline import (
     silhouettes,
 )
 from .dish_size import size_problems
+from .interference import NeighbourSatellite
 from .lines import NOTHING, Survey, TargetSight
-from .link import NeighbourSatellite, ReceivingDish
+from .receiving import ReceivingDish
 from .remedies import Remedy, Wants, asked_deg, closing_years, remedies
 from .spots import SpotLine, compare
 from .transmitters import transmitter

@@ -22,7 +22,9 @@ from ...units.quantities import (
     State,
     gauge,
 )
-from .link import NeighbourSatellite, ReceivingDish, disturbances, figures, link, smallest_m
+from .interference import NeighbourSatellite, disturbances, figures
+from .link import link, smallest_m
+from .receiving import ReceivingDish
 
 # How far down a neighbour must lie in the beam; and up to where neighbours count. Common practice.
 NEIGHBOUR_DB, NEIGHBOUR_DEG = 10.0, 6.0
