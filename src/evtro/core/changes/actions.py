@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..job import Dish, Job, changes
-from ..job.aimed import TrialSpot
 from ..job.edits import change_row, set_mark
 from ..job.parts import Catalogue
 from ..job.profile import Profile
@@ -27,7 +26,6 @@ ACTION_WORDS = {
     "learn-scale": "learn the scale's zero", "learn-compass": "learn the compass's error",
     "arrive": "set up at the next stop", "tick": "mark step",
 }  # fmt: skip
-_HEADING = tuple(TrialSpot.model_fields["heading_deg"].metadata)
 
 
 def acted(
@@ -40,8 +38,8 @@ def acted(
         array_of(job, action.array)
         return with_front(job, catalogue, action.array, action.key)
     if isinstance(action, changes.Second):
-        first = _figure(reader, "Heading of the first", action.first_deg, "deg_true")
-        second = _figure(reader, "Heading of the second", action.second_deg, "deg_true")
+        first = reader.bearing("Heading of the first", action.first_deg, "deg_true")
+        second = reader.bearing("Heading of the second", action.second_deg, "deg_true")
         return second_antenna(job, catalogue, antenna_id=action.array, first_deg=first,
                               second_deg=second)  # fmt: skip
     if isinstance(action, changes.Stand):
@@ -71,7 +69,7 @@ def ticked(
     if "value" in tick.model_fields_set:
         unit: Unit = step.measure.unit if step.measure is not None else "count"
         empty = tick.value is None or not str(tick.value).strip()
-        values["value"] = None if empty else _figure(reader, "It reads", tick.value, unit)
+        values["value"] = None if empty else reader.typed("It reads", str(tick.value), unit=unit)
     if tick.done is not None:
         read = tick.danger_read or any(m.step == tick.step and m.danger_read for m in job.marks)
         if tick.done and step.danger and not read:
@@ -79,12 +77,6 @@ def ticked(
                              "Read it and tick it first.", "danger-unread")  # fmt: skip
         values["at"] = now if tick.done else ""
     return set_mark(job, tick.step, values)
-
-
-def _figure(
-    reader: Reader, title: str, given: object, unit: Unit, rules: tuple[object, ...] = ()
-) -> float:
-    return reader.typed(title, str(given), unit=unit, rules=rules)
 
 
 def _dish(job: Job, key: str) -> Dish:
@@ -101,7 +93,7 @@ def _learn_scale(job: Job, action: changes.LearnScale, profile: Profile, reader:
     if aim is None:
         raise InputError("Target", "this dish looks at no satellite yet.", "Choose one first.",
                          "no-target")  # fmt: skip
-    reads = _figure(reader, "The tool reads", action.reads, "deg")
+    reads = reader.typed("The tool reads", str(action.reads), unit="deg")
     zero = learned_zero(dish, aim.elevation_deg, reads)
     if abs(zero) > 30:
         raise InputError("The tool reads", f"that would be {zero:+.1f}° off.",
@@ -119,8 +111,8 @@ def _learn_compass(job: Job, action: changes.LearnCompass, profile: Profile, rea
     if turn is None:
         raise InputError("The compass reads", "the declination is not known here.",
                          "Type the position at Site and a date within the model first.", "no-place")  # fmt: skip
-    known = _figure(reader, "Known bearing", action.bearing, "deg_true", rules=_HEADING)
-    reads = _figure(reader, "The compass reads", action.reads, "deg_mag", rules=_HEADING)
+    known = reader.bearing("Known bearing", action.bearing, "deg_true")
+    reads = reader.bearing("The compass reads", action.reads, "deg_mag")
     off = (reads - (known - turn) + 180) % 360 - 180
     if abs(off) > 60:
         raise InputError("The compass reads", f"that would be {off:+.1f}° off.",

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any, get_args
+from typing import Any, Literal, get_args
+
+from annotated_types import Ge, Le
 
 from ..job import Job
 from ..job.base import bounds_of
 from ..job.profile import Profile
 from ..job.registry import Column, Kind
+from ..job.words import said
 from ..physics.magnetism import declination_deg
 from ..units.figures import read_figure
 from ..units.quantities import InputError, Unit
@@ -59,14 +62,14 @@ class Reader:
         assert column is not None
         if isinstance(value, str):
             value = self.typed(column.title, value, unit=column.unit or "count", rules=column.rules)
-        least, most = bounds_of(list(column.rules))
-        if least is not None and value < least:
-            raise InputError(column.title, f"{value:g} is too small.", f"It must be at least {least:g}.",
-                             "too-small")  # fmt: skip
-        if most is not None and value > most:
-            raise InputError(column.title, f"{value:g} is too large.", f"It may be at most {most:g}.",
-                             "too-large")  # fmt: skip
-        return value
+        return _bounded(column.title, value, column.unit, rules=column.rules)
+
+    def bearing(
+        self, title: str, value: float | str, unit: Literal["deg_true", "deg_mag"]
+    ) -> float:
+        """A bearing that no row keeps, 0 to 360°. Raises InputError."""
+        found = self.typed(title, str(value), unit=unit, rules=_BEARING)
+        return _bounded(title, found, unit, rules=_BEARING)
 
     def typed(
         self, title: str, text: object, *, unit: Unit, rules: tuple[object, ...] = ()
@@ -89,6 +92,20 @@ class Reader:
             site.latitude_deg, site.longitude_deg, site.height_m, self.job.date
         )
         return self._turned_deg
+
+
+_BEARING = (Ge(0.0), Le(360.0))
+
+
+def _bounded(title: str, value: float, unit: Unit | None, rules: tuple[object, ...]) -> float:
+    least, most = bounds_of(list(rules))
+    if least is not None and value < least:
+        low = {"type": "greater_than_equal", "ctx": {"ge": least}, "input": value}
+        raise said(low, unit).at(title)
+    if most is not None and value > most:
+        high = {"type": "less_than_equal", "ctx": {"le": most}, "input": value}
+        raise said(high, unit).at(title)
+    return value
 
 
 def _is_figure(kind: Kind, column: Column) -> bool:
