@@ -22,7 +22,7 @@ from evtro.core.job.changes import (
     Several,
     Tick,
 )
-from evtro.core.units.quantities import InputError
+from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, NOW, taken
 
@@ -127,3 +127,13 @@ def test_history_calls_them_by_their_names() -> None:
     assert words_of(Anew(dish="a1", axis="skew")) == "begin skew anew"
     assert words_of(Tick(step="x", done=True)) == "mark step"
     assert words_of(Second(array="a1", first_deg=1, second_deg=2)) == "add a second antenna"
+
+
+def test_what_was_measured_at_a_step_stands_on_the_sheet_in_its_unit() -> None:
+    job = taken(
+        JOBS["skerry-house"], Tick(step="mast.brackets", danger_read=True, done=True, value="36 in")
+    )
+    sections = work_out(job, CATALOGUE, profiles.load(job.profile)).sheet
+    done = next(s for s in sections if s.title == "Steps done")
+    assert text_of(done.lines[-1].text) == f"{NOW}, read 0.914 m"
+    assert text_of(done.lines[-1].text, "us").endswith("read 3.000 ft")

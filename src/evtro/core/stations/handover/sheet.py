@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from ...job import Job
+from ...job import Job, Mark
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
+from ...job.words import decimals
 from ...units.phrases import listed, say
 from ...units.quantities import Gauge, Phrase, Quantity, State, Step, Unit
 from ..aim.answer import AimAnswer
@@ -128,12 +129,9 @@ def sheet(
         _line(p.place, listed([p.title, p.remedy], ". "), p.state)
         for p in problems
     ]  # fmt: skip
-    titles = {
-        step.key: step.title
-        for rows in steps.values() for step in rows
-    }  # fmt: skip
+    known = {step.key: step for rows in steps.values() for step in rows}
     done = [
-        _line(titles.get(m.step, m.step), _mark_text(m.at, m.value, m.note))
+        _line(known[m.step].title if m.step in known else m.step, _ticked(m, known.get(m.step)))
         for m in job.marks
         if m.at or m.note or m.value is not None
     ]
@@ -287,11 +285,12 @@ def _terminal_lines(job: Job) -> list[Line]:
     ]  # fmt: skip
 
 
-def _mark_text(at: str, value: float | None, note: str) -> str:
-    text = at.replace("T", " ")[:16] if at else "not ticked"
-    if value is not None:
-        text += f", read {value:g}"
-    return f"{text}; {note}" if note else text
+def _ticked(mark: Mark, step: Step | None) -> Phrase:
+    when = mark.at.replace("T", " ")[:16] if mark.at else "not ticked"
+    unit = step.measure.unit if step is not None and step.measure is not None else "count"
+    read = [] if mark.value is None else [_said(mark.value, unit, decimals(mark.value))]
+    said = [(when,), *(say("read {}", r) for r in read)]
+    return listed([listed(said), *([(mark.note,)] if mark.note else [])], "; ")
 
 
 def _line(label: Phrase | str, text: Phrase | str, state: State | None = None) -> Line:
