@@ -10,18 +10,16 @@ from ...job import Job
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.solve import Levels
 from ...units.quantities import (
     Phrase,
     Quantity,
-    State,
     gauge,
 )
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
 from .powering import Feed, SupplyLoad
-from .remedies import CableRemedy, attenuate, better_cable
+from .remedies import CableRemedy, Tried, attenuate, better_cable
 
 
 def check(
@@ -34,8 +32,11 @@ def check(
     found += _sources(job, solved)
     if rows:
         picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.channels}
+        tried: dict[str, Tried] = {}
         for row in rows:
-            found += _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)
+            found += _outlet(
+                job, catalogue, profile=profile, solved=solved, row=row, picks=picks, tried=tried
+            )
     found += choice_problems(job, catalogue, solved, rows)
     found += check_devices(job, catalogue, solved, powering)
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
@@ -84,7 +85,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 
 def _outlet(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
-    picks: dict[Group, _Picks],
+    picks: dict[Group, _Picks], tried: dict[str, Tried],
 ) -> list[Problem]:  # fmt: skip
     judged, r = row.judged, row.index
     if not judged.wants[r].any():
@@ -98,7 +99,6 @@ def _outlet(
     found: list[Problem] = []
     if row.state == "in":
         return found
-    tried: dict[str, tuple[Levels, list[State]]] = {}
     for group in GROUPS:
         pick = picks[group]
         gone = pick.gone[r]
@@ -155,7 +155,7 @@ def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _P
 
 def _group(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, pick: _Picks,
-    tried: dict[str, tuple[Levels, list[State]]],
+    tried: dict[str, Tried],
 ) -> list[Problem]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
     found: list[Problem] = []
@@ -171,7 +171,7 @@ def _group(
         c = pick.high[r]
         cell = judged.cell(r, c)
         remedy = attenuate(
-            solved, row, excess_db=pick.over_db[r], level_dbuv=cell.level.value or 0.0, carrier=c
+            job, catalogue, profile, solved, row=row, excess_db=pick.over_db[r], carrier=c
         ) or CableRemedy(("Lower the level ahead of it.",), (), None)
         found.append(_level(row, cell, channel=solved.channels[c], remedy=remedy, side="over",
                             by=pick.over_db[r], reserve=reserve))  # fmt: skip

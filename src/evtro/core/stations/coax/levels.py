@@ -80,10 +80,13 @@ class Judged:
 
     Level [dBµV], of a range the end that lies nearer to its limit; C/N and margin [dB]; the rank of
     level, margin and both in `STATES`; `wants` whether the outlet wants it, `choice` as in `CHOICES`.
-    `least_dbuv` and `most_dbuv` (carriers) are the windows.
+    `least_dbuv` and `most_dbuv` (carriers) are the windows; `rows` are the outlets that have a path,
+    at the nodes `nodes`.
     """
 
     channels: list[Channel]
+    rows: Ints
+    nodes: Ints
     level_dbuv: Floats
     cn_db: Floats
     margin_db: Floats
@@ -216,6 +219,40 @@ def ranks(
     return np.where(np.isfinite(value), found, TODO).astype(np.int8)
 
 
+@dataclass(frozen=True, eq=False)
+class Ranked:
+    """Figures of carriers against windows and thresholds, arrays (..., carriers): level [dBµV], of a
+    range the end that lies nearer to its limit; margin [dB]; the rank of level, margin and both."""
+
+    level_dbuv: Floats
+    margin_db: Floats
+    level_rank: Ranks
+    margin_rank: Ranks
+    rank: Ranks
+
+
+def ranked(
+    channels: list[Channel], profile: Profile, *, low_dbuv: Floats, high_dbuv: Floats, cn_db: Floats
+) -> Ranked:
+    """Judge the ends of what levels may be [dBµV] and C/N [dB], arrays (..., carriers)."""
+    least = np.array([channel.window.low_dbuv for channel in channels])
+    most = np.array([channel.window.high_dbuv for channel in channels])
+    # Where a carrier comes by two ways its level is a range: the end nearer to its limit counts.
+    level = np.where(high_dbuv - most > least - low_dbuv, high_dbuv, low_dbuv)
+    margin = cn_db - np.array([channel.wanted_cn_db for channel in channels])
+    level_rank = ranks(level, least, most, profile.level_reserve_db)
+    margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
+    rank = np.maximum(level_rank, margin_rank)
+    rank[np.isnan(level)] = OUT
+    return Ranked(level_dbuv=level, margin_db=margin, level_rank=level_rank,
+                  margin_rank=margin_rank, rank=rank)  # fmt: skip
+
+
+def slope_limit_db(profile: Profile, group: Group) -> float:
+    """How far the levels of a group may lie apart at an outlet [dB]."""
+    return profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
+
+
 def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     """Judge every carrier at every outlet."""
     channels, run = solved.channels, solved.run
@@ -223,18 +260,12 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     shape = (len(plates), len(channels))
     low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
     nodes = [run.outlet_node(p) for p in plates]
-    rows = [r for r, node in enumerate(nodes) if node is not None]
-    at = [node for node in nodes if node is not None]
-    if rows:
+    rows = np.array([r for r, node in enumerate(nodes) if node is not None], int)
+    at = np.array([node for node in nodes if node is not None], int)
+    if len(rows):
         low[rows], high[rows] = run.levels.level_dbuv[at], run.levels.high_dbuv[at]
         cn[rows] = run.levels.cn_db[at]
-    least = np.array([channel.window.low_dbuv for channel in channels])
-    most = np.array([channel.window.high_dbuv for channel in channels])
-    # Where a carrier comes by two ways its level is a range: the end nearer to its limit counts.
-    level = np.where(high - most > least - low, high, low)
-    margin = cn - np.array([channel.wanted_cn_db for channel in channels])
-    level_rank = ranks(level, least, most, profile.level_reserve_db)
-    margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
+    found = ranked(channels, profile, low_dbuv=low, high_dbuv=high, cn_db=cn)
     choice = np.zeros(shape, np.int8)
     for r, plate in enumerate(plates):
         if plate is not None and plate in run.choice.alone:
@@ -242,14 +273,16 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
                 c[plate][: len(channels)] for c in (run.choice.alone, run.choice.beside)
             )
             choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
-    rank = np.maximum(level_rank, margin_rank)
-    rank[np.isnan(level) | (choice == 2)] = OUT
+    rank = np.where(choice == 2, np.int8(OUT), found.rank)
     satellite = np.array([channel.group == "satellite" for channel in channels], bool)
     wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
     return Judged(
-        channels=channels, level_dbuv=level, cn_db=cn, margin_db=margin, level_rank=level_rank,
-        margin_rank=margin_rank, rank=rank, wants=wants[:, satellite.astype(int)], choice=choice,
-        least_dbuv=least, most_dbuv=most, level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
+        channels=channels, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
+        level_rank=found.level_rank, margin_rank=found.margin_rank, rank=rank,
+        wants=wants[:, satellite.astype(int)], choice=choice,
+        least_dbuv=np.array([channel.window.low_dbuv for channel in channels]),
+        most_dbuv=np.array([channel.window.high_dbuv for channel in channels]),
+        level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
         margin_reserve_db=profile.margin_reserve_db,
     )  # fmt: skip
 
@@ -297,7 +330,7 @@ def group_gauges(
         least = np.where(there, level, np.inf).min(axis=1)
         most = np.where(there, level, -np.inf).max(axis=1)
         gravest = np.where(there, rank[:, mine], 0).max(axis=1).tolist()
-        limit = profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
+        limit = slope_limit_db(profile, group)
         figures = (level_dbuv, low, high)
         low_of, high_of = (_figures(figures, np.array(mine)[end]) for end in (first, last))
         for r in np.flatnonzero(there.any(axis=1)).tolist():

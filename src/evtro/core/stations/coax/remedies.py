@@ -3,17 +3,32 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ...job import Job
 from ...job.changes import Change, Insert, Set
 from ...job.parts import Catalogue
 from ...job.profile import Profile
-from ...plant.solve import Alteration, Levels
-from ...units.quantities import Phrase, Quantity, State
-from .levels import STATES, OutletRow, Solved, ranks
+from ...physics.geodesy import Floats
+from ...plant.solve import Alteration
+from ...units.quantities import Phrase, Quantity
+from .levels import (
+    GROUPS,
+    IN,
+    NEAR,
+    OUT,
+    Judged,
+    OutletRow,
+    Ranks,
+    Solved,
+    ranked,
+    ranks,
+    slope_limit_db,
+)
 
 
 @dataclass(frozen=True)
@@ -26,6 +41,8 @@ class CableRemedy:
 
 
 MOST_ATTENUATOR_DB = 60  # that one can be set to
+TRIED_STEPS = 6  # attenuators of one dB more
+HARM_DB = 0.1  # what is out already may not get worse by more
 
 
 def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
@@ -36,6 +53,68 @@ def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
     return [links[e] for e, _ in reversed(edges) if links[e]]
 
 
+@dataclass(frozen=True, eq=False)
+class Tried:
+    """Variants of a plant, judged at every outlet as the plant itself is: level [dBµV], arrays
+    (variants, outlets, carriers); the rank of every outlet; whether a variant leaves all else as good
+    as it was."""
+
+    level_dbuv: Floats
+    outlet_rank: Ranks
+    harmless: NDArray[np.bool_]
+
+
+def try_out(
+    solved: Solved, judged: Judged, profile: Profile, variants: Sequence[Alteration]
+) -> Tried:
+    """Solve variants and judge them at all outlets. One harms that puts any figure into a worse
+    state, or one that is out already further out by more than a tenth of a dB."""
+    rows, nodes = judged.rows, judged.nodes
+    found = solved.run.variants(variants, nodes)
+    shape = (len(variants), *judged.rank.shape)
+    low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
+    low[:, rows], high[:, rows], cn[:, rows] = found.level_dbuv, found.high_dbuv, found.cn_db
+    after = ranked(judged.channels, profile, low_dbuv=low, high_dbuv=high, cn_db=cn)
+    rank = np.where(judged.choice == 2, np.int8(OUT), after.rank)
+    harm = _worse(judged.rank, rank, _short(judged, judged.level_dbuv, judged.margin_db),
+                  short_after=_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
+    harmed = (harm & judged.wants).any(axis=(1, 2))
+    outlet = np.where(judged.wants, rank, 0).max(axis=2, initial=0)
+    for group in GROUPS:
+        mine = judged.wants & solved.of_group[group]
+        if not mine.any():
+            continue
+        limit = slope_limit_db(profile, group)
+        before, now = _spread(judged.level_dbuv, mine), _spread(after.level_dbuv, mine)
+        ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, now))
+        seen = np.isfinite(now)
+        worse = _worse(ranks_before, ranks_now, before - limit, short_after=now - limit)
+        harmed |= (worse & seen).any(axis=1)
+        outlet = np.where(seen, np.maximum(outlet, ranks_now), outlet)
+    return Tried(after.level_dbuv, outlet.astype(np.int8), np.asarray(~harmed))
+
+
+def _worse(
+    before: Ranks, after: Ranks, short_before: Floats, *, short_after: Floats
+) -> NDArray[np.bool_]:
+    deeper = (before == OUT) & (after == OUT) & ~(short_after <= short_before + HARM_DB)
+    return np.asarray((after > before) | deeper & np.isfinite(short_before))
+
+
+def _short(judged: Judged, level_dbuv: Floats, margin_db: Floats) -> Floats:
+    """How far a carrier lies outside what it may be, by its worst figure [dB]."""
+    outside = np.maximum(judged.least_dbuv - level_dbuv, level_dbuv - judged.most_dbuv)
+    return np.fmax(outside, judged.margin_low_db - margin_db)
+
+
+def _spread(level_dbuv: Floats, mine: NDArray[np.bool_]) -> Floats:
+    """How far apart the levels of some carriers lie [dB]; NaN where none of them is there."""
+    there = mine & np.isfinite(level_dbuv)
+    most = np.where(there, level_dbuv, -np.inf).max(axis=-1, initial=-np.inf)
+    least = np.where(there, level_dbuv, np.inf).min(axis=-1, initial=np.inf)
+    return np.where(there.any(axis=-1), most - least, np.nan)
+
+
 def better_cable(
     job: Job,
     catalogue: Catalogue,
@@ -43,13 +122,14 @@ def better_cable(
     solved: Solved,
     row: OutletRow,
     carrier: int,
-    tried: dict[str, tuple[Levels, list[State]]],
+    tried: dict[str, Tried],
 ) -> CableRemedy | None:
-    """The smallest change of cable that brings an outlet in: the drop first, then what feeds it;
-    the least better cable first; in is better than near, but not worth touching a second cable.
+    """The smallest change of cable that brings an outlet in and harms no other: the drop first, then
+    what feeds it; the least better cable first; in is better than near, but not worth touching a
+    second cable.
 
     The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
-    carrier of the same outlet.
+    carrier and the next outlet.
     """
     node = solved.run.outlet_node(row.part)
     if row.part is None or node is None:
@@ -58,12 +138,12 @@ def better_cable(
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
-    wanted = [solved.channels[c].id for c in row.columns]
     lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
-    ranked = sorted(catalogue.cables, key=lambda key: -lossy[key])
+    ordered = sorted(catalogue.cables, key=lambda key: -lossy[key])
+    too_much = False
     for link_id in way:
         link = links[link_id]
-        better = [key for key in ranked if lossy[key] < lossy[link.cable] - 0.05]
+        better = [key for key in ordered if lossy[key] < lossy[link.cable] - 0.05]
         if not better:
             continue
         # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
@@ -79,57 +159,53 @@ def better_cable(
             waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
             variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
-            levels = run.variants(variants, np.array([node]))
-            tried[link_id] = (
-                levels,
-                _states(solved, levels, profile=profile, carriers=wanted),
-            )
-        levels, states = tried[link_id]
-        for good in ("in", "near"):
-            if good not in states:
+            tried[link_id] = try_out(solved, row.judged, profile, variants)
+        found = tried[link_id]
+        mine = found.outlet_rank[:, row.index]
+        too_much |= bool((~found.harmless & np.isin(mine, (IN, NEAR))).any())
+        for good, word in ((IN, "in"), (NEAR, "near")):
+            fitting = np.flatnonzero(found.harmless & (mine == good))
+            if not len(fitting):
                 continue
-            v = states.index(good)
+            v = int(fitting[0])
             return CableRemedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
-                ("gives ", Quantity(float(levels.level_dbuv[v, 0, carrier]), "dbuv"), f", {good}"),
+                ("gives ", Quantity(float(found.level_dbuv[v, row.index, carrier]), "dbuv"), f", {word}"),
                 Set(rows="links", id=link_id, values={"cable": better[v]}),
             )  # fmt: skip
+    if too_much:
+        return CableRemedy(
+            ("More level ahead of it would be too much at another outlet: give this branch a greater "
+             "share, with a tap for the near outlets in the splitter's place.",), (), None)  # fmt: skip
     return None
 
 
-def _states(solved: Solved, levels: Levels, profile: Profile, carriers: list[str]) -> list[State]:
-    """State of one outlet in every variant, judged as every outlet is."""
-    mine = [(c, channel) for c, channel in enumerate(solved.channels) if channel.id in carriers]
-    column = [c for c, _ in mine]
-    least = np.array([channel.window.low_dbuv for _, channel in mine])
-    most = np.array([channel.window.high_dbuv for _, channel in mine])
-    low, high = levels.level_dbuv[:, 0, column], levels.high_dbuv[:, 0, column]
-    margin = levels.cn_db[:, 0, column] - np.array([channel.wanted_cn_db for _, channel in mine])
-    reserve = profile.level_reserve_db
-    rank = np.maximum(ranks(low, least, None, reserve), ranks(high, None, most, reserve))
-    rank = np.maximum(rank, ranks(margin, profile.margin_db, None, profile.margin_reserve_db))
-    gravest = rank.max(axis=1)
-    for group, limit in (
-        ("terrestrial", profile.slope_terrestrial_db), ("satellite", profile.slope_satellite_db),
-    ):  # fmt: skip
-        own = [i for i, (_, channel) in enumerate(mine) if channel.group == group]
-        if own:
-            gravest = np.maximum(gravest, ranks(np.ptp(low[:, own], axis=1), None, limit, 1.0))
-    return [STATES[r] for r in gravest.tolist()]
-
-
-def attenuate(solved: Solved, row: OutletRow, excess_db: float, level_dbuv: float, carrier: int
-              ) -> CableRemedy | None:  # fmt: skip
-    """An attenuator ahead of the outlet for a level that is too high."""
-    if row.part is None:
+def attenuate(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
+    excess_db: float, carrier: int,
+) -> CableRemedy | None:  # fmt: skip
+    """The least attenuator ahead of the outlet that brings a level in which is too high, unless it
+    takes from what is weak."""
+    link_id = next(iter(links_to(solved, row.part, carrier)), None) if row.part else None
+    first = math.ceil(excess_db)
+    if link_id is None or first > MOST_ATTENUATOR_DB:
         return None
-    step = math.ceil(excess_db)
-    link = links_to(solved, row.part, carrier)[:1]
+    run, link = solved.run, next(k for k in job.links if k.id == link_id)
+    edge = run.circuit.edge_of_link[link_id]
+    own = catalogue.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
+    steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
+    found = try_out(solved, row.judged, profile, [Alteration({edge: -own - s}) for s in steps])
+    rank = np.where(found.harmless, found.outlet_rank[:, row.index], OUT + 1)
+    v = int(rank.argmin())
+    step = steps[v] if rank[v] <= OUT else first
+    do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), " ahead of the outlet")
+    if rank[v] > OUT:
+        return CableRemedy(
+            ("An attenuator here takes too much from what is weak: bring the levels together "
+             "ahead of it, at the antennas or with a filter.",), (), None)  # fmt: skip
+    level = float(found.level_dbuv[v, row.index, carrier])
     return CableRemedy(
-        ("Fit an attenuator of ", Quantity(step, "db", 0), " ahead of the outlet"),
-        ("gives ", Quantity(level_dbuv - step, "dbuv")),
-        Insert(type="attenuator", into=link[0], setting_db=float(step))
-        if link and step <= MOST_ATTENUATOR_DB
-        else None,
-    )
+        do, ("gives ", Quantity(level, "dbuv")),
+        Insert(type="attenuator", into=link_id, setting_db=float(step)),
+    )  # fmt: skip

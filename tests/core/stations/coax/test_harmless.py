@@ -1,0 +1,114 @@
+"""A fix that Coax offers is tried at every outlet before it is offered: taken, it leaves no figure of
+any other in a worse state, and none that is out already further out."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from evtro import profiles
+from evtro.core.job import Job, Part
+from evtro.core.stations.coax.answer import CoaxAnswer, work_out
+from evtro.core.stations.coax.levels import OUT
+from evtro.core.units.quantities import text_of
+from evtro.demo.world import demo_jobs
+from tests.changes import CATALOGUE, taken
+from tests.core.stations.coax.test_checks import _house
+
+EUROPE = profiles.load("europe")
+JOBS = {n: j for n, j in demo_jobs().items() if j.parts}
+LEVELS = ("level-low", "level-high")
+
+
+def _answer(job: Job) -> CoaxAnswer:
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
+
+
+def _harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
+    """Carriers at outlets that are worse than they were, judged by a solution of its own."""
+    one, two = before.outlets[0].judged, after.outlets[0].judged
+    found = []
+    for r, c in np.argwhere(one.wants):
+        worse = two.rank[r, c] > one.rank[r, c]
+        if one.rank[r, c] == two.rank[r, c] == OUT:
+            short = [max(j.least_dbuv[c] - j.level_dbuv[r, c], j.level_dbuv[r, c] - j.most_dbuv[c],
+                         j.margin_low_db - j.margin_db[r, c]) for j in (one, two)]  # fmt: skip
+            worse = short[1] > short[0] + 0.11
+        if worse:
+            found.append(f"{before.outlets[r].name}, {one.channels[c].name}")
+    return found
+
+
+@given(name=st.sampled_from(sorted(JOBS)), data=st.data())
+@settings(max_examples=40)
+def test_no_fix_of_a_level_harms_another_outlet(name: str, data: st.DataObject) -> None:
+    """Demo houses with cables of other lengths, other gains and stronger or weaker transmitters."""
+    job = JOBS[name]
+    job = job.model_copy(update={
+        "links": tuple(k.model_copy(update={"length_m": round(k.length_m * data.draw(st.sampled_from([0.2, 1, 1, 3, 6])), 1)})
+                       for k in job.links),
+        "carriers": tuple(c.model_copy(update={"power": min(c.power * 10 ** data.draw(st.sampled_from([-1.0, 0.0, 0.0, 1.0])), 1000.0)})
+                          if c.power > 0 else c for c in job.carriers),
+    })  # fmt: skip
+    before = _answer(job)
+    for problem in before.problems:
+        if problem.code in LEVELS and problem.change is not None:
+            assert _harmed(before, _answer(taken(job, problem.change))) == [], problem.remedy
+
+
+def _one_strong() -> Job:
+    """A local transmitter 38 dB stronger than the rest, on one antenna."""
+    job = _house(metres=4, erp_kw=0.05, channels=(474.0, 586.0, 690.0))
+    strong = job.carriers[0].model_copy(update={"power": 315.0})
+    return job.model_copy(update={"carriers": (strong, *job.carriers[1:])})
+
+
+def test_a_strong_local_transmitter_is_not_fought_at_the_cost_of_the_weak() -> None:
+    found = _answer(_one_strong())
+    high = next(p for p in found.problems if p.code == "level-high")
+    assert high.state == "out"
+    assert high.change is None
+    assert "bring the levels together" in text_of(high.remedy)
+
+
+def _trunk_and_two(erp_kw: float) -> Job:
+    """A thin trunk to a splitter; one outlet is near, the other at the end of 260 m of the best cable."""
+    job = _house("splitter-2", metres=50, channels=(474.0,), erp_kw=erp_kw)
+    best, worst = (f(CATALOGUE.cables, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
+                   for f in (min, max))  # fmt: skip
+    trunk, drop = job.links
+    links = (
+        trunk.model_copy(update={"cable": worst}),
+        drop.model_copy(update={"cable": best, "length_m": 260.0}),
+        drop.model_copy(update={"id": "l9", "cable": best, "length_m": 0.5, "to_part": "p9", "from_port": 1}),
+    )  # fmt: skip
+    near = job.outlets[0].model_copy(update={"id": "o2", "name": "Hall"})
+    return job.model_copy(update={
+        "parts": (*job.parts, Part(id="p9", type="plate", outlet="o2")), "links": links,
+        "outlets": (*job.outlets, near)})  # fmt: skip
+
+
+def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() -> None:
+    quiet, loud = _answer(_trunk_and_two(30.0)), _answer(_trunk_and_two(100.0))
+    assert [next(p for p in a.problems if p.code == "level-low").state for a in (quiet, loud)] == [
+        "out",
+        "near",
+    ]
+    offered, held = (next(p for p in a.problems if p.code == "level-low") for a in (quiet, loud))
+    assert offered.change is not None
+    assert held.change is None
+    assert "too much at another outlet" in text_of(held.remedy)
+    # The neighbour stands in; with the cable it would not.
+    change = offered.change.model_copy(update={"values": {"cable": "rg11"}})
+    assert _harmed(loud, _answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
+
+
+@pytest.mark.parametrize("erp_kw", [200.0, 400.0, 900.0])
+def test_the_least_attenuator_that_does_it_is_taken(erp_kw: float) -> None:
+    job = _house(erp_kw=erp_kw, metres=2)
+    high = next(p for p in _answer(job).problems if p.code == "level-high")
+    after = _answer(taken(job, high.change))
+    assert after.state in ("in", "near")
+    assert not [p for p in after.problems if p.code in LEVELS and p.state == "out"]
