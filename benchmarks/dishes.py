@@ -74,20 +74,10 @@ def survey() -> list[Row]:
              for i in range(5)]  # fmt: skip
     names = [str(i) for i in range(80)]
     job = Survey(
-        Site(),
-        tuple(rows),
-        (),
-        (),
-        (),
-        (),
-        tuple(spots),
-        (),
-        dt.date(2026, 3, 25),
-        5.0,
-        10.0,
-        "",
-        1.0,
-    )
+        site=Site(), obstructions=tuple(rows), targets=(), carriers=(), dishes=(), arrays=(), feeds=(),
+        spots=tuple(spots), reliefs=(), date=dt.date(2026, 3, 25), keep_clear_deg=5.0,
+        keep_clear_two_way_deg=10.0, keep_clear_origin="", margin_reserve_db=1.0,
+    )  # fmt: skip
 
     def whole() -> None:
         slack = slack_deg(wants, edges_of(rows, View(6.0))).min(axis=1)
