@@ -10,6 +10,8 @@ from hypothesis import strategies as st
 
 from evtro import profiles
 from evtro.core.job import Job, Part
+from evtro.core.plant.solve import Alteration
+from evtro.core.stations.coax import remedies
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
 from evtro.core.stations.coax.levels import OUT
 from evtro.core.units.quantities import text_of
@@ -112,3 +114,21 @@ def test_the_least_attenuator_that_does_it_is_taken(erp_kw: float) -> None:
     after = _answer(taken(job, high.change))
     assert after.state in ("in", "near")
     assert not [p for p in after.problems if p.code in LEVELS and p.state == "out"]
+
+
+def test_a_pad_reckoned_is_a_pad_solved() -> None:
+    """At the end of a line a matched pad needs no solution: level and verdict are those of one."""
+    job = _house(erp_kw=400.0, metres=2, channels=(474.0, 586.0, 690.0))
+    found = _answer(job)
+    row, solved = found.outlets[0], found.solved
+    link = job.links[-1]
+    steps = range(1, 40, 3)
+    reckoned = remedies._attenuated(CATALOGUE, EUROPE, solved, row, link=link, steps=steps)
+    run = solved.run
+    own = CATALOGUE.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
+    pads = [Alteration({run.circuit.edge_of_link[link.id]: -own - s}) for s in steps]
+    tried = remedies.try_out(solved, row.judged, EUROPE, link, variants=pads)
+    assert np.allclose(reckoned.level_dbuv, tried.level_dbuv, atol=1e-9)
+    assert reckoned.outlet_rank.tolist() == tried.outlet_rank.tolist()
+    assert reckoned.harmless.tolist() == tried.harmless.tolist()
+    assert len(set(reckoned.outlet_rank[:, 0].tolist())) > 1

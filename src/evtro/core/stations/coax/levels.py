@@ -81,10 +81,11 @@ class Judged:
     Level [dBµV], of a range the end that lies nearer to its limit; C/N and margin [dB]; the rank of
     level, margin and both in `STATES`; `wants` whether the outlet wants it, `choice` as in `CHOICES`.
     `least_dbuv` and `most_dbuv` (carriers) are the windows; `rows` are the outlets that have a path,
-    at the nodes `nodes`.
+    at the nodes `nodes`; `plates` the part of each outlet.
     """
 
     channels: list[Channel]
+    plates: list[str | None]
     rows: Ints
     nodes: Ints
     level_dbuv: Floats
@@ -277,7 +278,7 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     satellite = np.array([channel.group == "satellite" for channel in channels], bool)
     wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
     return Judged(
-        channels=channels, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
+        channels=channels, plates=plates, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
         level_rank=found.level_rank, margin_rank=found.margin_rank, rank=rank,
         wants=wants[:, satellite.astype(int)], choice=choice,
         least_dbuv=np.array([channel.window.low_dbuv for channel in channels]),

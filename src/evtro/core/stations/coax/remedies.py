@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ...job import Job
+from ...job import Job, Link
 from ...job.changes import Change, Insert, Set
 from ...job.parts import Catalogue
 from ...job.profile import Profile
@@ -55,43 +55,53 @@ def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
 
 @dataclass(frozen=True, eq=False)
 class Tried:
-    """Variants of a plant, judged at every outlet as the plant itself is: level [dBµV], arrays
-    (variants, outlets, carriers); the rank of every outlet; whether a variant leaves all else as good
-    as it was."""
+    """Variants of a plant, judged as the plant itself is at the outlets `rows` that they reach: level
+    [dBµV], arrays (variants, rows, carriers); the rank of each of these outlets; whether a variant
+    leaves all else as good as it was."""
 
+    rows: list[int]
     level_dbuv: Floats
     outlet_rank: Ranks
     harmless: NDArray[np.bool_]
 
 
 def try_out(
-    solved: Solved, judged: Judged, profile: Profile, variants: Sequence[Alteration]
+    solved: Solved, judged: Judged, profile: Profile, link: Link, variants: Sequence[Alteration]
 ) -> Tried:
-    """Solve variants and judge them at all outlets. One harms that puts any figure into a worse
-    state, or one that is out already further out by more than a tenth of a dB."""
-    rows, nodes = judged.rows, judged.nodes
-    found = solved.run.variants(variants, nodes)
-    shape = (len(variants), *judged.rank.shape)
-    low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
-    low[:, rows], high[:, rows], cn[:, rows] = found.level_dbuv, found.high_dbuv, found.cn_db
-    after = ranked(judged.channels, profile, low_dbuv=low, high_dbuv=high, cn_db=cn)
-    rank = np.where(judged.choice == 2, np.int8(OUT), after.rank)
-    harm = _worse(judged.rank, rank, _short(judged, judged.level_dbuv, judged.margin_db),
+    """Solve variants of a cable and judge them at every outlet behind it."""
+    behind = {link.to_part, *solved.run.wiring.down(link.to_part)}
+    at = [(r, n) for r, n in zip(judged.rows.tolist(), judged.nodes.tolist(), strict=True)
+          if judged.plates[r] in behind]  # fmt: skip
+    found = solved.run.variants(variants, np.array([n for _, n in at], int))
+    return _weighed(solved, judged, profile, rows=[r for r, _ in at], low_dbuv=found.level_dbuv,
+                    high_dbuv=found.high_dbuv, cn_db=found.cn_db)  # fmt: skip
+
+
+def _weighed(
+    solved: Solved, judged: Judged, profile: Profile, *, rows: list[int], low_dbuv: Floats,
+    high_dbuv: Floats, cn_db: Floats,
+) -> Tried:  # fmt: skip
+    """Judge figures at some outlets, arrays (variants, rows, carriers). One harms that puts any into
+    a worse state, or one that is out already further out by more than a tenth of a dB."""
+    after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
+    rank = np.where(judged.choice[rows] == 2, np.int8(OUT), after.rank)
+    wants, level = judged.wants[rows], judged.level_dbuv[rows]
+    harm = _worse(judged.rank[rows], rank, _short(judged, level, judged.margin_db[rows]),
                   short_after=_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
-    harmed = (harm & judged.wants).any(axis=(1, 2))
-    outlet = np.where(judged.wants, rank, 0).max(axis=2, initial=0)
+    harmed = (harm & wants).any(axis=(1, 2))
+    outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
     for group in GROUPS:
-        mine = judged.wants & solved.of_group[group]
+        mine = wants & solved.of_group[group]
         if not mine.any():
             continue
         limit = slope_limit_db(profile, group)
-        before, now = _spread(judged.level_dbuv, mine), _spread(after.level_dbuv, mine)
+        before, now = _spread(level, mine), _spread(after.level_dbuv, mine)
         ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, now))
         seen = np.isfinite(now)
         worse = _worse(ranks_before, ranks_now, before - limit, short_after=now - limit)
         harmed |= (worse & seen).any(axis=1)
         outlet = np.where(seen, np.maximum(outlet, ranks_now), outlet)
-    return Tried(after.level_dbuv, outlet.astype(np.int8), np.asarray(~harmed))
+    return Tried(rows, after.level_dbuv, outlet.astype(np.int8), np.asarray(~harmed))
 
 
 def _worse(
@@ -159,9 +169,10 @@ def better_cable(
             waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
             variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
-            tried[link_id] = try_out(solved, row.judged, profile, variants)
+            tried[link_id] = try_out(solved, row.judged, profile, link, variants=variants)
         found = tried[link_id]
-        mine = found.outlet_rank[:, row.index]
+        here = found.rows.index(row.index)
+        mine = found.outlet_rank[:, here]
         too_much |= bool((~found.harmless & np.isin(mine, (IN, NEAR))).any())
         for good, word in ((IN, "in"), (NEAR, "near")):
             fitting = np.flatnonzero(found.harmless & (mine == good))
@@ -171,7 +182,7 @@ def better_cable(
             return CableRemedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
-                ("gives ", Quantity(float(found.level_dbuv[v, row.index, carrier]), "dbuv"), f", {word}"),
+                ("gives ", Quantity(float(found.level_dbuv[v, here, carrier]), "dbuv"), f", {word}"),
                 Set(rows="links", id=link_id, values={"cable": better[v]}),
             )  # fmt: skip
     if too_much:
@@ -191,12 +202,11 @@ def attenuate(
     first = math.ceil(excess_db)
     if link_id is None or first > MOST_ATTENUATOR_DB:
         return None
-    run, link = solved.run, next(k for k in job.links if k.id == link_id)
-    edge = run.circuit.edge_of_link[link_id]
-    own = catalogue.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
+    link = next(k for k in job.links if k.id == link_id)
     steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
-    found = try_out(solved, row.judged, profile, [Alteration({edge: -own - s}) for s in steps])
-    rank = np.where(found.harmless, found.outlet_rank[:, row.index], OUT + 1)
+    found = _attenuated(catalogue, profile, solved, row, link=link, steps=steps)
+    here = found.rows.index(row.index)
+    rank = np.where(found.harmless, found.outlet_rank[:, here], OUT + 1)
     v = int(rank.argmin())
     step = steps[v] if rank[v] <= OUT else first
     do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), " ahead of the outlet")
@@ -204,8 +214,35 @@ def attenuate(
         return CableRemedy(
             ("An attenuator here takes too much from what is weak: bring the levels together "
              "ahead of it, at the antennas or with a filter.",), (), None)  # fmt: skip
-    level = float(found.level_dbuv[v, row.index, carrier])
+    level = float(found.level_dbuv[v, here, carrier])
     return CableRemedy(
         do, ("gives ", Quantity(level, "dbuv")),
         Insert(type="attenuator", into=link_id, setting_db=float(step)),
     )  # fmt: skip
+
+
+def _attenuated(
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    row: OutletRow,
+    *,
+    link: Link,
+    steps: range,
+) -> Tried:
+    """Attenuators of some sizes [dB] in a cable. Where it leads to one outlet and every carrier has
+    one level, a matched pad takes its size from signal and noise and adds kT (1 - 1/a), which needs
+    no solution."""
+    run, judged, r = solved.run, row.judged, row.index
+    alone = not any(True for _ in run.wiring.down(link.to_part))
+    if not alone or run.levels.high is not run.levels.low or run.circuit.columns.origin is not None:
+        edge = run.circuit.edge_of_link[link.id]
+        own = catalogue.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
+        pads = [Alteration({edge: -own - s}) for s in steps]
+        return try_out(solved, judged, profile, link, variants=pads)
+    pad = np.array(steps, float)[:, None]
+    level, cn = judged.level_dbuv[r], judged.cn_db[r]
+    noise = 10 ** (-cn / 10) + run.circuit.ktb / 10 ** (level / 10) * (10 ** (pad / 10) - 1)
+    lower = (level - pad)[:, None]
+    return _weighed(solved, judged, profile, rows=[r], low_dbuv=lower, high_dbuv=lower,
+                    cn_db=(-10 * np.log10(noise))[:, None])  # fmt: skip
