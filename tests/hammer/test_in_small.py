@@ -1,4 +1,4 @@
-"""A tenth of `make hammer`: what its table says in full is held by each run of the tests in small."""
+"""`make hammer` in small: what its table says in full is held by each run of the tests."""
 
 from __future__ import annotations
 
@@ -7,24 +7,24 @@ from pathlib import Path
 from . import disk, fuzz, hands, kills
 
 
-def test_ten_kills_of_the_program(tmp_path: Path) -> None:
-    found = kills.on_the_program(tmp_path, 10)
-    assert found.kills == 10
-    assert found.acknowledged > 40
+def test_kills_of_the_program(tmp_path: Path) -> None:
+    found = kills.on_the_program(tmp_path, 6)
+    assert found.kills == 6
+    assert found.acknowledged > 24
     assert (found.lost, found.broken) == (0, 0)
 
 
-def test_forty_kills_of_the_store(tmp_path: Path) -> None:
-    for kind, found in kills.on_the_store(tmp_path, 8).items():
-        assert found.kills == 8, kind
+def test_kills_of_the_store(tmp_path: Path) -> None:
+    for kind, found in kills.on_the_store(tmp_path, 5).items():
+        assert found.kills == 5, kind
         assert (found.lost, found.broken) == (0, 0), kind
 
 
-def test_ten_thousand_random_calls(tmp_path: Path) -> None:
-    found = fuzz.fuzz(tmp_path, 10_000)
-    assert found.calls > 9_000
+def test_random_calls(tmp_path: Path) -> None:
+    found = fuzz.fuzz(tmp_path, 5_000)
+    assert found.calls > 4_500
     assert not found.faults, found.faults[:5]
-    assert found.kinds.get(2, 0) > 500  # enough of them get through to the core
+    assert found.kinds.get(2, 0) > 250  # enough of them get through to the core
     assert found.last_mb < found.first_mb * 1.2
 
 
