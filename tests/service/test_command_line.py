@@ -175,6 +175,7 @@ def test_a_port_that_is_taken_is_told_before_anything_is_built(
     assert not (home / "data").exists()
 
 
+@pytest.mark.long
 def test_the_demo_is_put_back_as_it_was(tmp_path: Path) -> None:
     import urllib.request
 

@@ -189,6 +189,7 @@ def test_any_job_can_be_worked_out_and_fits_the_schema(job: Job) -> None:
     jsonschema_rs.validator_for(schema()).validate(json.loads(write_job(job)))
 
 
+@pytest.mark.long
 @given(jobs())
 @settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
 def test_every_page_of_any_job_has_an_answer(job: Job) -> None:

@@ -74,6 +74,7 @@ def test_sessions_end_are_signed_and_go_with_the_passphrase(tmp_path: Path) -> N
     assert not kept.holds(token, now=1001.0)
 
 
+@pytest.mark.long
 def test_tries_are_limited_for_one_and_for_all(tmp_path: Path) -> None:
     kept = Passphrase(tmp_path)
     kept.set(WORDS)

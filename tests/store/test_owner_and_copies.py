@@ -104,6 +104,7 @@ def test_a_polite_stop_is_a_clean_one(tmp_path: Path, how: signal.Signals) -> No
         assert claim.clean
 
 
+@pytest.mark.long
 def test_a_refused_fresh_start_leaves_the_jobs_alone(tmp_path: Path) -> None:
     """The port is looked at before anything is put back."""
     first = Server(tmp_path)
@@ -215,6 +216,7 @@ def test_one_backup_a_day_with_the_files_beside_it(tmp_path: Path) -> None:
     assert tile.read_bytes() == b"heights" * 1000
 
 
+@pytest.mark.long
 def test_what_a_damaged_page_leaves_is_saved(tmp_path: Path) -> None:
     """A page in the middle is lost; every job that has no row on it is there, whole."""
     path = _filled(tmp_path, *demo_jobs().values(), *demo_jobs().values())
