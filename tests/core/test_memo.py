@@ -103,3 +103,11 @@ def test_a_job_is_worked_out_from_its_fields() -> None:
         with pytest.raises(TypeError, match="not from the whole"):
             memo.of("x", JOBS["skerry-house"], read)
     assert memo.of("x", JOBS["skerry-house"], lambda j: len(j.antennas)) == 2
+
+
+def test_nothing_is_read_after_the_answer_is_kept() -> None:
+    """It would be of the job of then, and no one would know."""
+    kept = Memo().of("x", JOBS["skerry-house"], lambda j: [j, j.parts])[0]
+    assert kept.parts
+    with pytest.raises(TypeError, match="read after its answer"):
+        kept.carriers  # noqa: B018

@@ -22,11 +22,31 @@ KEPT = 4  # answers of one kind: a large plant solved is some megabytes
 _READS = "_reads"
 
 
-def watched(job: AnyJob) -> tuple[AnyJob, set[str]]:
-    """The job as one that notes which of its fields are read, and the set in which it notes them;
-    its copies note theirs there too."""
+class Reads:
+    """The fields that were read of a job, until it is done with."""
+
+    def __init__(self) -> None:
+        self.names: set[str] = set()
+        self.done = False
+
+    def note(self, name: str) -> None:
+        """Note a field. Raises TypeError once the answer is kept: what is read later would not be
+        known when it is asked whether the answer still holds."""
+        if self.done and name not in self.names:
+            raise TypeError(f"{name} of a job is read after its answer was kept")
+        self.names.add(name)
+
+    def close(self) -> frozenset[str]:
+        """Let nothing more be read; what was."""
+        self.done = True
+        return frozenset(self.names)
+
+
+def watched(job: AnyJob) -> tuple[AnyJob, Reads]:
+    """The job as one that notes which of its fields are read, and where it notes them; its copies
+    note theirs there too."""
     made = object.__new__(_watching(type(job)))
-    reads: set[str] = set()
+    reads = Reads()
     for name in ("__pydantic_fields_set__", "__pydantic_extra__", "__pydantic_private__"):
         object.__setattr__(made, name, getattr(job, name))
     object.__setattr__(made, "__dict__", {**job.__dict__, _READS: reads})
@@ -39,7 +59,7 @@ def _watching(model: type[Row]) -> type[Row]:
 
     def look(self: Any, name: str) -> Any:
         if name in fields:
-            object.__getattribute__(self, "__dict__")[_READS].add(name)
+            object.__getattribute__(self, "__dict__")[_READS].note(name)
         return model.__getattribute__(self, name)
 
     def refuse(self: Any, *_: object, **__: object) -> NoReturn:
@@ -57,7 +77,7 @@ def _watching(model: type[Row]) -> type[Row]:
 @dataclass(frozen=True)
 class _Kept:
     job: Row
-    reads: set[str]
+    reads: frozenset[str]
     beside: tuple[object, ...]
     found: Any
 
@@ -83,7 +103,7 @@ class Memo:
         seen, reads = watched(job)
         found = work(seen)
         with self._lock:
-            kept = _Kept(job, reads, beside, found)
+            kept = _Kept(job, reads.close(), beside, found)
             self._kept[name] = [kept, *self._kept.get(name, ())][:KEPT]
         return found
 

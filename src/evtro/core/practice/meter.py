@@ -34,11 +34,13 @@ _USUAL = {"frequency_mhz": 11_700.0, "bandwidth_mhz": 27.5, "power": 50.0,
 @dataclass(frozen=True)
 class TunedSky:
     """What a meter hears that is tuned to one carrier: the dish, where its satellite stands, the
-    carrier, the satellites beside it, and the C/N at which it locks [dB]."""
+    carrier and all others of its satellite, the satellites beside it, the C/N at which it locks
+    [dB], and how far a turn of a screw moves the dish [deg]."""
 
     dish: ReceivingDish
     sight: Sight
     carrier: Carrier
+    beside: tuple[Carrier, ...]
     others: tuple[NeighbourSatellite, ...]
     lock_db: float
     deg_per_turn: float
@@ -59,9 +61,11 @@ class TunedSky:
         away = sky_separation_deg(self.sight.azimuth_deg, self.sight.elevation_deg, *at)
         drop = clear.gain_dbi - pattern_gain_dbi(away, dish.diameter_m, f, dish.efficiency)
         own = (self.carrier,)
-        crossed = contributions(dish, disturbances(self.sight, own, (), skew_off_deg), f).sum(
-            axis=0
-        )
+        # The satellite's other polarisation comes through the same pattern.
+        both = (*own, *self.beside)
+        waves = np.array([c.frequency_mhz for c in both])
+        crossed = contributions(dish, disturbances(self.sight, both, (), skew_off_deg), waves)
+        crossed = crossed.sum(axis=0)[:1]
         beside = np.zeros(1)
         for other in self.others:
             met = disturbances(self.sight, own, (other,), skew_off_deg)
@@ -85,7 +89,8 @@ def tuned_sky(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> Tun
     carrier = max(own, key=lambda c: c.power, default=usual)
     lnb = lnb_of(job, catalogue, dish, target)
     seen = link_dish(job, dish, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db)
-    return TunedSky(dish=seen, sight=sight, carrier=carrier, others=tuple(neighbours_of(job, target)),
+    return TunedSky(dish=seen, sight=sight, carrier=carrier,
+                    beside=tuple(c for c in own if c is not carrier), others=tuple(neighbours_of(job, target)),
                     lock_db=modulation_of(carrier).cn_db, deg_per_turn=dish.deg_per_turn or TURN_DEG)  # fmt: skip
 
 

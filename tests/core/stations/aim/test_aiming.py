@@ -288,6 +288,11 @@ def test_the_simulated_meter_stands_under_the_sky_of_the_plan(name: str) -> None
     assert alone.cn_db(0, 0, 0) - half == pytest.approx(3.0, abs=0.25)
     assert alone.cn_db(0, 0, 0) >= top
     assert sky.cn_db(0, 0, 20) < top
+    # The other polarisation of the same satellite comes in with a wrong skew.
+    across = {"H": "V", "V": "H", "L": "R", "R": "L"}[sky.carrier.polarisation]
+    twin = sky.carrier.model_copy(update={"id": "c99", "polarisation": across})
+    crossed = replace(sky, beside=(*sky.beside, twin))
+    assert crossed.cn_db(0, 0, 20) < sky.cn_db(0, 0, 20) - (0.5 if across in "HV" else 0.0)
     assert _tuned(name, diameter_m=JOBS[name].dishes[0].diameter_m * 1.5).cn_db(0, 0, 0) > top
 
 
