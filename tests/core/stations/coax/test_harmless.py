@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from evtro import profiles
 from evtro.core.job import Job, Part
+from evtro.core.job.changes import Set
 from evtro.core.plant.solve import Alteration
 from evtro.core.stations.coax import remedies
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
@@ -101,10 +102,30 @@ def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() 
     offered, held = (next(p for p in a.problems if p.code == "level-low") for a in (quiet, loud))
     assert offered.change is not None
     assert held.change is None
-    assert "too much at another outlet" in text_of(held.remedy)
+    assert "too much for another outlet" in text_of(held.remedy)
     # The neighbour stands in; with the cable it would not.
     change = offered.change.model_copy(update={"values": {"cable": "rg11"}})
     assert _harmed(loud, _answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
+
+
+def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> None:
+    """80 m of thin cable before a house amplifier that stands 3 dB under its rating, and 640 m behind."""
+    job = _house("amp-house-20", channels=(474.0,), erp_kw=300.0, gain_dbi=24.0)
+    best, worst = (f(CATALOGUE.cables, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
+                   for f in (min, max))  # fmt: skip
+    before, behind = job.links
+    job = job.model_copy(update={"links": (
+        before.model_copy(update={"cable": worst, "length_m": 80.0}),
+        behind.model_copy(update={"cable": best, "length_m": 640.0}))})  # fmt: skip
+    found = _answer(job)
+    low = next(p for p in found.problems if p.code == "level-low")
+    assert "overload" not in {p.code for p in found.problems}
+    assert (low.state, low.change) == ("out", None)
+    assert "amplifier on the way" in text_of(low.remedy)
+    # The cable would bring the outlet in, and the amplifier out.
+    pulled = _answer(taken(job, Set(rows="links", id=before.id, values={"cable": best})))
+    assert pulled.outlets[0].state == "in"
+    assert next(p for p in pulled.problems if p.code == "overload").state == "out"
 
 
 @pytest.mark.parametrize("erp_kw", [200.0, 400.0, 900.0])

@@ -19,6 +19,7 @@ from ...units.quantities import (
 )
 from .levels import Solved
 from .powering import Feed, SupplyLoad, feeding_place, passing_twin
+from .ratings import input_limit, output_limit
 
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
 IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from memory)
@@ -65,17 +66,11 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
 
 def output_gauge(solved: Solved, part_id: str) -> tuple[Gauge | None, int]:
     """An amplifier's strongest carrier against its rating for the number of carriers [dBµV]."""
-    node = solved.run.node(part_id, "out", 0)
-    rating = solved.run.wiring.kinds[part_id].rated_output_dbuv
-    if rating is None or node is None:
+    limit = output_limit(solved, part_id)
+    if limit is None:
         return None, 0
-    levels = solved.run.found.high_dbuv[node]
-    present = levels[np.isfinite(levels)]
-    if present.size == 0:
-        return None, 0
-    n = int(present.size)
-    most = rating - (7.5 * math.log10(n - 1) if n > 1 else 0.0)
-    return gauge(float(present.max()), "dbuv", high=most, reserve=2.0), n
+    most = float(np.nanmax(solved.run.found.high_dbuv[limit.node]))
+    return gauge(most, "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db), limit.count
 
 
 def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
@@ -85,17 +80,19 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
         if kind.input_low_dbuv is None or part.id in solved.run.wiring.looped:
             continue
         for i in range(kind.inputs):
-            node, found_levels = solved.run.circuit.nodes[part.id, "in", i], solved.run.found
-            present = np.isfinite(found_levels.level_dbuv[node])
-            if not present.any():
+            limit = input_limit(solved, part.id, i)
+            if limit is None:
                 continue
-            low = float(found_levels.level_dbuv[node][present].min())
-            high = float(found_levels.high_dbuv[node][present].max())
-            reserve = 1.0
+            low = float(np.nanmin(solved.run.found.level_dbuv[limit.node]))
+            high = float(np.nanmax(solved.run.found.high_dbuv[limit.node]))
             side_low = low - kind.input_low_dbuv <= (kind.input_high_dbuv or 999) - high
             value = low if side_low else high
             judged = gauge(
-                value, "dbuv", low=kind.input_low_dbuv, high=kind.input_high_dbuv, reserve=reserve
+                value,
+                "dbuv",
+                low=kind.input_low_dbuv,
+                high=kind.input_high_dbuv,
+                reserve=limit.reserve_db,
             )
             if judged.state == "in":
                 continue

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,6 +29,7 @@ from .levels import (
     ranks,
     slope_limit_db,
 )
+from .ratings import PortLimit, limits_of
 
 
 @dataclass(frozen=True)
@@ -72,9 +73,40 @@ def try_out(
     behind = {link.to_part, *solved.run.wiring.down(link.to_part)}
     at = [(r, n) for r, n in zip(judged.rows.tolist(), judged.nodes.tolist(), strict=True)
           if judged.plates[r] in behind]  # fmt: skip
-    found = solved.run.variants(variants, np.array([n for _, n in at], int))
-    return _weighed(solved, judged, profile, rows=[r for r, _ in at], low_dbuv=found.level_dbuv,
-                    high_dbuv=found.high_dbuv, cn_db=found.cn_db)  # fmt: skip
+    borne = [limit for part in behind for limit in limits_of(solved, part)]
+    nodes = [*(n for _, n in at), *(limit.node for limit in borne)]
+    found, here = solved.run.variants(variants, np.array(nodes, int)), len(at)
+    tried = _weighed(solved, judged, profile, rows=[r for r, _ in at], low_dbuv=found.level_dbuv[:, :here],
+                     high_dbuv=found.high_dbuv[:, :here], cn_db=found.cn_db[:, :here])  # fmt: skip
+    harmless = tried.harmless & _borne(
+        solved, borne, found.level_dbuv[:, here:], found.high_dbuv[:, here:]
+    )
+    return replace(tried, harmless=harmless)
+
+
+def _borne(
+    solved: Solved, borne: list[PortLimit], low_dbuv: Floats, high_dbuv: Floats
+) -> NDArray[np.bool_]:
+    """Which variants leave every port of a device as good as it was: levels of carriers, arrays
+    (variants, ports, carriers)."""
+    fine = np.ones(len(low_dbuv), bool)
+    now = solved.run.levels
+    for i, limit in enumerate(borne):
+        before = _ends(now.level_dbuv[limit.node], now.high_dbuv[limit.node])
+        after = _ends(low_dbuv[:, i], high_dbuv[:, i])
+        for side, sign, bound in ((0, -1, limit.low_dbuv), (1, 1, limit.high_dbuv)):
+            if bound is None:
+                continue
+            over = [np.asarray(sign * (ends[side] - bound)) for ends in (before, after)]
+            was, becomes = (ranks(x, None, 0.0, limit.reserve_db) for x in over)
+            fine &= ~_worse(was, becomes, over[0], short_after=over[1])
+    return fine
+
+
+def _ends(low_dbuv: Floats, high_dbuv: Floats) -> tuple[Floats, Floats]:
+    """The least and the most of what arrives [dBµV], arrays (..., carriers); nothing is no level."""
+    return (np.where(np.isnan(low_dbuv), np.inf, low_dbuv).min(axis=-1, initial=np.inf),
+            np.where(np.isnan(high_dbuv), -np.inf, high_dbuv).max(axis=-1, initial=-np.inf))  # fmt: skip
 
 
 def _weighed(
@@ -187,8 +219,8 @@ def better_cable(
             )  # fmt: skip
     if too_much:
         return CableRemedy(
-            ("More level ahead of it would be too much at another outlet: give this branch a greater "
-             "share, with a tap for the near outlets in the splitter's place.",), (), None)  # fmt: skip
+            ("More level here would be too much for another outlet or an amplifier on the way: share it "
+             "otherwise, with a tap for the near outlets, or gain behind the long cable.",), (), None)  # fmt: skip
     return None
 
 
