@@ -74,7 +74,7 @@ def _s_of(
     correlation of its noise waves. Inputs come first. An amplifier lets nothing back."""
     count = kind.inputs + kind.outputs
     s = np.zeros((count, count), complex)
-    active = kind.paths[0].noise_figure_db if kind.paths else None
+    active = kind.noise_figure_db(kind.paths[0], setting) if kind.paths else None
     for i, o, _ in kind.ways:
         gain = kind.gain_db(i, o, mhz, setting)
         assert gain is not None

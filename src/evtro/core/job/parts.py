@@ -4,6 +4,7 @@ picture and nothing else."""
 from __future__ import annotations
 
 import datetime as dt
+import math
 from itertools import pairwise
 from typing import Annotated, Any, Literal
 
@@ -35,6 +36,7 @@ Volts = Annotated[float, Field(ge=0, le=1000)]
 Milliamperes = Annotated[float, Field(ge=0, le=100_000)]
 Port = Annotated[int, Field(ge=0, le=63)]
 Count = Annotated[int, Field(ge=0, le=64)]
+Ratio = Annotated[float, Field(ge=1, le=200)]
 Curve = Annotated[tuple[tuple[Mhz, Db], ...], Field(min_length=1, max_length=200)]
 Ports = Annotated[tuple[Port, ...], Field(max_length=64)]
 
@@ -83,7 +85,11 @@ class Path(Sheet):
     that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
     output of its own number. Arrivals at one output are added, or one of them is selected. With an
     oscillator `lo_mhz` what enters at f leaves at the distance of f from it; gain and range are those
-    of the frequency that enters."""
+    of the frequency that enters.
+
+    An active way may be rated: two carriers of `rated_output_dbuv` each make third-order products
+    `rated_ratio_db` below either, two of `second_output_dbuv` second-order ones `second_ratio_db` below.
+    """
 
     inputs: Ports
     outputs: Ports
@@ -94,6 +100,9 @@ class Path(Sheet):
     gain_db: Curve
     noise_figure_db: Db | None = None
     rated_output_dbuv: Db | None = None
+    rated_ratio_db: Ratio = 60.0
+    second_output_dbuv: Db | None = None
+    second_ratio_db: Ratio = 60.0
     lo_mhz: Annotated[float, Field(gt=0, le=100_000)] | None = None
 
     @model_validator(mode="after")
@@ -162,6 +171,8 @@ class PartType(Sheet):
     Ports are numbered by side. `receivers` are the outputs where a receiver is plugged in and no
     cable goes on; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
+    `setting_at` says where the knob of an amplifier sits, see `noise_figure_db`, `setting_most_db` how
+    far it turns.
     """
 
     key: Key
@@ -178,6 +189,8 @@ class PartType(Sheet):
     load: Load | None = None
     dark_gain_db: Db = -BLOCKED_DB
     setting: bool = False
+    setting_at: Literal["input", "interstage", "output"] = "interstage"
+    setting_most_db: Annotated[float, Field(ge=0, le=100)] = 60.0
     input_low_dbuv: Db | None = None
     input_high_dbuv: Db | None = None
     low_mhz: Mhz = 5.0
@@ -253,6 +266,23 @@ class PartType(Sheet):
                 return path.gain_at(frequency_mhz) - (setting_db or 0.0 if self.setting else 0.0)
         return None
 
+    def noise_figure_db(self, path: Path, setting_db: float | None) -> float | None:
+        """Noise figure of a way while its gain is turned down by a setting [dB]; None for a passive
+        one. A pad of loss L at the input makes it L F (a matched pad at 290 K); between two stages that
+        share the gain and are as noisy as each other F + (L - 1) F / √G (Friis; equal stages: common
+        practice, no source); at the output nothing."""
+        own, less = path.noise_figure_db, setting_db or 0.0
+        if own is None or not self.setting or less <= 0 or self.setting_at == "output":
+            return own
+        if self.setting_at == "input":
+            return own + less
+        first = max(max(g for _, g in path.gain_db), 0.0) / 2
+        return own + 10 * math.log10(1 + (10 ** (less / 10) - 1) / 10 ** (first / 10))
+
+    def rating_less_db(self, setting_db: float | None) -> float:
+        """What a setting takes from the rating of the outputs [dB]: a pad behind the last stage all."""
+        return (setting_db or 0.0) if self.setting and self.setting_at == "output" else 0.0
+
     def passes_mhz(self, in_port: int) -> tuple[float, float] | None:
         """The range that an input takes [MHz]; None for one that leads nowhere."""
         mine = [p for p in self.paths if in_port in p.inputs]
@@ -268,9 +298,10 @@ class PartType(Sheet):
         return min(p.low_mhz for p in self.paths), max(p.high_mhz for p in self.paths)
 
     @property
-    def rated_output_dbuv(self) -> float | None:
-        """The rating of its output [dBµV]; None for a part that has none."""
-        return next((p.rated_output_dbuv for p in self.paths if p.rated_output_dbuv), None)
+    def rated(self) -> bool:
+        """Whether any of its outputs has a rating."""
+        return any(p.rated_output_dbuv is not None or p.second_output_dbuv is not None
+                   for p in self.paths)  # fmt: skip
 
     @property
     def selects(self) -> bool:

@@ -133,6 +133,11 @@ class Carrier(Row):
     network: Annotated[str, Field(title="Single-frequency network", max_length=40)] = ""
     guard_us: Annotated[float | None, Field(title="Guard interval, µs", ge=1, le=1000)] = None
 
+    @property
+    def mobile(self) -> bool:
+        """Whether it is a base station's: no outlet wants it, it only loads amplifiers."""
+        return self.modulation.split()[0] == "Mobile"
+
 
 class Obstruction(Row):
     """Something in the way: bearings, and its top as an angle or as distance and height."""

@@ -107,11 +107,11 @@ def sights(job: Job) -> dict[str, Sight]:
 
 
 def wanted_job(job: Job) -> Job:
-    """The job without the carriers of satellites that are only neighbours on the arc: what goes
-    down the coax."""
+    """The job without the carriers that nobody looks for at an outlet: those of targets that are not
+    wanted, and base stations."""
     others = {t.id for t in job.targets if not t.wanted}
-    if not others or all(c.target not in others for c in job.carriers):
-        return job
-    return job.model_copy(
-        update={"carriers": tuple(c for c in job.carriers if c.target not in others)}
-    )
+    wanted = tuple(
+        c for c in job.carriers
+        if c.target not in others and not c.mobile
+    )  # fmt: skip
+    return job if len(wanted) == len(job.carriers) else job.model_copy(update={"carriers": wanted})

@@ -15,6 +15,7 @@ from ..job.parts import CableType, Catalogue, PartType
 from .choice import Selection, choose
 from .circuit import LIGHT_M_US, Circuit, Columns, lay
 from .convert import converted
+from .distortion import Distorting, distorting
 from .wiring import Wiring, wire
 
 KEPT = 4
@@ -35,6 +36,7 @@ class Laid:
     wiring: Wiring
     circuit: Circuit
     choice: Selection
+    distorting: Distorting | None
 
 
 _lock = threading.Lock()
@@ -71,7 +73,7 @@ def _fresh(
         parts=parts, links=links, types={p.type: wiring.kinds[p.id] for p in parts},
         cables={k.cable: catalogue.cables[k.cable] for k in links if k.cable in catalogue.cables},
         columns=columns, plates=plates, wiring=wiring, circuit=circuit,
-        choice=choose(wiring, circuit, plates),
+        choice=choose(wiring, circuit, plates), distorting=distorting(wiring, circuit),
     )  # fmt: skip
 
 
@@ -108,6 +110,7 @@ def _same_ends(a: Link, b: Link) -> bool:
 def _same_columns(a: Columns, b: Columns) -> bool:
     return (
         a.ids == b.ids
+        and (a.beside, a.supposed) == (b.beside, b.supposed)
         and a.port == b.port
         and a.asks == b.asks
         and a.given.keys() == b.given.keys()

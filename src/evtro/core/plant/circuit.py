@@ -31,7 +31,9 @@ class Columns:
     meant to come from. `asks` is the voltage [V] and tone by which a receiver asks for it, None for
     a carrier that is there without asking. Behind converters a carrier has columns of its own: `origin`
     names the first column of each one's carrier, `source` by oscillator [MHz] the column that each is
-    made from, -1 for none; see `convert`.
+    made from, -1 for none; see `convert`. The last `beside` of the ids are carriers that nobody wants:
+    they come along and load what amplifies. The last `supposed` of those are not known to be there: they
+    make no distortion.
     """
 
     ids: tuple[str, ...]
@@ -42,6 +44,23 @@ class Columns:
     asks: tuple[tuple[float, bool] | None, ...] = ()
     origin: Ints | None = None
     source: Mapping[float, Ints] = field(default_factory=dict)
+    beside: int = 0
+    supposed: int = 0
+
+    @cached_property
+    def carrier(self) -> Ints:
+        """The number of each column's carrier: its own, behind a converter that of its first column."""
+        return np.arange(len(self.ids)) if self.origin is None else self.origin
+
+    @cached_property
+    def wanted(self) -> int:
+        """How many carriers are wanted: the first ones."""
+        return int(self.carrier.max(initial=-1)) + 1 - self.beside
+
+    @cached_property
+    def known(self) -> NDArray[np.bool_]:
+        """Which columns are of carriers that are known to be there."""
+        return np.asarray(self.carrier < self.wanted + self.beside - self.supposed)
 
     @cached_property
     def asked(self) -> NDArray[np.bool_]:
@@ -197,7 +216,7 @@ def _ways(
             f = columns.frequency_mhz if path.lo_mhz is None else _entry_mhz(path, columns)
             gain = np.where(np.isnan(f), -BLOCKED_DB, path.gain_at(np.nan_to_num(f)))
             table.append(np.maximum(gain - less, -BLOCKED_DB))
-        nf = path.noise_figure_db
+        nf = kind.noise_figure_db(path, setting_db)
         factor = np.nan if nf is None else 10 ** (nf / 10)
         found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected", path.lo_mhz))
     return found

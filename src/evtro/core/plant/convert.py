@@ -4,6 +4,7 @@ from the column that it was before."""
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Callable
 
 import numpy as np
 
@@ -71,23 +72,33 @@ def _given(columns: Columns, part: str) -> set[int]:
 
 
 def folded(levels: Levels, columns: Columns, count: int) -> Levels:
-    """Levels by carrier: of the columns that a carrier has, the one in which it is strongest."""
-    if columns.origin is None:
-        return levels
+    """Levels by carrier, the first `count` columns: of the columns that a carrier has, the one in which
+    it is strongest."""
     signal = levels.signal
+    if columns.origin is None:
+        if signal.shape[-1] == count:
+            return levels
+        return _each(levels, lambda values: values[..., :count])
     best = np.broadcast_to(np.arange(count), (*signal.shape[:-1], count)).copy()
     for column in range(count, len(columns.origin)):
         carrier = int(columns.origin[column])
+        if carrier >= count:
+            continue
         mine = np.take_along_axis(signal, best[..., carrier, None], -1)[..., 0]
         best[..., carrier] = np.where(signal[..., column] > mine, column, best[..., carrier])
+    return _each(levels, lambda values: np.take_along_axis(values, best, -1))
 
-    def take(values: Floats) -> Floats:
-        return np.take_along_axis(values, best, -1)
 
-    there = take(signal)
+def _each(levels: Levels, take: Callable[[Floats], Floats]) -> Levels:
+    """The same columns of every quantity."""
+    signal = take(levels.signal)
+
+    def of(values: Floats | None) -> Floats | None:
+        return None if values is None else take(values)
+
     return Levels(
-        there, take(levels.noise),
-        low=there if levels.low is levels.signal else take(levels.low),
-        high=there if levels.high is levels.signal else take(levels.high),
-        delay_us=None if levels.delay_us is None else take(levels.delay_us),
+        signal, take(levels.noise),
+        low=signal if levels.low is levels.signal else take(levels.low),
+        high=signal if levels.high is levels.signal else take(levels.high),
+        delay_us=of(levels.delay_us), second=of(levels.second), third=of(levels.third),
     )  # fmt: skip

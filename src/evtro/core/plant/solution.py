@@ -16,6 +16,7 @@ from .again import laid
 from .choice import Selection
 from .circuit import Circuit, Columns, Ints, Port
 from .convert import folded
+from .distortion import Distorting
 from .drive import Drive, drive
 from .power import Lines, Metal, lines
 from .solve import Alteration, Levels, solve, solve_variants, way_back
@@ -34,16 +35,21 @@ class Solution:
     driven: Drive
     found: Levels
     columns: Columns
+    distorting: Distorting | None = None
 
     @cached_property
     def levels(self) -> Levels:
         """What was found by carrier: behind a converter at the frequency that it has there."""
-        return folded(self.found, self.circuit.columns, len(self.columns.ids))
+        return self.by_carrier(self.found)
 
     def variants(self, variants: Sequence[Alteration], at: Ints) -> Levels:
-        """Levels by carrier for variants, at some nodes: arrays (variants, nodes, carriers)."""
-        found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at)
-        return folded(found, self.circuit.columns, len(self.columns.ids))
+        """Levels in every column for variants, at some nodes: arrays (variants, nodes, columns)."""
+        return solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
+                              distorting=self.distorting)  # fmt: skip
+
+    def by_carrier(self, found: Levels) -> Levels:
+        """The same by carrier."""
+        return folded(found, self.circuit.columns, self.columns.wanted)
 
     def node(self, part: str, side: str, port: int) -> int | None:
         """The node of a port; None for one that is not there or lies on a loop."""
@@ -95,7 +101,8 @@ def solve_run(
     dark = _dark(wiring, circuit.columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
-                    found=solve(circuit, driven), columns=columns)  # fmt: skip
+                    found=solve(circuit, driven, run.distorting), columns=columns,
+                    distorting=run.distorting)  # fmt: skip
 
 
 def _dark(

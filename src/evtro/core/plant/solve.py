@@ -16,9 +16,11 @@ from numpy.typing import ArrayLike, NDArray
 
 from ..physics.geodesy import Floats
 from .circuit import Circuit, Ints
+from .distortion import Distorting, Own
 from .drive import Drive, plain
 
 IN_STEP = 0.3  # delay times bandwidth under which two ways add as waves; common practice, no source
+ORDERS = ("second", "third")
 BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
 
 
@@ -37,6 +39,8 @@ class Levels:
 
     Powers [µV²]: `signal`, `noise`, and `low` and `high`, the ends of what a carrier that comes by
     two ways may have; without a second way they are the signal itself, and `delay_us` is not kept.
+    `second` and `third` are products of distortion by their order, `own` what each rated output
+    makes of them by itself; None where nothing is rated.
     """
 
     signal: Floats
@@ -44,6 +48,9 @@ class Levels:
     low: Floats
     high: Floats
     delay_us: Floats | None = None
+    second: Floats | None = None
+    third: Floats | None = None
+    own: Mapping[int, Own] = field(default_factory=dict)
 
     @cached_property
     def level_dbuv(self) -> Floats:
@@ -57,9 +64,16 @@ class Levels:
 
     @cached_property
     def cn_db(self) -> Floats:
-        """Carrier to noise at the low end of the level [dB]; NaN where no carrier arrives."""
+        """Carrier to noise and distortion at the low end of the level [dB]; NaN where no carrier
+        arrives."""
+        unwanted = self.noise if self.distortion is None else self.noise + self.distortion
         with np.errstate(divide="ignore", invalid="ignore"):
-            return _db(self.low / self.noise, self.signal > 0)
+            return _db(self.low / unwanted, self.signal > 0)
+
+    @cached_property
+    def distortion(self) -> Floats | None:
+        """Products of distortion of both orders [µV²]; None where nothing is rated."""
+        return None if self.second is None or self.third is None else self.second + self.third
 
 
 def _db(power: Floats, there: NDArray[np.bool_]) -> Floats:
@@ -67,37 +81,43 @@ def _db(power: Floats, there: NDArray[np.bool_]) -> Floats:
         return np.where(there, 10 * np.log10(np.maximum(power, 1e-300)), np.nan)
 
 
-def solve(circuit: Circuit, driven: Drive) -> Levels:
+def solve(circuit: Circuit, driven: Drive, distorting: Distorting | None = None) -> Levels:
     """Level and noise at every node of the run as it is. Linear in edges times columns.
 
     Passive ways at 290 K add kT less what they let through to their end, active ones kT (F - 1) g.
     Of selected arrivals the strongest counts, all others are added: in power, and where one carrier
     comes by two ways within `IN_STEP` as waves of unknown phase, so that its level is a range.
     """
-    run = _Run(circuit, driven, base=None, variants=())
+    run = _Run(circuit, driven, base=None, variants=(), distorting=distorting)
     return run.levels()
 
 
 def solve_variants(
-    circuit: Circuit, driven: Drive, base: Levels, variants: Sequence[Alteration], at: Ints
-) -> Levels:
+    circuit: Circuit, driven: Drive, base: Levels, variants: Sequence[Alteration], at: Ints,
+    distorting: Distorting | None = None,
+) -> Levels:  # fmt: skip
     """The same for many variants, at some nodes: arrays (variants, nodes, columns). Only what lies
-    behind an alteration and leads to the nodes asked for is solved again."""
+    behind an alteration and leads to the nodes asked for is solved again. Distortion goes by the total
+    power at each output, the spectrum keeping the shape that it has in the base: C/D falls by 2 dB for
+    each dB that all carriers rise."""
     blocks = []
     for start in range(0, len(variants), BLOCK):
-        blocks.append(
-            _Run(
-                circuit, driven, base=base, variants=variants[start : start + BLOCK], at=at
-            ).levels(at)
-        )
+        some = variants[start : start + BLOCK]
+        run = _Run(circuit, driven, base=base, variants=some, at=at, distorting=distorting)
+        blocks.append(run.levels(at))
     if not blocks:
         empty = np.zeros((0, len(at), len(circuit.ktb)))
         return Levels(empty, empty, empty, empty)
-    signal, noise = (np.concatenate([getattr(b, k) for b in blocks]) for k in ("signal", "noise"))
-    if all(b.low is b.signal for b in blocks):
-        return Levels(signal, noise, signal, signal)
-    low, high = (np.concatenate([getattr(b, k) for b in blocks]) for k in ("low", "high"))
-    return Levels(signal, noise, low, high)
+
+    def joined(what: str) -> Floats:
+        return np.concatenate([getattr(b, what) for b in blocks])
+
+    signal, noise = joined("signal"), joined("noise")
+    alone = all(b.low is b.signal for b in blocks)
+    low, high = (signal, signal) if alone else (joined("low"), joined("high"))
+    if distorting is None:
+        return Levels(signal, noise, low, high)
+    return Levels(signal, noise, low, high, second=joined("second"), third=joined("third"))
 
 
 class _Run:
@@ -105,9 +125,9 @@ class _Run:
 
     def __init__(
         self, circuit: Circuit, driven: Drive, base: Levels | None, variants: Sequence[Alteration],
-        at: Ints | None = None, ranged: bool = False,
+        at: Ints | None = None, ranged: bool = False, distorting: Distorting | None = None,
     ) -> None:  # fmt: skip
-        self.circuit, self.driven, self.base = circuit, driven, base
+        self.circuit, self.driven, self.base, self.distorting = circuit, driven, base, distorting
         self.count = max(len(variants), 1)
         self.gains: dict[int, list[tuple[int, Floats]]] = {}
         self.added: dict[int, list[tuple[int, Floats]]] = {}
@@ -124,7 +144,8 @@ class _Run:
         if self.two_ways and not self.ranged:
             self.ranged = True
             if self.base is not None:
-                self.base = _Run(circuit, driven, base=None, variants=(), ranged=True).levels()
+                self.base = _Run(circuit, driven, base=None, variants=(), ranged=True,
+                                 distorting=distorting).levels()  # fmt: skip
             self._pass()
 
     def _take(self, v: int, one: Alteration) -> None:
@@ -184,6 +205,9 @@ class _Run:
         if self.ranged:
             self.low, self.high = self.signal.copy(), self.signal.copy()
             self.delay_us = np.zeros(shape)
+        self.own: dict[int, Own] = {}
+        if self.distorting is not None:
+            self.second, self.third = np.zeros(shape), np.zeros(shape)
         for group in circuit.groups:
             if self.base is not None:
                 group = group[live[circuit.edges[group, 1]]]
@@ -243,6 +267,9 @@ class _Run:
             low = self._through(group, self._entering("low", group))
             high = self._through(group, self._entering("high", group))
             delay = self._entering("delay_us", group) + circuit.delay_us[group][:, None, None]
+        products = {}
+        if self.distorting is not None:
+            products = {k: self._through(group, self._entering(k, group)) for k in ORDERS}
         first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
         ends = end[first]
         rows = self.row[ends]
@@ -250,6 +277,8 @@ class _Run:
             self.signal[rows], self.noise[rows] = signal, noise
             if self.ranged:
                 self.low[rows], self.high[rows], self.delay_us[rows] = low, high, delay
+            for k, power in products.items():
+                getattr(self, k)[rows] = power
         else:
             through = None
             if circuit.chosen[group].any():
@@ -258,6 +287,9 @@ class _Run:
                 chosen = circuit.chosen[group][:, None, None]
                 through = np.add.reduceat(np.where(won & chosen, open_way, 0.0), first)
                 signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
+                products = {k: np.where(won, power, 0.0) for k, power in products.items()}
+            for k, power in products.items():
+                getattr(self, k)[rows] = np.add.reduceat(power, first)
             self.noise[rows] = np.add.reduceat(noise, first)
             if through is not None:
                 self._less_selected(rows, ends, through)
@@ -272,6 +304,49 @@ class _Run:
         for node, row in zip(ends.tolist(), rows.tolist(), strict=True):
             for v, power in self.added.get(node, ()):
                 self.noise[row, v] += power - self.driven.added[node]
+        if self.distorting is not None:
+            self._distort(self.distorting, group, ends, signal)
+
+    def _distort(self, at: Distorting, group: Ints, ends: Ints, signal: Floats) -> None:
+        """Add what the rated outputs among some nodes make of the signals on the edges that come to
+        them, (edges, variants or 1, columns)."""
+        which = [n for node in ends.tolist() for n in at.by_node.get(node, ())]
+        if not which:
+            return
+        place = {edge: k for k, edge in enumerate(group.tolist())}
+        power = np.array([signal[[place[e] for e in at.rated[n].edges.tolist()]].sum(axis=0)
+                          for n in which])  # fmt: skip
+        if self.base is None:
+            made = at.own(which, power[:, 0])
+            second, third = made.second[:, None], made.third[:, None]
+            for i, n in enumerate(which):
+                self.own[n] = made.row(i)
+        else:
+            second, third = self._scaled(at, which, power)
+        for i, n in enumerate(which):
+            row = self.row[at.rated[n].node]
+            self.second[row] += second[i]
+            self.third[row] = (np.sqrt(self.third[row]) + np.sqrt(third[i])) ** 2
+
+    def _scaled(self, at: Distorting, which: list[int], power: Floats) -> tuple[Floats, Floats]:
+        """What rated outputs make in variants, from what they make in the base: power and products
+        (outputs, variants or 1, columns)."""
+        second, third = np.zeros_like(power), np.zeros_like(power)
+        total = at.grid.totals(power)
+        for i, n in enumerate(which):
+            base = self.base.own.get(n) if self.base is not None else None
+            if base is None or bool(((base.power <= 0) & (power[i] > 0)).any()):
+                # What was silent in the base has no shape that could be kept.
+                for v in range(power.shape[1]):
+                    made = at.own([n], power[i, v][None])
+                    second[i, v], third[i, v] = made.second[0], made.third[0]
+                continue
+            louder = np.divide(
+                total[i], base.total, out=np.zeros_like(total[i]), where=base.total > 0
+            )
+            mine = np.where(base.power > 0, power[i] / np.maximum(base.power, 1e-300), louder)
+            second[i], third[i] = base.second * louder * mine, base.third * louder**2 * mine
+        return second, third
 
     def _less_selected(self, rows: Ints, ends: Ints, through: Floats) -> None:
         """A passive part adds the less, the more the selected way lets through."""
@@ -318,23 +393,23 @@ class _Run:
     def levels(self, at: Ints | None = None) -> Levels:
         """What was found: all nodes, or the nodes asked for by variant."""
         if at is None:
-            signal, noise = self.signal[:, 0], self.noise[:, 0]
-            if not self.ranged:
-                return Levels(signal, noise, signal, signal)
-            return Levels(
-                signal,
-                noise,
-                low=self.low[:, 0],
-                high=self.high[:, 0],
-                delay_us=self.delay_us[:, 0],
-            )
+            found = {k: getattr(self, k)[:, 0] for k in ("signal", "noise")}
+            if self.ranged:
+                found |= {k: getattr(self, k)[:, 0] for k in ("low", "high", "delay_us")}
+            else:
+                found |= {"low": found["signal"], "high": found["signal"]}
+            if self.distorting is not None:
+                found |= {k: getattr(self, k)[:, 0] for k in ORDERS}
+            return Levels(**found, own=self.own)
         found = {}
-        names = ("signal", "noise", "low", "high") if self.ranged else ("signal", "noise")
+        names = ["signal", "noise", *(("low", "high") if self.ranged else ()),
+                 *(ORDERS if self.distorting is not None else ())]  # fmt: skip
         for what in names:
             here = self._from(what, at)
             found[what] = np.moveaxis(np.broadcast_to(here, (len(at), self.count, here.shape[2])), 0, 1)  # fmt: skip
         return Levels(found["signal"], found["noise"], found.get("low", found["signal"]),
-                      found.get("high", found["signal"]))  # fmt: skip
+                      found.get("high", found["signal"]), second=found.get("second"),
+                      third=found.get("third"))  # fmt: skip
 
 
 def way_back(

@@ -22,7 +22,7 @@ CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
 
 
-def _house(
+def house(
     *kinds: str,
     metres: float = 10.0,
     erp_kw: float = 1.0,
@@ -60,16 +60,16 @@ def _house(
     )  # fmt: skip
 
 
-def _answer(job: Job) -> CoaxAnswer:
+def answer(job: Job) -> CoaxAnswer:
     return work_out(job, CATALOGUE, EUROPE)
 
 
 def _problem(job: Job, code: str) -> Problem:
-    return next(p for p in _answer(job).problems if p.code == code)
+    return next(p for p in answer(job).problems if p.code == code)
 
 
 def _codes(job: Job) -> set[str]:
-    return {p.code for p in _answer(job).problems}
+    return {p.code for p in answer(job).problems}
 
 
 def _take(job: Job, problem: Problem) -> Job:
@@ -78,15 +78,15 @@ def _take(job: Job, problem: Problem) -> Job:
 
 
 def test_a_good_line_has_no_problem() -> None:
-    found = _answer(_house(extra_db=2))
+    found = answer(house(extra_db=2))
     assert found.problems == []
     assert found.state == "in"
     assert (found.verdict.inside, found.verdict.wanted) == (1, 1)
 
 
 def test_every_problem_says_its_four_things() -> None:
-    for job in (_house(metres=150, extra_db=10), _house(erp_kw=900), _house("splitter-8")):
-        for problem in _answer(job).problems:
+    for job in (house(metres=150, extra_db=10), house(erp_kw=900), house("splitter-8")):
+        for problem in answer(job).problems:
             assert text_of(problem.title)
             assert problem.place
             assert text_of(problem.limit)
@@ -95,22 +95,22 @@ def test_every_problem_says_its_four_things() -> None:
 
 
 def test_too_low_with_the_least_better_cable_that_does_it() -> None:
-    job = _house(metres=80, extra_db=6)
+    job = house(metres=80, extra_db=6)
     problem = _problem(job, "level-low")
     assert problem.state == "out"
-    better = _answer(_take(job, problem))
+    better = answer(_take(job, problem))
     assert better.outlets[0].state in ("in", "near")
     assert "gives" in text_of(problem.effect)
 
 
 def test_too_low_beyond_any_cable_asks_for_more_level() -> None:
-    problem = _problem(_house(metres=60, extra_db=40), "level-low")
+    problem = _problem(house(metres=60, extra_db=40), "level-low")
     assert problem.change is None
     assert "preamplifier" in text_of(problem.remedy)
 
 
 def test_too_high_is_attenuated() -> None:
-    job = _house(erp_kw=400, metres=2)
+    job = house(erp_kw=400, metres=2)
     problem = _problem(job, "level-high")
     assert problem.state == "out"
     calmed = _take(job, problem)
@@ -119,13 +119,13 @@ def test_too_high_is_attenuated() -> None:
 
 
 def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
-    lost_in_cable = _house("preamp-22", "inserter-12", metres=35, extra_db=6)
+    lost_in_cable = house("preamp-22", "inserter-12", metres=35, extra_db=6)
     lost_in_cable = edits.change_row(lost_in_cable, "links", "l1", {"length_m": 170.0})
-    weak = _house("preamp-22", "inserter-12", extra_db=40, metres=1)
-    on_the_way = [p for p in _answer(_add_gain(lost_in_cable)).problems if p.code == "margin"]
+    weak = house("preamp-22", "inserter-12", extra_db=40, metres=1)
+    on_the_way = [p for p in answer(_add_gain(lost_in_cable)).problems if p.code == "margin"]
     assert on_the_way
     assert all("close to the antenna" in text_of(p.remedy) for p in on_the_way)
-    at_antenna = [p for p in _answer(_add_gain(weak)).problems if p.code == "margin"]
+    at_antenna = [p for p in answer(_add_gain(weak)).problems if p.code == "margin"]
     assert at_antenna
     assert "missing at the antenna" in text_of(at_antenna[0].remedy)
 
@@ -137,15 +137,15 @@ def _add_gain(job: Job) -> Job:
 
 
 def test_levels_that_differ_too_much_over_the_band() -> None:
-    job = _house(metres=160, erp_kw=300, channels=(66.0, 690.0))
+    job = house(metres=160, erp_kw=300, channels=(66.0, 690.0))
     problem = _problem(job, "slope")
     assert problem.gauge is not None
     assert problem.gauge.high == 12.0
-    assert "slope" not in _codes(_house(metres=20))
+    assert "slope" not in _codes(house(metres=20))
 
 
 def test_input_window_of_a_multiswitch() -> None:
-    job = _house("multiswitch-4", extra_db=12)
+    job = house("multiswitch-4", extra_db=12)
     assert _problem(job, "input-low").place.endswith("satellite line 1")
     job = edits.change_row(job, "links", "l1", {"cable": "rg11"})
     terrestrial = job.model_copy(
@@ -160,7 +160,7 @@ def test_input_window_of_a_multiswitch() -> None:
 
 
 def test_two_supplies_that_meet() -> None:
-    job = _house("preamp-13", "splitter-2p", "inserter-12")
+    job = house("preamp-13", "splitter-2p", "inserter-12")
     parts = (*job.parts, Part(id="p9", type="inserter-12"), Part(id="p10", type="terminator"))
     links = (*job.links,
              Link(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
@@ -175,7 +175,7 @@ def test_two_supplies_that_meet() -> None:
 
 
 def test_a_supply_that_is_overloaded() -> None:
-    job = _house("preamp-13", "inserter-12")
+    job = house("preamp-13", "inserter-12")
     small = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "inserter-12": CATALOGUE.parts[
         "inserter-12"].model_copy(update={"supply": Supply(volts=12, most_ma=50)})}})  # fmt: skip
     found = work_out(job, small, EUROPE)
@@ -186,15 +186,15 @@ def test_a_supply_that_is_overloaded() -> None:
 
 def test_an_inserter_ahead_of_the_amplifier_lights_nothing() -> None:
     """The power inserter must stand below what it feeds."""
-    assert "dc-none" in _codes(_house("inserter-12", "preamp-13"))
-    assert "dc-none" not in _codes(_house("preamp-13", "inserter-12"))
+    assert "dc-none" in _codes(house("inserter-12", "preamp-13"))
+    assert "dc-none" not in _codes(house("preamp-13", "inserter-12"))
 
 
 @pytest.mark.parametrize(
     ("kind", "open_ports"), [("splitter-2", 1), ("splitter-8", 7), ("tap-12", 1)]
 )
 def test_open_ports_are_counted(kind: str, open_ports: int) -> None:
-    job = _house(kind, extra_db=0, erp_kw=20)
+    job = house(kind, extra_db=0, erp_kw=20)
     problem = _problem(job, "open-port")
     assert problem.gauge is not None
     assert problem.gauge.value == open_ports
@@ -213,7 +213,7 @@ def test_a_tap_gives_its_drop_less_than_its_through_line() -> None:
 
 
 def test_a_target_without_antenna_or_source() -> None:
-    job = _house()
+    job = house()
     lost = job.model_copy(update={"dishes": (), "arrays": ()})
     lost = lost.model_copy(
         update={"parts": tuple(p.model_copy(update={"antenna": None}) for p in lost.parts)}
@@ -227,12 +227,12 @@ def test_a_transponder_outside_the_lnbs_bands(skerry: Job) -> None:
     job = edits.change_row(skerry, "carriers", "c4", {"frequency_mhz": 4000.0})
     problem = _problem(job, "no-source")
     assert "cannot be received" in text_of(problem.title)
-    assert _answer(job).channels[3].band == ""
+    assert answer(job).channels[3].band == ""
 
 
 def test_the_garden_room_by_hand(skerry: Job) -> None:
     """H 12.738 GHz: LNB level less feeder, block, arresters, multiswitch, drop and plate."""
-    found = _answer(skerry)
+    found = answer(skerry)
     channel = next(i for i in found.channels if i.id == "c7")
     assert channel.frequency_mhz == pytest.approx(2138.0)
     assert channel.band == "H high"
@@ -335,17 +335,17 @@ def _two_rooms(splitter: str) -> Job:
 def test_an_lnb_behind_a_splitter_without_power_is_dark_and_the_twin_lights_it() -> None:
     """The twin and not an inserter: that would hold the LNB at one band."""
     job = _two_rooms("splitter-2")
-    assert _answer(job).verdict.inside == 0
+    assert answer(job).verdict.inside == 0
     problem = _problem(job, "dc-none")
     assert "passes no power" in text_of(problem.title)
     lit = _take(job, problem)
     assert next(p.type for p in lit.parts if p.id == "p2") == "splitter-2p"
-    assert [r.state for r in _answer(lit).outlets] == ["in", "out"]
+    assert [r.state for r in answer(lit).outlets] == ["in", "out"]
 
 
 def test_the_room_on_the_dead_port_is_out_though_the_level_is_right() -> None:
     job = _two_rooms("splitter-2p")
-    attic = next(r for r in _answer(job).outlets if r.name == "Attic")
+    attic = next(r for r in answer(job).outlets if r.name == "Attic")
     assert {c.choice for c in attic.cells} == {"none"}
     assert {c.level.state for c in attic.cells} <= {"in", "near"}
     assert attic.state == "out"
@@ -360,9 +360,9 @@ def test_lines_changed_over_at_a_switch_are_named_and_changed_back(skerry: Job) 
     wrong = edits.change_row(wrong, "links", into[1].id, {"to_port": 0})
     problem = _problem(wrong, "choice-input")
     assert "asks for input" in text_of(problem.title)
-    assert _answer(wrong).verdict.inside == 0
+    assert answer(wrong).verdict.inside == 0
     back = _take(wrong, problem)
-    assert [r.state for r in _answer(back).outlets] == [r.state for r in _answer(skerry).outlets]
+    assert [r.state for r in answer(back).outlets] == [r.state for r in answer(skerry).outlets]
 
 
 def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
@@ -373,14 +373,14 @@ def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
     held = job.model_copy(update={"parts": parts, "links": links})
     problem = _problem(held, "choice-held")
     assert "held at 18 V" in text_of(problem.title)
-    study = next(r for r in _answer(held).outlets if r.name == "Study")
+    study = next(r for r in answer(held).outlets if r.name == "Study")
     there = {c.carrier for c in study.cells if c.level.value is not None}
     assert there == {"c2"}, "18 V without tone brings the low horizontal band and nothing else"
 
 
 def test_a_job_without_a_satellite_has_no_receiver_that_feeds_the_mast() -> None:
     """An outlet wants both by habit: that lights no preamplifier where there is no dish."""
-    job = _house("preamp-22")
+    job = house("preamp-22")
     both = job.model_copy(update={"outlets": (Outlet(id="o1", name="Parlour"),)})
     assert "dc-none" in _codes(both)
-    assert _answer(both).verdict.inside == 0
+    assert answer(both).verdict.inside == 0

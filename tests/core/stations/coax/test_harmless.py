@@ -18,14 +18,14 @@ from evtro.core.stations.coax.levels import OUT
 from evtro.core.units.quantities import text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
-from tests.core.stations.coax.test_checks import _house
+from tests.core.stations.coax.test_checks import house
 
 EUROPE = profiles.load("europe")
 JOBS = {n: j for n, j in demo_jobs().items() if j.parts}
 LEVELS = ("level-low", "level-high")
 
 
-def _answer(job: Job) -> CoaxAnswer:
+def answer(job: Job) -> CoaxAnswer:
     return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
@@ -55,21 +55,21 @@ def test_no_fix_of_a_level_harms_another_outlet(name: str, data: st.DataObject) 
         "carriers": tuple(c.model_copy(update={"power": min(c.power * 10 ** data.draw(st.sampled_from([-1.0, 0.0, 0.0, 1.0])), 1000.0)})
                           if c.power > 0 else c for c in job.carriers),
     })  # fmt: skip
-    before = _answer(job)
+    before = answer(job)
     for problem in before.problems:
         if problem.code in LEVELS and problem.change is not None:
-            assert _harmed(before, _answer(taken(job, problem.change))) == [], problem.remedy
+            assert _harmed(before, answer(taken(job, problem.change))) == [], problem.remedy
 
 
 def _one_strong() -> Job:
     """A local transmitter 38 dB stronger than the rest, on one antenna."""
-    job = _house(metres=4, erp_kw=0.05, channels=(474.0, 586.0, 690.0))
+    job = house(metres=4, erp_kw=0.05, channels=(474.0, 586.0, 690.0))
     strong = job.carriers[0].model_copy(update={"power": 315.0})
     return job.model_copy(update={"carriers": (strong, *job.carriers[1:])})
 
 
 def test_a_strong_local_transmitter_is_not_fought_at_the_cost_of_the_weak() -> None:
-    found = _answer(_one_strong())
+    found = answer(_one_strong())
     high = next(p for p in found.problems if p.code == "level-high")
     assert high.state == "out"
     assert high.change is None
@@ -78,7 +78,7 @@ def test_a_strong_local_transmitter_is_not_fought_at_the_cost_of_the_weak() -> N
 
 def _trunk_and_two(erp_kw: float) -> Job:
     """A thin trunk to a splitter; one outlet is near, the other at the end of 260 m of the best cable."""
-    job = _house("splitter-2", metres=50, channels=(474.0,), erp_kw=erp_kw)
+    job = house("splitter-2", metres=50, channels=(474.0,), erp_kw=erp_kw)
     best, worst = (f(CATALOGUE.cables, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
                    for f in (min, max))  # fmt: skip
     trunk, drop = job.links
@@ -94,7 +94,7 @@ def _trunk_and_two(erp_kw: float) -> Job:
 
 
 def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() -> None:
-    quiet, loud = _answer(_trunk_and_two(30.0)), _answer(_trunk_and_two(100.0))
+    quiet, loud = answer(_trunk_and_two(30.0)), answer(_trunk_and_two(100.0))
     assert [next(p for p in a.problems if p.code == "level-low").state for a in (quiet, loud)] == [
         "out",
         "near",
@@ -105,42 +105,42 @@ def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() 
     assert "too much for another outlet" in text_of(held.remedy)
     # The neighbour stands in; with the cable it would not.
     change = offered.change.model_copy(update={"values": {"cable": "rg11"}})
-    assert _harmed(loud, _answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
+    assert _harmed(loud, answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
 
 
 def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> None:
     """80 m of thin cable before a house amplifier that stands 3 dB under its rating, and 640 m behind."""
-    job = _house("amp-house-20", channels=(474.0,), erp_kw=300.0, gain_dbi=24.0)
+    job = house("amp-house-20", channels=(474.0,), erp_kw=300.0, gain_dbi=24.0)
     best, worst = (f(CATALOGUE.cables, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
                    for f in (min, max))  # fmt: skip
     before, behind = job.links
     job = job.model_copy(update={"links": (
         before.model_copy(update={"cable": worst, "length_m": 80.0}),
         behind.model_copy(update={"cable": best, "length_m": 640.0}))})  # fmt: skip
-    found = _answer(job)
+    found = answer(job)
     low = next(p for p in found.problems if p.code == "level-low")
     assert "overload" not in {p.code for p in found.problems}
     assert (low.state, low.change) == ("out", None)
     assert "amplifier on the way" in text_of(low.remedy)
     # The cable would bring the outlet in, and the amplifier out.
-    pulled = _answer(taken(job, Set(rows="links", id=before.id, values={"cable": best})))
+    pulled = answer(taken(job, Set(rows="links", id=before.id, values={"cable": best})))
     assert pulled.outlets[0].state == "in"
     assert next(p for p in pulled.problems if p.code == "overload").state == "out"
 
 
 @pytest.mark.parametrize("erp_kw", [200.0, 400.0, 900.0])
 def test_the_least_attenuator_that_does_it_is_taken(erp_kw: float) -> None:
-    job = _house(erp_kw=erp_kw, metres=2)
-    high = next(p for p in _answer(job).problems if p.code == "level-high")
-    after = _answer(taken(job, high.change))
+    job = house(erp_kw=erp_kw, metres=2)
+    high = next(p for p in answer(job).problems if p.code == "level-high")
+    after = answer(taken(job, high.change))
     assert after.state in ("in", "near")
     assert not [p for p in after.problems if p.code in LEVELS and p.state == "out"]
 
 
 def test_a_pad_reckoned_is_a_pad_solved() -> None:
     """At the end of a line a matched pad needs no solution: level and verdict are those of one."""
-    job = _house(erp_kw=400.0, metres=2, channels=(474.0, 586.0, 690.0))
-    found = _answer(job)
+    job = house(erp_kw=400.0, metres=2, channels=(474.0, 586.0, 690.0))
+    found = answer(job)
     row, solved = found.outlets[0], found.solved
     link = job.links[-1]
     steps = range(1, 40, 3)

@@ -280,7 +280,7 @@ def _view(answer: CoaxAnswer, part: Part, groups: list[GroupGauge], state: State
         inputs = [i for i in range(kind.inputs) if i not in before]
     return PartView(
         id=part.id, type=part.type, kind=kind.draws_as, name=answer.names[part.id], type_name=kind.name,
-        groups=groups, output=output_gauge(solved, part.id)[0], free_outputs=outputs,
+        groups=groups, output=output_gauge(solved, part.id), free_outputs=outputs,
         free_inputs=inputs, state=state,
     )  # fmt: skip
 
@@ -294,7 +294,8 @@ def _window(solved: Solved, kind: PartType, part_id: str) -> tuple[float | None,
         after = wiring.kinds[link.to_part]
         if after.input_low_dbuv is not None:
             return after.input_low_dbuv, after.input_high_dbuv
-    return None, kind.rated_output_dbuv
+    rated = [p.rated_output_dbuv for p in kind.paths if p.rated_output_dbuv is not None]
+    return None, min(rated, default=None)
 
 
 def terms(

@@ -215,25 +215,52 @@ def _margin(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, cell: Cell,
     channel: Channel, carrier: int,
 ) -> Problem:  # fmt: skip
-    """A thin margin is old noise or new: say at which end of the run it is lost."""
+    """A thin margin is old noise, new noise or distortion: say which, and at which end of the run it
+    is lost."""
     port = solved.columns.port[carrier]
     meant = solved.columns.meant(carrier)
     at_source = (meant[1] if meant else 0.0) - channel.wanted_cn_db
     lost = at_source - (cell.margin.value or 0)
-    if port is not None and lost > 3 and channel.group == "terrestrial":
-        do: Phrase = ("Fit a preamplifier close to the antenna: ", Quantity(lost, "db"),
-                      " of quality is lost on the way.")  # fmt: skip
+    code = "margin"
+    maker = distorted_by(solved, row.part, carrier)
+    if maker is not None:
+        code = "distortion"
+        do: Phrase = (f"{solved.names[maker]} makes most of it out of what it is given: turn its gain "
+                      "down, take one with a higher rating, or filter what is loud ahead of it.",)  # fmt: skip
+    elif port is not None and lost > 3 and channel.group == "terrestrial":
+        do = ("Fit a preamplifier close to the antenna: ", Quantity(lost, "db"),
+              " of quality is lost on the way.")  # fmt: skip
     elif channel.group == "terrestrial":
         do = ("Take an antenna with more gain or raise it: the quality is missing at the antenna.",)
     else:
         do = ("Take a larger dish or a quieter LNB: the quality is missing at the dish.",)
     return Problem(
-        code="margin", station="coax", state=cell.margin.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
+        code=code, station="coax", state=cell.margin.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
         title=(f"{row.name}: quality margin of {channel.name} is "
          f"{'too small' if cell.margin.state == 'out' else 'small'}",),
         gauge=cell.margin, limit=("at least ", Quantity(profile.margin_db, "db", 0), " over the threshold"),
         origin=profile.margin_origin, remedy=do, ref=row.part,
     )  # fmt: skip
+
+
+def distorted_by(solved: Solved, plate: str | None, carrier: int) -> str | None:
+    """The part that makes most of the distortion on a carrier's way to an outlet; None where noise is
+    more than that."""
+    run, levels = solved.run, solved.run.levels
+    node = run.outlet_node(plate)
+    if run.distorting is None or node is None or levels.distortion is None:
+        return None
+    if levels.distortion[node, carrier] < levels.noise[node, carrier]:
+        return None
+    way = run.way_to(node, carrier)
+    made: dict[str, float] = {}
+    for edge, column in way:
+        at = int(run.circuit.edges[edge, 1])
+        for n in run.distorting.by_node.get(at, ()):
+            if edge in run.distorting.rated[n].edges and (own := run.found.own.get(n)) is not None:
+                share = (own.second[column] + own.third[column]) / max(own.power[column], 1e-300)
+                made[run.circuit.edge_part[edge]] = float(share)
+    return max(made, key=lambda part: made[part], default=None)
 
 
 def _silent(

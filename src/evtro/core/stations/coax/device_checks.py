@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from ...job import Job
+from ...job import Job, Part
 from ...job.changes import Change, Insert, Replace, Set, Several
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
@@ -19,8 +17,9 @@ from ...units.quantities import (
 )
 from .levels import Solved
 from .powering import Feed, SupplyLoad, feeding_place, passing_twin
-from .ratings import input_limit, output_limit
+from .ratings import PortLimit, input_limit, output_limits
 
+SUM_ORIGIN = "the power of two carriers at the data sheet's rating, EN 60728 practice (from memory)"
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
 IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from memory)
 DATA_SHEET = "the part's data sheet, typical of its class"
@@ -45,32 +44,71 @@ def check_devices(
 def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     found = []
     for part in job.parts:
-        judged, count = output_gauge(solved, part.id)
-        if judged is None or judged.state == "in" or judged.value is None:
-            continue
-        kind = part_type(catalogue, part)
-        step = math.ceil(judged.value - (judged.high or 0) + judged.reserve)
-        setting = (part.setting_db or 0) + step
-        found.append(
-            Problem(code="overload", station="coax", state=judged.state, place=solved.names[part.id],
-                    title=(f"{kind.name} is {'overdriven' if judged.state == 'out' else 'near overload'}",),
-                    gauge=judged,
-                    limit=("at most ", Quantity(judged.high or 0, "dbuv"), f" with {count} carriers"),
-                    origin=AMPLIFIER_ORIGIN, remedy=("Turn its gain down by ", Quantity(step, "db", 0)),
-                    change=Set(rows="parts", id=part.id, values={"setting_db": min(setting, 60.0)})
-                    if kind.setting else None,
-                    effect=("gives ", Quantity(judged.value - step, "dbuv"), ", in"), ref=part.id)
-        )  # fmt: skip
+        for limit in output_limits(solved, part.id):
+            most = limit.now(solved)[1]
+            judged = gauge(most, "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
+            if judged.state == "in":
+                continue
+            if limit.bound == "supposed":
+                found.append(_supposed(catalogue, solved, part, judged))
+            else:
+                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged))
+            break  # one cause, told once
     return found
 
 
-def output_gauge(solved: Solved, part_id: str) -> tuple[Gauge | None, int]:
-    """An amplifier's strongest carrier against its rating for the number of carriers [dBµV]."""
-    limit = output_limit(solved, part_id)
-    if limit is None:
-        return None, 0
-    most = float(np.nanmax(solved.run.found.high_dbuv[limit.node]))
-    return gauge(most, "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db), limit.count
+def _overload(
+    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge
+) -> Problem:
+    kind = part_type(catalogue, part)
+    most = judged.value or 0.0
+    step = math.ceil(most - (judged.high or 0) + judged.reserve)
+    setting = (part.setting_db or 0) + step
+    how = "overdriven" if judged.state == "out" else "near overload"
+    title = f"{kind.name} is {how}"
+    together: Phrase = (f" with {limit.count} carriers",)
+    if limit.bound == "total":
+        title += f" by all that comes in{_loudest(solved, limit)}"
+        together = (" for all together",)
+    turns = kind.setting and setting <= kind.setting_most_db
+    return Problem(
+        code="overload", station="coax", state=judged.state, place=solved.names[part.id], title=(title,),
+        gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
+        origin=SUM_ORIGIN if limit.bound == "total" else AMPLIFIER_ORIGIN,
+        remedy=("Turn its gain down by ", Quantity(step, "db", 0)) if turns
+        else ("Take one with less gain or a higher rating, or a filter ahead of it.",),
+        change=Set(rows="parts", id=part.id, values={"setting_db": setting}) if turns else None,
+        effect=("gives ", Quantity(most - step, "dbuv"), ", in") if turns else (), ref=part.id,
+    )  # fmt: skip
+
+
+def _supposed(catalogue: Catalogue, solved: Solved, part: Part, judged: Gauge) -> Problem:
+    """Nobody said how far the next base station is: a warning, not a verdict."""
+    return Problem(
+        code="overload-supposed", station="coax", state="near", place=solved.names[part.id],
+        title=(f"{part_type(catalogue, part).name} would be overdriven by a base station in the beam",),
+        gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), " for all together"),
+        origin=f"{SUM_ORIGIN}; the base station is supposed, as Front end says",
+        remedy=("Say at Aim, Front end, how far the next base station is, or put a cellular filter ahead.",),
+        ref=part.id,
+    )  # fmt: skip
+
+
+def _loudest(solved: Solved, limit: PortLimit) -> str:
+    """The loudest of what nobody wants, where it is louder than all that is."""
+    columns, power = solved.columns, solved.run.found.high[limit.node]
+    wanted = columns.wanted
+    aside = power[wanted : wanted + columns.beside]
+    if not len(aside) or aside.max() < power[:wanted].max(initial=0.0):
+        return ""
+    return f", {solved.loud[int(aside.argmax())].name} above all"
+
+
+def output_gauge(solved: Solved, part_id: str) -> Gauge | None:
+    """Of what an amplifier's outputs bear the figure that is nearest to its limit [dBµV]."""
+    gauges = [gauge(limit.now(solved)[1], "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
+              for limit in output_limits(solved, part_id) if limit.bound != "supposed"]  # fmt: skip
+    return min(gauges, key=lambda g: (g.high or 0.0) - (g.value or 0.0), default=None)
 
 
 def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
@@ -83,8 +121,7 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
             limit = input_limit(solved, part.id, i)
             if limit is None:
                 continue
-            low = float(np.nanmin(solved.run.found.level_dbuv[limit.node]))
-            high = float(np.nanmax(solved.run.found.high_dbuv[limit.node]))
+            low, high = limit.now(solved)
             side_low = low - kind.input_low_dbuv <= (kind.input_high_dbuv or 999) - high
             value = low if side_low else high
             judged = gauge(

@@ -5,30 +5,21 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
 from ...job import Array, Job, Part
 from ...job.between import as_change
-from ...job.parts import Catalogue, PartType, part_type
+from ...job.parts import BLOCKED_DB, Catalogue, PartType, part_type
 from ...job.profile import Mobile, Profile
-from ...physics.beams import array_loss_db
-from ...physics.geodesy import Floats
-from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...plant import edits
-from ...units.phrases import say
-from ...units.quantities import Gauge, InputError, Phrase, Quantity, State, gauge
-from ..aim.array.terminals import Terminals, gain_of, terminals, width_of
-from ..sky.incident import MOBILE
+from ...units.quantities import Gauge, InputError, State, gauge
+from ..aim.array.terminals import Terminals, terminals
 from .front_words import FrontEnd, Option, fits, said
-from .levels import outlet_rows, solve_job
+from .levels import Solved, outlet_rows, solve_job
+from .loud import assumed_dbuv, assumes_mobile, mobile_words
 from .powering import supplies_in_use, with_power
+from .ratings import output_limits
 
 JUMPER_M = 0.7  # from the antenna's terminals to what hangs under it; common practice, no source
-DIPOLE = 10**0.215  # EIRP over ERP: a half-wave dipole has 2.15 dBi
 WORTH_DB = 1.0  # less than this is not worth a part that can fail; common practice, no source
-# Two carriers at a rating of U make U + 3 dB together; 7.5 log(n - 1) less for n of them keeps the
-# sum within 2 dB of that, so that the sum is judged against it. EN 60728 practice (from memory).
-SUM_OVER_RATING_DB = 3.0
 
 
 def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
@@ -111,7 +102,6 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
     old = front_parts(job, catalogue, source)
     now = "+".join(_key_of(p) for p in old) or "none"
     filter_key = profile.mobile.filter
-    loud, mobile_words = _loud(job, antenna, at, profile.mobile)
     # What lies in the noise at the terminals already no front end brings back.
     dead = {
         c.id: c.name for i, c in enumerate(at.incident.carriers)
@@ -133,7 +123,6 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
             profile=profile,
             source=source,
             key=key,
-            loud=loud,
             now=key == now,
             dead=set(dead),
         )
@@ -150,12 +139,12 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
             f"{', '.join(dead.values())}: in the noise at the terminals already, at this heading; no amplifier "
             "brings that back."
         )
-    strongest = sorted(loud, key=lambda row: -row[1])[:5]
     return FrontEnd(
         title=title, reason=reason, options=options, advised=best.key,
         change=None if best.key == now else as_change(
             job, with_front(job, catalogue, antenna.id, best.key), "change the front end"),
-        strongest=[(name, level, mobile) for name, level, _, mobile in strongest], mobile_words=mobile_words, beyond_help=beyond_help,
+        strongest=_strongest(job, antenna, at, profile.mobile),
+        mobile_words=mobile_words(job, profile.mobile), beyond_help=beyond_help,
     )  # fmt: skip
 
 
@@ -163,33 +152,19 @@ def _key_of(part: Part) -> str:
     return part.type if part.setting_db is None else f"{part.type}:{part.setting_db:g}"
 
 
-Loud = list[tuple[str, float, float, bool]]  # name, level [dBµV], MHz, whether it is mobile
-
-
-def _loud(job: Job, antenna: Array, at: Terminals, mobile: Mobile) -> tuple[Loud, Phrase]:
-    """Everything that comes down from the antenna, base stations entered or assumed included."""
+def _strongest(
+    job: Job, antenna: Array, at: Terminals, mobile: Mobile
+) -> list[tuple[str, float, bool]]:
+    """What is loudest at the terminals, wanted or not: name, level [dBµV], whether it is a base
+    station's."""
     names = {t.id: t.name for t in job.targets}
-    rows: Loud = [
-        (f"{names[c.target]}, {c.name}", float(at.level_dbuv[i]), c.frequency_mhz,
-         c.modulation.startswith(MOBILE))
+    rows = [
+        (f"{names[c.target]}, {c.name}", float(at.level_dbuv[i]), c.mobile)
         for i, c in enumerate(at.incident.carriers)
-    ]  # fmt: skip
-    if any(r[3] for r in rows):
-        return rows, ("base stations as entered",)
-    away = job.site.mobile_m or mobile.away_m
-    frequency = mobile.frequency_mhz
-    f = np.array([frequency])
-    field = free_field_dbuvm([mobile.erp_kw], away / 1000)
-    off = 0.0
-    if job.site.mobile_bearing_deg is not None:
-        off = float(array_loss_db(job.site.mobile_bearing_deg - at.heading_deg, width_of(antenna),
-                                  antenna.front_back_db))  # fmt: skip
-    level = float(isotropic_dbuv(field, f)[0] + gain_of(antenna, f)[0]) - off
-    rows.append(("base station", level, frequency, True))
-    where = "in the beam" if job.site.mobile_bearing_deg is None else "in its bearing"
-    known = "entered" if job.site.mobile_m is not None else "assumed"
-    return rows, say("a base station of {} EIRP at {} {}, {}", Quantity(DIPOLE * mobile.erp_kw, "kw"),
-                     Quantity(away, "m", 0), where, known)  # fmt: skip
+    ]
+    if assumes_mobile(job):
+        rows.append(("base station", assumed_dbuv(job, antenna, at.heading_deg, mobile), True))
+    return sorted(rows, key=lambda row: -row[1])[:5]
 
 
 def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) -> float:
@@ -206,7 +181,7 @@ def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) 
 
 
 def _tried(
-    job: Job, catalogue: Catalogue, profile: Profile, source: Part, key: str, loud: Loud, now: bool,
+    job: Job, catalogue: Catalogue, profile: Profile, source: Part, key: str, now: bool,
     dead: set[str],
 ) -> Option | None:  # fmt: skip
     solved = solve_job(job, catalogue, profile)
@@ -231,7 +206,7 @@ def _tried(
             room = min(room, level - (cell.level.low or -99.0), (cell.level.high or 999.0) - level)
     if worst[0] == math.inf:
         return None
-    load, noise = _load(job, catalogue, source, loud)
+    load, noise = _load(job, catalogue, source, solved)
     states: list[State] = [load.state] if load.value is not None else []
     states += ["out" if worst[0] < profile.margin_db or room < 0 else "in"]
     state: State = "out" if "out" in states else "near" if "near" in states else "in"
@@ -240,25 +215,25 @@ def _tried(
 
 
 def _load(
-    job: Job, catalogue: Catalogue, source: Part, loud: Loud
-) -> tuple[Gauge, float | None]:  # fmt: skip
-    """Composite output of the first amplifier under the antenna against its rating, and the noise
-    figure of what hangs before it and itself [dB]."""
-    f = np.array([row[2] for row in loud])
-    level: Floats = np.array([row[1] for row in loud])
+    job: Job, catalogue: Catalogue, source: Part, solved: Solved
+) -> tuple[Gauge, float | None]:
+    """All that leaves the first amplifier under the antenna against what it bears, as Coax judges it,
+    and the noise figure of what hangs before it and itself [dB]."""
     before = 0.0
     for part in front_parts(job, catalogue, source):
         kind: PartType = part_type(catalogue, part)
-        gain = kind.gain_db(0, 0, f, part.setting_db)
-        if gain is None:
-            continue
-        level = level + gain
-        noise = kind.paths[0].noise_figure_db
+        noise = kind.noise_figure_db(kind.paths[0], part.setting_db) if kind.paths else None
         if noise is not None:
-            total = 10 * math.log10(float(np.sum(10 ** (level / 10))))
-            most = (kind.rated_output_dbuv or 200.0) + SUM_OVER_RATING_DB
-            return gauge(total, "dbuv", high=most, reserve=2.0), noise + before
-        before -= float(np.interp(600.0, np.sort(f), gain[np.argsort(f)]))
+            sums = [x for x in output_limits(solved, part.id) if x.bound in ("total", "supposed")]
+            total = sums[-1] if sums else None
+            if total is None:
+                return gauge(None, "dbuv"), noise + before
+            most = total.now(solved)[1]
+            return gauge(
+                most, "dbuv", high=total.high_dbuv, reserve=total.reserve_db
+            ), noise + before
+        gain = kind.gain_db(0, 0, 600.0, part.setting_db)
+        before -= float(gain) if gain is not None and gain > -BLOCKED_DB else 0.0
     return gauge(None, "dbuv"), None
 
 

@@ -19,6 +19,7 @@ from ...physics.modulation import MODULATIONS, Modulation
 from ...plant.circuit import Columns, Ints
 from ...plant.solution import Solution, solve_run
 from ...units.quantities import Gauge, State, gauge, worst
+from .loud import Loud, loud_of
 from .names import part_names
 from .sources import from_the_air, lnb_band, receivers_of, sources_of
 
@@ -145,12 +146,13 @@ class OutletRow:
 
 @dataclass(frozen=True)
 class Solved:
-    """A job's plant, solved once, its carriers in the order of the columns, and how its parts are
-    called."""
+    """A job's plant, solved once, its carriers in the order of the columns, how its parts are called,
+    and the carriers that nobody wants, in the columns behind."""
 
     run: Solution
     channels: list[Channel]
     names: dict[str, str]
+    loud: list[Loud] = field(default_factory=list)
 
     @property
     def columns(self) -> Columns:
@@ -167,7 +169,9 @@ class Solved:
     @cached_property
     def has_source(self) -> NDArray[np.bool_]:
         """Which carriers have a port that they are meant to come from."""
-        return np.array([port is not None for port in self.columns.port], bool)
+        return np.array(
+            [port is not None for port in self.columns.port[: len(self.channels)]], bool
+        )
 
 
 def modulation_of(carrier: Carrier) -> Modulation:
@@ -179,9 +183,15 @@ def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
     """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
     heard = from_the_air(job)
     around, job = job, wanted_job(job)
-    columns = sources_of(job, catalogue, heard, around)
+    loud: list[Loud] = []
+    # Only what amplifies minds what nobody wants.
+    if any(p.rated for p in {catalogue.part(p.type) for p in job.parts} if p is not None):
+        loud = loud_of(around, heard, frozenset(c.id for c in job.carriers), profile.mobile)
+    columns = sources_of(job, catalogue, heard, around, loud=loud)
     run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=receivers_of(job))
-    return Solved(run, _channels(job, catalogue, profile, columns), part_names(job, catalogue))
+    return Solved(
+        run, _channels(job, catalogue, profile, columns), part_names(job, catalogue), loud
+    )
 
 
 def _channels(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns) -> list[Channel]:

@@ -75,25 +75,21 @@ def try_out(
           if judged.plates[r] in behind]  # fmt: skip
     borne = [limit for part in behind for limit in limits_of(solved, part)]
     nodes = [*(n for _, n in at), *(limit.node for limit in borne)]
-    found, here = solved.run.variants(variants, np.array(nodes, int)), len(at)
+    whole, here = solved.run.variants(variants, np.array(nodes, int)), len(at)
+    found = solved.run.by_carrier(whole)
     tried = _weighed(solved, judged, profile, rows=[r for r, _ in at], low_dbuv=found.level_dbuv[:, :here],
                      high_dbuv=found.high_dbuv[:, :here], cn_db=found.cn_db[:, :here])  # fmt: skip
-    harmless = tried.harmless & _borne(
-        solved, borne, found.level_dbuv[:, here:], found.high_dbuv[:, here:]
-    )
+    harmless = tried.harmless & _borne(solved, borne, whole.low[:, here:], whole.high[:, here:])
     return replace(tried, harmless=harmless)
 
 
-def _borne(
-    solved: Solved, borne: list[PortLimit], low_dbuv: Floats, high_dbuv: Floats
-) -> NDArray[np.bool_]:
-    """Which variants leave every port of a device as good as it was: levels of carriers, arrays
-    (variants, ports, carriers)."""
-    fine = np.ones(len(low_dbuv), bool)
-    now = solved.run.levels
+def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) -> NDArray[np.bool_]:
+    """Which variants leave every port of a device as good as it was: powers [µV²], arrays (variants,
+    ports, columns)."""
+    fine = np.ones(len(low), bool)
     for i, limit in enumerate(borne):
-        before = _ends(now.level_dbuv[limit.node], now.high_dbuv[limit.node])
-        after = _ends(low_dbuv[:, i], high_dbuv[:, i])
+        before = tuple(np.asarray(x) for x in limit.now(solved))
+        after = limit.figures(low[:, i], high[:, i])
         for side, sign, bound in ((0, -1, limit.low_dbuv), (1, 1, limit.high_dbuv)):
             if bound is None:
                 continue
@@ -101,12 +97,6 @@ def _borne(
             was, becomes = (ranks(x, None, 0.0, limit.reserve_db) for x in over)
             fine &= ~_worse(was, becomes, over[0], short_after=over[1])
     return fine
-
-
-def _ends(low_dbuv: Floats, high_dbuv: Floats) -> tuple[Floats, Floats]:
-    """The least and the most of what arrives [dBµV], arrays (..., carriers); nothing is no level."""
-    return (np.where(np.isnan(low_dbuv), np.inf, low_dbuv).min(axis=-1, initial=np.inf),
-            np.where(np.isnan(high_dbuv), -np.inf, high_dbuv).max(axis=-1, initial=-np.inf))  # fmt: skip
 
 
 def _weighed(
@@ -274,7 +264,9 @@ def _attenuated(
         return try_out(solved, judged, profile, link, variants=pads)
     pad = np.array(steps, float)[:, None]
     level, cn = judged.level_dbuv[r], judged.cn_db[r]
-    noise = 10 ** (-cn / 10) + run.circuit.ktb / 10 ** (level / 10) * (10 ** (pad / 10) - 1)
+    noise = 10 ** (-cn / 10) + run.circuit.ktb[: len(cn)] / 10 ** (level / 10) * (
+        10 ** (pad / 10) - 1
+    )
     lower = (level - pad)[:, None]
     return _weighed(solved, judged, profile, rows=[r], low_dbuv=lower, high_dbuv=lower,
                     cn_db=(-10 * np.log10(noise))[:, None])  # fmt: skip

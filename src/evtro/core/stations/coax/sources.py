@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -17,6 +18,7 @@ from ..aim.dishes import link_dish, lnb_part, neighbours_of
 from ..sky.answer import dish_of
 from ..sky.interference import NeighbourSatellite, both_db, disturbances, interference_db
 from ..sky.receiving import ReceivingDish, clear_sky
+from .loud import Loud
 
 
 def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
@@ -75,19 +77,22 @@ def _through_the_dish(
 
 
 def sources_of(
-    job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None
-) -> Columns:
+    job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None,
+    loud: Sequence[Loud] = (),
+) -> Columns:  # fmt: skip
     """Every carrier of the job as a column, and what each source port gives of it: each array all
     that it hears, each LNB its own satellite's carriers. `around` is the job with the satellites that
-    nobody wants: they disturb all the same, and what disturbs counts as noise."""
+    nobody wants: they disturb all the same, and what disturbs counts as noise. What is `loud` and not
+    wanted has a column beside them."""
     carriers = job.carriers
-    count = len(carriers)
+    count = len(carriers) + len(loud)
     ports: list[Port | None] = [None] * count
     asks: list[tuple[float, bool] | None] = [None] * count
-    frequency = np.array([c.frequency_mhz for c in carriers])
-    width = np.array([c.bandwidth_mhz for c in carriers])
+    everything: list[Carrier | Loud] = [*carriers, *loud]
+    frequency = np.array([c.frequency_mhz for c in everything])
+    width = np.array([c.bandwidth_mhz for c in everything])
     given: dict[Port, tuple[Floats, Floats]] = {}
-    _arrays(job, catalogue, heard, ports=ports, given=given)
+    _arrays(job, catalogue, heard, loud=loud, ports=ports, given=given)
     seen = sights(job)
     by_target: dict[str, list[int]] = {}
     for i, carrier in enumerate(carriers):
@@ -122,8 +127,9 @@ def sources_of(
             at[0][i], at[1][i] = level[n], level[n] - ratio[n]
             ports[i], asks[i] = port, band.asked
     _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
-    return Columns(ids=tuple(c.id for c in carriers), frequency_mhz=frequency, bandwidth_mhz=width,
-                   port=tuple(ports), given=given, asks=tuple(asks))  # fmt: skip
+    return Columns(ids=tuple(c.id for c in everything), frequency_mhz=frequency, bandwidth_mhz=width,
+                   port=tuple(ports), given=given, asks=tuple(asks), beside=len(loud),
+                   supposed=sum(one.supposed for one in loud))  # fmt: skip
 
 
 def receivers_of(job: Job) -> set[str]:
@@ -136,8 +142,8 @@ def receivers_of(job: Job) -> set[str]:
 
 
 def _arrays(
-    job: Job, catalogue: Catalogue, heard: AtArrays, ports: list[Port | None],
-    given: dict[Port, tuple[Floats, Floats]],
+    job: Job, catalogue: Catalogue, heard: AtArrays, *, loud: Sequence[Loud],
+    ports: list[Port | None], given: dict[Port, tuple[Floats, Floats]],
 ) -> None:  # fmt: skip
     index = {c.id: i for i, c in enumerate(job.carriers)}
     meant = _best_array(job, heard)
@@ -147,10 +153,12 @@ def _arrays(
         if at is None or kind is None or kind.inputs or kind.bands:
             continue
         port = (part.id, "out", 0)
-        level, noise = np.full(len(index), np.nan), np.full(len(index), np.nan)
+        level, noise = np.full(len(ports), np.nan), np.full(len(ports), np.nan)
+        for i, one in enumerate(loud, start=len(index)):
+            level[i], noise[i] = one.at.get(part.antenna or "", (np.nan, np.nan))
         for n, carrier in enumerate(at.incident.carriers):
-            i = index.get(carrier.id)
-            if i is not None:
+            if carrier.id in index:
+                i = index[carrier.id]
                 level[i], noise[i] = at.level_dbuv[n], at.unwanted_dbuv[n]
                 if meant.get(carrier.id) == part.antenna:
                     ports[i] = port

@@ -20,7 +20,6 @@ from .single_frequency import arrivals_us, within_networks
 # How much stronger a neighbour channel may be than one on the same channel for the same harm: the
 # difference of ITU-R BT.1368's ratios for 64-QAM 2/3, 19 and -30 dB (from memory).
 NEXT_CHANNEL_DB = 49.0
-MOBILE = "Mobile"
 
 
 @dataclass(frozen=True, eq=False)
@@ -96,7 +95,7 @@ def _incident(
         loss_db=lost, entry_db=entry, field_dbuvm=free - lost - entry, spread_db=spread,
         horizontal=np.array([c.polarisation == "H" for c in rows], bool),
         wanted_db=np.array([MODULATIONS[c.modulation].cn_db for c in rows]),
-        wanted=np.array([t.wanted and not c.modulation.startswith(MOBILE)
+        wanted=np.array([t.wanted and not c.mobile
                   for c, t in zip(rows, whose, strict=True)], bool),
         ways=tuple(ways),
         at_us=arrivals_us([distances[t.id] for t in whose], [t.delay_us for t in whose]),

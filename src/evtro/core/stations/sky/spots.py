@@ -189,8 +189,7 @@ def _margins(
     around = seen_after(job.obstructions, east_m, north_m)
     found = []
     for target in sends:
-        own = [c for c in job.carriers if c.target == target.id and c.power > 0]
-        own = [c for c in own if c.modulation.split()[0] != "Mobile"]
+        own = [c for c in job.carriers if c.target == target.id and c.power > 0 and not c.mobile]
         if not own:
             continue
         f = tuple(c.frequency_mhz for c in own)
