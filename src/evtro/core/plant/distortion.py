@@ -90,7 +90,6 @@ class Spectrum:
 
     share: Floats
     width: Floats
-    points: int
     states: NDArray[np.bool_]
 
     def products(self, power: Floats, square: Floats, cube: Floats) -> tuple[Floats, Floats]:
@@ -98,25 +97,43 @@ class Spectrum:
         of columns with `power` (outputs, columns), by the coefficients of each output. A column that is
         there in every state has its worst."""
         second, third = np.zeros_like(power), np.zeros_like(power)
+        here = (power > 0).any(axis=0)
+        # States that differ in nothing that is here are one; an empty one makes nothing.
+        alike: dict[bytes, NDArray[np.bool_]] = {}
         for state in self.states:
-            own, cubed = self._of(np.where(state, power, 0.0), square, cube)
+            key = (state & here).tobytes()
+            alike[key] = alike[key] | state if key in alike else state
+        for state in alike.values():
+            inside = state & here
+            if not inside.any():
+                continue
+            own, cubed = self._of(power, inside, square=square, cube=cube)
             second[:, state] = np.maximum(second[:, state], own[:, state])
             third[:, state] = np.maximum(third[:, state], cubed[:, state])
         return second, third
 
-    def _of(self, power: Floats, square: Floats, cube: Floats) -> tuple[Floats, Floats]:
-        bins = power @ self.share.T
-        waves = np.fft.irfft(bins / 2, self.points, axis=1) * self.points
-        found = []
-        for k, order, ways in ((square, 2, 2.0), (cube, 3, 6.0)):
+    def _of(
+        self, power: Floats, inside: NDArray[np.bool_], *, square: Floats, cube: Floats
+    ) -> tuple[Floats, Floats]:
+        # Squares reach to twice the highest frequency, on which something else may come later.
+        most = self.share if square.any() else self.share[:, inside]
+        top = int(np.flatnonzero(most.any(axis=1)).max(initial=0)) + 1
+        bins = power[:, inside] @ self.share[:top, inside].T
+        # Third-order products reach to three times the highest frequency: a ring of four times it
+        # keeps what wraps round out of the columns.
+        points = _good(4 * top)
+        waves = np.fft.irfft(bins / 2, points, axis=1) * points
+        squared = waves * waves
+        width, found = self.width[:top], []
+        for k, made, ways in ((square, squared, 2.0), (cube, squared * waves, 6.0)):
             if not k.any():
                 found.append(np.zeros_like(power))
                 continue
             # One side of the two-sided spectrum, twice.
-            folded = 2 * np.fft.rfft(waves**order, axis=1).real / self.points
-            folded = ways * k[:, None] * np.maximum(folded[:, : bins.shape[1]], 0.0)
+            folded = 2 * np.fft.rfft(made, axis=1).real[:, :top] / points
+            folded = ways * k[:, None] * np.maximum(folded, 0.0)
             folded[:, 0] = 0.0
-            found.append(folded @ self.width)
+            found.append(folded @ width)
         return found[0], found[1]
 
     def totals(self, power: Floats) -> Floats:
@@ -143,9 +160,7 @@ def spectrum(columns: Columns) -> Spectrum:
         free = np.ones(len(f), bool)
     free &= columns.known
     states = [free | np.array([a == ask for a in columns.asks], bool) for ask in asked]
-    # Third-order products reach to three times the highest frequency: a ring of four times it keeps
-    # what wraps round out of the columns.
-    return Spectrum(over / b, over / GRID_MHZ, _good(4 * count), np.array(states or [free]))
+    return Spectrum(over / b, over / GRID_MHZ, np.array(states or [free]))
 
 
 def _good(count: int) -> int:
@@ -192,6 +207,28 @@ class Distorting:
         cube = np.array([self.rated[n].cube for n in which])
         second, third = self.grid.products(power, square, cube)
         return Own(second, third, self.grid.totals(power), power)
+
+    def scaled(
+        self, which: Sequence[int], power: Floats, base: Mapping[int, Own]
+    ) -> tuple[Floats, Floats]:
+        """The same in variants from what they make in the base, by the total power: power (outputs,
+        variants or 1, columns) and products of both orders."""
+        second, third = np.zeros_like(power), np.zeros_like(power)
+        total = self.grid.totals(power)
+        for i, n in enumerate(which):
+            was = base.get(n)
+            if was is None or bool(((was.power <= 0) & (power[i] > 0)).any()):
+                # What was silent in the base has no shape that could be kept.
+                for v in range(power.shape[1]):
+                    made = self.own([n], power[i, v][None])
+                    second[i, v], third[i, v] = made.second[0], made.third[0]
+                continue
+            louder = np.divide(
+                total[i], was.total, out=np.zeros_like(total[i]), where=was.total > 0
+            )
+            mine = np.where(was.power > 0, power[i] / np.maximum(was.power, 1e-300), louder)
+            second[i], third[i] = was.second * louder * mine, was.third * louder**2 * mine
+        return second, third
 
 
 def distorting(wiring: Wiring, circuit: Circuit) -> Distorting | None:

@@ -19,7 +19,8 @@ from .convert import folded
 from .distortion import Distorting
 from .drive import Drive, drive
 from .power import Lines, Metal, lines
-from .solve import Alteration, Levels, solve, solve_variants, way_back
+from .solve import Alteration, Levels, solve, solve_variants
+from .ways import way_back
 from .wiring import Wiring
 
 

@@ -7,7 +7,7 @@ Proc. IRE 32 (1944); H. Bosma, On the theory of linear noisy systems, Philips Re
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -322,31 +322,11 @@ class _Run:
             for i, n in enumerate(which):
                 self.own[n] = made.row(i)
         else:
-            second, third = self._scaled(at, which, power)
+            second, third = at.scaled(which, power, self.base.own)
         for i, n in enumerate(which):
             row = self.row[at.rated[n].node]
             self.second[row] += second[i]
             self.third[row] = (np.sqrt(self.third[row]) + np.sqrt(third[i])) ** 2
-
-    def _scaled(self, at: Distorting, which: list[int], power: Floats) -> tuple[Floats, Floats]:
-        """What rated outputs make in variants, from what they make in the base: power and products
-        (outputs, variants or 1, columns)."""
-        second, third = np.zeros_like(power), np.zeros_like(power)
-        total = at.grid.totals(power)
-        for i, n in enumerate(which):
-            base = self.base.own.get(n) if self.base is not None else None
-            if base is None or bool(((base.power <= 0) & (power[i] > 0)).any()):
-                # What was silent in the base has no shape that could be kept.
-                for v in range(power.shape[1]):
-                    made = at.own([n], power[i, v][None])
-                    second[i, v], third[i, v] = made.second[0], made.third[0]
-                continue
-            louder = np.divide(
-                total[i], base.total, out=np.zeros_like(total[i]), where=base.total > 0
-            )
-            mine = np.where(base.power > 0, power[i] / np.maximum(base.power, 1e-300), louder)
-            second[i], third[i] = base.second * louder * mine, base.third * louder**2 * mine
-        return second, third
 
     def _less_selected(self, rows: Ints, ends: Ints, through: Floats) -> None:
         """A passive part adds the less, the more the selected way lets through."""
@@ -410,38 +390,3 @@ class _Run:
         return Levels(found["signal"], found["noise"], found.get("low", found["signal"]),
                       found.get("high", found["signal"]), second=found.get("second"),
                       third=found.get("third"))  # fmt: skip
-
-
-def way_back(
-    circuit: Circuit, driven: Drive, levels: Levels, node: int, column: int
-) -> list[tuple[int, int]]:
-    """Edges from the source to a node on the strongest way that a carrier took, each with the column
-    that leaves it, in the signal's order; empty where it does not arrive."""
-
-    def entering(edge: int) -> int:
-        return int(circuit.source[edge][column]) if edge in circuit.source else column
-
-    def arriving(edge: int) -> float:
-        before = entering(edge)
-        if before < 0:
-            return 0.0
-        return float(levels.signal[circuit.edges[edge, 0], before] * driven.gain[edge, column])
-
-    way: list[tuple[int, int]] = []
-    while circuit.into[node]:
-        best = max(circuit.into[node], key=arriving)
-        if arriving(best) <= 0:
-            return way[::-1]
-        way.append((best, column))
-        node, column = int(circuit.edges[best, 0]), entering(best)
-    return way[::-1]
-
-
-def cone(circuit: Circuit, nodes: Iterable[int]) -> NDArray[np.bool_]:
-    """Which nodes lie behind some nodes, those included."""
-    behind = np.zeros(len(circuit.nodes), bool)
-    behind[list(nodes)] = True
-    for group in circuit.groups:
-        start, end = circuit.edges[group, 0], circuit.edges[group, 1]
-        behind[end[behind[start]]] = True
-    return behind

@@ -79,13 +79,14 @@ def loud_of(
             if c.id in wanted or at.level_dbuv[n] < floor:
                 continue
             one = found.setdefault(c.id, Loud(
-                c.id, f"{names[c.target]}, {c.name}", c.frequency_mhz, c.bandwidth_mhz, {}))  # fmt: skip
+                c.id, f"{names[c.target]}, {c.name}", frequency_mhz=c.frequency_mhz,
+                bandwidth_mhz=c.bandwidth_mhz, at={}))  # fmt: skip
             one.at[key] = float(at.level_dbuv[n]), float(at.unwanted_dbuv[n])
     if in_run and assumes_mobile(job):
         levels = {
             key: (assumed_dbuv(job, arrays[key], heard[key].heading_deg, mobile), np.nan)
             for key in in_run
         }
-        found[ASSUMED] = Loud(ASSUMED, "a base station", mobile.frequency_mhz, WIDTH_MHZ, levels,
-                              supposed=job.site.mobile_m is None)  # fmt: skip
+        found[ASSUMED] = Loud(ASSUMED, "a base station", frequency_mhz=mobile.frequency_mhz,
+                              bandwidth_mhz=WIDTH_MHZ, at=levels, supposed=job.site.mobile_m is None)  # fmt: skip
     return list(found.values())

@@ -12,7 +12,7 @@ from ...job.parts import HIGH_V, LOW_V, Catalogue, Load
 from ...plant import edits
 from ...plant.power import RECEIVER_MA, Fed, Lines, lines
 from ...plant.solution import Solution
-from ...plant.solve import cone
+from ...plant.ways import cone
 from ...plant.wiring import Wiring, wire
 from ...units.quantities import Gauge, gauge
 from .sources import receivers_of
