@@ -15,6 +15,7 @@ from .job.stock import Stock, limits, stock_of, stocked
 from .job.targets import wanted_job
 from .stations.aim import answer as aim
 from .stations.coax import answer as coax
+from .stations.coax import cures as coax_cures
 from .stations.coax.levels import solve_job
 from .stations.earth import answer as earth
 from .stations.handover import answer as handover
@@ -115,6 +116,10 @@ class Answers:
             (parts, limits, solved),
         )  # fmt: skip
         return coax.answer_of(self.job, parts, limits, verdict)
+
+    def cures(self, code: str, ref: str) -> coax_cures.Cures:
+        """What would cure a problem of the run, by its code and what it is told of."""
+        return coax_cures.cures(self.job, self.catalogue, self.profile, code, ref)
 
     def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
         parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict

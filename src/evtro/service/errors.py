@@ -63,7 +63,11 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(InputError)
     def bad_input(_: Request, error: InputError) -> Response:
-        status = 404 if error.code in ("row-missing", "part-missing", "cable-missing") else 422
+        status = (
+            404
+            if error.code in ("row-missing", "part-missing", "cable-missing", "problem-gone")
+            else 422
+        )
         return problem_response(_input_error(error, status))
 
     @app.exception_handler(RequestValidationError)

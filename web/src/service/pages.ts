@@ -51,6 +51,12 @@ export function useAim(row_id: string | null, feed = "") {
   );
 }
 
+export function useCures(code: string, ref: string) {
+  return usePage<import("./client").Cures>(["cures", code, ref], (job_id) =>
+    client.GET("/api/jobs/{job_id}/cures", { params: { path: { job_id }, query: { code, ref } } }),
+  );
+}
+
 export function useLink(row_id: string | null) {
   return usePage<import("./client").LinkAnswer>(
     ["link", row_id],

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { StateWord, TEXT } from "../instruments/StateMark";
 import type { Change, Problem } from "../service/client";
@@ -12,14 +12,18 @@ const nameOf = (p: Problem) => `${p.code} ${p.place}`;
 export function Problems({
   rows,
   onSelect,
+  ways,
 }: {
   rows: Problem[];
   onSelect?: (ref: string) => void;
+  /** More that could be done about a problem, where there is more; asked for when it is opened. */
+  ways?: (problem: Problem) => ReactNode;
 }) {
   const out = rows.filter((p) => p.state === "out").length;
   const near = rows.filter((p) => p.state === "near").length;
   const [picked, pick] = useState(0);
   const [shown, show] = useState<string | null>(null);
+  const [opened, open] = useState<string | null>(null);
   const { change: take } = useJob();
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
@@ -57,6 +61,9 @@ export function Problems({
               if (p.ref) onSelect?.(p.ref);
             }}
             onTake={take}
+            ways={ways?.(p)}
+            open={opened === nameOf(p)}
+            onOpen={(on) => open(on ? nameOf(p) : null)}
           />
         ))}
       </ul>
@@ -71,6 +78,9 @@ function Row({
   onShow,
   onPick,
   onTake,
+  ways,
+  open,
+  onOpen,
 }: {
   problem: Problem;
   picked: boolean;
@@ -78,6 +88,9 @@ function Row({
   onShow: (on: boolean) => void;
   onPick: () => void;
   onTake: (change: Change) => void;
+  ways?: ReactNode;
+  open: boolean;
+  onOpen: (on: boolean) => void;
 }) {
   const at = useShown();
   const figure =
@@ -144,9 +157,20 @@ function Row({
             Show fix
           </button>
         )
-      ) : (
+      ) : ways ? null : (
         <span />
       )}
+      {ways && !showing && (
+        <button
+          type="button"
+          className="plain-button"
+          aria-expanded={open}
+          onClick={() => onOpen(!open)}
+        >
+          {open ? "Fewer" : p.change ? "Other ways" : "What would cure it"}
+        </button>
+      )}
+      {open && ways && <div className="col-span-full">{ways}</div>}
       {showing && p.change && (
         <p role="status" className="col-span-full m-0 border-verdigris border-l-2 pl-3">
           It will do this: <Say it={p.remedy} />. <Say it={p.effect ?? []} />. Undo takes it back.

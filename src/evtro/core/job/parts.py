@@ -20,6 +20,7 @@ from .built import Part
 Picture = Literal[
     "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
     "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator", "combiner", "line",
+    "equaliser",
 ]  # fmt: skip
 
 BLOCKED_DB = 1000.0  # stands for no way at all; no cable that can be entered loses as much

@@ -11,7 +11,8 @@ from .changes import Change
 @dataclass(frozen=True)
 class Problem:
     """What and where, the figure, the limit and whose it is, and what to do about it: in words, and
-    as a change that can be taken."""
+    as a change that can be taken. `outlets` are those that it concerns;
+    of one that is `curable` changes can be tried on the whole plant."""
 
     code: str
     station: str
@@ -26,6 +27,8 @@ class Problem:
     effect: Phrase = ()
     ref: str | None = None
     fields: tuple[str, ...] = ()
+    outlets: tuple[str, ...] = ()
+    curable: bool = False
 
     def with_remedy(self, remedy: Phrase, change: Change | None, effect: Phrase) -> Problem:
         """The same problem with what to do about it."""

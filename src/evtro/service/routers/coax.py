@@ -9,7 +9,9 @@ from fastapi import APIRouter, Query
 from evtro.core.job import edits
 from evtro.core.job.parts import Catalogue
 from evtro.core.plant import edits as run
-from evtro.core.stations.coax.answer import PartDetail, Term, terms
+from evtro.core.stations.coax.answer import PartDetail
+from evtro.core.stations.coax.cures import Cures
+from evtro.core.stations.coax.terms import Terms, terms
 
 from ..common import (
     READ,
@@ -27,13 +29,13 @@ def catalogue(desk: AtDesk) -> Catalogue:
     return desk.shop
 
 
-@router.get("/jobs/{job_id}/parts/{row_id}/terms", response_model=list[Term], responses=READ)
+@router.get("/jobs/{job_id}/parts/{row_id}/terms", response_model=Terms, responses=READ)
 def level_terms(
     desk: AtDesk,
     job_id: JobId,
     row_id: RowId,
     carrier: Annotated[str, Query(pattern=r"^[a-z]+[0-9]+$", max_length=12)],
-) -> list[Term]:
+) -> Terms:
     """The staircase of a carrier's level from its source to a part."""
     kept = desk.jobs.get(job_id)
     run.find_part(kept.job, row_id)
@@ -43,6 +45,17 @@ def level_terms(
     return terms(
         kept.job, desk.catalogue(kept.job), solved=solved, part_id=row_id, carrier_id=carrier
     )
+
+
+@router.get("/jobs/{job_id}/cures", response_model=Cures, responses=READ)
+def cures_of(
+    desk: AtDesk,
+    job_id: JobId,
+    code: Annotated[str, Query(pattern=r"^[a-z-]+$", max_length=30)],
+    ref: Annotated[str, Query(pattern=r"^[a-z]+[0-9]+$", max_length=12)],
+) -> Cures:
+    """What would cure a problem of the run and leave everything else as good as it is."""
+    return desk.answers(desk.jobs.get(job_id)).cures(code, ref)
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/levels", response_model=PartDetail, responses=READ)

@@ -17,9 +17,9 @@ from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
 from evtro.core.plant import edits as run
 from evtro.core.plant.wiring import wire
-from evtro.core.stations.coax.answer import terms
 from evtro.core.stations.coax.answer import work_out as coax_of
 from evtro.core.stations.coax.layout import lay_out
+from evtro.core.stations.coax.terms import terms
 from evtro.core.units.quantities import (
     InputError,
     text_of,
@@ -140,9 +140,22 @@ def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:
     solved = found.solved
     for part in ("p7", "p18"):
         for carrier, level, _ in found.detail(part).levels:
-            steps = terms(skerry, CATALOGUE, solved, part, carrier)
+            steps = terms(skerry, CATALOGUE, solved, part, carrier).level
             assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
             assert steps[0].level_dbuv + sum(s.change_db for s in steps) == pytest.approx(level)
+
+
+@pytest.mark.parametrize("name", sorted(demo_jobs()))
+def test_the_budget_of_a_ratio_is_all_of_it(name: str) -> None:
+    """Noise and distortion by where they come in: together they are the C/N of the place."""
+    job = demo_jobs()[name]
+    found = coax_of(job, CATALOGUE, profiles.load(job.profile))
+    for row in found.outlets:
+        for carrier, _, cn in found.detail(row.part).levels if row.part else ():
+            made = terms(job, CATALOGUE, found.solved, row.part or "", carrier)
+            total = -10 * np.log10(sum(10 ** (-t.cn_db / 10) for t in made.quality))
+            assert made.cn_db == pytest.approx(cn, abs=1e-9)
+            assert total == pytest.approx(cn, abs=0.01), (row.name, carrier, made.quality)
 
 
 def test_a_second_way_stands_in_the_staircase() -> None:
@@ -153,7 +166,7 @@ def test_a_second_way_stands_in_the_staircase() -> None:
     plate = next(r.part for r in found.outlets if r.part)
     seen = 0
     for carrier, level, _ in found.detail(plate).levels:
-        steps = terms(two, CATALOGUE, found.solved, plate, carrier)
+        steps = terms(two, CATALOGUE, found.solved, plate, carrier).level
         assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
         seen += text_of(steps[-1].name).startswith("by a second way")
     assert seen == len(found.detail(plate).levels)

@@ -10,7 +10,7 @@ from evtro.core.changes import Bench, carry_out
 from evtro.core.job.changes import Insert
 from evtro.core.job.parts import PartType, Path
 from evtro.core.job.stock import carrying
-from evtro.core.stations.coax.answer import terms
+from evtro.core.stations.coax.terms import terms
 from evtro.demo.world import demo_jobs
 
 PARTS = catalogue.load()
@@ -40,7 +40,7 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     for carrier in moved:
         steps = terms(
             with_one, after.catalogue, after.coax.solved, part_id=plate, carrier_id=carrier
-        )
+        ).level
         assert any("Converter" in str(s.name) for s in steps)
         assert sum(s.change_db for s in steps[1:]) + steps[0].level_dbuv == pytest.approx(
             found[carrier], abs=0.01

@@ -29,7 +29,7 @@ def answer(job: Job) -> CoaxAnswer:
     return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
-def _harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
+def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
     """Carriers at outlets that are worse than they were, judged by a solution of its own."""
     one, two = before.outlets[0].judged, after.outlets[0].judged
     found = []
@@ -58,7 +58,7 @@ def test_no_fix_of_a_level_harms_another_outlet(name: str, data: st.DataObject) 
     before = answer(job)
     for problem in before.problems:
         if problem.code in LEVELS and problem.change is not None:
-            assert _harmed(before, answer(taken(job, problem.change))) == [], problem.remedy
+            assert harmed(before, answer(taken(job, problem.change))) == [], problem.remedy
 
 
 def _one_strong() -> Job:
@@ -105,7 +105,7 @@ def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() 
     assert "too much for another outlet" in text_of(held.remedy)
     # The neighbour stands in; with the cable it would not.
     change = offered.change.model_copy(update={"values": {"cable": "rg11"}})
-    assert _harmed(loud, answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
+    assert harmed(loud, answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
 
 
 def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> None:
@@ -148,7 +148,7 @@ def test_a_pad_reckoned_is_a_pad_solved() -> None:
     run = solved.run
     own = CATALOGUE.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
     pads = [Alteration({run.circuit.edge_of_link[link.id]: -own - s}) for s in steps]
-    tried = remedies.try_out(solved, row.judged, EUROPE, link, variants=pads)
+    tried = remedies.try_out(solved, row.judged, EUROPE, link.to_part, variants=pads)
     assert np.allclose(reckoned.level_dbuv, tried.level_dbuv, atol=1e-9)
     assert reckoned.outlet_rank.tolist() == tried.outlet_rank.tolist()
     assert reckoned.harmless.tolist() == tried.harmless.tolist()

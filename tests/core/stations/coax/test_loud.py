@@ -23,7 +23,7 @@ def _told(found: CoaxAnswer, code: str) -> Problem | None:
     return next((p for p in found.problems if p.code == code), None)
 
 
-def _and(job: Job, *carriers: Carrier, wanted: bool = True) -> Job:
+def beside(job: Job, *carriers: Carrier, wanted: bool = True) -> Job:
     """The job with another transmitter 1.5 km away, in line with the wanted one."""
     mast = Target(id="t2", kind="transmitter", name="Sill", latitude_deg=53.4850, longitude_deg=-9.9492,
                   height_m=60, wanted=wanted)  # fmt: skip
@@ -37,7 +37,7 @@ def _base_station(power_kw: float, mhz: float = 763.0) -> Carrier:
                    polarisation="H", power=power_kw, modulation="Mobile OFDM")  # fmt: skip
 
 
-def _strong(power_kw: float) -> Carrier:
+def strong(power_kw: float) -> Carrier:
     return Carrier(id="c8", target="t2", name="local mux", frequency_mhz=650, bandwidth_mhz=7.61,
                    polarisation="H", power=power_kw, modulation="DVB-T 64QAM 2/3")  # fmt: skip
 
@@ -47,7 +47,7 @@ def _amplified() -> Job:
 
 
 def test_a_base_station_as_entered_overdrives_at_coax_as_at_front_end() -> None:
-    job = _and(_amplified(), _base_station(20.0))
+    job = beside(_amplified(), _base_station(20.0))
     found = answer(job)
     problem = _told(found, "overload")
     assert problem is not None
@@ -65,7 +65,7 @@ def test_a_base_station_as_entered_overdrives_at_coax_as_at_front_end() -> None:
 
 
 def test_a_base_station_is_no_channel_of_an_outlet() -> None:
-    found = answer(_and(_amplified(), _base_station(0.01)))
+    found = answer(beside(_amplified(), _base_station(0.01)))
     assert [c.id for c in found.channels] == ["c1", "c2", "c3"]
     assert [cell.carrier for cell in found.outlets[0].cells] == ["c1", "c2", "c3"]
 
@@ -106,7 +106,7 @@ def test_distortion_takes_the_margin_and_the_amplifier_that_makes_it_is_named() 
 def test_a_transmitter_that_nobody_wants_loads_the_preamplifier() -> None:
     quiet = answer(_amplified())
     assert _told(quiet, "overload") is None
-    job = _and(_amplified(), _strong(60.0), wanted=False)
+    job = beside(_amplified(), strong(60.0), wanted=False)
     found = answer(job)
     problem = _told(found, "overload")
     assert problem is not None
@@ -118,6 +118,6 @@ def test_a_transmitter_that_nobody_wants_loads_the_preamplifier() -> None:
 
 
 def test_without_an_amplifier_nothing_but_the_wanted_is_reckoned() -> None:
-    found = answer(_and(house(), _strong(60.0), wanted=False))
+    found = answer(beside(house(), strong(60.0), wanted=False))
     assert found.solved.loud == []
     assert found.solved.run.found.distortion is None

@@ -9,6 +9,7 @@ import { useRows } from "../../service/rows";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
 import { CompanyLine } from "./CompanyLine";
+import { Cures } from "./Cures";
 import { NewerData } from "./NewerData";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
@@ -57,19 +58,28 @@ export default function CoaxPlan() {
             <Digits text={String(coax.wanted)} />
             <span className="ml-1 text-figure">outlets in</span>
           </div>
-          {coax.lowest.value != null && (
+          {coax.lowest_place && (
             <div>
-              <div className="text-dense">Nearest to a limit: {coax.lowest_place}</div>
-              <div className="flex items-center gap-3">
-                <BracketGauge gauge={coax.lowest} width={170} height={20} />
-                <BigFigure
-                  value={coax.lowest.value}
-                  unit="dbuv"
-                  size={22}
-                  tone={coax.lowest.state}
-                />
-                <StateWord state={coax.lowest.state} />
+              <div className="text-dense">
+                {coax.lowest.state === "out" || coax.lowest.value == null
+                  ? "Worst"
+                  : "Nearest to a limit"}
+                : {coax.lowest_place}
               </div>
+              {coax.lowest.value == null ? (
+                <div className="text-figure">nothing arrives</div>
+              ) : (
+                <div className="flex items-center gap-3">
+                  <BracketGauge gauge={coax.lowest} width={170} height={20} />
+                  <BigFigure
+                    value={coax.lowest.value}
+                    unit="dbuv"
+                    size={22}
+                    tone={coax.lowest.state}
+                  />
+                  <StateWord state={coax.lowest.state} />
+                </div>
+              )}
             </div>
           )}
         </section>
@@ -92,7 +102,11 @@ export default function CoaxPlan() {
             </span>
           </p>
         )}
-        <Problems rows={coax.problems} onSelect={(ref) => select(ref)} />
+        <Problems
+          rows={coax.problems}
+          onSelect={(ref) => select(ref)}
+          ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
+        />
         <NewerData />
         <CompanyLine />
       </div>

@@ -31,7 +31,9 @@ export function Staircase({
         }),
       ),
   });
-  const rows = terms.data ?? [];
+  const rows = terms.data?.level ?? [];
+  const quality = terms.data?.quality ?? [];
+  const cn = terms.data?.cn_db;
   if (!channels.length) return null;
   const levels = rows.map((t) => t.level_dbuv);
   const low = Math.min(...levels);
@@ -92,6 +94,45 @@ export function Staircase({
           )}
         </tbody>
       </table>
+      {cn != null && quality.length > 0 && (
+        <>
+          <h3 className="m-0 flex items-baseline justify-between pt-2 text-dense">
+            <b>What its quality is made of</b>
+            <span className="text-quiet">C/N, dB</span>
+          </h3>
+          <table className="w-full border-collapse text-dense">
+            <tbody>
+              {quality.map((t, i) => (
+                <tr key={i}>
+                  <th scope="row" className="max-w-[180px] truncate">
+                    <Say it={t.name} />
+                  </th>
+                  <td className="w-16">
+                    <svg width="64" height="12" aria-hidden="true">
+                      {/* Its share of all that is not the carrier. */}
+                      <rect
+                        x="4"
+                        y="4"
+                        width={Math.max(56 * 10 ** ((cn - t.cn_db) / 10), 1)}
+                        height="5"
+                        fill="var(--color-rail)"
+                      />
+                    </svg>
+                  </td>
+                  <td className="num text-right">{figureOf(t.cn_db, 1)}</td>
+                </tr>
+              ))}
+              <tr className="border-line border-t">
+                <th scope="row" className="font-bold">
+                  Together
+                </th>
+                <td />
+                <td className="num text-right font-bold">{figureOf(cn, 1)}</td>
+              </tr>
+            </tbody>
+          </table>
+        </>
+      )}
     </section>
   );
 }

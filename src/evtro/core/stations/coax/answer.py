@@ -15,9 +15,6 @@ from ...job.targets import wanted_job
 from ...plant.edits import free_inputs, free_outputs
 from ...units.quantities import (
     Gauge,
-    InputError,
-    Phrase,
-    Quantity,
     State,
     gauge,
     worst,
@@ -182,7 +179,7 @@ class CoaxAnswer:
     @cached_property
     def view(self) -> CoaxView:
         """What the station shows."""
-        nearest = _nearest_to_limit([r for r in self.outlets if r.columns])
+        lowest, place = _worst_place(self)
         found = self.verdict
         return CoaxView(
             channels=self.channels,
@@ -190,21 +187,9 @@ class CoaxAnswer:
                      for r in self.outlets],
             parts=self.parts, layout=self.layout, feeds=found.feeds, supplies=found.supplies,
             inside=found.inside, wanted=found.wanted,
-            lowest=nearest[0] if nearest else gauge(None, "dbuv"),
-            lowest_place=nearest[1] if nearest else "", problems=self.problems, state=self.state,
+            lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,
             figure=self.figure,
         )  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Term:
-    """One step of a level on its way: what did it, by how much [dB], and the level after it."""
-
-    name: Phrase
-    change_db: float
-    level_dbuv: float
-    part: str | None
-    link: str | None
 
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:
@@ -218,12 +203,16 @@ def answer_of(job: Job, catalogue: Catalogue, profile: Profile, verdict: Verdict
     return CoaxAnswer(wanted_job(job), catalogue, profile, verdict)
 
 
-def judged(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> Verdict:
-    """Judge a plant that is solved."""
+def judged(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, advise: bool = True
+) -> Verdict:
+    """Judge a plant that is solved; without advice nothing is tried as a remedy."""
     job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)
-    problems = check(job, catalogue, profile=profile, solved=solved, rows=rows, powering=powering)
+    problems = check(
+        job, catalogue, profile=profile, solved=solved, rows=rows, powering=powering, advise=advise
+    )
     problems += company_problems(job, catalogue, profile)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("in", "near") for r in wanted)
@@ -237,16 +226,24 @@ def judged(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> 
     )  # fmt: skip
 
 
-def _nearest_to_limit(rows: list[OutletRow]) -> tuple[Gauge, str] | None:
-    best: tuple[float, Gauge, str] | None = None
-    for row in rows:
-        for group in row.groups:
-            for judged, mhz in ((group.low, group.low_mhz), (group.high, group.high_mhz)):
-                room = min((judged.value or 0) - (judged.low or 0),
-                           (judged.high or 0) - (judged.value or 0))  # fmt: skip
-                if best is None or room < best[0]:
-                    best = (room, judged, f"{row.name} at {mhz:.0f} MHz")
-    return None if best is None else (best[1], best[2])
+def _worst_place(answer: CoaxAnswer) -> tuple[Gauge, str]:
+    """The wanted carrier that is furthest outside its window, or nearest to its limit: its level and
+    where; one that does not arrive before all others."""
+    rows = answer.outlets
+    if not rows or not answer.channels:
+        return gauge(None, "dbuv"), ""
+    judged = rows[0].judged
+    room = np.minimum(judged.level_dbuv - judged.least_dbuv, judged.most_dbuv - judged.level_dbuv)
+    room = np.where(np.isnan(room), np.where(answer.solved.has_source, -np.inf, np.inf), room)
+    room = np.where(judged.wants, room, np.inf)
+    row, column = np.unravel_index(int(room.argmin()), room.shape)
+    if np.isposinf(room[row, column]):
+        return gauge(None, "dbuv"), ""
+    cell = judged.cell(int(row), int(column))
+    return (
+        cell.level,
+        f"{rows[int(row)].name} at {answer.channels[int(column)].frequency_mhz:.0f} MHz",
+    )
 
 
 def _groups(answer: CoaxAnswer) -> dict[str, list[GroupGauge]]:
@@ -296,67 +293,3 @@ def _window(solved: Solved, kind: PartType, part_id: str) -> tuple[float | None,
             return after.input_low_dbuv, after.input_high_dbuv
     rated = [p.rated_output_dbuv for p in kind.paths if p.rated_output_dbuv is not None]
     return None, min(rated, default=None)
-
-
-def terms(
-    job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_id: str
-) -> list[Term]:
-    """The staircase of a carrier's level from its source to a part's output."""
-    if carrier_id not in solved.columns.ids:
-        raise InputError("Carrier", f"{carrier_id} is of a target that the job does not want, so it is "
-                         "not in the run.", "Tick the target as wanted at Sky.", "carrier-unwanted")  # fmt: skip
-    run, carrier = solved.run, solved.columns.ids.index(carrier_id)
-    nodes = (
-        [run.circuit.nodes[p] for p in run.ports_out(part_id)]
-        if part_id in run.wiring.before
-        else []
-    )
-    best = max(nodes, key=lambda n: _or_low(run.levels.level_dbuv[n, carrier]), default=None)
-    if best is None or not run.levels.signal[best, carrier] > 0:
-        return []
-    way = run.way_to(best, carrier)
-    start = int(run.circuit.edges[way[0][0], 0]) if way else best
-    port = next(p for p, n in run.circuit.nodes.items() if n == start)
-    level = float(run.columns.given[port][0][carrier])
-    found = [
-        Term(
-            name=(solved.names[port[0]],),
-            change_db=0.0,
-            level_dbuv=level,
-            part=port[0],
-            link=None,
-        )
-    ]
-    links = {k.id: k for k in job.links}
-    for edge, column in way:
-        change = float(10 * np.log10(run.driven.gain[edge, column]))
-        level += change
-        link_id, part = run.circuit.edge_link[edge], run.circuit.edge_part[edge]
-        if link_id:
-            link = links[link_id]
-            digits = 0 if link.length_m % 1 == 0 else 1
-            name: Phrase = (
-                Quantity(link.length_m, "m", digits),
-                f" of {catalogue.cables[link.cable].short}",
-            )
-        else:
-            name = (solved.names[part],)
-        found.append(
-            Term(
-                name=name,
-                change_db=change,
-                level_dbuv=level,
-                part=part or None,
-                link=link_id or None,
-            )
-        )
-    # By a second way the level is a range: what it may take away stands last.
-    there = float(run.levels.level_dbuv[best, carrier])
-    if abs(there - level) > 1e-6:
-        found.append(Term(name=("by a second way, at worst",), change_db=there - level, level_dbuv=there,
-                          part=None, link=None))  # fmt: skip
-    return found
-
-
-def _or_low(value: float) -> float:
-    return value if value == value else -1e9

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -15,6 +15,7 @@ from ...units.quantities import (
     Quantity,
     gauge,
 )
+from .causes import CURABLE, Cause, Finding, causes, together
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
@@ -24,24 +25,50 @@ from .remedies import CableRemedy, Tried, attenuate, better_cable
 
 def check(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, rows: list[OutletRow],
-    powering: tuple[list[Feed], list[SupplyLoad]],
+    powering: tuple[list[Feed], list[SupplyLoad]], advise: bool = True,
 ) -> list[Problem]:  # fmt: skip
-    """All problems of the run, the gravest first."""
+    """All problems of the run, the gravest first; what cures them is looked for where somebody asks for
+    advice."""
     found: list[Problem] = []
     found += _loops(job, catalogue, solved)
     found += _sources(job, solved)
     if rows:
         picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.channels}
+        told = [f for row in rows
+                for f in _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)]  # fmt: skip
         tried: dict[str, Tried] = {}
-        for row in rows:
-            found += _outlet(
-                job, catalogue, profile=profile, solved=solved, row=row, picks=picks, tried=tried
-            )
+        for cause in causes(told, rows, solved):
+            problem = together(cause, solved)
+            if advise:
+                problem = _advised(job, catalogue, profile, solved=solved, cause=cause,
+                                   problem=problem, tried=tried)  # fmt: skip
+            found.append(problem)
     found += choice_problems(job, catalogue, solved, rows)
-    found += check_devices(job, catalogue, solved, powering)
+    found += check_devices(job, catalogue, solved, powering, profile=profile, rows=rows,
+                           advise=advise)  # fmt: skip
+    found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
     # A part without its power is why other figures are wrong: it is told before them.
-    return sorted(found, key=lambda p: (rank[p.state], not p.code.startswith("dc-")))
+    return sorted(
+        found, key=lambda p: (rank[p.state], not p.code.startswith("dc-"), -len(p.outlets))
+    )
+
+
+def _advised(
+    job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, cause: Cause,
+    problem: Problem, tried: dict[str, Tried],
+) -> Problem:  # fmt: skip
+    """The problem with a change that cures it for all whom it concerns, where one is found."""
+    remedy: CableRemedy | None = None
+    if problem.code == "level-low":
+        remedy = better_cable(job, catalogue, profile=profile, solved=solved, rows=cause.rows,
+                              carrier=cause.first.carrier, tried=tried)  # fmt: skip
+    elif problem.code == "level-high":
+        remedy = attenuate(job, catalogue, profile, solved, rows=cause.rows,
+                           excess_db=cause.first.by_db, carrier=cause.first.carrier)  # fmt: skip
+    if remedy is None:
+        return problem
+    return problem.with_remedy(remedy.do, remedy.change, remedy.effect)
 
 
 def _loops(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
@@ -85,38 +112,38 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 
 def _outlet(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
-    picks: dict[Group, _Picks], tried: dict[str, Tried],
-) -> list[Problem]:  # fmt: skip
+    picks: dict[Group, _Picks],
+) -> list[Finding]:  # fmt: skip
     judged, r = row.judged, row.index
     if not judged.wants[r].any():
         return []
     if row.part is None:
         return [
-            Problem(code="no-plate", station="coax", state="out", place=row.name, title=(f"{row.name} has no path",), gauge=None,
+            Finding(Problem(code="no-plate", station="coax", state="out", place=row.name, title=(f"{row.name} has no path",), gauge=None,
                     limit=("a wall plate in the run",), origin="this job's outlets",
-                    remedy=(f"Add {row.name} behind a free port of the run.",), ref=row.outlet)
+                    remedy=(f"Add {row.name} behind a free port of the run.",), ref=row.outlet), row)
         ]  # fmt: skip
-    found: list[Problem] = []
+    found: list[Finding] = []
     if row.state == "in":
         return found
     for group in GROUPS:
         pick = picks[group]
         gone = pick.gone[r]
         if gone >= 0 and (silent := _silent(job, catalogue, solved=solved, row=row, column=gone)):
-            found.append(silent)
+            found.append(Finding(silent, row, group, gone))
         if pick.any[r]:
             found += _group(job, catalogue, profile=profile, solved=solved, row=row, pick=pick,
-                            tried=tried)  # fmt: skip
+                            group=group)  # fmt: skip
     for one in row.groups:
         if one.slope.state != "in":
-            found.append(
+            found.append(Finding(
                 Problem(code="slope", station="coax", state=one.slope.state, place=row.name,
                         title=(f"{row.name}: levels differ too much over the {one.group} band",),
                         gauge=one.slope, limit=("at most ", Quantity(one.slope.high or 0, "db", 0)),
                         origin=profile.slope_origin,
                         remedy=("Shorten the run, take a better cable, or fit an equaliser.",),
-                        ref=row.part)
-            )  # fmt: skip
+                        ref=row.part),
+                row, one.group, by_db=(one.slope.value or 0.0) - (one.slope.high or 0.0)))  # fmt: skip
     return found
 
 
@@ -155,30 +182,30 @@ def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _P
 
 def _group(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow, pick: _Picks,
-    tried: dict[str, Tried],
-) -> list[Problem]:  # fmt: skip
+    group: Group,
+) -> list[Finding]:  # fmt: skip
     """The worst level and the worst margin of a group at an outlet."""
-    found: list[Problem] = []
+    found: list[Finding] = []
     judged, reserve, r = row.judged, profile.level_reserve_db, row.index
     if pick.under_db[r] > 1e-3:
         c = pick.low[r]
-        remedy = better_cable(job, catalogue, profile=profile, solved=solved, row=row, carrier=c, tried=tried) or CableRemedy(
-            ("Raise the level ahead of it: preamplifier at the antenna, fewer splits, or a larger "
-             "antenna.",), (), None)  # fmt: skip
-        found.append(_level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
-                            side="under", by=pick.under_db[r], reserve=reserve))  # fmt: skip
+        remedy = CableRemedy(("Raise the level ahead of it: fewer splits, gain where the level is still "
+                              "high, or a larger antenna.",), (), None)  # fmt: skip
+        problem = _level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
+                         side="under", by=pick.under_db[r], reserve=reserve)  # fmt: skip
+        found.append(Finding(problem, row, group, c, pick.under_db[r] - reserve))
     if pick.over_db[r] > 1e-3:
         c = pick.high[r]
-        cell = judged.cell(r, c)
-        remedy = attenuate(
-            job, catalogue, profile, solved, row=row, excess_db=pick.over_db[r], carrier=c
-        ) or CableRemedy(("Lower the level ahead of it.",), (), None)
-        found.append(_level(row, cell, channel=solved.channels[c], remedy=remedy, side="over",
-                            by=pick.over_db[r], reserve=reserve))  # fmt: skip
+        remedy = CableRemedy(("Lower the level ahead of it.",), (), None)
+        problem = _level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
+                         side="over", by=pick.over_db[r], reserve=reserve)  # fmt: skip
+        found.append(Finding(problem, row, group, c, pick.over_db[r] - reserve))
     c = pick.thin[r]
     if judged.margin_rank[r, c] != IN and pick.under_db[r] <= 1e-3:
-        found.append(_margin(job, catalogue, profile=profile, solved=solved, row=row,
-                             cell=judged.cell(r, c), channel=solved.channels[c], carrier=c))  # fmt: skip
+        problem = _margin(job, catalogue, profile=profile, solved=solved, row=row,
+                          cell=judged.cell(r, c), channel=solved.channels[c], carrier=c)  # fmt: skip
+        short = profile.margin_db - float(np.nan_to_num(judged.margin_db[r, c], nan=-99.0))
+        found.append(Finding(problem, row, group, c, short))
     return found
 
 
@@ -222,7 +249,11 @@ def _margin(
     at_source = (meant[1] if meant else 0.0) - channel.wanted_cn_db
     lost = at_source - (cell.margin.value or 0)
     code = "margin"
-    maker = distorted_by(solved, row.part, carrier)
+    node, levels = solved.run.outlet_node(row.part), solved.run.levels
+    maker = None
+    if node is not None and levels.distortion is not None and (
+        levels.distortion[node, carrier] >= levels.noise[node, carrier]):  # fmt: skip
+        maker = distorted_by(solved, carrier, node)
     if maker is not None:
         code = "distortion"
         do: Phrase = (f"{solved.names[maker]} makes most of it out of what it is given: turn its gain "
@@ -243,14 +274,10 @@ def _margin(
     )  # fmt: skip
 
 
-def distorted_by(solved: Solved, plate: str | None, carrier: int) -> str | None:
-    """The part that makes most of the distortion on a carrier's way to an outlet; None where noise is
-    more than that."""
-    run, levels = solved.run, solved.run.levels
-    node = run.outlet_node(plate)
-    if run.distorting is None or node is None or levels.distortion is None:
-        return None
-    if levels.distortion[node, carrier] < levels.noise[node, carrier]:
+def distorted_by(solved: Solved, carrier: int, node: int) -> str | None:
+    """The part that makes most of the distortion on a carrier's way to a node; None where none does."""
+    run = solved.run
+    if run.distorting is None:
         return None
     way = run.way_to(node, carrier)
     made: dict[str, float] = {}

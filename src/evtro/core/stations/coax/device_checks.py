@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 
 from ...job import Job, Part
-from ...job.changes import Change, Insert, Replace, Set, Several
+from ...job.between import as_change
+from ...job.changes import Change, Insert, Set, Several
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
+from ...job.profile import Profile
 from ...units.quantities import (
     Gauge,
     Phrase,
@@ -15,9 +17,11 @@ from ...units.quantities import (
     State,
     gauge,
 )
-from .levels import Solved
-from .powering import Feed, SupplyLoad, feeding_place, passing_twin
+from .feeding import ways_to_feed
+from .levels import Judged, OutletRow, Solved
+from .powering import Feed, SupplyLoad
 from .ratings import PortLimit, input_limit, output_limits
+from .remedies import turned_down
 
 SUM_ORIGIN = "the power of two carriers at the data sheet's rating, EN 60728 practice (from memory)"
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
@@ -30,18 +34,31 @@ def check_devices(
     catalogue: Catalogue,
     solved: Solved,
     powering: tuple[list[Feed], list[SupplyLoad]],
+    *,
+    profile: Profile,
+    rows: list[OutletRow],
+    advise: bool = True,
 ) -> list[Problem]:
-    """All problems of the devices in the run."""
+    """All problems of the devices in the run; what to do about them is looked for where somebody asks
+    for advice."""
     return [
-        *_amplifiers(job, catalogue, solved),
+        *_amplifiers(
+            job,
+            catalogue,
+            solved,
+            profile=profile,
+            outlets=rows[0].judged if rows and advise else None,
+        ),
         *_inputs(job, catalogue, solved),
-        *_powering(job, catalogue, solved, *powering),
+        *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1], advise=advise),
         *_open_ports(job, catalogue, solved),
         *_entry(job, catalogue, solved),
     ]
 
 
-def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+def _amplifiers(
+    job: Job, catalogue: Catalogue, solved: Solved, *, profile: Profile, outlets: Judged | None
+) -> list[Problem]:
     found = []
     for part in job.parts:
         for limit in output_limits(solved, part.id):
@@ -52,14 +69,16 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             if limit.bound == "supposed":
                 found.append(_supposed(catalogue, solved, part, judged))
             else:
-                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged))
+                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged,
+                                       profile=profile, outlets=outlets))  # fmt: skip
             break  # one cause, told once
     return found
 
 
 def _overload(
-    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge
-) -> Problem:
+    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge,
+    profile: Profile, outlets: Judged | None,
+) -> Problem:  # fmt: skip
     kind = part_type(catalogue, part)
     most = judged.value or 0.0
     step = math.ceil(most - (judged.high or 0) + judged.reserve)
@@ -71,12 +90,18 @@ def _overload(
         title += f" by all that comes in{_loudest(solved, limit)}"
         together = (" for all together",)
     turns = kind.setting and setting <= kind.setting_most_db
+    do: Phrase = ("Take one with less gain or a higher rating, or a filter ahead of it.",)
+    if turns:
+        do = ("Turn its gain down by ", Quantity(step, "db", 0))
+    if turns and not turned_down(solved, outlets, profile, part, setting):
+        turns = False
+        do = ("Turned down far enough it would take too much from what is weak: keep what is loud out "
+              "ahead of it, with a filter or at the antenna.",)  # fmt: skip
     return Problem(
         code="overload", station="coax", state=judged.state, place=solved.names[part.id], title=(title,),
         gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
         origin=SUM_ORIGIN if limit.bound == "total" else AMPLIFIER_ORIGIN,
-        remedy=("Turn its gain down by ", Quantity(step, "db", 0)) if turns
-        else ("Take one with less gain or a higher rating, or a filter ahead of it.",),
+        remedy=do,
         change=Set(rows="parts", id=part.id, values={"setting_db": setting}) if turns else None,
         effect=("gives ", Quantity(most - step, "dbuv"), ", in") if turns else (), ref=part.id,
     )  # fmt: skip
@@ -156,8 +181,9 @@ def input_name(kind: PartType, port: int) -> str:
 
 
 def _powering(
-    job: Job, catalogue: Catalogue, solved: Solved, feeds: list[Feed], supplies: list[SupplyLoad]
-) -> list[Problem]:
+    job: Job, catalogue: Catalogue, solved: Solved, *, feeds: list[Feed], supplies: list[SupplyLoad],
+    advise: bool,
+) -> list[Problem]:  # fmt: skip
     found = []
     for feed in feeds:
         name = solved.names[feed.consumer]
@@ -166,24 +192,18 @@ def _powering(
         if feed.failed is not None:
             continue  # told once, at the supply that fails
         if feed.supply is None:
-            lnb = part_type(catalogue, next(p for p in job.parts if p.id == feed.consumer))
-            inserter = "inserter-18" if lnb.bands else "inserter-12"
+            title = f"Nothing powers {name}"
             if feed.blocked_at:
                 title = f"{solved.names[feed.blocked_at]} passes no power to {name}"
-            else:
-                title = f"Nothing powers {name}"
-            place = feed.blocked_link or feeding_place(solved.run.wiring, feed.consumer)
-            change: Change | None = Insert(type=inserter, into=place) if place else None
-            do = "Fit a power inserter between them" if change else "Fit a power inserter below it."
-            effect: Phrase = (catalogue.parts[inserter].name, " ahead of it") if change else ()
-            passing = feed.blocked_at and passing_twin(catalogue, solved.run, feed.blocked_at)
-            if lnb.by_line(0) and passing:
-                # An inserter would hold it at one band and polarisation.
-                do, effect = "Take one that passes power", (catalogue.parts[passing].name,)
-                change = Replace(part=feed.blocked_at or "", type=passing)
+            do: Phrase = ("Fit a power inserter below it.",)
+            change: Change | None = None
+            effect: Phrase = ()
+            if advise and (ways := ways_to_feed(job, catalogue, feed.consumer)):
+                do, fed, effect = ways[0]
+                change = as_change(job, fed, "bring the voltage up")
             found.append(
                 Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
-                        remedy=(do,), change=change, effect=effect, ref=feed.consumer)
+                        remedy=do, change=change, effect=effect, ref=feed.consumer)
             )  # fmt: skip
             continue
         if feed.voltage.state != "in":

@@ -95,7 +95,7 @@ def _feed(run: Solution, part: str, load: Load) -> Feed:
 
 def _stop(run: Solution, part: str) -> tuple[str, str] | None:
     """The first part below a consumer that lets no current through, and the cable that comes to it."""
-    for there, link in _metal_below(run.wiring, part):
+    for there, link in metal_below(run.wiring, part):
         if not run.wiring.kinds[there].receivers:
             return there, link
     return None
@@ -104,7 +104,7 @@ def _stop(run: Solution, part: str) -> tuple[str, str] | None:
 def feeding_place(wiring: Wiring, part: str) -> str | None:
     """The cable below a consumer in which a supply reaches it: that to the first part which lets no
     current through, or to the outlet at the end; None where the line ends before."""
-    return next((link for _, link in _metal_below(wiring, part)), None)
+    return next((link for _, link in metal_below(wiring, part)), None)
 
 
 def passing_twin(
@@ -121,7 +121,7 @@ def passing_twin(
     return None
 
 
-def _metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
+def metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
     """Where the metal below a part ends: at parts that let no current through, and at outlets."""
     pending = list(wiring.after[part].values())
     while pending:

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
-from ...job import Job, Link
+from ...job import Job, Link, Part
 from ...job.changes import Change, Insert, Set
 from ...job.parts import Catalogue
 from ...job.profile import Profile
@@ -67,10 +67,11 @@ class Tried:
 
 
 def try_out(
-    solved: Solved, judged: Judged, profile: Profile, link: Link, variants: Sequence[Alteration]
+    solved: Solved, judged: Judged, profile: Profile, first: str, variants: Sequence[Alteration]
 ) -> Tried:
-    """Solve variants of a cable and judge them at every outlet behind it."""
-    behind = {link.to_part, *solved.run.wiring.down(link.to_part)}
+    """Solve variants of a part, or of the cable that comes to it, and judge them at every outlet behind
+    it and at every device."""
+    behind = {first, *solved.run.wiring.down(first)}
     at = [(r, n) for r, n in zip(judged.rows.tolist(), judged.nodes.tolist(), strict=True)
           if judged.plates[r] in behind]  # fmt: skip
     borne = [limit for part in behind for limit in limits_of(solved, part)]
@@ -95,7 +96,7 @@ def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) ->
                 continue
             over = [np.asarray(sign * (ends[side] - bound)) for ends in (before, after)]
             was, becomes = (ranks(x, None, 0.0, limit.reserve_db) for x in over)
-            fine &= ~_worse(was, becomes, over[0], short_after=over[1])
+            fine &= ~is_worse(was, becomes, over[0], short_after=over[1])
     return fine
 
 
@@ -108,8 +109,8 @@ def _weighed(
     after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
     rank = np.where(judged.choice[rows] == 2, np.int8(OUT), after.rank)
     wants, level = judged.wants[rows], judged.level_dbuv[rows]
-    harm = _worse(judged.rank[rows], rank, _short(judged, level, judged.margin_db[rows]),
-                  short_after=_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
+    harm = is_worse(judged.rank[rows], rank, figures_short(judged, level, judged.margin_db[rows]),
+                  short_after=figures_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
     harmed = (harm & wants).any(axis=(1, 2))
     outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
     for group in GROUPS:
@@ -120,20 +121,20 @@ def _weighed(
         before, now = _spread(level, mine), _spread(after.level_dbuv, mine)
         ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, now))
         seen = np.isfinite(now)
-        worse = _worse(ranks_before, ranks_now, before - limit, short_after=now - limit)
+        worse = is_worse(ranks_before, ranks_now, before - limit, short_after=now - limit)
         harmed |= (worse & seen).any(axis=1)
         outlet = np.where(seen, np.maximum(outlet, ranks_now), outlet)
     return Tried(rows, after.level_dbuv, outlet.astype(np.int8), np.asarray(~harmed))
 
 
-def _worse(
+def is_worse(
     before: Ranks, after: Ranks, short_before: Floats, *, short_after: Floats
 ) -> NDArray[np.bool_]:
     deeper = (before == OUT) & (after == OUT) & ~(short_after <= short_before + HARM_DB)
     return np.asarray((after > before) | deeper & np.isfinite(short_before))
 
 
-def _short(judged: Judged, level_dbuv: Floats, margin_db: Floats) -> Floats:
+def figures_short(judged: Judged, level_dbuv: Floats, margin_db: Floats) -> Floats:
     """How far a carrier lies outside what it may be, by its worst figure [dB]."""
     outside = np.maximum(judged.least_dbuv - level_dbuv, level_dbuv - judged.most_dbuv)
     return np.fmax(outside, judged.margin_low_db - margin_db)
@@ -148,21 +149,17 @@ def _spread(level_dbuv: Floats, mine: NDArray[np.bool_]) -> Floats:
 
 
 def better_cable(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
-    solved: Solved,
-    row: OutletRow,
-    carrier: int,
-    tried: dict[str, Tried],
-) -> CableRemedy | None:
-    """The smallest change of cable that brings an outlet in and harms no other: the drop first, then
-    what feeds it; the least better cable first; in is better than near, but not worth touching a
-    second cable.
+    job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, rows: list[OutletRow],
+    carrier: int, tried: dict[str, Tried],
+) -> CableRemedy | None:  # fmt: skip
+    """The smallest change of cable that brings outlets in and harms no other; `carrier` is the one that
+    the first of them lacks most. The drop first, then what feeds it; the least better cable first; in is
+    better than near, but not worth touching a second cable.
 
     The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
-    carrier and the next outlet.
+    carrier and the next cause.
     """
+    row = rows[0]
     node = solved.run.outlet_node(row.part)
     if row.part is None or node is None:
         return None
@@ -191,20 +188,23 @@ def better_cable(
             waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
             variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
-            tried[link_id] = try_out(solved, row.judged, profile, link, variants=variants)
+            tried[link_id] = try_out(solved, row.judged, profile, link.to_part, variants=variants)
         found = tried[link_id]
-        here = found.rows.index(row.index)
-        mine = found.outlet_rank[:, here]
+        if any(r.index not in found.rows for r in rows):
+            continue  # it leads to some of them only
+        here = [found.rows.index(r.index) for r in rows]
+        mine = found.outlet_rank[:, here].max(axis=1)
         too_much |= bool((~found.harmless & np.isin(mine, (IN, NEAR))).any())
         for good, word in ((IN, "in"), (NEAR, "near")):
             fitting = np.flatnonzero(found.harmless & (mine == good))
             if not len(fitting):
                 continue
             v = int(fitting[0])
+            gives = float(found.level_dbuv[v, here[0], carrier])
             return CableRemedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),
-                ("gives ", Quantity(float(found.level_dbuv[v, here, carrier]), "dbuv"), f", {word}"),
+                ("gives ", Quantity(gives, "dbuv"), f", {word}"),
                 Set(rows="links", id=link_id, values={"cable": better[v]}),
             )  # fmt: skip
     if too_much:
@@ -215,32 +215,59 @@ def better_cable(
 
 
 def attenuate(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, row: OutletRow,
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, *, rows: list[OutletRow],
     excess_db: float, carrier: int,
 ) -> CableRemedy | None:  # fmt: skip
-    """The least attenuator ahead of the outlet that brings a level in which is too high, unless it
-    takes from what is weak."""
-    link_id = next(iter(links_to(solved, row.part, carrier)), None) if row.part else None
-    first = math.ceil(excess_db)
-    if link_id is None or first > MOST_ATTENUATOR_DB:
+    """The least attenuator that brings a level in which is too high at some outlets, unless it takes
+    from what is weak: ahead of the outlet, of several in the last cable that leads to them all."""
+    row = rows[0]
+    first = math.ceil(excess_db + profile.level_reserve_db)
+    if row.part is None or first > MOST_ATTENUATOR_DB:
         return None
-    link = next(k for k in job.links if k.id == link_id)
+    links = {k.id: k for k in job.links}
+    plates = {r.part for r in rows}
+    wiring = solved.run.wiring
+    link = next(
+        (links[i] for i in links_to(solved, row.part, carrier)
+         if plates <= {links[i].to_part, *wiring.down(links[i].to_part)}), None)  # fmt: skip
+    if link is None:
+        return None
     steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
     found = _attenuated(catalogue, profile, solved, row, link=link, steps=steps)
-    here = found.rows.index(row.index)
-    rank = np.where(found.harmless, found.outlet_rank[:, here], OUT + 1)
+    here = [found.rows.index(r.index) for r in rows]
+    rank = np.where(found.harmless, found.outlet_rank[:, here].max(axis=1), OUT + 1)
     v = int(rank.argmin())
     step = steps[v] if rank[v] <= OUT else first
-    do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), " ahead of the outlet")
+    where = "the outlet" if len(rows) == 1 else solved.names[link.to_part]
+    do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), f" ahead of {where}")
     if rank[v] > OUT:
         return CableRemedy(
             ("An attenuator here takes too much from what is weak: bring the levels together "
              "ahead of it, at the antennas or with a filter.",), (), None)  # fmt: skip
-    level = float(found.level_dbuv[v, here, carrier])
+    level = float(found.level_dbuv[v, here[0], carrier])
     return CableRemedy(
         do, ("gives ", Quantity(level, "dbuv")),
-        Insert(type="attenuator", into=link_id, setting_db=float(step)),
+        Insert(type="attenuator", into=link.id, setting_db=float(step)),
     )  # fmt: skip
+
+
+def turned_down(
+    solved: Solved, judged: Judged | None, profile: Profile, part: Part, setting_db: float
+) -> bool:
+    """Whether an amplifier can be turned down to a setting and everything stays as good as it was."""
+    if judged is None:
+        return True
+    run, kind = solved.run, solved.run.wiring.kinds[part.id]
+    gains: dict[int, ArrayLike] = {}
+    noise: dict[int, float] = {}
+    ways = kind.ways
+    for edge, (_, _, path) in zip(run.circuit.edges_of_part[part.id], ways, strict=True):
+        gains[edge] = run.circuit.gain_db[edge] - setting_db + (part.setting_db or 0.0)
+        figure = kind.noise_figure_db(path, setting_db)
+        if figure is not None:
+            noise[edge] = figure
+    found = try_out(solved, judged, profile, part.id, variants=[Alteration(gains, noise)])
+    return bool(found.harmless[0])
 
 
 def _attenuated(
@@ -261,7 +288,7 @@ def _attenuated(
         edge = run.circuit.edge_of_link[link.id]
         own = catalogue.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
         pads = [Alteration({edge: -own - s}) for s in steps]
-        return try_out(solved, judged, profile, link, variants=pads)
+        return try_out(solved, judged, profile, link.to_part, variants=pads)
     pad = np.array(steps, float)[:, None]
     level, cn = judged.level_dbuv[r], judged.cn_db[r]
     noise = 10 ** (-cn / 10) + run.circuit.ktb[: len(cn)] / 10 ** (level / 10) * (

@@ -1,0 +1,221 @@
+"""What would cure a problem: single changes and pairs of them, each tried on the whole plant. Offered
+is only what cures it and leaves every figure, at every outlet and device, as good as it was."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...job import Job
+from ...job.between import as_change
+from ...job.changes import Change
+from ...job.parts import Catalogue
+from ...job.problems import Problem
+from ...job.profile import Profile
+from ...units.quantities import InputError, Phrase, State
+from .answer import Verdict, judged
+from .levels import solve_job
+from .remedies import HARM_DB, figures_short, is_worse
+from .tries import Try, tries
+
+MOST = 5
+FIRSTS, PER_GROUP = 8, 2  # changes that others are added to, and how many of a kind are added
+
+
+@dataclass(frozen=True)
+class CrowdMark:
+    """An outlet before and after a cure: its state, and the room that its level has to the nearer limit
+    [dB], negative outside; None where nothing arrives."""
+
+    outlet: str
+    name: str
+    before: State
+    after: State
+    before_db: float | None
+    after_db: float | None
+
+
+@dataclass(frozen=True)
+class Cure:
+    """A change that cures a problem: what to do, what it costs beside others (small is little), how many
+    outlets are in then, and every outlet before and after."""
+
+    do: Phrase
+    change: Change
+    cost: float
+    state: State
+    inside: int
+    least_db: float | None
+    crowd: list[CrowdMark]
+
+
+@dataclass(frozen=True)
+class Cures:
+    """All that was found, the best first, and how many changes were tried."""
+
+    cures: list[Cure]
+    tried: int
+    wanted: int
+
+
+def cures(job: Job, catalogue: Catalogue, profile: Profile, code: str, ref: str) -> Cures:
+    """What cures a problem of the run, by its code and the part or outlet that it is told of."""
+    base = _look(job, catalogue, profile)
+    problem = next((p for p in base.problems if p.code == code and p.ref == ref), None)
+    if problem is None:
+        raise InputError("Problem", "it is not there any more.", "Look at the list again.",
+                         "problem-gone")  # fmt: skip
+    singles = list(tries(job, catalogue, base.solved, problem))
+    count, found, harmful = len(singles), [], []
+    for one in singles:
+        cure, cured = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
+        if cure is not None:
+            found.append((one.group or one.key, cure))
+        elif cured:
+            harmful.append(one)
+    if not found:
+        # What cures and harms may be set right by a second change; else any two.
+        pairs = list(_pairs(catalogue, problem, base=base, firsts=(harmful or singles)[:FIRSTS]))
+        count += len(pairs)
+        for one in pairs:
+            cure, _ = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
+            if cure is not None:
+                found.append((one.group or one.key, cure))
+    order = {"in": 0, "todo": 1, "near": 1, "out": 2}
+    found.sort(key=lambda at: (order[at[1].state], at[1].cost, -at[1].inside))
+    return Cures(_unlike(found)[:MOST], count, base.wanted)
+
+
+def _look(job: Job, catalogue: Catalogue, profile: Profile) -> Verdict:
+    return judged(job, catalogue, profile, solve_job(job, catalogue, profile), advise=False)
+
+
+def _pairs(
+    catalogue: Catalogue, problem: Problem, *, base: Verdict, firsts: list[Try]
+) -> Iterator[Try]:
+    """Two changes together: the second as it can be made in a run that has the first."""
+    seen: set[frozenset[str]] = set()
+    for one in firsts:
+        seconds: dict[str, int] = {}
+        for other in tries(one.job, catalogue, base.solved, problem):
+            both = frozenset((one.key, other.key))
+            seconds[other.group] = seconds.get(other.group, 0) + 1
+            if both in seen or other.group == one.group or seconds[other.group] > PER_GROUP:
+                continue
+            seen.add(both)
+            yield Try(key=f"{one.key}, {other.key}", group="", job=other.job, cost=one.cost + other.cost + 0.5,
+                      do=(*one.do, "; and ", *_lower(other.do)))  # fmt: skip
+
+
+def _lower(do: Phrase) -> Phrase:
+    first = do[0]
+    return (first[0].lower() + first[1:], *do[1:]) if isinstance(first, str) and first else do
+
+
+def _cure(
+    job: Job, catalogue: Catalogue, profile: Profile, *, base: Verdict, problem: Problem, did: Try
+) -> tuple[Cure | None, bool]:
+    """A change as a cure, None where it is none; and whether it cures what is asked for."""
+    try:
+        after = _look(did.job, catalogue, profile)
+    except InputError:
+        return None, False
+    if not _cured(problem, after):
+        return None, False
+    if harms(base, after):
+        return None, True
+    crowd = [
+        CrowdMark(outlet=a.outlet, name=a.name, before=a.state, after=b.state,
+                  before_db=_room(base, a.index), after_db=_room(after, b.index))
+        for a, b in zip(base.outlets, after.outlets, strict=True) if len(a.columns)
+    ]  # fmt: skip
+    concerned = [m for m in crowd if m.outlet in problem.outlets] or crowd
+    rooms = [m.after_db for m in concerned if m.after_db is not None]
+    left: State = "near" if any(p.code == problem.code and p.ref == problem.ref
+                                for p in after.problems) else "in"  # fmt: skip
+    return Cure(
+        do=did.do, change=as_change(job, did.job, "cure what is wrong"), cost=did.cost, state=left,
+        inside=after.inside, least_db=min(rooms, default=None), crowd=crowd,
+    ), True  # fmt: skip
+
+
+def _room(verdict: Verdict, row: int) -> float | None:
+    """The least room of an outlet's levels to their limits [dB]."""
+    of = verdict.outlets[row].judged
+    level = of.level_dbuv[row]
+    room = np.minimum(level - of.least_dbuv, of.most_dbuv - level)
+    wanted = of.wants[row]
+    if not wanted.any() or bool(np.isnan(room[wanted]).any()):
+        return None
+    return round(float(room[wanted].min()), 2)
+
+
+def _cured(problem: Problem, after: Verdict) -> bool:
+    """Whether it is out no more, and better than near where it was near."""
+    left = [
+        p for p in after.problems
+        if p.code == problem.code and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
+    ]  # fmt: skip
+    if problem.state == "near":
+        return not left
+    return all(p.state != "out" for p in left)
+
+
+def harms(before: Verdict, after: Verdict) -> bool:
+    """Whether anything is worse: a figure of an outlet in a worse state, or out already and further out
+    by more than a tenth of a dB; a problem of a device or a line that was not there."""
+    if not before.outlets:
+        return False
+    a, b = before.outlets[0].judged, after.outlets[0].judged
+    harm = is_worse(a.rank, b.rank, figures_short(a, a.level_dbuv, a.margin_db),
+                 short_after=figures_short(b, b.level_dbuv, b.margin_db))  # fmt: skip
+    if bool((harm & a.wants).any()) or bool(((a.choice < b.choice) & a.wants).any()):
+        return True
+    rank: dict[State, int] = {"in": 0, "todo": 0, "near": 1, "out": 2}
+    was: dict[tuple[str, str | None], list[Problem]] = {}
+    for p in before.problems:
+        was.setdefault((p.code, p.ref), []).append(p)
+    for p in after.problems:
+        if p.code in OUTLETS_OWN:
+            continue
+        old = was.get((p.code, p.ref), [])
+        if all(rank[p.state] > rank[o.state] for o in old):
+            return True
+        if p.state == "out" and all(_deeper(o, p) for o in old):
+            return True
+    for x, y in zip(before.outlets, after.outlets, strict=True):
+        slopes = {g.group: g.slope for g in x.groups}
+        for g in y.groups:
+            old_slope = slopes.get(g.group)
+            if old_slope is not None and rank[g.slope.state] > rank[old_slope.state]:
+                return True
+    return False
+
+
+# What is judged figure by figure at every outlet already, and what is only supposed.
+OUTLETS_OWN = ("overload-supposed", "level-low", "level-high", "margin", "distortion", "slope")
+
+
+def _deeper(old: Problem, new: Problem) -> bool:
+    """Whether a figure lies further outside its limits by more than a tenth of a dB."""
+    if old.gauge is None or new.gauge is None or old.state != "out":
+        return False
+
+    def outside(p: Problem) -> float:
+        g = p.gauge
+        if g is None or g.value is None:
+            return np.inf
+        return max((g.low if g.low is not None else -np.inf) - g.value,
+                   g.value - (g.high if g.high is not None else np.inf))  # fmt: skip
+
+    return bool(outside(new) > outside(old) + HARM_DB)
+
+
+def _unlike(found: list[tuple[str, Cure]]) -> list[Cure]:
+    """Of those that do the same at the same place the first."""
+    kept: dict[str, Cure] = {}
+    for group, one in found:
+        kept.setdefault(group, one)
+    return list(kept.values())
