@@ -27,6 +27,7 @@ TABLE = {
     "lnb-single": (True, {"V low": V, "H low": H, "V high": V_TONE, "H high": H_TONE}),
     "lnb-single-1075": (True, {"V": V, "H": H}),
     "lnb-four": (False, {"V low": V, "H low": H, "V high": V_TONE, "H high": H_TONE}),
+    "lnb-twin": (True, {"V low": V, "H low": H, "V high": V_TONE, "H high": H_TONE}),
     "lnb-circular-1125": (True, {"R": V, "L": H}),
     "lnb-wideband": (False, {"V": V, "H": V}),
     "lnb-user-band-8": (False, {"V low": V, "H low": V, "V high": V, "H high": V}),
@@ -40,17 +41,21 @@ TABLE = {
 def _columns(lnb: str, part: str = "p1") -> Columns:
     """One carrier in each band of an LNB."""
     kind = CATALOGUE.parts[lnb]
-    count = len(kind.bands)
+    bands = list({b.name: b for b in reversed(kind.bands)}.values())[
+        ::-1
+    ]  # each once: its first output
+    count = len(bands)
     given = {}
     for output in range(kind.outputs):
-        level = np.array([75.0 if b.output == output else np.nan for b in kind.bands])
+        here = {b.name for b in kind.bands if b.output == output}
+        level = np.array([75.0 if b.name in here else np.nan for b in bands])
         given[part, "out", output] = level, level - 15
-    mhz = np.array([abs((b.low_mhz + b.high_mhz) / 2 - b.lo_mhz) for b in kind.bands])
+    mhz = np.array([abs((b.low_mhz + b.high_mhz) / 2 - b.lo_mhz) for b in bands])
     if kind.user_bands:
         mhz = np.array([kind.user_bands[i][0] for i in range(count)])
-    return Columns(tuple(b.name for b in kind.bands), mhz, np.full(count, 27.5),
-                   tuple((part, "out", b.output) for b in kind.bands), given,
-                   tuple(b.asked for b in kind.bands))  # fmt: skip
+    return Columns(tuple(b.name for b in bands), mhz, np.full(count, 27.5),
+                   tuple((part, "out", b.output) for b in bands), given,
+                   tuple(b.asked for b in bands))  # fmt: skip
 
 
 def _link(n: int, start: str, end: str, out: int = 0, into: int = 0) -> Link:
@@ -104,6 +109,22 @@ def test_an_lnb_held_by_an_inserter_gives_one_state_only(
     wanted = {name: ask == state for name, ask in TABLE[lnb][1].items()}
     assert _there(run, "p9") == wanted
     assert run.choice.alone["p9"].tolist() == list(wanted.values())
+
+
+def test_two_outputs_of_a_twin_ask_for_themselves() -> None:
+    """Each receiver on an output of its own has everything, whatever the other watches."""
+    parts = [Part(id="p1", type="lnb-twin"), Part(id="p8", type="plate", outlet="o1"),
+             Part(id="p9", type="plate", outlet="o2")]  # fmt: skip
+    links = [_link(1, "p1", "p8", out=0), _link(2, "p1", "p9", out=1)]
+    run = solve_run(parts, links, CATALOGUE, columns=_columns("lnb-twin"), receivers=("o1", "o2"))
+    for plate in ("p8", "p9"):
+        assert all(_there(run, plate).values())
+        assert run.choice.beside[plate].all()
+    # Only the second output joined: it asks there.
+    alone = solve_run(
+        parts[::2], links[1:], CATALOGUE, columns=_columns("lnb-twin"), receivers=("o2",)
+    )
+    assert all(_there(alone, "p9").values())
 
 
 def test_a_splitter_that_passes_nothing_leaves_the_lnb_unasked() -> None:

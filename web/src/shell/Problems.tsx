@@ -98,7 +98,7 @@ function Row({
       ? shown(p.gauge.value, p.gauge.unit, p.gauge.unit === "count" ? 0 : 1, at)
       : null;
   return (
-    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(160px,1.3fr)_auto] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
+    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(150px,1.3fr)_112px] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
       <StateWord state={p.state} />
       <button
         type="button"
@@ -131,9 +131,9 @@ function Row({
           </span>
         )}
       </span>
-      {p.change ? (
-        showing ? (
-          <span className="flex gap-2">
+      <span className="flex flex-wrap justify-end gap-2 max-md:justify-start">
+        {p.change && showing && (
+          <>
             <button
               type="button"
               className="copper-button"
@@ -144,8 +144,9 @@ function Row({
             <button type="button" className="plain-button" onClick={() => onShow(false)}>
               Leave it
             </button>
-          </span>
-        ) : (
+          </>
+        )}
+        {p.change && !showing && (
           <button
             type="button"
             className="plain-button"
@@ -156,20 +157,18 @@ function Row({
           >
             Show fix
           </button>
-        )
-      ) : ways ? null : (
-        <span />
-      )}
-      {ways && !showing && (
-        <button
-          type="button"
-          className="plain-button"
-          aria-expanded={open}
-          onClick={() => onOpen(!open)}
-        >
-          {open ? "Fewer" : p.change ? "Other ways" : "What would cure it"}
-        </button>
-      )}
+        )}
+        {ways && !showing && (
+          <button
+            type="button"
+            className="plain-button"
+            aria-expanded={open}
+            onClick={() => onOpen(!open)}
+          >
+            {open ? "Fewer" : p.change ? "Other ways" : "What cures it"}
+          </button>
+        )}
+      </span>
       {open && ways && <div className="col-span-full">{ways}</div>}
       {showing && p.change && (
         <p role="status" className="col-span-full m-0 border-verdigris border-l-2 pl-3">

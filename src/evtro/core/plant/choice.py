@@ -186,8 +186,9 @@ def _silent(
             continue
         mine = askers.get(control, [])
         tone = any(control not in reach[p].toneless for p in mine)
+        gives = columns.gives(port)
         for c, ask in enumerate(columns.asks):
-            if ask is None or columns.port[c] != port:
+            if ask is None or not gives[c]:
                 continue
             arrives = held.get(control, (0.0, False))
             if mine:
@@ -200,10 +201,11 @@ def _controls_of(wiring: Wiring, columns: Columns) -> list[tuple[int, Control, S
     """The columns that an LNB's output must be asked for: the output, and by what."""
     return [
         (c, (port[0], port[2]), ask)
-        for c, (port, ask) in enumerate(zip(columns.port, columns.asks, strict=True))
-        if ask is not None and port is not None and port[0] in wiring.before
-        and wiring.kinds[port[0]].by_line(port[2])
-    ]  # fmt: skip
+        for port in columns.given
+        if port[0] in wiring.before and wiring.kinds[port[0]].by_line(port[2])
+        for c in np.flatnonzero(columns.gives(port)).tolist()
+        if (ask := columns.asks[c]) is not None
+    ]
 
 
 def _above(wiring: Wiring) -> dict[str, frozenset[Control]]:
@@ -232,13 +234,17 @@ def _alone(
     found = ~columns.asked | (switches <= mine)
     if any(s in reach.toneless for s in switches):
         found &= ~columns.toned
+    brought: dict[int, bool] = {}
     for c, control, ask in controls:
         if not found[c] or control not in lines:
             continue
         arrives = held.get(control, (0.0, False))
         if control in mine:
             arrives = merged(arrives, (ask[0], ask[1] and control not in reach.toneless))
-        found[c] = arrives == ask
+        # Of several outputs that lead here one is enough.
+        brought[c] = brought.get(c, False) or arrives == ask
+    for c, there in brought.items():
+        found[c] = there
     return found
 
 
@@ -250,9 +256,10 @@ def _bound(
         if len(plates) < 2:
             continue
         kind = wiring.kinds[control[0]]
-        from_here = np.array(
-            [p is not None and (p[0], p[2]) == control for p in columns.port], bool
-        )
+        from_here = np.zeros(len(columns.ids), bool)
+        for port in columns.given:
+            if (port[0], port[2]) == control:
+                from_here |= columns.gives(port)
         concerns = columns.asked & (from_here | kind.selects)
         states = {columns.asks[c] for c in np.flatnonzero(concerns).tolist()}
         position = any(s.position for s in kind.select)

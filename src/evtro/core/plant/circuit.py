@@ -72,6 +72,18 @@ class Columns:
         """Which of them by a tone."""
         return np.array([ask is not None and ask[1] for ask in self.asks], bool)
 
+    def gives(self, port: Port) -> NDArray[np.bool_]:
+        """Which carriers a source port gives."""
+        return np.asarray(~np.isnan(self.given[port][0]))
+
+    def ports_of(self, column: int) -> list[Port]:
+        """The outputs of its own source at which a carrier comes out, the one that is meant first."""
+        meant = self.port[column]
+        if meant is None:
+            return []
+        others = (p for p in self.given if p[0] == meant[0] and p != meant)
+        return [meant, *(p for p in others if self.gives(p)[column])]
+
     def meant(self, column: int) -> tuple[float, float] | None:
         """Level and C/N [dBµV, dB] of a carrier at the port it is meant to come from."""
         port = self.port[column]

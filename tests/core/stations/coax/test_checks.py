@@ -280,8 +280,9 @@ def test_the_catalogue_is_sound() -> None:
             assert 0 < part.load.low_v < part.load.high_v
         assert {b.output for b in part.bands} <= set(range(part.outputs))
         if part.draws_as == "splitter":
-            ideal = {2: 3.01, 4: 6.02, 8: 9.03}[part.outputs]
-            assert min(-db for _, db in part.paths[0].gain_db) > ideal
+            # A path that serves several outputs at once shares the power between them.
+            for path in part.paths:
+                assert min(-db for _, db in path.gain_db) > 10 * math.log10(len(path.outputs))
     for kind in CATALOGUE.antennas.values():
         waves = [f for f, _ in kind.gain]
         assert waves == sorted(waves)

@@ -1,5 +1,5 @@
 import { Crowd } from "../../instruments/Crowd";
-import { StateWord } from "../../instruments/StateMark";
+import { StateMark } from "../../instruments/StateMark";
 import { RefusalWords } from "../../parts/RefusalWords";
 import type { Problem } from "../../service/client";
 import { useJob } from "../../service/job";
@@ -48,7 +48,10 @@ export function Cures({ problem }: { problem: Problem }) {
               </span>
               <Crowd marks={c.crowd} />
               <span className="w-40">
-                <StateWord state={c.state} />{" "}
+                <span className="flex items-center gap-1.5 font-semibold">
+                  <StateMark state={c.state} size={18} />
+                  {c.state === "in" ? "cured" : "better, but near"}
+                </span>
                 <span className="block text-quiet">
                   {c.inside} of {wanted} in
                   {least &&

@@ -18,9 +18,9 @@ SHARING = "common practice, no source"
 
 def _way(run: Solution, plate: str | None, column: int) -> list[int] | None:
     """The edges of a way from a carrier's own source to a plate, whether or not the carrier comes through."""
-    circuit, port, start = run.circuit, run.columns.port[column], run.outlet_node(plate)
-    goal = circuit.nodes.get(port) if port is not None else None
-    if goal is None or start is None:
+    circuit, start = run.circuit, run.outlet_node(plate)
+    goals = [circuit.nodes[p] for p in run.columns.ports_of(column) if p in circuit.nodes]
+    if start is None:
         return None
     came: dict[int, int] = {start: -1}
     pending = [start]
@@ -30,7 +30,8 @@ def _way(run: Solution, plate: str | None, column: int) -> list[int] | None:
             if before not in came:
                 came[before] = edge
                 pending.append(before)
-    if goal not in came:
+    goal = next((g for g in goals if g in came), None)
+    if goal is None:
         return None
     edges, node = [], goal
     while came[node] >= 0:
@@ -66,6 +67,9 @@ def unasked_problem(
     source = solved.names[port[0]]
     if ask is None:
         return None
+    if way:  # of several outputs the one that leads here
+        first = int(run.circuit.edges[way[0], 0])
+        port = next(p for p, n in run.circuit.nodes.items() if n == first)
     wanted = f"{ask[0]:.0f} V{', tone' if ask[1] else ', no tone'}"
     control = (port[0], port[2])
     if run.choice.silent is not None and run.choice.silent[run.circuit.nodes[port], column]:

@@ -11,7 +11,7 @@ from ...units.quantities import State
 from ..aim.dishes import lnb_part
 from ..sky.answer import dish_of
 from .names import part_names
-from .sources import lnb_band, user_slot
+from .sources import lnb_band, same_bands, user_slot
 
 CAPTURE_MHZ = 5.0  # how far a receiver looks round a frequency; common practice, no source
 
@@ -127,7 +127,7 @@ def _stopped(
     if not kind.low_mhz <= if_mhz <= kind.high_mhz:
         return f"the LNB itself gives {kind.low_mhz:.0f} to {kind.high_mhz:.0f} MHz only"
     edges = [if_mhz - width_mhz / 2, if_mhz + width_mhz / 2]
-    waiting = [(part_id, band.output)]
+    waiting = [(part_id, same.output) for same in same_bands(kind, band)]
     seen: set[tuple[str, int]] = set()
     parts = {p.id: p for p in job.parts}
     first = ""

@@ -30,6 +30,13 @@ def lnb_band(kind: PartType, carrier: Carrier) -> Band | None:
     return None
 
 
+def same_bands(kind: PartType, band: Band) -> list[Band]:
+    """The same band at every output that gives it."""
+    return [
+        b for b in kind.bands if (b.name, b.lo_mhz, b.asked) == (band.name, band.lo_mhz, band.asked)
+    ]
+
+
 def user_slot(kind: PartType, index: int) -> int | None:
     """Which user band a tuner's carrier gets, by turns; None for an LNB without user bands."""
     return index % len(kind.user_bands) if kind.user_bands else None
@@ -122,10 +129,11 @@ def sources_of(
                 if slot is None
                 else kind.user_bands[slot][0]
             )
-            port = (part.id, "out", band.output)
-            at = given.setdefault(port, (np.full(count, np.nan), np.full(count, np.nan)))
-            at[0][i], at[1][i] = level[n], level[n] - ratio[n]
-            ports[i], asks[i] = port, band.asked
+            for same in same_bands(kind, band):
+                port = (part.id, "out", same.output)
+                at = given.setdefault(port, (np.full(count, np.nan), np.full(count, np.nan)))
+                at[0][i], at[1][i] = level[n], level[n] - ratio[n]
+            ports[i], asks[i] = (part.id, "out", band.output), band.asked
     _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
     return Columns(ids=tuple(c.id for c in everything), frequency_mhz=frequency, bandwidth_mhz=width,
                    port=tuple(ports), given=given, asks=tuple(asks), beside=len(loud),

@@ -43,12 +43,13 @@ class _Bench:
         wiring = solved.run.wiring
         if not ends and problem.ref is not None and problem.ref in wiring.before:
             ends = [problem.ref]
+        self.types = {p.id: catalogue.parts[p.type] for p in job.parts}
         self.links = {k.id: k for k in job.links}
         self.way: list[str] = []  # cables, the nearest to where it is told first
         for end in ends[:1]:
             self.way = [i for i in self._way(end) if i in self.links]
         names = [*reversed([self.links[i].from_part for i in self.way]), *ends[:1]]
-        self.parts = [p for p in dict.fromkeys(names) if p in wiring.kinds]
+        self.parts = [p for p in dict.fromkeys(names) if p in self.types]
         self.shared = [i for i in self.way if all(i in self._way(e) for e in ends)]
         self.excess_db = self._excess()
 
@@ -83,7 +84,7 @@ class _Bench:
         return gain is not None and float(gain) < -TAKES_DB
 
     def kind(self, part: str) -> PartType:
-        return self.solved.run.wiring.kinds[part]
+        return self.types[part]
 
     def name(self, part: str) -> str:
         return self.solved.names.get(part, part)
@@ -93,9 +94,12 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
     """Every single change worth a try for a problem."""
     at = _Bench(job, catalogue, solved, problem)
     if problem.code == "dc-none" and problem.ref:
-        for i, (do, fed, gives) in enumerate(ways_to_feed(job, catalogue, problem.ref)):
-            yield Try(f"feed {i}", f"feed {i}", (*do, ": ", *gives), fed, 1.0 + i * 0.5)
+        yield from _fed(at, problem.ref)
         return
+    # What lacks its voltage on the way comes before anything that is bought.
+    for part in at.parts:
+        if part in solved.run.dark:
+            yield from _fed(at, part)
     if problem.code in ("level-low", "margin", "input-low", "dc-voltage", "slope", "distortion"):
         yield from _cables(at)
     if problem.code in ("level-low", "margin", "input-low"):
@@ -110,6 +114,12 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
         yield from _exchanged(at)
     if problem.code == "slope":
         yield from _equalised(at)
+
+
+def _fed(at: _Bench, part: str) -> Iterator[Try]:
+    """Ways to power a part."""
+    for i, (do, fed, gives) in enumerate(ways_to_feed(at.job, at.catalogue, part)):
+        yield Try(f"feed {part} {i}", f"feed {part} {i}", (*do, ": ", *gives), fed, 1.0 + i * 0.5)
 
 
 def _cables(at: _Bench) -> Iterator[Try]:
