@@ -192,6 +192,8 @@ def test_the_terms_of_a_level(call: Caller) -> None:
     terms = call.client.get(
         f"/api/jobs/{call.job}/parts/p18/terms", params={"carrier": "c7"}
     ).json()
+    quality, terms = terms["quality"], terms["level"]
+    assert quality[0]["cn_db"] <= quality[1]["cn_db"]
     assert terms[0]["name"] == ["LNB"]
     length = {"value": 48.0, "unit": "m", "digits": 0}
     assert [t["name"] for t in terms][-2:] == [[length, " of 6 mm"], ["Garden room"]]
@@ -199,7 +201,7 @@ def test_the_terms_of_a_level(call: Caller) -> None:
     silent = call.client.get(
         f"/api/jobs/{call.job}/parts/p2/terms", params={"carrier": "c7"}
     ).json()
-    assert silent == []
+    assert silent == {"level": [], "quality": [], "cn_db": None}
 
 
 def test_readings_by_level_unit_and_away_again(call: Caller) -> None:

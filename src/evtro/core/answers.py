@@ -119,7 +119,7 @@ class Answers:
 
     def cures(self, code: str, ref: str) -> coax_cures.Cures:
         """What would cure a problem of the run, by its code and what it is told of."""
-        return coax_cures.cures(self.job, self.catalogue, self.profile, code, ref)
+        return coax_cures.cures(self.job, self.catalogue, self.profile, code=code, ref=ref)
 
     def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
         parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict

@@ -28,7 +28,7 @@ SHARING = ("splitter-2", "splitter-2p", "splitter-4", "tap-12", "tap-16")
 
 def _cures(job: Job, problem: Problem) -> Cures:
     assert problem.ref is not None
-    return cures(job, CATALOGUE, profiles.load(job.profile), problem.code, problem.ref)
+    return cures(job, CATALOGUE, profiles.load(job.profile), code=problem.code, ref=problem.ref)
 
 
 @st.composite
@@ -170,4 +170,4 @@ def test_a_strong_local_transmitter_does_not_cost_the_good_ones() -> None:
 
 def test_a_problem_that_is_gone_is_refused() -> None:
     with pytest.raises(InputError, match="not there any more"):
-        cures(house(), CATALOGUE, EUROPE, "level-low", "p99")
+        cures(house(), CATALOGUE, EUROPE, code="level-low", ref="p99")

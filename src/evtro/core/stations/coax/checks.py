@@ -193,19 +193,19 @@ def _group(
                               "high, or a larger antenna.",), (), None)  # fmt: skip
         problem = _level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
                          side="under", by=pick.under_db[r], reserve=reserve)  # fmt: skip
-        found.append(Finding(problem, row, group, c, pick.under_db[r] - reserve))
+        found.append(Finding(problem, row, group, c, by_db=pick.under_db[r] - reserve))
     if pick.over_db[r] > 1e-3:
         c = pick.high[r]
         remedy = CableRemedy(("Lower the level ahead of it.",), (), None)
         problem = _level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
                          side="over", by=pick.over_db[r], reserve=reserve)  # fmt: skip
-        found.append(Finding(problem, row, group, c, pick.over_db[r] - reserve))
+        found.append(Finding(problem, row, group, c, by_db=pick.over_db[r] - reserve))
     c = pick.thin[r]
     if judged.margin_rank[r, c] != IN and pick.under_db[r] <= 1e-3:
         problem = _margin(job, catalogue, profile=profile, solved=solved, row=row,
                           cell=judged.cell(r, c), channel=solved.channels[c], carrier=c)  # fmt: skip
         short = profile.margin_db - float(np.nan_to_num(judged.margin_db[r, c], nan=-99.0))
-        found.append(Finding(problem, row, group, c, short))
+        found.append(Finding(problem, row, group, c, by_db=short))
     return found
 
 

@@ -60,7 +60,7 @@ class Cures:
     wanted: int
 
 
-def cures(job: Job, catalogue: Catalogue, profile: Profile, code: str, ref: str) -> Cures:
+def cures(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: str) -> Cures:
     """What cures a problem of the run, by its code and the part or outlet that it is told of."""
     base = _look(job, catalogue, profile)
     problem = next((p for p in base.problems if p.code == code and p.ref == ref), None)

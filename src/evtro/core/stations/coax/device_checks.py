@@ -93,7 +93,7 @@ def _overload(
     do: Phrase = ("Take one with less gain or a higher rating, or a filter ahead of it.",)
     if turns:
         do = ("Turn its gain down by ", Quantity(step, "db", 0))
-    if turns and not turned_down(solved, outlets, profile, part, setting):
+    if turns and not turned_down(solved, outlets, profile, part, setting_db=setting):
         turns = False
         do = ("Turned down far enough it would take too much from what is weak: keep what is loud out "
               "ahead of it, with a filter or at the antenna.",)  # fmt: skip

@@ -119,7 +119,13 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
 def _fed(at: _Bench, part: str) -> Iterator[Try]:
     """Ways to power a part."""
     for i, (do, fed, gives) in enumerate(ways_to_feed(at.job, at.catalogue, part)):
-        yield Try(f"feed {part} {i}", f"feed {part} {i}", (*do, ": ", *gives), fed, 1.0 + i * 0.5)
+        yield Try(
+            f"feed {part} {i}",
+            f"feed {part} {i}",
+            do=(*do, ": ", *gives),
+            job=fed,
+            cost=1.0 + i * 0.5,
+        )
 
 
 def _cables(at: _Bench) -> Iterator[Try]:
@@ -145,8 +151,7 @@ def _cables(at: _Bench) -> Iterator[Try]:
             cost = (
                 2 + link.length_m / 10 + 0.05 * link.length_m * (loss[link.cable] - loss[key]) / 10
             )
-            yield Try(f"cable {link_id} {key}", f"cable {link_id}", do,
-                      at.job.model_copy(update={"links": links}), cost)  # fmt: skip
+            yield Try(f"cable {link_id} {key}", f"cable {link_id}", do=do, job=at.job.model_copy(update={"links": links}), cost=cost)  # fmt: skip
 
 
 def _turned(at: _Bench, *, up: bool) -> Iterator[Try]:
@@ -165,8 +170,7 @@ def _turned(at: _Bench, *, up: bool) -> Iterator[Try]:
                 continue
             words = "Turn up" if up else "Turn down"
             do: Phrase = (f"{words} {at.name(part)} by ", Quantity(abs(to - now), "db", 0))
-            yield Try(f"turn {part} {to:g}", f"turn {part}", do,
-                      edits.with_setting(at.job, part, to), 0.1 + step / 100)  # fmt: skip
+            yield Try(f"turn {part} {to:g}", f"turn {part}", do=do, job=edits.with_setting(at.job, part, to), cost=0.1 + step / 100)  # fmt: skip
 
 
 def _amplified(at: _Bench) -> Iterator[Try]:
@@ -188,8 +192,7 @@ def _amplified(at: _Bench) -> Iterator[Try]:
             for job in _made(at, key, at.way[-1], None):
                 new = job.parts[-1].id
                 fed = with_power(job, at.catalogue, new, "inserter-12")
-                yield Try(f"preamp {key}", "amplify", (f"Fit a {kind.name} at the antenna, with its inserter",),
-                          fed, 7.0)  # fmt: skip
+                yield Try(f"preamp {key}", "amplify", do=(f"Fit a {kind.name} at the antenna, with its inserter",), job=fed, cost=7.0)  # fmt: skip
 
 
 def _padded(at: _Bench) -> Iterator[Try]:
@@ -233,7 +236,11 @@ def _less_gain(at: _Bench) -> Iterator[Try]:
         if kind.inputs == kind.outputs == 1:
             job = edits.remove(at.job, at.catalogue, part)
             yield Try(
-                f"without {part}", f"exchange {part}", (f"Take {at.name(part)} out",), job, 1.0
+                f"without {part}",
+                f"exchange {part}",
+                do=(f"Take {at.name(part)} out",),
+                job=job,
+                cost=1.0,
             )
 
 
@@ -277,7 +284,13 @@ def _inserted(
     name = "an attenuator" if kind.draws_as == "attenuator" else f"a {kind.name}"
     for job in _made(at, key, link, setting):
         do: Phrase = (f"Fit {name}", *size, f" ahead of {at.name(to)}")
-        yield Try(f"insert {link} {key} {setting}", f"insert {kind.draws_as} {link}", do, job, cost)
+        yield Try(
+            f"insert {link} {key} {setting}",
+            f"insert {kind.draws_as} {link}",
+            do=do,
+            job=job,
+            cost=cost,
+        )
 
 
 def _replaced(at: _Bench, part: str, key: str, cost: float) -> Iterator[Try]:
@@ -286,4 +299,4 @@ def _replaced(at: _Bench, part: str, key: str, cost: float) -> Iterator[Try]:
     except InputError:
         return
     do = (f"Take {at.catalogue.parts[key].name} in place of {at.name(part)}",)
-    yield Try(f"replace {part} {key}", f"exchange {part}", do, job, cost)
+    yield Try(f"replace {part} {key}", f"exchange {part}", do=do, job=job, cost=cost)
