@@ -39,6 +39,7 @@ from .routers import (
     survey,
     terrestrial,
     two_way,
+    workshop,
 )
 from .schemas import Refusal
 from .security import Door, Doors
@@ -87,6 +88,7 @@ def create_app(
         handover,
         settings,
         session,
+        workshop,
     ):
         app.include_router(room.router, dependencies=[Depends(typing.lay_down)])
     _serve_interface(app)

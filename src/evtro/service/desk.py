@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import logging
+import sqlite3
 import threading
 from collections import OrderedDict
 from collections.abc import Callable
@@ -23,6 +24,7 @@ from evtro.core.job.profile import Profile
 from evtro.core.job.stock import carrying, limits, stocked
 from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.units.quantities import InputError, Step
+from evtro.core.workshop import shop_with
 from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
@@ -62,7 +64,7 @@ class Desk:
         self.jobs = jobs
         self.library = Library(jobs)
         self.terrain = Terrain(self.library, folder / "terrain")
-        self.shop: Catalogue = catalogue.load()
+        self.shop: Catalogue = self._fitted()
         self.rain = RainMaps()
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
@@ -71,6 +73,25 @@ class Desk:
         self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()
         self._written: WeakKeyDictionary[Answers, dict[str, bytes]] = WeakKeyDictionary()
         self._lock = threading.Lock()
+
+    def _fitted(self) -> Catalogue:
+        """The generic catalogue with the own sheets. A damaged file costs them, not the start."""
+        try:
+            return shop_with(catalogue.load(), self.library.sheets())
+        except (sqlite3.DatabaseError, ValueError):
+            _log.exception("the own sheets cannot be read")
+            return catalogue.load()
+
+    def refit(self) -> None:
+        """Take what the own sheets say now; answers that were worked out with others go."""
+        self.shop = self._fitted()
+        with self._lock:
+            self._cache.clear()
+
+    def tried(self, job: Job, change: Change) -> Answers:
+        """What is computed from a job with a change; nothing is kept."""
+        changed, _ = self.carried(job, change)
+        return work_out(changed, self.shop, self.profile(changed))
 
     def catalogue(self, job: Job) -> Catalogue:
         """Parts, cables and antennas, the job's own data first."""
@@ -102,8 +123,9 @@ class Desk:
             if known is not None and known[0] is job:
                 self._cache.move_to_end(id(job))
                 return known[1]
+        shop = self.shop
         try:
-            found = work_out(job, self.shop, shop_profile(job))
+            found = work_out(job, shop, shop_profile(job))
             line_of(found)
         except InputError:
             raise
@@ -111,6 +133,8 @@ class Desk:
             _log.exception("a job cannot be worked out")
             raise Unworkable from error
         with self._lock:
+            if shop is not self.shop:  # other sheets came in meanwhile
+                return found
             self._cache[id(job)] = job, found
             while len(self._cache) > MOST_CACHED:
                 self._cache.popitem(last=False)

@@ -1,18 +1,22 @@
-"""What the installer keeps for every job: transmitters, and elevation tiles."""
+"""What the installer keeps for every job: transmitters, elevation tiles, own sheets."""
 
 from __future__ import annotations
 
+import datetime as dt
 import json
 import secrets
 from dataclasses import dataclass
 
 from evtro.core.stations.sky.senders import Sender
 from evtro.core.units.quantities import InputError
+from evtro.core.workshop import Sheet
+from evtro.core.workshop.sheets import MODELS
 
 from .jobs import Jobs
 
 MOST_SENDERS = 2000
 MOST_TILES = 400
+MOST_SHEETS = 3000
 
 
 @dataclass(frozen=True)
@@ -105,3 +109,47 @@ class Library:
                                  "row-missing")  # fmt: skip
             db.execute("DELETE FROM tile WHERE id = ?", (tile_id,))
         return TileRow(**dict(row))
+
+    def sheets(self) -> list[Sheet]:
+        """All own sheets, in the order of their keys."""
+        with self._jobs.reading() as db:
+            rows = db.execute("SELECT * FROM sheet ORDER BY shelf, key").fetchall()
+        return [
+            Sheet(shelf=r["shelf"], data=MODELS[r["shelf"]].model_validate_json(r["data"]), base=r["base"],
+                  origin=r["origin"], of_date=dt.date.fromisoformat(r["of_date"]))
+            for r in rows
+        ]  # fmt: skip
+
+    def keep_sheets(self, sheets: list[Sheet]) -> None:
+        """Take sheets in; one of the same key is replaced. Raises InputError when full."""
+        with self._jobs.transaction() as db:
+            for s in sheets:
+                db.execute(
+                    "INSERT OR REPLACE INTO sheet (shelf, key, base, origin, of_date, data) "
+                    "VALUES (?, ?, ?, ?, ?, ?)",
+                    (s.shelf, s.key, s.base, s.origin, s.of_date.isoformat(), s.data.model_dump_json()),
+                )  # fmt: skip
+            if db.execute("SELECT count(*) FROM sheet").fetchone()[0] > MOST_SHEETS:
+                raise InputError("Sheets", f"the workshop holds at most {MOST_SHEETS}.",
+                                 "Remove some that no job uses.", "too-many")  # fmt: skip
+
+    def drop_sheet(self, shelf: str, key: str) -> None:
+        """Take a sheet out of the workshop. Raises InputError when it is not there."""
+        with self._jobs.transaction() as db:
+            found = db.execute("DELETE FROM sheet WHERE shelf = ? AND key = ?", (shelf, key))
+            if found.rowcount == 0:
+                raise InputError("Sheet", f"“{key}” is not of your own.", "Reload the list.",
+                                 "row-missing")  # fmt: skip
+
+    def in_jobs(self) -> dict[tuple[str, str], list[str]]:
+        """Which jobs carry data of which part, cable or antenna."""
+        found: dict[tuple[str, str], list[str]] = {}
+        with self._jobs.reading() as db:
+            for shelf in MODELS:
+                rows = db.execute(
+                    f"SELECT key, job FROM {shelf}_data WHERE job IN "
+                    "(SELECT id FROM job WHERE removed_at IS NULL) ORDER BY job"
+                ).fetchall()
+                for row in rows:
+                    found.setdefault((shelf, row["key"]), []).append(row["job"])
+        return found

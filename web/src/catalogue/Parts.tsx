@@ -1,119 +1,268 @@
-import { useQuery } from "@tanstack/react-query";
-import { type Catalogue, client, type PartType } from "../service/client";
-import { told } from "../service/refusals";
+import { useState } from "react";
+import { useSearchParams } from "react-router";
+import { CurveWord } from "../instruments/Curves";
+import { StateMark } from "../instruments/StateMark";
+import { FilePick, Why } from "../parts/Value";
+import type { Catalogue, PartType, Refusal, SheetView } from "../service/client";
 import { OuterFrame } from "../shell/OuterFrame";
+import { useShowing } from "../shell/settings";
+import { ShowingProvider } from "../units/showing";
+import { SheetPane } from "./SheetPane";
+import { type Shelf, useCatalogue, useSheet, useShelves, useWorkshop } from "./useWorkshop";
 
-export function useCatalogue() {
-  return useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => told(client.GET("/api/catalogue")) as Promise<Catalogue>,
-  }).data;
+const KINDS = [
+  ["all", "all"],
+  ["cable", "cables"],
+  ["share", "splits and taps"],
+  ["amplifier", "amplifiers"],
+  ["switch", "switches"],
+  ["lnb", "LNBs"],
+  ["array", "antennas"],
+  ["more", "more"],
+] as const;
+const OF_PICTURE: Record<string, string> = {
+  splitter: "share",
+  tap: "share",
+  combiner: "share",
+  amplifier: "amplifier",
+  preamplifier: "amplifier",
+  multiswitch: "switch",
+  lnb: "lnb",
+};
+
+type Row = {
+  shelf: Shelf;
+  key: string;
+  name: string;
+  kind: string;
+  ports: string;
+  power: string;
+  curves: [number, number][][];
+};
+
+function powerOf(p: PartType) {
+  if (p.load) return `needs ${p.load.ma} mA, ${p.load.low_v} to ${p.load.high_v} V`;
+  if (p.supply) return `gives ${p.supply.volts} V, ${p.supply.most_ma} mA`;
+  return (p.dc ?? []).length ? "passes" : "";
 }
 
-function lossAt(part: PartType) {
-  if (part.lnb_gain_db) return `gain ${part.lnb_gain_db} dB`;
-  const gains = (part.paths?.[0]?.gain_db ?? []).map((r) => r[1]);
-  if (!gains.length) return "";
-  const low = Math.min(...gains);
-  const high = Math.max(...gains);
-  if (low > 0) return `gain ${low.toFixed(0)}${low === high ? "" : ` to ${high.toFixed(0)}`} dB`;
-  return low === high
-    ? `${(-low).toFixed(1)} dB`
-    : `${(-high).toFixed(1)} to ${(-low).toFixed(1)} dB`;
+function rowsOf(shop: Catalogue): Row[] {
+  const parts = Object.values(shop.parts).map((p) => ({
+    shelf: "part" as const,
+    key: p.key,
+    name: p.name,
+    kind: OF_PICTURE[p.draws_as] ?? "more",
+    ports: `${p.inputs}, ${p.outputs}`,
+    power: powerOf(p),
+    curves: (p.paths ?? []).map((way) => way.gain_db as [number, number][]),
+  }));
+  const cables = Object.values(shop.cables).map((c) => ({
+    shelf: "cable" as const,
+    key: c.key,
+    name: c.name,
+    kind: "cable",
+    ports: "",
+    power: `${c.loop_ohm_km} Ω/km`,
+    curves: [
+      [5, 200, 860, 2150].map(
+        (f) => [f, -0.5 * (c.a * Math.sqrt(f) + c.b * f)] as [number, number],
+      ),
+    ],
+  }));
+  const arrays = Object.values(shop.antennas ?? {}).map((a) => ({
+    shelf: "array" as const,
+    key: a.key,
+    name: a.name,
+    kind: "array",
+    ports: "",
+    power: `${a.beamwidth_deg}° beam`,
+    curves: [a.gain as [number, number][]],
+  }));
+  return [...parts, ...cables, ...arrays];
 }
 
-function rangeOf(part: PartType) {
-  const paths = part.paths ?? [];
-  if (!paths.length) return `${part.low_mhz} to ${part.high_mhz}`;
-  return `${Math.min(...paths.map((p) => p.low_mhz))} to ${Math.max(...paths.map((p) => p.high_mhz))}`;
+/** Every word of the search in a row's name or kind. */
+function found(row: Row, words: string[]) {
+  const text = `${row.name} ${row.kind} ${row.key}`.toLowerCase();
+  return words.every((w) => text.includes(w));
 }
 
 export default function Parts() {
-  const catalogue = useCatalogue();
-  if (!catalogue) return <OuterFrame title="Parts">{null}</OuterFrame>;
+  const shop = useCatalogue();
+  const shelves = useShelves();
+  const workshop = useWorkshop();
+  const showing = useShowing();
+  const [asked, ask] = useSearchParams();
+  const [search, setSearch] = useState("");
+  const [kind, setKind] = useState<string>("all");
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const shelf = (asked.get("shelf") ?? "part") as Shelf;
+  const key = asked.get("key") ?? "multiswitch-12";
+  const sheet = useSheet(shelf, key);
+  if (!shop || !shelves) return <OuterFrame title="Parts">{null}</OuterFrame>;
+  const beside = new Map(shelves.map((s) => [`${s.shelf} ${s.key}`, s]));
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const all = rowsOf(shop);
+  const rows = all.filter((r) => (kind === "all" || r.kind === kind) && found(r, words));
+  const own = rows.filter((r) => beside.get(`${r.shelf} ${r.key}`)?.own).length;
+  const open = (at: Shelf, one: string | null) =>
+    ask(one ? { shelf: at, key: one } : {}, { replace: true });
   return (
-    <OuterFrame title="Parts">
-      <p className="m-0 mb-4 text-dense text-quiet">
-        {catalogue.origin}. A data sheet replaces them.
-      </p>
-      <div className="grid grid-cols-[1fr_2fr] gap-8 max-lg:grid-cols-1">
-        <table className="h-fit w-full border-collapse text-dense">
-          <thead>
-            <tr className="border-line border-b text-quiet">
-              <th scope="col" className="py-1.5 font-semibold text-ink">
-                Cable
-              </th>
-              <th scope="col" className="text-right">
-                690 MHz, dB/100 m
-              </th>
-              <th scope="col" className="text-right">
-                2150 MHz
-              </th>
-              <th scope="col" className="text-right">
-                loop Ω/km
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {Object.values(catalogue.cables).map((c) => (
-              <tr key={c.key} className="border-line border-b">
-                <th scope="row" className="py-1.5">
-                  {c.name}
-                </th>
-                <td className="num text-right">{(c.a * Math.sqrt(690) + c.b * 690).toFixed(1)}</td>
-                <td className="num text-right">
-                  {(c.a * Math.sqrt(2150) + c.b * 2150).toFixed(1)}
-                </td>
-                <td className="num text-right">{c.loop_ohm_km}</td>
-              </tr>
+    <OuterFrame
+      title="Parts"
+      action={
+        <span className="flex items-center gap-2 text-dense">
+          <FilePick
+            label="File of sheets"
+            accept=".csv,.json,text/csv,application/json"
+            onFile={async (f) => refuse(await workshop.take(f))}
+          >
+            Take sheets in
+          </FilePick>
+          <a className="plain-button no-underline" href="/api/workshop/sheets.csv">
+            Out as CSV
+          </a>
+          <a className="plain-button no-underline" href="/api/workshop/sheets.json">
+            Out as JSON
+          </a>
+        </span>
+      }
+    >
+      <div className="-mx-6 -my-4 flex min-h-[calc(100vh-48px)] max-lg:flex-col max-md:-mx-4">
+        <div className="min-w-0 flex-1 px-6 py-4 max-md:px-4">
+          <Why refused={refused} />
+          <label className="flex items-center gap-4 text-dense text-quiet">
+            <span className="sr-only">Search</span>
+            <input
+              type="search"
+              className="h-9 w-64 rounded-sm border border-tick bg-field px-3 text-body text-ink"
+              placeholder="search"
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+            />
+            {rows.length} of {all.length}: {rows.length - own} generic, {own} of your own
+          </label>
+          <fieldset className="m-0 mt-3 flex flex-wrap gap-x-7 border-0 border-line border-b p-0">
+            <legend className="sr-only">Kind</legend>
+            {KINDS.map(([k, name]) => (
+              <button
+                key={k}
+                type="button"
+                aria-pressed={kind === k}
+                onClick={() => setKind(k)}
+                className={`cursor-pointer border-0 border-b-2 bg-transparent px-0 py-1.5 text-dense ${kind === k ? "border-copper font-semibold" : "border-transparent text-quiet"}`}
+              >
+                {name}
+              </button>
             ))}
-          </tbody>
-        </table>
-        <table className="w-full border-collapse text-dense">
-          <thead>
-            <tr className="border-line border-b text-quiet">
-              <th scope="col" className="py-1.5 font-semibold text-ink">
-                Part
-              </th>
-              <th scope="col" className="text-right">
-                in, out
-              </th>
-              <th scope="col" className="text-right">
-                MHz
-              </th>
-              <th scope="col" className="text-right">
-                loss
-              </th>
-              <th scope="col" className="pl-6">
-                power
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {Object.values(catalogue.parts).map((p) => (
-              <tr key={p.key} className="border-line border-b">
-                <th scope="row" className="py-1.5">
-                  {p.name}
+          </fieldset>
+          <table className="w-full border-collapse text-dense">
+            <thead>
+              <tr className="text-quiet">
+                <th scope="col" className="py-2 font-semibold text-ink">
+                  Part
                 </th>
-                <td className="num text-right">
-                  {p.inputs}, {p.outputs}
-                </td>
-                <td className="num text-right">{rangeOf(p)}</td>
-                <td className="num text-right">{lossAt(p)}</td>
-                <td className="pl-6 text-quiet">
-                  {p.load
-                    ? `needs ${p.load.ma} mA at ${p.load.low_v} to ${p.load.high_v} V`
-                    : p.supply
-                      ? `gives ${p.supply.volts} V, ${p.supply.most_ma} mA`
-                      : (p.dc ?? []).length
-                        ? "passes"
-                        : ""}
-                </td>
+                <th scope="col" className="whitespace-nowrap text-right">
+                  in, out
+                </th>
+                <th scope="col" className="pl-8">
+                  dB over its range
+                </th>
+                <th scope="col" className="pl-4">
+                  power
+                </th>
+                <th scope="col" className="whitespace-nowrap pl-3 text-right">
+                  in jobs
+                </th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {rows.map((r) => {
+                const line = beside.get(`${r.shelf} ${r.key}`);
+                const here = r.shelf === shelf && r.key === key;
+                return (
+                  <tr
+                    key={`${r.shelf} ${r.key}`}
+                    className={`border-line border-b ${here ? "bg-halo" : ""}`}
+                  >
+                    <th scope="row" className="py-1">
+                      <button
+                        type="button"
+                        aria-pressed={here}
+                        onClick={() => open(r.shelf, r.key)}
+                        className="cursor-pointer border-0 bg-transparent p-0 text-left leading-dense"
+                      >
+                        <b className="block">{r.name}</b>
+                        <span className={`font-normal ${line?.own ? "text-copper" : "text-quiet"}`}>
+                          {line?.own ? line.origin : "generic"}
+                        </span>
+                      </button>
+                    </th>
+                    <td className="num whitespace-nowrap text-right">{r.ports}</td>
+                    <td className="pl-8">
+                      <CurveWord curves={r.curves} />
+                    </td>
+                    <td className="pl-4 leading-dense">{r.power}</td>
+                    <td className="num text-right">{line?.jobs ?? 0}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+          {rows.length === 0 && (
+            <p>Nothing of that name. Copy what comes nearest, and type its sheet over it.</p>
+          )}
+          {sheet && <Used sheet={sheet} />}
+        </div>
+        {sheet && (
+          <ShowingProvider value={showing}>
+            <SheetPane key={`${shelf} ${key}`} sheet={sheet} onOpen={open} />
+          </ShowingProvider>
+        )}
       </div>
     </OuterFrame>
+  );
+}
+
+/** The jobs that use the open sheet, and what its figures would do in those that have older ones. */
+function Used({ sheet }: { sheet: SheetView }) {
+  const { update } = useWorkshop();
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const older = sheet.jobs.filter((j) => j.older);
+  if (!sheet.jobs.length) return null;
+  return (
+    <section aria-label="Used in jobs" className="mt-6 text-dense">
+      <h2 className="m-0 border-line border-b pb-1.5 text-body">
+        {older.length ? "Used in jobs with older figures" : "Used in jobs, with these figures"}
+      </h2>
+      <ul className="m-0 list-none p-0">
+        {(older.length ? older : sheet.jobs).map((j) => (
+          <li
+            key={j.job}
+            className="grid grid-cols-[minmax(120px,1fr)_2fr_auto] items-center gap-3 border-line border-b py-2"
+          >
+            <span className="flex items-center gap-2">
+              <StateMark state={j.state_then} size={18} />
+              <b>{j.name}</b>
+            </span>
+            <span>
+              {j.inside} of {j.wanted} outlets in
+              {j.older && `, with this sheet ${j.inside_then}`}
+            </span>
+            {j.older && (
+              <button
+                type="button"
+                className="plain-button"
+                onClick={async () => refuse(await update(j.job, j.revision, j.change))}
+              >
+                Update it
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Why refused={refused} />
+      <p className="text-quiet">A job keeps the figures it was planned with until you update it.</p>
+    </section>
   );
 }

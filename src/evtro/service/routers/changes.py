@@ -9,7 +9,6 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter
 from pydantic.dataclasses import dataclass
 
-from evtro.core.answers import work_out
 from evtro.core.job.changes import Change
 from evtro.core.stations.handover.answer import StationLine
 from evtro.core.stations.sky.answer import SkyAnswer
@@ -41,6 +40,5 @@ def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Respons
 @router.post("/preview", response_model=Preview, responses=WRITE)
 def try_change(desk: AtDesk, job_id: JobId, body: Asked) -> Response:
     """What a change would make of the stations and the sky; nothing is kept."""
-    job, _ = desk.carried(desk.jobs.get(job_id).job, body)
-    answers = work_out(job, desk.shop, desk.profile(job))
+    answers = desk.tried(desk.jobs.get(job_id).job, body)
     return job_response(_PREVIEW.dump_json(Preview(stations=answers.stations, sky=answers.sky)))

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { useCatalogue } from "../../catalogue/Parts";
+import { useCatalogue } from "../../catalogue/useWorkshop";
 import { useJob } from "../../service/job";
 
 /** The workshop's catalogue with what the job carries of its own in place of it. */

@@ -1,0 +1,20 @@
+"""The workshop: data of parts, cables and antennas that the installer's own sheets give, in place of the
+generic ones or beside them."""
+
+from .lines import SheetCurve, SheetLine, curves_of, lines_of, retyped
+from .sheets import SHELVES, Data, Sheet, Shelf, copied, data_of, shop_with
+
+__all__ = [
+    "SHELVES",
+    "Data",
+    "Sheet",
+    "SheetCurve",
+    "SheetLine",
+    "Shelf",
+    "copied",
+    "curves_of",
+    "data_of",
+    "lines_of",
+    "retyped",
+    "shop_with",
+]
