@@ -18,7 +18,7 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 from evtro.core.job.parts import ArrayType, CableType, Catalogue, PartType
 from evtro.core.job.words import in_words
 from evtro.core.units.quantities import InputError
-from evtro.core.workshop import SHELVES, Data, Sheet, Shelf, retyped
+from evtro.core.workshop import SHELVES, Data, OwnSheet, Shelf, retyped
 from evtro.core.workshop.lines import curve_of, text_of_curve
 from evtro.core.workshop.sheets import MODELS, known
 
@@ -56,19 +56,19 @@ class _Told(BaseModel):
     data: dict[str, Any]
 
 
-def write_json(sheets: list[Sheet]) -> str:
+def write_json(sheets: list[OwnSheet]) -> str:
     """All sheets, whole."""
     rows = [{"shelf": s.shelf, "base": s.base, "origin": s.origin, "of_date": s.of_date.isoformat(),
              "data": s.data.model_dump(mode="json")} for s in sheets]  # fmt: skip
     return json.dumps({"evtro_sheets": 1, "sheets": rows}, indent=1, ensure_ascii=False) + "\n"
 
 
-def write_csv(sheets: list[Sheet]) -> str:
+def write_csv(sheets: list[OwnSheet]) -> str:
     """All sheets as a table."""
     return write_table(COLUMNS, [row for s in sheets for row in _rows(s)])
 
 
-def _rows(sheet: Sheet) -> list[dict[str, object]]:
+def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
     data = sheet.data
     head: dict[str, object] = {"shelf": sheet.shelf, "key": data.key, "name": data.name,
                                "origin": sheet.origin, "of_date": sheet.of_date.isoformat()}  # fmt: skip
@@ -99,7 +99,7 @@ def _ports(ports: tuple[int, ...]) -> str:
     return " ".join(str(p + 1) for p in ports)
 
 
-def read(data: bytes, shop: Catalogue, today: dt.date) -> list[Sheet]:
+def read(data: bytes, shop: Catalogue, today: dt.date) -> list[OwnSheet]:
     """The sheets of a file, JSON or CSV. Raises InputError naming the place; nothing is taken then."""
     held_to(data, MOST_MB, "File", "A workshop's sheets have less: this is another file.")
     not_empty(data, "File", _REMEDY)
@@ -108,7 +108,7 @@ def read(data: bytes, shop: Catalogue, today: dt.date) -> list[Sheet]:
     return _of_lines(read_table(table_text(data, "CSV file"), NEEDED, COLUMNS), shop, today)
 
 
-def _of_json(data: bytes) -> list[Sheet]:
+def _of_json(data: bytes) -> list[OwnSheet]:
     told = read_json(data, "File", _REMEDY)
     rows = told.get("sheets") if isinstance(told, dict) and told.get("evtro_sheets") == 1 else None
     if not isinstance(rows, list):
@@ -117,7 +117,7 @@ def _of_json(data: bytes) -> list[Sheet]:
     for n, row in enumerate(rows, start=1):
         try:
             one = _Told.model_validate(row)
-            found.append(Sheet(one.shelf, MODELS[one.shelf].model_validate(one.data), base=one.base or one.data["key"],
+            found.append(OwnSheet(one.shelf, MODELS[one.shelf].model_validate(one.data), base=one.base or one.data["key"],
                                origin=one.origin[:200], of_date=one.of_date))  # fmt: skip
         except ValidationError as error:
             raise _at(in_words(error, PartType)[0], f"sheet {n}") from None
@@ -130,7 +130,7 @@ def _at(error: InputError, place: str) -> InputError:
     return error.at(f"{place}, {error.field}" if error.field else place)
 
 
-def _of_lines(lines: Lines, shop: Catalogue, today: dt.date) -> list[Sheet]:
+def _of_lines(lines: Lines, shop: Catalogue, today: dt.date) -> list[OwnSheet]:
     """Lines of one key make one sheet."""
     by_key: dict[tuple[str, str], Lines] = {}
     for line, row in lines:
@@ -153,7 +153,7 @@ def _of_lines(lines: Lines, shop: Catalogue, today: dt.date) -> list[Sheet]:
             raise InputError(f"line {line}, of_date", f"“{first['of_date'][:40]}” is no day.",
                              "Write it as 2026-11-27.", "csv-value") from None  # fmt: skip
         found.append(
-            Sheet(
+            OwnSheet(
                 shelf,
                 data,
                 base=key,

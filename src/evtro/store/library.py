@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from evtro.core.stations.sky.senders import Sender
 from evtro.core.units.quantities import InputError
-from evtro.core.workshop import Sheet
+from evtro.core.workshop import OwnSheet
 from evtro.core.workshop.sheets import MODELS
 
 from .jobs import Jobs
@@ -110,17 +110,17 @@ class Library:
             db.execute("DELETE FROM tile WHERE id = ?", (tile_id,))
         return TileRow(**dict(row))
 
-    def sheets(self) -> list[Sheet]:
+    def sheets(self) -> list[OwnSheet]:
         """All own sheets, in the order of their keys."""
         with self._jobs.reading() as db:
             rows = db.execute("SELECT * FROM sheet ORDER BY shelf, key").fetchall()
         return [
-            Sheet(shelf=r["shelf"], data=MODELS[r["shelf"]].model_validate_json(r["data"]), base=r["base"],
+            OwnSheet(shelf=r["shelf"], data=MODELS[r["shelf"]].model_validate_json(r["data"]), base=r["base"],
                   origin=r["origin"], of_date=dt.date.fromisoformat(r["of_date"]))
             for r in rows
         ]  # fmt: skip
 
-    def keep_sheets(self, sheets: list[Sheet]) -> None:
+    def keep_sheets(self, sheets: list[OwnSheet]) -> None:
         """Take sheets in; one of the same key is replaced. Raises InputError when full."""
         with self._jobs.transaction() as db:
             for s in sheets:

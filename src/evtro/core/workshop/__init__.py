@@ -2,12 +2,12 @@
 generic ones or beside them."""
 
 from .lines import SheetCurve, SheetLine, curves_of, lines_of, retyped
-from .sheets import SHELVES, Data, Sheet, Shelf, copied, data_of, shop_with
+from .sheets import SHELVES, Data, OwnSheet, Shelf, copied, data_of, shop_with
 
 __all__ = [
     "SHELVES",
     "Data",
-    "Sheet",
+    "OwnSheet",
     "SheetCurve",
     "SheetLine",
     "Shelf",

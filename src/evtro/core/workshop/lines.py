@@ -47,7 +47,7 @@ class SheetCurve:
 
 _Row = tuple[str, str, Unit | None]
 _CABLE: tuple[_Row, ...] = (
-    ("points", "loss by frequency, MHz and dB in 100 m", None),
+    ("points", "loss by frequency, MHz and dB in a hundred metres", None),
     ("loop_ohm_km", "centre and braid, Ω per km", "count"),
     ("diameter_mm", "diameter", "mm"),
     ("velocity", "velocity, share of light's", "count"),
@@ -81,7 +81,9 @@ def curves_of(data: Data, base: Data | None) -> list[SheetCurve]:
     if isinstance(data, PartType):
         told = [(f"paths.{n}.gain_db", way_words(data, n)) for n in range(len(data.paths))]
     else:
-        told = [("points", "in 100 m") if isinstance(data, CableType) else ("gain", "gain")]
+        told = [
+            ("points", "in a hundred metres") if isinstance(data, CableType) else ("gain", "gain")
+        ]
     return [
         SheetCurve(field, title if len(told) > 1 or not isinstance(data, PartType) else "",
                    _points(data, field), _points(same, field) if same else ())

@@ -21,7 +21,7 @@ LONGEST_KEY = 40
 
 
 @dataclass(frozen=True)
-class Sheet:
+class OwnSheet:
     """Data of one's own: on which shelf, of which key, made from the data of which other (its own key
     where it stands in place of a generic one), where they come from and of which day."""
 
@@ -43,7 +43,7 @@ def known(catalogue: Catalogue, shelf: Shelf) -> dict[str, Data]:
     return found
 
 
-def shop_with(generic: Catalogue, sheets: Iterable[Sheet]) -> Catalogue:
+def shop_with(generic: Catalogue, sheets: Iterable[OwnSheet]) -> Catalogue:
     """The catalogue with own sheets in place of generic ones and beside them."""
     more: dict[Shelf, dict[str, Data]] = {shelf: {} for shelf in SHELVES}
     for sheet in sheets:
@@ -62,7 +62,7 @@ def data_of(catalogue: Catalogue, shelf: Shelf, key: str) -> Data:
     return found
 
 
-def copied(catalogue: Catalogue, shelf: Shelf, key: str, name: str, today: dt.date) -> Sheet:
+def copied(catalogue: Catalogue, shelf: Shelf, key: str, name: str, today: dt.date) -> OwnSheet:
     """A new sheet under a name, with all figures of another. Raises InputError for a name that is empty
     or taken."""
     name = check_text(name.strip())
@@ -75,7 +75,7 @@ def copied(catalogue: Catalogue, shelf: Shelf, key: str, name: str, today: dt.da
     data = old.model_validate(
         {**old.model_dump(), "key": _new_key(catalogue, shelf, name), "name": name}
     )
-    return Sheet(shelf, data, base=key, origin="own sheet", of_date=today)
+    return OwnSheet(shelf, data, base=key, origin="own sheet", of_date=today)
 
 
 def _new_key(catalogue: Catalogue, shelf: Shelf, name: str) -> str:

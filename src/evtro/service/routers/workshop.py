@@ -14,7 +14,7 @@ from evtro import catalogue
 from evtro.core.job.changes import Change
 from evtro.core.units.quantities import State
 from evtro.core.workshop import (
-    Sheet,
+    OwnSheet,
     SheetCurve,
     SheetLine,
     Shelf,
@@ -163,16 +163,16 @@ def copy_sheet(desk: AtDesk, shelf: Shelf, key: Key, body: NewSheet) -> SheetVie
 def type_line(desk: AtDesk, shelf: Shelf, key: Key, body: TypedLine) -> SheetView:
     """Type over a line. A generic one becomes a sheet of one's own; what is not typed stays generic."""
     old = _own(desk, shelf, key)
-    now = old or Sheet(
+    now = old or OwnSheet(
         shelf, data_of(desk.shop, shelf, key), base=key, origin="own sheet", of_date=desk.today()
     )
     if body.field == "origin":
-        now = Sheet(
+        now = OwnSheet(
             shelf, now.data, base=now.base, origin=body.text.strip()[:200], of_date=desk.today()
         )
     else:
         data = retyped(shelf, now.data, field=body.field, text=body.text)
-        now = Sheet(shelf, data, base=now.base, origin=now.origin, of_date=desk.today())
+        now = OwnSheet(shelf, data, base=now.base, origin=now.origin, of_date=desk.today())
     desk.library.keep_sheets([now])
     desk.refit()
     return _view(desk, shelf, key)
@@ -187,7 +187,7 @@ def drop_sheet(desk: AtDesk, shelf: Shelf, key: Key) -> Shelves:
     return shelves(desk)
 
 
-def _own(desk: Desk, shelf: Shelf, key: str) -> Sheet | None:
+def _own(desk: Desk, shelf: Shelf, key: str) -> OwnSheet | None:
     return next((s for s in desk.library.sheets() if (s.shelf, s.key) == (shelf, key)), None)
 
 

@@ -23,7 +23,8 @@ SHARED = (
 
 # Problems that single changes of the run may cure; the others say what to do themselves.
 CURABLE = ("level-low", "level-high", "margin", "distortion", "slope", "overload", "overload-supposed",
-           "input-low", "input-high", "dc-none", "dc-voltage")  # fmt: skip
+           "input-low", "input-high", "dc-none", "dc-voltage", "amp-late", "idle-supply",
+           "setting-range")  # fmt: skip
 
 
 @dataclass(frozen=True, eq=False)

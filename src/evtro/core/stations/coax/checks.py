@@ -19,6 +19,7 @@ from .causes import CURABLE, Cause, Finding, causes, together
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
+from .order_checks import order_problems
 from .powering import Feed, SupplyLoad
 from .remedies import CableRemedy, Tried, attenuate, better_cable
 
@@ -46,6 +47,7 @@ def check(
     found += choice_problems(job, catalogue, solved, rows)
     found += check_devices(job, catalogue, solved, powering, profile=profile, rows=rows,
                            advise=advise)  # fmt: skip
+    found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
     # A part without its power is why other figures are wrong: it is told before them.

@@ -13,6 +13,7 @@ from ...job.problems import Problem
 from ...plant import edits
 from ...units.quantities import InputError, Phrase, Quantity
 from .feeding import ways_to_feed
+from .front_end import JUMPER_M
 from .levels import Solved
 from .powering import with_power
 from .remedies import links_to
@@ -100,6 +101,17 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
     for part in at.parts:
         if part in solved.run.dark:
             yield from _fed(at, part)
+    if problem.ref not in at.types and not problem.outlets:
+        return  # another change took it away
+    if problem.code == "idle-supply" and problem.ref:
+        yield Try("idle", "idle", do=(f"Take {at.name(problem.ref)} out",),
+                  job=edits.remove(job, catalogue, problem.ref), cost=0.5)  # fmt: skip
+    if problem.code == "setting-range" and problem.ref:
+        most = at.kind(problem.ref).setting_most_db
+        yield Try("most", "most", do=(f"Set {at.name(problem.ref)} to ", Quantity(most, "db", 0)),
+                  job=edits.with_setting(job, problem.ref, most), cost=0.1)  # fmt: skip
+    if problem.code == "amp-late" and problem.ref:
+        yield from _to_the_antenna(at, problem.ref)
     if problem.code in ("level-low", "margin", "input-low", "dc-voltage", "slope", "distortion"):
         yield from _cables(at)
     if problem.code in ("level-low", "margin", "input-low"):
@@ -193,6 +205,28 @@ def _amplified(at: _Bench) -> Iterator[Try]:
                 new = job.parts[-1].id
                 fed = with_power(job, at.catalogue, new, "inserter-12")
                 yield Try(f"preamp {key}", "amplify", do=(f"Fit a {kind.name} at the antenna, with its inserter",), job=fed, cost=7.0)  # fmt: skip
+
+
+def _to_the_antenna(at: _Bench, part: str) -> Iterator[Try]:
+    """A preamplifier hung under its antenna, fed where nothing feeds it yet; or a cable ahead of it
+    that loses less."""
+    kind, head = at.kind(part), at.parts[0]
+    setting = next(p.setting_db for p in at.job.parts if p.id == part)
+    bare = edits.remove(at.job, at.catalogue, part)
+    job, new = edits.add_after(bare, at.catalogue, head, type_key=kind.key, cable="rg6",
+                               length_m=JUMPER_M, port=0)  # fmt: skip
+    if setting:
+        job = edits.with_setting(job, new, setting)
+    for key in ("inserter-12", "inserter-18"):
+        if key in at.catalogue.parts:
+            fed = with_power(job, at.catalogue, new, key)
+            words = (
+                ""
+                if len(fed.parts) == len(job.parts)
+                else f", with a {at.catalogue.parts[key].name}"
+            )
+            yield Try(f"move {part} {key}", f"move {part}", do=(f"Hang {at.name(part)} under {at.name(head)}{words}",),
+                      job=fed, cost=2.0)  # fmt: skip
 
 
 def _padded(at: _Bench) -> Iterator[Try]:
