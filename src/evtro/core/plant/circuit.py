@@ -58,6 +58,11 @@ class Columns:
         return int(self.carrier.max(initial=-1)) + 1 - self.beside
 
     @cached_property
+    def of_wanted(self) -> NDArray[np.bool_]:
+        """Which columns are of wanted carriers, (1, columns)."""
+        return np.asarray(self.carrier < self.wanted)[None]
+
+    @cached_property
     def known(self) -> NDArray[np.bool_]:
         """Which columns are of carriers that are known to be there."""
         return np.asarray(self.carrier < self.wanted + self.beside - self.supposed)

@@ -18,6 +18,7 @@ from evtro.core.job.profile import Profile
 from evtro.core.plant import edits as run
 from evtro.core.plant.wiring import wire
 from evtro.core.stations.coax.answer import work_out as coax_of
+from evtro.core.stations.coax.cures import cures
 from evtro.core.stations.coax.layout import lay_out
 from evtro.core.stations.coax.terms import terms
 from evtro.core.units.quantities import (
@@ -217,7 +218,9 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
                           for c in skerry.carriers)})  # fmt: skip
     problem = _problem(loud, "overload")
     assert problem.state == "out"
-    fixed = taken(loud, problem.change)
+    found = cures(loud, CATALOGUE, europe, code="overload", ref="p2")
+    assert text_of(found.cures[0].do).startswith("Turn down Preamplifier by")
+    fixed = taken(loud, found.cures[0].change)
     assert fixed.parts[1].setting_db
     assert "overload" not in _codes(fixed)
 

@@ -204,9 +204,11 @@ def answer_of(job: Job, catalogue: Catalogue, profile: Profile, verdict: Verdict
 
 
 def judged(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, advise: bool = True
-) -> Verdict:
-    """Judge a plant that is solved; without advice nothing is tried as a remedy."""
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, advise: bool = True,
+    outlets: bool = True,
+) -> Verdict:  # fmt: skip
+    """Judge a plant that is solved; without advice nothing is tried as a remedy, without `outlets` their
+    figures are judged and not told."""
     job = wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)

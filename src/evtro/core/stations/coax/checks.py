@@ -26,14 +26,14 @@ from .remedies import CableRemedy, Tried, attenuate, better_cable
 
 def check(
     job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, rows: list[OutletRow],
-    powering: tuple[list[Feed], list[SupplyLoad]], advise: bool = True,
+    powering: tuple[list[Feed], list[SupplyLoad]], advise: bool = True, outlets: bool = True,
 ) -> list[Problem]:  # fmt: skip
     """All problems of the run, the gravest first; what cures them is looked for where somebody asks for
-    advice."""
+    advice, and those of `outlets` are left out where their figures are enough."""
     found: list[Problem] = []
     found += _loops(job, catalogue, solved)
     found += _sources(job, solved)
-    if rows:
+    if rows and outlets:
         picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.channels}
         told = [f for row in rows
                 for f in _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)]  # fmt: skip
@@ -44,9 +44,9 @@ def check(
                 problem = _advised(job, catalogue, profile, solved=solved, cause=cause,
                                    problem=problem, tried=tried)  # fmt: skip
             found.append(problem)
-    found += choice_problems(job, catalogue, solved, rows)
-    found += check_devices(job, catalogue, solved, powering, profile=profile, rows=rows,
-                           advise=advise)  # fmt: skip
+    if outlets:
+        found += choice_problems(job, catalogue, solved, rows)
+    found += check_devices(job, catalogue, solved, powering, advise)
     found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}

@@ -14,9 +14,9 @@ from ...job.changes import Change
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...units.quantities import InputError, Phrase, State
+from ...units.quantities import InputError, Phrase, State, worst
 from .answer import Verdict, judged
-from .levels import solve_job
+from .levels import OUT, STATES, ranks, solve_job
 from .remedies import HARM_DB, figures_short, is_worse
 from .tries import Try, tries
 
@@ -62,34 +62,52 @@ class Cures:
 
 def cures(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: str) -> Cures:
     """What cures a problem of the run, by its code and the part or outlet that it is told of."""
-    base = _look(job, catalogue, profile)
+    base = _look(job, catalogue, profile, outlets=True)
     problem = next((p for p in base.problems if p.code == code and p.ref == ref), None)
     if problem is None:
         raise InputError("Problem", "it is not there any more.", "Look at the list again.",
                          "problem-gone")  # fmt: skip
-    singles = list(tries(job, catalogue, base.solved, problem))
-    count, found, harmful = len(singles), [], []
-    for one in singles:
-        cure, cured = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
-        if cure is not None:
-            found.append((one.group or one.key, cure))
-        elif cured:
-            harmful.append(one)
+    singles = sorted(tries(job, catalogue, base.solved, problem), key=lambda one: one.cost)
+    found, harmful, count = _all(job, catalogue, profile, base=base, problem=problem, tried=singles)
     if not found:
         # What cures and harms may be set right by a second change; else any two.
-        pairs = list(_pairs(catalogue, problem, base=base, firsts=(harmful or singles)[:FIRSTS]))
-        count += len(pairs)
-        for one in pairs:
-            cure, _ = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
-            if cure is not None:
-                found.append((one.group or one.key, cure))
+        firsts = (harmful or singles)[:FIRSTS]
+        pairs = sorted(
+            _pairs(catalogue, problem, base=base, firsts=firsts), key=lambda one: one.cost
+        )
+        found, _, more = _all(job, catalogue, profile, base=base, problem=problem, tried=pairs)
+        count += more
     order = {"in": 0, "todo": 1, "near": 1, "out": 2}
     found.sort(key=lambda at: (order[at[1].state], at[1].cost, -at[1].inside))
     return Cures(_unlike(found)[:MOST], count, base.wanted)
 
 
-def _look(job: Job, catalogue: Catalogue, profile: Profile) -> Verdict:
-    return judged(job, catalogue, profile, solve_job(job, catalogue, profile), advise=False)
+def _all(
+    job: Job, catalogue: Catalogue, profile: Profile, *, base: Verdict, problem: Problem, tried: list[Try]
+) -> tuple[list[tuple[str, Cure]], list[Try], int]:  # fmt: skip
+    """The cures among some changes, the cheapest first, until there are as many as are offered; those
+    that cure and harm; how many were tried."""
+    found: list[tuple[str, Cure]] = []
+    harmful: list[Try] = []
+    whole: set[str] = set()
+    for count, one in enumerate(tried):
+        if len(whole) >= MOST:
+            return found, harmful, count
+        if one.group in whole:
+            continue
+        cure, cured = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
+        if cure is not None:
+            found.append((one.group or one.key, cure))
+            if cure.state == "in":
+                whole.add(one.group or one.key)
+        elif cured:
+            harmful.append(one)
+    return found, harmful, len(tried)
+
+
+def _look(job: Job, catalogue: Catalogue, profile: Profile, *, outlets: bool) -> Verdict:
+    solved = solve_job(job, catalogue, profile)
+    return judged(job, catalogue, profile, solved, advise=False, outlets=outlets)
 
 
 def _pairs(
@@ -119,7 +137,7 @@ def _cure(
 ) -> tuple[Cure | None, bool]:
     """A change as a cure, None where it is none; and whether it cures what is asked for."""
     try:
-        after = _look(did.job, catalogue, profile)
+        after = _look(did.job, catalogue, profile, outlets=False)
     except InputError:
         return None, False
     if not _cured(problem, after):
@@ -133,10 +151,8 @@ def _cure(
     ]  # fmt: skip
     concerned = [m for m in crowd if m.outlet in problem.outlets] or crowd
     rooms = [m.after_db for m in concerned if m.after_db is not None]
-    left: State = "near" if any(p.code == problem.code and p.ref == problem.ref
-                                for p in after.problems) else "in"  # fmt: skip
     return Cure(
-        do=did.do, change=as_change(job, did.job, "cure what is wrong"), cost=did.cost, state=left,
+        do=did.do, change=as_change(job, did.job, "cure what is wrong"), cost=did.cost, state=_left(problem, after),
         inside=after.inside, least_db=min(rooms, default=None), crowd=crowd,
     ), True  # fmt: skip
 
@@ -154,13 +170,28 @@ def _room(verdict: Verdict, row: int) -> float | None:
 
 def _cured(problem: Problem, after: Verdict) -> bool:
     """Whether it is out no more, and better than near where it was near."""
-    left = [
-        p for p in after.problems
-        if p.code == problem.code and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
-    ]  # fmt: skip
-    if problem.state == "near":
-        return not left
-    return all(p.state != "out" for p in left)
+    left = _left(problem, after)
+    return left == "in" if problem.state == "near" else left != "out"
+
+
+def _left(problem: Problem, after: Verdict) -> State:
+    """What is left of a problem: the worst that is of its kind where it was."""
+    if problem.code not in OUTLETS_OWN:
+        same = [p.state for p in after.problems if p.code == problem.code
+                and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))]  # fmt: skip
+        return worst(same, "in")
+    rows = [r for r in after.outlets if r.outlet in problem.outlets]
+    if problem.code == "slope":
+        return worst([g.slope.state for r in rows for g in r.groups], "in")
+    of, at = after.outlets[0].judged, [r.index for r in rows]
+    wants, level = of.wants[at], of.level_dbuv[at]
+    if problem.code in ("margin", "distortion"):
+        rank = of.margin_rank[at]
+    else:
+        short = of.least_dbuv - level if problem.code == "level-low" else level - of.most_dbuv
+        rank = ranks(-short, 0.0, None, of.level_reserve_db)
+        rank = np.where(np.isnan(level), np.int8(OUT), rank)
+    return STATES[int(np.where(wants, rank, 0).max(initial=0))]
 
 
 def harms(before: Verdict, after: Verdict) -> bool:
@@ -178,7 +209,7 @@ def harms(before: Verdict, after: Verdict) -> bool:
     for p in before.problems:
         was.setdefault((p.code, p.ref), []).append(p)
     for p in after.problems:
-        if p.code in OUTLETS_OWN:
+        if p.code in OUTLETS_OWN or p.code == SUPPOSED:
             continue
         old = was.get((p.code, p.ref), [])
         if all(rank[p.state] > rank[o.state] for o in old):
@@ -194,8 +225,11 @@ def harms(before: Verdict, after: Verdict) -> bool:
     return False
 
 
-# What is judged figure by figure at every outlet already, and what is only supposed.
-OUTLETS_OWN = ("overload-supposed", "level-low", "level-high", "margin", "distortion", "slope")
+# What is judged figure by figure at every outlet already.
+OUTLETS_OWN = ("level-low", "level-high", "margin", "distortion", "slope")
+
+
+SUPPOSED = "overload-supposed"  # a warning of what may not be there harms nobody
 
 
 def _deeper(old: Problem, new: Problem) -> bool:

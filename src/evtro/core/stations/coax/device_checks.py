@@ -6,10 +6,9 @@ import math
 
 from ...job import Job, Part
 from ...job.between import as_change
-from ...job.changes import Change, Insert, Set, Several
+from ...job.changes import Change, Insert, Several
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
-from ...job.profile import Profile
 from ...units.quantities import (
     Gauge,
     Phrase,
@@ -18,10 +17,9 @@ from ...units.quantities import (
     gauge,
 )
 from .feeding import ways_to_feed
-from .levels import Judged, OutletRow, Solved
+from .levels import Solved
 from .powering import Feed, SupplyLoad
-from .ratings import PortLimit, input_limit, output_limits
-from .remedies import turned_down
+from .ratings import PortLimit, figures_now, input_limit, output_limits
 
 SUM_ORIGIN = "the power of two carriers at the data sheet's rating, EN 60728 practice (from memory)"
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
@@ -34,21 +32,12 @@ def check_devices(
     catalogue: Catalogue,
     solved: Solved,
     powering: tuple[list[Feed], list[SupplyLoad]],
-    *,
-    profile: Profile,
-    rows: list[OutletRow],
     advise: bool = True,
 ) -> list[Problem]:
     """All problems of the devices in the run; what to do about them is looked for where somebody asks
     for advice."""
     return [
-        *_amplifiers(
-            job,
-            catalogue,
-            solved,
-            profile=profile,
-            outlets=rows[0].judged if rows and advise else None,
-        ),
+        *_amplifiers(job, catalogue, solved),
         *_inputs(job, catalogue, solved),
         *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1], advise=advise),
         *_open_ports(job, catalogue, solved),
@@ -56,9 +45,7 @@ def check_devices(
     ]
 
 
-def _amplifiers(
-    job: Job, catalogue: Catalogue, solved: Solved, *, profile: Profile, outlets: Judged | None
-) -> list[Problem]:
+def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     found = []
     for part in job.parts:
         for limit in output_limits(solved, part.id):
@@ -69,16 +56,14 @@ def _amplifiers(
             if limit.bound == "supposed":
                 found.append(_supposed(catalogue, solved, part, judged))
             else:
-                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged,
-                                       profile=profile, outlets=outlets))  # fmt: skip
+                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged))
             break  # one cause, told once
     return found
 
 
 def _overload(
-    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge,
-    profile: Profile, outlets: Judged | None,
-) -> Problem:  # fmt: skip
+    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge
+) -> Problem:
     kind = part_type(catalogue, part)
     most = judged.value or 0.0
     step = math.ceil(most - (judged.high or 0) + judged.reserve)
@@ -90,20 +75,16 @@ def _overload(
         title += f" by all that comes in{_loudest(solved, limit)}"
         together = (" for all together",)
     turns = kind.setting and setting <= kind.setting_most_db
+    # What turning it down takes from what is weak is looked at where its cures are asked for.
     do: Phrase = ("Take one with less gain or a higher rating, or a filter ahead of it.",)
     if turns:
-        do = ("Turn its gain down by ", Quantity(step, "db", 0))
-    if turns and not turned_down(solved, outlets, profile, part, setting_db=setting):
-        turns = False
-        do = ("Turned down far enough it would take too much from what is weak: keep what is loud out "
-              "ahead of it, with a filter or at the antenna.",)  # fmt: skip
+        do = ("Turn its gain down by ", Quantity(step, "db", 0), " where what is weak allows it, or keep "
+              "what is loud out ahead of it.")  # fmt: skip
     return Problem(
         code="overload", station="coax", state=judged.state, place=solved.names[part.id], title=(title,),
         gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
         origin=SUM_ORIGIN if limit.bound == "total" else AMPLIFIER_ORIGIN,
-        remedy=do,
-        change=Set(rows="parts", id=part.id, values={"setting_db": setting}) if turns else None,
-        effect=("gives ", Quantity(most - step, "dbuv"), ", in") if turns else (), ref=part.id,
+        remedy=do, ref=part.id,
     )  # fmt: skip
 
 
@@ -137,38 +118,35 @@ def output_gauge(solved: Solved, part_id: str) -> Gauge | None:
 
 
 def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+    at = [
+        (part, i, limit)
+        for part in job.parts
+        if part_type(catalogue, part).input_low_dbuv is not None
+        and part.id not in solved.run.wiring.looped
+        for i in range(part_type(catalogue, part).inputs)
+        if (limit := input_limit(solved, part.id, i)) is not None
+    ]
     found = []
-    for part in job.parts:
-        kind = part_type(catalogue, part)
-        if kind.input_low_dbuv is None or part.id in solved.run.wiring.looped:
+    least, most = figures_now([limit for _, _, limit in at], solved)
+    for (part, i, limit), low, high in zip(at, least.tolist(), most.tolist(), strict=True):
+        bound = limit.low_dbuv or 0.0
+        side_low = low - bound <= (limit.high_dbuv or 999) - high
+        judged = gauge(low if side_low else high, "dbuv", low=bound, high=limit.high_dbuv,
+                       reserve=limit.reserve_db)  # fmt: skip
+        if judged.state == "in":
             continue
-        for i in range(kind.inputs):
-            limit = input_limit(solved, part.id, i)
-            if limit is None:
-                continue
-            low, high = limit.now(solved)
-            side_low = low - kind.input_low_dbuv <= (kind.input_high_dbuv or 999) - high
-            value = low if side_low else high
-            judged = gauge(
-                value,
-                "dbuv",
-                low=kind.input_low_dbuv,
-                high=kind.input_high_dbuv,
-                reserve=limit.reserve_db,
-            )
-            if judged.state == "in":
-                continue
-            line = input_name(kind, i)
-            found.append(
-                Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
-                        place=f"{solved.names[part.id]}, {line}",
-                        title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
-                        gauge=judged, limit=(Quantity(kind.input_low_dbuv, "dbuv", 0), " to ",
-                                 Quantity(kind.input_high_dbuv or 0, "dbuv", 0)),
-                        origin=DATA_SHEET,
-                        remedy=("Amplify ahead of it, at the antenna for terrestrial." if side_low
-                         else "Fit an attenuator in this line.",), ref=part.id)
-            )  # fmt: skip
+        kind = part_type(catalogue, part)
+        line = input_name(kind, i)
+        found.append(
+            Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
+                    place=f"{solved.names[part.id]}, {line}",
+                    title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
+                    gauge=judged, limit=(Quantity(bound, "dbuv", 0), " to ",
+                             Quantity(limit.high_dbuv or 0, "dbuv", 0)),
+                    origin=DATA_SHEET,
+                    remedy=("Amplify ahead of it, at the antenna for terrestrial." if side_low
+                     else "Fit an attenuator in this line.",), ref=part.id)
+        )  # fmt: skip
     return found
 
 

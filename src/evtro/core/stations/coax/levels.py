@@ -218,7 +218,7 @@ def _channels(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns
 
 
 def ranks(
-    value: Floats, low: float | Floats | None, high: float | Floats | None, reserve: float
+    value: Floats, low: float | Floats | None, high: float | Floats | None, reserve: float | Floats
 ) -> Ranks:
     """The rank of many figures in `STATES`, as `gauge` judges one."""
     room = np.full(value.shape, np.inf)

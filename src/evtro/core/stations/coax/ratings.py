@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -35,29 +36,42 @@ class PortLimit:
     count: int
     columns: NDArray[np.bool_]
 
-    def figures(self, low: Floats, high: Floats) -> tuple[Floats, Floats]:
-        """Least and most of what arrives [dBµV], of powers [µV²] (..., columns) at the low and at the
-        high end of what they may be: inf and -inf where nothing does."""
-        if self.bound in ("total", "supposed"):
-            at_once = np.where(self.columns, high[..., None, :], 0.0).sum(axis=-1).max(axis=-1)
-            most = _db(at_once)
-            return np.full(most.shape, np.inf), most
-        mine = self.columns.any(axis=0)
-        most = _db(np.where(mine, high, 0.0).max(axis=-1, initial=0.0))
-        there = mine & (high > 0)
-        least = np.where(there, low, np.inf).min(axis=-1, initial=np.inf)
-        return np.where(np.isinf(least), np.inf, _db(least)), most
-
     def now(self, solved: Solved) -> tuple[float, float]:
         """The same for the run as it is."""
-        found: Levels = solved.run.found
-        least, most = self.figures(found.low[self.node], found.high[self.node])
-        return float(least), float(most)
+        least, most = figures_now([self], solved)
+        return float(least[0]), float(most[0])
 
 
 def _db(power: Floats) -> Floats:
     with np.errstate(divide="ignore"):
         return np.asarray(10 * np.log10(power))
+
+
+def figures_of(limits: Sequence[PortLimit], low: Floats, high: Floats) -> tuple[Floats, Floats]:
+    """Least and most of what arrives at some ports [dBµV], arrays (..., ports), of powers [µV²] (...,
+    ports, columns) at the low and at the high end of what they may be: inf and -inf where nothing does."""
+    least, most = np.full(high.shape[:-1], np.inf), np.zeros(high.shape[:-1])
+    alike: dict[tuple[bool, int], list[int]] = {}
+    for i, limit in enumerate(limits):
+        alike.setdefault((limit.bound in ("total", "supposed"), id(limit.columns)), []).append(i)
+    for (summed, _), rows in alike.items():
+        columns = limits[rows[0]].columns
+        here = high[..., rows, :]
+        if summed:
+            most[..., rows] = np.max([np.where(c, here, 0.0).sum(axis=-1) for c in columns], axis=0)
+            continue
+        mine = columns.any(axis=0)
+        most[..., rows] = np.where(mine, here, 0.0).max(axis=-1, initial=0.0)
+        there = np.where(mine & (here > 0), low[..., rows, :], np.inf)
+        least[..., rows] = there.min(axis=-1, initial=np.inf)
+    return _db(least), _db(most)
+
+
+def figures_now(limits: Sequence[PortLimit], solved: Solved) -> tuple[Floats, Floats]:
+    """The same for the run as it is."""
+    found: Levels = solved.run.found
+    nodes = np.array([limit.node for limit in limits], int)
+    return figures_of(limits, found.low[nodes], found.high[nodes])
 
 
 def output_limits(solved: Solved, part_id: str) -> list[PortLimit]:
@@ -66,7 +80,7 @@ def output_limits(solved: Solved, part_id: str) -> list[PortLimit]:
     outputs that have no rating, or where nothing arrives."""
     run = solved.run
     kind, grid = run.wiring.kinds[part_id], run.distorting
-    if grid is None or part_id in run.wiring.looped:
+    if grid is None or not kind.rated or part_id in run.wiring.looped:
         return []
     less = kind.rating_less_db(run.wiring.parts[part_id].setting_db)
     rated: dict[int, float] = {}
@@ -104,14 +118,13 @@ def input_limit(solved: Solved, part_id: str, port: int) -> PortLimit | None:
     node = solved.run.node(part_id, "in", port)
     if kind.input_low_dbuv is None or node is None:
         return None
-    columns = solved.run.circuit.columns
-    mine = columns.carrier < columns.wanted
-    there = (solved.run.found.signal[node] > 0) & mine
+    mine = solved.run.circuit.columns.of_wanted
+    there = (solved.run.found.signal[node] > 0) & mine[0]
     if not there.any():
         return None
     return PortLimit(part=part_id, node=node, bound="window", low_dbuv=kind.input_low_dbuv,
                      high_dbuv=kind.input_high_dbuv, reserve_db=INPUT_RESERVE_DB,
-                     count=int(there.sum()), columns=mine[None])  # fmt: skip
+                     count=int(there.sum()), columns=mine)  # fmt: skip
 
 
 def limits_of(solved: Solved, part_id: str) -> list[PortLimit]:

@@ -7,9 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import NDArray
 
-from ...job import Job, Link, Part
+from ...job import Job, Link
 from ...job.changes import Change, Insert, Set
 from ...job.parts import Catalogue
 from ...job.profile import Profile
@@ -29,7 +29,7 @@ from .levels import (
     ranks,
     slope_limit_db,
 )
-from .ratings import PortLimit, limits_of
+from .ratings import PortLimit, figures_now, figures_of, limits_of
 
 
 @dataclass(frozen=True)
@@ -87,17 +87,18 @@ def try_out(
 def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) -> NDArray[np.bool_]:
     """Which variants leave every port of a device as good as it was: powers [µV²], arrays (variants,
     ports, columns)."""
-    fine = np.ones(len(low), bool)
-    for i, limit in enumerate(borne):
-        before = tuple(np.asarray(x) for x in limit.now(solved))
-        after = limit.figures(low[:, i], high[:, i])
-        for side, sign, bound in ((0, -1, limit.low_dbuv), (1, 1, limit.high_dbuv)):
-            if bound is None:
-                continue
-            over = [np.asarray(sign * (ends[side] - bound)) for ends in (before, after)]
-            was, becomes = (ranks(x, None, 0.0, limit.reserve_db) for x in over)
-            fine &= ~is_worse(was, becomes, over[0], short_after=over[1])
-    return fine
+    if not borne:
+        return np.ones(len(low), bool)
+    least = np.array([-np.inf if x.low_dbuv is None else x.low_dbuv for x in borne])
+    most = np.array([np.inf if x.high_dbuv is None else x.high_dbuv for x in borne])
+    reserve = np.array([x.reserve_db for x in borne])
+    before, after = figures_now(borne, solved), figures_of(borne, low, high)
+    harm = np.zeros(len(low), bool)
+    for side, bound, sign in ((0, least, -1), (1, most, 1)):
+        over = [sign * (ends[side] - bound) for ends in (before, after)]
+        was, becomes = (ranks(x, None, 0.0, reserve) for x in over)
+        harm |= is_worse(was, becomes, over[0], short_after=over[1]).any(axis=1)
+    return ~harm
 
 
 def _weighed(
@@ -249,25 +250,6 @@ def attenuate(
         do, ("gives ", Quantity(level, "dbuv")),
         Insert(type="attenuator", into=link.id, setting_db=float(step)),
     )  # fmt: skip
-
-
-def turned_down(
-    solved: Solved, judged: Judged | None, profile: Profile, part: Part, setting_db: float
-) -> bool:
-    """Whether an amplifier can be turned down to a setting and everything stays as good as it was."""
-    if judged is None:
-        return True
-    run, kind = solved.run, solved.run.wiring.kinds[part.id]
-    gains: dict[int, ArrayLike] = {}
-    noise: dict[int, float] = {}
-    ways = kind.ways
-    for edge, (_, _, path) in zip(run.circuit.edges_of_part[part.id], ways, strict=True):
-        gains[edge] = run.circuit.gain_db[edge] - setting_db + (part.setting_db or 0.0)
-        figure = kind.noise_figure_db(path, setting_db)
-        if figure is not None:
-            noise[edge] = figure
-    found = try_out(solved, judged, profile, part.id, variants=[Alteration(gains, noise)])
-    return bool(found.harmless[0])
 
 
 def _attenuated(
