@@ -213,7 +213,14 @@ def judged(
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)
     problems = check(
-        job, catalogue, profile=profile, solved=solved, rows=rows, powering=powering, advise=advise
+        job,
+        catalogue,
+        profile=profile,
+        solved=solved,
+        rows=rows,
+        powering=powering,
+        advise=advise,
+        outlets=outlets,
     )
     problems += company_problems(job, catalogue, profile)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
