@@ -26,6 +26,7 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "mast": (f"{JOB}/mast", DESK, "day"),
     "earth": (f"{JOB}/earth", DESK, "day"),
     "coax": (f"{JOB}/coax", DESK, "day"),
+    "parts": ("/parts?shelf=part&key=amp-house-20", DESK, "day"),
     "readings": (f"{JOB}/readings", DESK, "day"),
     "handover": (f"{JOB}/handover", DESK, "day"),
     "way": ("/jobs/harrow-farm/sky?page=ways", TALL, "day"),
