@@ -252,7 +252,7 @@ def _standing(row: dict[str, Any], kind: Kind, there: dict[str, set[str]]) -> di
 
 
 def _library(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
-    for table in ("transmitter", "tile"):
+    for table in ("transmitter", "tile", "sheet"):
         for row in _read(old, table, found):
             columns = [c for c in row.keys() if c != "at_row"]  # noqa: SIM118
             with jobs.transaction() as db:
