@@ -35,7 +35,6 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "aim-do-phone": (f"{JOB}/aim/do", PHONE, "day"),
     "link": (f"{JOB}/sky?page=link", TALL, "day"),
     "several": ("/jobs/alder-terrace/aim", TALL, "day"),
-    "motor": ("/jobs/kauri-flat/aim", TALL, "day"),
     "two-way": ("/jobs/tern-hut/aim?page=twoway", TALL, "day"),
     "set-up-phone": ("/jobs/fjell-caravan/aim", PHONE, "day"),
     "peak-do-phone": ("/jobs/tern-hut/aim/do", PHONE, "day"),
