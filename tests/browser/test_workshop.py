@@ -105,3 +105,30 @@ def test_a_ratio_opens_into_what_it_is_made_of(page: Page, skerry: str) -> None:
     how.get_by_label("Carrier").select_option(label="482 MHz, mux 1")
     expect(how).to_contain_text("UHF array, as it arrives")
     expect(how.get_by_role("row", name=re.compile("^Together"))).to_be_visible()
+
+
+def test_twelve_cables_at_once_and_one_undo(page: Page, skerry: str) -> None:
+    page.goto(f"{skerry}/coax")
+    page.get_by_label("Cable for all of them").select_option(label="10 mm")
+    page.get_by_label("On which floor").select_option(label="on Garden")
+    expect(page.get_by_role("button", name="Change 1 cable")).to_be_visible()
+    page.get_by_label("On which floor").select_option(label="on every floor")
+    with page.expect_response(lambda r: "/changes" in r.url) as sent:
+        page.get_by_role("button", name="Change 12 cables").click()
+    drops = {
+        k["cable"]
+        for k in sent.value.json()["job"]["links"]
+        if k["to_part"] in _plates(page, skerry)
+    }
+    assert drops == {"rg11"}
+    expect(page.get_by_role("button", name="Change 0 cables")).to_be_visible()
+    expect(page.get_by_label("Problems")).not_to_contain_text("under the limit")
+    page.locator("body").click(position={"x": 600, "y": 20})
+    page.keyboard.press("Control+z")
+    expect(page.get_by_role("button", name="Change 12 cables")).to_be_visible()
+    expect(page.get_by_label("Problems")).to_contain_text("under the limit")
+
+
+def _plates(page: Page, job: str) -> set[str]:
+    parts = page.request.get(f"/api{job}").json()["job"]["parts"]
+    return {p["id"] for p in parts if p["outlet"]}

@@ -29,6 +29,7 @@ from evtro.profiles import shop_profile
 
 from .arrays import harrow_farm, larch_street, mill_loft
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
+from .faults import marten_lodge
 
 DEMO_DATE = dt.date(2026, 3, 25)
 
@@ -336,6 +337,7 @@ def demo_jobs() -> dict[str, Job]:
     """The demo's jobs by the id they are kept under, with the data of all that they use."""
     shop = catalogue.load()
     made = {
+        "marten-lodge": marten_lodge(),
         "larch-street": larch_street(),
         "mill-loft": mill_loft(),
         "harrow-farm": harrow_farm(),

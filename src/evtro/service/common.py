@@ -88,6 +88,18 @@ MADE: dict[str, Any] = {
 }
 
 
+def download(text: str | bytes, media: str, name: str) -> Response:
+    """A file to keep."""
+    return Response(
+        text, media_type=media, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
+
+
+def file_of(media: str) -> dict[int | str, dict[str, Any]]:
+    """How such a file stands in the description."""
+    return {**READ, 200: {"content": {media: {}}, "description": "The file"}}
+
+
 def job_response(body: bytes, status: int = 200) -> Response:
     """A job's view that is JSON already."""
     return Response(body, status, media_type="application/json")

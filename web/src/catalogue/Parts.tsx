@@ -105,43 +105,46 @@ export default function Parts() {
   const all = rowsOf(shop);
   const rows = all.filter((r) => (kind === "all" || r.kind === kind) && found(r, words));
   const own = rows.filter((r) => beside.get(`${r.shelf} ${r.key}`)?.own).length;
-  const open = (at: Shelf, one: string | null) =>
+  const open = (at: Shelf, one: string | null) => {
     ask(one ? { shelf: at, key: one } : {}, { replace: true });
+    // Where the sheet stands above the list it is what one wants to see next.
+    if (window.innerWidth < 1024) window.scrollTo(0, 0);
+  };
   return (
-    <OuterFrame
-      title="Parts"
-      action={
-        <span className="flex items-center gap-2 text-dense">
-          <FilePick
-            label="File of sheets"
-            accept=".csv,.json,text/csv,application/json"
-            onFile={async (f) => refuse(await workshop.take(f))}
-          >
-            Take sheets in
-          </FilePick>
-          <a className="plain-button no-underline" href="/api/workshop/sheets.csv">
-            Out as CSV
-          </a>
-          <a className="plain-button no-underline" href="/api/workshop/sheets.json">
-            Out as JSON
-          </a>
-        </span>
-      }
-    >
-      <div className="-mx-6 -my-4 flex min-h-[calc(100vh-48px)] max-lg:flex-col max-md:-mx-4">
+    <OuterFrame title="Parts">
+      <div className="-mx-6 -my-4 flex min-h-[calc(100vh-48px)] max-lg:flex-col-reverse max-lg:justify-end max-md:-mx-4">
         <div className="min-w-0 flex-1 px-6 py-4 max-md:px-4">
           <Why refused={refused} />
-          <label className="flex items-center gap-4 text-dense text-quiet">
-            <span className="sr-only">Search</span>
-            <input
-              type="search"
-              className="h-9 w-64 rounded-sm border border-tick bg-field px-3 text-body text-ink"
-              placeholder="search"
-              value={search}
-              onChange={(e) => setSearch(e.target.value)}
-            />
-            {rows.length} of {all.length}: {rows.length - own} generic, {own} of your own
-          </label>
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-dense text-quiet">
+            <label>
+              <span className="sr-only">Search</span>
+              <input
+                type="search"
+                className="h-9 w-64 rounded-sm border border-tick bg-field px-3 text-body text-ink"
+                placeholder="search"
+                value={search}
+                onChange={(e) => setSearch(e.target.value)}
+              />
+            </label>
+            <span>
+              {rows.length} of {all.length}: {rows.length - own} generic, {own} of your own
+            </span>
+            <span className="ml-auto flex flex-wrap items-center gap-2">
+              <FilePick
+                label="File of sheets"
+                accept=".csv,.json,text/csv,application/json"
+                onFile={async (f) => refuse(await workshop.take(f))}
+              >
+                Take sheets in
+              </FilePick>
+              <a className="plain-button no-underline" href="/api/workshop/sheets.csv">
+                Out as CSV
+              </a>
+              <a className="plain-button no-underline" href="/api/workshop/sheets.json">
+                Out as JSON
+              </a>
+            </span>
+          </div>
           <fieldset className="m-0 mt-3 flex flex-wrap gap-x-7 border-0 border-line border-b p-0">
             <legend className="sr-only">Kind</legend>
             {KINDS.map(([k, name]) => (
@@ -165,10 +168,10 @@ export default function Parts() {
                 <th scope="col" className="whitespace-nowrap text-right">
                   in, out
                 </th>
-                <th scope="col" className="pl-8">
+                <th scope="col" className="pl-8 max-md:hidden">
                   dB over its range
                 </th>
-                <th scope="col" className="pl-4">
+                <th scope="col" className="pl-4 max-md:hidden">
                   power
                 </th>
                 <th scope="col" className="whitespace-nowrap pl-3 text-right">
@@ -199,10 +202,10 @@ export default function Parts() {
                       </button>
                     </th>
                     <td className="num whitespace-nowrap text-right">{r.ports}</td>
-                    <td className="pl-8">
+                    <td className="pl-8 max-md:hidden">
                       <CurveWord curves={r.curves} />
                     </td>
-                    <td className="pl-4 leading-dense">{r.power}</td>
+                    <td className="pl-4 leading-dense max-md:hidden">{r.power}</td>
                     <td className="num text-right">{line?.jobs ?? 0}</td>
                   </tr>
                 );
@@ -216,7 +219,12 @@ export default function Parts() {
         </div>
         {sheet && (
           <ShowingProvider value={showing}>
-            <SheetPane key={`${shelf} ${key}`} sheet={sheet} onOpen={open} />
+            <SheetPane
+              key={`${shelf} ${key}`}
+              sheet={sheet}
+              onOpen={open}
+              asked={asked.has("key")}
+            />
           </ShowingProvider>
         )}
       </div>

@@ -10,8 +10,11 @@ import { type Shelf, useWorkshop } from "./useWorkshop";
 export function SheetPane({
   sheet,
   onOpen,
+  asked,
 }: {
   sheet: SheetView;
+  /** Whether somebody chose it: on a small screen there is no room for one that nobody did. */
+  asked: boolean;
   onOpen: (shelf: Shelf, key: string | null) => void;
 }) {
   const workshop = useWorkshop();
@@ -34,7 +37,7 @@ export function SheetPane({
   return (
     <aside
       aria-label="Sheet"
-      className="w-[432px] shrink-0 border-line border-l bg-paper px-5 py-4 max-lg:w-full max-lg:border-t max-lg:border-l-0"
+      className={`w-[432px] shrink-0 border-line border-l bg-paper px-5 py-4 max-lg:w-full max-lg:border-b max-lg:border-l-0 ${asked ? "" : "max-lg:hidden"}`}
     >
       <h2 className="m-0 font-bold text-head leading-6">{sheet.name}</h2>
       <p className="m-0 mb-2 text-dense text-quiet">

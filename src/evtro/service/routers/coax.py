@@ -5,20 +5,18 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from fastapi.responses import Response
 
 from evtro.core.job import edits
 from evtro.core.job.parts import Catalogue
 from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import PartDetail
 from evtro.core.stations.coax.cures import Cures
+from evtro.core.stations.coax.level_plan import cable_register, level_plan
 from evtro.core.stations.coax.terms import Terms, terms
+from evtro.formats import plans
 
-from ..common import (
-    READ,
-    AtDesk,
-    JobId,
-    RowId,
-)
+from ..common import READ, AtDesk, JobId, RowId, download, file_of
 
 router = APIRouter(prefix="/api", tags=["coax"])
 
@@ -64,3 +62,18 @@ def part_levels(desk: AtDesk, job_id: JobId, row_id: RowId) -> PartDetail:
     kept = desk.jobs.get(job_id)
     run.find_part(kept.job, row_id)
     return desk.answers(kept).coax.detail(row_id)
+
+
+@router.get("/jobs/{job_id}/levels.csv", response_class=Response, responses=file_of("text/csv"))
+def levels_csv(desk: AtDesk, job_id: JobId) -> Response:
+    """The level plan: every carrier at every outlet and device."""
+    rows = level_plan(desk.answers(desk.jobs.get(job_id)).coax)
+    return download(plans.write_levels(rows), "text/csv", "levels.csv")
+
+
+@router.get("/jobs/{job_id}/cables.csv", response_class=Response, responses=file_of("text/csv"))
+def cables_csv(desk: AtDesk, job_id: JobId) -> Response:
+    """The register of cables, with both ends and what is on them."""
+    job = desk.jobs.get(job_id).job
+    rows = cable_register(job, desk.catalogue(job), desk.worked(job).coax)
+    return download(plans.write_cables(rows), "text/csv", "cables.csv")

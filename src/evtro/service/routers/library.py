@@ -14,7 +14,18 @@ from evtro.core.units.quantities import InputError
 from evtro.formats import transmitters
 from evtro.store.library import TileRow
 
-from ..common import READ, VIEW, AtDesk, JobId, RawBody, Seen, body_of, job_response
+from ..common import (
+    READ,
+    VIEW,
+    AtDesk,
+    JobId,
+    RawBody,
+    Seen,
+    body_of,
+    download,
+    file_of,
+    job_response,
+)
 from ..schemas import TakeSender
 
 router = APIRouter(prefix="/api", tags=["library"])
@@ -45,16 +56,6 @@ class Tiles:
     """The elevation tiles at hand."""
 
     tiles: list[TileRow]
-
-
-def _file(media: str) -> dict[int | str, dict[str, object]]:
-    return {**READ, 200: {"content": {media: {}}, "description": "The file"}}
-
-
-def _download(text: str, media: str, name: str) -> Response:
-    return Response(
-        text, media_type=media, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
 
 
 def _senders(desk: AtDesk, notes: list[str]) -> Senders:
@@ -88,38 +89,40 @@ def forget_sender(desk: AtDesk, key: LibraryId) -> Senders:
     return _senders(desk, [])
 
 
-@router.get("/transmitters.csv", response_class=Response, responses=_file("text/csv"))
+@router.get("/transmitters.csv", response_class=Response, responses=file_of("text/csv"))
 def senders_csv(desk: AtDesk) -> Response:
     """The list as CSV."""
     text = transmitters.write_csv([s for _, s in desk.library.senders()])
-    return _download(text, "text/csv", "transmitters.csv")
+    return download(text, "text/csv", "transmitters.csv")
 
 
 @router.get(
-    "/transmitters.geojson", response_class=Response, responses=_file("application/geo+json")
+    "/transmitters.geojson", response_class=Response, responses=file_of("application/geo+json")
 )
 def senders_geojson(desk: AtDesk) -> Response:
     """The list as GeoJSON."""
     text = transmitters.write_geojson([s for _, s in desk.library.senders()])
-    return _download(text, "application/geo+json", "transmitters.geojson")
+    return download(text, "application/geo+json", "transmitters.geojson")
 
 
-@router.get("/jobs/{job_id}/transmitters.csv", response_class=Response, responses=_file("text/csv"))
+@router.get(
+    "/jobs/{job_id}/transmitters.csv", response_class=Response, responses=file_of("text/csv")
+)
 def job_csv(desk: AtDesk, job_id: JobId) -> Response:
     """The job's transmitters with their multiplexes as CSV."""
     text = transmitters.write_csv(senders_of(desk.jobs.get(job_id).job))
-    return _download(text, "text/csv", "transmitters.csv")
+    return download(text, "text/csv", "transmitters.csv")
 
 
 @router.get(
     "/jobs/{job_id}/transmitters.geojson",
     response_class=Response,
-    responses=_file("application/geo+json"),
+    responses=file_of("application/geo+json"),
 )
 def job_geojson(desk: AtDesk, job_id: JobId) -> Response:
     """The job's transmitters with their multiplexes as GeoJSON."""
     text = transmitters.write_geojson(senders_of(desk.jobs.get(job_id).job))
-    return _download(text, "application/geo+json", "transmitters.geojson")
+    return download(text, "application/geo+json", "transmitters.geojson")
 
 
 @router.post("/jobs/{job_id}/transmitters", openapi_extra=body_of("text/csv"), **VIEW)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
@@ -13,32 +13,32 @@ from evtro.formats import satellites
 from evtro.formats.calendar import write_sun
 from evtro.formats.geo import write_geojson, write_kml
 
-from ..common import READ, VIEW, AtDesk, JobId, RawBody, Seen, body_of, job_response
+from ..common import (
+    VIEW,
+    AtDesk,
+    JobId,
+    RawBody,
+    Seen,
+    body_of,
+    download,
+    file_of,
+    job_response,
+)
 from .survey import day_of
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["open data"])
 
 
-def _file(media: str) -> dict[int | str, dict[str, Any]]:
-    return {**READ, 200: {"content": {media: {}}, "description": "The file"}}
-
-
-def _download(text: str | bytes, media: str, name: str) -> Response:
-    return Response(
-        text, media_type=media, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
-
-
-@router.get("/satellites.csv", response_class=Response, responses=_file("text/csv"))
+@router.get("/satellites.csv", response_class=Response, responses=file_of("text/csv"))
 def satellites_csv(desk: AtDesk, job_id: JobId) -> Response:
     """Satellites and transponders as CSV."""
-    return _download(satellites.write_csv(desk.jobs.get(job_id).job), "text/csv", "satellites.csv")
+    return download(satellites.write_csv(desk.jobs.get(job_id).job), "text/csv", "satellites.csv")
 
 
-@router.get("/satellites.json", response_class=Response, responses=_file("application/json"))
+@router.get("/satellites.json", response_class=Response, responses=file_of("application/json"))
 def satellites_json(desk: AtDesk, job_id: JobId) -> Response:
     """Satellites and transponders as JSON."""
-    return _download(
+    return download(
         satellites.write_json(desk.jobs.get(job_id).job), "application/json", "satellites.json"
     )
 
@@ -58,30 +58,32 @@ def import_satellites(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) ->
     return job_response(desk.change(job_id, seen, "import satellites", edit, notes=notes))
 
 
-@router.get("/targets.geojson", response_class=Response, responses=_file("application/geo+json"))
+@router.get("/targets.geojson", response_class=Response, responses=file_of("application/geo+json"))
 def targets_geojson(desk: AtDesk, job_id: JobId) -> Response:
     """Site, targets and beams as GeoJSON."""
-    return _download(
+    return download(
         write_geojson(desk.jobs.get(job_id).job), "application/geo+json", "targets.geojson"
     )
 
 
 @router.get(
-    "/targets.kml", response_class=Response, responses=_file("application/vnd.google-earth.kml+xml")
+    "/targets.kml",
+    response_class=Response,
+    responses=file_of("application/vnd.google-earth.kml+xml"),
 )
 def targets_kml(desk: AtDesk, job_id: JobId) -> Response:
     """Site, targets and beams as KML."""
-    return _download(
+    return download(
         write_kml(desk.jobs.get(job_id).job), "application/vnd.google-earth.kml+xml", "targets.kml"
     )
 
 
-@router.get("/sun.ics", response_class=Response, responses=_file("text/calendar"))
+@router.get("/sun.ics", response_class=Response, responses=file_of("text/calendar"))
 def sun_ics(
     desk: AtDesk, job_id: JobId, day: Annotated[str | None, Query(max_length=10)] = None
 ) -> Response:
     """Sun events as iCalendar."""
     job = desk.jobs.get(job_id).job
-    return _download(
+    return download(
         write_sun(job, sun_view(job, day_of(job, day)).targets), "text/calendar", "sun.ics"
     )

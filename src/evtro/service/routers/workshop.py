@@ -27,7 +27,7 @@ from evtro.core.workshop import (
 from evtro.core.workshop.sheets import known
 from evtro.formats import sheets as files
 
-from ..common import READ, AtDesk, RawBody, body_of
+from ..common import READ, AtDesk, RawBody, body_of, download, file_of
 from ..desk import Desk
 
 router = APIRouter(prefix="/api/workshop", tags=["workshop"])
@@ -118,22 +118,16 @@ def shelves(desk: AtDesk) -> Shelves:
     return Shelves(found)
 
 
-@router.get("/sheets.json", response_class=Response, responses=READ)
+@router.get("/sheets.json", response_class=Response, responses=file_of("application/json"))
 def sheets_json(desk: AtDesk) -> Response:
     """The own sheets as JSON, whole."""
-    return _file(files.write_json(desk.library.sheets()), "application/json", "sheets.json")
+    return download(files.write_json(desk.library.sheets()), "application/json", "sheets.json")
 
 
-@router.get("/sheets.csv", response_class=Response, responses=READ)
+@router.get("/sheets.csv", response_class=Response, responses=file_of("text/csv"))
 def sheets_csv(desk: AtDesk) -> Response:
     """The own sheets as CSV."""
-    return _file(files.write_csv(desk.library.sheets()), "text/csv", "sheets.csv")
-
-
-def _file(text: str, media: str, name: str) -> Response:
-    return Response(
-        text, media_type=media, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
+    return download(files.write_csv(desk.library.sheets()), "text/csv", "sheets.csv")
 
 
 @router.post("", response_model=Shelves, responses=READ, openapi_extra=body_of("text/csv"))

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from evtro import profiles
 from evtro.core.job import Job, Link, Outlet, Part
+from evtro.core.job.changes import Change
 from evtro.core.job.problems import Problem
 from evtro.core.stations.coax.cures import Cures, cures
 from evtro.core.stations.coax.feeding import voltage_of
@@ -171,3 +172,28 @@ def test_a_strong_local_transmitter_does_not_cost_the_good_ones() -> None:
 def test_a_problem_that_is_gone_is_refused() -> None:
     with pytest.raises(InputError, match="not there any more"):
         cures(house(), CATALOGUE, EUROPE, code="level-low", ref="p99")
+
+
+def test_the_house_of_six_faults_is_cured_one_by_one() -> None:
+    """Whatever is offered first, taken until nothing more is: every outlet in, and nothing ever worse."""
+    job = demo_jobs()["marten-lodge"]
+    codes = {p.code for p in answer(job).problems}
+    assert {"dc-none", "setting-range", "splitters-in-line", "open-port", "amp-late"} <= codes
+    assert answer(job).verdict.inside == 0
+    for _ in range(8):
+        before = answer(job)
+        change = next((c for p in before.problems if (c := _first(job, p)) is not None), None)
+        if change is None:
+            break
+        job = taken(job, change)
+        assert not harmed(before, answer(job))
+    found = answer(job)
+    assert found.verdict.inside == 5
+    assert all(p.state != "out" for p in found.problems)
+
+
+def _first(job: Job, problem: Problem) -> Change | None:
+    if not problem.curable:
+        return problem.change
+    found = _cures(job, problem).cures
+    return found[0].change if found else None

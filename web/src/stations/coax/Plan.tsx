@@ -10,6 +10,7 @@ import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
 import { CompanyLine } from "./CompanyLine";
 import { Cures } from "./Cures";
+import { Many } from "./Many";
 import { NewerData } from "./NewerData";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
@@ -107,6 +108,17 @@ export default function CoaxPlan() {
           onSelect={(ref) => select(ref)}
           ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
         />
+        {(view.job.links ?? []).length > 1 && <Many catalogue={catalogue} />}
+        {coax.parts.length > 0 && (
+          <p className="m-0 mt-4 flex gap-2 text-dense">
+            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/levels.csv`}>
+              Level plan, CSV
+            </a>
+            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/cables.csv`}>
+              Register of cables, CSV
+            </a>
+          </p>
+        )}
         <NewerData />
         <CompanyLine />
       </div>

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 
 from ...job import Job, Part
+from ...job.between import as_change
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
 from ...job.profile import Profile
@@ -22,6 +23,8 @@ from ...units.quantities import (
 from .checks import check
 from .company import company_problems
 from .device_checks import output_gauge
+from .feeding import ways_to_feed
+from .harm import harms
 from .layout import Layout, lay_out
 from .levels import (
     Cell,
@@ -209,7 +212,7 @@ def judged(
 ) -> Verdict:  # fmt: skip
     """Judge a plant that is solved; without advice nothing is tried as a remedy, without `outlets` their
     figures are judged and not told."""
-    job = wanted_job(job)
+    whole, job = job, wanted_job(job)
     rows = outlet_rows(job, solved, profile)
     powering = feeds(solved.run)
     problems = check(
@@ -227,12 +230,35 @@ def judged(
     inside = sum(r.state in ("in", "near") for r in wanted)
     begun = bool(job.parts and job.carriers)
     state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "todo"
-    return Verdict(
+    found = Verdict(
         solved=solved, outlets=rows, feeds=powering[0],
         supplies=powering[1], inside=inside, wanted=len(wanted),
         problems=problems if begun else [], state=state,
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",
     )  # fmt: skip
+    return _fed(whole, catalogue, profile, found) if advise else found
+
+
+def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Verdict:
+    """The verdict with a way to power each part that lacks its voltage: the least that harms nothing, or
+    in words the least of all."""
+    problems = []
+    for problem in found.problems:
+        if problem.code == "dc-none" and problem.ref:
+            ways = ways_to_feed(job, catalogue, problem.ref)
+            for do, tried, gives in ways:
+                solved = solve_job(tried, catalogue, profile)
+                after = judged(tried, catalogue, profile, solved, advise=False, outlets=False)
+                if not harms(found, after):
+                    change = as_change(job, tried, "bring the voltage up")
+                    problem = problem.with_remedy(do, change, gives)
+                    break
+            else:
+                if ways:
+                    problem = problem.with_remedy(
+                        (*ways[0][0], "; with its voltage it harms something else: see what cures it"), None, ())  # fmt: skip
+        problems.append(problem)
+    return replace(found, problems=problems)
 
 
 def _worst_place(answer: CoaxAnswer) -> tuple[Gauge, str]:

@@ -46,7 +46,7 @@ def check(
             found.append(problem)
     if outlets:
         found += choice_problems(job, catalogue, solved, rows)
-    found += check_devices(job, catalogue, solved, powering, advise=advise)
+    found += check_devices(job, catalogue, solved, powering)
     found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}

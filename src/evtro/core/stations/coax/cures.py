@@ -16,12 +16,13 @@ from ...job.problems import Problem
 from ...job.profile import Profile
 from ...units.quantities import InputError, Phrase, State, worst
 from .answer import Verdict, judged
+from .harm import OUTLETS_OWN, harms
 from .levels import OUT, STATES, ranks, solve_job
-from .remedies import HARM_DB, figures_short, is_worse
 from .tries import Try, tries
 
 MOST = 5
 FIRSTS, PER_GROUP = 8, 2  # changes that others are added to, and how many of a kind are added
+MENDED = 2  # problems that a change made, of which the cures are tried
 
 
 @dataclass(frozen=True)
@@ -70,11 +71,10 @@ def cures(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: s
     singles = sorted(tries(job, catalogue, base.solved, problem), key=lambda one: one.cost)
     found, harmful, count = _all(job, catalogue, profile, base=base, problem=problem, tried=singles)
     if not found:
-        # What cures and harms may be set right by a second change; else any two.
-        firsts = (harmful or singles)[:FIRSTS]
-        pairs = sorted(
-            _pairs(catalogue, problem, base=base, firsts=firsts), key=lambda one: one.cost
-        )
+        pairs = list(_set_right(catalogue, profile, base=base, firsts=harmful[:FIRSTS]))
+        if not pairs:
+            pairs = list(_pairs(catalogue, problem, base=base, firsts=singles[:FIRSTS]))
+        pairs.sort(key=lambda one: one.cost)
         found, _, more = _all(job, catalogue, profile, base=base, problem=problem, tried=pairs)
         count += more
     order = {"in": 0, "todo": 1, "near": 1, "out": 2}
@@ -110,6 +110,28 @@ def _look(job: Job, catalogue: Catalogue, profile: Profile, *, outlets: bool) ->
     return judged(job, catalogue, profile, solved, advise=False, outlets=outlets)
 
 
+def _set_right(
+    catalogue: Catalogue, profile: Profile, *, base: Verdict, firsts: list[Try]
+) -> Iterator[Try]:
+    """What cures and harms, with a second change that mends what it broke."""
+    was = {(p.code, p.ref): p.state for p in base.problems}
+    for one in firsts:
+        after = _look(one.job, catalogue, profile, outlets=True)
+        broken = [
+            p
+            for p in after.problems
+            if p.curable and was.get((p.code, p.ref)) not in ("out", p.state)
+        ]
+        for problem in broken[:MENDED]:
+            for other in tries(one.job, catalogue, after.solved, problem):
+                yield _both(one, other)
+
+
+def _both(one: Try, other: Try) -> Try:
+    return Try(key=f"{one.key}, {other.key}", group=f"{one.group}, {other.group}", job=other.job, cost=one.cost + other.cost + 0.5,
+               do=(*one.do, "; and ", *_lower(other.do)))  # fmt: skip
+
+
 def _pairs(
     catalogue: Catalogue, problem: Problem, *, base: Verdict, firsts: list[Try]
 ) -> Iterator[Try]:
@@ -123,8 +145,7 @@ def _pairs(
             if both in seen or other.group == one.group or seconds[other.group] > PER_GROUP:
                 continue
             seen.add(both)
-            yield Try(key=f"{one.key}, {other.key}", group="", job=other.job, cost=one.cost + other.cost + 0.5,
-                      do=(*one.do, "; and ", *_lower(other.do)))  # fmt: skip
+            yield _both(one, other)
 
 
 def _lower(do: Phrase) -> Phrase:
@@ -192,59 +213,6 @@ def _left(problem: Problem, after: Verdict) -> State:
         rank = ranks(-short, 0.0, None, of.level_reserve_db)
         rank = np.where(np.isnan(level), np.int8(OUT), rank)
     return STATES[int(np.where(wants, rank, 0).max(initial=0))]
-
-
-def harms(before: Verdict, after: Verdict) -> bool:
-    """Whether anything is worse: a figure of an outlet in a worse state, or out already and further out
-    by more than a tenth of a dB; a problem of a device or a line that was not there."""
-    if not before.outlets:
-        return False
-    a, b = before.outlets[0].judged, after.outlets[0].judged
-    harm = is_worse(a.rank, b.rank, figures_short(a, a.level_dbuv, a.margin_db),
-                 short_after=figures_short(b, b.level_dbuv, b.margin_db))  # fmt: skip
-    if bool((harm & a.wants).any()) or bool(((a.choice < b.choice) & a.wants).any()):
-        return True
-    rank: dict[State, int] = {"in": 0, "todo": 0, "near": 1, "out": 2}
-    was: dict[tuple[str, str | None], list[Problem]] = {}
-    for p in before.problems:
-        was.setdefault((p.code, p.ref), []).append(p)
-    for p in after.problems:
-        if p.code in OUTLETS_OWN or p.code == SUPPOSED:
-            continue
-        old = was.get((p.code, p.ref), [])
-        if all(rank[p.state] > rank[o.state] for o in old):
-            return True
-        if p.state == "out" and all(_deeper(o, p) for o in old):
-            return True
-    for x, y in zip(before.outlets, after.outlets, strict=True):
-        slopes = {g.group: g.slope for g in x.groups}
-        for g in y.groups:
-            old_slope = slopes.get(g.group)
-            if old_slope is not None and rank[g.slope.state] > rank[old_slope.state]:
-                return True
-    return False
-
-
-# What is judged figure by figure at every outlet already.
-OUTLETS_OWN = ("level-low", "level-high", "margin", "distortion", "slope")
-
-
-SUPPOSED = "overload-supposed"  # a warning of what may not be there harms nobody
-
-
-def _deeper(old: Problem, new: Problem) -> bool:
-    """Whether a figure lies further outside its limits by more than a tenth of a dB."""
-    if old.gauge is None or new.gauge is None or old.state != "out":
-        return False
-
-    def outside(p: Problem) -> float:
-        g = p.gauge
-        if g is None or g.value is None:
-            return np.inf
-        return max((g.low if g.low is not None else -np.inf) - g.value,
-                   g.value - (g.high if g.high is not None else np.inf))  # fmt: skip
-
-    return bool(outside(new) > outside(old) + HARM_DB)
 
 
 def _unlike(found: list[tuple[str, Cure]]) -> list[Cure]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 from ...job import Job, Part
-from ...job.between import as_change
 from ...job.changes import Change, Insert, Several
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
@@ -16,7 +15,6 @@ from ...units.quantities import (
     State,
     gauge,
 )
-from .feeding import ways_to_feed
 from .levels import Solved
 from .powering import Feed, SupplyLoad
 from .ratings import PortLimit, figures_now, input_limit, output_limits
@@ -32,14 +30,12 @@ def check_devices(
     catalogue: Catalogue,
     solved: Solved,
     powering: tuple[list[Feed], list[SupplyLoad]],
-    advise: bool = True,
 ) -> list[Problem]:
-    """All problems of the devices in the run; what to do about them is looked for where somebody asks
-    for advice."""
+    """All problems of the devices in the run."""
     return [
         *_amplifiers(job, catalogue, solved),
         *_inputs(job, catalogue, solved),
-        *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1], advise=advise),
+        *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1]),
         *_open_ports(job, catalogue, solved),
         *_entry(job, catalogue, solved),
     ]
@@ -159,8 +155,7 @@ def input_name(kind: PartType, port: int) -> str:
 
 
 def _powering(
-    job: Job, catalogue: Catalogue, solved: Solved, *, feeds: list[Feed], supplies: list[SupplyLoad],
-    advise: bool,
+    job: Job, catalogue: Catalogue, solved: Solved, *, feeds: list[Feed], supplies: list[SupplyLoad]
 ) -> list[Problem]:  # fmt: skip
     found = []
     for feed in feeds:
@@ -174,14 +169,9 @@ def _powering(
             if feed.blocked_at:
                 title = f"{solved.names[feed.blocked_at]} passes no power to {name}"
             do: Phrase = ("Fit a power inserter below it.",)
-            change: Change | None = None
-            effect: Phrase = ()
-            if advise and (ways := ways_to_feed(job, catalogue, feed.consumer)):
-                do, fed, effect = ways[0]
-                change = as_change(job, fed, "bring the voltage up")
             found.append(
                 Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
-                        remedy=do, change=change, effect=effect, ref=feed.consumer)
+                        remedy=do, ref=feed.consumer)
             )  # fmt: skip
             continue
         if feed.voltage.state != "in":

@@ -79,7 +79,7 @@ def _tries(job: Job, catalogue: Catalogue, consumer: str) -> Iterator[tuple[Phra
                 yield (f"Take {_small(kind.name)} in place of {names[part]}",), changed
             for port in ports:
                 for other in wiring.after[part]:
-                    if other != port and port in wiring.after[part]:
+                    if other not in ports and port in wiring.after[part]:
                         swapped = _swapped(changed, part, port, other)
                         words = f"{names[part]}: exchange outputs {port + 1} and {other + 1}"
                         if key is not None:

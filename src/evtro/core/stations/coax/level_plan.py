@@ -1,0 +1,98 @@
+"""The level plan and the register of cables: what is hung up at the distribution point."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...job import Job
+from ...job.parts import Catalogue
+from ...units.quantities import State
+from .answer import CoaxAnswer
+from .levels import GROUPS, part_levels
+
+
+@dataclass(frozen=True)
+class PlanRow:
+    """A carrier at a place: level [dBµV] and C/N [dB]; at an outlet its window, margin and state too."""
+
+    place: str
+    kind: str
+    floor: str
+    carrier: str
+    frequency_mhz: float
+    level_dbuv: float | None
+    least_dbuv: float | None
+    most_dbuv: float | None
+    cn_db: float | None
+    margin_db: float | None
+    state: State | None
+
+
+@dataclass(frozen=True)
+class CableRow:
+    """A cable by its number, with both ends, and what is on it."""
+
+    number: int
+    start: str
+    start_port: int
+    end: str
+    end_port: int
+    cable: str
+    length_m: float
+    carries: str
+    note: str
+
+
+def level_plan(answer: CoaxAnswer) -> list[PlanRow]:
+    """Every wanted carrier at every outlet, then at what every device gives, in the signal's order."""
+    channels = {c.id: c for c in answer.channels}
+    found = []
+    for row in answer.outlets:
+        for cell in row.cells:
+            channel = channels[cell.carrier]
+            found.append(PlanRow(
+                place=row.name, kind="outlet", floor=row.floor, carrier=channel.name,
+                frequency_mhz=channel.frequency_mhz, level_dbuv=cell.level.value, least_dbuv=cell.level.low,
+                most_dbuv=cell.level.high, cn_db=cell.cn_db, margin_db=cell.margin.value, state=cell.state))  # fmt: skip
+    wiring = answer.solved.run.wiring
+    for part in wiring.order:
+        kind = wiring.kinds[part]
+        if kind.receivers:
+            continue
+        for carrier, level, cn in part_levels(answer.solved, part):
+            channel = channels[carrier]
+            found.append(PlanRow(
+                place=answer.names[part], kind=kind.draws_as, floor="", carrier=channel.name,
+                frequency_mhz=channel.frequency_mhz, level_dbuv=level, least_dbuv=None, most_dbuv=None,
+                cn_db=cn, margin_db=None, state=None))  # fmt: skip
+    return found
+
+
+def cable_register(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[CableRow]:
+    """Every cable of the run, in the signal's order; those on a loop last."""
+    run = answer.solved.run
+    in_order = [k.id for k in run.wiring.links()]
+    place = {link: n for n, link in enumerate(in_order)}
+    found = []
+    for number, link in enumerate(
+        sorted(job.links, key=lambda k: place.get(k.id, len(place))), start=1
+    ):
+        node = run.node(link.to_part, "in", link.to_port)
+        carries = []
+        for group in GROUPS:
+            mine = answer.solved.of_group[group]
+            if node is None:
+                continue
+            there = mine & (run.levels.signal[node] > 0)
+            if there.any():
+                waves = [answer.channels[c].frequency_mhz for c in np.flatnonzero(there).tolist()]
+                carries.append(f"{group} {min(waves):.0f} to {max(waves):.0f} MHz")
+        cable = catalogue.cables.get(link.cable)
+        found.append(CableRow(
+            number=number, start=answer.names.get(link.from_part, link.from_part), start_port=link.from_port + 1,
+            end=answer.names.get(link.to_part, link.to_part), end_port=link.to_port + 1,
+            cable=cable.name if cable else link.cable, length_m=link.length_m, carries=", ".join(carries),
+            note=link.note))  # fmt: skip
+    return found

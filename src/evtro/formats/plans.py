@@ -1,0 +1,41 @@
+"""The level plan and the register of cables as CSV; columns as in `LEVELS` and `CABLES`, a level in
+dBµV, an empty cell for what does not arrive or has no limit."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from evtro.core.stations.coax.level_plan import CableRow, PlanRow
+
+from .tables import write_table
+
+LEVELS = ("place", "kind", "floor", "carrier", "frequency_mhz", "level_dbuv", "least_dbuv", "most_dbuv",
+          "cn_db", "margin_db", "state")  # fmt: skip
+CABLES = (
+    "number",
+    "start",
+    "start_port",
+    "end",
+    "end_port",
+    "cable",
+    "length_m",
+    "carries",
+    "note",
+)
+
+
+def write_levels(rows: list[PlanRow]) -> str:
+    """The level plan."""
+    return write_table(LEVELS, [_plain(asdict(r)) for r in rows])
+
+
+def write_cables(rows: list[CableRow]) -> str:
+    """The register of cables."""
+    return write_table(CABLES, [_plain(asdict(r)) for r in rows])
+
+
+def _plain(row: dict[str, object]) -> dict[str, object]:
+    """Tenths are what a meter reads."""
+    return {
+        k: "" if v is None else round(v, 1) if isinstance(v, float) else v for k, v in row.items()
+    }
