@@ -38,7 +38,7 @@ def marten_lodge() -> Job:
     plates = {"o1": "p9", "o2": "p10", "o3": "p11", "o4": "p12", "o5": "p13"}
     return Job(
         name="Marten Lodge",
-        place="Port Averil",
+        place="Sorrel Head",
         profile="europe",
         date=DAY,
         site=Site(

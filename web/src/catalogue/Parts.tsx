@@ -196,7 +196,9 @@ export default function Parts() {
                         className="cursor-pointer border-0 bg-transparent p-0 text-left leading-dense"
                       >
                         <b className="block">{r.name}</b>
-                        <span className={`font-normal ${line?.own ? "text-copper" : "text-quiet"}`}>
+                        <span
+                          className={`font-normal ${here ? "text-ink" : line?.own ? "text-copper" : "text-quiet"}`}
+                        >
                           {line?.own ? line.origin : "generic"}
                         </span>
                       </button>
