@@ -76,16 +76,18 @@ export function NewChoice<K extends string>({
   options: readonly (readonly [K, string])[];
 }) {
   return (
-    <label>
-      <span className="sr-only">{label}</span>
-      <select className={FIELD} value={value} onChange={(e) => change(e.target.value as K)}>
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
+    <select
+      aria-label={label}
+      className={FIELD}
+      value={value}
+      onChange={(e) => change(e.target.value as K)}
+    >
+      {options.map(([key, words]) => (
+        <option key={key} value={key}>
+          {words}
+        </option>
+      ))}
+    </select>
   );
 }
 
