@@ -142,7 +142,8 @@ def test_files_that_are_no_sheets_change_nothing(
     [("part/splitter-2", "paths.0.gain_db", "5"), ("part/splitter-2", "paths.7.gain_db", "5 1; 6 2"),
      ("part/splitter-2", "key", "x"), ("part/preamp-13", "load.ma", "-3"), ("part/preamp-13", "load.ma", "1e400"),
      ("part/preamp-13", "name", "x" * 300), ("cable/rg6", "points", "100 6; 800 1"), ("cable/rg6", "velocity", "2"),
-     ("array/log-9", "gain", "700 9; 470"), ("array/log-9", "gain", "")],
+     ("part/preamp-13", "paths.0.noise_figure_db", "-4"),
+     ("part/lnb-single", "noise_db", "-0,7"), ("array/log-9", "gain", "700 9; 470"), ("array/log-9", "gain", "")],
 )  # fmt: skip
 def test_a_wrong_line_is_refused_by_its_name(
     client: TestClient, place: str, field: str, text: str
@@ -157,3 +158,28 @@ def test_a_sheet_that_is_not_there(client: TestClient) -> None:
     assert client.get("/api/workshop/part/none-such").status_code == 404
     assert client.delete("/api/workshop/part/splitter-2").status_code == 404
     assert client.post("/api/workshop/part/splitter-2", json={"name": " "}).status_code == 422
+
+
+def test_three_hundred_sheets_go_out_and_come_back(client: TestClient) -> None:
+    """A file of the size that a workshop really has is no form that is too large."""
+    switch = client.get("/api/catalogue").json()["parts"]["multiswitch-16"]
+    rows = [{"shelf": "part", "of_date": "2026-03-01", "data": {**switch, "key": f"own-{i}", "name": f"Switch {i}"}}
+            for i in range(300)]  # fmt: skip
+    body = json.dumps({"evtro_sheets": 1, "sheets": rows})
+    assert len(body) > 200_000
+    assert client.post("/api/workshop", content=body.encode()).status_code == 200
+    out = client.get("/api/workshop/sheets.json").text
+    assert client.post("/api/workshop", content=out.encode()).status_code == 200
+    assert client.get("/api/workshop/sheets.json").text == out
+
+
+def test_a_passive_part_gives_no_gain(client: TestClient) -> None:
+    switch = client.get("/api/catalogue").json()["parts"]["splitter-2"]
+    switch["paths"][0]["gain_db"] = [[5, 3.6], [862, 4]]
+    body = {
+        "evtro_sheets": 1,
+        "sheets": [{"shelf": "part", "of_date": "2026-03-01", "data": switch}],
+    }
+    told = client.post("/api/workshop", content=json.dumps(body).encode())
+    assert told.status_code == 422
+    assert "loss is negative" in told.text

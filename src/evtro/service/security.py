@@ -18,7 +18,7 @@ MOST_BODY_BYTES = 20_000_000  # of a file
 MOST_FORM_BYTES = 200_000  # of anything else
 LONGEST_PATH = 2000
 TILES = "/api/tiles"  # elevation tiles go to disk piece by piece and may be large
-FILES = ("/import", "/transmitters", "/satellites", "/beams", "/csv", "/gpx")
+FILES = ("/import", "/transmitters", "/satellites", "/beams", "/csv", "/gpx", "/workshop")
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
 SAFE = ("GET", "HEAD", "OPTIONS")
 # A page of another site may send these without asking first.

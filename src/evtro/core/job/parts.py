@@ -37,6 +37,7 @@ Volts = Annotated[float, Field(ge=0, le=1000)]
 Milliamperes = Annotated[float, Field(ge=0, le=100_000)]
 Port = Annotated[int, Field(ge=0, le=63)]
 Count = Annotated[int, Field(ge=0, le=64)]
+NoiseFigure = Annotated[float, Field(ge=0, le=100)]  # under 0 dB nothing that amplifies is
 Ratio = Annotated[float, Field(ge=1, le=200)]
 Curve = Annotated[tuple[tuple[Mhz, Db], ...], Field(min_length=1, max_length=200)]
 Ports = Annotated[tuple[Port, ...], Field(max_length=64)]
@@ -99,7 +100,7 @@ class Path(Sheet):
     low_mhz: Mhz
     high_mhz: Mhz
     gain_db: Curve
-    noise_figure_db: Db | None = None
+    noise_figure_db: NoiseFigure | None = None
     rated_output_dbuv: Db | None = None
     rated_ratio_db: Ratio = 60.0
     second_output_dbuv: Db | None = None
@@ -114,6 +115,10 @@ class Path(Sheet):
         ):
             raise _wrong(
                 "Oscillator", "a way that converts has a noise figure, and selects nothing."
+            )
+        if self.noise_figure_db is None and max(g for _, g in self.gain_db) > 0:
+            raise _wrong(
+                "Loss", "a part without a noise figure gives no gain: its loss is negative."
             )
         if self.high_mhz <= self.low_mhz:
             raise _wrong("Range", f"it ends at {self.high_mhz:g} MHz, where it begins.")
@@ -196,7 +201,7 @@ class PartType(Sheet):
     input_high_dbuv: Db | None = None
     low_mhz: Mhz = 5.0
     high_mhz: Mhz = 2150.0
-    noise_db: Db = 0.0
+    noise_db: NoiseFigure = 0.0
     lnb_gain_db: Db = 0.0
     bands: Annotated[tuple[Band, ...], Field(max_length=32)] = ()
     user_bands: Annotated[tuple[tuple[Mhz, Mhz], ...], Field(max_length=64)] = ()

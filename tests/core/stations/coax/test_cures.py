@@ -197,3 +197,13 @@ def _first(job: Job, problem: Problem) -> Change | None:
         return problem.change
     found = _cures(job, problem).cures
     return found[0].change if found else None
+
+
+def test_a_filter_that_stops_what_is_wanted_is_exchanged() -> None:
+    job = house("filter-608", erp_kw=5, channels=(474.0, 586.0, 650.0))
+    problem = next(p for p in answer(job).problems if p.code == "level-low")
+    said = [text_of(c.do) for c in _cures(job, problem).cures]
+    assert any(
+        "passes to 694 MHz in place of Cellular filter, passes to 608 MHz" in s for s in said
+    ), said
+    _holds(job, problem, _cures(job, problem))

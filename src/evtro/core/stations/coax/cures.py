@@ -22,6 +22,10 @@ from .tries import Try, tries
 
 MOST = 5
 FIRSTS, PER_GROUP = 8, 2  # changes that others are added to, and how many of a kind are added
+LEAST_TRIED, WORK = (
+    24,
+    6_000_000,
+)  # however large the run is; edges times columns that are solved at most
 MENDED = 2  # problems that a change made, of which the cures are tried
 
 
@@ -90,6 +94,7 @@ def _all(
     found: list[tuple[str, Cure]] = []
     harmful: list[Try] = []
     whole: set[str] = set()
+    tried = tried[: max(LEAST_TRIED, WORK // max(base.solved.run.circuit.gain_db.size, 1))]
     for count, one in enumerate(tried):
         if len(whole) >= MOST:
             return found, harmful, count

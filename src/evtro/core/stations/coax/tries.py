@@ -117,6 +117,7 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
     if problem.code in ("level-low", "margin", "input-low"):
         yield from _turned(at, up=True)
         yield from _amplified(at)
+        yield from _refiltered(at)
     if problem.code in ("level-high", "overload", "input-high", "distortion", "overload-supposed"):
         yield from _turned(at, up=False)
         yield from _padded(at)
@@ -258,6 +259,25 @@ def _filtered(at: _Bench) -> Iterator[Try]:
             yield from _inserted(at, key, at.way[-1], cost=3.0, setting=None)
 
 
+def _refiltered(at: _Bench) -> Iterator[Try]:
+    """A filter on the way that stops what is wanted: another one in its place, or none."""
+    for part in at.parts:
+        kind = at.kind(part)
+        if kind.draws_as != "filter" or kind.inputs != 1 or kind.outputs != 1:
+            continue
+        for key, other in at.catalogue.parts.items():
+            if other.draws_as == "filter" and key != kind.key and set(other.dc) >= set(kind.dc):
+                yield from _replaced(at, part, key, 2.5)
+        job = edits.remove(at.job, at.catalogue, part)
+        yield Try(
+            f"without {part}",
+            f"without {part}",
+            do=(f"Take {at.name(part)} out",),
+            job=job,
+            cost=1.0,
+        )
+
+
 def _less_gain(at: _Bench) -> Iterator[Try]:
     """Another amplifier of the same use in place of one on the way, or none."""
     for part in at.parts:
@@ -271,7 +291,7 @@ def _less_gain(at: _Bench) -> Iterator[Try]:
             job = edits.remove(at.job, at.catalogue, part)
             yield Try(
                 f"without {part}",
-                f"exchange {part}",
+                f"without {part}",
                 do=(f"Take {at.name(part)} out",),
                 job=job,
                 cost=1.0,
