@@ -177,8 +177,7 @@ class PartType(Sheet):
     Ports are numbered by side. `receivers` are the outputs where a receiver is plugged in and no
     cable goes on; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
-    `setting_at` says where the knob of an amplifier sits, see `noise_figure_db`, `setting_most_db` how
-    far it turns.
+    `setting_at` is where the knob of an amplifier sits, `setting_most_db` how far it turns.
     """
 
     key: Key
@@ -273,10 +272,9 @@ class PartType(Sheet):
         return None
 
     def noise_figure_db(self, path: Path, setting_db: float | None) -> float | None:
-        """Noise figure of a way while its gain is turned down by a setting [dB]; None for a passive
-        one. A pad of loss L at the input makes it L F (a matched pad at 290 K); between two stages that
-        share the gain and are as noisy as each other F + (L - 1) F / √G (Friis; equal stages: common
-        practice, no source); at the output nothing."""
+        """Noise figure of a way turned down by a setting [dB]; None for a passive one. A matched pad of
+        loss L at the input makes it L F; between two equal stages (common practice, no source) that
+        share the gain F + (L - 1) F / √G (Friis); at the output nothing."""
         own, less = path.noise_figure_db, setting_db or 0.0
         if own is None or not self.setting or less <= 0 or self.setting_at == "output":
             return own

@@ -58,7 +58,7 @@ def rated_outputs(wiring: Wiring, circuit: Circuit) -> list[Rated]:
     found = []
     for part in wiring.order:
         kind = wiring.kinds[part]
-        if all(p.rated_output_dbuv is None and p.second_output_dbuv is None for p in kind.paths):
+        if not kind.rated:
             continue
         less = kind.rating_less_db(wiring.parts[part].setting_db)
         mine: dict[tuple[int, int], list[int]] = {}
