@@ -12,7 +12,8 @@ from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Circuit, Columns, Port, lay
 from evtro.core.plant.convert import converted
 from evtro.core.plant.drive import drive
-from evtro.core.plant.solve import Levels, solve
+from evtro.core.plant.found import Levels
+from evtro.core.plant.solve import solve
 from evtro.core.plant.wiring import wire
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -267,7 +268,12 @@ def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float)
         for c, d in zip(row.cells, other.cells, strict=True):
             if c.level.value is not None and d.level.value is not None:
                 assert d.level.value < c.level.value
-                assert (d.cn_db or 0) <= (c.cn_db or 0) + 1e-9
+    # Noise and distortion only: a longer cable takes twice from its echo.
+    quiet, other = (
+        replace(solved.run.levels, disturbing=None).cn_db[: len(solved.run.circuit.nodes)]
+        for solved in (solve_job(j, CATALOGUE, profile) for j in (job, longer))
+    )
+    assert not (other > quiet + 1e-9).any()
 
 
 @pytest.mark.parametrize("name", JOBS)

@@ -12,7 +12,8 @@ from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Columns, lay
 from evtro.core.plant.distortion import Spectrum, coefficients, distorting, spectrum
 from evtro.core.plant.drive import drive
-from evtro.core.plant.solve import Alteration, Levels, solve, solve_variants
+from evtro.core.plant.found import Levels
+from evtro.core.plant.solve import Alteration, solve, solve_variants
 from evtro.core.plant.wiring import wire
 
 CATALOGUE = catalogue.load()

@@ -18,13 +18,15 @@ from hypothesis import strategies as st
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
-from evtro.core.job.parts import Catalogue, Load, PartType, Path, Supply
+from evtro.core.job.parts import Catalogue, PartType
+from evtro.core.job.paths import Load, Path, Supply
 from evtro.core.physics.geodesy import Floats
 from evtro.core.plant.circuit import Circuit
 from evtro.core.plant.convert import folded
 from evtro.core.plant.drive import drive
+from evtro.core.plant.found import Levels
 from evtro.core.plant.power import DIODE_OHM, lines
-from evtro.core.plant.solve import Levels, solve
+from evtro.core.plant.solve import solve
 from evtro.core.plant.wiring import wire
 from evtro.core.units.quantities import noise_dbuv
 from tests.plants import columns, lit

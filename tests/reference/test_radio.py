@@ -15,7 +15,7 @@ from evtro.core.physics.channels import channel_mhz, channel_of
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from evtro.core.plant.circuit import Circuit, Columns
-from evtro.core.plant.solve import Levels
+from evtro.core.plant.found import Levels
 from evtro.core.units.quantities import noise_dbuv
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 from tests.plants import from_one, lit

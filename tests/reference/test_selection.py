@@ -14,7 +14,7 @@ import pytest
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
-from evtro.core.job.parts import HIGH_V, LOW_V
+from evtro.core.job.paths import HIGH_V, LOW_V
 from evtro.core.plant.circuit import Columns
 from evtro.core.plant.solution import Solution, solve_run
 

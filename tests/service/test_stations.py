@@ -201,7 +201,7 @@ def test_the_terms_of_a_level(call: Caller) -> None:
     silent = call.client.get(
         f"/api/jobs/{call.job}/parts/p2/terms", params={"carrier": "c7"}
     ).json()
-    assert silent == {"level": [], "quality": [], "cn_db": None}
+    assert silent == {"level": [], "quality": [], "cn_db": None, "over_mhz": []}
 
 
 def test_readings_by_level_unit_and_away_again(call: Caller) -> None:

@@ -28,8 +28,8 @@ from .tables import Lines, read_table, table_text, write_table
 COLUMNS = ("shelf", "key", "name", "draws_as", "inputs", "outputs", "from", "to", "curve", "noise_figure_db",
            "rated_output_dbuv", "rated_ratio_db", "second_output_dbuv", "second_ratio_db", "needs_ma",
            "needs_low_v", "needs_high_v", "gives_v", "gives_ma", "passes", "loop_ohm_km", "diameter_mm",
-           "low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2", "origin",
-           "of_date")  # fmt: skip
+           "low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2", "impedance_ohm",
+           "input_ohm", "output_ohm", "return_loss_in", "return_loss_out", "isolation", "origin", "of_date")  # fmt: skip
 NEEDED = ("shelf", "key", "name", "curve")
 MOST_MB = 5
 _REMEDY = "Take a file that this workshop wrote, or one with the columns that the README names."
@@ -40,6 +40,8 @@ _FIGURES = {
     "second_output_dbuv",
     "second_ratio_db",
 }
+_LOSSES = {"return_loss_in": "return_loss_in_db", "return_loss_out": "return_loss_out_db",
+           "isolation": "isolation_db"}  # fmt: skip
 _POWER = {"needs_ma": ("load", "ma"), "needs_low_v": ("load", "low_v"), "needs_high_v": ("load", "high_v"),
           "gives_v": ("supply", "volts"), "gives_ma": ("supply", "most_ma")}  # fmt: skip
 
@@ -74,7 +76,7 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
                                "origin": sheet.origin, "of_date": sheet.of_date.isoformat()}  # fmt: skip
     if isinstance(data, CableType):
         return [{**head, "curve": text_of_curve(data, "points"), "loop_ohm_km": data.loop_ohm_km,
-                 "diameter_mm": data.diameter_mm}]  # fmt: skip
+                 "diameter_mm": data.diameter_mm, "impedance_ohm": data.impedance_ohm}]  # fmt: skip
     if isinstance(data, ArrayType):
         own = ("low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2")
         return [
@@ -82,6 +84,11 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
         ]
     head |= {"draws_as": data.draws_as, "inputs": data.inputs, "outputs": data.outputs,
              "passes": " ".join(f"{i + 1}-{o + 1}" for i, o in data.dc)}  # fmt: skip
+    for column in ("input_ohm", "output_ohm"):
+        head[column] = getattr(data, column)
+    for column, field in _LOSSES.items():
+        if getattr(data, field) is not None:
+            head[column] = text_of_curve(data, field)
     for column, (of, field) in _POWER.items():
         there = getattr(data, of)
         if there is not None:
@@ -177,7 +184,7 @@ def _figure(row: dict[str, str], column: str) -> float | None:
 
 def _simple(shelf: Shelf, row: dict[str, str], key: str, old: Data | None) -> Data:
     """A cable or an antenna of a line."""
-    fields = {"cable": ("loop_ohm_km", "diameter_mm"),
+    fields = {"cable": ("loop_ohm_km", "diameter_mm", "impedance_ohm"),
               "array": ("low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2")}  # fmt: skip
     plain: dict[str, Any] = (
         old.model_dump() if old is not None else {"key": key, "short": row["name"][:40]}
@@ -207,6 +214,12 @@ def _part(rows: Lines, key: str, old: Data | None) -> PartType:
             plain[into] = int(count)
     if first.get("draws_as"):
         plain["draws_as"] = first["draws_as"]
+    for column in ("input_ohm", "output_ohm"):
+        if (ohm := _figure(first, column)) is not None:
+            plain[column] = ohm
+    for column, field in _LOSSES.items():
+        if first.get(column, "").strip():
+            plain[field] = tuple((f, abs(v)) for f, v in curve_of(first[column]))
     for column, (of, field) in _POWER.items():
         value = _figure(first, column)
         if value is not None:

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.job import Array, Carrier, Dish, Job, Link, Outlet, Part, Site, Target
-from evtro.core.job.parts import HIGH_V, LOW_V
+from evtro.core.job.paths import HIGH_V, LOW_V
 from evtro.core.plant.power import RECEIVER_MA
 from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
 from evtro.core.stations.coax.levels import outlet_rows, solve_job

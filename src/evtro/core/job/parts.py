@@ -5,170 +5,44 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 import numpy as np
 from numpy.typing import ArrayLike
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic import Field, model_validator
 
 from ..physics.geodesy import Floats
-from ..units.plain import check_text
 from ..units.quantities import InputError
 from .built import Part
+from .paths import (
+    BLOCKED_DB,
+    Band,
+    Count,
+    Curve,
+    Db,
+    Key,
+    Load,
+    Losses,
+    Mhz,
+    NoiseFigure,
+    Ohm,
+    Path,
+    Port,
+    Ports,
+    Select,
+    Sheet,
+    Supply,
+    Words,
+    rising,
+    wrong,
+)
+from .typical import typical_isolation, typical_match
 
 Picture = Literal[
     "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
     "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator", "combiner", "line",
     "equaliser",
 ]  # fmt: skip
-
-BLOCKED_DB = 1000.0  # stands for no way at all; no cable that can be entered loses as much
-LOW_V, HIGH_V = 13.0, 18.0  # the two voltages of a receiver (EN 61319-1, from memory)
-BETWEEN_V = 15.0  # what parts a receiver's two voltages (EN 61319-1, from memory)
-
-
-# What a data sheet may say; a part may come in with a job file from anywhere.
-Key = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9.-]*$", max_length=40)]
-Words = Annotated[str, Field(max_length=80)]
-Mhz = Annotated[float, Field(ge=0, le=100_000)]
-Db = Annotated[float, Field(ge=-BLOCKED_DB, le=BLOCKED_DB)]
-Volts = Annotated[float, Field(ge=0, le=1000)]
-Milliamperes = Annotated[float, Field(ge=0, le=100_000)]
-Port = Annotated[int, Field(ge=0, le=63)]
-Count = Annotated[int, Field(ge=0, le=64)]
-NoiseFigure = Annotated[float, Field(ge=0, le=100)]  # under 0 dB nothing that amplifies is
-Ratio = Annotated[float, Field(ge=1, le=200)]
-Curve = Annotated[tuple[tuple[Mhz, Db], ...], Field(min_length=1, max_length=200)]
-Ports = Annotated[tuple[Port, ...], Field(max_length=64)]
-
-
-def _wrong(field: str, reason: str) -> InputError:
-    return InputError(field, reason, "Mend the part's data.", "part-wrong")
-
-
-def _rising(field: str, curve: tuple[tuple[float, float], ...]) -> None:
-    """Raise InputError for points that are not in the order of their frequencies."""
-    if any(b[0] <= a[0] for a, b in pairwise(curve)):
-        raise _wrong(field, "its frequencies do not rise from point to point.")
-
-
-class Sheet(BaseModel):
-    """Data of a sheet: closed, frozen and finite."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-
-    @field_validator("*", mode="after")
-    @classmethod
-    def _as_every_format_can_carry(cls, value: object) -> object:
-        return check_text(value) if isinstance(value, str) else value
-
-
-class Band(Sheet):
-    """A band of an LNB: radio frequencies [MHz], local oscillator [MHz], how it is asked for."""
-
-    name: Words
-    low_mhz: Mhz
-    high_mhz: Mhz
-    lo_mhz: Mhz
-    polarisations: Annotated[tuple[Literal["H", "V", "L", "R"], ...], Field(max_length=4)]
-    output: Port = 0
-    volts: Volts
-    tone: bool = False
-
-    @property
-    def asked(self) -> tuple[float, bool]:
-        """Voltage [V] and tone on the line that ask for it."""
-        return (HIGH_V if self.volts >= BETWEEN_V else LOW_V), self.tone
-
-
-class Path(Sheet):
-    """A way from some inputs to some outputs: gain over frequency as pairs of MHz and dB, the range
-    that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
-    output of its own number. Arrivals at one output are added, or one of them is selected. With an
-    oscillator `lo_mhz` what enters at f leaves at the distance of f from it; gain and range are those
-    of the frequency that enters.
-
-    An active way may be rated: two carriers of `rated_output_dbuv` each make third-order products
-    `rated_ratio_db` below either, two of `second_output_dbuv` second-order ones `second_ratio_db` below.
-    """
-
-    inputs: Ports
-    outputs: Ports
-    each: bool = False
-    arrivals: Literal["added", "selected"] = "added"
-    low_mhz: Mhz
-    high_mhz: Mhz
-    gain_db: Curve
-    noise_figure_db: NoiseFigure | None = None
-    rated_output_dbuv: Db | None = None
-    rated_ratio_db: Ratio = 60.0
-    second_output_dbuv: Db | None = None
-    second_ratio_db: Ratio = 60.0
-    lo_mhz: Annotated[float, Field(gt=0, le=100_000)] | None = None
-
-    @model_validator(mode="after")
-    def _is_a_way(self) -> Path:
-        _rising("Gain", self.gain_db)
-        if self.lo_mhz is not None and (
-            self.noise_figure_db is None or self.arrivals == "selected"
-        ):
-            raise _wrong(
-                "Oscillator", "a way that converts has a noise figure, and selects nothing."
-            )
-        if self.noise_figure_db is None and max(g for _, g in self.gain_db) > 0:
-            raise _wrong(
-                "Loss", "a part without a noise figure gives no gain: its loss is negative."
-            )
-        if self.high_mhz <= self.low_mhz:
-            raise _wrong("Range", f"it ends at {self.high_mhz:g} MHz, where it begins.")
-        return self
-
-    def gain_at(self, frequency_mhz: ArrayLike) -> Floats:
-        """Gain [dB], shape of the frequencies [MHz]; -BLOCKED_DB outside its range. Between the points
-        it goes straight over the root of the frequency, as loss in copper does."""
-        f = np.asarray(frequency_mhz, float)
-        points = np.asarray(self.gain_db, float)
-        gain = np.interp(np.sqrt(f), np.sqrt(points[:, 0]), points[:, 1])
-        return np.where((f >= self.low_mhz) & (f <= self.high_mhz), gain, -BLOCKED_DB)
-
-
-class Select(Sheet):
-    """What asks for an input at any output: a voltage [V] and a tone on its line, or a position that
-    the receiver sends as a command."""
-
-    input: Port
-    low_v: Volts = 0.0
-    high_v: Volts = 99.0
-    tone: bool | None = None
-    position: bool = False
-
-    def answers(self, volts: float, tone: bool) -> bool:
-        """Whether this input is the one that such a line asks for."""
-        return self.low_v <= volts <= self.high_v and (self.tone is None or self.tone == tone)
-
-
-class Supply(Sheet):
-    """A supply: volts and milliamperes at some inputs together. One that repeats hands on what the
-    outlet's line asks for; `low_volts` is what it gives while the lower voltage is asked for."""
-
-    volts: Volts
-    most_ma: Annotated[float, Field(gt=0, le=100_000)]
-    inputs: Ports = (0,)
-    repeats: bool = False
-    low_volts: Volts | None = None
-
-    def at(self, asked_v: float) -> float:
-        """What it gives while the receivers ask for a voltage [V]."""
-        return self.volts if self.low_volts is None or asked_v >= BETWEEN_V else self.low_volts
-
-
-class Load(Sheet):
-    """What a part draws [mA], and the voltages between which it works [V]."""
-
-    ma: Milliamperes
-    low_v: Volts
-    high_v: Volts
 
 
 class PartType(Sheet):
@@ -177,7 +51,8 @@ class PartType(Sheet):
     Ports are numbered by side. `receivers` are the outputs where a receiver is plugged in and no
     cable goes on; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
-    `setting_at` is where the knob of an amplifier sits, `setting_most_db` how far it turns.
+    `setting_at` is where the knob of an amplifier sits, `setting_most_db` how far it turns. Return losses
+    and the isolation between outputs [dB] as on a sheet, without one those of its class.
     """
 
     key: Key
@@ -196,6 +71,11 @@ class PartType(Sheet):
     setting: bool = False
     setting_at: Literal["input", "interstage", "output"] = "interstage"
     setting_most_db: Annotated[float, Field(ge=0, le=100)] = 60.0
+    input_ohm: Ohm = 75.0
+    output_ohm: Ohm = 75.0
+    return_loss_in_db: Losses | None = None
+    return_loss_out_db: Losses | None = None
+    isolation_db: Losses | None = None
     input_low_dbuv: Db | None = None
     input_high_dbuv: Db | None = None
     low_mhz: Mhz = 5.0
@@ -214,11 +94,11 @@ class PartType(Sheet):
         out = dict(given)
         ports = [out.get("inputs", 1), out.get("outputs", 1)]
         if any(not isinstance(n, int) or not 0 <= n <= 64 for n in ports):
-            raise _wrong("Ports", "a part has at most 64 inputs and 64 outputs.")
+            raise wrong("Ports", "a part has at most 64 inputs and 64 outputs.")
         ins, outs = range(ports[0]), range(ports[1])
         paths, ways = [], out.get("paths", ())
         if not isinstance(ways, (list, tuple)):
-            raise _wrong("Ways", "they are no list.")
+            raise wrong("Ways", "they are no list.")
         for path in ways:
             if isinstance(path, dict) and _is_curve(path.get("gain_db")):
                 table = path["gain_db"]
@@ -243,10 +123,19 @@ class PartType(Sheet):
         # A supply without an input of its own feeds its output.
         missing = sorted((named_in - ins if self.inputs else set()) | (named_out - outs))
         if missing:
-            raise _wrong("Ports", f"{self.name} has no port {missing[0] + 1}, which its data name.")
+            raise wrong("Ports", f"{self.name} has no port {missing[0] + 1}, which its data name.")
         if self.paths and not self.inputs:
-            raise _wrong("Ports", f"{self.name} has ways and no input.")
+            raise wrong("Ports", f"{self.name} has ways and no input.")
         return self
+
+    def return_loss_at(self, side: Literal["in", "out"], frequency_mhz: Floats) -> Floats:
+        """Return loss of its inputs or outputs [dB], shape of the frequencies [MHz]."""
+        told = self.return_loss_in_db if side == "in" else self.return_loss_out_db
+        return _over(told or typical_match(self.draws_as), frequency_mhz)
+
+    def isolation_at(self, frequency_mhz: Floats) -> Floats:
+        """Isolation between any two of its outputs [dB], shape of the frequencies [MHz]."""
+        return _over(self.isolation_db or typical_isolation(self.draws_as), frequency_mhz)
 
     @property
     def joinable(self) -> tuple[int, ...]:
@@ -335,6 +224,7 @@ class CableType(Sheet):
     diameter_mm: Annotated[float, Field(gt=0, le=100)]
     outdoor: bool = True
     velocity: Annotated[float, Field(ge=0.3, le=1)] = 0.82
+    impedance_ohm: Ohm = 75.0
 
     def loss_db(self, length_m: ArrayLike, frequency_mhz: ArrayLike) -> Floats:
         """Loss of a length [m] at frequencies [MHz], broadcast [dB]."""
@@ -365,7 +255,7 @@ class ArrayType(Sheet):
 
     @model_validator(mode="after")
     def _is_an_antenna(self) -> ArrayType:
-        _rising("Gain", self.gain)
+        rising("Gain", self.gain)
         return self
 
 
@@ -375,13 +265,23 @@ class Catalogue(Sheet):
 
     origin: str
     of_date: dt.date
-    antennas: dict[str, ArrayType] = {}
+    antennas: dict[str, ArrayType] = Field(default_factory=dict)
     cables: dict[str, CableType]
     parts: dict[str, PartType]
+
+    def exchangeable(self, cable: str, other: str) -> bool:
+        """Whether a cable may be pulled in place of another: both of one impedance."""
+        return self.cables[cable].impedance_ohm == self.cables[other].impedance_ohm
 
     def part(self, key: str) -> PartType | None:
         """The part of that key; None for one that the catalogue does not know."""
         return self.parts.get(key)
+
+
+def _over(curve: tuple[tuple[float, float], ...], frequency_mhz: Floats) -> Floats:
+    """A curve at frequencies [MHz], held at its ends."""
+    points = np.asarray(curve, float)
+    return np.asarray(np.interp(frequency_mhz, points[:, 0], points[:, 1]))
 
 
 def _is_curve(value: Any) -> bool:

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 
 from ..physics.modulation import MODULATIONS
 from ..units.quantities import InputError
-from .parts import Db, Key, Sheet, Words
+from .paths import Db, Key, Sheet, Words
 
 Said = Annotated[str, Field(max_length=400)]
 Metres = Annotated[float, Field(ge=0, le=10_000)]
@@ -111,6 +111,11 @@ class Profile(Sheet):
     slope_terrestrial_db: Db
     slope_satellite_db: Db
     slope_origin: Said
+    ripple_db: Db = 4.0
+    ripple_origin: Said = "within one carrier, from top to bottom (common practice, no source)"
+    isolation_db: Db = 22.0
+    isolation_apart_db: Db = 42.0
+    isolation_origin: Said = "EN 60728-1, within one home and between homes (from memory)"
     reading_tolerance_db: Db
     reading_origin: Said
     overhead_clear_m: Metres

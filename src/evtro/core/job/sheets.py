@@ -11,7 +11,8 @@ from pydantic_core import CoreSchema
 
 from ..units.quantities import InputError
 from .base import Id, Row, Table
-from .parts import ArrayType, CableType, Key, PartType
+from .parts import ArrayType, CableType, PartType
+from .paths import Key
 from .profile import Profile
 
 Origin = Annotated[str, Field(title="Origin", max_length=200)]

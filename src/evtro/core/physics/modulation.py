@@ -104,7 +104,21 @@ _ALL = [
     }),
 ]  # fmt: skip
 
+# How late an echo may come that a receiver makes good [µs]: the shortest guard interval of its system, or
+# the reach of its equaliser (common practice, no source). Satellite receivers equalise some symbols.
+ECHO_US = {"DVB-T": 7.0, "DVB-T2": 7.0, "ATSC 3.0": 20.0, "ISDB-T": 7.0, "DTMB": 50.0, "DAB": 30.0,
+           "ATSC": 10.0, "DVB-C": 1.0, "FM": 1.0}  # fmt: skip
+ECHO_SYMBOLS = 3.0
+
 MODULATIONS: dict[str, Modulation] = {m.code: m for m in _ALL}
+
+
+def made_good_us(code: str, bandwidth_mhz: float) -> float:
+    """How late an echo may come that a receiver of a modulation makes good [µs]; 0 for an unknown one."""
+    found = MODULATIONS.get(code)
+    if found is None:
+        return 0.0
+    return ECHO_US.get(found.system, ECHO_SYMBOLS / max(bandwidth_mhz, 0.001))
 
 
 def nearest_names(code: str) -> str:

@@ -13,9 +13,10 @@ import numpy as np
 from ..job import Link, Part
 from ..job.parts import CableType, Catalogue, PartType
 from .choice import Selection, choose
-from .circuit import LIGHT_M_US, Circuit, Columns, lay
+from .circuit import LIGHT_M_US, Circuit, Columns, lay, stepped_db
 from .convert import converted
 from .distortion import Distorting, distorting
+from .echo import Matching, matching
 from .wiring import Wiring, wire
 
 KEPT = 4
@@ -37,6 +38,7 @@ class Laid:
     circuit: Circuit
     choice: Selection
     distorting: Distorting | None
+    matched: Matching
 
 
 _lock = threading.Lock()
@@ -74,6 +76,7 @@ def _fresh(
         cables={k.cable: catalogue.cables[k.cable] for k in links if k.cable in catalogue.cables},
         columns=columns, plates=plates, wiring=wiring, circuit=circuit,
         choice=choose(wiring, circuit, plates), distorting=distorting(wiring, circuit),
+        matched=matching(wiring, catalogue, circuit),
     )  # fmt: skip
 
 
@@ -116,13 +119,14 @@ def _same_columns(a: Columns, b: Columns) -> bool:
         and a.given.keys() == b.given.keys()
         and np.array_equal(a.frequency_mhz, b.frequency_mhz)
         and np.array_equal(a.bandwidth_mhz, b.bandwidth_mhz)
+        and np.array_equal(a.echo_us, b.echo_us)
     )
 
 
 def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: Columns) -> Laid:
     wiring, circuit = old.wiring, old.circuit
     before, after = dict(wiring.before), dict(wiring.after)
-    gain_db, delay_us = circuit.gain_db.copy(), circuit.delay_us.copy()
+    gain_db, delay_us, stepped = circuit.gain_db.copy(), circuit.delay_us.copy(), False
     for was, link in zip(old.links, links, strict=True):
         if was is link or link.id not in circuit.edge_of_link:
             continue
@@ -130,6 +134,8 @@ def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: C
         before[link.to_part] = {**before[link.to_part], link.to_port: link}
         edge, cable = circuit.edge_of_link[link.id], catalogue.cables[link.cable]
         gain_db[edge] = -link.length_m * cable.loss_db(1.0, columns.frequency_mhz)
+        gain_db[edge] -= stepped_db(wiring, cable, link)
+        stepped |= cable.impedance_ohm != old.cables[was.cable].impedance_ohm
         delay_us[edge] = link.length_m / (cable.velocity * LIGHT_M_US)
     wiring = dataclasses.replace(wiring, before=before, after=after)
     new = dataclasses.replace(circuit, gain_db=gain_db, delay_us=delay_us, columns=columns)
@@ -137,4 +143,5 @@ def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: C
     return dataclasses.replace(
         old, links=links, columns=columns, wiring=wiring, circuit=new,
         cables={k.cable: catalogue.cables[k.cable] for k in links},
+        matched=matching(wiring, catalogue, new) if stepped else old.matched,
     )  # fmt: skip

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from ..job.parts import BETWEEN_V, HIGH_V, LOW_V
+from ..job.paths import BETWEEN_V, HIGH_V, LOW_V
 from ..physics.geodesy import Floats
 from .circuit import Circuit, Columns
 from .wiring import Wiring

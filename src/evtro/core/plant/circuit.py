@@ -9,7 +9,9 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from ..job.parts import BLOCKED_DB, Catalogue, PartType, Path
+from ..job import Link
+from ..job.parts import CableType, Catalogue, PartType
+from ..job.paths import BLOCKED_DB, Path
 from ..physics.geodesy import Floats
 from ..units.quantities import noise_dbuv
 from .wiring import Wiring
@@ -20,6 +22,7 @@ Port = tuple[str, str, int]  # part, "in" or "out", number
 _Way = tuple[int, int, int, float, bool, float | None]
 
 LIGHT_M_US = 299.792458
+IN_STEP = 0.3  # delay times bandwidth under which two ways add as waves; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -33,7 +36,8 @@ class Columns:
     names the first column of each one's carrier, `source` by oscillator [MHz] the column that each is
     made from, -1 for none; see `convert`. The last `beside` of the ids are carriers that nobody wants:
     they come along and load what amplifies. The last `supposed` of those are not known to be there: they
-    make no distortion.
+    make no distortion. `echo_us` is how late an echo may come that a receiver makes good [µs]; none told:
+    as late as a carrier's width says, see `made_good_us`.
     """
 
     ids: tuple[str, ...]
@@ -46,6 +50,7 @@ class Columns:
     source: Mapping[float, Ints] = field(default_factory=dict)
     beside: int = 0
     supposed: int = 0
+    echo_us: Floats = field(default_factory=lambda: np.zeros(0))
 
     @cached_property
     def carrier(self) -> Ints:
@@ -66,6 +71,13 @@ class Columns:
     def known(self) -> NDArray[np.bool_]:
         """Which columns are of carriers that are known to be there."""
         return np.asarray(self.carrier < self.wanted + self.beside - self.supposed)
+
+    @cached_property
+    def made_good_us(self) -> Floats:
+        """How late an echo may come [µs]: what the receiver makes good, and in any case so much that it
+        only lifts or lowers the carrier as a whole."""
+        flat = IN_STEP / np.maximum(self.bandwidth_mhz, 1e-6)
+        return np.maximum(flat, self.echo_us) if len(self.echo_us) else flat
 
     @cached_property
     def asked(self) -> NDArray[np.bool_]:
@@ -208,6 +220,9 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     per_metre = np.array([catalogue.cables[key].loss_db(1.0, f) for key in cables])
     per_metre = per_metre.reshape(len(cables), len(f))
     gain_db[inside:] = -metres[:, None] * per_metre[kinds] if links else 0.0
+    steps = [stepped_db(wiring, catalogue.cables[k.cable], k) for k in wiring.links()]
+    if any(steps):
+        gain_db[inside:] -= np.array(steps)[:, None]
     speed = np.array([catalogue.cables[key].velocity * LIGHT_M_US for key in cables])
     edges = np.array(rows, dtype=np.int64).reshape(-1, 2)
     return Circuit(
@@ -218,6 +233,20 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
         chosen=np.array([*chosen, *[False] * len(links)], dtype=bool),
         columns=columns, groups=_groups(len(nodes), edges), source=source,
     )  # fmt: skip
+
+
+def stepped_db(wiring: Wiring, cable: CableType, link: Link) -> float:
+    """What the steps between impedances at both ends of a cable keep from going on, in power [dB]."""
+    ends = wiring.kinds[link.from_part].output_ohm, wiring.kinds[link.to_part].input_ohm
+    if ends == (cable.impedance_ohm, cable.impedance_ohm):
+        return 0.0
+    goes_on = [1 - step(cable.impedance_ohm, ohm) for ohm in ends]
+    return float(-10 * np.log10(goes_on[0] * goes_on[1]))
+
+
+def step(one_ohm: float, other_ohm: float) -> float:
+    """The share of power that a step between two impedances sends back."""
+    return ((one_ohm - other_ohm) / (one_ohm + other_ohm)) ** 2
 
 
 def _ways(

@@ -10,7 +10,7 @@ import numpy as np
 
 from ..physics.geodesy import Floats
 from .circuit import Columns, Ints
-from .solve import Levels
+from .found import Levels
 from .wiring import Wiring
 
 
@@ -59,6 +59,7 @@ def converted(wiring: Wiring, columns: Columns) -> Columns:
         given={port: (np.append(level, unknown), np.append(noise, unknown))
                for port, (level, noise) in columns.given.items()},
         asks=tuple(columns.asks[i] for i in origin) if columns.asks else (),
+        echo_us=columns.echo_us[of] if len(columns.echo_us) else columns.echo_us,
         origin=of, source=source,
     )  # fmt: skip
 
@@ -101,4 +102,5 @@ def _each(levels: Levels, take: Callable[[Floats], Floats]) -> Levels:
         low=signal if levels.low is levels.signal else take(levels.low),
         high=signal if levels.high is levels.signal else take(levels.high),
         delay_us=of(levels.delay_us), second=of(levels.second), third=of(levels.third),
+        echo=of(levels.echo), disturbing=of(levels.disturbing),
     )  # fmt: skip

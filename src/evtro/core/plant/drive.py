@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from ..job.parts import BLOCKED_DB
+from ..job.paths import BLOCKED_DB
 from ..physics.geodesy import Floats
 from .circuit import Circuit
 

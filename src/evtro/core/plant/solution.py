@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..job import Link, Part
-from ..job.parts import BLOCKED_DB, HIGH_V, LOW_V, Catalogue
+from ..job.parts import Catalogue
+from ..job.paths import BLOCKED_DB, HIGH_V, LOW_V
 from ..physics.geodesy import Floats
 from .again import laid
 from .choice import Selection
@@ -18,8 +19,10 @@ from .circuit import Circuit, Columns, Ints, Port
 from .convert import folded
 from .distortion import Distorting
 from .drive import Drive, drive
+from .echo import Matching, with_echoes
+from .found import Levels
 from .power import Lines, Metal, lines
-from .solve import Alteration, Levels, solve, solve_variants
+from .solve import Alteration, solve, solve_variants
 from .ways import way_back
 from .wiring import Wiring
 
@@ -36,6 +39,7 @@ class Solution:
     driven: Drive
     found: Levels
     columns: Columns
+    matched: Matching
     distorting: Distorting | None = None
 
     @cached_property
@@ -44,9 +48,15 @@ class Solution:
         return self.by_carrier(self.found)
 
     def variants(self, variants: Sequence[Alteration], at: Ints) -> Levels:
-        """Levels in every column for variants, at some nodes: arrays (variants, nodes, columns)."""
-        return solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
-                              distorting=self.distorting)  # fmt: skip
+        """Levels in every column for variants, at some nodes: arrays (variants, nodes, columns). Echoes
+        keep the share of their carrier that they have without the alteration."""
+        found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
+                               distorting=self.distorting)  # fmt: skip
+        if self.found.echo is None or self.found.disturbing is None:
+            return found
+        whole = np.maximum(self.found.signal[at], 1e-300)
+        return replace(found, echo=found.signal * (self.found.echo[at] / whole),
+                       disturbing=found.signal * (self.found.disturbing[at] / whole))  # fmt: skip
 
     def by_carrier(self, found: Levels) -> Levels:
         """The same by carrier."""
@@ -64,8 +74,13 @@ class Solution:
         return self.node(part, "out", ports[0]) if ports else None
 
     def ports_out(self, part: str) -> list[Port]:
-        """What a part gives: its outputs, or its inputs where it ends a line."""
+        """What a part gives: its outputs, those of its receivers where it has some, or its inputs where it
+        ends a line."""
         kind = self.wiring.kinds[part]
+        if kind.receivers:
+            return [
+                (part, "out", n) for n in kind.receivers if (part, "out", n) in self.circuit.nodes
+            ]
         side, count = ("out", kind.outputs) if kind.outputs else ("in", kind.inputs)
         return [(part, side, n) for n in range(count) if (part, side, n) in self.circuit.nodes]
 
@@ -101,8 +116,9 @@ def solve_run(
     power = {LOW_V: low, HIGH_V: high}
     dark = _dark(wiring, circuit.columns, power)
     driven = _driven(wiring, circuit, choice, dark)
+    found = with_echoes(circuit, driven, solve(circuit, driven, run.distorting), run.matched)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
-                    found=solve(circuit, driven, run.distorting), columns=columns,
+                    found=found, columns=columns, matched=run.matched,
                     distorting=run.distorting)  # fmt: skip
 
 

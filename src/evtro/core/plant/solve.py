@@ -9,17 +9,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from ..physics.geodesy import Floats
-from .circuit import Circuit, Ints
+from .circuit import IN_STEP, Circuit, Ints
 from .distortion import Distorting, Own
 from .drive import Drive, plain
+from .found import Levels
 
-IN_STEP = 0.3  # delay times bandwidth under which two ways add as waves; common practice, no source
 ORDERS = ("second", "third")
 BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
 
@@ -31,54 +30,6 @@ class Alteration:
     gain_db: Mapping[int, ArrayLike] = field(default_factory=dict)
     noise_figure_db: Mapping[int, float] = field(default_factory=dict)
     level_db: Mapping[int, ArrayLike] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Levels:
-    """A solution, arrays (nodes, columns), or (variants, nodes asked for, columns).
-
-    Powers [µV²]: `signal`, `noise`, and `low` and `high`, the ends of what a carrier that comes by
-    two ways may have; without a second way they are the signal itself, and `delay_us` is not kept.
-    `second` and `third` are products of distortion by their order, `own` what each rated output
-    makes of them by itself; None where nothing is rated.
-    """
-
-    signal: Floats
-    noise: Floats
-    low: Floats
-    high: Floats
-    delay_us: Floats | None = None
-    second: Floats | None = None
-    third: Floats | None = None
-    own: Mapping[int, Own] = field(default_factory=dict)
-
-    @cached_property
-    def level_dbuv(self) -> Floats:
-        """Level, of a range its low end [dBµV]; NaN where no carrier arrives."""
-        return _db(self.low, self.signal > 0)
-
-    @cached_property
-    def high_dbuv(self) -> Floats:
-        """The high end of the level [dBµV]; NaN where no carrier arrives."""
-        return self.level_dbuv if self.high is self.low else _db(self.high, self.signal > 0)
-
-    @cached_property
-    def cn_db(self) -> Floats:
-        """Carrier to noise and distortion at the low end of the level [dB]; NaN where no carrier
-        arrives."""
-        unwanted = self.noise if self.distortion is None else self.noise + self.distortion
-        with np.errstate(divide="ignore", invalid="ignore"):
-            return _db(self.low / unwanted, self.signal > 0)
-
-    @cached_property
-    def distortion(self) -> Floats | None:
-        """Products of distortion of both orders [µV²]; None where nothing is rated."""
-        return None if self.second is None or self.third is None else self.second + self.third
-
-
-def _db(power: Floats, there: NDArray[np.bool_]) -> Floats:
-    with np.errstate(divide="ignore"):
-        return np.where(there, 10 * np.log10(np.maximum(power, 1e-300)), np.nan)
 
 
 def solve(circuit: Circuit, driven: Drive, distorting: Distorting | None = None) -> Levels:

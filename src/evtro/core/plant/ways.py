@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from .circuit import Circuit
 from .drive import Drive
-from .solve import Levels
+from .found import Levels
 
 
 def way_back(

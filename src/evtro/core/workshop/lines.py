@@ -11,6 +11,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from ..job.parts import ArrayType, CableType, PartType
+from ..job.typical import typical_isolation, typical_match
 from ..job.words import in_words
 from ..units.figures import read_figure
 from ..units.quantities import InputError, Unit
@@ -51,6 +52,7 @@ _CABLE: tuple[_Row, ...] = (
     ("loop_ohm_km", "centre and braid, Ω per km", "count"),
     ("diameter_mm", "diameter", "mm"),
     ("velocity", "velocity, share of light's", "count"),
+    ("impedance_ohm", "impedance, Ω", "count"),
 )
 _ARRAY: tuple[_Row, ...] = (
     ("gain", "gain by frequency, MHz and dBi", None),
@@ -61,6 +63,8 @@ _ARRAY: tuple[_Row, ...] = (
     ("length_m", "length", "m"),
     ("wind_area_m2", "wind area", "m2"),
 )
+# What a class has typically where nobody told it: an empty line goes back to that.
+_LOSSES = ("return_loss_in_db", "return_loss_out_db", "isolation_db")
 _AT = (("input", "at the input"), ("interstage", "between stages"), ("output", "at the output"))
 
 
@@ -145,6 +149,14 @@ def _part_rows(
     if part.bands:
         yield "noise_db", "noise figure", "db", ()
         yield "lnb_gain_db", "gain", "db", ()
+    if part.inputs:
+        yield "input_ohm", "impedance of inputs, Ω", "count", ()
+        yield "return_loss_in_db", "return loss of inputs, MHz and dB", None, ()
+    if part.outputs:
+        yield "output_ohm", "impedance of outputs, Ω", "count", ()
+        yield "return_loss_out_db", "return loss of outputs, MHz and dB", None, ()
+    if part.outputs > 1 and part.inputs:
+        yield "isolation_db", "isolation between outputs, MHz and dB", None, ()
     if part.load is not None:
         yield "load.ma", "needs", "ma", ()
         yield "load.low_v", "works from", "v", ()
@@ -202,9 +214,16 @@ def text_of_curve(data: Data, field: str) -> str:
         points = [(f, float(data.loss_db(100, f))) for f in (50.0, 200.0, 860.0, 2150.0)]
         return _curve_text(points, 1)
     found = _at(data, field)
+    if field in _LOSSES and isinstance(data, PartType) and found is None:
+        found = _typical(data, field)
     if isinstance(found, str):
         return found
     return _curve_text(found, _sign(data, field)) if isinstance(found, tuple) else ""
+
+
+def _typical(part: PartType, field: str) -> tuple[tuple[float, float], ...]:
+    of = typical_isolation if field == "isolation_db" else typical_match
+    return of(part.draws_as)
 
 
 def _curve_text(points: Any, sign: int) -> str:
@@ -240,6 +259,10 @@ def _typed(data: Data, field: str, text: str, unit: Unit | None) -> object:
     now = _at(data, field)
     if unit is not None:
         return None if text == "" else read_figure(text, unit)
+    if field in _LOSSES:
+        told = tuple((f, abs(v)) for f, v in curve_of(text)) if text else None
+        same = isinstance(data, PartType) and told == _typical(data, field)
+        return None if same else told
     if isinstance(now, tuple):
         sign = _sign(data, field)
         points = curve_of(text)

@@ -9,7 +9,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Array, Carrier, Dish, Job, Link, Mast, Outlet, Part, Site, Target, edits
-from evtro.core.job.parts import Supply
+from evtro.core.job.paths import Supply
 from evtro.core.job.problems import Problem
 from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out

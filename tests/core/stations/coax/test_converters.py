@@ -8,7 +8,8 @@ from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.changes import Bench, carry_out
 from evtro.core.job.changes import Insert
-from evtro.core.job.parts import PartType, Path
+from evtro.core.job.parts import PartType
+from evtro.core.job.paths import Path
 from evtro.core.job.stock import carrying
 from evtro.core.stations.coax.terms import terms
 from evtro.demo.world import demo_jobs

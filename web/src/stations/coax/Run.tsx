@@ -166,6 +166,15 @@ function Node(p: NodeProps) {
   return (
     <g>
       {place.leaf ? <Leaf {...p} state={state} /> : <Trunk {...p} />}
+      {!place.leaf && p.outlet && place.own_row != null && (
+        <Leaf
+          {...p}
+          place={{ ...place, top: place.own_row }}
+          fromBar={p.g.barX}
+          state={state}
+          lead={p.g.x(place.column) + 4}
+        />
+      )}
       <rect
         id={`run-${part.id}`}
         role="button"

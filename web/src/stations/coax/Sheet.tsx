@@ -104,6 +104,7 @@ export function Sheet({
       {actions}
       {highest && <Staircase part={id} channels={here} start={worst?.carrier ?? highest.id} />}
       {outlet && detail && <Noise cells={detail.cells} />}
+      {outlet && detail && <Ripple cells={detail.cells} />}
       <Powering part={id} />
       {part.output && (
         <section className="border-line border-t pt-2 text-dense">
@@ -192,6 +193,25 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
           gauge={c.margin}
         />
       ))}
+    </section>
+  );
+}
+
+/** The carrier that echoes lift and lower most. */
+function Ripple({ cells }: { cells: { carrier: string; ripple: Gauge }[] }) {
+  const { view } = useJob();
+  const channels = new Map(view.answers.coax.channels.map((l) => [l.id, l]));
+  const most = [...cells]
+    .filter((c) => c.ripple.value != null)
+    .sort((a, b) => b.ripple.value! - a.ripple.value!)[0];
+  if (!most) return null;
+  return (
+    <section aria-label="Echoes" className="border-line border-t pt-2">
+      <h3 className="m-0 font-bold text-dense">Echoes, from top to bottom</h3>
+      <GaugeRow
+        name={`${channels.get(most.carrier)?.frequency_mhz.toFixed(0)} MHz`}
+        gauge={most.ripple}
+      />
     </section>
   );
 }

@@ -133,6 +133,56 @@ export function Staircase({
           </table>
         </>
       )}
+      {(terms.data?.over_mhz?.length ?? 0) > 1 && (
+        <OverWidth points={terms.data!.over_mhz as [number, number][]} />
+      )}
     </section>
+  );
+}
+
+const HIGH = 46;
+const WIDE = 268;
+
+/** How the level goes over the width of a carrier: what echoes and cables make of it. */
+function OverWidth({ points }: { points: [number, number][] }) {
+  const offs = points.map((p) => p[1]);
+  const top = Math.max(...offs, 0.5);
+  const bottom = Math.min(...offs, -0.5);
+  const first = points[0]![0];
+  const last = points[points.length - 1]![0];
+  const x = (f: number) => ((f - first) / Math.max(last - first, 1e-6)) * WIDE;
+  const y = (d: number) => 3 + ((top - d) / (top - bottom)) * (HIGH - 6);
+  const from = Math.max(...offs) - Math.min(...offs);
+  return (
+    <figure className="m-0 pt-2" aria-label="Level over the carrier's width">
+      <figcaption className="flex items-baseline justify-between text-dense">
+        <b>Over its width</b>
+        <span className="text-quiet">
+          <span className="num">{figureOf(from, 1)}</span> dB from top to bottom
+        </span>
+      </figcaption>
+      <svg
+        width={WIDE}
+        height={HIGH + 14}
+        role="img"
+        aria-label={`${figureOf(from, 1)} dB from top to bottom`}
+      >
+        <line x1="0" x2={WIDE} y1={y(0)} y2={y(0)} stroke="var(--color-line)" />
+        <path
+          d={points
+            .map(([f, d], i) => `${i ? "L" : "M"}${x(f).toFixed(1)} ${y(d).toFixed(1)}`)
+            .join("")}
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeWidth="1.8"
+        />
+        <text x="0" y={HIGH + 12} fontSize="11" className="mono">
+          {first.toFixed(1)}
+        </text>
+        <text x={WIDE} y={HIGH + 12} fontSize="11" className="mono" textAnchor="end">
+          {last.toFixed(1)} MHz
+        </text>
+      </svg>
+    </figure>
   );
 }

@@ -20,7 +20,9 @@ export type NodeProps = {
 
 export const isBar = (part?: PartView) =>
   part != null &&
-  ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner"].includes(part.kind);
+  ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"].includes(
+    part.kind,
+  );
 export const barWidth = (part?: PartView) =>
   part?.kind === "multiswitch" || part?.kind === "splitter" ? 30 : 8;
 
@@ -32,7 +34,8 @@ export function Leaf({
   outlet,
   fromBar,
   state,
-}: NodeProps & { state: OutletView["state"] }) {
+  lead,
+}: NodeProps & { state: OutletView["state"]; lead?: number }) {
   const at = useShown();
   const y = g.y(place.top);
   if (part.kind === "terminator")
@@ -67,15 +70,18 @@ export function Leaf({
         stroke={selected ? "var(--color-ink)" : "none"}
         strokeWidth="2"
       />
-      <line x1={fromBar} x2={g.tableX - 2} y1={y} y2={y} stroke="var(--color-line)" />
-      <circle
-        cx={fromBar}
-        cy={y}
-        r="5"
-        fill="var(--color-sheet)"
-        stroke="var(--color-ink)"
-        strokeWidth="1.8"
-      />
+      {/* A plate from which the line goes on stands in the run; its outlet is told here. */}
+      <line x1={lead ?? fromBar} x2={g.tableX - 2} y1={y} y2={y} stroke="var(--color-line)" />
+      {lead == null && (
+        <circle
+          cx={fromBar}
+          cy={y}
+          r="5"
+          fill="var(--color-sheet)"
+          stroke="var(--color-ink)"
+          strokeWidth="1.8"
+        />
+      )}
       <text x={g.tableX} y={y + 5} fontSize="15">
         {part.name.length > 15 ? `${part.name.slice(0, 14)}…` : part.name}
       </text>
@@ -230,7 +236,7 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
           {part.free_outputs.length} open
         </text>
       )}
-      {crowd ? (
+      {place.own_row != null ? null : crowd ? (
         <Beside part={part} x={x - 16} y={middle} />
       ) : (
         <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />

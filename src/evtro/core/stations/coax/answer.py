@@ -20,6 +20,7 @@ from ...units.quantities import (
     gauge,
     worst,
 )
+from .at_parts import part_levels, strongest
 from .checks import check
 from .company import company_problems
 from .device_checks import output_gauge
@@ -34,10 +35,8 @@ from .levels import (
     Solved,
     group_gauges,
     outlet_rows,
-    part_levels,
     ranks,
     solve_job,
-    strongest,
 )
 from .powering import Feed, SupplyLoad, feeds
 

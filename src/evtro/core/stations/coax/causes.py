@@ -16,13 +16,14 @@ SHARED = (
     "margin",
     "distortion",
     "slope",
+    "echo",
     "range",
     "no-path",
     "choice-deaf",
 )
 
 # Problems that single changes of the run may cure; the others say what to do themselves.
-CURABLE = ("level-low", "level-high", "margin", "distortion", "slope", "overload", "overload-supposed",
+CURABLE = ("level-low", "level-high", "margin", "distortion", "slope", "echo", "overload", "overload-supposed",
            "input-low", "input-high", "dc-none", "dc-voltage", "amp-late", "idle-supply",
            "setting-range")  # fmt: skip
 
@@ -148,6 +149,7 @@ def _title(cause: Cause, count: int) -> Phrase:
         return (said, Quantity(first.by_db, "db"), f" {side} the limit{near}")
     words = {
         "margin": "quality margin too small", "distortion": "quality margin too small",
+        "echo": f"echoes lift and lower carriers of the {first.group} band",
         "slope": f"levels differ too much over the {first.group} band",
         "no-path": f"no {first.group} signal has a path to them",
     }  # fmt: skip

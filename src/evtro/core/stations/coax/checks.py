@@ -19,6 +19,7 @@ from .causes import CURABLE, Cause, Finding, causes, together
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
+from .mismatch import echo_problem, matching_problems
 from .order_checks import order_problems
 from .powering import Feed, SupplyLoad
 from .remedies import CableRemedy, Tried, attenuate, better_cable
@@ -47,6 +48,7 @@ def check(
     if outlets:
         found += choice_problems(job, catalogue, solved, rows)
     found += check_devices(job, catalogue, solved, powering)
+    found += matching_problems(job, catalogue, profile, solved=solved, rows=rows)
     found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
@@ -152,7 +154,7 @@ def _outlet(
 @dataclass(frozen=True)
 class _Picks:
     """For one group at every outlet: the carrier furthest under its window, over it, and with the
-    thinnest margin, and by how much [dB]; the first that does not arrive (-1: none). `any` says
+    thinnest margin, and by how much [dB], the one with the most ripple; the first that does not arrive (-1: none). `any` says
     whether there is something to look at: what is in by all its figures needs no look."""
 
     any: list[bool]
@@ -162,6 +164,7 @@ class _Picks:
     high: list[int]
     over_db: list[float]
     thin: list[int]
+    wavy: list[int]
 
 
 def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _Picks:
@@ -179,6 +182,7 @@ def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _P
         gone=np.where(gone.any(axis=1), gone.argmax(axis=1), -1).tolist(),
         low=low.tolist(), under_db=under[rows, low].tolist(), high=high.tolist(),
         over_db=over[rows, high].tolist(), thin=margin.argmin(axis=1).tolist(),
+        wavy=np.where(look, judged.ripple_db, -np.inf).argmax(axis=1).tolist(),
     )  # fmt: skip
 
 
@@ -208,6 +212,10 @@ def _group(
                           cell=judged.cell(r, c), channel=solved.channels[c], carrier=c)  # fmt: skip
         short = profile.margin_db - float(np.nan_to_num(judged.margin_db[r, c], nan=-99.0))
         found.append(Finding(problem, row, group, c, by_db=short))
+    c = pick.wavy[r]
+    if judged.ripple_rank[r, c] != IN:
+        found.append(Finding(echo_problem(profile, solved, row, c), row, group, c,
+                             by_db=float(judged.ripple_db[r, c]) - profile.ripple_db))  # fmt: skip
     return found
 
 

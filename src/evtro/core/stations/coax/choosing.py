@@ -6,7 +6,8 @@ import numpy as np
 
 from ...job import Job, Link
 from ...job.changes import Change, Replace, Set, Several
-from ...job.parts import BLOCKED_DB, Catalogue
+from ...job.parts import Catalogue
+from ...job.paths import BLOCKED_DB
 from ...job.problems import Problem
 from ...plant.solution import Solution
 from .levels import CHOICES, OutletRow, Solved

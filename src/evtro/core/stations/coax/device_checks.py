@@ -5,14 +5,12 @@ from __future__ import annotations
 import math
 
 from ...job import Job, Part
-from ...job.changes import Change, Insert, Several
 from ...job.parts import Catalogue, PartType, part_type
 from ...job.problems import Problem
 from ...units.quantities import (
     Gauge,
     Phrase,
     Quantity,
-    State,
     gauge,
 )
 from .levels import Solved
@@ -36,7 +34,6 @@ def check_devices(
         *_amplifiers(job, catalogue, solved),
         *_inputs(job, catalogue, solved),
         *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1]),
-        *_open_ports(job, catalogue, solved),
         *_entry(job, catalogue, solved),
     ]
 
@@ -202,43 +199,6 @@ def _powering(
                         ref=supply.part)
             )  # fmt: skip
     return found
-
-
-def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
-    found = []
-    for part in job.parts:
-        kind = part_type(catalogue, part)
-        if (
-            kind.outputs < 2
-            or kind.together
-            or not kind.inputs
-            or part.id in solved.run.wiring.looped
-        ):
-            continue
-        after = solved.run.wiring.after[part.id]
-        free = [o for o in kind.joinable if o not in after]
-        if not free:
-            continue
-        count = len(free)
-        state: State = "near"
-        found.append(
-            Problem(code="open-port", station="coax", state=state, place=solved.names[part.id],
-                    title=(f"{kind.name}: {count} open port{'s' if count > 1 else ''}",),
-                    gauge=gauge(float(count), "count", high=0.0), limit=("no port left open",),
-                    origin="75 ohm on every unused port (common practice, no source)",
-                    remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",), change=_caps(part.id, free),
-                    effect=(f"{count} terminator{'s' if count > 1 else ''}, no echo from open ports",),
-                    ref=part.id)
-        )  # fmt: skip
-    return found
-
-
-def _caps(part_id: str, ports: list[int]) -> Change:
-    """A terminator on each of a part's free outputs."""
-    caps = tuple(
-        Insert(type="terminator", after=part_id, port=p, cable="rg6", length_m=0.0) for p in ports
-    )
-    return Several(words="cap open ports", changes=caps)
 
 
 def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:

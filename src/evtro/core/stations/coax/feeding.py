@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...job import Job
-from ...job.parts import HIGH_V, LOW_V, Catalogue
+from ...job.parts import Catalogue
+from ...job.paths import HIGH_V, LOW_V
 from ...plant import edits
 from ...plant.power import lines
 from ...plant.wiring import Wiring, wire

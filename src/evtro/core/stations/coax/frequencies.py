@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ...job import Carrier, Job
-from ...job.parts import BLOCKED_DB, Band, Catalogue, PartType
+from ...job.parts import Catalogue, PartType
+from ...job.paths import BLOCKED_DB, Band
 from ...units.quantities import State
 from ..aim.dishes import lnb_part
 from ..sky.answer import dish_of

@@ -7,7 +7,8 @@ import math
 
 from ...job import Array, Job, Part
 from ...job.between import as_change
-from ...job.parts import BLOCKED_DB, Catalogue, PartType, part_type
+from ...job.parts import Catalogue, PartType, part_type
+from ...job.paths import BLOCKED_DB
 from ...job.profile import Mobile, Profile
 from ...plant import edits
 from ...units.quantities import Gauge, InputError, State, gauge

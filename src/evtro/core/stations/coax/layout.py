@@ -18,7 +18,8 @@ INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 
 @dataclass(frozen=True)
 class PartPlace:
-    """Where a part stands: column, rows from top to bottom, and the row of each of its ports."""
+    """Where a part stands: column, rows from top to bottom, and the row of each of its ports; `own_row`
+    that of the outlet of a plate from which the line goes on."""
 
     part: str
     column: int
@@ -27,6 +28,7 @@ class PartPlace:
     leaf: bool
     in_rows: list[float]
     out_rows: list[float | None]
+    own_row: float | None = None
 
 
 @dataclass(frozen=True)
@@ -47,7 +49,7 @@ def lay_out(job: Job, wiring: Wiring) -> Layout:
     for part in order:
         for link in after[part]:
             column[link.to_part] = max(column[link.to_part], column[part] + 1)
-    ends = [p for p in _depth_first(order, after, fed) if not after[p]]
+    ends = [p for p in _depth_first(order, after, fed) if not after[p] or kinds[p].receivers]
     floors = {o.id: o.floor for o in job.outlets}
     row: dict[str, float] = {}
     y, floor = 0.0, None
@@ -67,7 +69,9 @@ def lay_out(job: Job, wiring: Wiring) -> Layout:
         for link in after[part]:
             if link.from_port < joined:
                 outs[link.from_port] = in_rows[link.to_part][link.to_port]
-        known = [o for o in outs if o is not None] or [row.get(part, 0.0)]
+        known = [o for o in outs if o is not None]
+        own = row.get(part) if kind.receivers and kind.joinable else None
+        known = [*known, own] if own is not None else known or [row.get(part, 0.0)]
         top, bottom = min(known), max(known)
         ins = _in_rows(kind, outs, top, bottom)
         in_rows[part] = ins
@@ -81,6 +85,7 @@ def lay_out(job: Job, wiring: Wiring) -> Layout:
                 leaf=leaf,
                 in_rows=ins,
                 out_rows=outs,
+                own_row=own,
             )
         )
     columns = max((column[p.part] for p in places if not p.leaf), default=-1) + 1

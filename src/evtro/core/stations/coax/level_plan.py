@@ -10,7 +10,8 @@ from ...job import Job
 from ...job.parts import Catalogue
 from ...units.quantities import State
 from .answer import CoaxAnswer
-from .levels import GROUPS, part_levels
+from .at_parts import part_levels
+from .levels import GROUPS
 
 
 @dataclass(frozen=True)

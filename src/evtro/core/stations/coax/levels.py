@@ -30,6 +30,7 @@ GROUPS: tuple[Group, ...] = ("terrestrial", "satellite")
 CHOICES: tuple[ChoiceOf, ...] = ("own", "shared", "none")
 STATES: tuple[State, ...] = ("in", "todo", "near", "out")  # by rank, the gravest last
 IN, TODO, NEAR, OUT = range(4)
+RIPPLE_RESERVE_DB = 1.0
 
 
 @dataclass(frozen=True)
@@ -50,7 +51,7 @@ class Channel:
 
 @dataclass(frozen=True)
 class Cell:
-    """One carrier at one outlet. `choice` says whether its receiver can ask for it: by itself, only
+    """One carrier at one outlet; `ripple` is how far echoes lift and lower it over frequency. `choice` says whether its receiver can ask for it: by itself, only
     while its neighbours on the same line let it, or not at all."""
 
     carrier: str
@@ -58,6 +59,7 @@ class Cell:
     cn_db: float | None
     margin: Gauge
     state: State
+    ripple: Gauge
     choice: ChoiceOf = "own"
 
 
@@ -79,8 +81,8 @@ class GroupGauge:
 class Judged:
     """Every carrier at every outlet, judged at once: arrays (outlets, carriers).
 
-    Level [dBµV], of a range the end that lies nearer to its limit; C/N and margin [dB]; the rank of
-    level, margin and both in `STATES`; `wants` whether the outlet wants it, `choice` as in `CHOICES`.
+    Level [dBµV], of a range the end that lies nearer to its limit; C/N, margin and ripple [dB]; the rank
+    of level, margin, ripple and all in `STATES`; `wants` whether the outlet wants it, `choice` as in `CHOICES`.
     `least_dbuv` and `most_dbuv` (carriers) are the windows; `rows` are the outlets that have a path,
     at the nodes `nodes`; `plates` the part of each outlet.
     """
@@ -92,8 +94,10 @@ class Judged:
     level_dbuv: Floats
     cn_db: Floats
     margin_db: Floats
+    ripple_db: Floats
     level_rank: Ranks
     margin_rank: Ranks
+    ripple_rank: Ranks
     rank: Ranks
     wants: NDArray[np.bool_]
     choice: Ranks
@@ -102,6 +106,7 @@ class Judged:
     level_reserve_db: float
     margin_low_db: float
     margin_reserve_db: float
+    ripple_high_db: float
 
     def cell(self, row: int, column: int) -> Cell:
         """One of them with its gauges."""
@@ -115,6 +120,8 @@ class Judged:
             margin=gauge(float(self.margin_db[row, column]), "db", low=self.margin_low_db,
                          reserve=self.margin_reserve_db),
             state=STATES[self.rank[row, column]],
+            ripple=gauge(float(self.ripple_db[row, column]), "db", high=self.ripple_high_db,
+                         reserve=RIPPLE_RESERVE_DB),
             choice=CHOICES[self.choice[row, column]],
         )  # fmt: skip
 
@@ -269,13 +276,13 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     channels, run = solved.channels, solved.run
     plates = [run.wiring.plates.get(o.id) for o in job.outlets]
     shape = (len(plates), len(channels))
-    low, high, cn = np.full(shape, np.nan), np.full(shape, np.nan), np.full(shape, np.nan)
+    low, high, cn, ripple = (np.full(shape, np.nan) for _ in range(4))
     nodes = [run.outlet_node(p) for p in plates]
     rows = np.array([r for r, node in enumerate(nodes) if node is not None], int)
     at = np.array([node for node in nodes if node is not None], int)
     if len(rows):
         low[rows], high[rows] = run.levels.level_dbuv[at], run.levels.high_dbuv[at]
-        cn[rows] = run.levels.cn_db[at]
+        cn[rows], ripple[rows] = run.levels.cn_db[at], run.levels.ripple_db[at]
     found = ranked(channels, profile, low_dbuv=low, high_dbuv=high, cn_db=cn)
     choice = np.zeros(shape, np.int8)
     for r, plate in enumerate(plates):
@@ -284,17 +291,19 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
                 c[plate][: len(channels)] for c in (run.choice.alone, run.choice.beside)
             )
             choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
-    rank = np.where(choice == 2, np.int8(OUT), found.rank)
+    ripple_rank = ranks(ripple, None, profile.ripple_db, RIPPLE_RESERVE_DB)
+    ripple_rank[np.isnan(ripple)] = IN  # nothing there: told as a level
+    rank = np.where(choice == 2, np.int8(OUT), np.maximum(found.rank, ripple_rank))
     satellite = np.array([channel.group == "satellite" for channel in channels], bool)
     wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
     return Judged(
         channels=channels, plates=plates, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
-        level_rank=found.level_rank, margin_rank=found.margin_rank, rank=rank,
+        ripple_db=ripple, level_rank=found.level_rank, margin_rank=found.margin_rank, ripple_rank=ripple_rank, rank=rank,
         wants=wants[:, satellite.astype(int)], choice=choice,
         least_dbuv=np.array([channel.window.low_dbuv for channel in channels]),
         most_dbuv=np.array([channel.window.high_dbuv for channel in channels]),
         level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
-        margin_reserve_db=profile.margin_reserve_db,
+        margin_reserve_db=profile.margin_reserve_db, ripple_high_db=profile.ripple_db,
     )  # fmt: skip
 
 
@@ -364,31 +373,3 @@ def _gauge(figures: tuple[float, ...], reserve_db: float) -> Gauge:
     level, low, high = figures
     return gauge(level, "dbuv", low=None if low != low else low, high=None if high != high else high,
                  reserve=reserve_db)  # fmt: skip
-
-
-def strongest(solved: Solved, part_id: str) -> tuple[Floats, Floats]:
-    """Level [dBµV] and C/N [dB] of each carrier at the one of a part's outputs where it is strongest;
-    NaN where it comes out of none."""
-    run = solved.run
-    nodes = (
-        []
-        if part_id in run.wiring.looped
-        else [run.circuit.nodes[p] for p in run.ports_out(part_id)]
-    )
-    if not nodes:
-        nothing = np.full(len(solved.channels), np.nan)
-        return nothing, nothing
-    if len(nodes) == 1:
-        return run.levels.level_dbuv[nodes[0]], run.levels.cn_db[nodes[0]]
-    level, cn = run.levels.level_dbuv[nodes], run.levels.cn_db[nodes]
-    best = np.argmax(np.where(np.isnan(level), -np.inf, level), axis=0)[None]
-    return np.take_along_axis(level, best, 0)[0], np.take_along_axis(cn, best, 0)[0]
-
-
-def part_levels(solved: Solved, part_id: str) -> list[tuple[str, float, float]]:
-    """Carriers at a part's outputs: id, level [dBµV], C/N [dB]; the strongest output of each."""
-    level, cn = strongest(solved, part_id)
-    return [
-        (channel.id, float(level[c]), float(cn[c]))
-        for c, channel in enumerate(solved.channels) if np.isfinite(level[c])
-    ]  # fmt: skip

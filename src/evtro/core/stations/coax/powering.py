@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Job
-from ...job.parts import HIGH_V, LOW_V, Catalogue, Load
+from ...job.parts import Catalogue
+from ...job.paths import HIGH_V, LOW_V, Load
 from ...plant import edits
 from ...plant.power import RECEIVER_MA, Fed, Lines, lines
 from ...plant.solution import Solution

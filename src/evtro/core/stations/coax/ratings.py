@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ...physics.geodesy import Floats
-from ...plant.solve import Levels
+from ...plant.found import Levels
 from .levels import Solved
 
 OUTPUT_RESERVE_DB, INPUT_RESERVE_DB = 2.0, 1.0  # common practice, no source

@@ -108,7 +108,9 @@ def _weighed(
     """Judge figures at some outlets, arrays (variants, rows, carriers). One harms that puts any into
     a worse state, or one that is out already further out by more than a tenth of a dB."""
     after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
-    rank = np.where(judged.choice[rows] == 2, np.int8(OUT), after.rank)
+    # What echoes do to a carrier stays: a share of it.
+    rank = np.maximum(after.rank, judged.ripple_rank[rows])
+    rank = np.where(judged.choice[rows] == 2, np.int8(OUT), rank)
     wants, level = judged.wants[rows], judged.level_dbuv[rows]
     harm = is_worse(judged.rank[rows], rank, figures_short(judged, level, judged.margin_db[rows]),
                   short_after=figures_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
@@ -173,7 +175,8 @@ def better_cable(
     too_much = False
     for link_id in way:
         link = links[link_id]
-        better = [key for key in ordered if lossy[key] < lossy[link.cable] - 0.05]
+        better = [k for k in ordered if catalogue.exchangeable(link.cable, k)
+                  and lossy[k] < lossy[link.cable] - 0.05]  # fmt: skip
         if not better:
             continue
         # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
@@ -188,7 +191,10 @@ def better_cable(
             edge = run.circuit.edge_of_link[link_id]
             waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
-            variants = [Alteration({edge: -c.loss_db(link.length_m, waves)}) for c in cables]
+            bare = run.circuit.gain_db[edge] + catalogue.cables[link.cable].loss_db(
+                link.length_m, waves
+            )
+            variants = [Alteration({edge: bare - c.loss_db(link.length_m, waves)}) for c in cables]
             tried[link_id] = try_out(solved, row.judged, profile, link.to_part, variants=variants)
         found = tried[link_id]
         if any(r.index not in found.rows for r in rows):
@@ -268,8 +274,7 @@ def _attenuated(
     alone = not any(True for _ in run.wiring.down(link.to_part))
     if not alone or run.levels.high is not run.levels.low or run.circuit.columns.origin is not None:
         edge = run.circuit.edge_of_link[link.id]
-        own = catalogue.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
-        pads = [Alteration({edge: -own - s}) for s in steps]
+        pads = [Alteration({edge: run.circuit.gain_db[edge] - s}) for s in steps]
         return try_out(solved, judged, profile, link.to_part, variants=pads)
     pad = np.array(steps, float)[:, None]
     level, cn = judged.level_dbuv[r], judged.cn_db[r]

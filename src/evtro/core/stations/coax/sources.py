@@ -8,9 +8,11 @@ from functools import lru_cache
 import numpy as np
 
 from ...job import Carrier, Job
-from ...job.parts import Band, Catalogue, PartType
+from ...job.parts import Catalogue, PartType
+from ...job.paths import Band
 from ...job.targets import Sight, sights
 from ...physics.geodesy import Floats
+from ...physics.modulation import made_good_us
 from ...plant.circuit import Columns, Port
 from ...units.quantities import noise_dbuv
 from ..aim.array.terminals import Terminals, is_for, terminals
@@ -137,7 +139,8 @@ def sources_of(
     _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
     return Columns(ids=tuple(c.id for c in everything), frequency_mhz=frequency, bandwidth_mhz=width,
                    port=tuple(ports), given=given, asks=tuple(asks), beside=len(loud),
-                   supposed=sum(one.supposed for one in loud))  # fmt: skip
+                   supposed=sum(one.supposed for one in loud),
+                   echo_us=np.array([*(made_good_us(c.modulation, c.bandwidth_mhz) for c in carriers), *[0.0] * len(loud)]))  # fmt: skip
 
 
 def receivers_of(job: Job) -> set[str]:

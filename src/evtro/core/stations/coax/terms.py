@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from ...job import Job
 from ...job.parts import Catalogue
+from ...plant.scatter import response, swept
 from ...units.quantities import InputError, Phrase, Quantity
 from .checks import distorted_by
 from .levels import Solved
+from .mismatch import echo_maker
 
 SHOWN_DB = 20.0  # what takes less than a hundredth of all is summed
 
@@ -37,11 +39,13 @@ class QualityTerm:
 
 @dataclass(frozen=True)
 class Terms:
-    """Both, and the C/N that all of it leaves [dB]."""
+    """Both, and the C/N that all of it leaves [dB]; `over_mhz` is how the level goes over the carrier's
+    width [dB against its mean], pairs of MHz and dB by the waves themselves, empty where a part converts."""
 
     level: list[Term]
     quality: list[QualityTerm]
     cn_db: float | None
+    over_mhz: list[tuple[float, float]] = field(default_factory=list)
 
 
 def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_id: str) -> Terms:
@@ -101,7 +105,30 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
         found.append(Term(name=("by a second way, at worst",), change_db=there - level, level_dbuv=there,
                           part=None, link=None))  # fmt: skip
     return Terms(found, _quality(job, catalogue, solved, best, way=way, carrier=carrier),
-                 float(run.levels.cn_db[best, carrier]))  # fmt: skip
+                 float(run.levels.cn_db[best, carrier]),
+                 _over_width(catalogue, solved, best, way=way))  # fmt: skip
+
+
+def _over_width(
+    catalogue: Catalogue, solved: Solved, node: int, *, way: list[tuple[int, int]]
+) -> list[tuple[float, float]]:
+    """The level over a carrier's width from the last part on its way that lets nothing back."""
+    run = solved.run
+    if not way:
+        return []
+    circuit, column = run.circuit, way[-1][1]
+    active = [n for n, (e, _) in enumerate(way) if not run.matched.returns[e]]
+    first = active[-1] + 1 if active else 0
+    start = int(circuit.edges[way[active[-1]][0], 1] if active else circuit.edges[way[0][0], 0])
+    if first >= len(way):
+        return []
+    mhz = swept(float(circuit.columns.frequency_mhz[column]), float(circuit.columns.bandwidth_mhz[column]))  # fmt: skip
+    level = response(run.wiring, catalogue, circuit, run.driven, start=start, node=node,
+                     column=column, frequency_mhz=mhz)  # fmt: skip
+    if level is None:
+        return []
+    off = level - level.mean()
+    return [(round(f, 3), round(d, 3)) for f, d in zip(mhz.tolist(), off.tolist(), strict=True)]
 
 
 def _quality(
@@ -155,6 +182,10 @@ def _quality(
         words = f", most of it in {solved.names[maker]}" if maker else ""
         add(f"distortion, second order{words}", maker, float(found.second[node, column]))
         add(f"distortion, third order{words}", maker, float(found.third[node, column]))
+    if found.disturbing is not None:
+        maker = echo_maker(solved, carrier, node)
+        words = f", most of it from {solved.names[maker]}" if maker else ""
+        add(f"echoes that come too late{words}", maker, float(found.disturbing[node, column]))
     total = sum(made.values())
     rows = sorted(made.items(), key=lambda row: -row[1])
     shown = [row for row in rows if row[1] >= total * 10 ** (-SHOWN_DB / 10)]

@@ -15,6 +15,7 @@ from ...units.quantities import InputError, Phrase, Quantity
 from .feeding import ways_to_feed
 from .front_end import JUMPER_M
 from .levels import Solved
+from .mismatch import open_ports
 from .powering import with_power
 from .remedies import links_to
 
@@ -127,6 +128,11 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
         yield from _exchanged(at)
     if problem.code == "slope":
         yield from _equalised(at)
+    if problem.code in ("echo", "margin"):
+        yield from _capped(at)
+    if problem.code == "echo":
+        yield from _turned(at, up=False)
+        yield from _padded(at)
 
 
 def _fed(at: _Bench, part: str) -> Iterator[Try]:
@@ -149,7 +155,8 @@ def _cables(at: _Bench) -> Iterator[Try]:
         link = at.links[link_id]
         if link.length_m < 2:
             continue
-        better = [k for k in loss if loss[k] < loss[link.cable] - 0.05 or (
+        same = [k for k in loss if at.catalogue.exchangeable(link.cable, k)]
+        better = [k for k in same if loss[k] < loss[link.cable] - 0.05 or (
             at.problem.code == "dc-voltage" and ohms[k] < ohms[link.cable] * 0.9)]  # fmt: skip
         seen: set[float] = set()
         for key in sorted(better, key=lambda k: (-loss[k], ohms[k])):
@@ -318,6 +325,21 @@ def _equalised(at: _Bench) -> Iterator[Try]:
             continue
         for link in at.shared[:3]:
             yield from _inserted(at, key, link, cost=2.2, setting=None)
+
+
+def _capped(at: _Bench) -> Iterator[Try]:
+    """A terminator on each open port of a part on the way."""
+    for part in at.parts:
+        used = [k.from_port for k in at.job.links if k.from_part == part]
+        free = open_ports(at.kind(part), used)
+        if not free or at.kind(part).draws_as == "lnb":
+            continue
+        job = at.job
+        for port in free:
+            job, _ = edits.add_after(job, at.catalogue, part, type_key="terminator", cable="rg6",
+                                     length_m=0.0, port=port)  # fmt: skip
+        yield Try(f"cap {part}", f"cap {part}", do=(f"Cap the open ports of {at.name(part)}",),
+                  job=job, cost=0.5)  # fmt: skip
 
 
 def _made(at: _Bench, key: str, link: str, setting: float | None) -> Iterator[Job]:

@@ -18,7 +18,8 @@ from ...units.quantities import (
     worst,
 )
 from ..coax.answer import CoaxAnswer
-from ..coax.levels import Channel, Solved, strongest
+from ..coax.at_parts import strongest
+from ..coax.levels import Channel, Solved
 
 TEST_POINTS = ("preamplifier", "amplifier", "grounding_block", "arrester")
 
