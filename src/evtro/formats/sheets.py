@@ -29,7 +29,7 @@ COLUMNS = ("shelf", "key", "name", "draws_as", "inputs", "outputs", "from", "to"
            "rated_output_dbuv", "rated_ratio_db", "second_output_dbuv", "second_ratio_db", "needs_ma",
            "needs_low_v", "needs_high_v", "gives_v", "gives_ma", "passes", "loop_ohm_km", "diameter_mm",
            "low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2", "impedance_ohm",
-           "input_ohm", "output_ohm", "return_loss_in", "return_loss_out", "isolation", "origin", "of_date")  # fmt: skip
+           "input_ohm", "output_ohm", "return_loss_in", "return_loss_out", "isolation", "price", "origin", "of_date")  # fmt: skip
 NEEDED = ("shelf", "key", "name", "curve")
 MOST_MB = 5
 _REMEDY = "Take a file that this workshop wrote, or one with the columns that the README names."
@@ -76,7 +76,8 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
                                "origin": sheet.origin, "of_date": sheet.of_date.isoformat()}  # fmt: skip
     if isinstance(data, CableType):
         return [{**head, "curve": text_of_curve(data, "points"), "loop_ohm_km": data.loop_ohm_km,
-                 "diameter_mm": data.diameter_mm, "impedance_ohm": data.impedance_ohm}]  # fmt: skip
+                 "diameter_mm": data.diameter_mm, "impedance_ohm": data.impedance_ohm,
+                 "price": "" if data.price_m is None else data.price_m}]  # fmt: skip
     if isinstance(data, ArrayType):
         own = ("low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2")
         return [
@@ -84,8 +85,9 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
         ]
     head |= {"draws_as": data.draws_as, "inputs": data.inputs, "outputs": data.outputs,
              "passes": " ".join(f"{i + 1}-{o + 1}" for i, o in data.dc)}  # fmt: skip
-    for column in ("input_ohm", "output_ohm"):
-        head[column] = getattr(data, column)
+    for column in ("input_ohm", "output_ohm", "price"):
+        if getattr(data, column) is not None:
+            head[column] = getattr(data, column)
     for column, field in _LOSSES.items():
         if getattr(data, field) is not None:
             head[column] = text_of_curve(data, field)
@@ -194,6 +196,8 @@ def _simple(shelf: Shelf, row: dict[str, str], key: str, old: Data | None) -> Da
         value = _figure(row, column)
         if value is not None:
             plain[column] = value
+    if shelf == "cable" and (price := _figure(row, "price")) is not None:
+        plain["price_m"] = price
     if shelf == "array":
         plain.pop("short", None)
         plain["gain"] = curve_of(row["curve"])
@@ -214,7 +218,7 @@ def _part(rows: Lines, key: str, old: Data | None) -> PartType:
             plain[into] = int(count)
     if first.get("draws_as"):
         plain["draws_as"] = first["draws_as"]
-    for column in ("input_ohm", "output_ohm"):
+    for column in ("input_ohm", "output_ohm", "price"):
         if (ohm := _figure(first, column)) is not None:
             plain[column] = ohm
     for column, field in _LOSSES.items():

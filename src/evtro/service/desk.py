@@ -29,6 +29,7 @@ from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 
+from .designs import Designs
 from .joblist import JobLines, line_of
 from .rain import RainMaps
 from .schemas import JobHead, answer_types
@@ -66,6 +67,7 @@ class Desk:
         self.terrain = Terrain(self.library, folder / "terrain")
         self.shop: Catalogue = self._fitted()
         self.rain = RainMaps()
+        self.designs = Designs()
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
         self.notices: list[str] = []

@@ -88,3 +88,12 @@ export type NearLine = Schemas["NearLine"];
 export type Senders = Schemas["Senders"];
 export type Tiles = Schemas["Tiles"];
 export type Covering = Schemas["Covering"];
+export type Wish = Schemas["Wish"];
+export type WishLine = Schemas["WishLine"];
+export type DesignState = Omit<Schemas["DesignState"], "design"> & { design?: Design | null };
+export type PlanView = Schemas["PlanView"];
+export type Design = Omit<Schemas["Design"], "tried" | "nearest" | "ahead"> & {
+  tried: { what: string; why: Phrase }[];
+  nearest?: Phrase | null;
+  ahead: Phrase[];
+};

@@ -29,6 +29,7 @@ from .paths import (
     Path,
     Port,
     Ports,
+    Price,
     Select,
     Sheet,
     Supply,
@@ -52,7 +53,8 @@ class PartType(Sheet):
     cable goes on; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
     `setting_at` is where the knob of an amplifier sits, `setting_most_db` how far it turns. Return losses
-    and the isolation between outputs [dB] as on a sheet, without one those of its class.
+    and the isolation between outputs [dB] as on a sheet, without one those of its class; the price as
+    whoever buys counts it.
     """
 
     key: Key
@@ -76,6 +78,7 @@ class PartType(Sheet):
     return_loss_in_db: Losses | None = None
     return_loss_out_db: Losses | None = None
     isolation_db: Losses | None = None
+    price: Price | None = None
     input_low_dbuv: Db | None = None
     input_high_dbuv: Db | None = None
     low_mhz: Mhz = 5.0
@@ -225,6 +228,7 @@ class CableType(Sheet):
     outdoor: bool = True
     velocity: Annotated[float, Field(ge=0.3, le=1)] = 0.82
     impedance_ohm: Ohm = 75.0
+    price_m: Price | None = None
 
     def loss_db(self, length_m: ArrayLike, frequency_mhz: ArrayLike) -> Floats:
         """Loss of a length [m] at frequencies [MHz], broadcast [dB]."""

@@ -31,6 +31,7 @@ Count = Annotated[int, Field(ge=0, le=64)]
 NoiseFigure = Annotated[float, Field(ge=0, le=100)]  # under 0 dB nothing that amplifies is
 Ratio = Annotated[float, Field(ge=1, le=200)]
 Loss = Annotated[float, Field(ge=0, le=120)]
+Price = Annotated[float, Field(ge=0, le=100_000)]
 Ohm = Annotated[float, Field(ge=10, le=1000)]
 Curve = Annotated[tuple[tuple[Mhz, Db], ...], Field(min_length=1, max_length=200)]
 Losses = Annotated[tuple[tuple[Mhz, Loss], ...], Field(min_length=1, max_length=200)]

@@ -53,6 +53,7 @@ _CABLE: tuple[_Row, ...] = (
     ("diameter_mm", "diameter", "mm"),
     ("velocity", "velocity, share of light's", "count"),
     ("impedance_ohm", "impedance, Ω", "count"),
+    ("price_m", "price of a metre", "count"),
 )
 _ARRAY: tuple[_Row, ...] = (
     ("gain", "gain by frequency, MHz and dBi", None),
@@ -157,6 +158,7 @@ def _part_rows(
         yield "return_loss_out_db", "return loss of outputs, MHz and dB", None, ()
     if part.outputs > 1 and part.inputs:
         yield "isolation_db", "isolation between outputs, MHz and dB", None, ()
+    yield "price", "price", "count", ()
     if part.load is not None:
         yield "load.ma", "needs", "ma", ()
         yield "load.low_v", "works from", "v", ()

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
@@ -18,6 +18,8 @@ import { Start } from "./Start";
 import { usePicks } from "./usePicks";
 import { useStock } from "./useStock";
 
+const DesignView = lazy(() => import("./design/DesignView"));
+
 export default function CoaxPlan() {
   const { view, selected, select } = useJob();
   const parts = useRows("parts");
@@ -31,7 +33,14 @@ export default function CoaxPlan() {
   const here =
     coax.parts.find((p) => p.id === selected)?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
   const picks = usePicks(catalogue, here, picking, refuse);
+  const [designing, design] = useState(false);
   if (!catalogue) return null;
+  if (designing)
+    return (
+      <Suspense>
+        <DesignView leave={() => design(false)} />
+      </Suspense>
+    );
   const remove = () => {
     const before = (view.job.links ?? []).find((k) => k.to_part === here)?.from_part ?? null;
     parts.remove(here ?? "");
@@ -110,7 +119,10 @@ export default function CoaxPlan() {
         />
         {(view.job.links ?? []).length > 1 && <Many catalogue={catalogue} />}
         {coax.parts.length > 0 && (
-          <p className="m-0 mt-4 flex gap-2 text-dense">
+          <p className="m-0 mt-4 flex flex-wrap gap-2 text-dense">
+            <button type="button" className="copper-button" onClick={() => design(true)}>
+              Design this run
+            </button>
             <a className="plain-button no-underline" href={`/api/jobs/${view.id}/levels.csv`}>
               Level plan, CSV
             </a>

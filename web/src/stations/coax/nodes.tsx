@@ -18,11 +18,9 @@ export type NodeProps = {
   fromBar: number;
 };
 
-export const isBar = (part?: PartView) =>
-  part != null &&
-  ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"].includes(
-    part.kind,
-  );
+const BARS = ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"];
+export const isBarKind = (kind: string) => BARS.includes(kind);
+export const isBar = (part?: PartView) => part != null && isBarKind(part.kind);
 export const barWidth = (part?: PartView) =>
   part?.kind === "multiswitch" || part?.kind === "splitter" ? 30 : 8;
 

@@ -1,0 +1,339 @@
+"""The designer: choose by the linear model, judge by the full solution, forbid what fails, choose again."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ....job import Job
+from ....job.between import as_change
+from ....job.changes import Change
+from ....job.parts import Catalogue
+from ....job.problems import Problem
+from ....job.profile import Profile
+from ....job.targets import wanted_job
+from ....physics.geodesy import Floats
+from ....plant.optimum import MOST_DB, Aim, Best, Pick, Place, Progress, Task, best, levels_of
+from ....units.quantities import InputError, Phrase, Quantity
+from ..answer import Verdict, judged
+from ..levels import GROUPS, slope_limit_db, solve_job
+from .build import built
+from .head import Head, head_of
+from .prices import price_of
+from .trees import Tree, trees_of
+from .wish import Wish
+
+LEVELS = ("level-low", "level-high")
+# What a plan may be near to: its reserve is asked for on its own, and what nobody entered is a warning.
+LENIENT = (*LEVELS, "overload-supposed")
+MOST_CUTS = 60
+CLOSE = 1e-6
+ALIKE = 0.05  # what is told as one price
+POINTS = 8
+
+
+@dataclass(frozen=True)
+class Told:
+    """What was tried and does not do: in words, and why."""
+
+    what: str
+    why: Phrase
+
+
+@dataclass(frozen=True, eq=False)
+class Plan:
+    """A design that the full solution found to be right: the job with it, what it costs beside what is
+    there, and what proves it."""
+
+    words: str
+    job: Job
+    cost: float
+    parts: int
+    reserve_db: float
+    verdict: Verdict
+    bound: float | None
+    proven: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Searched:
+    """A plan or none, what else was tried, and how much work it was."""
+
+    plan: Plan | None
+    tried: list[Told]
+    binaries: int
+    cuts: int
+    seconds: float
+    stopped: bool
+
+
+class Designer:
+    """Designs for one job; `stop` and `tell` as in `optimum.best`."""
+
+    def __init__(
+        self, job: Job, catalogue: Catalogue, profile: Profile, wish: Wish,
+        stop: Callable[[], bool] | None = None, tell: Callable[[Progress], None] | None = None,
+        seconds: float = 20.0, gap: float = 0.0,
+    ) -> None:  # fmt: skip
+        self.whole, self.job, self.catalogue, self.profile = (
+            job,
+            wanted_job(job),
+            catalogue,
+            profile,
+        )
+        self.stop, self.tell, self.gap = stop, tell, gap
+        self.until = time.monotonic() + seconds
+        self.solved = solve_job(job, catalogue, profile)
+        self.before = judged(job, catalogue, profile, self.solved, advise=False)
+        self.head: Head = head_of(self.job, catalogue, profile, self.solved)
+        self.wish = wish.checked(self.job, self.head.lengths_m)
+        ours = {p.id for p in self.head.kept.parts}
+        # What is wrong with what is kept no design can mend. What a switch feeds is judged as it is now.
+        stays = self.before
+        if self.head.trunks == 1:
+            alone = solve_job(self.head.kept, catalogue, profile)
+            stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
+        self.ahead = [p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS]
+        self.there = {(p.code, p.ref) for p in (*self.before.problems, *self.ahead)}
+        mhz = np.array([c.frequency_mhz for c in self.solved.channels])
+        arrives = int(np.isfinite(self.head.level_dbuv).sum())
+        self.trees = trees_of(self.head, catalogue, self.wish, waves_mhz=mhz, carried=arrives)
+        self.forbidden: dict[int, list[tuple[Pick, ...]]] = {}
+        self._checks_arrival()
+
+    def _checks_arrival(self) -> None:
+        wants = np.zeros(len(self.solved.channels), bool)
+        for o in self.job.outlets:
+            for group, yes in (("terrestrial", o.terrestrial), ("satellite", o.satellite)):
+                if yes:
+                    wants |= self.solved.of_group[group]  # type: ignore[index]
+        lost = np.flatnonzero(wants & ~np.isfinite(self.head.level_dbuv) & self.solved.has_source)
+        if len(lost):
+            name = self.solved.channels[int(lost[0])].name
+            raise InputError("Run", f"{name} does not reach the part from which the run branches.",
+                             "Mend what stands ahead of it first: the design keeps that.",
+                             "design-nothing-arrives")  # fmt: skip
+        if not self.trees:
+            raise InputError("Trees", "none of the parts at hand fits these places.", "Allow another kind of tree, "
+                             "or add parts to the workshop.", "design-no-tree")  # fmt: skip
+
+    def places(self, tree: Tree) -> list[Place]:
+        """Every outlet of a tree with its windows."""
+        channels, found = self.solved.channels, []
+        level = self.head.level_dbuv
+        outlets = {o.id: o for o in self.job.outlets}
+        mhz = np.array([c.frequency_mhz for c in channels])
+        least = np.array([c.window.low_dbuv for c in channels])
+        most = np.array([c.window.high_dbuv for c in channels])
+        for n, spot in enumerate(tree.spots):
+            if spot.outlet is None:
+                continue
+            outlet = outlets[spot.outlet]
+            wants = np.zeros(len(channels), bool)
+            slopes = []
+            for group in GROUPS:
+                if outlet.terrestrial if group == "terrestrial" else outlet.satellite:
+                    mine = self.solved.of_group[group] & np.isfinite(level)
+                    wants |= mine
+                    if mine.sum() > 1:
+                        slopes.append((self._steep(mine, mhz), slope_limit_db(self.profile, group)))
+            found.append(Place(
+                way=tree.way(n), source_dbuv=np.nan_to_num(level), low_dbuv=np.where(wants, least, np.nan),
+                high_dbuv=np.where(wants, most, np.nan), slopes=tuple(slopes)))  # fmt: skip
+        return found
+
+    def _steep(self, mine: np.ndarray, mhz: np.ndarray) -> tuple[int, ...]:
+        """The carriers between which levels can lie furthest apart: the ends of the band, and those that
+        come in lowest and highest."""
+        index = np.flatnonzero(mine)
+        level = self.head.level_dbuv[index]
+        ends = {index[mhz[index].argmin()], index[mhz[index].argmax()], index[level.argmin()],
+                index[level.argmax()]}  # fmt: skip
+        return tuple(sorted(int(i) for i in ends))
+
+    def search(self, aim: Aim, reserve_db: float) -> Searched:
+        """The best plan of all trees."""
+        begun = time.monotonic()
+        found: Plan | None = None
+        tried: list[Told] = []
+        binaries = cuts = 0
+        stopped = False
+        for n, tree in enumerate(self.trees):
+            below = None if found is None or aim == "margin" else _value(found, aim)
+            one = self._of_tree(n, tree, aim, reserve_db=reserve_db, below=below)
+            binaries, cuts = binaries + one.binaries, cuts + one.cuts
+            stopped |= one.stopped
+            if one.plan is not None and (found is None or _better(one.plan, found, aim)):
+                if found is not None:
+                    tried.append(_told(found, one.plan, aim))
+                found = one.plan
+            elif one.plan is not None and found is not None:
+                tried.append(_told(one.plan, found, aim))
+            else:
+                tried += one.tried
+        if found is not None and stopped:
+            found = replace(found, proven=False)
+        return Searched(found, tried, binaries, cuts, time.monotonic() - begun, stopped)
+
+    def _of_tree(
+        self, n: int, tree: Tree, aim: Aim, *, reserve_db: float, below: float | None
+    ) -> Searched:
+        places = self.places(tree)
+        forbidden = self.forbidden.setdefault(n, [])
+        cuts: list[tuple[Pick, ...]] = []
+        why: Phrase = ("no choice of parts keeps every window",)
+        binaries = 0
+        while True:
+            left = self.until - time.monotonic()
+            if left <= 0 or (self.stop is not None and self.stop()):
+                return Searched(
+                    None, [Told(tree.words, ("the time was over",))], binaries, len(cuts), 0.0, True
+                )
+            task = Task(
+                tuple(tree.choices), tuple(places), aim, reserve_db, (*forbidden, *cuts), below
+            )
+            got = best(task, seconds=left, gap=self.gap, stop=self.stop, tell=self.tell)
+            binaries = max(binaries, got.binaries)
+            if not got.picks:
+                if below is not None and not cuts and got.proven:
+                    why = ("it costs more",) if aim == "cost" else ("it takes more parts",)
+                return Searched(
+                    None, [Told(tree.words, why)], binaries, len(cuts), 0.0, not got.proven
+                )
+            plan, fails = self._judged(tree, got, reserve_db if aim != "margin" else 0.0)
+            if plan is not None:
+                gone = [] if got.proven else [Told(tree.words, ("not searched to its end",))]
+                return Searched(plan, gone, binaries, len(cuts), 0.0, not got.proven)
+            if len(cuts) > MOST_CUTS or not fails:
+                return Searched(None, [Told(tree.words, why)], binaries, len(cuts), 0.0, True)
+            for picks, problem, lasting in fails:
+                cuts.append(picks)
+                if lasting:
+                    forbidden.append(picks)
+                why = problem.title
+
+    def _judged(
+        self, tree: Tree, got: Best, reserve_db: float
+    ) -> tuple[Plan | None, list[tuple[tuple[Pick, ...], Problem, bool]]]:
+        """The plan if the full solution has nothing against it, else what to forbid, and whether that holds
+        for any reserve."""
+        job, spots = built(self.whole, self.catalogue, self.head, tree=tree, picks=got.picks)
+        solved = solve_job(job, self.catalogue, self.profile)
+        after = judged(job, self.catalogue, self.profile, solved, advise=False)
+        fails: dict[tuple[Pick, ...], tuple[Problem, bool]] = {}
+        every = tuple((c, o) for c, o in enumerate(got.picks))
+        for problem in after.problems:
+            if (problem.code, problem.ref) in self.there and problem.ref not in spots:
+                continue
+            level = problem.code in LENIENT
+            if problem.state == "out" or (problem.state == "near" and not level):
+                plates = {p.outlet: p.id for p in job.parts if p.outlet}
+                at = [plates[o] for o in problem.outlets[:1] if o in plates] or [problem.ref or ""]
+                cut = tree.picks_of(spots[at[0]], got.picks) if at[0] in spots else every
+                fails[cut] = problem, True
+        reserve = reserve_of(after)
+        if not fails and reserve < reserve_db - 0.051:
+            worst = _worst(after)
+            part = after.outlets[worst].part if worst is not None else None
+            cut = tree.picks_of(spots[part], got.picks) if part in spots else every
+            near = next((p for p in after.problems if p.code in LEVELS), None)
+            if near is not None:
+                fails[cut] = near, False
+        if fails:
+            return None, [(cut, problem, lasting) for cut, (problem, lasting) in fails.items()]
+        cost, count = self._bought(tree, got.picks)
+        return Plan(words=tree.words, job=job, cost=cost, parts=count, reserve_db=reserve, verdict=after,
+                    bound=got.bound, proven=got.proven), []  # fmt: skip
+
+    def nearest(self) -> Phrase | None:
+        """Where nothing fits: the smallest thing to give up, which outlet, which limit, by how much."""
+        found: tuple[float, Phrase] | None = None
+        channels = self.solved.channels
+        for tree in self.trees:
+            places = self.places(tree)
+            bare = [replace(p, slopes=()) for p in places]
+            got = best(Task(tuple(tree.choices), tuple(bare), "margin", -MOST_DB), stop=self.stop,
+                       seconds=max(self.until - time.monotonic(), 2.0) / len(self.trees))  # fmt: skip
+            if not got.picks:
+                continue
+            task = Task(tuple(tree.choices), tuple(places), "margin", 0.0)
+            least: tuple[float, Phrase] = (float("inf"), ())
+            for place, spot in zip(places, (s for s in tree.spots if s.outlet), strict=True):
+                name = next(o.name for o in self.job.outlets if o.id == spot.outlet)
+                level = levels_of(task, got.picks, place)
+                for side, room in (
+                    ("lower", level - place.low_dbuv),
+                    ("upper", place.high_dbuv - level),
+                ):
+                    w = int(np.nanargmin(room))
+                    if room[w] < least[0]:
+                        least = float(room[w]), _short(name, channels[w].frequency_mhz, side, float(room[w]))  # fmt: skip
+                for group, limit in place.slopes:
+                    apart = float(np.ptp(level[list(group)]))
+                    if limit - apart < min(least[0], 0.0):
+                        least = limit - apart, (f"{name}: levels lie ", Quantity(apart, "db"),
+                                                " apart, where ", Quantity(limit, "db", 0), " are allowed")  # fmt: skip
+            if found is None or least[0] > found[0]:
+                found = least
+        return found[1] if found is not None else None
+
+    def _bought(self, tree: Tree, picks: tuple[int, ...]) -> tuple[float, int]:
+        """What must be bought for a plan: its price, and how many parts."""
+        options = [(c.options[o], c.copies) for c, o in zip(tree.choices, picks, strict=True)]
+        old = {p.id for p in self.whole.parts}
+        new = [p for p in self.head.kept.parts if p.id not in old]
+        cost = sum(o.cost * n for o, n in options) + sum(price_of(self.catalogue.parts[p.type]) for p in new)  # fmt: skip
+        return cost, sum(o.count * n for o, n in options) + len(new)
+
+    def change(self, plan: Plan) -> Change:
+        """The change that takes a plan."""
+        return as_change(self.whole, plan.job, f"take the design: {plan.words}")
+
+
+def reserve_of(found: Verdict) -> float:
+    """How far the nearest of all wanted carriers is inside of its window [dB]; -inf for one that is not
+    there."""
+    if not found.outlets:
+        return float("-inf")
+    room = _room(found)
+    return float(room.min(initial=np.inf))
+
+
+def _room(found: Verdict) -> Floats:
+    j = found.outlets[0].judged
+    room = np.minimum(j.level_dbuv - j.least_dbuv, j.most_dbuv - j.level_dbuv)
+    return np.asarray(np.where(j.wants, np.where(np.isnan(room), -np.inf, room), np.inf))
+
+
+def _worst(found: Verdict) -> int | None:
+    return int(_room(found).min(axis=1).argmin()) if found.outlets else None
+
+
+def _value(plan: Plan, aim: Aim) -> float:
+    return plan.cost if aim == "cost" else plan.parts + plan.cost * 1e-4
+
+
+def _better(one: Plan, other: Plan, aim: Aim) -> bool:
+    if aim == "margin":
+        return (one.reserve_db, -one.cost) > (other.reserve_db, -other.cost)
+    return _value(one, aim) < _value(other, aim) - CLOSE
+
+
+def _told(one: Plan, other: Plan, aim: Aim) -> Told:
+    if aim == "margin":
+        return Told(one.words, (Quantity(one.reserve_db, "db"), " of reserve"))
+    if abs(_value(one, aim) - _value(other, aim)) < ALIKE:
+        return Told(one.words, ("does as well",))
+    if aim == "parts":
+        return Told(one.words, (f"{one.parts} parts instead of {other.parts}",))
+    return Told(one.words, (f"costs {one.cost:.1f} instead of {other.cost:.1f}",))
+
+
+def _short(name: str, mhz: float, side: str, room_db: float) -> Phrase:
+    where = f"{name}, {mhz:.0f} MHz: "
+    if room_db < 0:
+        return (where, Quantity(-room_db, "db"), f" beyond the {side} limit, at best")
+    return (where, Quantity(room_db, "db"), f" inside the {side} limit, at best")

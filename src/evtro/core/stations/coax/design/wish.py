@@ -1,0 +1,88 @@
+"""What a design is asked for: where outlets are, what it aims for, which trees it may take."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ....job import Job, Outlet
+from ....plant.optimum import Aim
+from ....units.quantities import InputError
+
+TreeKind = Literal["star", "riser", "loop", "switch"]
+TREES: dict[TreeKind, str] = {
+    "star": "a cable to each outlet",
+    "riser": "taps along a riser",
+    "loop": "plates in a loop",
+    "switch": "a multiswitch",
+}
+Metres = Annotated[float, Field(ge=0, le=300, allow_inf_nan=False)]
+MOST_OUTLETS = 120
+DROP_M = 8.0
+
+
+class Route(BaseModel):
+    """Where an outlet hangs: which riser and floor of it, counted from the head, and how much cable from
+    the riser [m]."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    outlet: Annotated[str, Field(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
+    riser: Annotated[int, Field(ge=1, le=20)] = 1
+    floor: Annotated[int, Field(ge=0, le=60)] = 0
+    drop_m: Metres = 8.0
+
+
+class Wish(BaseModel):
+    """The whole of it: from the head to the first floor, from floor to floor [m], the reserve inside of
+    every window [dB]."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    aim: Aim = "cost"
+    reserve_db: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 3.0
+    head_m: Metres = 3.0
+    floor_m: Metres = 3.0
+    trees: Annotated[tuple[TreeKind, ...], Field(min_length=1, max_length=4)] = ("star", "riser", "loop", "switch")  # fmt: skip
+    routes: Annotated[tuple[Route, ...], Field(max_length=400)] = ()
+
+    def checked(self, job: Job, lengths_m: Mapping[str, float]) -> Wish:
+        """The wish with a route for each outlet that wants something, from the cable that leads there now
+        [m] where nothing else is told. Raises InputError."""
+        wanted = self.outlets_of(job)
+        told = {r.outlet: r for r in self.routes}
+        floors = list(dict.fromkeys(o.floor for o in wanted))
+        routes, head_m, floor_m = [], self.head_m, self.floor_m
+        known = [lengths_m[o.id] - head_m - floor_m * floors.index(o.floor) for o in wanted
+                 if o.id in lengths_m]  # fmt: skip
+        if not told and min(known, default=0.0) < 0:
+            head_m = floor_m = 0.0  # the run as it is has no room for them
+        for o in wanted:
+            floor = floors.index(o.floor)
+            drop = lengths_m.get(o.id, head_m + floor_m * floor + DROP_M) - head_m - floor_m * floor
+            routes.append(
+                told.get(o.id) or Route(outlet=o.id, floor=floor, drop_m=round(max(drop, 0.0), 3))
+            )
+        return self.model_copy(
+            update={"routes": tuple(routes), "head_m": head_m, "floor_m": floor_m}
+        )
+
+    def outlets_of(self, job: Job) -> list[Outlet]:
+        """The outlets that want something. Raises InputError for none, too many, or a route to none."""
+        wanted = [o for o in job.outlets if o.terrestrial or o.satellite]
+        if not wanted:
+            raise InputError("Outlets", "no outlet wants anything.", "Add outlets at Site.", "design-outlets")  # fmt: skip
+        if len(wanted) > MOST_OUTLETS:
+            raise InputError("Outlets", f"{len(wanted)} are more than a design takes on at once.",
+                             f"Plan up to {MOST_OUTLETS} in one job, a riser or a house each.",
+                             "design-outlets")  # fmt: skip
+        lost = sorted({r.outlet for r in self.routes} - {o.id for o in job.outlets})
+        if lost:
+            raise InputError("Outlets", f"{lost[0]} is none of this job.", "Reload the page.", "design-outlets")  # fmt: skip
+        return wanted
+
+    def length_m(self, route: Route) -> float:
+        """From the head to an outlet by its riser [m]."""
+        return self.head_m + self.floor_m * route.floor + route.drop_m
