@@ -23,6 +23,7 @@ from evtro.core.job import Link, Part
 from evtro.core.job.parts import Catalogue
 from evtro.core.plant.circuit import Columns, lay
 from evtro.core.plant.drive import drive
+from evtro.core.plant.echo import with_echoes
 from evtro.core.plant.solve import Alteration, solve, solve_variants
 from evtro.core.plant.wiring import wire
 from evtro.core.stations.coax.answer import judged, work_out
@@ -67,6 +68,8 @@ def solver() -> list[Row]:
     rows.append(("solve 200 outlets x 60 carriers, switches", "10 ms", f"{taken:.1f} ms"))
     taken = median_ms(lambda: solve(run.circuit, run.driven, run.distorting), 20)
     rows.append(("  the same with distortion", "", f"{taken:.1f} ms"))
+    taken = median_ms(lambda: with_echoes(run.circuit, run.driven, run.found, run.matched), 20)
+    rows.append(("  its echoes", "", f"{taken:.1f} ms"))
     large, limits = house(*LARGE), profiles.load("europe")
     solved = solve_job(large, parts_at_hand, limits)
     taken = median_ms(lambda: judged(large, parts_at_hand, limits, solved), 10)

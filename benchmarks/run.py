@@ -16,6 +16,7 @@ import urllib.request
 from collections.abc import Callable
 from pathlib import Path
 
+import design
 import growth
 import httpx
 from arrays import arrays
@@ -173,7 +174,7 @@ def _memory_mb() -> float:
 def main() -> int:
     """Print the table."""
     rows = core() + dishes() + arrays() + service() + interface()
-    rows += growth.solver() + growth.service() + growth.browser(FLAGS)
+    rows += growth.solver() + design.designs() + growth.service() + growth.browser(FLAGS)
     width = max(len(name) for name, _, _ in rows)
     print(f"{'on the demo job':<{width}}  {'target':>9}  {'figure':>9}")
     for name, target, figure in rows:

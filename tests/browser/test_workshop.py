@@ -57,7 +57,7 @@ def test_a_part_from_its_data_sheet_goes_into_the_run(page: Page, skerry: str) -
     field.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("no cable loses so")
     _type(page, curve, "100 4,6; 860 14,1; 2150 23")
-    expect(pane).to_contain_text("2 of 5 lines typed")
+    expect(pane).to_contain_text("2 of 7 lines typed")
     _type(page, "where it comes from", "sheet of 2026-03")
     page.get_by_role("searchbox").fill("bench")
     expect(page.get_by_role("row", name=re.compile("^Bench 8 mm"))).to_contain_text(

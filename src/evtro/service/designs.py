@@ -14,7 +14,7 @@ from evtro.core.job import Job
 from evtro.core.job.changes import Change
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
-from evtro.core.plant.optimum import Progress
+from evtro.core.plant.optimum import SearchProgress
 from evtro.core.stations.coax.design.compare import Design, compared
 from evtro.core.stations.coax.design.wish import Wish
 from evtro.core.units.quantities import InputError
@@ -30,7 +30,7 @@ class Running:
 
     job_id: str
     begun: float = field(default_factory=time.monotonic)
-    progress: Progress | None = None
+    progress: SearchProgress | None = None
     design: Design | None = None
     changes: list[Change] = field(default_factory=list)
     error: InputError | None = None
@@ -79,7 +79,7 @@ class Designs:
 
 
 def _search(running: Running, job: Job, catalogue: Catalogue, profile: Profile, wish: Wish) -> None:
-    def tell(progress: Progress) -> None:
+    def tell(progress: SearchProgress) -> None:
         running.progress = progress
 
     try:

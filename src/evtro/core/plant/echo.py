@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from ..job.parts import Catalogue
 from ..physics.geodesy import Floats
-from .circuit import Circuit, step
+from .circuit import Circuit, Ints, step
 from .drive import Drive
 from .found import Levels
 from .wiring import Wiring
@@ -31,14 +31,16 @@ class Matching:
     back into its cable, each with the step between impedances. `near`: what that step sends back of a
     wave on its way out of an output, (nodes,). `ends`: what stands behind an output without a cable, a
     receiver or nothing at all. `apart`: what gets to an output from any other one of its part.
-    `edges` are those of the circuit, `cable` and `returns` say which of them are cables, and which let a
-    wave back."""
+    `down` are the groups of edges parted into cables, ways of parts that let a wave back, and ways that do
+    not; `up` the same that let one back, from the ends to the sources, sorted by where they start, with where
+    each start begins."""
 
     at: Floats
     near: Floats
     ends: Floats
     apart: Floats
-    edges: NDArray[np.int64]
+    down: tuple[tuple[Ints, Ints, Ints], ...]
+    up: tuple[tuple[Ints, Ints, Ints], ...]
     cable: NDArray[np.bool_]
     returns: NDArray[np.bool_]
 
@@ -91,10 +93,21 @@ def matching(wiring: Wiring, catalogue: Catalogue, circuit: Circuit) -> Matching
     apart = np.where(side_of[:, None] == 1, shares[row_of, 2], 0.0) if tables else at
     returns = np.isnan(circuit.factor) & ~circuit.chosen
     returns[list(circuit.source)] = False
+    cable = np.array([bool(k) for k in circuit.edge_link], bool)
     return Matching(
-        at=np.minimum(at, 1.0), near=near, ends=np.broadcast_to(open_to[:, None], at.shape),
-        apart=apart, edges=circuit.edges, cable=np.array([bool(k) for k in circuit.edge_link], bool), returns=returns,
+        at=np.minimum(at, 1.0), near=near, ends=open_to, apart=apart,
+        down=tuple((g[cable[g]], g[~cable[g] & returns[g]], g[~cable[g] & ~returns[g]]) for g in circuit.groups),
+        up=tuple(_by_start(circuit, g[returns[g]]) for g in reversed(circuit.groups) if returns[g].any()),
+        cable=cable, returns=returns,
     )  # fmt: skip
+
+
+def _by_start(circuit: Circuit, group: Ints) -> tuple[Ints, Ints, Ints]:
+    """Edges sorted by where they start, where each start begins, and the starts."""
+    edges = group[np.argsort(circuit.edges[group, 0], kind="stable")]
+    start = circuit.edges[edges, 0]
+    first = np.flatnonzero(np.r_[True, start[1:] != start[:-1]])
+    return edges, first, start[first]
 
 
 def _share(loss_db: Floats) -> Floats:
@@ -109,49 +122,109 @@ def with_echoes(circuit: Circuit, driven: Drive, levels: Levels, matched: Matchi
     share sin^2 is seen over the carrier, the rest is the same all over it and belongs to the level. What
     comes over the isolation of a part from a port left open counts whole.
     """
-    sent = _sent_back(circuit, driven, matched)
-    zero = np.zeros(levels.signal.shape)
-    echo, late, beside, back, back_late = (zero.copy() for _ in range(5))
-    for group in circuit.groups:
-        start, end = circuit.edges[group, 0], circuit.edges[group, 1]
-        gain, delay = driven.gain[group], 2 * circuit.delay_us[group][:, None]
-        here = _before(circuit, levels.signal, group) * gain
-        came, came_late = (_before(circuit, x, group) * gain for x in (echo, late))
-        turned, turned_late = (_before(circuit, x, group) for x in (back, back_late))
-        cable, returns = matched.cable[group][:, None], matched.returns[group][:, None]
-        # Over a cable: both of its ends send back, and the near one turns round.
-        near = matched.near[start][:, None]
-        twice = np.where(returns, gain**2, 0.0)
-        on = (turned + np.where(cable, matched.at[start], 0.0)) * twice
-        on_late = turned_late * twice + delay * on
-        first = np.where(cable, near, 0.0)
-        # The port that it comes to sends back, at the very end what is plugged in there.
-        hit = np.where(cable, matched.at[end], matched.ends[end])
-        # Through a part: other branches send back over the input and over the isolation.
-        branches = np.where(cable | ~returns, 0.0, _beside(sent, matched, group, gain=gain))
-        aside, aside_late, over, over_late = branches
-        across = _before(circuit, beside, group) * gain + here * branches[2]
-        came += here * (hit * on + (first + aside) * turned + over)
-        came_late += here * (hit * on_late + (first + aside) * turned_late + aside_late * turned + over_late)  # fmt: skip
-        begins = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
-        ends = end[begins]
-        if len(begins) < len(end):
-            total = np.maximum(np.add.reduceat(here, begins), 1e-300)
-            came, came_late, across = (
-                np.add.reduceat(x, begins) for x in (came, came_late, across)
-            )
-            on, on_late = (np.add.reduceat(here * x, begins) / total for x in (on, on_late))
-        echo[ends], late[ends], beside[ends] = came, came_late, across
-        back[ends], back_late[ends] = on, on_late
-    turns = circuit.columns.bandwidth_mhz * late / np.maximum(echo, 1e-300)
-    seen = np.sin(np.pi * np.minimum(turns, 0.5)) ** 2
+    passed = _Pass(circuit, driven, levels, matched)
+    for cables, passive, one_way in matched.down:
+        if len(cables):
+            passed.cables(cables)
+        if len(passive) or len(one_way):
+            passed.parts(passive, one_way)
+    echo, late = passed.echo, passed.late
+    turns = late / np.maximum(echo, 1e-300)
+    turns *= circuit.columns.bandwidth_mhz
+    seen = np.sin(np.pi * np.minimum(turns, 0.5, out=turns), out=turns)
+    seen *= seen
     disturbs = late > circuit.columns.made_good_us * echo
-    return replace(
-        levels, echo=seen * echo + (1 - seen) * beside, disturbing=np.where(disturbs, echo, 0.0)
-    )
+    return replace(levels, echo=seen * (echo - passed.beside) + passed.beside,
+                   disturbing=np.where(disturbs, echo, 0.0) if disturbs.any() else None)  # fmt: skip
 
 
-def _before(circuit: Circuit, values: Floats, group: NDArray[np.int64]) -> Floats:
+class _Pass:
+    """One pass down the run. `echo` is the power of echoes, `late` the same times its delay, `beside` the
+    part of it that came over isolations; `back` what would come round again of a wave sent back from a
+    node, `back_late` the same times its delay. Arrays (nodes, columns)."""
+
+    def __init__(self, circuit: Circuit, driven: Drive, levels: Levels, matched: Matching) -> None:
+        self.circuit, self.gain, self.signal, self.matched = (
+            circuit,
+            driven.gain,
+            levels.signal,
+            matched,
+        )
+        self.sent = _sent_back(circuit, driven, matched)
+        self.stepped = bool(matched.near.any())
+        shape = levels.signal.shape
+        self.echo, self.late, self.beside = np.zeros(shape), np.zeros(shape), np.zeros(shape)
+        self.back, self.back_late = np.zeros(shape), np.zeros(shape)
+
+    def cables(self, group: Ints) -> None:
+        """Over cables: both ends send back, and the near one turns round."""
+        matched = self.matched
+        start, end = self.circuit.edges[group, 0], self.circuit.edges[group, 1]
+        gain = self.gain[group]
+        twice = gain * gain
+        turned, turned_late = self.back[start], self.back_late[start]
+        on = (turned + matched.at[start]) * twice
+        on_late = turned_late * twice + (2 * self.circuit.delay_us[group])[:, None] * on
+        here = self.signal[start] * gain
+        hit = here * matched.at[end]
+        echo, late = self.echo[start] * gain + hit * on, self.late[start] * gain + hit * on_late
+        if self.stepped:
+            near = here * matched.near[start][:, None]
+            echo, late = echo + near * turned, late + near * turned_late
+        self.echo[end], self.late[end], self.beside[end] = echo, late, self.beside[start] * gain
+        self.back[end], self.back_late[end] = on, on_late
+
+    def parts(self, passive: Ints, one_way: Ints) -> None:
+        """Through parts: other branches send back over the input and over the isolation, and what is
+        plugged in at the very end sends back, too. What lets nothing back only hands echoes on."""
+        circuit = self.circuit
+        if len(passive):
+            end, rows = self._passive(passive)
+            self._put(end, rows)
+        if len(one_way):
+            end, gain = circuit.edges[one_way, 1], self.gain[one_way]
+            rows = [
+                _before(circuit, x, one_way) * gain for x in (self.echo, self.late, self.beside)
+            ]
+            self._put(end, rows)
+
+    def _passive(self, group: Ints) -> tuple[Ints, list[Floats]]:
+        matched, sent = self.matched, self.sent
+        start, end = self.circuit.edges[group, 0], self.circuit.edges[group, 1]
+        gain = self.gain[group]
+        twice = gain * gain
+        here = self.signal[start] * gain
+        turned, turned_late = self.back[start], self.back_late[start]
+        share, share_late = sent.share[end], sent.late[end]
+        aside = np.maximum(sent.share[start] - matched.at[start] - twice * share, 0.0)
+        aside_late = np.maximum(sent.late[start] - twice * share_late, 0.0)
+        leak = matched.apart[end] / np.maximum(gain, 1e-12)
+        across = here * (leak * np.maximum(sent.over[start] - gain * share, 0.0))
+        over_late = leak * np.maximum(sent.over_late[start] - gain * share_late, 0.0)
+        on, on_late = turned * twice, turned_late * twice
+        hit = matched.ends[end][:, None]
+        echo = self.echo[start] * gain + here * (hit * on + aside * turned) + across
+        late = self.late[start] * gain + here * (
+            hit * on_late + aside * turned_late + aside_late * turned + over_late
+        )
+        beside = self.beside[start] * gain + across
+        return end, [echo, late, beside, here, here * on, here * on_late]
+
+    def _put(self, end: Ints, rows: list[Floats]) -> None:
+        """Sum what comes to each node; of what would come round the shares count by their carriers."""
+        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
+        ends = end[first]
+        if len(first) < len(end):
+            rows = [np.add.reduceat(x, first) for x in rows]
+        self.echo[ends] += rows[0]
+        self.late[ends] += rows[1]
+        self.beside[ends] += rows[2]
+        if len(rows) > 3:
+            total = np.maximum(rows[3], 1e-300)
+            self.back[ends], self.back_late[ends] = rows[4] / total, rows[5] / total
+
+
+def _before(circuit: Circuit, values: Floats, group: Ints) -> Floats:
     """Values where edges begin, in the columns that leave them."""
     found: Floats = values[circuit.edges[group, 0]]
     for k, edge in enumerate(group.tolist() if circuit.source else ()):
@@ -164,32 +237,17 @@ def _sent_back(circuit: Circuit, driven: Drive, matched: Matching) -> _Sent:
     """Looking down the run from every node, all that lies behind it included."""
     # At an output its own port faces back: what counts is the step to its cable and what is behind.
     is_output = np.array([side == "out" for _, side, _ in circuit.nodes], bool)[:, None]
-    share = np.where(is_output, matched.ends + matched.near[:, None], matched.at)
-    late, over, over_late = (np.zeros_like(share) for _ in range(3))
-    for group in reversed(circuit.groups):
-        edges = group[matched.returns[group]]
-        if not len(edges):
-            continue
-        start, end = circuit.edges[edges, 0], circuit.edges[edges, 1]
-        gain, delay = driven.gain[edges], 2 * circuit.delay_us[edges][:, None]
-        more, more_late = share[end], late[end]
-        np.add.at(share, start, gain**2 * more)
-        np.add.at(late, start, gain**2 * (more_late + delay * more))
-        np.add.at(over, start, gain * more)
-        np.add.at(over_late, start, gain * more_late)
+    share = np.where(is_output, (matched.ends + matched.near)[:, None], matched.at)
+    late, over, over_late = np.zeros_like(share), np.zeros_like(share), np.zeros_like(share)
+    for edges, first, starts in matched.up:
+        end, gain = circuit.edges[edges, 1], driven.gain[edges]
+        once, once_late = gain * share[end], gain * late[end]
+        delay = circuit.delay_us[edges]
+        twice, twice_late = gain * once, gain * once_late
+        if delay.any():
+            twice_late += (2 * delay)[:, None] * twice
+        share[starts] += np.add.reduceat(twice, first)
+        late[starts] += np.add.reduceat(twice_late, first)
+        over[starts] += np.add.reduceat(once, first)
+        over_late[starts] += np.add.reduceat(once_late, first)
     return _Sent(np.minimum(share, 1.0), late, over, over_late)
-
-
-def _beside(sent: _Sent, matched: Matching, group: NDArray[np.int64], *, gain: Floats) -> Floats:
-    """Of a wave on its way from an input to an output, the shares that the part's other outputs send
-    back: over the input, and over the isolation, each also times its delay: (4, edges, columns)."""
-    edges = matched.edges[group]
-    start, end = edges[:, 0], edges[:, 1]
-    leak = matched.apart[end] / np.maximum(gain, 1e-12)
-    found = np.array([
-        sent.share[start] - matched.at[start] - gain**2 * sent.share[end],
-        sent.late[start] - gain**2 * sent.late[end],
-        leak * (sent.over[start] - gain * sent.share[end]),
-        leak * (sent.over_late[start] - gain * sent.late[end]),
-    ])  # fmt: skip
-    return np.asarray(np.maximum(found, 0.0), float)

@@ -14,7 +14,6 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Any, Literal
 
-import highspy
 import numpy as np
 
 from ..physics.geodesy import Floats
@@ -26,7 +25,7 @@ MOST_DB = 60.0
 
 
 @dataclass(frozen=True, eq=False)
-class Option:
+class Filler:
     """One way to fill a spot or a run: what it passes to each of its ends, (ends, waves) [dB], what it
     costs, and how many things it is."""
 
@@ -36,15 +35,15 @@ class Option:
 
 
 @dataclass(frozen=True, eq=False)
-class Choice:
+class PartChoice:
     """A spot or a run: its options, and how many alike there are that are filled alike."""
 
-    options: tuple[Option, ...]
+    options: tuple[Filler, ...]
     copies: int = 1
 
 
 @dataclass(frozen=True, eq=False)
-class Place:
+class Served:
     """An outlet: the choices on its way, each with the end by which it goes on; levels that go in
     [dBµV] and the window (waves); NaN for a wave that it does not want. `slopes` are groups of waves
     that may lie apart by so much [dB]."""
@@ -61,8 +60,8 @@ class Task:
     """What is to be chosen, for whom, and to what end: least cost or fewest parts with a reserve [dB] inside
     of every window, or the most reserve, at least so much. `forbidden` are picks that may not all be made at once."""
 
-    choices: tuple[Choice, ...]
-    places: tuple[Place, ...]
+    choices: tuple[PartChoice, ...]
+    places: tuple[Served, ...]
     aim: Aim
     reserve_db: float
     forbidden: tuple[tuple[Pick, ...], ...] = ()
@@ -70,7 +69,7 @@ class Task:
 
 
 @dataclass(frozen=True)
-class Progress:
+class SearchProgress:
     """How far a search is: the best value so far, what no choice can beat, seconds."""
 
     best: float | None
@@ -79,7 +78,7 @@ class Progress:
 
 
 @dataclass(frozen=True)
-class Best:
+class Optimum:
     """The option of each choice, the value of it, and the bound that proves it; no picks where nothing
     fits. `proven` says whether the search went to its end."""
 
@@ -109,10 +108,12 @@ class _Rows:
 
 def best(
     task: Task, *, seconds: float = 20.0, gap: float = 0.0,
-    stop: Callable[[], bool] | None = None, tell: Callable[[Progress], None] | None = None,
-) -> Best:  # fmt: skip
+    stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
+) -> Optimum:  # fmt: skip
     """Solve a task within a time, to a relative gap; `stop` is asked whether to give up, `tell` is told
     how far it is."""
+    import highspy  # heavy, and needed only where somebody designs
+
     begun = time.monotonic()
     first = np.cumsum([0, *(len(c.options) for c in task.choices)]).tolist()
     count = first[-1]
@@ -135,9 +136,9 @@ def best(
     solver.changeColsIntegrality(
         count, every[:count], np.full(count, highspy.HighsVarType.kInteger)
     )
-    solver.addRows(len(at.low), np.array(at.low), np.array(at.high), len(at.index),
-                   np.array(at.start, np.int32), np.array(at.index, np.int32),
-                   np.array(at.value, float))  # fmt: skip
+    rows = (np.array(at.low), np.array(at.high), len(at.index), np.array(at.start, np.int32),
+            np.array(at.index, np.int32), np.array(at.value, float))  # fmt: skip
+    solver.addRows(len(at.low), *rows)
     if task.below is not None and not margin:
         solver.setOptionValue("objective_bound", task.below)
     _listen(solver, margin, begun, stop=stop, tell=tell)
@@ -149,15 +150,20 @@ def best(
     sign = -1.0 if margin else 1.0
     bound = sign * info.mip_dual_bound if np.isfinite(info.mip_dual_bound) else None
     if info.primal_solution_status != highspy.SolutionStatus.kSolutionStatusFeasible:
-        return Best((), None, bound, proven, count, took)
+        return Optimum(
+            picks=(), value=None, bound=bound, proven=proven, binaries=count, seconds=took
+        )
     values = np.array(solver.getSolution().col_value)
     picks = tuple(int(values[a:b].argmax()) for a, b in pairwise(first))
-    return Best(picks, sign * float(info.objective_function_value), bound, proven, count, took)
+    value = sign * float(info.objective_function_value)
+    return Optimum(
+        picks=picks, value=value, bound=bound, proven=proven, binaries=count, seconds=took
+    )
 
 
 def _listen(
     solver: Any, margin: bool, begun: float, *, stop: Callable[[], bool] | None,
-    tell: Callable[[Progress], None] | None,
+    tell: Callable[[SearchProgress], None] | None,
 ) -> None:  # fmt: skip
     sign = -1.0 if margin else 1.0
 
@@ -167,7 +173,7 @@ def _listen(
     def log(event: Any) -> None:
         if tell is not None:
             out = event.data_out
-            tell(Progress(told(out.mip_primal_bound), told(out.mip_dual_bound), time.monotonic() - begun))  # fmt: skip
+            tell(SearchProgress(told(out.mip_primal_bound), told(out.mip_dual_bound), time.monotonic() - begun))  # fmt: skip
 
     def interrupt(event: Any) -> None:
         if stop is not None and stop():
@@ -206,7 +212,7 @@ def _model(task: Task, first: list[int]) -> _Rows:
     rows = _Rows()
     for c, choice in enumerate(task.choices):
         rows.add(1.0, 1.0, [(first[c] + o, 1.0) for o in range(len(choice.options))])
-    inf, margin = highspy.kHighsInf, task.aim == "margin"
+    inf, margin = float("inf"), task.aim == "margin"
     seen: set[tuple[Any, ...]] = set()
     for place in task.places:
         key = (place.way, place.source_dbuv.tobytes(), place.low_dbuv.tobytes())
@@ -236,7 +242,7 @@ def _model(task: Task, first: list[int]) -> _Rows:
     return rows
 
 
-def _gains(task: Task, place: Place, first: list[int]) -> list[tuple[int, Floats]]:
+def _gains(task: Task, place: Served, first: list[int]) -> list[tuple[int, Floats]]:
     """What each option on the way adds; a run that is passed more than once adds as often."""
     found: dict[int, Floats] = {}
     for choice, end in place.way:
@@ -247,7 +253,7 @@ def _gains(task: Task, place: Place, first: list[int]) -> list[tuple[int, Floats
     return list(found.items())
 
 
-def levels_of(task: Task, picks: Sequence[int], place: Place) -> Floats:
+def levels_of(task: Task, picks: Sequence[int], place: Served) -> Floats:
     """The level of every wave at a place with some picks [dBµV]."""
     total = place.source_dbuv.copy()
     for choice, end in place.way:

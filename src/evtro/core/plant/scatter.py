@@ -13,8 +13,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csc_matrix, identity
-from scipy.sparse.linalg import spsolve
 
 from ..job.parts import Catalogue
 from ..physics.geodesy import Floats
@@ -70,6 +68,10 @@ def waves(
 ) -> Waves:  # fmt: skip
     """The wave down the run at every node for one of 1 out of `start`, (nodes, frequencies); 0 where
     none gets."""
+    # Heavy, and needed only where somebody looks.
+    from scipy.sparse import csc_matrix, identity
+    from scipy.sparse.linalg import spsolve
+
     inside = cone(circuit, [start])
     nodes = np.flatnonzero(inside)
     row = np.full(len(circuit.nodes), -1)
@@ -126,7 +128,7 @@ def _joined(
         yield n, ~n, own[n]
         of_part.setdefault(part, []).append(n)
         if n not in joined_to:
-            yield ~n, n, np.sqrt(matched.ends[n]).astype(complex)
+            yield ~n, n, np.full(len(own[n]), np.sqrt(matched.ends[n]), complex)
     for part, outs in of_part.items():
         if any(circuit.nodes.get((part, "in", i)) is not None and inside[circuit.nodes[part, "in", i]]
                for i in range(wiring.kinds[part].inputs)):  # fmt: skip

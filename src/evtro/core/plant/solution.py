@@ -52,11 +52,10 @@ class Solution:
         keep the share of their carrier that they have without the alteration."""
         found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
                                distorting=self.distorting)  # fmt: skip
-        if self.found.echo is None or self.found.disturbing is None:
-            return found
         whole = np.maximum(self.found.signal[at], 1e-300)
-        return replace(found, echo=found.signal * (self.found.echo[at] / whole),
-                       disturbing=found.signal * (self.found.disturbing[at] / whole))  # fmt: skip
+        echo, late = (None if x is None else found.signal * (x[at] / whole)
+                      for x in (self.found.echo, self.found.disturbing))  # fmt: skip
+        return replace(found, echo=echo, disturbing=late)
 
     def by_carrier(self, found: Levels) -> Levels:
         """The same by carrier."""

@@ -7,7 +7,7 @@ import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
 
-import { barWidth, isBar, Leaf, type NodeProps, Trunk } from "./nodes";
+import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk } from "./nodes";
 import { inSpan, useSpan } from "./useSpan";
 
 type Props = {
@@ -166,10 +166,10 @@ function Node(p: NodeProps) {
   return (
     <g>
       {place.leaf ? <Leaf {...p} state={state} /> : <Trunk {...p} />}
-      {!place.leaf && p.outlet && place.own_row != null && (
+      {!place.leaf && p.outlet && (
         <Leaf
           {...p}
-          place={{ ...place, top: place.own_row }}
+          place={{ ...place, top: ownRow(place) }}
           fromBar={p.g.barX}
           state={state}
           lead={p.g.x(place.column) + 4}

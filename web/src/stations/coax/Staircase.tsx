@@ -104,7 +104,7 @@ export function Staircase({
             <tbody>
               {quality.map((t, i) => (
                 <tr key={i}>
-                  <th scope="row" className="max-w-[180px] truncate">
+                  <th scope="row" className="max-w-[146px] truncate">
                     <Say it={t.name} />
                   </th>
                   <td className="w-16">
@@ -154,7 +154,7 @@ function OverWidth({ points }: { points: [number, number][] }) {
   const y = (d: number) => 3 + ((top - d) / (top - bottom)) * (HIGH - 6);
   const from = Math.max(...offs) - Math.min(...offs);
   return (
-    <figure className="m-0 pt-2" aria-label="Level over the carrier's width">
+    <figure className="m-0 pt-2" aria-label="Level over its width">
       <figcaption className="flex items-baseline justify-between text-dense">
         <b>Over its width</b>
         <span className="text-quiet">

@@ -21,6 +21,8 @@ export type NodeProps = {
 const BARS = ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"];
 export const isBarKind = (kind: string) => BARS.includes(kind);
 export const isBar = (part?: PartView) => part != null && isBarKind(part.kind);
+/** Of a plate from which the line goes on, the row of its outlet. */
+export const ownRow = (place: PartPlace) => place.out_rows.at(-1) ?? place.top;
 export const barWidth = (part?: PartView) =>
   part?.kind === "multiswitch" || part?.kind === "splitter" ? 30 : 8;
 
@@ -234,7 +236,7 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
           {part.free_outputs.length} open
         </text>
       )}
-      {place.own_row != null ? null : crowd ? (
+      {part.kind === "plate" ? null : crowd ? (
         <Beside part={part} x={x - 16} y={middle} />
       ) : (
         <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />

@@ -19,7 +19,7 @@ from .causes import CURABLE, Cause, Finding, causes, together
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
-from .mismatch import echo_problem, matching_problems
+from .mismatch import echo_problem, echo_remedy, matching_problems
 from .order_checks import order_problems
 from .powering import Feed, SupplyLoad
 from .remedies import CableRemedy, Tried, attenuate, better_cable
@@ -41,6 +41,10 @@ def check(
         tried: dict[str, Tried] = {}
         for cause in causes(told, rows, solved):
             problem = together(cause, solved)
+            if problem.code == "echo":
+                problem = replace(
+                    problem, remedy=echo_remedy(solved, cause.first.row, cause.first.carrier)
+                )
             if advise:
                 problem = _advised(job, catalogue, profile, solved=solved, cause=cause,
                                    problem=problem, tried=tried)  # fmt: skip

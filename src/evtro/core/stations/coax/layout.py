@@ -18,8 +18,8 @@ INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 
 @dataclass(frozen=True)
 class PartPlace:
-    """Where a part stands: column, rows from top to bottom, and the row of each of its ports; `own_row`
-    that of the outlet of a plate from which the line goes on."""
+    """Where a part stands: column, rows from top to bottom, and the row of each of its ports; of a plate
+    from which the line goes on that of its outlet last."""
 
     part: str
     column: int
@@ -28,7 +28,6 @@ class PartPlace:
     leaf: bool
     in_rows: list[float]
     out_rows: list[float | None]
-    own_row: float | None = None
 
 
 @dataclass(frozen=True)
@@ -84,8 +83,7 @@ def lay_out(job: Job, wiring: Wiring) -> Layout:
                 bottom=max([bottom, *ins]),
                 leaf=leaf,
                 in_rows=ins,
-                out_rows=outs,
-                own_row=own,
+                out_rows=outs if own is None else [*outs, own],
             )
         )
     columns = max((column[p.part] for p in places if not p.leaf), default=-1) + 1

@@ -14,7 +14,7 @@ from ...job.profile import Profile
 from ...physics.geodesy import Floats
 from ...plant.circuit import Ints
 from ...plant.circuit import step as step_between
-from ...units.quantities import Quantity, State, gauge
+from ...units.quantities import Phrase, Quantity, State, gauge
 from .levels import GROUPS, Group, OutletRow, Solved
 
 STRONG_STEP = 0.1  # of the power sent back: a tenth and more is out; common practice, no source
@@ -129,58 +129,76 @@ def echo_maker(solved: Solved, carrier: int, node: int) -> str | None:
 
 
 def echo_problem(profile: Profile, solved: Solved, row: OutletRow, column: int) -> Problem:
-    """Echoes lift and lower a carrier at an outlet: where most of them is made."""
-    judged, channel = row.judged, solved.channels[column]
-    cell = judged.cell(row.index, column)
-    node = solved.run.outlet_node(row.part)
-    maker = echo_maker(solved, column, node) if node is not None else None
-    do = "Match what stands in the line."
-    if maker is not None:
-        loose = len(_left_open(solved, maker))
-        do = (f"Most of it comes back at {solved.names[maker]}: "
-              + (f"cap its {loose} open port{'s' if loose > 1 else ''}." if loose else
-                 "look for an open end, a crushed cable or another impedance there, or put an attenuator "
-                 "ahead of it: it takes twice from what comes back."))  # fmt: skip
+    """Echoes lift and lower a carrier at an outlet; `echo_remedy` says where most of them is made."""
+    channel, cell = solved.channels[column], row.judged.cell(row.index, column)
     return Problem(
         code="echo", station="coax", state=cell.ripple.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
         title=(f"{row.name}: echoes lift and lower {channel.name}",), gauge=cell.ripple,
         limit=("at most ", Quantity(profile.ripple_db, "db", 0), " from top to bottom"),
-        origin=profile.ripple_origin, remedy=(do,), ref=row.part,
+        origin=profile.ripple_origin, remedy=("Match what stands in the line.",), ref=row.part,
     )  # fmt: skip
+
+
+def echo_remedy(solved: Solved, row: OutletRow, column: int) -> Phrase:
+    """What to do about the echoes of a carrier at an outlet."""
+    node = solved.run.outlet_node(row.part)
+    maker = echo_maker(solved, column, node) if node is not None else None
+    if maker is None:
+        return ("Match what stands in the line.",)
+    loose = len(_left_open(solved, maker))
+    words = (
+        f"cap its {loose} open port{'s' if loose > 1 else ''}."
+        if loose
+        else "look for an open end, a crushed cable or another impedance there, or put an attenuator "
+        "ahead of it: it takes twice from what comes back."
+    )
+    return (f"Most of it comes back at {solved.names[maker]}: {words}",)
 
 
 def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[Problem]:
     """Two outlets that hear each other's receiver: over the part at which their ways meet, in the
-    weakest of the wanted carriers' frequencies."""
+    weakest of some carriers of each band."""
     run = solved.run
-    plates = {r.part: r for r in rows if r.part is not None}
-    if len(plates) < 2:
+    nodes = {n: r for r in rows if (n := run.outlet_node(r.part)) is not None}
+    if len(nodes) < 2:
         return []
-    loss, end = _to_nearest(solved, plates)
+    of_group = {g: _spread_over(solved, g) for g in GROUPS}
+    columns = np.array([c for mine in of_group.values() for c in mine], int)
+    if not len(columns):
+        return []
+    loss = _to_nearest(solved, list(nodes), columns)
+    mhz = run.circuit.columns.frequency_mhz[columns]
+    masks = {g: np.isin(columns, mine) for g, mine in of_group.items()}
     found = []
-    count = len(solved.channels)
     for part in run.wiring.order:
         kind = run.wiring.kinds[part]
-        outs = [run.circuit.nodes[part, "out", o] for o in range(kind.outputs)]
-        outs = [n for n in outs if end[n].max(initial=-1) >= 0]
-        if len(outs) < 2 or not kind.inputs or kind.together:
+        if kind.outputs < 2 or not kind.inputs or kind.together:
             continue
-        apart = kind.isolation_at(run.circuit.columns.frequency_mhz)[:count]
-        near = np.sort(loss[outs][:, :count], axis=0)[:2].sum(axis=0) + apart
-        for group in GROUPS:
-            mine = np.flatnonzero(solved.of_group[group] & np.isfinite(near))
-            if not len(mine):
+        outs = [run.circuit.nodes[part, "out", o] for o in range(kind.outputs)]
+        two = np.partition(loss[outs], 1, axis=0)[:2].sum(axis=0) + kind.isolation_at(mhz)
+        for group, mask in masks.items():
+            here = np.flatnonzero(mask & np.isfinite(two))
+            if not len(here):
                 continue
-            column = int(mine[near[mine].argmin()])
-            judged = gauge(float(near[column]), "db", low=profile.isolation_db,
+            at = int(here[two[here].argmin()])
+            judged = gauge(float(two[at]), "db", low=profile.isolation_db,
                            reserve=ISOLATION_RESERVE_DB)  # fmt: skip
             if judged.state == "in":
                 continue
-            two = sorted(outs, key=lambda n, c=column: float(loss[n, c]))[:2]  # type: ignore[misc]
-            names = [rows[int(end[n, column])].name for n in two]
+            near = sorted(outs, key=lambda n, c=at: float(loss[n, c]))[:2]  # type: ignore[misc]
+            names = [nodes[_nearest(solved, loss[:, at], n)].name for n in near]
             found.append(_hears(profile, solved, part, group=group, names=names, judged_db=judged.value or 0.0))  # fmt: skip
             break  # one cause, told once
     return found
+
+
+def _spread_over(solved: Solved, group: Group) -> list[int]:
+    """Up to four carriers spread over a band: loss and isolation go evenly over it."""
+    mine = np.flatnonzero(solved.of_group[group])
+    waves = solved.run.circuit.columns.frequency_mhz[mine]
+    ordered = mine[np.argsort(waves)]
+    picks = np.unique(np.linspace(0, len(ordered) - 1, min(4, len(ordered))).round().astype(int))
+    return [int(c) for c in ordered[picks]]
 
 
 def _hears(
@@ -198,25 +216,31 @@ def _hears(
     )  # fmt: skip
 
 
-def _to_nearest(solved: Solved, plates: dict[str, OutletRow]) -> tuple[Floats, Ints]:
-    """From every node the least loss down to an outlet [dB], inf where none is behind, and the row of
-    that outlet, -1 for none; (nodes, columns). What amplifies lets nothing back."""
-    run = solved.run
-    circuit = run.circuit
-    shape = (len(circuit.nodes), len(circuit.columns.ids))
-    loss, end = np.full(shape, np.inf), np.full(shape, -1, np.int64)
-    for part, row in plates.items():
-        node = run.outlet_node(part)
-        if node is not None:
-            loss[node], end[node] = 0.0, row.index
+def _to_nearest(solved: Solved, outlets: list[int], columns: Ints) -> Floats:
+    """From every node the least loss down to an outlet in some columns [dB], inf where none is behind.
+    What amplifies lets nothing back."""
+    circuit = solved.run.circuit
+    loss = np.full((len(circuit.nodes), len(columns)), np.inf)
+    loss[outlets] = 0.0
     passive = np.isnan(circuit.factor)
     for group in reversed(circuit.groups):
         edges = group[passive[group]]
-        for edge in edges.tolist():
-            start, to = circuit.edges[edge].tolist()
-            if not (end[to] >= 0).any():
-                continue
-            there = loss[to] - circuit.gain_db[edge]
-            nearer = there < loss[start]
-            loss[start, nearer], end[start, nearer] = there[nearer], end[to, nearer]
-    return loss, end
+        edges = edges[np.argsort(circuit.edges[edges, 0], kind="stable")]
+        if not len(edges):
+            continue
+        start, end = circuit.edges[edges, 0], circuit.edges[edges, 1]
+        first = np.flatnonzero(np.r_[True, start[1:] != start[:-1]])
+        there = loss[end] - circuit.gain_db[edges[:, None], columns]
+        least = np.minimum.reduceat(there, first)
+        loss[start[first]] = np.minimum(loss[start[first]], least)
+    return loss
+
+
+def _nearest(solved: Solved, loss: Floats, node: int) -> int:
+    """The outlet's node at the end of the way of least loss from a node."""
+    circuit = solved.run.circuit
+    onward = circuit.edges[:, 0]
+    while loss[node] > 0:
+        edges = np.flatnonzero(onward == node)
+        node = int(circuit.edges[edges[np.argmin(loss[circuit.edges[edges, 1]])], 1])
+    return node

@@ -83,6 +83,8 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
         link_id, part = run.circuit.edge_link[edge], run.circuit.edge_part[edge]
         if link_id:
             link = links[link_id]
+            if link.length_m == 0:
+                continue  # side by side
             digits = 0 if link.length_m % 1 == 0 else 1
             name: Phrase = (
                 Quantity(link.length_m, "m", digits),

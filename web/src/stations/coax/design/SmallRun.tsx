@@ -1,6 +1,6 @@
 import { BracketGauge } from "../../../instruments/BracketGauge";
 import type { PlanView } from "../../../service/client";
-import { isBarKind } from "../nodes";
+import { isBarKind, ownRow } from "../nodes";
 
 const WIDE = 420;
 const GAUGES = 96;
@@ -16,9 +16,7 @@ export function SmallRun({ plan }: { plan: PlanView }) {
   const places = new Map(layout.places.map((p) => [p.part, p]));
   const fresh = new Set(plan.fresh);
   const leafX = (metres: number) => barX + 12 + Math.min(metres, 60) * 0.7;
-  const outlets = layout.places.filter(
-    (p) => (p.leaf && plan.kinds[p.part] === "plate") || p.own_row != null,
-  );
+  const outlets = layout.places.filter((p) => plan.kinds[p.part] === "plate");
   return (
     <svg
       viewBox={`0 0 ${WIDE} ${y(layout.rows) + 8}`}
@@ -112,7 +110,7 @@ export function SmallRun({ plan }: { plan: PlanView }) {
         return line?.groups.map((g, i) => (
           <g
             key={`${p.part}${g.group}`}
-            transform={`translate(${WIDE - GAUGES / (line.groups.length > 1 ? 1 : 1.6) + i * 50} ${y(p.own_row ?? p.top) - Math.min(row, 14) / 2})`}
+            transform={`translate(${WIDE - GAUGES / (line.groups.length > 1 ? 1 : 1.6) + i * 50} ${y(p.leaf ? p.top : ownRow(p)) - Math.min(row, 14) / 2})`}
           >
             <BracketGauge gauge={g.low} second={g.high} width={46} height={Math.min(row, 14)} />
           </g>

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 from ....job import Job, Link, Part
 from ....job.parts import Catalogue
-from .head import NEW, Head
-from .trees import CABLE, JUMPER_M, Tree
+from .head import NEW, RunHead
+from .planter import CABLE, JUMPER_M, Tree
 
 
 @dataclass(frozen=True)
@@ -20,7 +20,7 @@ class _Filled:
 
 
 def built(
-    job: Job, catalogue: Catalogue, head: Head, *, tree: Tree, picks: tuple[int, ...]
+    job: Job, catalogue: Catalogue, head: RunHead, *, tree: Tree, picks: tuple[int, ...]
 ) -> tuple[Job, dict[str, int]]:
     """The job with everything behind the head replaced by the tree, and the spot of each new part."""
     gone = set(head.behind)

@@ -11,7 +11,7 @@ from ....job import Job, Link
 from ....job.changes import Change
 from ....job.parts import Catalogue
 from ....job.profile import Profile
-from ....plant.optimum import Progress
+from ....plant.optimum import SearchProgress
 from ....units.quantities import Phrase
 from ..answer import Verdict
 from ..layout import Layout, lay_out
@@ -88,7 +88,7 @@ class Design:
 
 def compared(
     job: Job, catalogue: Catalogue, profile: Profile, wish: Wish, *,
-    stop: Callable[[], bool] | None = None, tell: Callable[[Progress], None] | None = None,
+    stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
     seconds: float = 30.0,
 ) -> tuple[Design, list[Change]]:  # fmt: skip
     """Design a job: the plan wished for first, then the curve of cost against reserve; and the change that
@@ -123,7 +123,7 @@ def _curve(at: Designer, wanted: Plan) -> list[Plan]:
             continue
         one = at.search("cost", round(reserve, 3)).plan
         if one is None:
-            break
+            continue
         known.append(one)
         if all(abs(one.reserve_db - p.reserve_db) > NEAR_DB or one.cost < p.cost - 1e-6 for p in (wanted, *found)):  # fmt: skip
             found.append(one)

@@ -16,20 +16,33 @@ from ....job.problems import Problem
 from ....job.profile import Profile
 from ....job.targets import wanted_job
 from ....physics.geodesy import Floats
-from ....plant.optimum import MOST_DB, Aim, Best, Pick, Place, Progress, Task, best, levels_of
+from ....plant.optimum import (
+    MOST_DB,
+    Aim,
+    Optimum,
+    Pick,
+    SearchProgress,
+    Served,
+    Task,
+    best,
+    levels_of,
+)
 from ....units.quantities import InputError, Phrase, Quantity
 from ..answer import Verdict, judged
 from ..levels import GROUPS, slope_limit_db, solve_job
 from .build import built
-from .head import Head, head_of
+from .head import RunHead, head_of
+from .planter import Tree
 from .prices import price_of
-from .trees import Tree, trees_of
+from .trees import trees_of
 from .wish import Wish
 
 LEVELS = ("level-low", "level-high")
-# What a plan may be near to: its reserve is asked for on its own, and what nobody entered is a warning.
-LENIENT = (*LEVELS, "overload-supposed")
+# What a plan may be near to: the reserve of levels is asked for on its own, the others have their limits,
+# and what nobody entered is a warning.
+LENIENT = (*LEVELS, "margin", "slope", "echo", "isolation", "overload-supposed")
 MOST_CUTS = 60
+BEATEN = {"cost": "it costs more", "parts": "it takes more parts", "margin": "it has less reserve"}
 CLOSE = 1e-6
 ALIKE = 0.05  # what is told as one price
 POINTS = 8
@@ -75,7 +88,7 @@ class Designer:
 
     def __init__(
         self, job: Job, catalogue: Catalogue, profile: Profile, wish: Wish,
-        stop: Callable[[], bool] | None = None, tell: Callable[[Progress], None] | None = None,
+        stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
         seconds: float = 20.0, gap: float = 0.0,
     ) -> None:  # fmt: skip
         self.whole, self.job, self.catalogue, self.profile = (
@@ -88,7 +101,7 @@ class Designer:
         self.until = time.monotonic() + seconds
         self.solved = solve_job(job, catalogue, profile)
         self.before = judged(job, catalogue, profile, self.solved, advise=False)
-        self.head: Head = head_of(self.job, catalogue, profile, self.solved)
+        self.head: RunHead = head_of(self.job, catalogue, profile, self.solved)
         self.wish = wish.checked(self.job, self.head.lengths_m)
         ours = {p.id for p in self.head.kept.parts}
         # What is wrong with what is kept no design can mend. What a switch feeds is judged as it is now.
@@ -96,7 +109,9 @@ class Designer:
         if self.head.trunks == 1:
             alone = solve_job(self.head.kept, catalogue, profile)
             stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
-        self.ahead = [p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS]
+        self.ahead = [
+            p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS
+        ]
         self.there = {(p.code, p.ref) for p in (*self.before.problems, *self.ahead)}
         mhz = np.array([c.frequency_mhz for c in self.solved.channels])
         arrives = int(np.isfinite(self.head.level_dbuv).sum())
@@ -120,7 +135,7 @@ class Designer:
             raise InputError("Trees", "none of the parts at hand fits these places.", "Allow another kind of tree, "
                              "or add parts to the workshop.", "design-no-tree")  # fmt: skip
 
-    def places(self, tree: Tree) -> list[Place]:
+    def places(self, tree: Tree) -> list[Served]:
         """Every outlet of a tree with its windows."""
         channels, found = self.solved.channels, []
         level = self.head.level_dbuv
@@ -140,7 +155,7 @@ class Designer:
                     wants |= mine
                     if mine.sum() > 1:
                         slopes.append((self._steep(mine, mhz), slope_limit_db(self.profile, group)))
-            found.append(Place(
+            found.append(Served(
                 way=tree.way(n), source_dbuv=np.nan_to_num(level), low_dbuv=np.where(wants, least, np.nan),
                 high_dbuv=np.where(wants, most, np.nan), slopes=tuple(slopes)))  # fmt: skip
         return found
@@ -162,8 +177,14 @@ class Designer:
         binaries = cuts = 0
         stopped = False
         for n, tree in enumerate(self.trees):
+            # Only what beats the best so far is looked for.
             below = None if found is None or aim == "margin" else _value(found, aim)
-            one = self._of_tree(n, tree, aim, reserve_db=reserve_db, below=below)
+            least = (
+                max(reserve_db, found.reserve_db)
+                if found is not None and aim == "margin"
+                else reserve_db
+            )
+            one = self._of_tree(n, tree, aim, reserve_db=least, below=below)
             binaries, cuts = binaries + one.binaries, cuts + one.cuts
             stopped |= one.stopped
             if one.plan is not None and (found is None or _better(one.plan, found, aim)):
@@ -176,7 +197,8 @@ class Designer:
                 tried += one.tried
         if found is not None and stopped:
             found = replace(found, proven=False)
-        return Searched(found, tried, binaries, cuts, time.monotonic() - begun, stopped)
+        return Searched(plan=found, tried=tried, binaries=binaries, cuts=cuts,
+                        seconds=time.monotonic() - begun, stopped=stopped)  # fmt: skip
 
     def _of_tree(
         self, n: int, tree: Tree, aim: Aim, *, reserve_db: float, below: float | None
@@ -186,37 +208,36 @@ class Designer:
         cuts: list[tuple[Pick, ...]] = []
         why: Phrase = ("no choice of parts keeps every window",)
         binaries = 0
+
+        def ended(plan: Plan | None, words: Phrase, stopped: bool) -> Searched:
+            told = [Told(tree.words, words)] if words else []
+            return Searched(plan=plan, tried=told, binaries=binaries, cuts=len(cuts) + len(forbidden), seconds=0.0,
+                            stopped=stopped)  # fmt: skip
+
         while True:
             left = self.until - time.monotonic()
             if left <= 0 or (self.stop is not None and self.stop()):
-                return Searched(
-                    None, [Told(tree.words, ("the time was over",))], binaries, len(cuts), 0.0, True
-                )
-            task = Task(
-                tuple(tree.choices), tuple(places), aim, reserve_db, (*forbidden, *cuts), below
-            )
+                return ended(None, ("the time was over",), True)
+            task = Task(choices=tuple(tree.choices), places=tuple(places), aim=aim, reserve_db=reserve_db,
+                        forbidden=(*forbidden, *cuts), below=below)  # fmt: skip
             got = best(task, seconds=left, gap=self.gap, stop=self.stop, tell=self.tell)
             binaries = max(binaries, got.binaries)
             if not got.picks:
-                if below is not None and not cuts and got.proven:
-                    why = ("it costs more",) if aim == "cost" else ("it takes more parts",)
-                return Searched(
-                    None, [Told(tree.words, why)], binaries, len(cuts), 0.0, not got.proven
-                )
+                beaten = below is not None or reserve_db > self.wish.reserve_db
+                if beaten and not cuts and not forbidden and got.proven:
+                    why = (BEATEN[aim],)
+                return ended(None, why, not got.proven)
             plan, fails = self._judged(tree, got, reserve_db if aim != "margin" else 0.0)
             if plan is not None:
-                gone = [] if got.proven else [Told(tree.words, ("not searched to its end",))]
-                return Searched(plan, gone, binaries, len(cuts), 0.0, not got.proven)
-            if len(cuts) > MOST_CUTS or not fails:
-                return Searched(None, [Told(tree.words, why)], binaries, len(cuts), 0.0, True)
+                return ended(plan, (), not got.proven)
+            if len(cuts) + len(forbidden) > MOST_CUTS or not fails:
+                return ended(None, why, True)
             for picks, problem, lasting in fails:
-                cuts.append(picks)
-                if lasting:
-                    forbidden.append(picks)
+                (forbidden if lasting else cuts).append(picks)
                 why = problem.title
 
     def _judged(
-        self, tree: Tree, got: Best, reserve_db: float
+        self, tree: Tree, got: Optimum, reserve_db: float
     ) -> tuple[Plan | None, list[tuple[tuple[Pick, ...], Problem, bool]]]:
         """The plan if the full solution has nothing against it, else what to forbid, and whether that holds
         for any reserve."""

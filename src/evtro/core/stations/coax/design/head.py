@@ -19,7 +19,7 @@ INSERTERS = ("inserter-12", "inserter-18")
 
 
 @dataclass(frozen=True, eq=False)
-class Head:
+class RunHead:
     """Where the run goes on from what is kept: the cables that lead there by the input that they come to,
     the level of every wanted carrier that arrives [dBµV] and by which of them, the parts behind it; for
     each outlet the plate that is there, the cable that leads to it from the head, and all cable on its way
@@ -44,7 +44,7 @@ class Head:
         return len(self.feeds)
 
 
-def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> Head:
+def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> RunHead:
     """Find it. Raises InputError where no run has begun."""
     wiring = solved.run.wiring
     plates = {p.id for p in job.parts if p.outlet}
@@ -73,7 +73,7 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
                  nodes=[solved.run.circuit.nodes[last, "out", 0]])  # fmt: skip
 
 
-def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, part: str) -> Head:
+def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, part: str) -> RunHead:
     run, wiring = solved.run, solved.run.wiring
     feeds = dict(wiring.before[part])
     nodes = [run.circuit.nodes[part, "in", i] for i in sorted(feeds)]
@@ -85,7 +85,7 @@ def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, par
 def _head(
     job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, feeds: dict[int, Link],
     behind: frozenset[str], nodes: list[int], part: str | None = None,
-) -> Head:  # fmt: skip
+) -> RunHead:  # fmt: skip
     wiring = solved.run.wiring
     kept = job.model_copy(update={
         "parts": tuple(p for p in job.parts if p.id not in behind),
@@ -101,7 +101,7 @@ def _head(
     inputs = sorted(feeds)
     plates = {p.outlet: p for p in job.parts if p.outlet}
     above = part or next(iter(feeds.values())).from_part
-    return Head(
+    return RunHead(
         feeds=feeds, kind=wiring.kinds[part] if part else None, part=part,
         level_dbuv=level[best, np.arange(level.shape[1])],
         input_of=tuple(inputs[b] for b in best.tolist()), behind=behind,

@@ -1,0 +1,264 @@
+"""What a tree is made of: spots with the parts that may sit there, from what is at hand, and the runs of
+cable that lead to them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from ....job.parts import Catalogue, PartType
+from ....physics.geodesy import Floats
+from ....plant.optimum import Filler, PartChoice, Pick
+from ..ratings import SUM_OVER_RATING_DB
+from .head import RunHead
+from .prices import price_of, price_per_m
+from .wish import Route, TreeKind, Wish
+
+JUMPER_M = 0.0  # parts side by side at the head
+AMPLIFIER_RESERVE_DB = 2.0  # kept under an amplifier's rating; common practice, no source
+STEP_DB = 1.0  # by which knobs are turned
+CABLE = "rg6"  # whose impedance the run has
+
+
+@dataclass(frozen=True, eq=False)
+class Filling:
+    """A part in a spot: its key, None for nothing at all, its setting, and the ports of each end."""
+
+    key: str | None
+    setting_db: float | None
+    ports: tuple[tuple[int, ...], ...]
+    option: Filler
+
+
+@dataclass(frozen=True, eq=False)
+class TreeSpot:
+    """A place for a part: which choice fills it, the spot before it with the end and the number of the
+    port there, the run that leads to it and its length [m]. `outlet` where it is a plate, `kept` where
+    the cable is there already."""
+
+    choice: int
+    before: int | None
+    end: int
+    nth: int
+    run: int | None
+    length_m: float
+    outlet: str | None = None
+
+
+@dataclass(eq=False)
+class Tree:
+    """One way to lay a run out."""
+
+    kind: TreeKind
+    words: str
+    fillings: list[tuple[Filling, ...]] = field(default_factory=list)
+    cables: dict[int, tuple[str, ...]] = field(default_factory=dict)
+    choices: list[PartChoice] = field(default_factory=list)
+    spots: list[TreeSpot] = field(default_factory=list)
+
+    def way(self, spot: int) -> tuple[tuple[int, int], ...]:
+        """The choices on the way to a spot and through it to its receiver, each with its end."""
+        found: list[tuple[int, int]] = []
+        end = 1 if self._through(spot) else 0
+        here: int | None = spot
+        while here is not None:
+            at = self.spots[here]
+            found.append((at.choice, end))
+            if at.run is not None:
+                found.append((at.run, 0))
+            here, end = at.before, at.end
+        return tuple(reversed(found))
+
+    def _through(self, spot: int) -> bool:
+        return any(len(f.ports) > 1 for f in self.fillings[self.spots[spot].choice])
+
+    def picks_of(self, spot: int, picks: tuple[int, ...]) -> tuple[Pick, ...]:
+        """What was picked on the way to a spot."""
+        return tuple(sorted({(c, picks[c]) for c, _ in self.way(spot)}))
+
+
+class Planter:
+    """Builds trees from what is at hand."""
+
+    def __init__(self, head: RunHead, catalogue: Catalogue, wish: Wish, *, waves_mhz: Floats, carried: int) -> None:  # fmt: skip
+        self.head, self.catalogue, self.wish, self.mhz = head, catalogue, wish, waves_mhz
+        self.count = carried  # carriers that an amplifier carries
+        same = [k for k in catalogue.cables if catalogue.exchangeable(CABLE, k)]
+        # A cable that loses and costs as much as another is not worth a choice.
+        self.cables = [k for k in same if not any(self._beats(o, k) for o in same if o != k)]
+
+    def _beats(self, one: str, other: str) -> bool:
+        a, b = self.catalogue.cables[one], self.catalogue.cables[other]
+        loss = [float(c.loss_db(100, 1000.0)) for c in (a, b)]
+        cost = [price_per_m(c) for c in (a, b)]
+        ahead = list(self.catalogue.cables).index(one) < list(self.catalogue.cables).index(other)
+        better = loss[0] < loss[1] or cost[0] < cost[1] or a.loop_ohm_km < b.loop_ohm_km or ahead
+        return loss[0] <= loss[1] and cost[0] <= cost[1] and a.loop_ohm_km <= b.loop_ohm_km and better  # fmt: skip
+
+    def parts(self, *draws_as: str) -> Iterator[tuple[str, PartType]]:
+        for key, kind in self.catalogue.parts.items():
+            if kind.draws_as in draws_as and (kind.input_ohm, kind.output_ohm) == (75.0, 75.0):
+                yield key, kind
+
+    def gain(self, kind: PartType, output: int, setting: float | None = None) -> Floats:
+        """What each carrier loses to an output, from the input that it comes by."""
+        found = np.full(len(self.mhz), -1000.0)
+        inputs = set(self.head.input_of) if kind.inputs > 1 else {0}
+        for i in inputs:
+            gain = kind.gain_db(i, output, self.mhz, setting)
+            if gain is not None:
+                mine = np.array([kind.inputs == 1 or n == i for n in self.head.input_of], bool)
+                found = np.where(mine, gain, found)
+        return found
+
+    def filling(self, key: str, ends: tuple[tuple[int, ...], ...], setting: float | None = None,
+                spare: int = 0) -> Filling:  # fmt: skip
+        """A part with the ports of its ends; `spare` of them are capped."""
+        kind = self.catalogue.parts[key]
+        gain = np.array([self.gain(kind, ports[0], setting) for ports in ends])
+        cap = price_of(self.catalogue.parts["terminator"]) if spare else 0.0
+        kept = key == (self.head.kind.key if self.head.kind else None) and not ends[1:]
+        cost = (0.0 if kept else price_of(kind)) + spare * cap
+        return Filling(key, setting, ends, Filler(gain, cost, (0 if kept else 1) + spare))
+
+    def nothing(self) -> Filling:
+        return Filling(None, None, ((0,),), Filler(np.zeros((1, len(self.mhz))), 0.0, 0))
+
+    def choose(self, tree: Tree, fillings: list[Filling]) -> int:
+        tree.fillings.append(tuple(fillings))
+        tree.choices.append(PartChoice(tuple(f.option for f in fillings)))
+        return len(tree.choices) - 1
+
+    def run(self, tree: Tree, length_m: float, there: str | None = None) -> int:
+        """A length of cable; one that is there already costs nothing."""
+        options = []
+        for key in self.cables:
+            cable = self.catalogue.cables[key]
+            gain = -cable.loss_db(length_m, self.mhz)[None]
+            cost = 0.0 if key == there else price_per_m(cable) * length_m
+            options.append(Filler(gain, cost, 0))
+        tree.fillings.append(())
+        tree.choices.append(PartChoice(tuple(options)))
+        tree.cables[len(tree.choices) - 1] = tuple(self.cables)
+        return len(tree.choices) - 1
+
+    def trunk(self, tree: Tree) -> int | None:
+        """An amplifier or an attenuator at the head, and an equaliser behind it, or neither."""
+        gain = [self.nothing()]
+        for key, kind in self.parts("amplifier", "attenuator"):
+            if kind.inputs != 1 or kind.outputs != 1:
+                continue
+            most = int(kind.setting_most_db) if kind.setting else 0
+            first = 1 if kind.draws_as == "attenuator" else 0
+            for step in range(first, min(most, 20) + 1):
+                setting = float(step) * STEP_DB if kind.setting else None
+                if self._bears(kind, setting):
+                    gain.append(self.filling(key, ((0,),), setting))
+        equal = [self.nothing()] + [
+            self.filling(key, ((0,),)) for key, _ in self.parts("equaliser")
+        ]
+        before = None
+        for fillings in (gain, equal):
+            spot = TreeSpot(
+                choice=self.choose(tree, fillings),
+                before=before,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+            tree.spots.append(spot)
+            before = len(tree.spots) - 1
+        return before
+
+    def _bears(self, kind: PartType, setting: float | None) -> bool:
+        """Whether a part at the head stays under its rating."""
+        limits = [p.rated_output_dbuv for p in kind.paths if p.rated_output_dbuv is not None]
+        if not limits:
+            return True
+        gain = float(np.max(self.gain(kind, 0, setting)))
+        less = 7.5 * math.log10(max(self.count - 1, 1))
+        rated = min(limits) - kind.rating_less_db(setting) - AMPLIFIER_RESERVE_DB
+        into = kind.input_high_dbuv
+        level = float(np.nanmax(self.head.level_dbuv))
+        bears = level + gain <= rated - less and self.head.total_dbuv + gain <= rated + SUM_OVER_RATING_DB  # fmt: skip
+        return bears and (into is None or level <= into)
+
+    def splitters(self, count: int, most: int | None = None) -> list[Filling]:
+        """Splitters with as many outputs or some more, the rest capped."""
+        found = []
+        for key, kind in self.parts("splitter"):
+            outs = kind.joinable
+            same = len({kind.gain_db(0, o, 600.0, None).tobytes() for o in outs  # type: ignore[union-attr]
+                        if kind.gain_db(0, o, 600.0, None) is not None}) == 1  # fmt: skip
+            if kind.inputs == 1 and same and count <= len(outs) <= (most or count + 2):
+                found.append(self.filling(key, (tuple(outs),), spare=len(outs) - count))
+        return found
+
+    def taps(self, drops: int, last: bool) -> list[Filling]:
+        """Taps with as many drops or some more; at the end of a riser the way on is capped."""
+        found = []
+        for key, kind in self.parts("tap"):
+            if kind.inputs == 1 and drops <= kind.outputs - 1 <= max(drops + 2, 1):
+                ends = ((0,), tuple(range(1, kind.outputs)))
+                found.append(self.filling(key, ends, spare=kind.outputs - 1 - drops + last))
+        return found
+
+    def plates(self, outlet: str, through: bool = False) -> list[Filling]:
+        """Wall plates for an outlet, that end a line or go on; the one that is there costs nothing."""
+        found = []
+        for key, kind in self.parts("plate"):
+            if kind.inputs != 1 or len(kind.receivers) != 1:
+                continue
+            goes_on = bool(kind.joinable)
+            if goes_on != through:
+                continue
+            plain = (kind.receivers[0],)
+            ends = (tuple(kind.joinable), plain) if goes_on else (plain,)
+            one = self.filling(key, ends)
+            if self.head.plates.get(outlet) == key:
+                one = replace(one, option=replace(one.option, cost=0.0, count=0))
+            found.append(one)
+        return found
+
+    def drop(self, tree: Tree, route: Route, before: int | None, *, end: int, nth: int,
+             length_m: float, ties: Ties, branch: object = None) -> None:  # fmt: skip
+        """A plate at the end of its own cable; drops that are alike are filled alike. `branch` is what
+        they hang on, where that is not the spot itself."""
+        old = self.head.drops.get(route.outlet)
+        there = old.cable if old is not None and before_is_head(tree, before) and (
+            abs(old.length_m - length_m) < 0.05) else None  # fmt: skip
+        key = (length_m, branch if branch is not None else before, end, there,
+               self.head.plates.get(route.outlet))  # fmt: skip
+        if key not in ties:
+            ties[key] = (
+                self.run(tree, length_m, there),
+                self.choose(tree, self.plates(route.outlet)),
+            )
+        run, plate = ties[key]
+        tree.spots.append(
+            TreeSpot(
+                choice=plate,
+                before=before,
+                end=end,
+                nth=nth,
+                run=run,
+                length_m=length_m,
+                outlet=route.outlet,
+            )
+        )
+
+
+Ties = dict[object, tuple[int, int]]
+
+
+def before_is_head(tree: Tree, before: int | None) -> bool:
+    """Whether a spot stands at the head, where the old lines end."""
+    while before is not None:
+        if tree.spots[before].run is not None:
+            return False
+        before = tree.spots[before].before
+    return True
