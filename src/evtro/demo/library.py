@@ -12,7 +12,7 @@ from evtro.store.library import Library, TileRow
 
 from .arrays import harrow_farm, larch_street, mill_loft
 from .terrain import EAST, NORTH, SOUTH, STEP_DEG, TILE, TILE_NAME, WEST
-from .world import demo_jobs, fern_cottage, skerry_house
+from .world import fern_cottage, kept_jobs, skerry_house
 
 _MORE = (
     ("Fallow Top", 57.3950, -4.9300, 390.0, (("mux F1", 474.0, 1.0), ("mux F2", 522.0, 1.0))),
@@ -47,7 +47,7 @@ def demo_senders() -> list[Sender]:
 def fill(folder: Path, jobs: Jobs, *, fresh: bool) -> None:
     """Put in the demo's jobs that are not there; `fresh` puts all of them back as they were, after a
     copy of what stands there is set aside."""
-    demo = demo_jobs()
+    demo = kept_jobs()
     for head in jobs.heads(removed=True):
         if head.id in demo:
             jobs.take_back(head.id)

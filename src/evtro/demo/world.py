@@ -28,6 +28,7 @@ from evtro.core.job.stock import carrying
 from evtro.profiles import shop_profile
 
 from .arrays import harrow_farm, larch_street, mill_loft
+from .block import sorrel_court
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 from .faults import marten_lodge
 
@@ -349,3 +350,9 @@ def demo_jobs() -> dict[str, Job]:
         "skerry-house": skerry_house(),
     }
     return {key: carrying(job, shop, shop_profile(job)) for key, job in made.items()}
+
+
+def kept_jobs() -> dict[str, Job]:
+    """All jobs that the demo keeps: these and the block of 96 flats, which is large."""
+    block = sorrel_court()
+    return {"sorrel-court": carrying(block, catalogue.load(), shop_profile(block)), **demo_jobs()}

@@ -100,7 +100,13 @@ export default function CoaxPlan() {
           </p>
         )}
         {coax.parts.length > 0 && (
-          <Run catalogue={catalogue} selected={here} onSelect={select} onKey={key} />
+          <Run
+            catalogue={catalogue}
+            selected={here}
+            asked={selected ?? null}
+            onSelect={select}
+            onKey={key}
+          />
         )}
         {coax.parts.length > 0 && (
           <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-quiet">

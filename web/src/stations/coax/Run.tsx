@@ -5,33 +5,37 @@ import type { Catalogue, PartPlace, PartView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
+import { FoldLine, FoldRow } from "./Folds";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
-
 import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk } from "./nodes";
+import { useFolds } from "./useFolds";
 import { inSpan, useSpan } from "./useSpan";
 
 type Props = {
   catalogue: Catalogue;
   selected: string | null;
+  /** What somebody chose to see: folded branches open for it. */
+  asked: string | null;
   onSelect: (part: string) => void;
   onKey: (key: string) => void;
 };
 
 /** The run: laid out by the service, drawn here; wires lie level and never cross. */
-export function Run({ catalogue, selected, onSelect, onKey }: Props) {
+export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
   const { view } = useJob();
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const coax = view.answers.coax;
   const at = useShown();
   const links = view.job.links ?? [];
   const parts = new Map(coax.parts.map((p) => [p.id, p]));
-  const places = coax.layout.places;
+  const folds = useFolds(coax.layout.places, links, coax.parts, coax.outlets, asked);
+  const { places } = folds;
   const byPart = new Map(places.map((p) => [p.part, p]));
   const drops = links.filter((k) => byPart.get(k.to_part)?.leaf);
   const g = geometryOf(
     width,
-    coax.layout.columns,
-    coax.layout.rows,
+    folds.columns,
+    folds.rows,
     Math.max(0, ...drops.map((d) => d.length_m)),
     places,
   );
@@ -51,6 +55,9 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
         onSelect(next);
         requestAnimationFrame(() => document.getElementById(`run-${next}`)?.focus());
       }
+    } else if (e.key === "f" && folds.canFold(selected)) {
+      e.preventDefault();
+      folds.toggle(selected!);
     } else if (["Enter", "a", "b", "r", "Delete"].includes(e.key)) {
       e.preventDefault();
       onKey(e.key);
@@ -58,6 +65,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
   };
   return (
     <div ref={ref} className="overflow-x-auto">
+      <FoldLine folds={folds} selected={selected} />
       <svg ref={picture} width={g.width} height={g.height} onKeyDown={keys} className="block">
         <Head g={g} channels={coax.channels.map((l) => l.group)} />
         {links.map((k) => {
@@ -92,6 +100,16 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
             </g>
           );
         })}
+        {folds.folds.map((f) => (
+          <FoldRow
+            key={f.part}
+            fold={f}
+            g={g}
+            lead={exitX(g, byPart.get(f.part)!, parts.get(f.part))}
+            name={parts.get(f.part)?.name ?? ""}
+            unfold={() => folds.toggle(f.part)}
+          />
+        ))}
         {places.map((p) => {
           const part = parts.get(p.part);
           return part && near(p) ? (
@@ -104,6 +122,7 @@ export function Run({ catalogue, selected, onSelect, onKey }: Props) {
               onSelect={onSelect}
               outlet={outlets.get(p.part)}
               feed={feeds.get(p.part)}
+              folded={folds.folded.has(p.part)}
               fromBar={exitOf(g, byPart, parts, feeds.get(p.part))}
             />
           ) : null;

@@ -16,6 +16,8 @@ export type NodeProps = {
   outlet?: OutletView;
   feed?: { length_m: number };
   fromBar: number;
+  /** Its branch stands as one line, with its name there. */
+  folded?: boolean;
 };
 
 const BARS = ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"];
@@ -116,7 +118,7 @@ export function Leaf({
   );
 }
 
-export function Trunk({ part, place, g, selected }: NodeProps) {
+export function Trunk({ part, place, g, selected, folded }: NodeProps) {
   const { view } = useJob();
   const x = g.x(place.column);
   const top = g.y(place.top);
@@ -236,7 +238,7 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
           {part.free_outputs.length} open
         </text>
       )}
-      {part.kind === "plate" ? null : crowd ? (
+      {folded || part.kind === "plate" ? null : crowd ? (
         <Beside part={part} x={x - 16} y={middle} />
       ) : (
         <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />

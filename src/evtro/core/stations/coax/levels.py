@@ -30,7 +30,7 @@ GROUPS: tuple[Group, ...] = ("terrestrial", "satellite")
 CHOICES: tuple[ChoiceOf, ...] = ("own", "shared", "none")
 STATES: tuple[State, ...] = ("in", "todo", "near", "out")  # by rank, the gravest last
 IN, TODO, NEAR, OUT = range(4)
-RIPPLE_RESERVE_DB = 1.0
+RIPPLE_RESERVE_DB = 0.5
 
 
 @dataclass(frozen=True)
