@@ -36,7 +36,7 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "link": (f"{JOB}/sky?page=link", TALL, "day"),
     "several": ("/jobs/alder-terrace/aim", TALL, "day"),
     "two-way": ("/jobs/tern-hut/aim?page=twoway", TALL, "day"),
-    "set-up-phone": ("/jobs/fjell-caravan/aim", PHONE, "day"),
+    "design": ("/jobs/marten-lodge/coax", TALL, "day"),
     "peak-do-phone": ("/jobs/tern-hut/aim/do", PHONE, "day"),
 }
 
@@ -68,8 +68,15 @@ def _amplified(page: Page) -> None:
     page.get_by_text("beside the main lobe: a real pattern").wait_for()
 
 
+def _design(page: Page) -> None:
+    page.get_by_role("button", name="Design this run").click()
+    page.get_by_text("Where the 5 outlets hang").wait_for()
+    page.get_by_role("button", name="Design", exact=True).click()
+    page.get_by_role("button", name="Take plan A").wait_for(timeout=60_000)
+
+
 FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak, "way": _hill,
-         "heading": _amplified}  # fmt: skip
+         "heading": _amplified, "design": _design}  # fmt: skip
 
 
 def main(folder: Path, names: list[str]) -> None:

@@ -66,6 +66,7 @@ class Task:
     reserve_db: float
     forbidden: tuple[tuple[Pick, ...], ...] = ()
     below: float | None = None  # only what is better than this is looked for
+    within: tuple[Aim, float] | None = None  # cost or parts may not come to more than this
 
 
 @dataclass(frozen=True)
@@ -199,13 +200,19 @@ def _costs(task: Task, columns: int) -> Floats:
     costs = np.zeros(columns)
     if task.aim == "margin":
         costs[-1] = -1.0
-        return costs
-    flat = [
-        (o.cost if task.aim == "cost" else o.count + o.cost * 1e-4) * c.copies
-        for c in task.choices for o in c.options
-    ]  # fmt: skip
-    costs[: len(flat)] = flat
+    else:
+        flat = _weights(task, task.aim)
+        costs[: len(flat)] = flat
     return costs
+
+
+def _weights(task: Task, aim: Aim) -> list[float]:
+    """What each option counts for an aim."""
+    return [
+        (o.cost if aim == "cost" else o.count + o.cost * 1e-4) * c.copies
+        for c in task.choices
+        for o in c.options
+    ]
 
 
 def _model(task: Task, first: list[int]) -> _Rows:
@@ -237,6 +244,9 @@ def _model(task: Task, first: list[int]) -> _Rows:
                         apart = float(place.source_dbuv[one] - place.source_dbuv[other])
                         terms = [(i, float(g[one] - g[other])) for i, g in gains]
                         rows.add(-limit - apart, limit - apart, terms)
+    if task.within is not None:
+        aim, most_of_it = task.within
+        rows.add(-inf, most_of_it + 1e-6, list(enumerate(_weights(task, aim))))
     for picks in task.forbidden:
         rows.add(-inf, len(picks) - 1.0, [(first[c] + o, 1.0) for c, o in picks])
     return rows

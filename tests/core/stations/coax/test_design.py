@@ -123,9 +123,9 @@ def test_a_design_from_nothing_is_clean_in_every_check(outlets: int, risers: int
         assert after.verdict.inside == after.verdict.wanted == outlets
         assert [p.code for p in after.problems if p.state == "out" or p.code not in LENIENT] == []
         assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
-    assert design.plans[design.chosen].reserve_db >= 3.0 - 0.06  # type: ignore[operator]
+    assert design.plans[design.chosen].reserve_db > 3.0 - 1e-4  # type: ignore[operator]
     costs = [p.cost for p in design.plans]
-    assert costs == sorted(costs), "more reserve never costs less"
+    assert costs == sorted(set(costs)), "more reserve never costs less, and what costs nothing is had"
 
 
 def test_no_other_cable_of_a_least_cost_plan_is_cheaper_and_right() -> None:

@@ -43,6 +43,7 @@ LEVELS = ("level-low", "level-high")
 LENIENT = (*LEVELS, "margin", "slope", "echo", "isolation", "overload-supposed")
 MOST_CUTS = 60
 BEATEN = {"cost": "it costs more", "parts": "it takes more parts", "margin": "it has less reserve"}
+FULLEST_S = 4.0
 CLOSE = 1e-6
 ALIKE = 0.05  # what is told as one price
 POINTS = 8
@@ -227,6 +228,7 @@ class Designer:
                 if beaten and not cuts and not forbidden and got.proven:
                     why = (BEATEN[aim],)
                 return ended(None, why, not got.proven)
+            got = self._fullest(task, got, left)
             plan, fails = self._judged(tree, got, reserve_db if aim != "margin" else 0.0)
             if plan is not None:
                 return ended(plan, (), not got.proven)
@@ -235,6 +237,14 @@ class Designer:
             for picks, problem, lasting in fails:
                 (forbidden if lasting else cuts).append(picks)
                 why = problem.title
+
+    def _fullest(self, task: Task, got: Optimum, left: float) -> Optimum:
+        """Of all that come to the same, the choice with the most reserve: knobs cost nothing."""
+        if task.aim == "margin" or got.value is None:
+            return got
+        same = replace(task, aim="margin", below=None, within=(task.aim, got.value))
+        fuller = best(same, seconds=min(left, FULLEST_S), gap=0.01, stop=self.stop)
+        return replace(got, picks=fuller.picks) if fuller.picks else got
 
     def _judged(
         self, tree: Tree, got: Optimum, reserve_db: float
@@ -256,7 +266,7 @@ class Designer:
                 cut = tree.picks_of(spots[at[0]], got.picks) if at[0] in spots else every
                 fails[cut] = problem, True
         reserve = reserve_of(after)
-        if not fails and reserve < reserve_db - 0.051:
+        if not fails and reserve < reserve_db - 1e-4:
             worst = _worst(after)
             part = after.outlets[worst].part if worst is not None else None
             cut = tree.picks_of(spots[part], got.picks) if part in spots else every
