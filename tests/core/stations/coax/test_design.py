@@ -125,7 +125,8 @@ def test_a_design_from_nothing_is_clean_in_every_check(outlets: int, risers: int
         assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
     assert design.plans[design.chosen].reserve_db > 3.0 - 1e-4  # type: ignore[operator]
     costs = [p.cost for p in design.plans]
-    assert costs == sorted(set(costs)), "more reserve never costs less, and what costs nothing is had"
+    # More reserve never costs less, and what costs nothing is had.
+    assert costs == sorted(set(costs))
 
 
 def test_no_other_cable_of_a_least_cost_plan_is_cheaper_and_right() -> None:
@@ -159,6 +160,17 @@ def test_what_is_there_is_kept_and_costs_nothing() -> None:
     assert {p.id for p in after.parts} == {p.id for p in job.parts}
     changed = [k for k in after.links if k not in job.links]
     assert len(changed) == 1
+
+
+def test_the_price_of_a_plan_is_that_of_its_list() -> None:
+    """Every part and cable that is new, and no other."""
+    for name in ("marten-lodge", "skerry-house", "mill-loft"):
+        job = demo_jobs()[name]
+        design, _ = compared(job, CATALOGUE, profiles.load(job.profile), Wish(reserve_db=1.0))
+        assert design.plans
+        for plan in design.plans:
+            assert plan.cost == pytest.approx(sum(b.price for b in plan.buy), abs=0.01), plan.words
+            assert plan.parts == sum(b.count for b in plan.buy)
 
 
 def test_an_amplifier_ahead_gets_the_inserter_that_it_needs() -> None:

@@ -114,15 +114,18 @@ class Planter:
                 found = np.where(mine, gain, found)
         return found
 
-    def filling(self, key: str, ends: tuple[tuple[int, ...], ...], setting: float | None = None,
-                spare: int = 0) -> Filling:  # fmt: skip
-        """A part with the ports of its ends; `spare` of them are capped."""
+    def filling(self, key: str, ends: tuple[tuple[int, ...], ...], setting: float | None = None, *,
+                spare: int = 0, first: bool = False) -> Filling:  # fmt: skip
+        """A part with the ports of its ends; `spare` of them are capped. The first one that branches may be
+        the one that is there."""
         kind = self.catalogue.parts[key]
         gain = np.array([self.gain(kind, ports[0], setting) for ports in ends])
         cap = price_of(self.catalogue.parts["terminator"]) if spare else 0.0
-        kept = key == (self.head.kind.key if self.head.kind else None) and not ends[1:]
+        kept = first and self.head.kind is not None and key == self.head.kind.key
         cost = (0.0 if kept else price_of(kind)) + spare * cap
-        return Filling(key, setting, ends, Filler(gain, cost, (0 if kept else 1) + spare))
+        return Filling(
+            key, setting, ports=ends, option=Filler(gain, cost, (0 if kept else 1) + spare)
+        )
 
     def nothing(self) -> Filling:
         return Filling(None, None, ((0,),), Filler(np.zeros((1, len(self.mhz))), 0.0, 0))
@@ -187,7 +190,7 @@ class Planter:
         bears = level + gain <= rated - less and self.head.total_dbuv + gain <= rated + SUM_OVER_RATING_DB  # fmt: skip
         return bears and (into is None or level <= into)
 
-    def splitters(self, count: int, most: int | None = None) -> list[Filling]:
+    def splitters(self, count: int, most: int | None = None, first: bool = False) -> list[Filling]:
         """Splitters with as many outputs or some more, the rest capped."""
         found = []
         for key, kind in self.parts("splitter"):
@@ -195,16 +198,20 @@ class Planter:
             same = len({kind.gain_db(0, o, 600.0, None).tobytes() for o in outs  # type: ignore[union-attr]
                         if kind.gain_db(0, o, 600.0, None) is not None}) == 1  # fmt: skip
             if kind.inputs == 1 and same and count <= len(outs) <= (most or count + 2):
-                found.append(self.filling(key, (tuple(outs),), spare=len(outs) - count))
+                found.append(
+                    self.filling(key, (tuple(outs),), spare=len(outs) - count, first=first)
+                )
         return found
 
-    def taps(self, drops: int, last: bool) -> list[Filling]:
+    def taps(self, drops: int, last: bool, first: bool = False) -> list[Filling]:
         """Taps with as many drops or some more; at the end of a riser the way on is capped."""
         found = []
         for key, kind in self.parts("tap"):
             if kind.inputs == 1 and drops <= kind.outputs - 1 <= max(drops + 2, 1):
                 ends = ((0,), tuple(range(1, kind.outputs)))
-                found.append(self.filling(key, ends, spare=kind.outputs - 1 - drops + last))
+                found.append(
+                    self.filling(key, ends, spare=kind.outputs - 1 - drops + last, first=first)
+                )
         return found
 
     def plates(self, outlet: str, through: bool = False) -> list[Filling]:

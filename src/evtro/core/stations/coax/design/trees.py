@@ -47,7 +47,7 @@ def _stars(plant: Planter) -> Iterator[Tree]:
     last = plant.trunk(tree)
     ties: Ties = {}
     if count > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(count)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(count, first=True)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         last = len(tree.spots) - 1
     for n, route in enumerate(routes):
         plant.drop(tree, route, last, end=0, nth=n, length_m=length(route), ties=ties)
@@ -58,7 +58,7 @@ def _stars(plant: Planter) -> Iterator[Tree]:
             continue
         tree = Tree("star", f"a cable to each outlet from {first} splitters behind a first one")
         last, ties = plant.trunk(tree), {}
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(first)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(first, first=True)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         top = len(tree.spots) - 1
         for g in range(first):
             mine = routes[g * size : (g + 1) * size]
@@ -89,7 +89,7 @@ def _risers(plant: Planter) -> Iterator[Tree]:
     )
     top = plant.trunk(tree)
     if len(risers) > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         top = len(tree.spots) - 1
     ties: Ties = {}
     stems: Ties = {}
@@ -102,7 +102,9 @@ def _risers(plant: Planter) -> Iterator[Tree]:
             length += plant.wish.floor_m * (group[0].floor - floor)
             floor = group[0].floor
             if (shape, g) not in stems:
-                taps = plant.taps(len(group), g == len(groups) - 1)
+                taps = plant.taps(
+                    len(group), g == len(groups) - 1, first=len(risers) == 1 and g == 0
+                )
                 stems[shape, g] = plant.run(tree, length), plant.choose(tree, taps)
             run, tap = stems[shape, g]
             tree.spots.append(
@@ -136,7 +138,7 @@ def _loops(plant: Planter) -> Iterator[Tree]:
     )
     top = plant.trunk(tree)
     if len(risers) > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         top = len(tree.spots) - 1
     for n, riser in enumerate(risers):
         before, nth, floor, back = top, n, 0, plant.wish.head_m
@@ -173,7 +175,7 @@ def _switches(plant: Planter) -> Iterator[Tree]:
             and kind.select == head.kind.select
         )
         if takes and count <= len(outs) and len(outs) <= max(count + 8, 4):
-            found.append(plant.filling(key, (tuple(outs),), spare=len(outs) - count))
+            found.append(plant.filling(key, (tuple(outs),), spare=len(outs) - count, first=True))
     if not found:
         return
     tree.spots.append(
