@@ -17,7 +17,7 @@ import pytest
 from evtro import cli
 from evtro.core.units.quantities import InputError
 from evtro.demo.library import fill
-from evtro.demo.world import demo_jobs, fern_cottage, skerry_house
+from evtro.demo.world import demo_jobs, fern_cottage, kept_jobs, skerry_house
 from evtro.formats.jobfile import write_job
 from evtro.store.backups import backup, daily, restore
 from evtro.store.connection import look_at, newest_form
@@ -131,7 +131,7 @@ def test_a_fresh_demo_sets_aside_what_it_replaces(tmp_path: Path) -> None:
     assert not (tmp_path / "aside").exists()
     jobs.change("fern-cottage", 0, "rename", lambda j: j.model_copy(update={"name": "Mine"}))
     fill(tmp_path, jobs, fresh=True)
-    assert sorted(h.name for h in jobs.heads()) == sorted(j.name for j in demo_jobs().values())
+    assert sorted(h.name for h in jobs.heads()) == sorted(j.name for j in kept_jobs().values())
     (aside,) = (tmp_path / "aside").glob("*before-fresh.sqlite")
     assert "Mine" in _names(aside)
 
