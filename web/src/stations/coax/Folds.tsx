@@ -1,9 +1,7 @@
-import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
 import type { OutletView } from "../../service/client";
-import { useShown } from "../../units/showing";
-import { shown } from "../../units/units";
 import type { Geometry } from "./geometry";
+import { Gauges } from "./nodes";
 import type { Fold, useFolds } from "./useFolds";
 
 const RANK = { out: 0, near: 1, todo: 2, in: 3 } as const;
@@ -22,7 +20,6 @@ export function FoldRow({
   name: string;
   unfold: () => void;
 }) {
-  const at = useShown();
   const y = g.y(fold.row);
   const worst = worstOf(fold.outlets);
   const state = worst?.state ?? "todo";
@@ -46,19 +43,7 @@ export function FoldRow({
         {words}
         {fold.like && `, as ${fold.like.length > 9 ? `${fold.like.slice(0, 8)}…` : fold.like}`}
       </text>
-      {(worst?.groups ?? []).map((group) => {
-        const x = g.tableX + (group.group === "terrestrial" ? 118 : 234);
-        return (
-          <g key={group.group}>
-            <g transform={`translate(${x} ${y - 8})`}>
-              <BracketGauge gauge={group.low} second={group.high} width={60} />
-            </g>
-            <text x={x + 104} y={y + 5} textAnchor="end" className="mono" fontSize="13">
-              {shown(group.least_dbuv, "dbuv", 1, at).figure}
-            </text>
-          </g>
-        );
-      })}
+      <Gauges groups={worst?.groups ?? []} g={g} y={y} />
       <g transform={`translate(${g.tableX + 350} ${y - 9})`}>
         <StateMark state={state} size={18} />
       </g>

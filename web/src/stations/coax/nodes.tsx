@@ -38,7 +38,6 @@ export function Leaf({
   state,
   lead,
 }: NodeProps & { state: OutletView["state"]; lead?: number }) {
-  const at = useShown();
   const y = g.y(place.top);
   if (part.kind === "terminator")
     return (
@@ -87,19 +86,7 @@ export function Leaf({
       <text x={g.tableX} y={y + 5} fontSize="15">
         {part.name.length > 15 ? `${part.name.slice(0, 14)}…` : part.name}
       </text>
-      {(outlet?.groups ?? []).map((group) => {
-        const x = g.tableX + (group.group === "terrestrial" ? 118 : 234);
-        return (
-          <g key={group.group}>
-            <g transform={`translate(${x} ${y - 8})`}>
-              <BracketGauge gauge={group.low} second={group.high} width={60} />
-            </g>
-            <text x={x + 104} y={y + 5} textAnchor="end" className="mono" fontSize="13">
-              {shown(group.least_dbuv, "dbuv", 1, at).figure}
-            </text>
-          </g>
-        );
-      })}
+      <Gauges groups={outlet?.groups ?? []} g={g} y={y} />
       <g transform={`translate(${g.tableX + 350} ${y - 9})`}>
         <StateMark state={state} size={18} />
       </g>
@@ -116,6 +103,24 @@ export function Leaf({
       </text>
     </g>
   );
+}
+
+/** What reaches a place, a gauge for each band. */
+export function Gauges({ groups, g, y }: { groups: GroupGauge[]; g: Geometry; y: number }) {
+  const at = useShown();
+  return groups.map((group) => {
+    const x = g.tableX + (group.group === "terrestrial" ? 118 : 234);
+    return (
+      <g key={group.group}>
+        <g transform={`translate(${x} ${y - 8})`}>
+          <BracketGauge gauge={group.low} second={group.high} width={60} />
+        </g>
+        <text x={x + 104} y={y + 5} textAnchor="end" className="mono" fontSize="13">
+          {shown(group.least_dbuv, "dbuv", 1, at).figure}
+        </text>
+      </g>
+    );
+  });
 }
 
 export function Trunk({ part, place, g, selected, folded }: NodeProps) {

@@ -37,7 +37,8 @@ export function usePicks(
       .filter(
         (t) =>
           (t.inputs === 0) === (here?.kind === "antenna" || here?.kind === "lnb") &&
-          t.draws_as !== "plate",
+          // An outlet keeps its plate: another kind of it, such as one from which the line goes on.
+          (t.draws_as === "plate") === (here?.kind === "plate"),
       )
       .map((t) => ({
         name: t.name,

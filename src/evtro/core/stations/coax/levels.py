@@ -108,6 +108,11 @@ class Judged:
     margin_reserve_db: float
     ripple_high_db: float
 
+    def ripple_of(self, row: int, column: int) -> Gauge:
+        """How far echoes lift and lower one of them, from top to bottom."""
+        return gauge(float(self.ripple_db[row, column]), "db", high=self.ripple_high_db,
+                     reserve=RIPPLE_RESERVE_DB)  # fmt: skip
+
     def cell(self, row: int, column: int) -> Cell:
         """One of them with its gauges."""
         channel = self.channels[column]
@@ -120,8 +125,7 @@ class Judged:
             margin=gauge(float(self.margin_db[row, column]), "db", low=self.margin_low_db,
                          reserve=self.margin_reserve_db),
             state=STATES[self.rank[row, column]],
-            ripple=gauge(float(self.ripple_db[row, column]), "db", high=self.ripple_high_db,
-                         reserve=RIPPLE_RESERVE_DB),
+            ripple=self.ripple_of(row, column),
             choice=CHOICES[self.choice[row, column]],
         )  # fmt: skip
 

@@ -130,10 +130,11 @@ def echo_maker(solved: Solved, carrier: int, node: int) -> str | None:
 
 def echo_problem(profile: Profile, solved: Solved, row: OutletRow, column: int) -> Problem:
     """Echoes lift and lower a carrier at an outlet; `echo_remedy` says where most of them is made."""
-    channel, cell = solved.channels[column], row.judged.cell(row.index, column)
+    channel, judged = solved.channels[column], row.judged
+    ripple = judged.ripple_of(row.index, column)
     return Problem(
-        code="echo", station="coax", state=cell.ripple.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
-        title=(f"{row.name}: echoes lift and lower {channel.name}",), gauge=cell.ripple,
+        code="echo", station="coax", state=ripple.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
+        title=(f"{row.name}: echoes lift and lower {channel.name}",), gauge=ripple,
         limit=("at most ", Quantity(profile.ripple_db, "db", 0), " from top to bottom"),
         origin=profile.ripple_origin, remedy=("Match what stands in the line.",), ref=row.part,
     )  # fmt: skip
