@@ -29,6 +29,7 @@ PAGES = {
                     "sky?page=places", "sky?page=frequencies", "aim", "aim?page=choice",
                     "aim?page=front", "aim?page=trial", "readings?page=expected", "site", "sky", "mast",
                     "coax"],
+    "sorrel-court": ["coax"],
     "larch-street": ["aim", "aim?page=front", "mast", "earth", "coax", "site", "sky"],
 }  # fmt: skip
 CASES = ["/", "/parts", "/settings", "/quick"] + [

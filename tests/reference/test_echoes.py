@@ -13,6 +13,7 @@ from hypothesis import given, settings
 from evtro import catalogue
 from evtro.core.job import Link, Part
 from evtro.core.job.parts import Catalogue, PartType
+from evtro.core.plant import scatter
 from evtro.core.plant.circuit import lay
 from evtro.core.plant.drive import drive, plain
 from evtro.core.plant.echo import RECEIVER_DB, matching, with_echoes
@@ -274,3 +275,16 @@ def test_an_open_port_sends_its_power_to_its_neighbour_and_a_cap_stops_it() -> N
         found.append(10 * np.log10(levels.signal[node, 0] / max(levels.echo[node, 0], 1e-30)))
     assert found[0] == pytest.approx(20.0, abs=0.3)
     assert found[1] > 60
+
+
+@given(nets(antennas=1, inline=("block-1", "arrester"), longest_m=30.0))
+@settings(max_examples=10, deadline=None)
+def test_small_and_large_systems_are_solved_alike(run: Run) -> None:
+    run = _with_plates(run)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(scatter, "DENSE", 0)
+        sparse = _ours(run, SHOP, MHZ)
+        patch.setattr(scatter, "DENSE", 10_000)
+        dense = _ours(run, SHOP, MHZ)
+    for plate, wave in sparse.items():
+        assert wave == pytest.approx(dense[plate], abs=1e-12)

@@ -273,6 +273,11 @@ class Catalogue(Sheet):
     cables: dict[str, CableType]
     parts: dict[str, PartType]
 
+    @property
+    def loss_of_cables_db(self) -> dict[str, float]:
+        """What 100 m of each cable lose at 1 GHz [dB], by which cables are ranked."""
+        return {key: c.a * math.sqrt(1000.0) + c.b * 1000.0 for key, c in self.cables.items()}
+
     def exchangeable(self, cable: str, other: str) -> bool:
         """Whether a cable may be pulled in place of another: both of one impedance."""
         return self.cables[cable].impedance_ohm == self.cables[other].impedance_ohm

@@ -22,6 +22,7 @@ Aim = Literal["cost", "margin", "parts"]
 Pick = tuple[int, int]  # choice, option
 STOPPED_DB = -200.0  # a way that leads nowhere
 MOST_DB = 60.0
+BETTER = 1e-5  # by how much one must beat the best so far
 
 
 @dataclass(frozen=True, eq=False)
@@ -140,8 +141,6 @@ def best(
     rows = (np.array(at.low), np.array(at.high), len(at.index), np.array(at.start, np.int32),
             np.array(at.index, np.int32), np.array(at.value, float))  # fmt: skip
     solver.addRows(len(at.low), *rows)
-    if task.below is not None and not margin:
-        solver.setOptionValue("objective_bound", task.below)
     _listen(solver, margin, begun, stop=stop, tell=tell)
     solver.run()
     info, status = solver.getInfo(), solver.getModelStatus()
@@ -244,6 +243,8 @@ def _model(task: Task, first: list[int]) -> _Rows:
                         apart = float(place.source_dbuv[one] - place.source_dbuv[other])
                         terms = [(i, float(g[one] - g[other])) for i, g in gains]
                         rows.add(-limit - apart, limit - apart, terms)
+    if task.below is not None and not margin:
+        rows.add(-inf, task.below - BETTER, list(enumerate(_weights(task, task.aim))))
     if task.within is not None:
         aim, most_of_it = task.within
         rows.add(-inf, most_of_it + 1e-6, list(enumerate(_weights(task, aim))))

@@ -16,13 +16,14 @@ from numpy.typing import NDArray
 
 from ..job.parts import Catalogue
 from ..physics.geodesy import Floats
-from .circuit import Circuit, Columns, lay
+from .circuit import Circuit, Columns, Ints, lay
 from .drive import Drive, plain
 from .echo import Matching, matching
 from .ways import cone
 from .wiring import Wiring
 
 Waves = NDArray[np.complex128]
+DENSE = 120  # waves that are solved as a full matrix
 _Term = tuple[int, int, Waves]
 
 
@@ -68,10 +69,6 @@ def waves(
 ) -> Waves:  # fmt: skip
     """The wave down the run at every node for one of 1 out of `start`, (nodes, frequencies); 0 where
     none gets."""
-    # Heavy, and needed only where somebody looks.
-    from scipy.sparse import csc_matrix, identity
-    from scipy.sparse.linalg import spsolve
-
     inside = cone(circuit, [start])
     nodes = np.flatnonzero(inside)
     row = np.full(len(circuit.nodes), -1)
@@ -86,11 +83,32 @@ def waves(
     drive = np.zeros(2 * count, complex)
     drive[row[start]] = 1.0
     found = np.zeros((len(circuit.nodes), freqs), complex)
-    one = identity(2 * count, dtype=complex, format="csc")
-    for f in range(freqs):
-        system = one - csc_matrix((value[:, f], (to, of)), shape=(2 * count, 2 * count))
-        found[nodes, f] = spsolve(system, drive)[:count]
+    solve = _dense if 2 * count <= DENSE else _sparse
+    found[nodes] = solve(to, of, value, drive)[:count]
     return found
+
+
+def _dense(to: Ints, of: Ints, value: Waves, drive: Waves) -> Waves:
+    """The waves of a small system, (waves, frequencies)."""
+    size = len(drive)
+    system = np.zeros((value.shape[1], size, size), complex)
+    for t, o, v in zip(to.tolist(), of.tolist(), value, strict=True):
+        system[:, t, o] -= v
+    system += np.eye(size)
+    return np.asarray(np.linalg.solve(system, drive[None, :, None])[:, :, 0].T)
+
+
+def _sparse(to: Ints, of: Ints, value: Waves, drive: Waves) -> Waves:
+    """The same of a large one."""
+    from scipy.sparse import csc_matrix, identity  # heavy, and seldom needed
+    from scipy.sparse.linalg import spsolve
+
+    size = len(drive)
+    one = identity(size, dtype=complex, format="csc")
+    return np.array([
+        spsolve(one - csc_matrix((value[:, f], (to, of)), shape=(size, size)), drive)
+        for f in range(value.shape[1])
+    ]).T  # fmt: skip
 
 
 def _joined(

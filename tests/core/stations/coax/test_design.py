@@ -110,8 +110,8 @@ def _routes(outlets: int, risers: int) -> tuple[Route, ...]:
     )
 
 
-@pytest.mark.parametrize(("outlets", "risers"), [(3, 1), (24, 2)])
-def test_a_design_from_nothing_is_clean_in_every_check(outlets: int, risers: int) -> None:
+def test_the_plans_of_a_curve_are_clean_in_every_check() -> None:
+    outlets, risers = 4, 1
     job = _block(outlets, risers)
     wish = Wish(reserve_db=3.0, routes=_routes(outlets, risers))
     design, changes = compared(job, CATALOGUE, EUROPE, wish, seconds=60)
@@ -127,6 +127,19 @@ def test_a_design_from_nothing_is_clean_in_every_check(outlets: int, risers: int
     costs = [p.cost for p in design.plans]
     # More reserve never costs less, and what costs nothing is had.
     assert costs == sorted(set(costs))
+
+
+@pytest.mark.parametrize(("outlets", "risers"), [(24, 2), (96, 4)])
+def test_a_design_from_nothing_is_proven_and_clean(outlets: int, risers: int) -> None:
+    job = _block(outlets, risers)
+    at = Designer(job, CATALOGUE, EUROPE, Wish(routes=_routes(outlets, risers)), seconds=60)
+    plan = at.search("cost", 3.0).plan
+    assert plan is not None
+    assert plan.proven
+    after = coax_of(taken(job, at.change(plan)), CATALOGUE, EUROPE)
+    assert after.verdict.inside == after.verdict.wanted == outlets
+    assert [p.code for p in after.problems if p.state == "out" or p.code not in LENIENT] == []
+    assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
 
 
 def test_no_other_cable_of_a_least_cost_plan_is_cheaper_and_right() -> None:

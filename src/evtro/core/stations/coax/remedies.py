@@ -170,7 +170,7 @@ def better_cable(
     way = links_to(solved, row.part, carrier)
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
-    lossy = {key: float(c.loss_db(100, 1000.0)) for key, c in catalogue.cables.items()}
+    lossy = catalogue.loss_of_cables_db
     ordered = sorted(catalogue.cables, key=lambda key: -lossy[key])
     too_much = False
     for link_id in way:

@@ -149,7 +149,7 @@ def _fed(at: _Bench, part: str) -> Iterator[Try]:
 
 def _cables(at: _Bench) -> Iterator[Try]:
     """A better cable, at each length of the way."""
-    loss = {key: float(c.loss_db(100, 1000.0)) for key, c in at.catalogue.cables.items()}
+    loss = at.catalogue.loss_of_cables_db
     ohms = {key: c.loop_ohm_km for key, c in at.catalogue.cables.items()}
     for link_id in at.way:
         link = at.links[link_id]
