@@ -174,6 +174,7 @@ def browser(flags: list[str]) -> list[Row]:
             chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
             page = chromium.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/{made['id']}/coax")
+            page.get_by_role("button", name="Unfold all").click()
             page.locator(f"#run-{plate}").click()
             page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
             page.wait_for_timeout(1000)
