@@ -74,7 +74,7 @@ def read_wish(desk: AtDesk, job_id: JobId, body: WishAsked) -> Wish:
     wish.outlets_of(job)
     solved = desk.answers(kept).coax.solved
     head = head_of(job, catalogue, desk.profile(kept.job), solved)
-    wish = wish.checked(job, head.lengths_m)
+    wish = wish.checked(job, head.lengths_m, head.hangs)
     return _typed(wish, body.typed) if body.typed is not None else wish
 
 

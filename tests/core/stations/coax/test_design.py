@@ -11,13 +11,16 @@ import pytest
 from evtro import catalogue, profiles
 from evtro.core.job import Job, Outlet, Part
 from evtro.core.plant.optimum import Filler, PartChoice, Served, Task, best, levels_of
+from evtro.core.stations.coax.answer import judged
 from evtro.core.stations.coax.answer import work_out as coax_of
+from evtro.core.stations.coax.design.build import built
 from evtro.core.stations.coax.design.compare import compared
 from evtro.core.stations.coax.design.designer import LENIENT, Designer, reserve_of
 from evtro.core.stations.coax.design.wish import Route, Wish
+from evtro.core.stations.coax.levels import solve_job
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.block import sorrel_court
-from evtro.demo.world import demo_jobs
+from evtro.demo.world import demo_jobs, kept_jobs
 from tests.changes import taken
 from tests.core.stations.coax.test_checks import house
 
@@ -169,6 +172,8 @@ def test_what_is_there_is_kept_and_costs_nothing() -> None:
     plan = design.plans[design.chosen]
     assert (plan.parts, plan.cable_m, plan.inside) == (0, 48.0, 12)
     assert design.as_it_is.inside == 11
+    assert not design.already
+    assert compared(demo_jobs()["mill-loft"], CATALOGUE, EUROPE, Wish())[0].already
     after = taken(job, changes[design.chosen])
     assert {p.id for p in after.parts} == {p.id for p in job.parts}
     changed = [k for k in after.links if k not in job.links]
@@ -246,3 +251,52 @@ def test_the_block_of_the_demo_is_in_everywhere() -> None:
     assert not [p for p in found.problems if p.state == "out"]
     level = found.outlets[0].judged.level_dbuv.reshape(4, 24, -1)
     assert np.allclose(level, level[0], atol=1e-9)
+
+
+def _ends_of(name: str) -> Job:
+    return kept_jobs()[name] if name in kept_jobs() else _block(int(name), 1)
+
+
+@pytest.mark.parametrize("name", ["5", "1", *sorted(set(kept_jobs()) - {"fern-cottage"})])
+def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
+    """Whatever is picked, the levels of the model are those of the job that is built from it."""
+    job = _ends_of(name)
+    profile = profiles.load(job.profile)
+    at = Designer(job, CATALOGUE, profile, Wish())
+    assert at.trees
+    rng = random.Random(1)
+    compared_some = False
+    for tree in at.trees:
+        places = at.places(tree)
+        task = Task(tuple(tree.choices), tuple(places), "cost", 0.0)
+        for n in range(4):
+            picks = tuple(rng.randrange(len(c.options)) if n else 0 for c in tree.choices)
+            made, _ = built(job, CATALOGUE, at.head, tree=tree, picks=picks)
+            found = judged(
+                made, CATALOGUE, profile, solve_job(made, CATALOGUE, profile), advise=False
+            )
+            j = found.outlets[0].judged
+            rows = {r.outlet: r.index for r in found.outlets}
+            spots = [s for s in tree.spots if s.outlet]
+            for place, spot in zip(places, spots, strict=True):
+                level = levels_of(task, picks, place)
+                there = j.level_dbuv[rows[spot.outlet or ""]]
+                # What a receiver cannot ask for, or has no voltage, is no sum of losses.
+                seen = np.isfinite(place.low_dbuv) & (level > -100) & np.isfinite(there)
+                assert there[seen] == pytest.approx(level[seen], abs=1e-6), tree.words
+                compared_some |= bool(seen.any())
+    assert compared_some
+
+
+def test_the_risers_of_a_run_are_those_of_its_design() -> None:
+    """The block as it is: four risers of eight floors, three metres apart; its own plan costs less than
+    all new, and every plan is in."""
+    job = kept_jobs()["sorrel-court"]
+    at = Designer(job, CATALOGUE, EUROPE, Wish(), seconds=60)
+    assert {r.riser for r in at.wish.routes} == {1, 2, 3, 4}
+    assert {r.floor for r in at.wish.routes} == set(range(8))
+    assert (at.wish.head_m, at.wish.floor_m) == (6.0, 3.0)
+    plan = at.search("cost", 3.0).plan
+    assert plan is not None
+    assert plan.proven
+    assert plan.verdict.inside == 96

@@ -87,6 +87,12 @@ export default function DesignView({ leave }: { leave: () => void }) {
             {state.data?.bound != null && `, none can beat ${figureOf(state.data.bound, 1)}`}
           </p>
         )}
+        {design?.already && !working && (
+          <p role="status" className="m-0 border-line border-b py-3">
+            The run as it is keeps this already: nothing has to be bought. The plans below are what
+            else would do.
+          </p>
+        )}
         {design && !working && <Ahead design={design} />}
         {design && a && !working && (
           <>

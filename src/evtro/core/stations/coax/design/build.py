@@ -53,10 +53,20 @@ def built(
         before = at[spot.before] if spot.before is not None else None
         if before is None:
             for port, feed in head.feeds.items():
-                links.append(feed.model_copy(update={
-                    "id": feed.id if feed.id != NEW else f"l{next_link}",
-                    "to_part": part.id, "to_port": port if kind.inputs > 1 else 0}))  # fmt: skip
-                next_link += feed.id == NEW
+                line = feed.model_copy(
+                    update={"to_part": part.id, "to_port": port if kind.inputs > 1 else 0}
+                )
+                if feed.id == NEW:
+                    line = line.model_copy(update={"id": f"l{next_link}"})
+                    next_link += 1
+                if spot.run is not None:  # from the last part that is kept
+                    cable = tree.cables[spot.run][picks[spot.run]]
+                    line = line.model_copy(update={"cable": cable, "length_m": spot.length_m})
+                    old_lead = leads.get(part.id)
+                    line = line.model_copy(
+                        update={"id": old_lead.id if old_lead is not None else line.id}
+                    )
+                links.append(line)
         else:
             cable = tree.cables[spot.run][picks[spot.run]] if spot.run is not None else CABLE
             lead = leads.get(part.id)

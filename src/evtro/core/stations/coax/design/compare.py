@@ -71,7 +71,7 @@ class PlanView:
 class Design:
     """What a design found: the wish with every route, the run as it is, plans by rising reserve, which of
     them was wished for, what else was tried and what stands in the way. `priced` says whether all prices
-    are the workshop's own."""
+    are the workshop's own, `already` whether the run as it is keeps the wish."""
 
     wish: Wish
     as_it_is: PlanView
@@ -84,6 +84,7 @@ class Design:
     cuts: int
     seconds: float
     priced: bool
+    already: bool
 
 
 def compared(
@@ -105,7 +106,7 @@ def compared(
         wish=at.wish, as_it_is=_view(at, at.job, at.before, plan=None), plans=views,
         chosen=found.index(first.plan) if first.plan is not None else None, tried=first.tried,
         nearest=nearest, ahead=[p.title for p in at.ahead], binaries=first.binaries, cuts=first.cuts,
-        seconds=first.seconds, priced=_priced(at, found),
+        seconds=first.seconds, priced=_priced(at, found), already=_already(at),
     )  # fmt: skip
     return design, [at.change(p) for p in found]
 
@@ -175,6 +176,13 @@ def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Link]) -> list[B
             rows[cable.name] = replace(was, length_m=was.length_m + link.length_m,
                                        price=was.price + price_per_m(cable) * link.length_m)  # fmt: skip
     return sorted(rows.values(), key=lambda b: -b.price)
+
+
+def _already(at: Designer) -> bool:
+    """Whether the run as it is keeps the wish."""
+    told = at.before
+    fine = told.inside == told.wanted and not any(p.state == "out" for p in told.problems)
+    return fine and reserve_of(told) >= at.wish.reserve_db
 
 
 def _priced(at: Designer, found: list[Plan]) -> bool:

@@ -103,22 +103,26 @@ class Designer:
         self.solved = solve_job(job, catalogue, profile)
         self.before = judged(job, catalogue, profile, self.solved, advise=False)
         self.head: RunHead = head_of(self.job, catalogue, profile, self.solved)
-        self.wish = wish.checked(self.job, self.head.lengths_m)
+        self.wish = wish.checked(self.job, self.head.lengths_m, self.head.hangs)
         ours = {p.id for p in self.head.kept.parts}
         # What is wrong with what is kept no design can mend. What a switch feeds is judged as it is now.
         stays = self.before
         if self.head.trunks == 1:
             alone = solve_job(self.head.kept, catalogue, profile)
             stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
-        self.ahead = [
-            p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS
-        ]
+        self.ahead = [p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS
+                      and not self._asked_for(p)]  # fmt: skip
         self.there = {(p.code, p.ref) for p in (*self.before.problems, *self.ahead)}
         mhz = np.array([c.frequency_mhz for c in self.solved.channels])
         arrives = int(np.isfinite(self.head.level_dbuv).sum())
         self.trees = trees_of(self.head, catalogue, self.wish, waves_mhz=mhz, carried=arrives)
         self.forbidden: dict[int, list[tuple[Pick, ...]]] = {}
         self._checks_arrival()
+
+    def _asked_for(self, problem: Problem) -> bool:
+        """Whether it is an LNB without its voltage: a receiver gives it that."""
+        kind = self.solved.run.wiring.kinds.get(problem.ref or "")
+        return problem.code.startswith("dc-") and kind is not None and not kind.paths
 
     def _checks_arrival(self) -> None:
         wants = np.zeros(len(self.solved.channels), bool)

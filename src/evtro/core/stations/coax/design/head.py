@@ -18,12 +18,22 @@ NEW = "l0"  # a cable that is not there yet
 INSERTERS = ("inserter-12", "inserter-18")
 
 
+@dataclass(frozen=True)
+class Hanging:
+    """How an outlet hangs on a riser as it is: by which output of the head, the lengths from there tap by
+    tap, and its own drop [m]."""
+
+    port: int
+    rises_m: tuple[float, ...]
+    drop_m: float
+
+
 @dataclass(frozen=True, eq=False)
 class RunHead:
     """Where the run goes on from what is kept: the cables that lead there by the input that they come to,
     the level of every wanted carrier that arrives [dBµV] and by which of them, the parts behind it; for
     each outlet the plate that is there, the cable that leads to it from the head, and all cable on its way
-    from there [m]. `total_dbuv` is all power that is known to come by one line. `kept` is the
+    from there [m], and how it hangs where it hangs on taps. `total_dbuv` is all power that is known to come by one line. `kept` is the
     job that is left, with an inserter where what is left needs one."""
 
     feeds: dict[int, Link]
@@ -35,6 +45,7 @@ class RunHead:
     plates: dict[str, str]
     drops: dict[str, Link]
     lengths_m: dict[str, float]
+    hangs: dict[str, Hanging]
     total_dbuv: float
     kept: Job
 
@@ -101,6 +112,7 @@ def _head(
     inputs = sorted(feeds)
     plates = {p.outlet: p for p in job.parts if p.outlet}
     above = part or next(iter(feeds.values())).from_part
+    ways = {o: line for o, p in plates.items() if (line := _line(wiring, p.id, above)) is not None}
     return RunHead(
         feeds=feeds, kind=wiring.kinds[part] if part else None, part=part,
         level_dbuv=level[best, np.arange(level.shape[1])],
@@ -108,7 +120,8 @@ def _head(
         plates={o: p.type for o, p in plates.items()},
         drops={o: k for o, p in plates.items() for k in wiring.before.get(p.id, {}).values()
                if k.from_part == above},
-        lengths_m={o: m for o, p in plates.items() if (m := _length(wiring, p.id, above)) is not None},
+        lengths_m={o: sum(k.length_m for k in line) for o, line in ways.items()},
+        hangs={o: h for o, line in ways.items() if (h := _hanging(wiring, line)) is not None},
         total_dbuv=_total(solved, nodes), kept=kept,
     )  # fmt: skip
 
@@ -119,16 +132,25 @@ def _total(solved: Solved, nodes: list[int]) -> float:
     return float(10 * np.log10(max(most, 1e-30)))
 
 
-def _length(wiring: Wiring, plate: str, head: str) -> float | None:
-    """All cable from the head to a plate [m]; None where it does not lead there."""
-    total, here = 0.0, plate
+def _line(wiring: Wiring, plate: str, head: str) -> list[Link] | None:
+    """The cables from the head to a plate; None where they do not lead there."""
+    found: list[Link] = []
+    here = plate
     while here != head:
         before = wiring.before.get(here, {})
         if not before:
             return None
-        link = next(iter(before.values()))
-        total, here = total + link.length_m, link.from_part
-    return total
+        found.append(next(iter(before.values())))
+        here = found[-1].from_part
+    return found[::-1]
+
+
+def _hanging(wiring: Wiring, line: list[Link]) -> Hanging | None:
+    """How the end of a line hangs on a riser; None where it does not."""
+    between = [wiring.kinds[k.to_part].draws_as for k in line[:-1]]
+    if not between or any(b != "tap" for b in between):
+        return None
+    return Hanging(line[0].from_port, tuple(k.length_m for k in line[:-1]), line[-1].length_m)
 
 
 def _powered(

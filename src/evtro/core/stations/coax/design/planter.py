@@ -13,8 +13,8 @@ from ....job.parts import Catalogue, PartType
 from ....physics.geodesy import Floats
 from ....plant.optimum import Filler, PartChoice, Pick
 from ..ratings import SUM_OVER_RATING_DB
-from .head import RunHead
-from .prices import price_of, price_per_m
+from .head import NEW, RunHead
+from .prices import COUPLER, price_of, price_per_m
 from .wish import Route, TreeKind, Wish
 
 JUMPER_M = 0.0  # parts side by side at the head
@@ -148,12 +148,14 @@ class Planter:
         tree.cables[len(tree.choices) - 1] = tuple(self.cables)
         return len(tree.choices) - 1
 
-    def trunk(self, tree: Tree) -> int | None:
-        """An amplifier or an attenuator at the head, and an equaliser behind it, or neither."""
-        gain = [self.nothing()]
+    def trunk(self, tree: Tree, joint: bool = False) -> int | None:
+        """An amplifier or an attenuator at the head, and an equaliser behind it, or neither. Where a cable
+        goes on from a cable that is kept, a coupler joins them."""
+        joint = joint and all(feed.id != NEW for feed in self.head.feeds.values())
+        gain = [self.filling(COUPLER, ((0,),)) if joint else self.nothing()]
         for key, kind in self.parts("amplifier", "attenuator"):
-            if kind.inputs != 1 or kind.outputs != 1:
-                continue
+            if kind.inputs != 1 or kind.outputs != 1 or kind.load is not None:
+                continue  # what is powered over the line belongs to what is kept
             most = int(kind.setting_most_db) if kind.setting else 0
             first = 1 if kind.draws_as == "attenuator" else 0
             for step in range(first, min(most, 20) + 1):

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from ....job.parts import CableType, PartType
 
+COUPLER = "coupler"  # joins a cable to a cable
 PER_OUTPUT = {
     "splitter": (3.0, 1.5),
     "tap": (4.0, 1.2),
@@ -18,6 +19,8 @@ def price_of(kind: PartType) -> float:
     """Price of a part."""
     if kind.price is not None:
         return kind.price
+    if kind.key == COUPLER:
+        return 1.0
     if kind.draws_as in PER_OUTPUT:
         base, each = PER_OUTPUT[kind.draws_as]
         return base + each * kind.outputs

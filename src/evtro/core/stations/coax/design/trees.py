@@ -43,8 +43,9 @@ def _stars(plant: Planter) -> Iterator[Tree]:
         return
     routes, length = plant.wish.routes, plant.wish.length_m
     count = len(routes)
-    tree = Tree("star", f"a cable to each of {count} outlets from one splitter")
-    last = plant.trunk(tree)
+    words = f"a cable to each of {count} outlets from one splitter" if count > 1 else "one cable"
+    tree = Tree("star", words)
+    last = plant.trunk(tree, joint=count == 1)
     ties: Ties = {}
     if count > 1:
         tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(count, first=True)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
@@ -87,7 +88,7 @@ def _risers(plant: Planter) -> Iterator[Tree]:
     tree = Tree(
         "riser", "taps along " + ("a riser" if len(risers) == 1 else f"{len(risers)} risers")
     )
-    top = plant.trunk(tree)
+    top = plant.trunk(tree, joint=len(risers) == 1)
     if len(risers) > 1:
         tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         top = len(tree.spots) - 1
@@ -136,7 +137,7 @@ def _loops(plant: Planter) -> Iterator[Tree]:
     tree = Tree(
         "loop", "plates in a loop" if len(risers) == 1 else f"plates in {len(risers)} loops"
     )
-    top = plant.trunk(tree)
+    top = plant.trunk(tree, joint=len(risers) == 1)
     if len(risers) > 1:
         tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
         top = len(tree.spots) - 1

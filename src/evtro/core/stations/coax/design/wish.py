@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from statistics import median
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -10,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ....job import Job, Outlet
 from ....plant.optimum import Aim
 from ....units.quantities import InputError
+from .head import Hanging
 
 TreeKind = Literal["star", "riser", "loop", "switch"]
 TREES: dict[TreeKind, str] = {
@@ -48,11 +50,15 @@ class Wish(BaseModel):
     trees: Annotated[tuple[TreeKind, ...], Field(min_length=1, max_length=4)] = ("star", "riser", "loop", "switch")  # fmt: skip
     routes: Annotated[tuple[Route, ...], Field(max_length=400)] = ()
 
-    def checked(self, job: Job, lengths_m: Mapping[str, float]) -> Wish:
+    def checked(
+        self, job: Job, lengths_m: Mapping[str, float], hangs: Mapping[str, Hanging]
+    ) -> Wish:
         """The wish with a route for each outlet that wants something, from the cable that leads there now
         [m] where nothing else is told. Raises InputError."""
         wanted = self.outlets_of(job)
         told = {r.outlet: r for r in self.routes}
+        if not told and wanted and all(o.id in hangs for o in wanted):
+            return self._as_it_hangs([(o.id, hangs[o.id]) for o in wanted])
         floors = list(dict.fromkeys(o.floor for o in wanted))
         routes, head_m, floor_m = [], self.head_m, self.floor_m
         known = [lengths_m[o.id] - head_m - floor_m * floors.index(o.floor) for o in wanted
@@ -65,6 +71,22 @@ class Wish(BaseModel):
             routes.append(
                 told.get(o.id) or Route(outlet=o.id, floor=floor, drop_m=round(max(drop, 0.0), 3))
             )
+        return self.model_copy(
+            update={"routes": tuple(routes), "head_m": head_m, "floor_m": floor_m}
+        )
+
+    def _as_it_hangs(self, outlets: list[tuple[str, Hanging]]) -> Wish:
+        """The wish with the risers that are there."""
+        ports = sorted({h.port for _, h in outlets})
+        head_m = median(h.rises_m[0] for _, h in outlets)
+        gaps = [m for _, h in outlets for m in h.rises_m[1:]]
+        floor_m = median(gaps) if gaps else self.floor_m
+        routes = []
+        for outlet, h in outlets:
+            floor = len(h.rises_m) - 1
+            more = sum(h.rises_m) - head_m - floor_m * floor
+            routes.append(Route(outlet=outlet, riser=ports.index(h.port) + 1, floor=floor,
+                                drop_m=round(max(h.drop_m + more, 0.0), 3)))  # fmt: skip
         return self.model_copy(
             update={"routes": tuple(routes), "head_m": head_m, "floor_m": floor_m}
         )
