@@ -92,7 +92,12 @@ export function CostCurve({
           />
           <text
             x={x(0) - 2}
-            y={Math.min(y(today), FOOT) - 14}
+            // A plan that is the run as it is has its letter above.
+            y={
+              points.some((p) => p.cost === 0)
+                ? Math.min(y(today) + 20, FOOT - 4)
+                : Math.min(y(today), FOOT) - 14
+            }
             fontSize="12"
             style={{ fill: "var(--color-quiet)" }}
           >

@@ -300,3 +300,16 @@ def test_the_risers_of_a_run_are_those_of_its_design() -> None:
     assert plan is not None
     assert plan.proven
     assert plan.verdict.inside == 96
+
+
+def test_an_outlet_that_wants_nothing_now_keeps_its_line() -> None:
+    job = demo_jobs()["marten-lodge"]
+    outlets = tuple(
+        o.model_copy(update={"terrestrial": False}) if o.id == "o5" else o for o in job.outlets
+    )
+    job = job.model_copy(update={"outlets": outlets})
+    design, changes = compared(job, CATALOGUE, profiles.load(job.profile), Wish())
+    assert design.chosen is not None
+    for change in changes:
+        after = taken(job, change)
+        assert {p.outlet for p in after.parts if p.outlet} == {o.id for o in job.outlets}

@@ -66,6 +66,8 @@ def test_a_cable_of_another_impedance_is_told_and_exchanged(cable: str, state: s
     assert problem.state == state
     assert problem.change is not None
     mended = taken(wrong, problem.change)
+    old, new = (CATALOGUE.loss_of_cables_db[j.links[-1].cable] for j in (wrong, mended))
+    assert new <= old, "the right impedance costs no level"
     assert "impedance" not in _codes(mended)
     assert _ripple(wrong) > _ripple(mended)
 

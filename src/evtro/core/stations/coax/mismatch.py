@@ -88,7 +88,7 @@ def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
         fits = all(end == ends[0][1] for _, end in ends)
         change = None
         if fits:
-            key = next((k for k, c in catalogue.cables.items() if c.impedance_ohm == ohm), None)
+            key = _cable_of(catalogue, ohm, link.cable)
             if key is not None:
                 change = Set(rows="links", id=link.id, values={"cable": key})
         do = (
@@ -106,6 +106,16 @@ def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             remedy=(do, ": here ", Quantity(float(lost), "db"), " is lost, and the rest comes back as an echo"),
             change=change, ref=part))  # fmt: skip
     return found
+
+
+def _cable_of(catalogue: Catalogue, ohm: float, old: str) -> str | None:
+    """The plainest cable of an impedance that loses no more than the old one, else the best there is."""
+    loss = catalogue.loss_of_cables_db
+    fitting = [k for k, c in catalogue.cables.items() if c.impedance_ohm == ohm]
+    fine = [k for k in fitting if loss[k] <= loss[old]]
+    if fine:
+        return max(fine, key=lambda k: loss[k])
+    return min(fitting, key=lambda k: loss[k], default=None)
 
 
 def echo_maker(solved: Solved, carrier: int, node: int) -> str | None:

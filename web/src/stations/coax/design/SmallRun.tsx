@@ -9,7 +9,9 @@ const GAUGES = 96;
 export function SmallRun({ plan }: { plan: PlanView }) {
   const { layout } = plan;
   const row = Math.min(24, Math.max(7, 300 / Math.max(layout.rows, 1)));
-  const y = (r: number) => 14 + r * row;
+  // Antennas that meet in a combiner stand above the first outlet.
+  const above = Math.min(0, ...layout.places.map((p) => p.top));
+  const y = (r: number) => 14 + (r - above) * row;
   const barX = WIDE - GAUGES - 60;
   const x = (column: number) =>
     16 + (layout.columns > 1 ? (column * (barX - 30)) / (layout.columns - 1) : 0);

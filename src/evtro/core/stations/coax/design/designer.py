@@ -27,7 +27,7 @@ from ....plant.optimum import (
     best,
     levels_of,
 )
-from ....units.quantities import InputError, Phrase, Quantity
+from ....units.quantities import InputError, Phrase, Quantity, State, worst
 from ..answer import Verdict, judged
 from ..levels import GROUPS, slope_limit_db, solve_job
 from .build import built
@@ -112,7 +112,10 @@ class Designer:
             stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
         self.ahead = [p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS
                       and not self._asked_for(p)]  # fmt: skip
-        self.there = {(p.code, p.ref) for p in (*self.before.problems, *self.ahead)}
+        # The gravest state of what is wrong already; a plan may leave it, and not make it graver.
+        self.there: dict[tuple[str, str | None], State] = {}
+        for p in (*self.before.problems, *self.ahead):
+            self.there[p.code, p.ref] = worst([p.state, self.there.get((p.code, p.ref), "in")])
         mhz = np.array([c.frequency_mhz for c in self.solved.channels])
         arrives = int(np.isfinite(self.head.level_dbuv).sum())
         self.trees = trees_of(self.head, catalogue, self.wish, waves_mhz=mhz, carried=arrives)
@@ -261,7 +264,8 @@ class Designer:
         fails: dict[tuple[Pick, ...], tuple[Problem, bool]] = {}
         every = tuple((c, o) for c, o in enumerate(got.picks))
         for problem in after.problems:
-            if (problem.code, problem.ref) in self.there and problem.ref not in spots:
+            was = self.there.get((problem.code, problem.ref), "in")
+            if problem.ref not in spots and worst([was, problem.state]) == was:
                 continue
             level = problem.code in LENIENT
             if problem.state == "out" or (problem.state == "near" and not level):
@@ -271,8 +275,8 @@ class Designer:
                 fails[cut] = problem, True
         reserve = reserve_of(after)
         if not fails and reserve < reserve_db - 1e-4:
-            worst = _worst(after)
-            part = after.outlets[worst].part if worst is not None else None
+            row = _worst(after)
+            part = after.outlets[row].part if row is not None else None
             cut = tree.picks_of(spots[part], got.picks) if part in spots else every
             near = next((p for p in after.problems if p.code in LEVELS), None)
             if near is not None:
@@ -303,6 +307,8 @@ class Designer:
                     ("lower", level - place.low_dbuv),
                     ("upper", place.high_dbuv - level),
                 ):
+                    if np.isnan(room).all():
+                        continue  # it wants nothing
                     w = int(np.nanargmin(room))
                     if room[w] < least[0]:
                         least = float(room[w]), _short(name, channels[w].frequency_mhz, side, float(room[w]))  # fmt: skip

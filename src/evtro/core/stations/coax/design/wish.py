@@ -55,7 +55,9 @@ class Wish(BaseModel):
     ) -> Wish:
         """The wish with a route for each outlet that wants something, from the cable that leads there now
         [m] where nothing else is told. Raises InputError."""
-        wanted = self.outlets_of(job)
+        asking = {o.id for o in self.outlets_of(job)}
+        # One that wants nothing now and has its line keeps one.
+        wanted = [o for o in job.outlets if o.id in asking or o.id in lengths_m]
         told = {r.outlet: r for r in self.routes}
         if not told and wanted and all(o.id in hangs for o in wanted):
             return self._as_it_hangs([(o.id, hangs[o.id]) for o in wanted])
