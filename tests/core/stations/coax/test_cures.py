@@ -78,7 +78,7 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
 
 
 @given(plants(), st.data())
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=40, deadline=None)
 def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(
     job: Job, data: st.DataObject
 ) -> None:
