@@ -49,10 +49,13 @@ def _then(form: int) -> dict[str, object]:
         database.executescript((FORMS / f"database-{form}.sql").read_text("utf-8"))
         found: dict[str, object] = {}
         for table in ("outlet", "target", "carrier", "antenna", "part", "link", "reading"):
-            rows = database.execute(
-                f"SELECT * FROM {table} WHERE job = 'fern-cottage' ORDER BY seq"
-            )
-            found[table] = [dict(r) for r in rows]
+            # From form 8 on dishes and arrays lie in tables of their own.
+            split = ("dish", "array") if table == "antenna" and form >= 8 else (table,)
+            rows = [
+                dict(r) for kind in split
+                for r in database.execute(f"SELECT * FROM {kind} WHERE job = 'fern-cottage' ORDER BY seq")
+            ]  # fmt: skip
+            found[table] = sorted(rows, key=lambda r: r["id"]) if len(split) > 1 else rows
         return found
 
 

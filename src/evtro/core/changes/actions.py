@@ -18,13 +18,14 @@ from ..stations.coax.front_end import with_front
 from ..stations.sky.answer import work_out as surveyed
 from ..units.quantities import InputError, Step, Unit
 from .antennas import array_of, second_antenna, stand_at, take_antenna
+from .lines import company_carriers
 from .typed import Reader
 
 ACTION_WORDS = {
     "model": "choose the antenna", "front": "change the front end",
     "second": "add a second antenna", "stand": "take the spot",
     "learn-scale": "learn the scale's zero", "learn-compass": "learn the compass's error",
-    "arrive": "set up at the next stop", "tick": "mark step",
+    "arrive": "set up at the next stop", "tick": "mark step", "line": "put the company's carriers on its line",
 }  # fmt: skip
 
 
@@ -50,6 +51,8 @@ def acted(
         return _learn_compass(job, action, profile, reader)
     if isinstance(action, changes.Anew):
         return _anew(job, action)
+    if isinstance(action, changes.Line):
+        return company_carriers(job, action, reader)
     assert isinstance(action, changes.Arrive)
     return _arrived(job, action.stop)
 

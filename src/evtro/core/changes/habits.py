@@ -18,11 +18,19 @@ from ..stations.readings.expected import parse_found
 from ..stations.site.position import read_position
 from ..stations.sky.survey import parse_orbit, parse_row
 from ..units.quantities import InputError, Unit
+from .lines import along_route
 from .typed import Reader
 
 ARRAY_AREA_M2 = 0.09  # common practice, no source
 MOST_FOUND = 600
 _SCALES: dict[str, Unit] = {"db": "db", "pct": "pct", "tone": "count"}
+
+# The units in which a carrier's width and power are typed, by what sends it.
+_CARRIED: dict[str, dict[str, Unit]] = {
+    "transmitter": {"bandwidth_mhz": "mhz", "power": "kw"},
+    "satellite": {"bandwidth_mhz": "msym", "power": "dbw"},
+    "line": {"bandwidth_mhz": "mhz", "power": "db"},
+}
 
 Values = dict[str, Any]
 
@@ -104,17 +112,11 @@ def _carrier(at: At, given: Values) -> Values:
     target = next((t for t in at.job.targets if t.id == at.of(given, "target")), None)
     if target is None:
         raise missing(registry_of(at.job).kind("targets"), str(at.of(given, "target")))
-    earthly = target.kind == "transmitter"
+    units: dict[str, Unit] = _CARRIED[target.kind] if at.old is None else {}
     given = dict(given)
     if isinstance(given.get("frequency_mhz"), str):
         given["frequency_mhz"] = _frequency(at, given["frequency_mhz"])
-    if at.old is None and earthly:
-        values = at.read(given, bandwidth_mhz="mhz", power="kw")
-    elif at.old is None:
-        values = at.read(given, bandwidth_mhz="msym", power="dbw")
-    else:
-        values = at.read(given)
-    return values
+    return at.read(given, **units)
 
 
 def _frequency(at: At, text: str) -> float:
@@ -267,7 +269,7 @@ def _part(at: At, given: Values) -> Values:
 
 
 def _link(at: At, given: Values) -> Values:
-    values = at.read(given)
+    values = along_route(at.read(given), at.old)
     key = values.get("cable")
     if key is not None and key not in at.catalogue.cables:
         raise InputError("Cable", f"“{key}” is not in the catalogue.",

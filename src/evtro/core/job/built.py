@@ -66,8 +66,16 @@ class Part(Row):
     setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None
 
 
+Lies = Literal[
+    "mast", "roof", "loft", "wall", "down", "hole", "riser", "duct", "ground", "indoors", "loop", "slack",
+]  # fmt: skip
+# where a stretch of cable lies, and how long it is [m]
+Route = tuple[tuple[Lies, Annotated[float, Field(ge=0.01, le=1000)]], ...]
+
+
 class Link(Row):
-    """A cable from an output to an input. Ports count from 0."""
+    """A cable from an output to an input. Ports count from 0. With a route its length is that of the
+    stretches together."""
 
     table: ClassVar[Table] = Table("link", "cable", "l")
 
@@ -79,6 +87,8 @@ class Link(Row):
     cable: Annotated[str, Field(max_length=40)]
     length_m: Annotated[float, In("m"), length("Cable length", 1000)]
     note: Annotated[str, Field(max_length=200)] = ""
+    celsius: Annotated[float, Field(title="Hottest, °C", ge=-40, le=90)] = 20.0
+    route: Annotated[Route, Field(title="Route", max_length=24)] = ()
 
 
 class Reading(Evidence):
@@ -144,6 +154,13 @@ class Company(Row):
         float | None, In("dbuv"), Field(title="Worst return noise", ge=-40, le=120)
     ] = None
     watched_s: Annotated[float | None, Field(title="Watched for, s", ge=0, le=3600)] = None
+    mer_db: Annotated[float | None, In("db"), Field(title="MER at the drop", ge=0, le=60)] = None
+    return_high_mhz: Annotated[
+        float, In("mhz"), Field(title="Return band up to", ge=10, le=205)
+    ] = 65.0
+    return_most_db: Annotated[
+        float, In("db"), Field(title="Most loss back to the drop", ge=0, le=60)
+    ] = 15.0
     unplugged: bool = False
     lines_known: bool = False
     filter_fitted: bool = False

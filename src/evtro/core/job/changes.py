@@ -183,6 +183,16 @@ class Arrive(_Verb):
     stop: Name
 
 
+class Line(_Verb):
+    """Put evenly spaced carriers on the company's line, in place of those that are on it."""
+
+    verb: Literal["line"] = "line"
+    low_mhz: Typed
+    high_mhz: Typed
+    every_mhz: Typed
+    modulation: Key
+
+
 class Tick(_Verb):
     """Tick a step, confirm its danger, keep what was measured or a note."""
 
@@ -203,7 +213,7 @@ class Several(_Verb):
 
 
 # What is done to an antenna, at a place or at a step as a whole.
-Action = Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | Tick
+Action = Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | Line | Tick
 Change = Annotated[
     Add | Set | Remove | Insert | Replace | Join | Move | Action | Several,
     Field(discriminator="verb"),

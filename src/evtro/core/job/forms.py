@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 8
+FORM = 9
 
 Values = dict[str, Any]
 

@@ -72,15 +72,17 @@ class Outlet(Row):
     floor: Name = ""
     terrestrial: bool = True
     satellite: bool = True
+    company: Literal["none", "television", "modem"] = "none"
+    tuners: Annotated[int, Field(title="Tuners", ge=1, le=16)] = 1
 
 
 class Target(Row):
-    """A satellite or a terrestrial transmitter that the job wants."""
+    """A satellite, a terrestrial transmitter, or the line of a cable company that the job wants."""
 
     table: ClassVar[Table] = Table("target", "target", "t")
 
     id: Id
-    kind: Literal["satellite", "transmitter"]
+    kind: Literal["satellite", "transmitter", "line"]
     name: Name
     orbit_deg_e: Annotated[
         float | None, In("deg"), Field(title="Orbit position", ge=-180, le=180)
@@ -114,7 +116,8 @@ class Target(Row):
 
 
 class Carrier(Row):
-    """A multiplex or transponder of a target."""
+    """A multiplex or transponder of a target. On a company's line `power` is how far it stands over the
+    line between the two levels that were read at the drop [dB]."""
 
     table: ClassVar[Table] = Table("carrier", "carrier", "c")
 
@@ -126,7 +129,9 @@ class Carrier(Row):
         float, In("mhz"), Field(title="Bandwidth or symbol rate", ge=0.1, le=600)
     ]
     polarisation: Literal["H", "V", "L", "R"]
-    power: Annotated[float, Field(title="ERP in kW or EIRP in dBW", gt=-30, le=2000)]
+    power: Annotated[
+        float, Field(title="ERP in kW, EIRP in dBW, or dB over the rest of a line", gt=-30, le=2000)
+    ]
     modulation: Annotated[str, Field(max_length=40)]
     label: Annotated[str, Field(title="Virtual channel", max_length=40)] = ""
     services: Annotated[tuple[Name, ...], Field(title="Services", max_length=60)] = ()

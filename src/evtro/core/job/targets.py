@@ -29,9 +29,10 @@ class Sight:
 
 @lru_cache(maxsize=1024)
 def sight_of(site: Site, target: Target) -> Sight | None:
-    """Direction of one target, or None while the site's or the target's place is unknown."""
+    """Direction of one target; None while the site's or the target's place is unknown, and for a line,
+    which comes out of the ground."""
     lat, lon = site.latitude_deg, site.longitude_deg
-    if lat is None or lon is None:
+    if lat is None or lon is None or target.kind == "line":
         return None
     height = site.height_m + site.mount_height_m
     if target.kind == "satellite":

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..job import Link, Part
-from ..job.parts import CableType, Catalogue, PartType
+from ..job.parts import CableType, Catalogue, PartType, warmer
 from .choice import Selection, choose
 from .circuit import LIGHT_M_US, Circuit, Columns, lay, stepped_db
 from .convert import converted
@@ -133,7 +133,9 @@ def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: C
         after[link.from_part] = {**after[link.from_part], link.from_port: link}
         before[link.to_part] = {**before[link.to_part], link.to_port: link}
         edge, cable = circuit.edge_of_link[link.id], catalogue.cables[link.cable]
-        gain_db[edge] = -link.length_m * cable.loss_db(1.0, columns.frequency_mhz)
+        gain_db[edge] = -(link.length_m * warmer(link.celsius)) * cable.loss_db(
+            1.0, columns.frequency_mhz
+        )
         gain_db[edge] -= stepped_db(wiring, cable, link)
         stepped |= cable.impedance_ohm != old.cables[was.cable].impedance_ohm
         delay_us[edge] = link.length_m / (cable.velocity * LIGHT_M_US)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..job import Link
-from ..job.parts import CableType, Catalogue, PartType
+from ..job.parts import CableType, Catalogue, PartType, warmer
 from ..job.paths import BLOCKED_DB, Path
 from ..physics.geodesy import Floats
 from ..units.quantities import noise_dbuv
@@ -206,11 +206,12 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     inside = len(rows)
     cables = list(catalogue.cables)
     number = {key: i for i, key in enumerate(cables)}
-    cable_of, length, links = [], [], []
+    cable_of, length, warm, links = [], [], [], []
     for link in wiring.links():
         rows.append((nodes[link.from_part, "out", link.from_port], nodes[link.to_part, "in", link.to_port]))  # fmt: skip
         cable_of.append(number[link.cable])
         length.append(link.length_m)
+        warm.append(link.celsius)
         links.append(link.id)
     count = len(rows)
     gain_db = np.empty((count, len(f)))
@@ -219,7 +220,7 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     metres, kinds = np.array(length), np.array(cable_of, dtype=np.int64)
     per_metre = np.array([catalogue.cables[key].loss_db(1.0, f) for key in cables])
     per_metre = per_metre.reshape(len(cables), len(f))
-    gain_db[inside:] = -metres[:, None] * per_metre[kinds] if links else 0.0
+    gain_db[inside:] = -(metres * warmer(warm))[:, None] * per_metre[kinds] if links else 0.0
     steps = [stepped_db(wiring, catalogue.cables[k.cable], k) for k in wiring.links()]
     if any(steps):
         gain_db[inside:] -= np.array(steps)[:, None]

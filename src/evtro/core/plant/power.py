@@ -77,7 +77,7 @@ class Metal:
                 self.diodes += [(rail, self._at(part, "out", o)) for o in kind.receivers]
         for link in links:
             ends = self._at(link.from_part, "out", link.from_port), self._at(link.to_part, "in", link.to_port)  # fmt: skip
-            ohm = catalogue.cables[link.cable].loop_ohm_km * link.length_m / 1000
+            ohm = catalogue.cables[link.cable].loop_ohm(link.length_m, link.celsius)
             if ohm > SHORT_OHM:
                 self.ohms.append((*ends, ohm))
             else:

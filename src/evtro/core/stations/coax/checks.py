@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ...job import Job
+from ...job import Job, Target
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
@@ -100,6 +100,9 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
         lost = [c for c in mine if solved.columns.port[c] is None]
         if not lost or not job.parts:
             continue
+        if target.kind == "line":
+            found.append(_no_line(job, target, len(mine)))
+            continue
         antenna = antennas.get(target.id)
         placed = antenna is not None and any(p.antenna == antenna.id for p in job.parts)
         if antenna is None:
@@ -116,6 +119,17 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
                     ref=target.id)
         )  # fmt: skip
     return found
+
+
+def _no_line(job: Job, target: Target, count: int) -> Problem:
+    """A company's line whose carriers come from nowhere: not in the run, or its drop not read."""
+    read = job.company.low_dbuv is not None and job.company.high_dbuv is not None
+    return Problem(
+        code="no-source", station="coax", state="out" if read else "todo", place=target.name, gauge=None,
+        title=(f"{target.name} is not in the run" if read else f"The drop of {target.name} was not read",),
+        limit=(f"{count} carriers wanted",), origin="this job's carriers", ref=target.id,
+        remedy=("Start a run at it." if read else "Read the level at its lowest and its highest carrier.",),
+    )  # fmt: skip
 
 
 def _outlet(

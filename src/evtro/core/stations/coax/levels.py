@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ...job import Carrier, Job
+from ...job import Carrier, Job, Outlet
 from ...job.parts import Catalogue
 from ...job.profile import Profile, Window
 from ...job.targets import wanted_job
@@ -23,10 +23,15 @@ from .loud import Loud, loud_of
 from .names import part_names
 from .sources import from_the_air, lnb_band, receivers_of, sources_of
 
-Group = Literal["terrestrial", "satellite"]
+Group = Literal["terrestrial", "satellite", "cable"]
 ChoiceOf = Literal["own", "shared", "none"]
 Ranks = NDArray[np.int8]
-GROUPS: tuple[Group, ...] = ("terrestrial", "satellite")
+GROUPS: tuple[Group, ...] = ("terrestrial", "satellite", "cable")
+_GROUP_OF: dict[str, Group] = {
+    "transmitter": "terrestrial",
+    "satellite": "satellite",
+    "line": "cable",
+}
 CHOICES: tuple[ChoiceOf, ...] = ("own", "shared", "none")
 STATES: tuple[State, ...] = ("in", "todo", "near", "out")  # by rank, the gravest last
 IN, TODO, NEAR, OUT = range(4)
@@ -220,7 +225,7 @@ def _channels(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns
         channels.append(
             Channel(
                 id=carrier.id, name=carrier.name, target=carrier.target,
-                group="satellite" if kinds[carrier.target] == "satellite" else "terrestrial",
+                group=_GROUP_OF[kinds[carrier.target]],
                 rf_mhz=carrier.frequency_mhz, frequency_mhz=float(columns.frequency_mhz[i]), band=band,
                 system=modulation.system, wanted_cn_db=modulation.cn_db, window=profile.window(modulation.code, modulation.system),
             )
@@ -270,6 +275,13 @@ def ranked(
                   margin_rank=margin_rank, rank=rank)  # fmt: skip
 
 
+def wants_group(outlet: Outlet, group: Group) -> bool:
+    """Whether an outlet wants the carriers of a group."""
+    if group == "cable":
+        return outlet.company != "none"
+    return outlet.satellite if group == "satellite" else outlet.terrestrial
+
+
 def slope_limit_db(profile: Profile, group: Group) -> float:
     """How far the levels of a group may lie apart at an outlet [dB]."""
     return profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
@@ -298,12 +310,12 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     ripple_rank = ranks(ripple, None, profile.ripple_db, RIPPLE_RESERVE_DB)
     ripple_rank[np.isnan(ripple)] = IN  # nothing there: told as a level
     rank = np.where(choice == 2, np.int8(OUT), np.maximum(found.rank, ripple_rank))
-    satellite = np.array([channel.group == "satellite" for channel in channels], bool)
-    wants = np.array([[o.terrestrial, o.satellite] for o in job.outlets], bool).reshape(-1, 2)
+    group = np.array([GROUPS.index(channel.group) for channel in channels], int)
+    wants = np.array([[wants_group(o, g) for g in GROUPS] for o in job.outlets], bool)
     return Judged(
         channels=channels, plates=plates, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
         ripple_db=ripple, level_rank=found.level_rank, margin_rank=found.margin_rank, ripple_rank=ripple_rank, rank=rank,
-        wants=wants[:, satellite.astype(int)], choice=choice,
+        wants=wants.reshape(-1, len(GROUPS))[:, group], choice=choice,
         least_dbuv=np.array([channel.window.low_dbuv for channel in channels]),
         most_dbuv=np.array([channel.window.high_dbuv for channel in channels]),
         level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,

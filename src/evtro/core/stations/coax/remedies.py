@@ -181,8 +181,9 @@ def better_cable(
             continue
         # Where even the best cable leaves this carrier too low, no try can bring the outlet in.
         mhz = float(solved.columns.frequency_mhz[carrier])
-        saved = catalogue.cables[link.cable].loss_db(link.length_m, mhz) - min(
-            float(catalogue.cables[key].loss_db(link.length_m, mhz)) for key in better
+        here = link.length_m, link.celsius
+        saved = catalogue.cables[link.cable].loss_db(here[0], mhz, here[1]) - min(
+            float(catalogue.cables[key].loss_db(here[0], mhz, here[1])) for key in better
         )
         if level + saved < solved.channels[carrier].window.low_dbuv:
             continue
@@ -191,23 +192,24 @@ def better_cable(
             edge = run.circuit.edge_of_link[link_id]
             waves = run.circuit.columns.frequency_mhz
             cables = [catalogue.cables[key] for key in better]
-            bare = run.circuit.gain_db[edge] + catalogue.cables[link.cable].loss_db(
-                link.length_m, waves
-            )
-            variants = [Alteration({edge: bare - c.loss_db(link.length_m, waves)}) for c in cables]
+            old = catalogue.cables[link.cable].loss_db(here[0], waves, here[1])
+            bare = run.circuit.gain_db[edge] + old
+            variants = [
+                Alteration({edge: bare - c.loss_db(here[0], waves, here[1])}) for c in cables
+            ]
             tried[link_id] = try_out(solved, row.judged, profile, link.to_part, variants=variants)
         found = tried[link_id]
         if any(r.index not in found.rows for r in rows):
             continue  # it leads to some of them only
-        here = [found.rows.index(r.index) for r in rows]
-        mine = found.outlet_rank[:, here].max(axis=1)
+        mine_at = [found.rows.index(r.index) for r in rows]
+        mine = found.outlet_rank[:, mine_at].max(axis=1)
         too_much |= bool((~found.harmless & np.isin(mine, (IN, NEAR))).any())
         for good, word in ((IN, "in"), (NEAR, "near")):
             fitting = np.flatnonzero(found.harmless & (mine == good))
             if not len(fitting):
                 continue
             v = int(fitting[0])
-            gives = float(found.level_dbuv[v, here[0], carrier])
+            gives = float(found.level_dbuv[v, mine_at[0], carrier])
             return CableRemedy(
                 ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
                  catalogue.cables[better[v]].short),

@@ -44,6 +44,7 @@ def user_slot(kind: PartType, index: int) -> int | None:
     return index % len(kind.user_bands) if kind.user_bands else None
 
 
+DROP_MER_DB = 40.0  # of a company's line whose quality nobody read; common practice, no source
 AtArrays = dict[str, Terminals]  # what each array of the job hears, by antenna
 
 
@@ -102,6 +103,7 @@ def sources_of(
     width = np.array([c.bandwidth_mhz for c in everything])
     given: dict[Port, tuple[Floats, Floats]] = {}
     _arrays(job, catalogue, heard, loud=loud, ports=ports, given=given)
+    _line(job, catalogue, ports=ports, given=given)
     seen = sights(job)
     by_target: dict[str, list[int]] = {}
     for i, carrier in enumerate(carriers):
@@ -174,6 +176,42 @@ def _arrays(
                 if meant.get(carrier.id) == part.antenna:
                     ports[i] = port
         given[port] = level, noise
+
+
+def _line(
+    job: Job, catalogue: Catalogue, *, ports: list[Port | None],
+    given: dict[Port, tuple[Floats, Floats]],
+) -> None:  # fmt: skip
+    """The company's line gives its own carriers, at what was read at the drop."""
+    mine = {t.id for t in job.targets if t.kind == "line"}
+    rows = [i for i, c in enumerate(job.carriers) if c.target in mine]
+    levels = drop_levels_dbuv(job, [job.carriers[i] for i in rows])
+    if levels is None or not rows:
+        return
+    mer_db = job.company.mer_db if job.company.mer_db is not None else DROP_MER_DB
+    for part in job.parts:
+        kind = catalogue.part(part.type)
+        if kind is None or kind.draws_as != "line":
+            continue
+        port = (part.id, "out", 0)
+        level, noise = np.full(len(ports), np.nan), np.full(len(ports), np.nan)
+        level[rows], noise[rows] = levels, levels - mer_db
+        given[port] = level, noise
+        for i in rows:
+            ports[i] = ports[i] or port
+
+
+def drop_levels_dbuv(job: Job, carriers: Sequence[Carrier]) -> Floats | None:
+    """Level of the company's carriers at its drop [dBµV], shape of the carriers: on the line between the
+    two that were read there, over the root of the frequency as loss in copper goes, beyond them by the same lean,
+    each more or less by what its row says. None while the drop was not read."""
+    at = job.company
+    if at.low_dbuv is None or at.high_dbuv is None or at.high_mhz <= at.low_mhz:
+        return None
+    root = np.sqrt([c.frequency_mhz for c in carriers])
+    low, high = np.sqrt([at.low_mhz, at.high_mhz])
+    lean = (at.high_dbuv - at.low_dbuv) / (high - low)
+    return np.asarray(at.low_dbuv + (root - low) * lean + np.array([c.power for c in carriers]))
 
 
 def _lnb_noise(

@@ -228,7 +228,11 @@ def _headline(
         return "Nothing read yet", "Read the test points from the mast inward.", gauge(None, "db")
     group_of = {channel.id: channel.group for channel in solved.channels}
     best: tuple[float, str] | None = None
-    for group, name in (("terrestrial", "Terrestrial"), ("satellite", "Satellite IF")):
+    for group, name in (
+        ("terrestrial", "Terrestrial"),
+        ("satellite", "Satellite IF"),
+        ("cable", "Company's line"),
+    ):
         off = [
             c.deviation.value
             for r in rows

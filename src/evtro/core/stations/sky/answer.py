@@ -122,7 +122,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
     skyline = silhouettes(job.obstructions, height)
     growing = {o.id for o in job.obstructions if o.growth_m_year > 0 and years > 0}
     later = [s for s in silhouettes(job.obstructions, height, years) if s.id in growing]
-    wanted = [t for t in job.targets if t.wanted]
+    wanted = [t for t in job.targets if t.wanted and t.kind != "line"]
     seen = {t.id: s for t in wanted if (s := sight_of(job.site, t)) is not None}
     sats = [t for t in wanted if t.kind == "satellite" and t.id in seen]
     wants = wants_of(job, sats, seen)

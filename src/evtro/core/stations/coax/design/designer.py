@@ -29,7 +29,7 @@ from ....plant.optimum import (
 )
 from ....units.quantities import InputError, Phrase, Quantity, State, worst
 from ..answer import Verdict, judged
-from ..levels import GROUPS, slope_limit_db, solve_job
+from ..levels import GROUPS, slope_limit_db, solve_job, wants_group
 from .build import built
 from .head import RunHead, head_of
 from .planter import Tree
@@ -130,9 +130,9 @@ class Designer:
     def _checks_arrival(self) -> None:
         wants = np.zeros(len(self.solved.channels), bool)
         for o in self.job.outlets:
-            for group, yes in (("terrestrial", o.terrestrial), ("satellite", o.satellite)):
-                if yes:
-                    wants |= self.solved.of_group[group]  # type: ignore[index]
+            for group in GROUPS:
+                if wants_group(o, group):
+                    wants |= self.solved.of_group[group]
         lost = np.flatnonzero(wants & ~np.isfinite(self.head.level_dbuv) & self.solved.has_source)
         if len(lost):
             name = self.solved.channels[int(lost[0])].name
@@ -158,7 +158,7 @@ class Designer:
             wants = np.zeros(len(channels), bool)
             slopes = []
             for group in GROUPS:
-                if outlet.terrestrial if group == "terrestrial" else outlet.satellite:
+                if wants_group(outlet, group):
                     mine = self.solved.of_group[group] & np.isfinite(level)
                     wants |= mine
                     if mine.sum() > 1:

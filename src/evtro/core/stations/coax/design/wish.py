@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ....job import Job, Outlet
 from ....plant.optimum import Aim
 from ....units.quantities import InputError
+from ..levels import GROUPS, wants_group
 from .head import Hanging
 
 TreeKind = Literal["star", "riser", "loop", "switch"]
@@ -95,7 +96,7 @@ class Wish(BaseModel):
 
     def outlets_of(self, job: Job) -> list[Outlet]:
         """The outlets that want something. Raises InputError for none, too many, or a route to none."""
-        wanted = [o for o in job.outlets if o.terrestrial or o.satellite]
+        wanted = [o for o in job.outlets if any(wants_group(o, g) for g in GROUPS)]
         if not wanted:
             raise InputError("Outlets", "no outlet wants anything.", "Add outlets at Site.", "design-outlets")  # fmt: skip
         if len(wanted) > MOST_OUTLETS:
