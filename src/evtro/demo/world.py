@@ -31,6 +31,7 @@ from .arrays import harrow_farm, larch_street, mill_loft
 from .block import sorrel_court
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 from .faults import marten_lodge
+from .line import plover_cottage
 
 DEMO_DATE = dt.date(2026, 3, 25)
 
@@ -353,6 +354,9 @@ def demo_jobs() -> dict[str, Job]:
 
 
 def kept_jobs() -> dict[str, Job]:
-    """All jobs that the demo keeps: these and the block of 96 flats, which is large."""
-    block = sorrel_court()
-    return {"sorrel-court": carrying(block, catalogue.load(), shop_profile(block)), **demo_jobs()}
+    """All jobs that the demo keeps: these, the block of 96 flats and the house on a company's line,
+    which are large."""
+    shop = catalogue.load()
+    large = {"sorrel-court": sorrel_court(), "plover-cottage": plover_cottage()}
+    found = {key: carrying(job, shop, shop_profile(job)) for key, job in large.items()}
+    return found | demo_jobs()

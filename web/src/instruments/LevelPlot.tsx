@@ -19,7 +19,7 @@ export function LevelPlot({ points, windows = true }: { points: Point[]; windows
   const y = scaleLinear([Math.min(...levels) - 4, Math.max(...levels) + 4], [128, 8]);
   const f = sorted.map((p) => p.channel.frequency_mhz);
   const x = scaleLinear([Math.min(...f) - 40, Math.max(...f) + 40], [34, 258]);
-  const groups = (["terrestrial", "satellite"] as const)
+  const groups = (["terrestrial", "satellite", "cable"] as const)
     .map((g) => sorted.filter((p) => p.channel.group === g))
     .filter((g) => g.length);
   const path = line<Point>(

@@ -51,7 +51,7 @@ def acted(
         return _learn_compass(job, action, profile, reader)
     if isinstance(action, changes.Anew):
         return _anew(job, action)
-    if isinstance(action, changes.Line):
+    if isinstance(action, changes.PutOnLine):
         return company_carriers(job, action, reader)
     assert isinstance(action, changes.Arrive)
     return _arrived(job, action.stop)

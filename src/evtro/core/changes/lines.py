@@ -18,7 +18,7 @@ LINE_PART = "company-line"
 MOST_ON_LINE = 160
 
 
-def company_carriers(job: Job, change: changes.Line, reader: Reader) -> Job:
+def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job:
     """The job with evenly spaced carriers on the company's line in place of those that were on it; those
     that stay at their frequency keep their rows. Raises InputError."""
     kind = registry(Job).kind("carriers")

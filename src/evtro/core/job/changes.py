@@ -183,7 +183,7 @@ class Arrive(_Verb):
     stop: Name
 
 
-class Line(_Verb):
+class PutOnLine(_Verb):
     """Put evenly spaced carriers on the company's line, in place of those that are on it."""
 
     verb: Literal["line"] = "line"
@@ -213,7 +213,9 @@ class Several(_Verb):
 
 
 # What is done to an antenna, at a place or at a step as a whole.
-Action = Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | Line | Tick
+Action = (
+    Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | PutOnLine | Tick
+)
 Change = Annotated[
     Add | Set | Remove | Insert | Replace | Join | Move | Action | Several,
     Field(discriminator="verb"),

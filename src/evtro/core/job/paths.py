@@ -82,7 +82,8 @@ class Path(Sheet):
     that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
     output of its own number. Arrivals at one output are added, or one of them is selected. With an
     oscillator `lo_mhz` what enters at f leaves at the distance of f from it; gain and range are those
-    of the frequency that enters.
+    of the frequency that enters. `back_db` is what an active way lets through from its output to its input,
+    within its own frequencies.
 
     An active way may be rated: two carriers of `rated_output_dbuv` each make third-order products
     `rated_ratio_db` below either, two of `second_output_dbuv` second-order ones `second_ratio_db` below.
@@ -101,10 +102,13 @@ class Path(Sheet):
     second_output_dbuv: Db | None = None
     second_ratio_db: Ratio = 60.0
     lo_mhz: Annotated[float, Field(gt=0, le=100_000)] | None = None
+    back_db: Curve | None = None
 
     @model_validator(mode="after")
     def _is_a_way(self) -> Path:
         rising("Gain", self.gain_db)
+        if self.back_db is not None:
+            rising("Way back", self.back_db)
         if self.lo_mhz is not None and (
             self.noise_figure_db is None or self.arrivals == "selected"
         ):
@@ -126,6 +130,19 @@ class Path(Sheet):
         points = np.asarray(self.gain_db, float)
         gain = np.interp(np.sqrt(f), np.sqrt(points[:, 0]), points[:, 1])
         return np.where((f >= self.low_mhz) & (f <= self.high_mhz), gain, -BLOCKED_DB)
+
+    def back_at(self, frequency_mhz: Floats) -> Floats:
+        """Gain from its output back to its input [dB], shape of the frequencies [MHz]. What is passive loses
+        as much as forward; what amplifies lets back what its sheet says, and nothing without a word."""
+        if self.back_db is None:
+            active = self.noise_figure_db is not None or self.arrivals == "selected"
+            return (
+                np.full(len(frequency_mhz), -BLOCKED_DB) if active else self.gain_at(frequency_mhz)
+            )
+        points = np.asarray(self.back_db, float)
+        gain = np.interp(frequency_mhz, points[:, 0], points[:, 1])
+        inside = (frequency_mhz >= points[0, 0]) & (frequency_mhz <= points[-1, 0])
+        return np.where(inside, gain, -BLOCKED_DB)
 
 
 class Select(Sheet):

@@ -24,6 +24,7 @@ from evtro.core.job import (
     edits,
 )
 from evtro.core.job.changes import Add, Remove
+from evtro.core.job.problems import Problem
 from evtro.core.physics.beams import array_loss_db, gain_at_dbi
 from evtro.core.physics.propagation.clutter import COVERINGS, clutter_loss_db, entry_loss_db
 from evtro.core.physics.propagation.diffraction import (
@@ -721,11 +722,15 @@ def _company(**values: object) -> Job:
     return job.model_copy(update={"company": job.company.model_copy(update=values)})
 
 
+def _of_line(job: Job) -> list[Problem]:
+    return company_problems(job, CATALOGUE, AMERICA, solve_job(job, CATALOGUE, AMERICA))
+
+
 def test_the_company_s_line_is_unplugged_before_the_own_antenna() -> None:
-    codes = {p.code for p in company_problems(larch_street(), CATALOGUE, AMERICA)}
+    codes = {p.code for p in _of_line(larch_street())}
     assert codes == {"company-on", "lines-unknown"}
     done = _company(unplugged=True, lines_known=True)
-    assert company_problems(done, CATALOGUE, AMERICA) == []
+    assert _of_line(done) == []
 
 
 def test_own_antenna_and_company_s_line_are_never_joined() -> None:
@@ -735,7 +740,7 @@ def test_own_antenna_and_company_s_line_are_never_joined() -> None:
     line = job.parts[0].model_copy(update={"id": "p90", "type": "company-line", "antenna": None})
     job = job.model_copy(update={"parts": (*job.parts, line)})
     job = run.join(job, CATALOGUE, "p90", combiner, "rg6", 2.0, 1)
-    found = company_problems(job, CATALOGUE, AMERICA)[0]
+    found = _of_line(job)[0]
     assert found.code == "back-feed"
     assert found.state == "out"
     assert "Combiner" in found.place
@@ -745,10 +750,10 @@ def test_levels_tilt_and_return_noise_of_a_drop_that_stays() -> None:
     good = _company(
         plan="both", lines_known=True, filter_fitted=True, return_noise_dbuv=8.0, watched_s=30.0
     )
-    assert company_problems(good, CATALOGUE, AMERICA) == []
+    assert _of_line(good) == []
     bad = _company(plan="both", lines_known=True, low_dbuv=64.0, high_dbuv=44.0, return_noise_dbuv=31.0,
                    watched_s=5.0)  # fmt: skip
-    codes = {p.code: p.state for p in company_problems(bad, CATALOGUE, AMERICA)}
+    codes = {p.code: p.state for p in _of_line(bad)}
     assert codes == {"drop-level": "out", "drop-tilt": "out", "return-noise": "out", "watched-short": "near",
                      "no-return-filter": "near"}  # fmt: skip
 

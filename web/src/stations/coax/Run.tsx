@@ -158,11 +158,14 @@ function exitOf(
 function Head({ g, channels }: { g: Geometry; channels: string[] }) {
   const at = useShown();
   const unit = shown(0, "dbuv", 0, at).unit;
+  const terrestrial = channels.includes("terrestrial");
+  const cable = channels.includes("cable");
+  const first = [terrestrial && "Terrestrial", cable && (terrestrial ? "cable" : "Company's line")];
   return (
     <g fontSize="13">
-      {channels.includes("terrestrial") && (
+      {first.some(Boolean) && (
         <text x={g.tableX + 118} y="20">
-          <tspan fontWeight="700">Terrestrial</tspan>, {unit}
+          <tspan fontWeight="700">{first.filter(Boolean).join(" or ")}</tspan>, {unit}
         </text>
       )}
       {channels.includes("satellite") && (

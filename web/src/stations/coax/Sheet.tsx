@@ -181,7 +181,9 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
     [...cells]
       .filter((c) => channels.get(c.carrier)?.group === group && c.margin.value != null)
       .sort((a, b) => a.margin.value! - b.margin.value!)[0];
-  const rows = [thin("terrestrial"), thin("satellite")].filter((c) => c !== undefined);
+  const rows = [thin("terrestrial"), thin("satellite"), thin("cable")].filter(
+    (c) => c !== undefined,
+  );
   if (!rows.length) return null;
   return (
     <section aria-label="Noise" className="border-line border-t pt-2">

@@ -8,7 +8,7 @@ export function Start() {
   const antennas = antennasOf(view.job);
   const left = antennas.filter((a) => !placed.has(a.id));
   if (!left.length) {
-    return antennas.length ? null : (
+    return antennas.length || (view.job.parts ?? []).length ? null : (
       <p className="m-0 mb-3">No antenna yet: add one at Mast, then start the run here.</p>
     );
   }

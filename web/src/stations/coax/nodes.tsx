@@ -109,7 +109,8 @@ export function Leaf({
 export function Gauges({ groups, g, y }: { groups: GroupGauge[]; g: Geometry; y: number }) {
   const at = useShown();
   return groups.map((group) => {
-    const x = g.tableX + (group.group === "terrestrial" ? 118 : 234);
+    // What comes from an own antenna and what from a company never share a plate.
+    const x = g.tableX + (group.group === "satellite" ? 234 : 118);
     return (
       <g key={group.group}>
         <g transform={`translate(${x} ${y - 8})`}>

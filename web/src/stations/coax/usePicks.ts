@@ -36,7 +36,7 @@ export function usePicks(
     return all
       .filter(
         (t) =>
-          (t.inputs === 0) === (here?.kind === "antenna" || here?.kind === "lnb") &&
+          (t.inputs === 0) === ["antenna", "lnb", "line"].includes(here?.kind ?? "") &&
           // An outlet keeps its plate: another kind of it, such as one from which the line goes on.
           (t.draws_as === "plate") === (here?.kind === "plate"),
       )

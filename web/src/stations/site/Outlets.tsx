@@ -1,17 +1,24 @@
 import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { AddRow, NewText, RemoveButton, RemoveHead } from "../../parts/rows";
-import { TextField, Tick } from "../../parts/Value";
-import type { Outlet } from "../../service/client";
+import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
+import type { Job, Outlet } from "../../service/client";
 import { useJob } from "../../service/job";
 import { type Typed, useRows } from "../../service/rows";
 import { emptied } from "../../shell/emptied";
+
+const WANTS = [
+  ["none", "no"],
+  ["television", "television"],
+  ["modem", "modem"],
+] as const;
 
 /** Outlets with floor and wanted services. */
 export function Outlets() {
   const { view } = useJob();
   const outlets = useRows("outlets");
   const rows = view.job.outlets ?? [];
+  const line = hasLine(view.job);
   const [name, setName] = useState("");
   const [floor, setFloor] = useState("");
   const add = async () => {
@@ -29,7 +36,8 @@ export function Outlets() {
             </th>
             <th scope="col">floor</th>
             <th scope="col">terrestrial</th>
-            <th scope="col">satellite</th>
+            <th scope="col">satellite, tuners</th>
+            {line && <th scope="col">company's line</th>}
             <th scope="col">signal there</th>
             <RemoveHead />
           </tr>
@@ -48,8 +56,15 @@ export function Outlets() {
   );
 }
 
+function hasLine(job: Job): boolean {
+  return (
+    (job.company?.plan ?? "none") !== "none" || (job.targets ?? []).some((t) => t.kind === "line")
+  );
+}
+
 function Row({ o }: { o: Outlet }) {
   const { view } = useJob();
+  const line = hasLine(view.job);
   const outlets = useRows("outlets");
   const state = view.answers.outlets[o.id] ?? "todo";
   const set = (body: Typed<Outlet>) => outlets.set(o.id, body);
@@ -87,7 +102,27 @@ function Row({ o }: { o: Outlet }) {
           on={o.satellite ?? true}
           onChange={(satellite) => set({ satellite })}
         />
+        {o.satellite && (
+          <NumberField
+            label={`${o.name} tuners`}
+            value={o.tuners ?? 1}
+            unit="count"
+            digits={0}
+            width={28}
+            commit={(t) => set({ tuners: t })}
+          />
+        )}
       </td>
+      {line && (
+        <td>
+          <Choice
+            label={`${o.name} on the company's line`}
+            value={(o.company ?? "none") as (typeof WANTS)[number][0]}
+            options={WANTS}
+            onChange={(company) => set({ company })}
+          />
+        </td>
+      )}
       <td>
         <StateWord state={state} />
       </td>

@@ -39,6 +39,7 @@ from .levels import (
     solve_job,
 )
 from .powering import Feed, SupplyLoad, feeds
+from .return_path import ReturnWay, filters_for, ways_back
 
 
 @dataclass(frozen=True)
@@ -88,6 +89,7 @@ class CoaxView:
     layout: Layout
     feeds: list[Feed]
     supplies: list[SupplyLoad]
+    back: list[ReturnWay]
     inside: int
     wanted: int
     lowest: Gauge
@@ -188,7 +190,7 @@ class CoaxAnswer:
             outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
                      for r in self.outlets],
             parts=self.parts, layout=self.layout, feeds=found.feeds, supplies=found.supplies,
-            inside=found.inside, wanted=found.wanted,
+            back=ways_back(self.job, self.catalogue, self.solved), inside=found.inside, wanted=found.wanted,
             lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,
             figure=self.figure,
         )  # fmt: skip
@@ -224,7 +226,7 @@ def judged(
         advise=advise,
         outlets=outlets,
     )
-    problems += company_problems(job, catalogue, profile)
+    problems += company_problems(job, catalogue, profile, solved)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("in", "near") for r in wanted)
     begun = bool(job.parts and job.carriers)
@@ -243,19 +245,22 @@ def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Ve
     in words the least of all."""
     problems = []
     for problem in found.problems:
-        if problem.code == "dc-none" and problem.ref:
-            ways = ways_to_feed(job, catalogue, problem.ref)
+        feed = problem.code == "dc-none" and problem.ref is not None
+        if feed or (problem.code == "no-return-filter" and problem.ref):
+            ways = (ways_to_feed(job, catalogue, problem.ref or "") if feed
+                    else filters_for(job, catalogue, found.solved))  # fmt: skip
             for do, tried, gives in ways:
                 solved = solve_job(tried, catalogue, profile)
                 after = judged(tried, catalogue, profile, solved, advise=False, outlets=False)
                 if not harms(found, after):
-                    change = as_change(job, tried, "bring the voltage up")
+                    words = "bring the voltage up" if feed else "stop the return band"
+                    change = as_change(job, tried, words)
                     problem = problem.with_remedy(do, change, gives)
                     break
             else:
                 if ways:
                     problem = problem.with_remedy(
-                        (*ways[0][0], "; with its voltage it harms something else: see what cures it"), None, ())  # fmt: skip
+                        (*ways[0][0], "; it harms something else then: see what cures that"), None, ())  # fmt: skip
         problems.append(problem)
     return replace(found, problems=problems)
 

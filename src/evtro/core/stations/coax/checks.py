@@ -213,8 +213,9 @@ def _group(
     judged, reserve, r = row.judged, profile.level_reserve_db, row.index
     if pick.under_db[r] > 1e-3:
         c = pick.low[r]
+        more = "more from the company at the drop" if group == "cable" else "a larger antenna"
         remedy = CableRemedy(("Raise the level ahead of it: fewer splits, gain where the level is still "
-                              "high, or a larger antenna.",), (), None)  # fmt: skip
+                              f"high, or {more}.",), (), None)  # fmt: skip
         problem = _level(row, judged.cell(r, c), channel=solved.channels[c], remedy=remedy,
                          side="under", by=pick.under_db[r], reserve=reserve)  # fmt: skip
         found.append(Finding(problem, row, group, c, by_db=pick.under_db[r] - reserve))
@@ -291,6 +292,9 @@ def _margin(
               " of quality is lost on the way.")  # fmt: skip
     elif channel.group == "terrestrial":
         do = ("Take an antenna with more gain or raise it: the quality is missing at the antenna.",)
+    elif channel.group == "cable":
+        do = ("Show it to the company: the quality is missing at its drop.",) if lost <= 3 else (
+            "Split less ahead of the amplifier, or fit one where the level is still high.",)  # fmt: skip
     else:
         do = ("Take a larger dish or a quieter LNB: the quality is missing at the dish.",)
     return Problem(

@@ -6,13 +6,15 @@ from ...job import Job
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...plant.wiring import wire
+from ...plant.wiring import Wiring
 from ...units.quantities import (
     Gauge,
     Quantity,
     State,
     gauge,
 )
+from .levels import Solved
+from .return_path import return_problems
 
 TILT_MOST_DB = 12.0  # between the ends of the band at the drop; common practice, no source
 NOISE_MOST_DBUV = 20.0  # ingress at the drop, -40 dBmV, 5 to 42 MHz; common practice, no source
@@ -39,9 +41,8 @@ def level_gauge(job: Job, profile: Profile, value: float | None) -> Gauge:
     return gauge(value, "dbuv", low=window.low_dbuv, high=window.high_dbuv, reserve=2.0)
 
 
-def joined(job: Job, catalogue: Catalogue) -> list[str]:
+def joined(wiring: Wiring) -> list[str]:
     """Names of the parts at which the company's line and an own antenna come together."""
-    wiring = wire(job.parts, job.links, catalogue)
     reach: dict[str, set[str]] = {}
     for part in wiring.order:
         own = wiring.parts[part]
@@ -58,7 +59,9 @@ def joined(job: Job, catalogue: Catalogue) -> list[str]:
     return [wiring.parts[p].name or wiring.kinds[p].name for p in first]
 
 
-def company_problems(job: Job, catalogue: Catalogue, profile: Profile) -> list[Problem]:
+def company_problems(
+    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved
+) -> list[Problem]:
     """What is wrong with the company's line, dangers for its network first."""
     company = job.company
     found = [
@@ -68,7 +71,7 @@ def company_problems(job: Job, catalogue: Catalogue, profile: Profile) -> list[P
             remedy=("Part them: one network for each, or a switch that joins only one at a time. What feeds back "
              "disturbs the whole street.",),
         )
-        for name in joined(job, catalogue)
+        for name in joined(solved.run.wiring)
     ]  # fmt: skip
     if company.plan == "none":
         return found
@@ -110,7 +113,9 @@ def company_problems(job: Job, catalogue: Catalogue, profile: Profile) -> list[P
         found.append(_said("watched-short", "near", title="The return noise was watched too short",
                            limit="half a minute", remedy="Watch the meter for 30 s and write down the worst.",
                            judged=gauge(company.watched_s or 0.0, "count", low=WATCH_S)))  # fmt: skip
-    if not company.filter_fitted:
+    found += return_problems(job, catalogue, solved)
+    known = any(channel.group == "cable" for channel in solved.channels)
+    if not company.filter_fitted and not known:
         found.append(_said("no-return-filter", "near", title="No filter stops the house's noise on the company's line",
                            limit="high pass where no modem hangs",
                            remedy="Fit the high pass on every branch that carries television only.", judged=None))  # fmt: skip

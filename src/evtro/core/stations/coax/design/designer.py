@@ -31,6 +31,7 @@ from ....units.quantities import InputError, Phrase, Quantity, State, worst
 from ..answer import Verdict, judged
 from ..levels import GROUPS, slope_limit_db, solve_job, wants_group
 from .build import built
+from .groups import designed_groups
 from .head import RunHead, head_of
 from .planter import Tree
 from .prices import price_of
@@ -130,7 +131,7 @@ class Designer:
     def _checks_arrival(self) -> None:
         wants = np.zeros(len(self.solved.channels), bool)
         for o in self.job.outlets:
-            for group in GROUPS:
+            for group in designed_groups(self.job):
                 if wants_group(o, group):
                     wants |= self.solved.of_group[group]
         lost = np.flatnonzero(wants & ~np.isfinite(self.head.level_dbuv) & self.solved.has_source)
@@ -267,6 +268,8 @@ class Designer:
             was = self.there.get((problem.code, problem.ref), "in")
             if problem.ref not in spots and worst([was, problem.state]) == was:
                 continue
+            if problem.code == "no-return-filter":
+                continue  # a high pass ahead of a branch comes with its own remedy
             level = problem.code in LENIENT
             if problem.state == "out" or (problem.state == "near" and not level):
                 plates = {p.outlet: p.id for p in job.parts if p.outlet}
@@ -346,7 +349,9 @@ def reserve_of(found: Verdict) -> float:
 def _room(found: Verdict) -> Floats:
     j = found.outlets[0].judged
     room = np.minimum(j.level_dbuv - j.least_dbuv, j.most_dbuv - j.level_dbuv)
-    return np.asarray(np.where(j.wants, np.where(np.isnan(room), -np.inf, room), np.inf))
+    line = found.solved.of_group["cable"]  # beside own antennas it is no matter of the design
+    served = j.wants & (~line | line.all())
+    return np.asarray(np.where(served, np.where(np.isnan(room), -np.inf, room), np.inf))
 
 
 def _worst(found: Verdict) -> int | None:

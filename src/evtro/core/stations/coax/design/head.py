@@ -13,6 +13,7 @@ from ....physics.geodesy import Floats
 from ....plant.wiring import Wiring
 from ....units.quantities import InputError
 from ..levels import Solved, solve_job
+from .groups import designed_groups
 
 NEW = "l0"  # a cable that is not there yet
 INSERTERS = ("inserter-12", "inserter-18")
@@ -58,8 +59,15 @@ class RunHead:
 def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> RunHead:
     """Find it. Raises InputError where no run has begun."""
     wiring = solved.run.wiring
-    plates = {p.id for p in job.parts if p.outlet}
     sources = [p for p in wiring.order if not wiring.kinds[p].inputs and wiring.kinds[p].outputs]
+    if set(designed_groups(job)) != {"cable"}:
+        # A company's line beside is a network of its own, and stays as it is.
+        lines = [p for p in sources if wiring.kinds[p].draws_as == "line"]
+        beside = {b for p in lines for b in (p, *wiring.down(p))}
+        sources = [p for p in sources if p not in lines]
+    else:
+        beside = set()
+    plates = {p.id for p in job.parts if p.outlet and p.id not in beside}
     if not sources:
         raise InputError("Run", "no antenna is in it yet.", "Start a run with an antenna or an LNB; the "
                          "design goes on from there.", "design-no-run")  # fmt: skip
@@ -72,7 +80,7 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
         if branches and not kind.receivers and set(sources) <= ahead and plates <= everything:
             return _at(job, catalogue, profile, solved=solved, part=part)
     # No branch: behind the last part of the line that is no plate.
-    ends = [p for p in wiring.order if p not in plates and wiring.kinds[p].outputs
+    ends = [p for p in wiring.order if p not in plates and p not in beside and wiring.kinds[p].outputs
             and all(k.to_part in plates for k in wiring.after[p].values())]  # fmt: skip
     if len(ends) != 1 or len(wiring.kinds[ends[0]].joinable) > 1:
         raise InputError("Run", "its lines do not meet in one part.", "Lead the antennas to one combiner or "

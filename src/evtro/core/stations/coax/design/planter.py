@@ -13,6 +13,8 @@ from ....job.parts import Catalogue, PartType
 from ....physics.geodesy import Floats
 from ....plant.optimum import Filler, PartChoice, Pick
 from ..ratings import SUM_OVER_RATING_DB
+from ..return_path import BOTTOM_MHZ, STOPPED_DB
+from .groups import designed_groups
 from .head import NEW, RunHead
 from .prices import COUPLER, price_of, price_per_m
 from .wish import Route, TreeKind, Wish
@@ -100,8 +102,17 @@ class Planter:
 
     def parts(self, *draws_as: str) -> Iterator[tuple[str, PartType]]:
         for key, kind in self.catalogue.parts.items():
-            if kind.draws_as in draws_as and (kind.input_ohm, kind.output_ohm) == (75.0, 75.0):
+            fits = (kind.input_ohm, kind.output_ohm) == (75.0, 75.0)
+            if kind.draws_as in draws_as and fits and self._lets_back(kind):
                 yield key, kind
+
+    def _lets_back(self, kind: PartType) -> bool:
+        """Whether a modem's signal comes back through a part, where one hangs behind."""
+        job = self.head.kept
+        if "cable" not in designed_groups(job) or all(o.company != "modem" for o in job.outlets):
+            return True
+        mhz = np.linspace(BOTTOM_MHZ, job.company.return_high_mhz, 4)
+        return all(float(p.back_at(mhz).min()) > -STOPPED_DB for p in kind.paths)
 
     def gain(self, kind: PartType, output: int, setting: float | None = None) -> Floats:
         """What each carrier loses to an output, from the input that it comes by."""

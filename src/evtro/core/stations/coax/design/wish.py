@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ....job import Job, Outlet
 from ....plant.optimum import Aim
 from ....units.quantities import InputError
-from ..levels import GROUPS, wants_group
+from .groups import designed_for
 from .head import Hanging
 
 TreeKind = Literal["star", "riser", "loop", "switch"]
@@ -96,7 +96,7 @@ class Wish(BaseModel):
 
     def outlets_of(self, job: Job) -> list[Outlet]:
         """The outlets that want something. Raises InputError for none, too many, or a route to none."""
-        wanted = [o for o in job.outlets if any(wants_group(o, g) for g in GROUPS)]
+        wanted = [o for o in job.outlets if designed_for(job, o)]
         if not wanted:
             raise InputError("Outlets", "no outlet wants anything.", "Add outlets at Site.", "design-outlets")  # fmt: skip
         if len(wanted) > MOST_OUTLETS:
