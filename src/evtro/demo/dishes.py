@@ -299,14 +299,17 @@ def tern_hut() -> Job:
         conductors=(Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=6, connected=True),
                     Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=4, connected=True)),
         parts=(
-            Part(id="p1", type="unit-ku-two-way", name="Outdoor unit", antenna="a1"),
-            Part(id="p2", type="block-1", name="Grounding block"),
-            Part(id="p3", type="modem-two-way", name="Modem"),
+            Part(id="p1", type="unit-ku-pair", name="Outdoor unit", antenna="a1"),
+            Part(id="p2", type="block-1", name="Receive block"),
+            Part(id="p3", type="modem-pair", name="Modem"),
             Part(id="p4", type="plate", outlet="o1"),
+            Part(id="p5", type="block-1", name="Transmit block"),
         ),
         links=(
             Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=12),
             Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=6),
             Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=0.5),
+            Link(id="l4", from_part="p1", from_port=1, to_part="p5", cable="rg6", length_m=12, note="transmit, red sleeve"),
+            Link(id="l5", from_part="p5", to_part="p3", to_port=1, cable="rg6", length_m=6, note="transmit, red sleeve"),
         ),
     )  # fmt: skip

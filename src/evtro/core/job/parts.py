@@ -50,7 +50,7 @@ class PartType(Sheet):
     """A generic part.
 
     Ports are numbered by side. `receivers` are the outputs where a receiver is plugged in and no
-    cable goes on; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
+    cable goes on; `sends` outputs of a terminal by which a modem's signal comes up to be sent; `dc` pairs of input and output whose centre conductors are joined; `low_mhz` and
     `high_mhz` what a source gives. A part without its voltage passes what `dark_gain_db` says.
     `setting_at` is where the knob of an amplifier sits, `setting_most_db` how far it turns. Return losses
     and the isolation between outputs [dB] as on a sheet, without one those of its class; the price as
@@ -63,6 +63,7 @@ class PartType(Sheet):
     inputs: Count = 1
     outputs: Count = 1
     receivers: Ports = ()
+    sends: Ports = ()
     paths: Annotated[tuple[Path, ...], Field(max_length=64)] = ()
     select: Annotated[tuple[Select, ...], Field(max_length=64)] = ()
     dc: Annotated[tuple[tuple[Port, Port], ...], Field(max_length=4096)] = ()
@@ -122,7 +123,7 @@ class PartType(Sheet):
         named_in = {i for p in self.paths for i in p.inputs} | {s.input for s in self.select}
         named_in |= {i for i, _ in self.dc} | set(self.supply.inputs if self.supply else ())
         named_out = {o for p in self.paths for o in p.outputs} | {o for _, o in self.dc}
-        named_out |= set(self.receivers) | {b.output for b in self.bands}
+        named_out |= set(self.receivers) | set(self.sends) | {b.output for b in self.bands}
         # A supply without an input of its own feeds its output.
         missing = sorted((named_in - ins if self.inputs else set()) | (named_out - outs))
         if missing:

@@ -38,6 +38,7 @@ from .levels import (
     ranks,
     solve_job,
 )
+from .pair import PairCable, pair_cables, pair_problems
 from .powering import Feed, SupplyLoad, feeds
 from .return_path import ReturnWay, filters_for, ways_back
 
@@ -90,6 +91,7 @@ class CoaxView:
     feeds: list[Feed]
     supplies: list[SupplyLoad]
     back: list[ReturnWay]
+    pairs: list[PairCable]
     inside: int
     wanted: int
     lowest: Gauge
@@ -190,7 +192,8 @@ class CoaxAnswer:
             outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
                      for r in self.outlets],
             parts=self.parts, layout=self.layout, feeds=found.feeds, supplies=found.supplies,
-            back=ways_back(self.job, self.catalogue, self.solved), inside=found.inside, wanted=found.wanted,
+            back=ways_back(self.job, self.catalogue, self.solved),
+            pairs=pair_cables(self.job, self.catalogue, self.solved), inside=found.inside, wanted=found.wanted,
             lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,
             figure=self.figure,
         )  # fmt: skip
@@ -227,6 +230,7 @@ def judged(
         outlets=outlets,
     )
     problems += company_problems(job, catalogue, profile, solved)
+    problems += pair_problems(job, catalogue, solved)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("in", "near") for r in wanted)
     begun = bool(job.parts and job.carriers)
