@@ -35,6 +35,7 @@ TABLE = {
     "lnb-c-stacked": (False, {"V stacked low": H, "H stacked high": H}),
     "lnb-ka-two-blocks": (False, {"Ka low block": H, "Ka high block": H}),
     "unit-ku-two-way": (True, {"V": V, "H": H}),
+    "unit-ku-pair": (False, {"V": V, "H": V}),
 }
 
 

@@ -57,6 +57,12 @@ export function useCures(code: string, ref: string) {
   );
 }
 
+export function usePowering() {
+  return usePage<import("./client").PowerView>(["powering"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/powering", { params: { path: { job_id } } }),
+  );
+}
+
 export function useLink(row_id: string | null) {
   return usePage<import("./client").LinkAnswer>(
     ["link", row_id],

@@ -48,6 +48,7 @@ export type SheetLine = Schemas["SheetLine"];
 export type SheetCurve = Schemas["SheetCurve"];
 export type ShelfLine = Schemas["ShelfLine"];
 export type Cures = Schemas["Cures"];
+export type PowerView = Schemas["PowerView"];
 export type CrowdMark = Schemas["CrowdMark"];
 export type Profile = Schemas["Profile"];
 export type JobSummary = Schemas["JobSummary"];

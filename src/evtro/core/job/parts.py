@@ -128,6 +128,8 @@ class PartType(Sheet):
         missing = sorted((named_in - ins if self.inputs else set()) | (named_out - outs))
         if missing:
             raise wrong("Ports", f"{self.name} has no port {missing[0] + 1}, which its data name.")
+        if not self.user_bands and any(p.to_user_bands for p in self.paths):
+            raise wrong("User bands", f"{self.name} leads to user bands and has none.")
         if self.paths and not self.inputs:
             raise wrong("Ports", f"{self.name} has ways and no input.")
         return self
@@ -140,6 +142,13 @@ class PartType(Sheet):
     def isolation_at(self, frequency_mhz: Floats) -> Floats:
         """Isolation between any two of its outputs [dB], shape of the frequencies [MHz]."""
         return _over(self.isolation_db or typical_isolation(self.draws_as), frequency_mhz)
+
+    def moves_by(self, path: Path) -> float | None:
+        """What moves carriers on one of its ways: the oscillator [MHz], or a number below zero that stands
+        for its user bands; None for a way that moves nothing."""
+        if path.to_user_bands:
+            return -sum((n + 1) * mhz for n, (mhz, _) in enumerate(self.user_bands))
+        return path.lo_mhz
 
     @property
     def joinable(self) -> tuple[int, ...]:
@@ -205,10 +214,14 @@ class PartType(Sheet):
         """Whether an outlet's line asks for one of several inputs."""
         return any(p.arrivals == "selected" for p in self.paths)
 
+    def selects_at(self, output: int) -> bool:
+        """Whether the line of this output asks for one of several inputs."""
+        return any(p.arrivals == "selected" and output in p.outputs for p in self.paths)
+
     @property
     def together(self) -> bool:
         """Whether several lines pass side by side, each on its own."""
-        return any(p.each for p in self.paths) and self.inputs > 1
+        return self.inputs > 1 and bool(self.paths) and all(p.each for p in self.paths)
 
     def by_line(self, output: int) -> bool:
         """Whether an LNB's output gives what its line asks for: more than one state brings bands."""

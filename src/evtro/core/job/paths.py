@@ -82,7 +82,7 @@ class Path(Sheet):
     that it passes [MHz], noise figure [dB] where it is active. With `each`, every input leads to the
     output of its own number. Arrivals at one output are added, or one of them is selected. With an
     oscillator `lo_mhz` what enters at f leaves at the distance of f from it; gain and range are those
-    of the frequency that enters. `back_db` is what an active way lets through from its output to its input,
+    of the frequency that enters; with `to_user_bands` each carrier leaves in one of the part's user bands, by turns. `back_db` is what an active way lets through from its output to its input,
     within its own frequencies.
 
     An active way may be rated: two carriers of `rated_output_dbuv` each make third-order products
@@ -103,6 +103,7 @@ class Path(Sheet):
     second_ratio_db: Ratio = 60.0
     lo_mhz: Annotated[float, Field(gt=0, le=100_000)] | None = None
     back_db: Curve | None = None
+    to_user_bands: bool = False
 
     @model_validator(mode="after")
     def _is_a_way(self) -> Path:

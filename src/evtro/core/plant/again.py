@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import dataclasses
 import threading
+from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -33,7 +34,7 @@ class Laid:
     types: Mapping[str, PartType]
     cables: Mapping[str, CableType]
     columns: Columns
-    plates: tuple[str, ...]
+    plates: tuple[str, ...]  # of each receiver, once for each of its tuners
     wiring: Wiring
     circuit: Circuit
     choice: Selection
@@ -47,7 +48,7 @@ _kept: list[Laid] = []
 
 def laid(
     parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns,
-    receivers: frozenset[str],
+    receivers: tuple[str, ...],
 ) -> Laid:  # fmt: skip
     """The run laid out; from a run that was laid before where nothing but cables differs. Raises
     InputError for a part that nobody knows."""
@@ -66,7 +67,7 @@ def laid(
 
 def _fresh(
     parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns, *,
-    receivers: frozenset[str],
+    receivers: tuple[str, ...],
 ) -> Laid:  # fmt: skip
     wiring = wire(parts, links, catalogue)
     plates = _plates(wiring, receivers)
@@ -80,13 +81,16 @@ def _fresh(
     )  # fmt: skip
 
 
-def _plates(wiring: Wiring, receivers: frozenset[str]) -> tuple[str, ...]:
-    return tuple(plate for outlet, plate in wiring.plates.items() if outlet in receivers)
+def _plates(wiring: Wiring, receivers: tuple[str, ...]) -> tuple[str, ...]:
+    asking = Counter(receivers)
+    return tuple(
+        plate for outlet, plate in wiring.plates.items() for _ in range(asking.get(outlet, 0))
+    )
 
 
 def _alike(
     old: Laid, parts: tuple[Part, ...], links: tuple[Link, ...], *, catalogue: Catalogue,
-    columns: Columns, receivers: frozenset[str],
+    columns: Columns, receivers: tuple[str, ...],
 ) -> bool:  # fmt: skip
     """Whether a run differs from one that was laid in the cables between the same ports, and in what
     its sources give, at most."""

@@ -73,8 +73,8 @@ def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Sele
     columns = circuit.columns
     reach = {plate: _reach(wiring, plate) for plate in receivers}
     askers: dict[Control, list[str]] = {}
-    for plate, found in reach.items():
-        for control in found.controls:
+    for plate in receivers:
+        for control in reach[plate].controls:
             askers.setdefault(control, []).append(plate)
     held = _held(wiring)
     mask = _mask(wiring, circuit, askers)
@@ -82,7 +82,7 @@ def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Sele
     controls, above = _controls_of(wiring, columns), _above(wiring)
     alone = {p: _alone(wiring, columns, lines=above[p], reach=r, held=held, controls=controls)
              for p, r in reach.items()}  # fmt: skip
-    bound = _bound(wiring, columns, askers)
+    bound = _bound(wiring, columns, askers, receivers)
     beside = {p: alone[p] & _free(columns, p, bound) if bound else alone[p] for p in reach}
     return Selection(reach=reach, alone=alone, beside=beside, bound=bound, mask=mask, silent=silent,
                   held=held, askers={k: tuple(v) for k, v in askers.items()})  # fmt: skip
@@ -105,7 +105,7 @@ def _reach(wiring: Wiring, plate: str) -> Reach:
         seen.add((above, output))
         kind = wiring.kinds[above]
         tone = tone and kind.passes_tone
-        if kind.by_line(output) or kind.selects:
+        if kind.by_line(output) or kind.selects_at(output):
             controls.append((above, output))
             if not tone:
                 toneless.add((above, output))
@@ -114,7 +114,7 @@ def _reach(wiring: Wiring, plate: str) -> Reach:
             pending += [(above, i, tone) for i in sorted(supplied)]
             continue
         onward = [i for i, o in kind.dc if o == output and i not in supplied]
-        if not onward and not kind.bands and not kind.selects:
+        if not onward and not kind.bands and not kind.selects_at(output):
             stopped.append((above, link.id))
         pending += [(above, i, tone) for i in onward]
     return Reach(tuple(controls), frozenset(toneless), tuple(stopped))
@@ -215,7 +215,7 @@ def _above(wiring: Wiring) -> dict[str, frozenset[Control]]:
         found: frozenset[Control] = frozenset()
         for link in wiring.before[part].values():
             kind = wiring.kinds[link.from_part]
-            own = kind.selects or kind.by_line(link.from_port)
+            own = kind.selects_at(link.from_port) or kind.by_line(link.from_port)
             more = above[link.from_part]
             if own:
                 more = more | {(link.from_part, link.from_port)}
@@ -229,7 +229,7 @@ def _alone(
     held: Mapping[Control, State], controls: list[tuple[int, Control, State]],
 ) -> NDArray[np.bool_]:  # fmt: skip
     """What a receiver can ask for with all others off."""
-    switches = {c for c in lines if wiring.kinds[c[0]].selects}
+    switches = {c for c in lines if wiring.kinds[c[0]].selects_at(c[1])}
     mine = set(reach.controls)
     found = ~columns.asked | (switches <= mine)
     if any(s in reach.toneless for s in switches):
@@ -249,13 +249,16 @@ def _alone(
 
 
 def _bound(
-    wiring: Wiring, columns: Columns, askers: Mapping[Control, list[str]]
+    wiring: Wiring,
+    columns: Columns,
+    askers: Mapping[Control, list[str]],
+    receivers: tuple[str, ...],
 ) -> tuple[Bound, ...]:
     found = []
     for control, plates in askers.items():
-        if len(plates) < 2:
-            continue
         kind = wiring.kinds[control[0]]
+        if len(plates) < 2 or kind.user_bands:
+            continue
         from_here = np.zeros(len(columns.ids), bool)
         for port in columns.given:
             if (port[0], port[2]) == control:
@@ -267,11 +270,18 @@ def _bound(
             found.append(Bound(control[0], control[1], plates=tuple(plates), concerns=concerns,
                                states=tuple(sorted(s for s in states if s)), by_position=position))  # fmt: skip
     for part in wiring.order:
-        slots = len(wiring.kinds[part].user_bands)
-        tuners = [p for p in wiring.down(part) if wiring.kinds[p].receivers] if slots else []
-        if len(tuners) > slots > 0:
-            concerns = np.array([p is not None and p[0] == part for p in columns.port], bool)
-            found.append(Bound(part, 0, plates=tuple(tuners), concerns=concerns, slots=slots))
+        kind = wiring.kinds[part]
+        slots = len(kind.user_bands)
+        for output, link in wiring.after[part].items() if slots else ():
+            # Each output has all of them for itself.
+            behind = {link.to_part, *wiring.down(link.to_part)}
+            tuners = [p for p in receivers if p in behind]
+            if len(tuners) <= slots:
+                continue
+            concerns = columns.asked
+            if not kind.selects:
+                concerns = np.array([p is not None and p[0] == part for p in columns.port], bool)
+            found.append(Bound(part, output, plates=tuple(tuners), concerns=concerns, slots=slots))
     return tuple(found)
 
 

@@ -258,27 +258,27 @@ def _ways(
     row_of: dict[int, int] = {}
     less = setting_db if kind.setting and setting_db else 0.0
     for i, o, path in kind.ways:
+        by = kind.moves_by(path)
         if id(path) not in row_of:
             row_of[id(path)] = len(table)
-            f = columns.frequency_mhz if path.lo_mhz is None else _entry_mhz(path, columns)
+            f = columns.frequency_mhz if by is None else _entry_mhz(path, columns, by)
             gain = np.where(np.isnan(f), -BLOCKED_DB, path.gain_at(np.nan_to_num(f)))
             table.append(np.maximum(gain - less, -BLOCKED_DB))
         nf = kind.noise_figure_db(path, setting_db)
         factor = np.nan if nf is None else 10 ** (nf / 10)
-        found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected", path.lo_mhz))
+        found.append((i, o, row_of[id(path)], factor, path.arrivals == "selected", by))
     return found
 
 
-def _entry_mhz(path: Path, columns: Columns) -> Floats:
+def _entry_mhz(path: Path, columns: Columns, by: float) -> Floats:
     """The frequency at which each column's power enters a converting path [MHz]: that of the column it
     is made from; for any other one that leads there, whose noise comes along. NaN where none does."""
-    assert path.lo_mhz is not None
-    f, lo = columns.frequency_mhz, path.lo_mhz
+    f = columns.frequency_mhz
     found = np.full(len(f), np.nan)
-    for enters in (lo - f, lo + f):
+    for enters in (by - f, by + f) if path.lo_mhz is not None else ():
         inside = np.isnan(found) & (enters >= path.low_mhz) & (enters <= path.high_mhz)
         found[inside] = enters[inside]
-    source = columns.source[lo]
+    source = columns.source[by]
     made = source >= 0
     found[made] = f[source[made]]
     return found

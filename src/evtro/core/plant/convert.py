@@ -8,6 +8,8 @@ from collections.abc import Callable
 
 import numpy as np
 
+from ..job.parts import PartType
+from ..job.paths import Path
 from ..physics.geodesy import Floats
 from .circuit import Columns, Ints
 from .found import Levels
@@ -17,7 +19,11 @@ from .wiring import Wiring
 def converted(wiring: Wiring, columns: Columns) -> Columns:
     """The columns with those that converters make of them, in the order of the signal. Columns as they
     are where nothing converts."""
-    if all(p.lo_mhz is None for kind in wiring.kinds.values() for p in kind.paths):
+    moving = {
+        (kind.key, by): kind for kind in wiring.kinds.values() for p in kind.paths
+        if (by := kind.moves_by(p)) is not None
+    }  # fmt: skip
+    if not moving:
         return columns
     frequency = columns.frequency_mhz.tolist()
     origin = list(range(len(frequency)))
@@ -30,22 +36,24 @@ def converted(wiring: Wiring, columns: Columns) -> Columns:
             here |= there.get(link.from_part, set())
         leaves = set() if kind.paths else here
         for path in kind.paths:
-            if path.lo_mhz is None:
+            by = kind.moves_by(path)
+            if by is None:
                 leaves |= here
                 continue
             for i in sorted(here):
                 if path.low_mhz <= frequency[i] <= path.high_mhz:
-                    key = i, path.lo_mhz
+                    to_mhz = _moved_mhz(kind, path, columns, mhz=frequency[i], carrier=origin[i])
+                    if to_mhz is None:
+                        continue
+                    key = i, by
                     if key not in made:
                         made[key] = len(frequency)
-                        frequency.append(abs(frequency[i] - path.lo_mhz))
+                        frequency.append(to_mhz)
                         origin.append(origin[i])
                     leaves.add(made[key])
         there[part] = leaves
     source: dict[float, Ints] = {}
-    for lo in {
-        p.lo_mhz for kind in wiring.kinds.values() for p in kind.paths if p.lo_mhz is not None
-    }:
+    for _, lo in moving:
         source[lo] = np.full(len(frequency), -1, dtype=np.int64)
     for (i, lo), j in made.items():
         source[lo][j] = i
@@ -62,6 +70,17 @@ def converted(wiring: Wiring, columns: Columns) -> Columns:
         echo_us=columns.echo_us[of] if len(columns.echo_us) else columns.echo_us,
         origin=of, source=source,
     )  # fmt: skip
+
+
+def _moved_mhz(
+    kind: PartType, path: Path, columns: Columns, *, mhz: float, carrier: int
+) -> float | None:  # fmt: skip
+    """Where a carrier leaves a way that moves it [MHz]: in the user band of its turn; None for one that is
+    wider than that."""
+    if not path.to_user_bands:
+        return abs(mhz - (path.lo_mhz or 0.0))
+    to_mhz, wide_mhz = kind.user_bands[carrier % len(kind.user_bands)]
+    return to_mhz if columns.bandwidth_mhz[carrier] <= wide_mhz else None
 
 
 def _given(columns: Columns, part: str) -> set[int]:

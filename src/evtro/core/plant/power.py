@@ -7,7 +7,7 @@ current, centre and braid of a cable are one loop resistance.
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -48,6 +48,15 @@ class Lines:
     given_ma: dict[str, float]
     supply_v: dict[str, float]
     failed: tuple[str, ...] = ()
+    metal: Metal | None = field(default=None, repr=False, compare=False)
+    node_v: Floats | None = field(default=None, repr=False, compare=False)
+
+    def port_v(self, part: str, side: str, port: int) -> float | None:
+        """Voltage at a port [V]; None where no current for a load comes by."""
+        if self.metal is None or self.node_v is None:
+            return None
+        node = self.metal.node.get((part, side, port))
+        return None if node is None else float(self.node_v[node])
 
 
 class Metal:
@@ -168,6 +177,7 @@ def lines(
             for part, (had, by) in found.fed.items()
         },
         given_ma={**found.asked_ma, **failed}, supply_v=volts, failed=tuple(failed),
+        metal=metal, node_v=found.volts,
     )  # fmt: skip
 
 

@@ -30,7 +30,7 @@ from .wiring import Wiring
 @dataclass(frozen=True)
 class Solution:
     """A run solved. `power` holds the lines with all receivers at their lower and at their higher
-    voltage [V]."""
+    voltage [V], `tuners` the plate of each tuner that asks."""
 
     wiring: Wiring
     circuit: Circuit
@@ -41,6 +41,7 @@ class Solution:
     columns: Columns
     matched: Matching
     distorting: Distorting | None = None
+    tuners: tuple[str, ...] = ()
 
     @cached_property
     def levels(self) -> Levels:
@@ -101,11 +102,12 @@ def solve_run(
     parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue, columns: Columns,
     receivers: Collection[str],
 ) -> Solution:  # fmt: skip
-    """Solve a run; `receivers` are the outlets that have a receiver which asks and supplies.
+    """Solve a run; `receivers` are the outlets that have a receiver which asks and supplies, one with
+    several tuners as often as it has.
 
     Parts on a loop are left out and named. Raises InputError for a part that is not in the catalogue.
     """
-    run = laid(tuple(parts), tuple(links), catalogue, columns, receivers=frozenset(receivers))
+    run = laid(tuple(parts), tuple(links), catalogue, columns, receivers=tuple(receivers))
     wiring, circuit, choice, plates = run.wiring, run.circuit, run.choice, run.plates
     metal = Metal(wiring, catalogue, plates)
     low = lines(wiring, catalogue, plates, receiver_v=LOW_V, metal=metal)
@@ -118,7 +120,7 @@ def solve_run(
     found = with_echoes(circuit, driven, solve(circuit, driven, run.distorting), run.matched)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
                     found=found, columns=columns, matched=run.matched,
-                    distorting=run.distorting)  # fmt: skip
+                    distorting=run.distorting, tuners=plates)  # fmt: skip
 
 
 def _dark(

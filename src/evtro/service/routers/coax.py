@@ -13,6 +13,7 @@ from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import PartDetail
 from evtro.core.stations.coax.cures import Cures
 from evtro.core.stations.coax.level_plan import cable_register, level_plan
+from evtro.core.stations.coax.power_view import PowerView, power_view
 from evtro.core.stations.coax.terms import Terms, terms
 from evtro.formats import plans
 
@@ -54,6 +55,13 @@ def cures_of(
 ) -> Cures:
     """What would cure a problem of the run and leave everything else as good as it is."""
     return desk.answers(desk.jobs.get(job_id)).cures(code, ref)
+
+
+@router.get("/jobs/{job_id}/powering", response_model=PowerView, responses=READ)
+def powering(desk: AtDesk, job_id: JobId) -> PowerView:
+    """What every line carries up the run, at both voltages of the receivers, and what each can ask for."""
+    kept = desk.jobs.get(job_id)
+    return power_view(kept.job, desk.catalogue(kept.job), desk.answers(kept).coax)
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/levels", response_model=PartDetail, responses=READ)

@@ -12,6 +12,8 @@ import { CompanyLine } from "./CompanyLine";
 import { Cures } from "./Cures";
 import { Many } from "./Many";
 import { NewerData } from "./NewerData";
+import { PairCables } from "./PairCables";
+import { Powering } from "./Powering";
 import { Run } from "./Run";
 import { Sheet } from "./Sheet";
 import { Start } from "./Start";
@@ -137,6 +139,8 @@ export default function CoaxPlan() {
             </a>
           </p>
         )}
+        <PairCables />
+        {coax.parts.length > 0 && <Powering />}
         <NewerData />
         <CompanyLine />
       </div>

@@ -7,7 +7,7 @@ import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { FoldLine, FoldRow } from "./Folds";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
-import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk } from "./nodes";
+import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
 import { useFolds } from "./useFolds";
 import { inSpan, useSpan } from "./useSpan";
 
@@ -127,6 +127,18 @@ export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
             />
           ) : null;
         })}
+        <g pointerEvents="none">
+          {places.map((p) => {
+            const part = parts.get(p.part);
+            return part &&
+              near(p) &&
+              !p.leaf &&
+              part.kind !== "plate" &&
+              !folds.folded.has(p.part) ? (
+              <TrunkName key={p.part} place={p} part={part} g={g} />
+            ) : null;
+          })}
+        </g>
       </svg>
     </div>
   );

@@ -1,6 +1,6 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
-import type { GroupGauge, OutletView, PartPlace, PartView } from "../../service/client";
+import type { GroupGauge, JobView, OutletView, PartPlace, PartView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -124,14 +124,26 @@ export function Gauges({ groups, g, y }: { groups: GroupGauge[]; g: Geometry; y:
   });
 }
 
-export function Trunk({ part, place, g, selected, folded }: NodeProps) {
+/** Several LNBs on one dish stand close: then the dish is left out and the names stand beside. */
+function isCrowd(view: JobView, part: PartView, place: PartPlace, g: Geometry): boolean {
+  if (part.kind !== "lnb") return false;
+  const kinds = new Map(view.answers.coax.parts.map((p) => [p.id, p.kind]));
+  return view.answers.coax.layout.places.some(
+    (p) =>
+      p.part !== part.id &&
+      p.column === place.column &&
+      kinds.get(p.part) === "lnb" &&
+      Math.abs(g.y(p.top) - g.y(place.top)) < 70,
+  );
+}
+
+/** The name of a part and its levels: drawn over all glyphs, so that no neighbour hides it. */
+export function TrunkName({ part, place, g }: Pick<NodeProps, "part" | "place" | "g">) {
   const { view } = useJob();
   const x = g.x(place.column);
   const top = g.y(place.top);
   const bottom = g.y(place.bottom);
   const bar = isBar(part);
-  const w = barWidth(part);
-  const middle = (top + bottom) / 2;
   const below = part.kind === "lnb";
   const tall = place.bottom - place.top >= TALL_ROWS;
   const raised = place.column % 2 === 1 && !tall ? 58 : 0;
@@ -156,17 +168,23 @@ export function Trunk({ part, place, g, selected, folded }: NodeProps) {
       : stepped
         ? over + raised + 14
         : over;
-  // Several LNBs on one dish stand close: then the dish is left out and the names stand beside.
-  const kinds = new Map(view.answers.coax.parts.map((p) => [p.id, p.kind]));
-  const crowd =
-    below &&
-    view.answers.coax.layout.places.some(
-      (p) =>
-        p.part !== part.id &&
-        p.column === place.column &&
-        kinds.get(p.part) === "lnb" &&
-        Math.abs(g.y(p.top) - top) < 70,
-    );
+  return isCrowd(view, part, place, g) ? (
+    <Beside part={part} x={x - 16} y={(top + bottom) / 2} />
+  ) : (
+    <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
+  );
+}
+
+export function Trunk({ part, place, g, selected }: NodeProps) {
+  const { view } = useJob();
+  const x = g.x(place.column);
+  const top = g.y(place.top);
+  const bottom = g.y(place.bottom);
+  const bar = isBar(part);
+  const w = barWidth(part);
+  const middle = (top + bottom) / 2;
+  const below = part.kind === "lnb";
+  const crowd = isCrowd(view, part, place, g);
   const aim = view.answers.aim.aims.find(
     (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
   );
@@ -243,11 +261,6 @@ export function Trunk({ part, place, g, selected, folded }: NodeProps) {
         >
           {part.free_outputs.length} open
         </text>
-      )}
-      {folded || part.kind === "plate" ? null : crowd ? (
-        <Beside part={part} x={x - 16} y={middle} />
-      ) : (
-        <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
       )}
     </g>
   );

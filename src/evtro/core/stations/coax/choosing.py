@@ -141,13 +141,17 @@ def choice_problems(
     for one in solved.run.choice.bound:
         together.setdefault((one.plates, one.slots), []).append(one.part)
     for (plates, slots), parts in together.items():
-        who = [names[p] for p in plates if p in names]
-        if len(who) < 2:
+        tuners = [names[p] for p in plates if p in names]
+        who = list(dict.fromkeys(tuners))
+        if len(tuners) < 2:
             continue
         shared = _and(sorted(solved.names[p] for p in parts))
         if slots:
-            title = f"{len(who)} receivers share {slots} user bands of {shared}"
+            title = f"{len(tuners)} tuners share {slots} user bands of {shared}"
             remedy = "Take an LNB or switch with more user bands."
+        elif len(who) == 1:
+            title = f"The {len(tuners)} tuners of {who[0]} share one line of {shared}: the same band and polarisation at a time"
+            remedy = "Give each tuner a line and an outlet of its own, or take an LNB or switch with user bands."
         else:
             title = (
                 f"{_and(who)} share one line of {shared}: the same band and polarisation at a time"

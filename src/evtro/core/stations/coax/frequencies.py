@@ -11,6 +11,7 @@ from ...job.paths import BLOCKED_DB, Band
 from ...units.quantities import State
 from ..aim.dishes import lnb_part
 from ..sky.answer import dish_of
+from .edges import OUT_SHARE
 from .names import part_names
 from .sources import lnb_band, same_bands, user_slot
 
@@ -127,7 +128,8 @@ def _stopped(
     do. Every way from the LNB's output is walked once."""
     if not kind.low_mhz <= if_mhz <= kind.high_mhz:
         return f"the LNB itself gives {kind.low_mhz:.0f} to {kind.high_mhz:.0f} MHz only"
-    edges = [if_mhz - width_mhz / 2, if_mhz + width_mhz / 2]
+    whole = (0.5 - OUT_SHARE) * width_mhz
+    edges = [if_mhz - whole, if_mhz + whole]
     waiting = [(part_id, same.output) for same in same_bands(kind, band)]
     seen: set[tuple[str, int]] = set()
     parts = {p.id: p for p in job.parts}

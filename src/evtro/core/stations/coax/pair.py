@@ -18,15 +18,13 @@ from .levels import Solved
 DOWN_MHZ, UP_MHZ = (950.0, 1950.0), (950.0, 1450.0)
 MEASURE = "rg6"  # by what 50 m of which a longer cable is measured
 BETWEEN = ("grounding_block", "arrester")
-RULE = (
-    "50 m for a terminal's pair, unless the cable's loss allows more (common practice, no source)"
-)
+RULE = "a length for a terminal's pair, unless the cable's loss allows more (common practice, no source)"
 
 
 @dataclass(frozen=True)
 class PairCable:
     """One cable of a pair: from the unit to where it ends; length [m], loss at the upper end of what it
-    carries [dB] against what 50 m of 6 mm coax lose there, resistance there and back [Ω]."""
+    carries [dB] against what the rule's length of RG-6 loses there, resistance there and back [Ω]."""
 
     unit: str
     name: str
@@ -111,7 +109,7 @@ def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Proble
                 code="pair-long", station="coax", state=one.loss.state, place=one.name, ref=one.unit, gauge=one.loss,
                 title=(f"The {which} loses too much: ", Quantity(one.length.value or 0.0, "m", 0)),
                 limit=("at most ", Quantity(most, "db", 1), f" at {one.at_mhz:.0f} MHz, as ",
-                       Quantity(CABLE_PAIR_M, "m", 0), " of 6 mm coax"),
+                       Quantity(CABLE_PAIR_M, "m", 0), " of the class of RG-6"),
                 origin=RULE, remedy=("Shorten it, or pull a cable that loses less.",)))  # fmt: skip
         if one.between:
             found.append(Problem(

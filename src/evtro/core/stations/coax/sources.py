@@ -145,13 +145,13 @@ def sources_of(
                    echo_us=np.array([*(made_good_us(c.modulation, c.bandwidth_mhz) for c in carriers), *[0.0] * len(loud)]))  # fmt: skip
 
 
-def receivers_of(job: Job) -> set[str]:
-    """Outlets at which a receiver asks for satellites and gives its line voltage: none in a job that
-    wants no satellite, whatever its outlets say."""
+def receivers_of(job: Job) -> tuple[str, ...]:
+    """Outlets at which a receiver asks for satellites and gives its line voltage, each as often as it has
+    tuners: none in a job that wants no satellite, whatever its outlets say."""
     wanted = {t.id for t in job.targets if t.kind == "satellite" and t.wanted}
     if not any(c.target in wanted for c in job.carriers):
-        return set()
-    return {o.id for o in job.outlets if o.satellite}
+        return ()
+    return tuple(o.id for o in job.outlets if o.satellite for _ in range(o.tuners))
 
 
 def _arrays(

@@ -16,6 +16,8 @@ from .mismatch import echo_maker
 
 SHOWN_DB = 20.0  # what takes less than a hundredth of all is summed
 
+CUT_OFF_DB = 100.0  # so far below the rest lies only what a part does not pass at all
+
 
 @dataclass(frozen=True)
 class Term:
@@ -129,6 +131,9 @@ def _over_width(
                      column=column, frequency_mhz=mhz)  # fmt: skip
     if level is None:
         return []
+    # Beyond a part's range nothing is known.
+    there = level > level.max() - CUT_OFF_DB
+    mhz, level = mhz[there], level[there]
     off = level - level.mean()
     return [(round(f, 3), round(d, 3)) for f, d in zip(mhz.tolist(), off.tolist(), strict=True)]
 

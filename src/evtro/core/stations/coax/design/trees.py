@@ -174,6 +174,7 @@ def _switches(plant: Planter) -> Iterator[Tree]:
             head.kind is not None
             and kind.inputs == head.kind.inputs
             and kind.select == head.kind.select
+            and {o for p in kind.paths if p.arrivals == "selected" for o in p.outputs} == set(outs)
         )
         if takes and count <= len(outs) and len(outs) <= max(count + 8, 4):
             found.append(plant.filling(key, (tuple(outs),), spare=len(outs) - count, first=True))

@@ -1,0 +1,53 @@
+"""Carriers whose edges lie beyond what a part passes. A range is no brick wall: a tenth of a carrier
+beyond its end does no harm, a quarter does (common practice, no source)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ...job.problems import Problem
+from ...units.quantities import State
+from .levels import Solved
+
+NEAR_SHARE, OUT_SHARE = 0.1, 0.25
+
+
+def edge_problems(solved: Solved) -> list[Problem]:
+    """The first part on the way of each carrier that cuts off more of it than that, one problem a part."""
+    run, count = solved.run, len(solved.channels)
+    columns = run.circuit.columns
+    mhz, wide = columns.frequency_mhz, columns.bandwidth_mhz
+    shares: dict[tuple[str, int], np.ndarray] = {}
+    told: set[int] = set()
+    found: list[Problem] = []
+    for part in run.wiring.order:
+        kind = run.wiring.kinds[part]
+        worst = np.zeros(len(mhz))
+        for n, ((_, _, path), edge) in enumerate(
+            zip(kind.ways, run.circuit.edges_of_part.get(part, ()), strict=False)
+        ):
+            if path.lo_mhz is not None or path.to_user_bands:
+                continue
+            if (kind.key, n) not in shares:
+                beyond = np.maximum(mhz + wide / 2 - path.high_mhz, path.low_mhz - mhz + wide / 2)
+                inside = (mhz >= path.low_mhz) & (mhz <= path.high_mhz)
+                shares[kind.key, n] = np.where(inside, np.maximum(beyond, 0.0) / wide, 0.0)
+            share = shares[kind.key, n]
+            if share.max(initial=0.0) > NEAR_SHARE:
+                arrives = run.found.signal[run.circuit.edges[edge, 1]] > 0
+                worst = np.maximum(worst, np.where(arrives, share, 0.0))
+        carriers = {int(columns.carrier[c]) for c in np.flatnonzero(worst > NEAR_SHARE).tolist()}
+        new = sorted(c for c in carriers - told if c < count)
+        if not new:
+            continue
+        told |= set(new)
+        most = float(worst.max())
+        state: State = "out" if most > OUT_SHARE else "near"
+        low, high = kind.range_mhz
+        names = ", ".join(solved.channels[c].name for c in new[:3])
+        found.append(Problem(
+            code="range-edge", station="coax", state=state, place=solved.names[part], ref=part, gauge=None,
+            title=(f"{solved.names[part]} cuts off the edge of {names}: {100 * most:.0f} % lies beyond its range",),
+            limit=(f"{low:.0f} to {high:.0f} MHz",), origin="the part's data sheet, typical of its class",
+            remedy=("Take a part whose range goes further.",)))  # fmt: skip
+    return found

@@ -1,0 +1,148 @@
+"""Switches in a cascade, switches with user bands, several tuners at one outlet."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from evtro import catalogue, profiles
+from evtro.core.answers import work_out
+from evtro.core.job import Link, Part
+from evtro.core.job.parts import PartType
+from evtro.core.job.paths import Path
+from evtro.core.plant.circuit import Columns
+from evtro.core.plant.solution import Solution, solve_run
+from evtro.core.stations.coax.power_view import power_view
+from evtro.core.units.quantities import text_of
+from evtro.demo.world import skerry_house
+
+CATALOGUE = catalogue.load()
+IF_MHZ = np.array([1000.0, 1400.0, 1700.0, 2000.0])  # one carrier in each of the four bands
+
+
+def _columns(width_mhz: float = 30.0) -> Columns:
+    bands = CATALOGUE.parts["lnb-four"].bands
+    given = {}
+    for output in range(4):
+        level = np.where(np.arange(4) == output, 80.0, np.nan)
+        given["p1", "out", output] = level, level - 15
+    return Columns(("vl", "hl", "vh", "hh"), IF_MHZ, np.full(4, width_mhz),
+                   tuple(("p1", "out", n) for n in range(4)), given,
+                   tuple(b.asked for b in sorted(bands, key=lambda b: b.output)))  # fmt: skip
+
+
+def _run(parts: list[Part], joints: list[tuple[str, int, str, int, float]], receivers: list[str],
+         columns: Columns | None = None) -> Solution:  # fmt: skip
+    links = [Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, to_port=i, cable="rg6", length_m=m)
+             for n, (a, o, b, i, m) in enumerate(joints)]  # fmt: skip
+    return solve_run(parts, links, CATALOGUE, columns=columns or _columns(), receivers=receivers)
+
+
+def _part(key: str, kind: str, outlet: str | None = None) -> Part:
+    return Part(id=key, type=kind, outlet=outlet)
+
+
+def test_behind_a_second_switch_of_a_cascade_the_trunk_is_lost_once_more() -> None:
+    parts = [_part("p1", "lnb-four"), _part("p2", "switch-cascade-8"), _part("p3", "switch-cascade-8"),
+             _part("p4", "plate", "o1"), _part("p5", "plate", "o2"), _part("p7", "inserter-18")]  # fmt: skip
+    joints = [("p1", n, "p2" if n else "p7", n, 10.0) for n in range(4)] + [("p7", 0, "p2", 0, 0.0)]
+    joints += [("p2", n, "p3", n, 3.0) for n in range(4)]
+    joints += [("p2", 5, "p4", 0, 12.0), ("p3", 12, "p5", 0, 12.0)]
+    run = _run(parts, joints, ["o1", "o2"])
+    kind, cable = CATALOGUE.parts["switch-cascade-8"], CATALOGUE.cables["rg6"]
+    near, far = (run.levels.level_dbuv[run.outlet_node(p)] for p in ("p4", "p5"))
+    assert np.isfinite(near).all()
+    for c, mhz in enumerate(IF_MHZ):
+        trunk = float(kind.gain_db(c, c, mhz, None)) - float(cable.loss_db(3.0, mhz))  # type: ignore[arg-type]
+        drop = float(kind.gain_db(c, 5, mhz, None))  # type: ignore[arg-type]
+        plate = float(CATALOGUE.parts["plate"].gain_db(0, 0, mhz, None))  # type: ignore[arg-type]
+        power = CATALOGUE.parts["inserter-18"].gain_db(0, 0, mhz, None) if c == 0 else 0.0
+        lost = float(cable.loss_db(22.0, mhz)) - float(power)  # type: ignore[arg-type]
+        assert near[c] == pytest.approx(80 - lost + drop + plate, abs=1e-9)
+        assert far[c] - near[c] == pytest.approx(trunk, abs=1e-9)
+    # Each receiver chooses for itself, whatever the other one watches.
+    assert run.choice.bound == ()
+    for plate in ("p4", "p5"):
+        assert run.choice.alone[plate].all()
+        assert run.choice.beside[plate].all()
+
+
+def test_the_switches_of_a_cascade_live_on_the_receivers_behind_them() -> None:
+    parts = [
+        _part("p1", "lnb-four"),
+        _part("p2", "switch-cascade-8"),
+        _part("p4", "plate", "o1"),
+        _part("p7", "inserter-18"),
+    ]
+    joints = [("p1", 0, "p7", 0, 1.0), ("p7", 0, "p2", 0, 1.0), *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
+              ("p2", 5, "p4", 0, 1.0)]  # fmt: skip
+    lit, dark = _run(parts, joints, ["o1"]), _run(parts, joints, [])
+    assert lit.power[13.0].loads["p2"].on
+    assert lit.power[13.0].given_ma["p4"] == pytest.approx(60.0)
+    assert np.isfinite(lit.levels.level_dbuv[lit.outlet_node("p4")]).all()
+    assert not dark.power[13.0].loads["p2"].on
+
+
+def _banded(tuners: int, wide_mhz: float = 30.0) -> Solution:
+    parts = [
+        _part("p1", "lnb-four"),
+        _part("p2", "switch-user-band-2x8"),
+        _part("p3", "splitter-8a"),
+    ]
+    joints = [("p1", n, "p2", n, 10.0) for n in range(4)] + [("p2", 0, "p3", 0, 20.0)]
+    for n in range(min(tuners, 8)):
+        parts.append(_part(f"p{10 + n}", "plate", f"o{n}"))
+        joints.append(("p3", n, f"p{10 + n}", 0, 5.0))
+    asking = [f"o{n % 8}" for n in range(tuners)]
+    return _run(parts, joints, asking, _columns(wide_mhz))
+
+
+def test_behind_user_bands_the_cable_loses_what_it_loses_at_their_frequency() -> None:
+    run = _banded(8)
+    kind, cable = CATALOGUE.parts["switch-user-band-2x8"], CATALOGUE.cables["rg6"]
+    eight, plate = CATALOGUE.parts["splitter-8a"], CATALOGUE.parts["plate"]
+    there = run.levels.level_dbuv[run.outlet_node("p10")]
+    for c, mhz in enumerate(IF_MHZ):
+        band = kind.user_bands[c][0]
+        lost = float(cable.loss_db(10.0, mhz)) + float(cable.loss_db(25.0, band))
+        gain = float(kind.gain_db(c, 0, mhz, None)) + sum(
+            float(k.gain_db(0, 0, band, None)) for k in (eight, plate)
+        )  # type: ignore[arg-type]
+        assert there[c] == pytest.approx(80 - lost + gain, abs=1e-9)
+
+
+def test_eight_tuners_have_all_they_want_and_a_ninth_is_one_too_many() -> None:
+    assert _banded(8).choice.bound == ()
+    nine = _banded(9)
+    assert [b.slots for b in nine.choice.bound] == [8]
+    assert len(nine.choice.bound[0].plates) == 9
+
+
+def test_a_carrier_wider_than_a_user_band_does_not_come_through() -> None:
+    narrow, wide = _banded(1, 46.0), _banded(1, 47.0)
+    assert np.isfinite(narrow.levels.level_dbuv[narrow.outlet_node("p10")]).all()
+    assert not np.isfinite(wide.levels.level_dbuv[wide.outlet_node("p10")]).any()
+
+
+def test_a_part_that_leads_to_user_bands_has_some() -> None:
+    way = Path(inputs=(0,), outputs=(0,), low_mhz=950, high_mhz=2150, gain_db=((950, 0.0), (2150, 0.0)),
+               noise_figure_db=8.0, to_user_bands=True)  # fmt: skip
+    with pytest.raises(ValueError, match="has none"):
+        PartType(key="none", draws_as="multiswitch", name="No bands", paths=(way,))
+
+
+def test_two_tuners_of_one_outlet_on_one_line_are_told_what_binds_them() -> None:
+    job = skerry_house()
+    first = job.outlets[0]
+    two = job.model_copy(update={
+        "outlets": (first.model_copy(update={"tuners": 2}), *job.outlets[1:])})  # fmt: skip
+    profile = profiles.load(job.profile)
+    before, after = (work_out(j, CATALOGUE, profile).coax for j in (job, two))
+    assert all(p.code != "choice-shared" for p in before.problems)
+    told = next(p for p in after.problems if p.code == "choice-shared")
+    assert f"The 2 tuners of {first.name} share one line" in text_of(told.title)
+    rows = {r.outlet: r for r in power_view(two, CATALOGUE, after).asking}
+    assert rows[first.name].alone == rows[first.name].wanted
+    assert rows[first.name].beside < rows[first.name].alone
+    other = rows[job.outlets[1].name]
+    assert other.beside == other.alone == other.wanted
