@@ -20,6 +20,8 @@ CABLES = (
     "cable",
     "length_m",
     "carries",
+    "route",
+    "clips",
     "note",
 )
 

@@ -269,7 +269,7 @@ def _part(at: At, given: Values) -> Values:
 
 
 def _link(at: At, given: Values) -> Values:
-    values = along_route(at.read(given), at.old)
+    values = along_route(at.read(given), at.old, at.reader)
     key = values.get("cable")
     if key is not None and key not in at.catalogue.cables:
         raise InputError("Cable", f"“{key}” is not in the catalogue.",

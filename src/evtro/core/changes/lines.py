@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
+from annotated_types import Ge, Le
 
 from ..job import Carrier, Job, Part, Target, changes, edits
 from ..job.consistency import check_modulation
@@ -16,6 +17,7 @@ from .typed import Reader
 ROLL_OFF = 1.15  # spacing over symbol rate of a cable channel (EN 300 429, from memory)
 LINE_PART = "company-line"
 MOST_ON_LINE = 160
+_STRETCH = (Ge(0.01), Le(1000.0))
 
 
 def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job:
@@ -63,13 +65,22 @@ def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job
     return job
 
 
-def along_route(given: dict[str, Any], old: Any) -> dict[str, Any]:
+def along_route(given: dict[str, Any], old: Any, reader: Reader) -> dict[str, Any]:
     """A cable's values with its length that of its route; a length that is typed alone, and differs, takes the
-    route away."""
+    route away. Raises InputError naming the stretch."""
     if "route" in given:
         route = given["route"] or ()
-        if route:
-            given["length_m"] = round(sum(float(metres) for _, metres in route), 3)
+        if not isinstance(route, (list, tuple)) or any(
+            not isinstance(s, (list, tuple)) or len(s) != 2 for s in route
+        ):
+            raise InputError("Route", "it is no list of stretches.",
+                             "Give each as where it lies and its length.", "route-wrong")  # fmt: skip
+        given["route"] = read = tuple(
+            (kind, reader.length(f"Stretch {n}", metres, _STRETCH))
+            for n, (kind, metres) in enumerate(route, start=1)
+        )
+        if read:
+            given["length_m"] = round(sum(metres for _, metres in read), 3)
     elif (
         "length_m" in given and old is not None and old.route and given["length_m"] != old.length_m
     ):

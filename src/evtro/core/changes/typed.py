@@ -71,6 +71,12 @@ class Reader:
         found = self.typed(title, str(value), unit=unit, rules=_BEARING)
         return _bounded(title, found, unit, rules=_BEARING)
 
+    def length(self, title: str, value: object, rules: tuple[object, ...]) -> float:
+        """A length that lies within a list [m], as a figure or typed. Raises InputError."""
+        number = isinstance(value, (int, float)) and not isinstance(value, bool)
+        found = float(value) if number else self.typed(title, value, unit="m", rules=rules)  # type: ignore[arg-type]
+        return _bounded(title, found, "m", rules=rules)
+
     def typed(
         self, title: str, text: object, *, unit: Unit, rules: tuple[object, ...] = ()
     ) -> float:

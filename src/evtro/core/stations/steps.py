@@ -20,6 +20,7 @@ from .aim.steps import PLUMB_DEG, aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
 from .coax.levels import OUT
+from .coax.routes import clips_of, told
 from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
 from .readings.answer import ReadingsAnswer
@@ -222,8 +223,11 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
                     (f"Pull {names[link.from_part]} to {names[link.to_part]}",),
                     Quantity(link.length_m, "m"),
                     (
+                        *told(link.route),
+                        "; " if link.route else "",
                         f"{cable.short}; label both ends; bend no tighter than ",
                         Quantity(cable.bend_radius_mm, "mm", 0),
+                        f"; {clips_of(link)} clips" if clips_of(link) else "",
                     ),
                 )
             )

@@ -3,11 +3,12 @@ import { BigFigure } from "../../instruments/Figure";
 import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import type { Catalogue, Gauge, Link } from "../../service/client";
+import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
+import { RouteOf } from "./RouteOf";
 import { Staircase } from "./Staircase";
 import { usePartDetail } from "./usePartDetail";
 
@@ -76,7 +77,7 @@ export function Sheet({
           <LevelPlot points={points} windows={Boolean(outlet)} />
         </div>
       )}
-      {feeds.length > 0 && <Cables feeds={feeds} catalogue={catalogue} />}
+      {feeds.length > 0 && <Cables feeds={feeds} catalogue={catalogue} ways={detail?.ways} />}
       <div className="flex flex-wrap items-baseline gap-3 text-dense">
         {!outlet && (
           <TextField
@@ -116,30 +117,47 @@ export function Sheet({
   );
 }
 
-function Cables({ feeds, catalogue }: { feeds: Link[]; catalogue: Catalogue }) {
+function Cables({
+  feeds,
+  catalogue,
+  ways,
+}: {
+  feeds: Link[];
+  catalogue: Catalogue;
+  ways: PartDetail["ways"] | undefined;
+}) {
   const links = useRows("links");
   const set = (id: string, body: Record<string, string>) => links.set(id, body);
   const cables = Object.values(catalogue.cables).map((c) => [c.key, c.short] as const);
   return (
     <section aria-label="Cable that comes in" className="text-dense">
       {feeds.map((k) => (
-        <div key={k.id} className="flex items-baseline gap-2 py-0.5">
-          <span className="text-quiet">
-            {feeds.length > 1 ? `line ${(k.to_port ?? 0) + 1}` : "Cable"}
-          </span>
-          <NumberField
-            label={feeds.length > 1 ? `Cable length, line ${(k.to_port ?? 0) + 1}` : "Cable length"}
-            value={k.length_m}
-            unit="m"
-            width={52}
-            commit={(t) => set(k.id, { length_m: t })}
-          />
-          <Choice
-            label={feeds.length > 1 ? `Cable type, line ${(k.to_port ?? 0) + 1}` : "Cable type"}
-            value={k.cable}
-            options={cables}
-            onChange={(cable) => set(k.id, { cable })}
-            width={128}
+        <div key={k.id} className="py-0.5">
+          <div className="flex items-baseline gap-2">
+            <span className="text-quiet">
+              {feeds.length > 1 ? `line ${(k.to_port ?? 0) + 1}` : "Cable"}
+            </span>
+            <NumberField
+              label={
+                feeds.length > 1 ? `Cable length, line ${(k.to_port ?? 0) + 1}` : "Cable length"
+              }
+              value={k.length_m}
+              unit="m"
+              width={52}
+              commit={(t) => set(k.id, { length_m: t })}
+            />
+            <Choice
+              label={feeds.length > 1 ? `Cable type, line ${(k.to_port ?? 0) + 1}` : "Cable type"}
+              value={k.cable}
+              options={cables}
+              onChange={(cable) => set(k.id, { cable })}
+              width={128}
+            />
+          </div>
+          <RouteOf
+            link={k}
+            way={ways?.find((w) => w.link === k.id)}
+            name={feeds.length > 1 ? `line ${(k.to_port ?? 0) + 1}` : "this cable"}
           />
         </div>
       ))}

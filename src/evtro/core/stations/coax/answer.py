@@ -41,6 +41,7 @@ from .levels import (
 from .pair import PairCable, pair_cables, pair_problems
 from .powering import Feed, SupplyLoad, feeds
 from .return_path import ReturnWay, filters_for, ways_back
+from .routes import CableWay, way_of
 
 
 @dataclass(frozen=True)
@@ -73,11 +74,13 @@ class OutletView:
 
 @dataclass(frozen=True)
 class PartDetail:
-    """Every carrier at a part: id, level [dBµV] and C/N [dB]; at an outlet judged, too."""
+    """Every carrier at a part: id, level [dBµV] and C/N [dB]; at an outlet judged, too; the ways of the
+    cables that come to it."""
 
     part: str
     levels: list[tuple[str, float, float]]
     cells: list[Cell]
+    ways: list[CableWay]
 
 
 @dataclass(frozen=True)
@@ -180,7 +183,11 @@ class CoaxAnswer:
     def detail(self, part_id: str) -> PartDetail:
         """Every carrier at a part."""
         row = next((r for r in self.outlets if r.part == part_id), None)
-        return PartDetail(part_id, part_levels(self.solved, part_id), row.cells if row else [])
+        wiring = self.solved.run.wiring
+        ways = [way_of(self.job, wiring, k) for k in self.job.links if k.to_part == part_id]
+        return PartDetail(
+            part_id, part_levels(self.solved, part_id), row.cells if row else [], ways
+        )
 
     @cached_property
     def view(self) -> CoaxView:

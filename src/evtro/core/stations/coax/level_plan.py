@@ -8,10 +8,11 @@ import numpy as np
 
 from ...job import Job
 from ...job.parts import Catalogue
-from ...units.quantities import State
+from ...units.quantities import State, text_of
 from .answer import CoaxAnswer
 from .at_parts import part_levels
 from .levels import GROUPS
+from .routes import clips_of, told
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,8 @@ class CableRow:
     cable: str
     length_m: float
     carries: str
+    route: str
+    clips: int
     note: str
 
 
@@ -95,5 +98,6 @@ def cable_register(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[C
             number=number, start=answer.names.get(link.from_part, link.from_part), start_port=link.from_port + 1,
             end=answer.names.get(link.to_part, link.to_part), end_port=link.to_port + 1,
             cable=cable.name if cable else link.cable, length_m=link.length_m, carries=", ".join(carries),
+            route=text_of(told(link.route)), clips=clips_of(link),
             note=link.note))  # fmt: skip
     return found
