@@ -15,6 +15,8 @@ const KEYS: [string, string][] = [
   ["a", "in the run: add after"],
   ["b", "in the run: add a branch"],
   ["r", "in the run: replace"],
+  ["c", "in the run: the whole branch once more"],
+  ["m", "in the run: lead it from elsewhere"],
   ["Delete", "in the run: remove"],
   ["f", "show the fix of the selected problem; again: take it"],
 ];

@@ -16,6 +16,7 @@ from ..job.references import check_references, missing, without
 from ..job.registry import Kind, new_row_id, registry, registry_of, rows_of
 from ..job.stock import limits, stocked
 from ..job.words import in_words
+from ..plant import branches
 from ..plant import edits as run
 from ..stations.sky.moves import move_mount
 from ..units.quantities import InputError, Step
@@ -47,6 +48,7 @@ def words_of(change: Change) -> str:
     noun = _noun(change)
     return {"add": f"add {noun}", "set": f"change {noun}", "remove": f"remove {noun}",
             "insert": "add part", "replace": "replace part", "join": "join parts",
+            "copy": "copy branch", "lead": "lead a branch from elsewhere",
             "move": "move the mount", **ACTION_WORDS}[change.verb]  # fmt: skip
 
 
@@ -209,8 +211,26 @@ class _Work:
         else:
             self.job = without(self.job, kind.field, key)
 
-    def _run(self, change: changes.Insert | changes.Replace | changes.Join) -> None:
+    def _run(
+        self,
+        change: changes.Insert
+        | changes.Replace
+        | changes.Join
+        | changes.CopyBranch
+        | changes.LeadFrom,
+    ) -> None:
         catalogue = self.catalogue
+        if isinstance(change, changes.CopyBranch | changes.LeadFrom):
+            part, after = self._id(change.part), self._id(change.after)
+            if isinstance(change, changes.LeadFrom):
+                self.job = branches.lead_from(
+                    self.job, catalogue, part, after=after, port=change.port
+                )
+                return
+            self.job, _ = branches.copy_branch(
+                self.job, catalogue, part, after=after, port=change.port, floor=change.floor
+            )
+            return
         if isinstance(change, changes.Replace):
             self.job = run.replace(self.job, catalogue, self._id(change.part), change.type)
             return

@@ -106,6 +106,25 @@ class Join(_Verb):
     length_m: Typed = 0.5
 
 
+class CopyBranch(_Verb):
+    """Put a part and everything behind it once more behind another part, with outlets of their own."""
+
+    verb: Literal["copy"] = "copy"
+    part: Name
+    after: Name
+    port: Annotated[int, Field(ge=0, le=63)] | None = None
+    floor: Annotated[str, Field(max_length=80)] = ""
+
+
+class LeadFrom(_Verb):
+    """Lead a part, with what hangs behind it, from another part's free output."""
+
+    verb: Literal["lead"] = "lead"
+    part: Name
+    after: Name
+    port: Annotated[int, Field(ge=0, le=63)] | None = None
+
+
 class Move(_Verb):
     """Move the mount over the ground, to another height above it too; what was surveyed from it is
     seen from there."""
@@ -217,7 +236,7 @@ Action = (
     Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | PutOnLine | Tick
 )
 Change = Annotated[
-    Add | Set | Remove | Insert | Replace | Join | Move | Action | Several,
+    Add | Set | Remove | Insert | Replace | Join | CopyBranch | LeadFrom | Move | Action | Several,
     Field(discriminator="verb"),
 ]
 Several.model_rebuild()

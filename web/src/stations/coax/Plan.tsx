@@ -23,10 +23,10 @@ import { useStock } from "./useStock";
 const DesignView = lazy(() => import("./design/DesignView"));
 
 export default function CoaxPlan() {
-  const { view, selected, select } = useJob();
+  const { view, selected, select, change } = useJob();
   const parts = useRows("parts");
   const catalogue = useStock();
-  const [picking, pick] = useState<"after" | "branch" | "replace" | null>(null);
+  const [picking, pick] = useState<keyof typeof TITLES | null>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
   const coax = view.answers.coax;
   const worst = [...coax.outlets]
@@ -52,6 +52,8 @@ export default function CoaxPlan() {
     if (k === "a") pick("after");
     if (k === "b") pick("branch");
     if (k === "r") pick("replace");
+    if (k === "c") pick("copy");
+    if (k === "m") pick("move");
     if (k === "Delete") remove();
     if (k === "Enter")
       document.querySelector<HTMLInputElement>('[aria-label="Sheet"] input')?.focus();
@@ -108,6 +110,9 @@ export default function CoaxPlan() {
             asked={selected ?? null}
             onSelect={select}
             onKey={key}
+            onLead={async (part, after) =>
+              refuse(await change({ verb: "lead", part, after, port: null }))
+            }
           />
         )}
         {coax.parts.length > 0 && (
@@ -157,6 +162,8 @@ export default function CoaxPlan() {
                 {act("Add after", "a", () => pick("after"))}
                 {act("Branch", "b", () => pick("branch"))}
                 {act("Replace", "r", () => pick("replace"))}
+                {act("Copy branch", "c", () => pick("copy"))}
+                {act("Lead from", "m", () => pick("move"))}
                 {act("Remove", "Del", remove)}
               </div>
             }
@@ -177,6 +184,8 @@ const TITLES = {
   after: "Add after it: a part, an outlet, or join to another",
   branch: "Branch on a free output: a part or an outlet",
   replace: "Replace by",
+  copy: "Put the whole branch once more: at a free output",
+  move: "Lead it and what hangs behind it from: a free output",
 };
 
 function rank(state: string) {

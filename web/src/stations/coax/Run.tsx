@@ -8,6 +8,7 @@ import { shown } from "../../units/units";
 import { FoldLine, FoldRow } from "./Folds";
 import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
 import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
+import { useDrag } from "./useDrag";
 import { useFolds } from "./useFolds";
 import { inSpan, useSpan } from "./useSpan";
 
@@ -18,10 +19,12 @@ type Props = {
   asked: string | null;
   onSelect: (part: string) => void;
   onKey: (key: string) => void;
+  /** A part was dropped on another one. */
+  onLead: (part: string, after: string) => void;
 };
 
 /** The run: laid out by the service, drawn here; wires lie level and never cross. */
-export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
+export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Props) {
   const { view } = useJob();
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const coax = view.answers.coax;
@@ -43,6 +46,7 @@ export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
   const outlets = new Map(coax.outlets.map((o) => [o.part, o]));
   const feeds = new Map([...links].reverse().map((k) => [k.to_part, k]));
   const picture = useRef<SVGSVGElement>(null);
+  const { line, ...drag } = useDrag(onLead);
   // Of a house with hundreds of outlets only what is near the screen is drawn.
   const span = useSpan(picture, g.height > 3000);
   const near = (p: PartPlace) => inSpan(span, g.y(p.top) - 60, g.y(p.bottom) + 60);
@@ -58,7 +62,7 @@ export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
     } else if (e.key === "f" && folds.canFold(selected)) {
       e.preventDefault();
       folds.toggle(selected!);
-    } else if (["Enter", "a", "b", "r", "Delete"].includes(e.key)) {
+    } else if (["Enter", "a", "b", "c", "m", "r", "Delete"].includes(e.key)) {
       e.preventDefault();
       onKey(e.key);
     }
@@ -66,7 +70,14 @@ export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
   return (
     <div ref={ref} className="overflow-x-auto">
       <FoldLine folds={folds} selected={selected} />
-      <svg ref={picture} width={g.width} height={g.height} onKeyDown={keys} className="block">
+      <svg
+        ref={picture}
+        width={g.width}
+        height={g.height}
+        onKeyDown={keys}
+        className="block"
+        {...drag}
+      >
         <Head g={g} channels={coax.channels.map((l) => l.group)} />
         {links.map((k) => {
           const from = byPart.get(k.from_part);
@@ -127,6 +138,18 @@ export function Run({ catalogue, selected, asked, onSelect, onKey }: Props) {
             />
           ) : null;
         })}
+        {line && (
+          <line
+            x1={line.x}
+            y1={line.y}
+            x2={line.toX}
+            y2={line.toY}
+            stroke="var(--color-copper)"
+            strokeWidth="2"
+            strokeDasharray="6 4"
+            pointerEvents="none"
+          />
+        )}
         <g pointerEvents="none">
           {places.map((p) => {
             const part = parts.get(p.part);
@@ -211,6 +234,7 @@ function Node(p: NodeProps) {
       )}
       <rect
         id={`run-${part.id}`}
+        data-run={part.id}
         role="button"
         tabIndex={selected ? 0 : -1}
         aria-pressed={selected}

@@ -6,7 +6,7 @@ import type { Command } from "../../shell/CommandBox";
 export function usePicks(
   catalogue: Catalogue | undefined,
   part: string | null,
-  mode: "after" | "branch" | "replace" | null,
+  mode: "after" | "branch" | "replace" | "copy" | "move" | null,
   say: (refusal: Refusal | null) => void,
 ): Command[] {
   const { view, select, change } = useJob();
@@ -48,6 +48,26 @@ export function usePicks(
           say(said);
         },
       }));
+  }
+  if (mode === "copy" || mode === "move") {
+    return view.answers.coax.parts
+      .filter((p) => p.id !== part && p.free_outputs.length > 0)
+      .flatMap((p) =>
+        p.free_outputs.map((port) => ({
+          name: `${mode === "copy" ? "Once more at" : "Lead it from"}: ${p.name}, output ${port + 1}`,
+          hint: p.type_name,
+          run: async () => {
+            const id = newest();
+            const said = await change(
+              mode === "copy"
+                ? { verb: "copy", part, after: p.id, port, floor: "" }
+                : { verb: "lead", part, after: p.id, port },
+            );
+            say(said);
+            if (!said && mode === "copy") select(id);
+          },
+        })),
+      );
   }
   const free = here?.free_outputs ?? [];
   const port = mode === "branch" ? (free[0] ?? null) : null;
