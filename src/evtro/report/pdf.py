@@ -17,7 +17,8 @@ COLOURS = {"in": "#256B5C", "near": "#8F5B00", "out": "#A1352A", "todo": QUIET}
 
 
 @cache
-def _fonts() -> None:
+def fonts() -> None:
+    """Register the program's own faces."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
@@ -36,7 +37,7 @@ def job_sheet_pdf(job: Job, sections: list[Section], units: str, level: str) -> 
     from reportlab.lib.units import mm
     from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
-    _fonts()
+    fonts()
     text = ParagraphStyle("text", fontName="EvtroText", fontSize=9, leading=12.5,
                           textColor=HexColor(INK))  # fmt: skip
     quiet = ParagraphStyle("quiet", parent=text, textColor=HexColor(QUIET))

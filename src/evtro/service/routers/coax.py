@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
@@ -16,6 +16,7 @@ from evtro.core.stations.coax.level_plan import cable_register, level_plan
 from evtro.core.stations.coax.power_view import PowerView, power_view
 from evtro.core.stations.coax.terms import Terms, terms
 from evtro.formats import plans
+from evtro.report.run_pdf import run_pdf
 
 from ..common import READ, AtDesk, JobId, RowId, download, file_of
 
@@ -77,6 +78,21 @@ def levels_csv(desk: AtDesk, job_id: JobId) -> Response:
     """The level plan: every carrier at every outlet and device."""
     rows = level_plan(desk.answers(desk.jobs.get(job_id)).coax)
     return download(plans.write_levels(rows), "text/csv", "levels.csv")
+
+
+@router.get("/jobs/{job_id}/run.pdf", response_class=Response, responses=file_of("application/pdf"))
+def print_run(
+    desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None,
+    level: Literal["dbuv", "dbmv", "dbm"] | None = None,
+) -> Response:  # fmt: skip
+    """The run with its level plan on one to four pages, in the units that are asked for; without, those of
+    the job's practice."""
+    kept = desk.jobs.get(job_id)
+    practice = desk.profile(kept.job)
+    made = run_pdf(
+        kept.job, desk.answers(kept).coax, units or practice.units, level or practice.level
+    )
+    return download(made, "application/pdf", "run.pdf")
 
 
 @router.get("/jobs/{job_id}/cables.csv", response_class=Response, responses=file_of("text/csv"))

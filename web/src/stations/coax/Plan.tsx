@@ -8,6 +8,7 @@ import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { type Command, CommandBox } from "../../shell/CommandBox";
 import { Problems } from "../../shell/Problems";
+import { useShown } from "../../units/showing";
 import { CompanyLine } from "./CompanyLine";
 import { Cures } from "./Cures";
 import { Many } from "./Many";
@@ -25,6 +26,7 @@ const DesignView = lazy(() => import("./design/DesignView"));
 export default function CoaxPlan() {
   const { view, selected, select, change } = useJob();
   const parts = useRows("parts");
+  const at = useShown();
   const catalogue = useStock();
   const [picking, pick] = useState<keyof typeof TITLES | null>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
@@ -138,6 +140,12 @@ export default function CoaxPlan() {
             </button>
             <a className="plain-button no-underline" href={`/api/jobs/${view.id}/levels.csv`}>
               Level plan, CSV
+            </a>
+            <a
+              className="plain-button no-underline"
+              href={`/api/jobs/${view.id}/run.pdf?units=${at.units}&level=${at.level}`}
+            >
+              Print of the run, PDF
             </a>
             <a className="plain-button no-underline" href={`/api/jobs/${view.id}/cables.csv`}>
               Register of cables, CSV

@@ -49,6 +49,47 @@ class CableRow:
     note: str
 
 
+@dataclass(frozen=True)
+class DeviceRow:
+    """What a device gets and gives [dBµV], weakest and strongest carrier, what it is set to [dB], and the most
+    that it may give."""
+
+    name: str
+    type_name: str
+    setting_db: float | None
+    in_low_dbuv: float | None
+    in_high_dbuv: float | None
+    out_low_dbuv: float | None
+    out_high_dbuv: float | None
+    most_dbuv: float | None
+
+
+def devices(answer: CoaxAnswer) -> list[DeviceRow]:
+    """Every part of the run between sources and outlets, in the signal's order."""
+    run, count = answer.solved.run, len(answer.channels)
+    wiring = run.wiring
+
+    def ends(part: str, side: str, ports: int) -> tuple[float | None, float | None]:
+        nodes = [n for port in range(ports) if (n := run.node(part, side, port)) is not None]
+        level = run.levels.level_dbuv[nodes][:, :count]
+        there = level[np.isfinite(level)]
+        return (float(there.min()), float(there.max())) if there.size else (None, None)
+
+    found = []
+    views = {p.id: p for p in answer.parts}
+    for part in wiring.order:
+        kind = wiring.kinds[part]
+        if kind.receivers or not kind.inputs or kind.draws_as == "terminator":
+            continue
+        gets, gives = ends(part, "in", kind.inputs), ends(part, "out", kind.outputs)
+        output = views[part].output
+        found.append(DeviceRow(
+            name=answer.names[part], type_name=kind.name, setting_db=wiring.parts[part].setting_db,
+            in_low_dbuv=gets[0], in_high_dbuv=gets[1], out_low_dbuv=gives[0], out_high_dbuv=gives[1],
+            most_dbuv=output.high if output is not None else None))  # fmt: skip
+    return found
+
+
 def level_plan(answer: CoaxAnswer) -> list[PlanRow]:
     """Every wanted carrier at every outlet, then at what every device gives, in the signal's order."""
     channels = {c.id: c for c in answer.channels}
