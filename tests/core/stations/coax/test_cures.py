@@ -11,8 +11,10 @@ from evtro import profiles
 from evtro.core.job import Job, Link, Outlet, Part
 from evtro.core.job.changes import Change
 from evtro.core.job.problems import Problem
-from evtro.core.stations.coax.cures import Cures, cures
+from evtro.core.stations.coax.cures import Cures, _left, cures
 from evtro.core.stations.coax.feeding import voltage_of
+from evtro.core.stations.coax.outlook import hopeless
+from evtro.core.stations.coax.tries import tries
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
@@ -95,6 +97,35 @@ def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(
     if left:
         second = data.draw(st.sampled_from(left))
         _holds(one, second, _cures(one, second))
+
+
+def _rules_out_no_cure(job: Job) -> int:
+    """Of every change that sums along the way rule out, the full solution says that it cures nothing."""
+    base, count = answer(job).verdict, 0
+    for problem in base.problems:
+        if problem.code not in ("level-low", "level-high"):
+            continue
+        for one in list(tries(job, CATALOGUE, base.solved, problem))[:30]:
+            if hopeless(CATALOGUE, base, problem, was=job, tried=one.job):
+                count += 1
+                after = answer(one.job).verdict
+                assert (
+                    _left(problem, after) == "out"
+                    or problem.state == _left(problem, after) == "near"
+                ), one.key
+    return count
+
+
+@given(plants())
+@settings(max_examples=25, deadline=None)
+def test_what_is_ruled_out_unseen_would_cure_nothing(job: Job) -> None:
+    _rules_out_no_cure(job)
+
+
+def test_in_a_house_with_a_long_riser_most_tries_are_ruled_out() -> None:
+    job = demo_jobs()["skerry-house"]
+    longer = tuple(k.model_copy(update={"length_m": k.length_m + 30}) for k in job.links)
+    assert _rules_out_no_cure(job.model_copy(update={"links": longer})) > 5
 
 
 @pytest.mark.parametrize("name", sorted(JOBS))

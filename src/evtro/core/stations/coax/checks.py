@@ -19,7 +19,7 @@ from .causes import CURABLE, Cause, Finding, causes, together
 from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .edges import edge_problems
-from .levels import GROUPS, IN, Cell, Channel, Group, Judged, OutletRow, Solved
+from .levels import IN, Cell, Channel, Group, Judged, OutletRow, Solved
 from .mismatch import echo_problem, echo_remedy, matching_problems
 from .order_checks import order_problems
 from .powering import Feed, SupplyLoad
@@ -36,7 +36,7 @@ def check(
     found += _loops(job, catalogue, solved)
     found += _sources(job, solved)
     if rows and outlets:
-        picks = {g: _picks(rows[0].judged, solved, profile, g) for g in GROUPS if solved.channels}
+        picks = {g: _picks(rows[0].judged, solved, profile, g) for g in solved.groups}
         told = [f for row in rows
                 for f in _outlet(job, catalogue, profile=profile, solved=solved, row=row, picks=picks)]  # fmt: skip
         tried: dict[str, Tried] = {}
@@ -150,8 +150,7 @@ def _outlet(
     found: list[Finding] = []
     if row.state == "in":
         return found
-    for group in GROUPS:
-        pick = picks[group]
+    for group, pick in picks.items():
         gone = pick.gone[r]
         if gone >= 0 and (silent := _silent(job, catalogue, solved=solved, row=row, column=gone)):
             found.append(Finding(silent, row, group, gone))

@@ -18,6 +18,7 @@ from ...units.quantities import InputError, Phrase, State, worst
 from .answer import Verdict, judged
 from .harm import OUTLETS_OWN, harms
 from .levels import OUT, STATES, ranks, solve_job
+from .outlook import hopeless
 from .tries import Try, tries
 
 MOST = 5
@@ -99,6 +100,8 @@ def _all(
         if len(whole) >= MOST:
             return found, harmful, count
         if one.group in whole:
+            continue
+        if hopeless(catalogue, base, problem, was=job, tried=one.job):
             continue
         cure, cured = _cure(job, catalogue, profile, base=base, problem=problem, did=one)
         if cure is not None:

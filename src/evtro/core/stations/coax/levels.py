@@ -183,6 +183,11 @@ class Solved:
         }
 
     @cached_property
+    def groups(self) -> tuple[Group, ...]:
+        """The groups that are there."""
+        return tuple(g for g in GROUPS if self.of_group[g].any())
+
+    @cached_property
     def has_source(self) -> NDArray[np.bool_]:
         """Which carriers have a port that they are meant to come from."""
         return np.array(

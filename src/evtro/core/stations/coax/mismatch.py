@@ -15,7 +15,7 @@ from ...physics.geodesy import Floats
 from ...plant.circuit import Ints
 from ...plant.circuit import step as step_between
 from ...units.quantities import Phrase, Quantity, State, gauge
-from .levels import GROUPS, Group, OutletRow, Solved
+from .levels import Group, OutletRow, Solved
 
 STRONG_STEP = 0.1  # of the power sent back: a tenth and more is out; common practice, no source
 ISOLATION_RESERVE_DB = 2.0
@@ -173,7 +173,7 @@ def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[
     nodes = {n: r for r in rows if (n := run.outlet_node(r.part)) is not None}
     if len(nodes) < 2:
         return []
-    of_group = {g: _spread_over(solved, g) for g in GROUPS}
+    of_group = {g: _spread_over(solved, g) for g in solved.groups}
     columns = np.array([c for mine in of_group.values() for c in mine], int)
     if not len(columns):
         return []

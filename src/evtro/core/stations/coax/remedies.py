@@ -17,7 +17,6 @@ from ...physics.geodesy import Floats
 from ...plant.solve import Alteration
 from ...units.quantities import Phrase, Quantity
 from .levels import (
-    GROUPS,
     IN,
     NEAR,
     OUT,
@@ -116,7 +115,7 @@ def _weighed(
                   short_after=figures_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
     harmed = (harm & wants).any(axis=(1, 2))
     outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
-    for group in GROUPS:
+    for group in solved.groups:
         mine = wants & solved.of_group[group]
         if not mine.any():
             continue

@@ -82,12 +82,23 @@ class Tree:
         return tuple(sorted({(c, picks[c]) for c, _ in self.way(spot)}))
 
 
+# What a part does to signals: all but what it lets up the line, and its name.
+_TO_SIGNALS = (
+    "draws_as", "inputs", "outputs", "receivers", "paths", "setting", "setting_at", "setting_most_db", "load",
+    "return_loss_in_db", "return_loss_out_db", "isolation_db", "price", "input_low_dbuv", "input_high_dbuv",
+)  # fmt: skip
+
+
 class Planter:
     """Builds trees from what is at hand."""
 
     def __init__(self, head: RunHead, catalogue: Catalogue, wish: Wish, *, waves_mhz: Floats, carried: int) -> None:  # fmt: skip
         self.head, self.catalogue, self.wish, self.mhz = head, catalogue, wish, waves_mhz
         self.count = carried  # carriers that an amplifier carries
+        job = head.kept
+        groups = designed_groups(job)
+        self.modem = "cable" in groups and any(o.company == "modem" for o in job.outlets)
+        self.asks = "satellite" in groups and any(o.satellite for o in job.outlets)
         same = [k for k in catalogue.cables if catalogue.exchangeable(CABLE, k)]
         # A cable that loses and costs as much as another is not worth a choice.
         self.cables = [k for k in same if not any(self._beats(o, k) for o in same if o != k)]
@@ -101,17 +112,30 @@ class Planter:
         return loss[0] <= loss[1] and cost[0] <= cost[1] and a.loop_ohm_km <= b.loop_ohm_km and better  # fmt: skip
 
     def parts(self, *draws_as: str) -> Iterator[tuple[str, PartType]]:
+        """The parts at hand of some kinds; of those that do the same to every signal the first."""
+        there = {
+            self.head.kind.key if self.head.kind is not None else "",
+            *self.head.plates.values(),
+        }
+        seen: list[PartType] = []
         for key, kind in self.catalogue.parts.items():
             fits = (kind.input_ohm, kind.output_ohm) == (75.0, 75.0)
-            if kind.draws_as in draws_as and fits and self._lets_back(kind):
+            if kind.draws_as not in draws_as or not fits or not self._lets_back(kind):
+                continue
+            if key in there or not any(self._same(kind, o) for o in seen):
+                seen.append(kind)
                 yield key, kind
 
+    def _same(self, one: PartType, other: PartType) -> bool:
+        """Whether two parts differ in what they let up the line at most, where nothing goes up it."""
+        return not self.asks and all(getattr(one, f) == getattr(other, f) for f in _TO_SIGNALS)
+
     def _lets_back(self, kind: PartType) -> bool:
-        """Whether a modem's signal comes back through a part, where one hangs behind."""
-        job = self.head.kept
-        if "cable" not in designed_groups(job) or all(o.company != "modem" for o in job.outlets):
-            return True
-        mhz = np.linspace(BOTTOM_MHZ, job.company.return_high_mhz, 4)
+        """Whether a modem's signal comes back through a part, where one hangs behind; where none does, what is
+        made for it is left out."""
+        if not self.modem:
+            return all(p.back_db is None for p in kind.paths)
+        mhz = np.linspace(BOTTOM_MHZ, self.head.kept.company.return_high_mhz, 4)
         return all(float(p.back_at(mhz).min()) > -STOPPED_DB for p in kind.paths)
 
     def gain(self, kind: PartType, output: int, setting: float | None = None) -> Floats:
