@@ -97,7 +97,7 @@ class _Run:
         said = f"{self.job.place}, {self.job.date.isoformat()}: {view.inside} of {view.wanted} outlets in"
         canvas.drawString(MARGIN, HIGH - 47, said)
         said = f"Levels in {self.unit}; copper lines are cables with their lengths; by a part: the least level that it gives."
-        self._with_micro(canvas, MARGIN, 16, said, 9)
+        self._with_micro(canvas, MARGIN, 16, text=said, size=9)
         canvas.drawRightString(WIDE - MARGIN, 16, f"Evtro, page {page} of {pages}")
 
     @property
@@ -109,7 +109,7 @@ class _Run:
         """A level without its unit, which stands in the foot."""
         return self.figure(value).split(" ")[0] if value is not None else ""
 
-    def _with_micro(self, canvas: Any, x: float, y: float, text: str, size: float) -> None:
+    def _with_micro(self, canvas: Any, x: float, y: float, *, text: str, size: float) -> None:
         """Text in which a companion face gives the micro sign that the text face lacks."""
         line = canvas.beginText(x, y)
         for n, piece in enumerate(text.split("µ")):

@@ -46,6 +46,9 @@ LEFT_OUT = {"job": {
     "reliefs": {"__all__": {"heights_m"}},
     **{rows: {"__all__": {"data"}} for rows in ("part_data", "cable_data", "array_data", "limit_data")},
 }}  # fmt: skip
+UNSAID: dict[str, dict[str, Any]] = {
+    "links": {"celsius": 20.0, "route": (), "note": ""}, "outlets": {"company": "none", "tuners": 1},
+}  # fmt: skip
 _log = logging.getLogger("evtro")
 
 
@@ -197,7 +200,8 @@ class Desk:
             job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
         )  # fmt: skip
         answers = self.shown(kept, shown())
-        return b'%s,"answers":%s}' % (_HEAD.dump_json(head, exclude=LEFT_OUT)[:-1], answers)
+        left = {"job": {**LEFT_OUT["job"], **_unsaid(kept.job)}}
+        return b'%s,"answers":%s}' % (_HEAD.dump_json(head, exclude=left)[:-1], answers)
 
     def shown(self, kept: Kept, wanted: tuple[str, ...]) -> bytes:
         """Some answers of a job as JSON; each is written once for a state of the job. Raises
@@ -216,6 +220,17 @@ class Desk:
             _log.exception("a job's answers cannot be shown")
             raise Unworkable from error
         return b"{%s}" % b",".join(rows)
+
+
+def _unsaid(job: Job) -> dict[str, Any]:
+    """Columns of long lists in which every row says what is said without a word: a page needs them not."""
+    found = {}
+    for rows, columns in UNSAID.items():
+        plain = {name for name, value in columns.items()
+                 if all(getattr(row, name) == value for row in getattr(job, rows))}  # fmt: skip
+        if plain:
+            found[rows] = {"__all__": plain}
+    return found
 
 
 def exported(jobs: Jobs, shop: Catalogue, job_id: str) -> dict[str, Any]:

@@ -136,7 +136,15 @@ def choice_problems(
     """Outlets that cannot ask for what they want, receivers bound to each other, receivers on whose
     voltage others live."""
     names = {r.part: r.name for r in rows if r.part}
-    found = [p for row in rows if (p := _deaf(job, catalogue, solved, row)) is not None]
+    found: list[Problem] = []
+    if rows:
+        judged = rows[0].judged
+        lost = (
+            judged.wants & (judged.choice == CHOICES.index("none")) & np.isfinite(judged.level_dbuv)
+        )
+        deaf = lost.any(axis=1)
+        found = [p for row in rows if deaf[row.index]
+                 and (p := _deaf(job, catalogue, solved, row)) is not None]  # fmt: skip
     together: dict[tuple[tuple[str, ...], int], list[str]] = {}
     for one in solved.run.choice.bound:
         together.setdefault((one.plates, one.slots), []).append(one.part)

@@ -24,7 +24,10 @@ def hopeless(
     run = base.solved.run
     if problem.code not in ("level-low", "level-high") or run.dark or run.circuit.source:
         return False
-    if not base.outlets or _drawing(was, catalogue) != _drawing(tried, catalogue):
+    if not base.outlets:
+        return False
+    # What stays without its voltage only lowers a level further.
+    if problem.code == "level-high" and _drawing(was, catalogue) != _drawing(tried, catalogue):
         return False
     judged = base.outlets[0].judged
     rows = [r for r in base.outlets if r.outlet in problem.outlets and r.part is not None]
