@@ -29,7 +29,8 @@ COLUMNS = ("shelf", "key", "name", "draws_as", "inputs", "outputs", "from", "to"
            "rated_output_dbuv", "rated_ratio_db", "second_output_dbuv", "second_ratio_db", "needs_ma",
            "needs_low_v", "needs_high_v", "gives_v", "gives_ma", "passes", "loop_ohm_km", "diameter_mm",
            "low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2", "impedance_ohm",
-           "input_ohm", "output_ohm", "return_loss_in", "return_loss_out", "isolation", "price", "origin", "of_date")  # fmt: skip
+           "input_ohm", "output_ohm", "return_loss_in", "return_loss_out", "isolation", "between_inputs",
+           "drift_mhz", "most_output_dbuv", "price", "origin", "of_date")  # fmt: skip
 NEEDED = ("shelf", "key", "name", "curve")
 MOST_MB = 5
 _REMEDY = "Take a file that this workshop wrote, or one with the columns that the README names."
@@ -41,7 +42,8 @@ _FIGURES = {
     "second_ratio_db",
 }
 _LOSSES = {"return_loss_in": "return_loss_in_db", "return_loss_out": "return_loss_out_db",
-           "isolation": "isolation_db"}  # fmt: skip
+           "isolation": "isolation_db", "between_inputs": "input_isolation_db"}  # fmt: skip
+_PLAIN = ("input_ohm", "output_ohm", "price", "drift_mhz", "most_output_dbuv")
 _POWER = {"needs_ma": ("load", "ma"), "needs_low_v": ("load", "low_v"), "needs_high_v": ("load", "high_v"),
           "gives_v": ("supply", "volts"), "gives_ma": ("supply", "most_ma")}  # fmt: skip
 
@@ -85,7 +87,7 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
         ]
     head |= {"draws_as": data.draws_as, "inputs": data.inputs, "outputs": data.outputs,
              "passes": " ".join(f"{i + 1}-{o + 1}" for i, o in data.dc)}  # fmt: skip
-    for column in ("input_ohm", "output_ohm", "price"):
+    for column in _PLAIN:
         if getattr(data, column) is not None:
             head[column] = getattr(data, column)
     for column, field in _LOSSES.items():
@@ -218,7 +220,7 @@ def _part(rows: Lines, key: str, old: Data | None) -> PartType:
             plain[into] = int(count)
     if first.get("draws_as"):
         plain["draws_as"] = first["draws_as"]
-    for column in ("input_ohm", "output_ohm", "price"):
+    for column in _PLAIN:
         if (ohm := _figure(first, column)) is not None:
             plain[column] = ohm
     for column, field in _LOSSES.items():

@@ -37,7 +37,7 @@ from .paths import (
     rising,
     wrong,
 )
-from .typical import typical_isolation, typical_match
+from .typical import TYPICAL_BETWEEN_INPUTS, typical_isolation, typical_match
 
 Picture = Literal[
     "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
@@ -79,12 +79,15 @@ class PartType(Sheet):
     return_loss_in_db: Losses | None = None
     return_loss_out_db: Losses | None = None
     isolation_db: Losses | None = None
+    input_isolation_db: Losses | None = None
     price: Price | None = None
     input_low_dbuv: Db | None = None
     input_high_dbuv: Db | None = None
     low_mhz: Mhz = 5.0
     high_mhz: Mhz = 2150.0
     noise_db: NoiseFigure = 0.0
+    drift_mhz: Annotated[float, Field(ge=0, le=50)] | None = None
+    most_output_dbuv: Db | None = None
     lnb_gain_db: Db = 0.0
     bands: Annotated[tuple[Band, ...], Field(max_length=32)] = ()
     user_bands: Annotated[tuple[tuple[Mhz, Mhz], ...], Field(max_length=64)] = ()
@@ -142,6 +145,10 @@ class PartType(Sheet):
     def isolation_at(self, frequency_mhz: Floats) -> Floats:
         """Isolation between any two of its outputs [dB], shape of the frequencies [MHz]."""
         return _over(self.isolation_db or typical_isolation(self.draws_as), frequency_mhz)
+
+    def input_isolation_at(self, frequency_mhz: Floats) -> Floats:
+        """Isolation between what a line asks for and what comes in elsewhere [dB]."""
+        return _over(self.input_isolation_db or TYPICAL_BETWEEN_INPUTS, frequency_mhz)
 
     def moves_by(self, path: Path) -> float | None:
         """What moves carriers on one of its ways: the oscillator [MHz], or a number below zero that stands

@@ -19,6 +19,8 @@ _BETWEEN: dict[str, Points] = {
     "multiswitch": ((47.0, 28.0), (862.0, 28.0), (950.0, 30.0), (2150.0, 26.0)),
     "plate": ((47.0, 24.0), (862.0, 22.0), (2150.0, 20.0)),
 }
+# Isolation of a switch between its inputs.
+TYPICAL_BETWEEN_INPUTS: Points = ((47.0, 35.0), (950.0, 30.0), (2150.0, 25.0))
 
 
 def typical_match(draws_as: str) -> Points:

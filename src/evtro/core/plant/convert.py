@@ -121,5 +121,5 @@ def _each(levels: Levels, take: Callable[[Floats], Floats]) -> Levels:
         low=signal if levels.low is levels.signal else take(levels.low),
         high=signal if levels.high is levels.signal else take(levels.high),
         delay_us=of(levels.delay_us), second=of(levels.second), third=of(levels.third),
-        echo=of(levels.echo), disturbing=of(levels.disturbing),
+        echo=of(levels.echo), disturbing=of(levels.disturbing), leak=of(levels.leak),
     )  # fmt: skip

@@ -21,7 +21,8 @@ class Levels:
     two ways may have; without a second way they are the signal itself, and `delay_us` is not kept.
     `second` and `third` are products of distortion by their order, `own` what each rated output
     makes of them by itself; None where nothing is rated. `echo` is the power of all echoes, `disturbing`
-    the part of it that a receiver cannot make good; None where nobody worked them out.
+    the part of it that a receiver cannot make good, `leak` what comes over switches from other inputs; None
+    where nobody worked them out.
     """
 
     signal: Floats
@@ -34,6 +35,7 @@ class Levels:
     own: Mapping[int, Own] = field(default_factory=dict)
     echo: Floats | None = None
     disturbing: Floats | None = None
+    leak: Floats | None = None
 
     @cached_property
     def level_dbuv(self) -> Floats:
@@ -52,6 +54,8 @@ class Levels:
         unwanted = self.noise if self.distortion is None else self.noise + self.distortion
         if self.disturbing is not None:
             unwanted = unwanted + self.disturbing
+        if self.leak is not None:
+            unwanted = unwanted + self.leak
         with np.errstate(divide="ignore", invalid="ignore"):
             return _db(self.low / unwanted, self.signal > 0)
 

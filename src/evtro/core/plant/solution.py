@@ -21,6 +21,7 @@ from .distortion import Distorting
 from .drive import Drive, drive
 from .echo import Matching, with_echoes
 from .found import Levels
+from .leak import with_leaks
 from .power import Lines, Metal, lines
 from .solve import Alteration, solve, solve_variants
 from .ways import way_back
@@ -50,13 +51,13 @@ class Solution:
 
     def variants(self, variants: Sequence[Alteration], at: Ints) -> Levels:
         """Levels in every column for variants, at some nodes: arrays (variants, nodes, columns). Echoes
-        keep the share of their carrier that they have without the alteration."""
+        and leaks keep the share of their carrier that they have without the alteration."""
         found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
                                distorting=self.distorting)  # fmt: skip
         whole = np.maximum(self.found.signal[at], 1e-300)
-        echo, late = (None if x is None else found.signal * (x[at] / whole)
-                      for x in (self.found.echo, self.found.disturbing))  # fmt: skip
-        return replace(found, echo=echo, disturbing=late)
+        echo, late, leak = (None if x is None else found.signal * (x[at] / whole)
+                            for x in (self.found.echo, self.found.disturbing, self.found.leak))  # fmt: skip
+        return replace(found, echo=echo, disturbing=late, leak=leak)
 
     def by_carrier(self, found: Levels) -> Levels:
         """The same by carrier."""
@@ -118,6 +119,7 @@ def solve_run(
     dark = _dark(wiring, circuit.columns, power)
     driven = _driven(wiring, circuit, choice, dark)
     found = with_echoes(circuit, driven, solve(circuit, driven, run.distorting), run.matched)
+    found = with_leaks(circuit, found, wiring, choice)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
                     found=found, columns=columns, matched=run.matched,
                     distorting=run.distorting, tuners=plates)  # fmt: skip

@@ -11,7 +11,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from ..job.parts import ArrayType, CableType, PartType
-from ..job.typical import typical_isolation, typical_match
+from ..job.typical import TYPICAL_BETWEEN_INPUTS, typical_isolation, typical_match
 from ..job.words import in_words
 from ..units.figures import read_figure
 from ..units.quantities import InputError, Unit
@@ -65,7 +65,7 @@ _ARRAY: tuple[_Row, ...] = (
     ("wind_area_m2", "wind area", "m2"),
 )
 # What a class has typically where nobody told it: an empty line goes back to that.
-_LOSSES = ("return_loss_in_db", "return_loss_out_db", "isolation_db")
+_LOSSES = ("return_loss_in_db", "return_loss_out_db", "isolation_db", "input_isolation_db")
 _AT = (("input", "at the input"), ("interstage", "between stages"), ("output", "at the output"))
 
 
@@ -140,6 +140,7 @@ def _part_rows(
             (),
         )
         yield f"paths.{n}.second_ratio_db", f"second-order products below by{way}", "db", ()
+        yield f"paths.{n}.back_db", f"lets back{way}, MHz and dB", None, ()
     if part.setting:
         yield "setting_most_db", "can be turned down by", "db", ()
         if any(p.noise_figure_db is not None for p in part.paths):
@@ -150,6 +151,13 @@ def _part_rows(
     if part.bands:
         yield "noise_db", "noise figure", "db", ()
         yield "lnb_gain_db", "gain", "db", ()
+        yield "drift_mhz", "oscillator drifts by up to", "mhz", ()
+        yield "most_output_dbuv", "output of all together, at most", "dbuv", ()
+        for n, band in enumerate(part.bands):
+            yield f"bands.{n}.low_mhz", f"band {band.name} from", "mhz", ()
+            yield f"bands.{n}.high_mhz", f"band {band.name} to", "mhz", ()
+            yield f"bands.{n}.lo_mhz", f"band {band.name}, oscillator", "mhz", ()
+            yield f"bands.{n}.volts", f"band {band.name}, asked for by", "v", ()
     if part.inputs:
         yield "input_ohm", "impedance of inputs, Ω", "count", ()
         yield "return_loss_in_db", "return loss of inputs, MHz and dB", None, ()
@@ -158,6 +166,13 @@ def _part_rows(
         yield "return_loss_out_db", "return loss of outputs, MHz and dB", None, ()
     if part.outputs > 1 and part.inputs:
         yield "isolation_db", "isolation between outputs, MHz and dB", None, ()
+    if part.selects:
+        yield "input_isolation_db", "isolation between inputs, MHz and dB", None, ()
+        for n, asks in enumerate(part.select):
+            if asks.position:
+                continue
+            yield f"select.{n}.low_v", f"input {asks.input + 1} asked for from", "v", ()
+            yield f"select.{n}.high_v", f"input {asks.input + 1} asked for to", "v", ()
     yield "price", "price", "count", ()
     if part.load is not None:
         yield "load.ma", "needs", "ma", ()
@@ -224,6 +239,8 @@ def text_of_curve(data: Data, field: str) -> str:
 
 
 def _typical(part: PartType, field: str) -> tuple[tuple[float, float], ...]:
+    if field == "input_isolation_db":
+        return TYPICAL_BETWEEN_INPUTS
     of = typical_isolation if field == "isolation_db" else typical_match
     return of(part.draws_as)
 
@@ -265,6 +282,8 @@ def _typed(data: Data, field: str, text: str, unit: Unit | None) -> object:
         told = tuple((f, abs(v)) for f, v in curve_of(text)) if text else None
         same = isinstance(data, PartType) and told == _typical(data, field)
         return None if same else told
+    if field.endswith(".back_db"):  # a loss, whatever its sign; without a word nothing comes back
+        return tuple((f, -abs(v) + 0.0) for f, v in curve_of(text)) if text else None
     if isinstance(now, tuple):
         sign = _sign(data, field)
         points = curve_of(text)

@@ -20,6 +20,7 @@ from .choosing import blocked_way, choice_problems, unasked_problem
 from .device_checks import DATA_SHEET, check_devices
 from .edges import edge_problems
 from .levels import IN, Cell, Channel, Group, Judged, OutletRow, Solved
+from .lnb_checks import lnb_problems
 from .mismatch import echo_problem, echo_remedy, matching_problems
 from .order_checks import order_problems
 from .powering import Feed, SupplyLoad
@@ -55,6 +56,7 @@ def check(
     found += check_devices(job, catalogue, solved, powering)
     found += matching_problems(job, catalogue, profile, solved=solved, rows=rows)
     found += edge_problems(solved)
+    found += lnb_problems(solved)
     found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, curable=True) if p.code in CURABLE and p.ref else p for p in found]
     rank = {"out": 0, "near": 1, "todo": 2, "in": 3}

@@ -193,6 +193,8 @@ def _quality(
         maker = echo_maker(solved, carrier, node)
         words = f", most of it from {solved.names[maker]}" if maker else ""
         add(f"echoes that come too late{words}", maker, float(found.disturbing[node, column]))
+    if found.leak is not None:
+        add("other lines, over the switch", None, float(found.leak[node, column]))
     total = sum(made.values())
     rows = sorted(made.items(), key=lambda row: -row[1])
     shown = [row for row in rows if row[1] >= total * 10 ** (-SHOWN_DB / 10)]
