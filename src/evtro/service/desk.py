@@ -42,10 +42,13 @@ _HEAD = TypeAdapter(JobHead)
 _ANSWERS: dict[str, TypeAdapter[Any]] = {key: TypeAdapter(of) for key, of in answer_types().items()}
 # The heights of the profiles and the data of parts are many and only the core needs them; the export
 # has them.
-LEFT_OUT = {"job": {
+LEFT_OUT = {
     "reliefs": {"__all__": {"heights_m"}},
-    **{rows: {"__all__": {"data"}} for rows in ("part_data", "cable_data", "array_data", "limit_data")},
-}}  # fmt: skip
+    **{
+        rows: {"__all__": {"data"}}
+        for rows in ("part_data", "cable_data", "array_data", "limit_data")
+    },
+}
 UNSAID: dict[str, dict[str, Any]] = {
     "links": {"celsius": 20.0, "route": (), "note": ""}, "outlets": {"company": "none", "tuners": 1},
 }  # fmt: skip
@@ -200,7 +203,7 @@ class Desk:
             job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
         )  # fmt: skip
         answers = self.shown(kept, shown())
-        left = {"job": {**LEFT_OUT["job"], **_unsaid(kept.job)}}
+        left = {"job": left_out(kept.job)}
         return b'%s,"answers":%s}' % (_HEAD.dump_json(head, exclude=left)[:-1], answers)
 
     def shown(self, kept: Kept, wanted: tuple[str, ...]) -> bytes:
@@ -222,9 +225,10 @@ class Desk:
         return b"{%s}" % b",".join(rows)
 
 
-def _unsaid(job: Job) -> dict[str, Any]:
-    """Columns of long lists in which every row says what is said without a word: a page needs them not."""
-    found = {}
+def left_out(job: Job) -> dict[str, Any]:
+    """What a page of a job does without: what only the core needs, and columns of long lists in which every
+    row says what is said without a word."""
+    found: dict[str, Any] = dict(LEFT_OUT)
     for rows, columns in UNSAID.items():
         plain = {name for name, value in columns.items()
                  if all(getattr(row, name) == value for row in getattr(job, rows))}  # fmt: skip

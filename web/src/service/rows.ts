@@ -17,6 +17,7 @@ export type Single =
   | "earth"
   | "handover"
   | "company"
+  | "run_school"
   | "rig"
   | "terminal"
   | "job";

@@ -34,6 +34,7 @@ from .built import (
     Mast,
     Part,
     Reading,
+    RunSchool,
     Scan,
 )
 from .mobile import Beam, Rig, Stop, Terminal
@@ -76,6 +77,7 @@ __all__ = [
     "Relief",
     "Rig",
     "Row",
+    "RunSchool",
     "Sample",
     "SatelliteFeed",
     "Scan",
@@ -101,6 +103,7 @@ class Job(Row):
     earth: Earth = Earth()
     handover: Handover = Handover()
     company: Company = Company()
+    run_school: RunSchool = RunSchool()
     rig: Rig = Rig()
     terminal: Terminal = Terminal()
     outlets: Annotated[tuple[Outlet, ...], FailFast(), Field(max_length=256)] = ()

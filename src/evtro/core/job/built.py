@@ -138,6 +138,17 @@ class Scan(Evidence):
     note: Note = ""
 
 
+class RunSchool(Row):
+    """How the run is built where practitioners differ: what becomes of ports that nothing is joined to,
+    of spare cable, and what a connector is tightened with."""
+
+    table: ClassVar[Table] = Table("run_school", "school of the run")
+
+    open_ports: Literal["capped", "left"] = "capped"
+    slack: Literal["loop", "short", "coil"] = "loop"
+    connectors: Literal["by_place", "spanner", "fingers"] = "by_place"
+
+
 class Company(Row):
     """The line of a cable company at the house: what becomes of it, and what was read there."""
 

@@ -20,12 +20,10 @@ from .aim.steps import PLUMB_DEG, aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
 from .coax.levels import OUT
-from .coax.routes import clips_of, told
+from .coax.routes import SLACK_M, clips_of, told
 from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
 from .readings.answer import ReadingsAnswer
-
-SERVICE_LOOP_M = 0.7
 
 
 def steps_of(
@@ -204,8 +202,8 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
     steps = [
         Step(
             key="coax.loop",
-            title=("Leave a service loop at the antenna and a drip loop at the entry",),
-            figure=Quantity(SERVICE_LOOP_M, "m"),
+            title=(_SLACK_WORDS[job.run_school.slack],),
+            figure=Quantity(SLACK_M[job.run_school.slack], "m"),
             hint=("of spare cable; outside connectors booted or taped",),
             danger="Loft and ladder",
             danger_text="Tread on joists only. Come down when it is too hot.",
@@ -232,6 +230,11 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
                 )
             )
     steps += _company(job)
+    steps.append(Step(
+        "coax.connectors", ("Make the connectors: no strand of braid on the pin, dielectric flush",),
+        Quantity(PIN_MM, "mm", 0), ("of the pin stands out; ", _TIGHTEN[_tightened(job)])))  # fmt: skip
+    if job.run_school.open_ports == "left":
+        return steps
     steps.append(
         Step(
             "coax.caps",
@@ -241,6 +244,26 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
         )
     )
     return steps
+
+
+# Schools of the run, each as its step says it.
+_SLACK_WORDS = {
+    "loop": "Leave a service loop at the antenna and a drip loop at the entry",
+    "short": "Cut the cable as short as it goes, with a drip loop at the entry",
+    "coil": "Leave the rest as a coil at the antenna for now, and a drip loop at the entry",
+}
+_TIGHTEN = {
+    "spanner": "tighten with a spanner until it does not turn, no further",
+    "fingers": "with fingers only: it is taken off again",
+}
+PIN_MM = 3.0  # common practice, no source
+
+
+def _tightened(job: Job) -> str:
+    """What connectors are tightened with: outdoors and for good with a spanner, portable with fingers."""
+    if job.run_school.connectors != "by_place":
+        return job.run_school.connectors
+    return "spanner" if job.rig.kind == "none" else "fingers"
 
 
 def _company(job: Job) -> list[Step]:

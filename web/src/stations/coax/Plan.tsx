@@ -16,6 +16,7 @@ import { NewerData } from "./NewerData";
 import { PairCables } from "./PairCables";
 import { Powering } from "./Powering";
 import { Run } from "./Run";
+import { School } from "./School";
 import { Sheet } from "./Sheet";
 import { Start } from "./Start";
 import { usePicks } from "./usePicks";
@@ -155,6 +156,7 @@ export default function CoaxPlan() {
         <PairCables />
         {coax.parts.length > 0 && <Powering />}
         <NewerData />
+        {coax.parts.length > 0 && <School />}
         <CompanyLine />
       </div>
       {here && (

@@ -13,7 +13,9 @@ from ...units.quantities import Phrase, Quantity
 
 CLIP_M = 0.6  # from clip to clip; common practice, no source
 CLIPPED: frozenset[Lies] = frozenset({"mast", "roof", "wall", "down", "indoors", "riser"})
-HOLE_M, DRIP_M, SERVICE_M = 0.3, 0.3, 1.0  # common practice, no source
+HOLE_M, DRIP_M = 0.3, 0.3  # common practice, no source
+# Spare cable at the antenna by school; common practice, no source.
+SLACK_M = {"loop": 0.7, "short": 0.1, "coil": 3.0}
 WORDS: dict[Lies, str] = {
     "mast": "down the mast", "roof": "over the roof", "loft": "through the loft", "wall": "along the wall",
     "down": "down the wall", "hole": "through a hole", "riser": "in the riser", "duct": "in a duct",
@@ -75,7 +77,7 @@ def _from_plan(job: Job, wiring: Wiring, link: Link) -> Route | None:
     mast = max(antenna.on_mast_m, 0.1)
     entry: Lies = "loft" if job.mast.fixing == "loft" else "wall"
     along = max(site.entry_distance_m, 0.1)
-    route: list[tuple[Lies, float]] = [("slack", SERVICE_M), ("mast", round(mast, 2)), (entry, round(along, 2)),
+    route: list[tuple[Lies, float]] = [("slack", SLACK_M[job.run_school.slack]), ("mast", round(mast, 2)), (entry, round(along, 2)),
                                        ("loop", DRIP_M), ("hole", HOLE_M)]  # fmt: skip
     rest = link.length_m - sum(m for _, m in route)
     if link.route:
