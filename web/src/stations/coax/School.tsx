@@ -27,7 +27,7 @@ export function School() {
     <section aria-label="Schools of the run" className="mt-4 max-w-4xl text-dense">
       <Title>Where practitioners differ</Title>
       <ul className="m-0 list-none p-0">
-        <li className="grid grid-cols-[minmax(280px,auto)_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
+        <li className="grid grid-cols-[410px_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
           <span>
             Unused ports{" "}
             <Choice
@@ -41,7 +41,7 @@ export function School() {
             Capped by default: what comes back from an open port is told as echo either way.
           </span>
         </li>
-        <li className="grid grid-cols-[minmax(280px,auto)_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
+        <li className="grid grid-cols-[410px_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
           <span>
             Spare cable{" "}
             <Choice
@@ -55,7 +55,7 @@ export function School() {
             A loop by default: a connector can be made once more, and what it loses is counted.
           </span>
         </li>
-        <li className="grid grid-cols-[minmax(280px,auto)_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
+        <li className="grid grid-cols-[410px_1fr] items-baseline gap-x-6 border-line border-b py-1 max-md:grid-cols-1">
           <span>
             Connectors{" "}
             <Choice
