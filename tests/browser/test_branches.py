@@ -80,3 +80,19 @@ def test_copy_lead_and_route(page: Page, cottage: str) -> None:
         length.press("Enter")
     expect(page.get_by_label(re.compile("^Cable length"))).to_have_value("13.5")
     expect(page.get_by_role("complementary", name="Sheet")).to_contain_text("clips")
+
+
+def test_powering_and_choice_of_a_house_with_a_switch(page: Page, axe: str) -> None:
+    page.goto("/jobs/skerry-house/coax")
+    page.get_by_role("button", name="Powering and choice").click()
+    tables = page.get_by_role("region", name="Powering and choice")
+    expect(
+        tables.get_by_role("row", name=re.compile("^LNB takes 180 mA from Multiswitch"))
+    ).to_contain_text("14.0 V")
+    expect(tables.get_by_role("row", name=re.compile("^Multiswitch gives 14 V"))).to_contain_text(
+        "240 mA"
+    )
+    expect(tables.get_by_role("row", name=re.compile("^all 12 outlets"))).to_contain_text("4 of 4")
+    page.evaluate(axe)
+    found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa']})")
+    assert not [(v["id"], v["nodes"][0]["html"]) for v in found["violations"]]

@@ -87,6 +87,8 @@ def test_a_line_is_put_on_read_split_and_its_noise_stopped(page: Page, house: st
         problem.first.get_by_role("button", name="Take it").click()
     expect(back.get_by_role("row", name=re.compile("^Attic"))).to_contain_text("in")
     expect(page.get_by_text("Noise of Attic goes back")).to_have_count(0)
+    page.get_by_role("button", name="Powering and choice").click()
+    expect(page.get_by_text("Nothing in this run takes power")).to_be_visible()
     # The own antenna joined to it is the one thing that may never be.
     page.get_by_role("button", name="its terminals").click()
     expect(page.get_by_role("region", name="Answer")).to_contain_text("of 3")

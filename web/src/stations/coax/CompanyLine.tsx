@@ -244,7 +244,6 @@ function WaysBack() {
           <th scope="col" className="text-right">
             at
           </th>
-          <th scope="col" className="pl-6" />
         </tr>
       </thead>
       <tbody>
@@ -268,7 +267,6 @@ function WaysBack() {
               </span>
             </td>
             <td className="num text-right">{w.at_mhz.toFixed(0)} MHz</td>
-            <td className="pl-6" />
           </tr>
         ))}
       </tbody>

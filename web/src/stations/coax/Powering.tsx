@@ -101,7 +101,7 @@ function Ends({ consumers, supplies }: Pick2<"consumers" | "supplies">) {
         <thead>
           <tr className="border-line border-b text-quiet">
             <th scope="col">part</th>
-            <th scope="col" />
+            <th scope="col">does</th>
             <th scope="col">13 V above, 18 V below</th>
             <th scope="col" className="text-right">
               at 13 V
@@ -109,7 +109,9 @@ function Ends({ consumers, supplies }: Pick2<"consumers" | "supplies">) {
             <th scope="col" className="text-right">
               at 18 V
             </th>
-            <th scope="col" className="pl-6" />
+            <th scope="col" className="pl-6">
+              state
+            </th>
           </tr>
         </thead>
         <tbody>

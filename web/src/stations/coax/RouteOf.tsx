@@ -63,7 +63,7 @@ export function RouteOf({
     return said;
   };
   return (
-    <div>
+    <div className="mt-2">
       <p className="m-0 flex flex-wrap items-baseline gap-x-3">
         <button
           type="button"
