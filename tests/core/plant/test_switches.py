@@ -146,3 +146,26 @@ def test_two_tuners_of_one_outlet_on_one_line_are_told_what_binds_them() -> None
     assert rows[first.name].beside < rows[first.name].alone
     other = rows[job.outlets[1].name]
     assert other.beside == other.alone == other.wanted
+
+
+def test_supplies_meet_on_one_line_and_not_over_the_diodes_of_a_load() -> None:
+    """A switch that two receivers feed, each by its own drop, has no supplies that meet; on one line they do."""
+    parts = [_part("p1", "lnb-four"), _part("p2", "switch-cascade-8"), _part("p4", "plate", "o1"), _part("p5", "plate", "o2"),
+             _part("p7", "inserter-18"), _part("p8", "inserter-18")]  # fmt: skip
+    joints = [("p1", 0, "p7", 0, 1.0), ("p7", 0, "p2", 0, 1.0), *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
+              ("p2", 5, "p4", 0, 1.0), ("p2", 6, "p5", 0, 1.0)]  # fmt: skip
+    apart = _run(parts[:-1], joints, ["o1", "o2"])
+    metal = apart.power[18.0].metal
+    assert metal is not None
+    assert not metal.meet(("p4", "p5"))
+    # Both receivers on one line: their voltages meet there.
+    shared = [_part("p6", "splitter-2a") if p.id == "p8" else p for p in parts]
+    one_line = [
+        *joints[:-2],
+        ("p2", 5, "p6", 0, 1.0),
+        ("p6", 0, "p4", 0, 1.0),
+        ("p6", 1, "p5", 0, 1.0),
+    ]
+    joined = _run(shared, one_line, ["o1", "o2"]).power[18.0].metal
+    assert joined is not None
+    assert joined.meet(("p4", "p5"))

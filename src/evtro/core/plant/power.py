@@ -107,6 +107,17 @@ class Metal:
         self.supply = {p: to[n] for p, n in self.supply.items()}
         self.load = {p: to[n] for p, n in self.load.items()}
 
+    def meet(self, supplies: Collection[str]) -> bool:
+        """Whether two of some supplies give to one stretch of metal; what only diodes of a load join, does not."""
+        joined = _stretches(self.count, [(a, b) for a, b, _ in self.ohms])
+        seen: dict[int, str] = {}
+        for part in supplies:
+            rail = self.supply.get(part)
+            for start, end in self.diodes:
+                if start == rail and seen.setdefault(joined[end], part) != part:
+                    return True
+        return False
+
     def steady(self, wiring: Wiring) -> bool:
         """Whether nothing in it follows what the receivers ask for."""
         supplies = [wiring.kinds[p].supply for p in self.supply]

@@ -313,3 +313,25 @@ def test_an_outlet_that_wants_nothing_now_keeps_its_line() -> None:
     for change in changes:
         after = taken(job, change)
         assert {p.outlet for p in after.parts if p.outlet} == {o.id for o in job.outlets}
+
+
+def test_more_outlets_than_a_switch_has_get_a_cascade() -> None:
+    """24 satellite outlets: no single switch has as many; two in a cascade do, each outlet choosing freely."""
+    job = kept_jobs()["skerry-house"]
+    more = tuple(Outlet(id=f"o{n}", name=f"Room {n}", floor="Annexe") for n in range(13, 25))
+    job = job.model_copy(update={"outlets": (*job.outlets, *more)})
+    at = Designer(job, CATALOGUE, EUROPE, Wish(), seconds=60)
+    assert [t.words for t in at.trees] == ["2 switches in a cascade, a cable to each of 24 outlets"]
+    plan = at.search("margin", 0.0).plan
+    assert plan is not None
+    assert plan.proven
+    assert (plan.verdict.inside, plan.verdict.wanted) == (24, 24)
+    assert plan.reserve_db > 2
+    assert not [p for p in plan.verdict.problems if p.state == "out"]
+    choice = plan.verdict.solved.run.choice
+    assert choice.bound == ()
+    # Who is farthest away hangs on the first switch, where least is lost.
+    first = next(p.id for p in plan.job.parts if p.type == "switch-cascade-8")
+    near = {p.outlet for p in plan.job.parts if any(
+        k.from_part == first and k.to_part == p.id for k in plan.job.links)}  # fmt: skip
+    assert "o12" in near

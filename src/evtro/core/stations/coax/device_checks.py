@@ -151,6 +151,12 @@ def input_name(kind: PartType, port: int) -> str:
     return f"satellite line {port + 1}"
 
 
+def _meet(solved: Solved, supplies: tuple[str, ...]) -> bool:
+    """Whether supplies give to one line, not just each by a line of its own to one part."""
+    metal = next(iter(solved.run.power.values())).metal
+    return metal is None or metal.meet(supplies)
+
+
 def _powering(
     job: Job, catalogue: Catalogue, solved: Solved, *, feeds: list[Feed], supplies: list[SupplyLoad]
 ) -> list[Problem]:  # fmt: skip
@@ -181,7 +187,7 @@ def _powering(
                                 Quantity(feed.lost_v, "v", 2), " are lost in it."),
                         ref=feed.consumer)
             )  # fmt: skip
-        if len(feed.supplies) > 1:
+        if len(feed.supplies) > 1 and _meet(solved, feed.supplies):
             found.append(
                 Problem(code="dc-meet", station="coax", state="near", place=name, title=(f"Two supplies meet at {name}",), gauge=None,
                         limit=("one supply for each part",), origin="common practice, no source",

@@ -69,6 +69,13 @@ def built(
                 links.append(line)
         else:
             cable = tree.cables[spot.run][picks[spot.run]] if spot.run is not None else CABLE
+            if kind.inputs > 1:  # the trunks of a cascade, each to its own input
+                for port in head.feeds:
+                    links.append(Link(id=f"l{next_link}", from_part=before.part, from_port=port, to_part=part.id, to_port=port,
+                                      cable=cable, length_m=spot.length_m))  # fmt: skip
+                    next_link += 1
+                at[n] = _Filled(part.id, n)
+                continue
             lead = leads.get(part.id)
             values = {"from_part": before.part, "from_port": _port(tree, picks, before, (spot.end, spot.nth)),
                       "to_part": part.id, "to_port": 0, "cable": cable, "length_m": spot.length_m}  # fmt: skip

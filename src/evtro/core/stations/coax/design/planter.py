@@ -162,6 +162,19 @@ class Planter:
             key, setting, ports=ends, option=Filler(gain, cost, (0 if kept else 1) + spare)
         )
 
+    def stage(self, key: str, drops: tuple[int, ...], spare: int, first: bool) -> Filling:
+        """A switch whose trunks go on: its first end are they, each of its own line, its second the drops."""
+        kind = self.catalogue.parts[key]
+        trunks = tuple(sorted(self.head.feeds))
+        onward = np.full(len(self.mhz), -1000.0)
+        for i in trunks:
+            gain = kind.gain_db(i, i, self.mhz, None)
+            if gain is not None:
+                onward = np.where(np.array(self.head.input_of) == i, gain, onward)
+        one = self.filling(key, (trunks, drops), spare=spare, first=first)
+        gains = np.array([onward, one.option.gain_db[1]])
+        return replace(one, option=replace(one.option, gain_db=gains))
+
     def nothing(self) -> Filling:
         return Filling(None, None, ((0,),), Filler(np.zeros((1, len(self.mhz))), 0.0, 0))
 
@@ -170,13 +183,14 @@ class Planter:
         tree.choices.append(PartChoice(tuple(f.option for f in fillings)))
         return len(tree.choices) - 1
 
-    def run(self, tree: Tree, length_m: float, there: str | None = None) -> int:
-        """A length of cable; one that is there already costs nothing."""
+    def run(self, tree: Tree, length_m: float, there: str | None = None, lines: int = 1) -> int:
+        """A length of cable, of several side by side where a cascade's trunks go on; one that is there already
+        costs nothing."""
         options = []
         for key in self.cables:
             cable = self.catalogue.cables[key]
             gain = -cable.loss_db(length_m, self.mhz)[None]
-            cost = 0.0 if key == there else price_per_m(cable) * length_m
+            cost = 0.0 if key == there else price_per_m(cable) * length_m * lines
             options.append(Filler(gain, cost, 0))
         tree.fillings.append(())
         tree.choices.append(PartChoice(tuple(options)))

@@ -7,13 +7,15 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
 
-from ....job.parts import Catalogue
+from ....job.parts import Catalogue, PartType
 from ....physics.geodesy import Floats
 from .head import RunHead
 from .planter import JUMPER_M, Planter, Ties, Tree, TreeSpot
 from .wish import Route, Wish
 
 TAP_MOST = 4
+STAGES_MOST = 6
+TRUNK_M = 1.0  # between switches of a cascade that hang side by side; common practice, no source
 
 
 def trees_of(
@@ -162,30 +164,73 @@ def _loops(plant: Planter) -> Iterator[Tree]:
     yield tree
 
 
+def _takes(plant: Planter, kind: PartType) -> bool:
+    """Whether a switch stands for the one that is there: the same lines in, asked for in the same way."""
+    head = plant.head.kind
+    return head is not None and kind.inputs == head.inputs and kind.select == head.select
+
+
+def _drops(kind: PartType) -> tuple[int, ...]:
+    """The outputs of a switch whose lines choose."""
+    return tuple(o for o in kind.joinable if kind.selects_at(o))
+
+
 def _switches(plant: Planter) -> Iterator[Tree]:
-    """A cable to each outlet from one multiswitch."""
-    head = plant.head
+    """A cable to each outlet from one multiswitch, or from several in a cascade."""
     count = len(plant.wish.routes)
     tree = Tree("switch", f"a cable to each of {count} outlets from a multiswitch")
-    found = []
-    for key, kind in plant.parts("multiswitch"):
-        outs = kind.joinable
-        takes = (
-            head.kind is not None
-            and kind.inputs == head.kind.inputs
-            and kind.select == head.kind.select
-            and {o for p in kind.paths if p.arrivals == "selected" for o in p.outputs} == set(outs)
-        )
-        if takes and count <= len(outs) and len(outs) <= max(count + 8, 4):
-            found.append(plant.filling(key, (tuple(outs),), spare=len(outs) - count, first=True))
-    if not found:
-        return
-    tree.spots.append(
-        TreeSpot(
-            choice=plant.choose(tree, found), before=None, end=0, nth=0, run=None, length_m=0.0
-        )
-    )
+    ends = [(key, kind) for key, kind in plant.parts("multiswitch")
+            if _takes(plant, kind) and _drops(kind) == kind.joinable]  # fmt: skip
+    found = [
+        plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - count, first=True)
+        for key, kind in ends if count <= len(kind.joinable) <= max(count + 8, 4)
+    ]  # fmt: skip
+    if found:
+        tree.spots.append(TreeSpot(choice=plant.choose(tree, found), before=None, end=0, nth=0, run=None, length_m=0.0))  # fmt: skip
+        ties: Ties = {}
+        for n, route in enumerate(plant.wish.routes):
+            plant.drop(tree, route, 0, end=0, nth=n, length_m=plant.wish.length_m(route), ties=ties)
+        yield tree
+    most = max((len(kind.joinable) for _, kind in ends), default=0)
+    goes_on = [(key, kind) for key, kind in plant.parts("multiswitch")
+               if _takes(plant, kind) and 0 < len(_drops(kind)) < len(kind.joinable)]  # fmt: skip
+    for size in sorted({len(_drops(kind)) for _, kind in goes_on}):
+        stages = max(math.ceil((count - most) / size), 1)
+        if count > size and most and stages <= STAGES_MOST:
+            yield _cascade(
+                plant, ends, [g for g in goes_on if len(_drops(g[1])) == size], stages=stages
+            )
+
+
+def _cascade(
+    plant: Planter, ends: list[tuple[str, PartType]], goes_on: list[tuple[str, PartType]], *, stages: int
+) -> Tree:  # fmt: skip
+    """So many switches whose trunks go on, each with as many outlets as it takes, and one that ends them."""
+    size = len(_drops(goes_on[0][1]))
+    # The trunks lose at each switch: who is farthest away hangs on the first.
+    routes = sorted(plant.wish.routes, key=lambda r: -plant.wish.length_m(r))
+    words = f"{stages + 1} switches in a cascade, a cable to each of {len(routes)} outlets"
+    tree = Tree("switch", words)
     ties: Ties = {}
-    for n, route in enumerate(plant.wish.routes):
-        plant.drop(tree, route, 0, end=0, nth=n, length_m=plant.wish.length_m(route), ties=ties)
-    yield tree
+    jumper: int | None = None
+    before: int | None = None
+    for stage in range(stages + 1):
+        mine = (
+            routes[stage * size : (stage + 1) * size] if stage < stages else routes[stage * size :]
+        )
+        if stage < stages:
+            fillings = [plant.stage(key, _drops(kind), spare=size - len(mine), first=stage == 0)
+                        for key, kind in goes_on]  # fmt: skip
+        else:
+            fillings = [plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - len(mine))
+                        for key, kind in ends if len(mine) <= len(kind.joinable) <= max(len(mine) + 8, 4)]  # fmt: skip
+        if before is not None and jumper is None:
+            jumper = plant.run(tree, TRUNK_M, lines=len(plant.head.feeds))
+        tree.spots.append(TreeSpot(
+            choice=plant.choose(tree, fillings), before=before, end=0, nth=0,
+            run=jumper if before is not None else None, length_m=TRUNK_M if before is not None else 0.0))  # fmt: skip
+        before = len(tree.spots) - 1
+        for n, route in enumerate(mine):
+            plant.drop(tree, route, before, end=1 if stage < stages else 0, nth=n,
+                       length_m=plant.wish.length_m(route), ties=ties)  # fmt: skip
+    return tree
