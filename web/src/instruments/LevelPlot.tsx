@@ -22,6 +22,22 @@ export function LevelPlot({ points, windows = true }: { points: Point[]; windows
   const groups = (["terrestrial", "satellite", "cable"] as const)
     .map((g) => sorted.filter((p) => p.channel.group === g))
     .filter((g) => g.length);
+  // Neighbours of one window lie under one bracket.
+  const spans = groups.flatMap((g) => {
+    const found: Point[][] = [];
+    for (const p of g) {
+      const last = found.at(-1);
+      const same = last?.[0]?.channel.window;
+      if (
+        last &&
+        same?.low_dbuv === p.channel.window.low_dbuv &&
+        same?.high_dbuv === p.channel.window.high_dbuv
+      )
+        last.push(p);
+      else found.push([p]);
+    }
+    return found;
+  });
   const path = line<Point>(
     (p) => x(p.channel.frequency_mhz),
     (p) => y(p.level),
@@ -37,20 +53,26 @@ export function LevelPlot({ points, windows = true }: { points: Point[]; windows
           </text>
         </g>
       ))}
+      {windows &&
+        spans.map((span) => {
+          const [from, to] = [span[0]!.channel, span.at(-1)!.channel];
+          const [x1, x2] = [x(from.frequency_mhz) - 5, x(to.frequency_mhz) + 5];
+          return (
+            <path
+              key={from.id}
+              d={`M${x1} ${y(from.window.low_dbuv) - 5}v5H${x2}v-5M${x1} ${y(from.window.high_dbuv) + 5}v-5H${x2}v5`}
+              fill="none"
+              stroke="var(--color-ink)"
+              strokeWidth="1.5"
+            />
+          );
+        })}
       {groups.map((g) => {
         const first = g[0]!.channel;
         const last = g[g.length - 1]!.channel;
         const [x1, x2] = [x(first.frequency_mhz) - 5, x(last.frequency_mhz) + 5];
         return (
           <g key={first.id}>
-            {windows && (
-              <path
-                d={`M${x1} ${y(first.window.low_dbuv) + -5}v5H${x2}v-5M${x1} ${y(first.window.high_dbuv) + 5}v-5H${x2}v5`}
-                fill="none"
-                stroke="var(--color-ink)"
-                strokeWidth="1.5"
-              />
-            )}
             <path d={path(g) ?? ""} fill="none" stroke="var(--color-copper)" strokeWidth="2" />
             {g.map((p) => (
               <circle

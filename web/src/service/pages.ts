@@ -57,6 +57,12 @@ export function useCures(code: string, ref: string) {
   );
 }
 
+export function useLimits() {
+  return usePage<import("./client").LimitLine[]>(["limits"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/limits", { params: { path: { job_id } } }),
+  );
+}
+
 export function usePowering() {
   return usePage<import("./client").PowerView>(["powering"], (job_id) =>
     client.GET("/api/jobs/{job_id}/powering", { params: { path: { job_id } } }),

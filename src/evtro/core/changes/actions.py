@@ -8,6 +8,7 @@ from typing import Any
 
 from ..job import Dish, Job, changes
 from ..job.edits import change_row, set_mark
+from ..job.own_limits import limit_lines, with_limit
 from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import missing
@@ -26,6 +27,7 @@ ACTION_WORDS = {
     "second": "add a second antenna", "stand": "take the spot",
     "learn-scale": "learn the scale's zero", "learn-compass": "learn the compass's error",
     "arrive": "set up at the next stop", "tick": "mark step", "line": "put the company's carriers on its line",
+    "limit": "change a limit",
 }  # fmt: skip
 
 
@@ -53,8 +55,20 @@ def acted(
         return _anew(job, action)
     if isinstance(action, changes.PutOnLine):
         return company_carriers(job, action, reader)
+    if isinstance(action, changes.OwnLimit):
+        return _own_limit(job, action, profile, reader)
     assert isinstance(action, changes.Arrive)
     return _arrived(job, action.stop)
+
+
+def _own_limit(job: Job, action: changes.OwnLimit, profile: Profile, reader: Reader) -> Job:
+    line = next((one for one in limit_lines(job, profile) if one.field == action.field), None)
+    text = action.value
+    if isinstance(text, str) and not text.strip():
+        return with_limit(job, profile, action.field, None)
+    value = text if not isinstance(text, str) else reader.typed(
+        line.title if line else "Limit", text, unit=line.unit if line else "db")  # fmt: skip
+    return with_limit(job, profile, action.field, value)
 
 
 def ticked(

@@ -106,10 +106,11 @@ class _Work:
                 self.job, change, bench.steps(self.job), bench.now, reader=self.reader
             )
             return
+        own = isinstance(change, changes.OwnLimit)
         named = {k: self._id(v) for k, v in change if k in ("array", "dish", "spot", "stop") and v}
         self.job = acted(
             self.job, change.model_copy(update=named), self.catalogue,
-            profile=limits(self.job, bench.profile), reader=self.reader,
+            profile=bench.profile if own else limits(self.job, bench.profile), reader=self.reader,
         )  # fmt: skip
 
     def _id(self, name: str) -> str:

@@ -202,6 +202,14 @@ class Arrive(_Verb):
     stop: Name
 
 
+class OwnLimit(_Verb):
+    """Give the job a limit of its own over its practice's; an empty value takes it away again."""
+
+    verb: Literal["limit"] = "limit"
+    field: Annotated[str, Field(max_length=80)]
+    value: Typed
+
+
 class PutOnLine(_Verb):
     """Put evenly spaced carriers on the company's line, in place of those that are on it."""
 
@@ -233,7 +241,17 @@ class Several(_Verb):
 
 # What is done to an antenna, at a place or at a step as a whole.
 Action = (
-    Model | Front | Second | Stand | LearnScale | LearnCompass | Anew | Arrive | PutOnLine | Tick
+    Model
+    | Front
+    | Second
+    | Stand
+    | LearnScale
+    | LearnCompass
+    | Anew
+    | Arrive
+    | PutOnLine
+    | OwnLimit
+    | Tick
 )
 Change = Annotated[
     Add | Set | Remove | Insert | Replace | Join | CopyBranch | LeadFrom | Move | Action | Several,

@@ -14,6 +14,7 @@ from .profile import Profile
 from .registry import registry
 from .sheets import ArrayData, CableData, Carried, LimitData, PartData
 
+OWN_LIMITS = "own limits of this job"
 _KINDS = registry(Job)
 _MODELS: dict[str, type[Carried]] = {
     "part_data": PartData, "cable_data": CableData, "array_data": ArrayData, "limit_data": LimitData,
@@ -113,7 +114,7 @@ def _newer(job: Job, shop: Catalogue, profile: Profile) -> Iterator[Newer]:
     for shelf in _shelves(shop, profile):
         for row in getattr(job, shelf.rows):
             data = shelf.known.get(row.key)
-            if data is None or data == row.data:
+            if data is None or data == row.data or row.origin.startswith(OWN_LIMITS):
                 continue
             change = Set(rows=shelf.rows, id=row.id, values={
                 "data": data.model_dump(mode="json"), "origin": shelf.origin,

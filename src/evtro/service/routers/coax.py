@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro.core.job import edits
+from evtro.core.job.own_limits import LimitLine, limit_lines
 from evtro.core.job.parts import Catalogue
 from evtro.core.plant import edits as run
 from evtro.core.stations.coax.answer import PartDetail
@@ -16,6 +17,7 @@ from evtro.core.stations.coax.level_plan import cable_register, level_plan
 from evtro.core.stations.coax.power_view import PowerView, power_view
 from evtro.core.stations.coax.terms import Terms, terms
 from evtro.formats import plans
+from evtro.profiles import shop_profile
 from evtro.report.run_pdf import run_pdf
 
 from ..common import READ, AtDesk, JobId, RowId, download, file_of
@@ -56,6 +58,13 @@ def cures_of(
 ) -> Cures:
     """What would cure a problem of the run and leave everything else as good as it is."""
     return desk.answers(desk.jobs.get(job_id)).cures(code, ref)
+
+
+@router.get("/jobs/{job_id}/limits", response_model=list[LimitLine], responses=READ)
+def limits_of(desk: AtDesk, job_id: JobId) -> list[LimitLine]:
+    """Every limit of the run, the job's own beside its practice's."""
+    job = desk.jobs.get(job_id).job
+    return limit_lines(job, shop_profile(job))
 
 
 @router.get("/jobs/{job_id}/powering", response_model=PowerView, responses=READ)

@@ -11,6 +11,7 @@ import { Problems } from "../../shell/Problems";
 import { useShown } from "../../units/showing";
 import { CompanyLine } from "./CompanyLine";
 import { Cures } from "./Cures";
+import { Limits } from "./Limits";
 import { Many } from "./Many";
 import { NewerData } from "./NewerData";
 import { PairCables } from "./PairCables";
@@ -156,6 +157,7 @@ export default function CoaxPlan() {
         <PairCables />
         {coax.parts.length > 0 && <Powering />}
         <NewerData />
+        {coax.parts.length > 0 && <Limits />}
         {coax.parts.length > 0 && <School />}
         <CompanyLine />
       </div>
