@@ -9,6 +9,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from evtro.core.job import Job
+from evtro.formats.jobfile import write_job
 from tests.server import Server
 
 # As patient as the page itself: a slower machine is no fault of the program.
@@ -61,6 +63,16 @@ def remove(page: Page, job: str) -> None:
     if answer.ok:
         seen = str(answer.json()["revision"])
         page.request.delete(f"/api/jobs/{job}", headers={"If-Match": seen})
+
+
+def copied(page: Page, job: Job) -> Iterator[str]:
+    """The address of a copy of a job, taken off the list afterwards."""
+    page.goto("/")
+    made = page.request.post("/api/jobs/import", data=write_job(job),
+                             headers={"content-type": "application/json"})  # fmt: skip
+    job_id = made.json()["id"]
+    yield f"/jobs/{job_id}"
+    remove(page, job_id)
 
 
 @pytest.fixture(scope="session")

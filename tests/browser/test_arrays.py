@@ -16,18 +16,13 @@ from evtro.formats.jobfile import write_job
 from evtro.formats.transmitters import write_csv
 from tests.server import Server
 
-from .conftest import remove
+from .conftest import copied, remove
 
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
 
 def _kept(page: Page, name: str) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()[name]),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, demo_jobs()[name])
 
 
 @pytest.fixture

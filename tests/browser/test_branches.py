@@ -9,19 +9,13 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from evtro.demo.line import plover_cottage
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
 def cottage(page: Page) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(plover_cottage()),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, plover_cottage())
 
 
 def _kept(page: Page):  # type: ignore[no-untyped-def]

@@ -10,9 +10,8 @@ from playwright.sync_api import Page, expect
 
 from evtro.core.job import Outlet
 from evtro.demo.block import sorrel_court
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 ROOMS = (("Study", True, "none"), ("Den", False, "modem"), ("Attic", False, "television"))
 
@@ -23,12 +22,7 @@ def house(page: Page) -> Iterator[str]:
     rooms = tuple(Outlet(id=f"o{n}", name=name, satellite=False, terrestrial=own)
                   for n, (name, own, _) in enumerate(ROOMS, start=1))  # fmt: skip
     job = sorrel_court().model_copy(update={"outlets": rooms, "parts": (), "links": ()})
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(job),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, job)
 
 
 def _kept(page: Page):  # type: ignore[no-untyped-def]

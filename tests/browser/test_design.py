@@ -9,19 +9,13 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from evtro.demo.world import skerry_house
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
 def skerry(page: Page) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(skerry_house()),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, skerry_house())
 
 
 def test_a_design_is_wished_for_compared_taken_and_undone(page: Page, skerry: str) -> None:

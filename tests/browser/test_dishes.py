@@ -11,9 +11,8 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from evtro.demo.world import demo_jobs
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
@@ -23,12 +22,7 @@ def house(page: Page) -> Iterator[str]:
 
 
 def _copy(page: Page, name: str) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()[name]),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, demo_jobs()[name])
 
 
 def _type(page: Page, label: str, text: str) -> None:

@@ -11,20 +11,14 @@ from playwright.sync_api import Page, expect
 
 from evtro.core.job.changes import CopyBranch, Replace
 from evtro.demo.block import sorrel_court
-from evtro.formats.jobfile import write_job
 from tests.changes import taken
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
 def block(page: Page) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(sorrel_court()),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, sorrel_court())
 
 
 def test_risers_fold_and_open(page: Page, block: str) -> None:
@@ -59,12 +53,7 @@ def eight_risers(page: Page) -> Iterator[str]:
     job = taken(job, Replace(part=splitter, type="splitter-8"))
     for n, head in enumerate(heads):
         job = taken(job, CopyBranch(part=head, after=splitter, port=4 + n))
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(job),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, job)
 
 
 def test_a_house_of_192_outlets_draws_what_is_near_and_follows_a_change(

@@ -10,9 +10,8 @@ from playwright.sync_api import Page, expect
 
 from evtro.core.job import Outlet
 from evtro.demo.block import sorrel_court
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
@@ -20,12 +19,7 @@ def bare(page: Page) -> Iterator[str]:
     """The block's antenna, twelve outlets, and no run yet."""
     rooms = tuple(Outlet(id=f"o{n}", name=f"Room {n:02}", satellite=False) for n in range(1, 13))
     job = sorrel_court().model_copy(update={"outlets": rooms, "parts": (), "links": ()})
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(job),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, job)
 
 
 def _tab_to(page: Page, what: str) -> None:

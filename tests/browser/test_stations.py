@@ -11,18 +11,13 @@ from playwright.sync_api import Page, expect
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import write_job
 
-from .conftest import remove
+from .conftest import copied
 
 
 @pytest.fixture
 def job(page: Page) -> Iterator[str]:
     """A copy of the demo house of this test's own."""
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(skerry_house()),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+    yield from copied(page, skerry_house())
 
 
 def _type(page: Page, label: str, text: str) -> None:

@@ -9,30 +9,19 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Page, expect
 
-from evtro.core.job import Job
 from evtro.demo.world import demo_jobs, skerry_house
-from evtro.formats.jobfile import write_job
 
-from .conftest import remove
-
-
-def _copy(page: Page, job: Job) -> Iterator[str]:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(job),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
-    yield f"/jobs/{job_id}"
-    remove(page, job_id)
+from .conftest import copied
 
 
 @pytest.fixture
 def skerry(page: Page) -> Iterator[str]:
-    yield from _copy(page, skerry_house())
+    yield from copied(page, skerry_house())
 
 
 @pytest.fixture
 def larch(page: Page) -> Iterator[str]:
-    yield from _copy(page, demo_jobs()["larch-street"])
+    yield from copied(page, demo_jobs()["larch-street"])
 
 
 def _type(page: Page, label: str, text: str) -> None:

@@ -1,44 +1,27 @@
-import { useState } from "react";
-import { RefusalWords } from "../../parts/RefusalWords";
 import { NumberField } from "../../parts/Value";
 import type { LimitLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useLimits } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
+import { Opens, Waiting } from "./Opens";
 
 /** Limits of this job: its practice's, and what somebody asks for in their place. */
 export function Limits() {
-  const [open, show] = useState(false);
   return (
-    <section aria-label="Limits" className="mt-4 max-w-4xl text-dense">
-      <h2 className="m-0 border-line border-b pb-1.5 text-body">
-        <button
-          type="button"
-          aria-expanded={open}
-          className="font-bold"
-          onClick={() => show(!open)}
-        >
-          {open ? "−" : "+"} Limits of this job
-        </button>{" "}
-        <span className="text-dense text-quiet">
-          those of its practice; an owner's or a company's own in their place
-        </span>
-      </h2>
-      {open && <Lines />}
-    </section>
+    <Opens
+      label="Limits"
+      title="Limits of this job"
+      hint="those of its practice; an owner's or a company's own in their place"
+    >
+      {() => <Lines />}
+    </Opens>
   );
 }
 
 function Lines() {
   const found = useLimits();
-  if (found.error)
-    return (
-      <p role="alert" className="m-0">
-        <RefusalWords it={found.error} />
-      </p>
-    );
-  if (!found.data) return <p className="m-0 text-quiet">Reading them</p>;
+  if (!found.data) return <Waiting error={found.error} />;
   return (
     <table className="w-full border-collapse">
       <thead>

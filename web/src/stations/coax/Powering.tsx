@@ -1,46 +1,29 @@
-import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
-import { RefusalWords } from "../../parts/RefusalWords";
 import { Title } from "../../parts/table";
 import type { PowerView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePowering } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
+import { Opens, Waiting } from "./Opens";
 
 /** What goes up the run: voltage, current and tone on every line, and what each receiver can ask for. */
 export function Powering() {
-  const [open, show] = useState(false);
   return (
-    <section aria-label="Powering and choice" className="mt-4 max-w-4xl text-dense">
-      <h2 className="m-0 border-line border-b pb-1.5 text-body">
-        <button
-          type="button"
-          aria-expanded={open}
-          className="font-bold"
-          onClick={() => show(!open)}
-        >
-          {open ? "−" : "+"} Powering and choice
-        </button>{" "}
-        <span className="text-dense text-quiet">
-          what goes up each line at both voltages, what each receiver can ask for
-        </span>
-      </h2>
-      {open && <Tables />}
-    </section>
+    <Opens
+      label="Powering and choice"
+      title="Powering and choice"
+      hint="what goes up each line at both voltages, what each receiver can ask for"
+    >
+      {() => <Tables />}
+    </Opens>
   );
 }
 
 function Tables() {
   const found = usePowering();
-  if (found.error)
-    return (
-      <p role="alert" className="m-0">
-        <RefusalWords it={found.error} />
-      </p>
-    );
-  if (!found.data) return <p className="m-0 text-quiet">Working it out</p>;
+  if (!found.data) return <Waiting error={found.error} />;
   const { lines, consumers, supplies, asking } = found.data;
   if (!lines.length && !consumers.length && !asking.length)
     return (
