@@ -13,6 +13,7 @@ from ..job.registry import rows_of
 from ..physics.propagation.clutter import covering_of
 from ..plant import edits as run
 from ..stations.aim.evidence import check_commissioned
+from ..stations.coax.sources import MOST_OVER_DB
 from ..stations.mast.wind import check_region
 from ..units.quantities import InputError
 
@@ -34,6 +35,9 @@ def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) 
         if target is not None and target.kind == "transmitter" and carrier.power <= 0:
             raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
                              "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
+        if target is not None and target.kind == "line" and abs(carrier.power) > MOST_OVER_DB:
+            raise InputError("Over the rest", f"{carrier.power:g} dB is no difference between multiplexes of one line.",
+                             f"Type how many dB it stands over the others, at most {MOST_OVER_DB:g}.", "line-level")  # fmt: skip
     for old, antenna in _changed(before, after, "arrays"):
         if old is None or old.covering != antenna.covering:
             covering_of(antenna.covering)

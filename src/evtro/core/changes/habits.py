@@ -112,7 +112,9 @@ def _carrier(at: At, given: Values) -> Values:
     target = next((t for t in at.job.targets if t.id == at.of(given, "target")), None)
     if target is None:
         raise missing(registry_of(at.job).kind("targets"), str(at.of(given, "target")))
-    units: dict[str, Unit] = _CARRIED[target.kind] if at.old is None else {}
+    # A row that is there has its figures read plain; a difference of a line is in dB in any case.
+    told = at.old is None or target.kind == "line"
+    units: dict[str, Unit] = _CARRIED[target.kind] if told else {}
     given = dict(given)
     if isinstance(given.get("frequency_mhz"), str):
         given["frequency_mhz"] = _frequency(at, given["frequency_mhz"])

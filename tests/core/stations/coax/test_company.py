@@ -10,7 +10,7 @@ import pytest
 
 from evtro import profiles
 from evtro.core.job import Company, Job, Link, Outlet, Part
-from evtro.core.job.changes import PutOnLine
+from evtro.core.job.changes import PutOnLine, Remove, Set
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
 from evtro.core.stations.coax.return_path import ways_back
 from evtro.core.units.quantities import InputError, text_of
@@ -175,3 +175,22 @@ def test_carriers_that_stay_keep_their_rows() -> None:
     assert (kept.name, kept.power, kept.modulation) == ("quiet", -6.0, "DVB-C 64QAM")
     assert len(again.carriers) == 10
     assert sum(p.type == "company-line" for p in again.parts) == 1
+
+
+def test_a_multiplex_stands_some_decibels_over_the_rest_and_no_more() -> None:
+    job = kept_line()
+    louder = taken(job, Set(rows="carriers", id=job.carriers[5].id, values={"power": "-6 dB"}))
+    solved = [answered(j).solved for j in (job, louder)]
+    node = solved[0].run.node("p1", "out", 0)
+    levels = [s.run.levels.level_dbuv[node] for s in solved]
+    assert levels[0][5] - levels[1][5] == pytest.approx(6.0)
+    with pytest.raises(InputError, match="no difference"):
+        taken(job, Set(rows="carriers", id=job.carriers[5].id, values={"power": 200}))
+
+
+def test_the_whole_line_goes_with_its_target() -> None:
+    job = kept_line()
+    target = next(t.id for t in job.targets if t.kind == "line")
+    bare = taken(job, Remove(rows="targets", id=target))
+    assert bare.carriers == ()
+    assert next(p.type for p in bare.parts) == "company-line"

@@ -151,6 +151,7 @@ function LineCarriers({
 }) {
   const { change } = useJob();
   const list = useRows("carriers");
+  const targets = useRows("targets");
   const first = { low: String(low ?? 114), high: String(high ?? 802), every: "8" };
   const [asked, ask] = useState({ ...first, modulation: QAMS[4]![0] as string });
   const [open, show] = useState(false);
@@ -183,6 +184,13 @@ function LineCarriers({
           MHz{" "}
           <button type="button" className="plain-button px-2! py-0.5!" onClick={() => show(!open)}>
             {open ? "Close the list" : "One by one"}
+          </button>{" "}
+          <button
+            type="button"
+            className="plain-button px-2! py-0.5!"
+            onClick={() => targets.remove(rows[0]!.target)}
+          >
+            Take all off
           </button>
         </p>
       ) : (

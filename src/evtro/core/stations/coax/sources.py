@@ -44,6 +44,7 @@ def user_slot(kind: PartType, index: int) -> int | None:
     return index % len(kind.user_bands) if kind.user_bands else None
 
 
+MOST_OVER_DB = 30.0  # one multiplex over the rest of a line; more is no line
 DROP_MER_DB = 40.0  # of a company's line whose quality nobody read; common practice, no source
 AtArrays = dict[str, Terminals]  # what each array of the job hears, by antenna
 
@@ -211,7 +212,8 @@ def drop_levels_dbuv(job: Job, carriers: Sequence[Carrier]) -> Floats | None:
     root = np.sqrt([c.frequency_mhz for c in carriers])
     low, high = np.sqrt([at.low_mhz, at.high_mhz])
     lean = (at.high_dbuv - at.low_dbuv) / (high - low)
-    return np.asarray(at.low_dbuv + (root - low) * lean + np.array([c.power for c in carriers]))
+    over = np.clip([c.power for c in carriers], -MOST_OVER_DB, MOST_OVER_DB)
+    return np.asarray(at.low_dbuv + (root - low) * lean + over)
 
 
 def _lnb_noise(
