@@ -18,7 +18,7 @@ from ..stations.readings.expected import parse_found
 from ..stations.site.position import read_position
 from ..stations.sky.survey import parse_orbit, parse_row
 from ..units.quantities import InputError, Unit
-from .lines import along_route
+from .lines import along_route, degrees_c
 from .typed import Reader
 
 ARRAY_AREA_M2 = 0.09  # common practice, no source
@@ -271,6 +271,8 @@ def _part(at: At, given: Values) -> Values:
 
 
 def _link(at: At, given: Values) -> Values:
+    if "celsius" in given:
+        given = {**given, "celsius": degrees_c(given["celsius"])}
     values = along_route(at.read(given), at.old, at.reader)
     key = values.get("cable")
     if key is not None and key not in at.catalogue.cables:

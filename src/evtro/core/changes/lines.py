@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import numpy as np
@@ -63,6 +64,19 @@ def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job
     if job.company.plan == "none":
         job = job.model_copy(update={"company": job.company.model_copy(update={"plan": "both"})})
     return job
+
+
+def degrees_c(text: Any) -> Any:
+    """A temperature as somebody typed it, °C or °F, for a field in °C; what is none of these as it is."""
+    said = (
+        re.fullmatch(r"\s*([+−-]?\d+(?:[.,]\d+)?)\s*°?\s*([CcFf])\s*", text)
+        if isinstance(text, str)
+        else None
+    )
+    if said is None:
+        return text
+    value = float(said[1].replace(",", ".").replace("−", "-"))
+    return value if said[2] in "Cc" else round((value - 32) / 1.8, 1)
 
 
 def along_route(given: dict[str, Any], old: Any, reader: Reader) -> dict[str, Any]:

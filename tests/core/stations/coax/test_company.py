@@ -14,6 +14,7 @@ from evtro.core.job.changes import PutOnLine, Remove, Set
 from evtro.core.stations.coax.answer import CoaxAnswer, work_out
 from evtro.core.stations.coax.return_path import ways_back
 from evtro.core.units.quantities import InputError, text_of
+from evtro.demo.world import kept_jobs
 from tests.changes import CATALOGUE, taken
 
 EUROPE = profiles.load("europe")
@@ -128,6 +129,7 @@ def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
         told = next(p for p in tried.problems if p.code == "return-loss")
         assert told.state == "out"
         assert "In the way lets the modem at Study send nothing back" in text_of(told.title)
+        assert tried.outlets[0].state == "out"  # whatever it gets, nobody hears it
         if replaced:
             better = tuple(
                 p.model_copy(update={"type": "amp-house-20r"}) if p.id == "p9" else p for p in parts
@@ -194,3 +196,34 @@ def test_the_whole_line_goes_with_its_target() -> None:
     bare = taken(job, Remove(rows="targets", id=target))
     assert bare.carriers == ()
     assert next(p.type for p in bare.parts) == "company-line"
+
+
+def test_no_advice_ever_joins_the_line_to_an_own_antenna() -> None:
+    """A wish for what a plate's own network does not carry: told to be led apart, in both directions."""
+    job = kept_jobs()["plover-cottage"]
+    for outlet, values in (("o1", {"company": "modem"}), ("o4", {"terrestrial": True})):
+        told = [p for p in answered(taken(job, Set(rows="outlets", id=outlet, values=values))).problems
+                if p.code == "no-path"]  # fmt: skip
+        assert told
+        assert "never join" in text_of(told[0].remedy)
+        assert "Join the" not in text_of(told[0].remedy)
+
+
+def test_a_line_that_is_left_gives_nothing_and_one_in_the_run_is_judged_whatever_is_said_of_it() -> (
+    None
+):
+    left = answered(kept_line(plan="leave", unplugged=True))
+    assert left.verdict.inside == 0
+    assert "is left" in text_of(next(p for p in left.problems if p.code == "no-source").title)
+    unsaid = kept_line()
+    unsaid = unsaid.model_copy(
+        update={"company": unsaid.company.model_copy(update={"plan": "none"})}
+    )
+    assert any(p.code == "no-return-filter" for p in answered(unsaid).problems)
+    turned = kept_line()
+    turned = turned.model_copy(
+        update={"company": turned.company.model_copy(update={"low_mhz": 802.0, "high_mhz": 114.0})}
+    )
+    assert "turned round" in text_of(
+        next(p for p in answered(turned).problems if p.code == "no-source").title
+    )

@@ -108,7 +108,8 @@ def test_a_bad_route_is_refused_in_words(route: object, words: str) -> None:
 def test_a_hot_cable_loses_a_fifth_of_a_percent_more_with_each_kelvin() -> None:
     """EN 50117 (from memory): 0.2 % of the attenuation in dB per kelvin over 20 °C."""
     job = skerry_house()
-    cold, hot = _lowest(job), _lowest(_with(job, celsius="70"))
+    cold, hot = _lowest(job), _lowest(_with(job, celsius="70 °C"))
+    assert _lowest(_with(job, celsius="158°F")) == pytest.approx(hot, abs=1e-9)
     link = next(k for k in job.links if k.id == _drop(job))
     loss = float(CATALOGUE.cables[link.cable].loss_db(link.length_m, 2138.0))
     assert cold - hot == pytest.approx(0.1 * loss, abs=0.01)

@@ -224,7 +224,7 @@ def judged(
     """Judge a plant that is solved; without advice nothing is tried as a remedy, without `outlets` their
     figures are judged and not told."""
     whole, job = job, wanted_job(job)
-    rows = outlet_rows(job, solved, profile)
+    rows = _heard(outlet_rows(job, solved, profile), job, catalogue, solved)
     powering = feeds(solved.run)
     problems = check(
         job,
@@ -249,6 +249,16 @@ def judged(
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",
     )  # fmt: skip
     return _fed(whole, catalogue, profile, found) if advise else found
+
+
+def _heard(
+    rows: list[OutletRow], job: Job, catalogue: Catalogue, solved: Solved
+) -> list[OutletRow]:  # fmt: skip
+    """The outlets, those of modems no better than their way back: one that nobody hears is not in."""
+    if job.company.plan == "leave" or all(o.company != "modem" for o in job.outlets):
+        return rows
+    back = {w.part: w.loss.state for w in ways_back(job, catalogue, solved) if w.modem}
+    return [replace(r, state=worst([r.state, back[r.part]])) if r.part in back else r for r in rows]
 
 
 def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Verdict:

@@ -126,13 +126,25 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 
 
 def _no_line(job: Job, target: Target, count: int) -> Problem:
-    """A company's line whose carriers come from nowhere: not in the run, or its drop not read."""
-    read = job.company.low_dbuv is not None and job.company.high_dbuv is not None
+    """A company's line whose carriers come from nowhere: left, not read, read at one frequency, not in the run."""
+    at, state = job.company, "out"
+    title, remedy = (
+        f"{target.name} is not in the run",
+        "Put its multiplexes on again: that starts a run at it.",
+    )
+    if at.plan == "leave":
+        title = f"{target.name} is left: nothing comes from it any more"
+        remedy = "Take its multiplexes off, and the wish for it off the outlets."
+    elif at.low_dbuv is None or at.high_dbuv is None:
+        title, state = f"The drop of {target.name} was not read", "todo"
+        remedy = "Read the level at its lowest and its highest carrier."
+    elif at.high_mhz <= at.low_mhz:
+        title = f"The drop of {target.name} was read at two frequencies that are turned round"
+        remedy = "Type the lower frequency with its level first, the higher one behind it."
     return Problem(
-        code="no-source", station="coax", state="out" if read else "todo", place=target.name, gauge=None,
-        title=(f"{target.name} is not in the run" if read else f"The drop of {target.name} was not read",),
-        limit=(f"{count} carriers wanted",), origin="this job's carriers", ref=target.id,
-        remedy=("Start a run at it." if read else "Read the level at its lowest and its highest carrier.",),
+        code="no-source", station="coax", state="out" if state == "out" else "todo", place=target.name, gauge=None,
+        title=(title,), limit=(f"{count} carriers wanted",), origin="this job's carriers", ref=target.id,
+        remedy=(remedy,),
     )  # fmt: skip
 
 
@@ -325,6 +337,20 @@ def distorted_by(solved: Solved, carrier: int, node: int) -> str | None:
     return max(made, key=lambda part: made[part], default=None)
 
 
+def _to_its_source(solved: Solved, row: OutletRow, group: Group) -> str:
+    """What leads a group to an outlet. A company's line and an own antenna are never joined for that."""
+    wiring = solved.run.wiring
+    sources = {wiring.kinds[p].draws_as == "line" for p in wiring.up(row.part or "") if not wiring.kinds[p].inputs}  # fmt: skip
+    wish = "or take the wish off the outlet at Site."
+    if group == "cable" and False in sources:
+        return (f"Lead {row.name} from the company's line alone, by a cable of its own, and never join that to "
+                f"the antenna's run; {wish}")  # fmt: skip
+    if group != "cable" and True in sources:
+        return (f"{row.name} hangs on the company's line: give the antenna's signal an outlet and a cable of its "
+                f"own, and never join the two; {wish}")  # fmt: skip
+    return f"Join the {group} source to the part that feeds {row.name}, {wish}"
+
+
 def _silent(
     job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int
 ) -> Problem | None:
@@ -342,8 +368,7 @@ def _silent(
         return Problem(code="no-path", station="coax", state="out", place=row.name,
                        title=(f"No {group} signal has a path to {row.name}",), gauge=None,
                        limit=("a cable from its source",), origin="this job's run",
-                       remedy=(f"Join the {group} source to the part that feeds {row.name}, or take the "
-                        "wish off the outlet at Site.",), ref=row.part)  # fmt: skip
+                       remedy=(_to_its_source(solved, row, group),), ref=row.part)  # fmt: skip
     part, entry = blocked
     kind = solved.run.wiring.kinds[part]
     low, high = kind.passes_mhz(entry) or kind.range_mhz

@@ -74,7 +74,8 @@ def company_problems(
         for name in joined(solved.run.wiring)
     ]  # fmt: skip
     if company.plan == "none":
-        return found
+        # Whatever is said of it: a line that is in the run is judged.
+        return found + return_problems(job, catalogue, solved)
     if company.plan == "leave" and not company.unplugged:
         found.append(_said("company-on", "out", title="The company's line is still connected",
                            limit="unplugged before the own antenna goes on",

@@ -125,7 +125,7 @@ def filters_for(job: Job, catalogue: Catalogue, solved: Solved) -> list[tuple[Ph
 
 def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     """Modems that do not reach the drop, and branches from which a house's noise does."""
-    if job.company.plan != "both":
+    if job.company.plan == "leave":
         return []
     found: list[Problem] = []
     ways = ways_back(job, catalogue, solved)

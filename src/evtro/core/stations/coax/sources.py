@@ -205,9 +205,14 @@ def _line(
 def drop_levels_dbuv(job: Job, carriers: Sequence[Carrier]) -> Floats | None:
     """Level of the company's carriers at its drop [dBµV], shape of the carriers: on the line between the
     two that were read there, over the root of the frequency as loss in copper goes, beyond them by the same lean,
-    each more or less by what its row says. None while the drop was not read."""
+    each more or less by what its row says. None while the drop was not read, and for a line that is left."""
     at = job.company
-    if at.low_dbuv is None or at.high_dbuv is None or at.high_mhz <= at.low_mhz:
+    if (
+        at.plan == "leave"
+        or at.low_dbuv is None
+        or at.high_dbuv is None
+        or at.high_mhz <= at.low_mhz
+    ):
         return None
     root = np.sqrt([c.frequency_mhz for c in carriers])
     low, high = np.sqrt([at.low_mhz, at.high_mhz])
