@@ -30,6 +30,7 @@ PAGES = {
                     "aim?page=front", "aim?page=trial", "readings?page=expected", "site", "sky", "mast",
                     "coax"],
     "sorrel-court": ["coax"],
+    "whimbrel-court": ["coax"],
     "plover-cottage": ["coax", "coax/do"],
     "larch-street": ["aim", "aim?page=front", "mast", "earth", "coax", "site", "sky"],
 }  # fmt: skip
@@ -43,7 +44,7 @@ WITH_AXE = set(CASES[:4]) | {f"/jobs/skerry-house/{path}" for path in PAGES["ske
     "/jobs/harrow-farm/sky?page=ways", "/jobs/harrow-farm/sky?page=senders", "/jobs/harrow-farm/aim",
     "/jobs/harrow-farm/aim?page=choice", "/jobs/harrow-farm/aim?page=front",
     "/jobs/harrow-farm/aim?page=trial", "/jobs/harrow-farm/readings?page=expected",
-    "/jobs/larch-street/coax", "/jobs/plover-cottage/coax",
+    "/jobs/larch-street/coax", "/jobs/plover-cottage/coax", "/jobs/whimbrel-court/coax",
 }  # fmt: skip
 SHIPPED = (
     "Atkinson Hyperlegible Next",

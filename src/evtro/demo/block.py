@@ -66,6 +66,8 @@ def sorrel_court() -> Job:
                       wind_area_m2=0.12),),
         conductors=(
             Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=9.0, connected=True),
+            Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=5.0, connected=True),
+            Conductor(id="e3", role="devices", material="copper", size_mm2=4, length_m=2.0, connected=True),
         ),
         parts=tuple(run.parts),
         links=tuple(run.links),

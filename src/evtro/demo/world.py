@@ -29,6 +29,7 @@ from evtro.profiles import shop_profile
 
 from .arrays import harrow_farm, larch_street, mill_loft
 from .block import sorrel_court
+from .cascade import whimbrel_court
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 from .faults import marten_lodge
 from .line import plover_cottage
@@ -357,6 +358,10 @@ def kept_jobs() -> dict[str, Job]:
     """All jobs that the demo keeps: these, the block of 96 flats and the house on a company's line,
     which are large."""
     shop = catalogue.load()
-    large = {"sorrel-court": sorrel_court(), "plover-cottage": plover_cottage()}
+    large = {
+        "sorrel-court": sorrel_court(),
+        "whimbrel-court": whimbrel_court(),
+        "plover-cottage": plover_cottage(),
+    }
     found = {key: carrying(job, shop, shop_profile(job)) for key, job in large.items()}
     return found | demo_jobs()

@@ -12,9 +12,11 @@ from evtro.core.job.parts import PartType
 from evtro.core.job.paths import Path
 from evtro.core.plant.circuit import Columns
 from evtro.core.plant.solution import Solution, solve_run
+from evtro.core.plant.wiring import wire
 from evtro.core.stations.coax.power_view import power_view
+from evtro.core.stations.coax.powering import feeding_place
 from evtro.core.units.quantities import text_of
-from evtro.demo.world import skerry_house
+from evtro.demo.world import kept_jobs, skerry_house
 
 CATALOGUE = catalogue.load()
 IF_MHZ = np.array([1000.0, 1400.0, 1700.0, 2000.0])  # one carrier in each of the four bands
@@ -65,6 +67,32 @@ def test_behind_a_second_switch_of_a_cascade_the_trunk_is_lost_once_more() -> No
     for plate in ("p4", "p5"):
         assert run.choice.alone[plate].all()
         assert run.choice.beside[plate].all()
+
+
+def test_the_head_of_a_cascade_is_fed_where_its_lines_come_indoors() -> None:
+    """Lines that end at closed ports: the supply goes behind the block, ahead of the first switch, not to
+    the far end."""
+    parts = [_part("p1", "lnb-four"), _part("p2", "block-5"), _part("p3", "switch-cascade-8"),
+             *(_part(f"p{4 + n}", "terminator") for n in range(4))]  # fmt: skip
+    links = [Link(id=f"l{a}{n}", from_part=f"p{a}", from_port=n, to_part=f"p{b if b < 4 else b + n}",
+                  to_port=n if b < 4 else 0, cable="rg6", length_m=2.0)
+             for a, b in ((1, 2), (2, 3), (3, 4)) for n in range(4)]  # fmt: skip
+    assert feeding_place(wire(parts, links, CATALOGUE), "p1") == "l20"
+    # A part on the way that lets no current through is where it ends.
+    dark = [_part("p2", "splitter-4"), *(p for p in parts if p.id != "p2")]
+    assert feeding_place(wire(dark, links[:1], CATALOGUE), "p1") == "l10"
+
+
+def test_the_large_block_of_the_demo_is_in_everywhere_and_everyone_chooses_freely() -> None:
+    """96 flats on twelve switches, three in each riser: all in, riser by riser the same."""
+    job = kept_jobs()["whimbrel-court"]
+    found = work_out(job, CATALOGUE, profiles.load(job.profile)).coax
+    assert (found.verdict.inside, found.verdict.wanted) == (96, 96)
+    assert not [p for p in found.problems if p.state == "out"]
+    judged = found.outlets[0].judged
+    level = judged.level_dbuv.reshape(4, 24, -1)
+    assert np.allclose(level, level[0], atol=1e-9)
+    assert (judged.choice == 0).all()
 
 
 def test_the_switches_of_a_cascade_live_on_the_receivers_behind_them() -> None:

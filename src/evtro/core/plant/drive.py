@@ -11,6 +11,7 @@ from numpy.typing import ArrayLike, NDArray
 from ..job.paths import BLOCKED_DB
 from ..physics.geodesy import Floats
 from .circuit import Circuit
+from .sums import by_node
 
 PER_DB = np.log(10) / 10
 
@@ -66,8 +67,7 @@ def drive(
         own = np.where(passive, 0.0, (np.nan_to_num(factor[order], nan=1.0) - 1) * gain[order])
         lossy = np.maximum.reduceat(passive, first)
         added[ends] = ktb * (
-            np.where(lossy, np.maximum(1 - np.add.reduceat(through, first), 0.0), 0.0)
-            + np.add.reduceat(own, first)
+            np.where(lossy, np.maximum(1 - by_node(through, first), 0.0), 0.0) + by_node(own, first)
         )
     return Drive(gain, signal, noise, added)
 

@@ -20,6 +20,7 @@ from ..physics.geodesy import Floats
 from .circuit import Circuit, Ints, step
 from .drive import Drive
 from .found import Levels
+from .sums import by_node
 from .wiring import Wiring
 
 RECEIVER_DB = 8.0  # return loss of a receiver's input; common practice, no source
@@ -215,7 +216,7 @@ class _Pass:
         first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
         ends = end[first]
         if len(first) < len(end):
-            rows = [np.add.reduceat(x, first) for x in rows]
+            rows = [by_node(x, first) for x in rows]
         self.echo[ends] += rows[0]
         self.late[ends] += rows[1]
         self.beside[ends] += rows[2]
@@ -246,8 +247,8 @@ def _sent_back(circuit: Circuit, driven: Drive, matched: Matching) -> _Sent:
         twice, twice_late = gain * once, gain * once_late
         if delay.any():
             twice_late += (2 * delay)[:, None] * twice
-        share[starts] += np.add.reduceat(twice, first)
-        late[starts] += np.add.reduceat(twice_late, first)
-        over[starts] += np.add.reduceat(once, first)
-        over_late[starts] += np.add.reduceat(once_late, first)
+        share[starts] += by_node(twice, first)
+        late[starts] += by_node(twice_late, first)
+        over[starts] += by_node(once, first)
+        over_late[starts] += by_node(once_late, first)
     return _Sent(np.minimum(share, 1.0), late, over, over_late)

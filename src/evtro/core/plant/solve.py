@@ -18,6 +18,7 @@ from .circuit import IN_STEP, Circuit, Ints
 from .distortion import Distorting, Own
 from .drive import Drive, plain
 from .found import Levels
+from .sums import by_node
 
 ORDERS = ("second", "third")
 BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
@@ -236,15 +237,15 @@ class _Run:
                 open_way = self._through(group, np.ones((len(group), 1, 1)))
                 won = self._won(group, signal, first=first, open_way=open_way)
                 chosen = circuit.chosen[group][:, None, None]
-                through = np.add.reduceat(np.where(won & chosen, open_way, 0.0), first)
+                through = by_node(np.where(won & chosen, open_way, 0.0), first)
                 signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
                 products = {k: np.where(won, power, 0.0) for k, power in products.items()}
             for k, power in products.items():
-                getattr(self, k)[rows] = np.add.reduceat(power, first)
-            self.noise[rows] = np.add.reduceat(noise, first)
+                getattr(self, k)[rows] = by_node(power, first)
+            self.noise[rows] = by_node(noise, first)
             if through is not None:
                 self._less_selected(rows, ends, through)
-            self.signal[rows] = np.add.reduceat(signal, first)
+            self.signal[rows] = by_node(signal, first)
             if self.ranged:
                 if through is not None:
                     low, high = np.where(won, low, 0.0), np.where(won, high, 0.0)

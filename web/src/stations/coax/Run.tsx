@@ -6,7 +6,16 @@ import { useJob } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { FoldLine, FoldRow } from "./Folds";
-import { DROP_PX, type Geometry, geometryOf, neighbour, routeTo, wireWidth } from "./geometry";
+import {
+  DROP_PX,
+  type Geometry,
+  geometryOf,
+  neighbour,
+  routeTo,
+  STRAND,
+  strandsOf,
+  wireWidth,
+} from "./geometry";
 import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
 import { useDrag } from "./useDrag";
 import { useFolds } from "./useFolds";
@@ -42,6 +51,7 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
     Math.max(0, ...drops.map((d) => d.length_m)),
     places,
   );
+  const strands = strandsOf(links, byPart);
   const route = selected ? routeTo(selected, links) : new Set<string>();
   const outlets = new Map(coax.outlets.map((o) => [o.part, o]));
   const feeds = new Map([...links].reverse().map((k) => [k.to_part, k]));
@@ -83,21 +93,30 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
           const from = byPart.get(k.from_part);
           const to = byPart.get(k.to_part);
           if (!from || !to) return null;
-          const y = g.y(to.in_rows[k.to_port ?? 0] ?? to.top);
+          const strand = strands.get(k.id);
+          const y = g.y(to.in_rows[k.to_port ?? 0] ?? to.top) + (strand?.aside ?? 0);
           if (!inSpan(span, y, y)) return null;
           const x1 = exitX(g, from, parts.get(from.part));
           const x2 = to.leaf
             ? leafX(g, from, k.length_m, parts.get(from.part))
             : entryX(g, to, parts.get(to.part));
-          const w = wireWidth(catalogue.cables[k.cable]?.diameter_mm ?? 7);
+          const thick = wireWidth(catalogue.cables[k.cable]?.diameter_mm ?? 7);
+          const w = strand ? Math.min(thick, STRAND - 1) : thick;
           const room = x2 - x1;
           return (
             <g key={k.id}>
-              {route.has(k.id) && (
-                <line x1={x1} x2={x2} y1={y} y2={y} stroke="var(--color-halo)" strokeWidth="11" />
+              {route.has(k.id) && !strand?.behind && (
+                <line
+                  x1={x1}
+                  x2={x2}
+                  y1={y - (strand?.aside ?? 0)}
+                  y2={y - (strand?.aside ?? 0)}
+                  stroke="var(--color-halo)"
+                  strokeWidth={strand ? 22 : 11}
+                />
               )}
               <line x1={x1} x2={x2} y1={y} y2={y} stroke="var(--color-copper)" strokeWidth={w} />
-              {k.length_m >= 1 && room > 14 && (
+              {k.length_m >= 1 && room > 14 && !strand?.behind && (
                 <text
                   x={x1 + 4}
                   y={y - 5}
@@ -172,10 +191,19 @@ function shownLength(m: number, units: string) {
 }
 
 function exitX(g: Geometry, p: PartPlace, part?: PartView) {
-  return g.x(p.column) + (isBar(part) ? barWidth(part) / 2 : part?.kind === "antenna" ? 6 : 12);
+  return (
+    g.x(p.column) +
+    (isBar(part)
+      ? barWidth(part) / 2
+      : part?.kind === "antenna"
+        ? 6
+        : p.in_rows.length > 1
+          ? 19
+          : 12)
+  );
 }
 function entryX(g: Geometry, p: PartPlace, part?: PartView) {
-  return g.x(p.column) - (isBar(part) ? barWidth(part) / 2 : 12);
+  return g.x(p.column) - (isBar(part) ? barWidth(part) / 2 : p.in_rows.length > 1 ? 19 : 12);
 }
 function leafX(g: Geometry, from: PartPlace, length: number, part?: PartView) {
   return Math.min(Math.max(exitX(g, from, part), g.barX) + 16 + length * DROP_PX, g.tableX - 14);

@@ -52,6 +52,29 @@ export function wireWidth(diameterMm: number) {
   return diameterMm < 6.5 ? 1.75 : diameterMm < 8 ? 3 : 4.5;
 }
 
+/** Pixels between the strands of lines that are drawn as one wire. */
+export const STRAND = 3;
+
+/** Lines between the same two parts on one row: how far each is drawn aside [px], and whether it stands
+ * behind another whose length is told for all. */
+export function strandsOf(links: Link[], places: Map<string, PartPlace>) {
+  const together = new Map<string, Link[]>();
+  for (const k of links) {
+    const to = places.get(k.to_part);
+    const row = to?.in_rows[k.to_port ?? 0];
+    if (row == null || !places.has(k.from_part)) continue;
+    const key = `${k.from_part}>${k.to_part}@${row.toFixed(2)}`;
+    together.set(key, [...(together.get(key) ?? []), k]);
+  }
+  const found = new Map<string, { aside: number; behind: boolean }>();
+  for (const lines of together.values())
+    if (lines.length > 1)
+      lines.forEach((k, i) => {
+        found.set(k.id, { aside: (i - (lines.length - 1) / 2) * STRAND, behind: i > 0 });
+      });
+  return found;
+}
+
 /** Cables on the way from the sources to a part. */
 export function routeTo(part: string, links: Link[]): Set<string> {
   const route = new Set<string>();

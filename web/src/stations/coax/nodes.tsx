@@ -175,6 +175,40 @@ export function TrunkName({ part, place, g }: Pick<NodeProps, "part" | "place" |
   );
 }
 
+/** One device for several lines: its glyph in each of them, in one housing. */
+function Lines({ part, rows }: { part: PartView; rows: number[] }) {
+  const top = Math.min(...rows) - 17;
+  return (
+    <>
+      <rect
+        x={-19}
+        y={top}
+        width={38}
+        height={Math.max(...rows) + 17 - top}
+        fill="var(--color-sheet)"
+        stroke="var(--color-ink)"
+      />
+      {rows.map((y) => (
+        <g key={y} transform={`translate(0 ${y})`}>
+          <path d="M-19 0H19" stroke="var(--color-copper)" strokeWidth="3" />
+          <Glyph kind={part.kind} />
+        </g>
+      ))}
+    </>
+  );
+}
+
+/** The numbers of a part's outputs by the row that they leave on. Of lines that leave together how many
+ * they are; of a folded part, whose lines all do, nothing. */
+function portsByRow(rows: (number | null)[]): [number, string][] {
+  const found = new Map<number, number[]>();
+  rows.forEach((r, i) => {
+    if (r != null) found.set(r, [...(found.get(r) ?? []), i + 1]);
+  });
+  if (found.size === 1 && rows.length > 1) return [];
+  return [...found].map(([r, n]) => [r, n.length > 1 ? `×${n.length}` : `${n[0]}`]);
+}
+
 export function Trunk({ part, place, g, selected }: NodeProps) {
   const { view } = useJob();
   const x = g.x(place.column);
@@ -202,21 +236,19 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
             strokeWidth={selected ? 3 : 1.5}
           />
           {w > 10 &&
-            place.out_rows.map((r, i) =>
-              r == null ? null : (
-                <text
-                  key={i}
-                  x={x + w / 2 - 4}
-                  y={g.y(r) + 4}
-                  textAnchor="end"
-                  fontSize="12"
-                  className="mono"
-                  style={{ fill: "var(--color-quiet)" }}
-                >
-                  {i + 1}
-                </text>
-              ),
-            )}
+            portsByRow(place.out_rows).map(([r, ports]) => (
+              <text
+                key={r}
+                x={x + w / 2 - 4}
+                y={g.y(r) + 4}
+                textAnchor="end"
+                fontSize="12"
+                className="mono"
+                style={{ fill: "var(--color-quiet)" }}
+              >
+                {ports}
+              </text>
+            ))}
           {(part.kind === "grounding_block" || part.kind === "arrester") && (
             <g transform={`translate(${x} ${bottom + 14})`}>
               <EarthFoot />
@@ -237,7 +269,11 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
                   />
                 ),
             )}
-          <Glyph kind={part.kind} elevation={aim?.elevation_deg} bare={crowd} />
+          {place.in_rows.length > 1 ? (
+            <Lines part={part} rows={place.in_rows.map((r) => g.y(r) - middle)} />
+          ) : (
+            <Glyph kind={part.kind} elevation={aim?.elevation_deg} bare={crowd} />
+          )}
           {selected && (
             <rect
               x={part.kind === "antenna" || below ? -64 : -18}

@@ -118,15 +118,12 @@ function drawn(
     }
     return r - less;
   };
-  const kept = places
-    .filter((p) => !hidden.has(p.part))
-    .map((p) => ({
-      ...p,
-      top: row(p.top),
-      bottom: row(p.bottom),
-      in_rows: p.in_rows.map(row),
-      out_rows: p.out_rows.map((r) => (r == null ? null : row(r))),
-    }));
+  const kept = drawnTogether(
+    places.filter((p) => !hidden.has(p.part)),
+    links,
+    new Set(outermost),
+    row,
+  );
   const types = new Map(parts.map((p) => [p.id, p.type]));
   const seen = new Map<string, string>();
   const names = new Map(parts.map((p) => [p.id, p.name]));
@@ -143,6 +140,46 @@ function drawn(
     rows: row(Math.max(0, ...places.map((p) => p.bottom))) + 1,
     columns: Math.max(0, ...kept.filter((p) => !p.leaf).map((p) => p.column)) + 1,
   };
+}
+
+/** Places with folded rows fallen together. Lines that run side by side ahead of a fold keep their room:
+ * they only end as one wire of strands. */
+function drawnTogether(
+  places: PartPlace[],
+  links: Link[],
+  folded: Set<string>,
+  row: (r: number) => number,
+): PartPlace[] {
+  const lines = new Map(links.map((k) => [`${k.from_part}:${k.from_port ?? 0}`, k]));
+  const into = new Map<string, number[]>();
+  const found: PartPlace[] = [];
+  for (const p of [...places].reverse()) {
+    const out_rows = p.out_rows.map((r, port) => {
+      const k = lines.get(`${p.part}:${port}`);
+      const there = k && into.get(k.to_part)?.[k.to_port ?? 0];
+      return r == null ? null : (there ?? row(r));
+    });
+    const in_rows = folded.has(p.part) ? p.in_rows.map(row) : kept(p, out_rows, row);
+    into.set(p.part, in_rows);
+    const all = [...in_rows, ...out_rows.filter((r) => r != null)];
+    const ends = all.length && !folded.has(p.part) ? all : [row(p.top), row(p.bottom)];
+    found.push({ ...p, in_rows, out_rows, top: Math.min(...ends), bottom: Math.max(...ends) });
+  }
+  return found.reverse();
+}
+
+/** The rows of the lines into a part: each beside the output that it leads on to, else as far apart as
+ * they were. */
+function kept(p: PartPlace, outs: (number | null)[], row: (r: number) => number): number[] {
+  const through = p.in_rows.every((r, i) => r === p.out_rows[i] || p.out_rows[i] == null);
+  if (p.in_rows.length > 1 && !through) {
+    const middle = p.in_rows.reduce((a, b) => a + b, 0) / p.in_rows.length;
+    return p.in_rows.map((r) => row(middle) + r - middle);
+  }
+  const there = outs.filter((r) => r != null);
+  if (p.in_rows.length === 1 && there.length)
+    return [(Math.min(...there) + Math.max(...there)) / 2];
+  return p.in_rows.map((r, i) => outs[i] ?? row(r));
 }
 
 /** A branch in words: branches of one shape are alike. */

@@ -146,7 +146,7 @@ def _idle(job: Job, catalogue: Catalogue, wiring: Wiring) -> list[str]:
 def _places(job: Job, catalogue: Catalogue, consumer: str) -> list[tuple[str, str]]:
     """Where the metal below a part ends: the part there, and the cable that comes to it."""
     wiring = wire(job.parts, job.links, catalogue)
-    return list(metal_below(wiring, consumer)) if consumer in wiring.before else []
+    return metal_below(wiring, consumer) if consumer in wiring.before else []
 
 
 def _inserters(wiring: Wiring, catalogue: Catalogue, consumer: str) -> list[str]:

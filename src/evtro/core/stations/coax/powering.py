@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...job import Job
+from ...job import Job, Link
 from ...job.parts import Catalogue
 from ...job.paths import HIGH_V, LOW_V, Load
 from ...plant import edits
@@ -96,7 +96,7 @@ def _feed(run: Solution, part: str, load: Load) -> Feed:
 
 def _stop(run: Solution, part: str) -> tuple[str, str] | None:
     """The first part below a consumer that lets no current through, and the cable that comes to it."""
-    for there, link in metal_below(run.wiring, part):
+    for there, link in _ends(run.wiring, part):
         if not run.wiring.kinds[there].receivers:
             return there, link
     return None
@@ -122,19 +122,39 @@ def passing_twin(
     return None
 
 
-def metal_below(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
-    """Where the metal below a part ends: at parts that let no current through, and at outlets."""
+def metal_below(wiring: Wiring, part: str) -> list[tuple[str, str]]:
+    """Where the metal below a part ends, and the cable that comes there. Where all of it ends at closed
+    ports, what feeds it goes below the parts that its line only runs through."""
+    if ends := list(_ends(wiring, part)):
+        return ends
+    link = next(iter(wiring.after[part].values()), None)
+    while link is not None and not _supplied(wiring, link):
+        there = wiring.kinds[link.to_part]
+        on = wiring.after[link.to_part].get(link.to_port)
+        if on is None or there.inputs != there.outputs:
+            return [(link.to_part, link.id)]
+        link = on
+    return []
+
+
+def _ends(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
+    """Parts below that let no current through, and outlets; a closed port is none of them."""
     pending = list(wiring.after[part].values())
     while pending:
         link = pending.pop(0)
         there = wiring.kinds[link.to_part]
         onward = [o for i, o in there.dc if i == link.to_port]
-        supplied = there.supply is not None and link.to_port in there.supply.inputs
-        if there.receivers or (not onward and not supplied):
+        passive = there.outputs and not onward and not _supplied(wiring, link)
+        if there.receivers or passive:
             yield link.to_part, link.id
         pending += [
             wiring.after[link.to_part][o] for o in onward if o in wiring.after[link.to_part]
         ]
+
+
+def _supplied(wiring: Wiring, link: Link) -> bool:
+    supply = wiring.kinds[link.to_part].supply
+    return supply is not None and link.to_port in supply.inputs
 
 
 def _lines_of(job: Job, catalogue: Catalogue) -> tuple[Wiring, Lines]:

@@ -165,17 +165,15 @@ def better_cable(
     node = solved.run.outlet_node(row.part)
     if row.part is None or node is None:
         return None
-    links = {k.id: k for k in job.links}
     way = links_to(solved, row.part, carrier)
+    links = {k.id: k for k in job.links if k.id in way}
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
-    lossy = catalogue.loss_of_cables_db
-    ordered = sorted(catalogue.cables, key=lambda key: -lossy[key])
+    less_lossy = {k: catalogue.less_lossy(k) for k in {k.cable for k in links.values()}}
     too_much = False
     for link_id in way:
         link = links[link_id]
-        better = [k for k in ordered if catalogue.exchangeable(link.cable, k)
-                  and lossy[k] < lossy[link.cable] - 0.05]  # fmt: skip
+        better = less_lossy[link.cable]
         if not better:
             continue
         # Where even the best cable leaves this carrier too low, no try can bring the outlet in.

@@ -21,7 +21,7 @@ const TREES = [
   ["star", "a cable to each outlet"],
   ["riser", "taps along risers"],
   ["loop", "plates in a loop"],
-  ["switch", "a multiswitch"],
+  ["switch", "multiswitches"],
 ] as const;
 
 /** The designer: a wish in a sentence, the curve of cost against reserve, two plans side by side. */

@@ -70,9 +70,10 @@ def built(
         else:
             cable = tree.cables[spot.run][picks[spot.run]] if spot.run is not None else CABLE
             if kind.inputs > 1:  # the trunks of a cascade, each to its own input
-                for port in head.feeds:
-                    links.append(Link(id=f"l{next_link}", from_part=before.part, from_port=port, to_part=part.id, to_port=port,
-                                      cable=cable, length_m=spot.length_m))  # fmt: skip
+                for n_line, port in enumerate(sorted(head.feeds)):
+                    links.append(Link(id=f"l{next_link}", from_part=before.part,
+                                      from_port=_port(tree, picks, before, (spot.end, n_line)), to_part=part.id,
+                                      to_port=port, cable=cable, length_m=spot.length_m))  # fmt: skip
                     next_link += 1
                 at[n] = _Filled(part.id, n)
                 continue

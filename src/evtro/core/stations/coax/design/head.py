@@ -21,8 +21,8 @@ INSERTERS = ("inserter-12", "inserter-18")
 
 @dataclass(frozen=True)
 class Hanging:
-    """How an outlet hangs on a riser as it is: by which output of the head, the lengths from there tap by
-    tap, and its own drop [m]."""
+    """How an outlet hangs on a riser as it is: by which output of the head, the lengths from there to
+    each tap or switch, and its own drop [m]."""
 
     port: int
     rises_m: tuple[float, ...]
@@ -34,7 +34,8 @@ class RunHead:
     """Where the run goes on from what is kept: the cables that lead there by the input that they come to,
     the level of every wanted carrier that arrives [dBµV] and by which of them, the parts behind it; for
     each outlet the plate that is there, the cable that leads to it from the head, and all cable on its way
-    from there [m], and how it hangs where it hangs on taps. `total_dbuv` is all power that is known to come by one line. `kept` is the
+    from there [m], and how it hangs where it hangs on taps or
+    switches along a riser. `total_dbuv` is all power that is known to come by one line. `kept` is the
     job that is left, with an inserter where what is left needs one."""
 
     feeds: dict[int, Link]
@@ -156,7 +157,7 @@ def _line(wiring: Wiring, plate: str, head: str) -> list[Link] | None:
 def _hanging(wiring: Wiring, line: list[Link]) -> Hanging | None:
     """How the end of a line hangs on a riser; None where it does not."""
     between = [wiring.kinds[k.to_part].draws_as for k in line[:-1]]
-    if not between or any(b != "tap" for b in between):
+    if set(between) not in ({"tap"}, {"multiswitch"}):
         return None
     return Hanging(line[0].from_port, tuple(k.length_m for k in line[:-1]), line[-1].length_m)
 

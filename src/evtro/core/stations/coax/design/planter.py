@@ -98,7 +98,8 @@ class Planter:
         job = head.kept
         groups = designed_groups(job)
         self.modem = "cable" in groups and any(o.company == "modem" for o in job.outlets)
-        self.asks = "satellite" in groups and any(o.satellite for o in job.outlets)
+        self.asking = {o.id for o in job.outlets if o.satellite} if "satellite" in groups else set()
+        self.asks = bool(self.asking)
         same = [k for k in catalogue.cables if catalogue.exchangeable(CABLE, k)]
         # A cable that loses and costs as much as another is not worth a choice.
         self.cables = [k for k in same if not any(self._beats(o, k) for o in same if o != k)]
@@ -164,16 +165,26 @@ class Planter:
 
     def stage(self, key: str, drops: tuple[int, ...], spare: int, first: bool) -> Filling:
         """A switch whose trunks go on: its first end are they, each of its own line, its second the drops."""
-        kind = self.catalogue.parts[key]
-        trunks = tuple(sorted(self.head.feeds))
-        onward = np.full(len(self.mhz), -1000.0)
-        for i in trunks:
-            gain = kind.gain_db(i, i, self.mhz, None)
-            if gain is not None:
-                onward = np.where(np.array(self.head.input_of) == i, gain, onward)
-        one = self.filling(key, (trunks, drops), spare=spare, first=first)
-        gains = np.array([onward, one.option.gain_db[1]])
-        return replace(one, option=replace(one.option, gain_db=gains))
+        trunks = self._by_line(key, (tuple(sorted(self.head.feeds)),), spare=spare, first=first)
+        own = self.filling(key, (drops,))
+        gains = np.vstack([trunks.option.gain_db, own.option.gain_db])
+        return replace(
+            trunks, ports=(*trunks.ports, drops), option=replace(trunks.option, gain_db=gains)
+        )
+
+    def _by_line(self, key: str, ends: tuple[tuple[int, ...], ...], *, spare: int, first: bool,
+                 setting: float | None = None) -> Filling:  # fmt: skip
+        """A part whose ends have an output for every line, each carrier by its own."""
+        kind, gains = self.catalogue.parts[key], []
+        for ports in ends:
+            onward = np.full(len(self.mhz), -1000.0)
+            for i, output in zip(sorted(self.head.feeds), ports, strict=True):
+                gain = kind.gain_db(i, output, self.mhz, setting)
+                if gain is not None:
+                    onward = np.where(np.array(self.head.input_of) == i, gain, onward)
+            gains.append(onward)
+        one = self.filling(key, ends, setting, spare=spare, first=first)
+        return replace(one, option=replace(one.option, gain_db=np.array(gains)))
 
     def nothing(self) -> Filling:
         return Filling(None, None, ((0,),), Filler(np.zeros((1, len(self.mhz))), 0.0, 0))
@@ -228,12 +239,25 @@ class Planter:
             before = len(tree.spots) - 1
         return before
 
-    def _bears(self, kind: PartType, setting: float | None) -> bool:
+    def launch(self) -> list[Filling]:
+        """Nothing, or an amplifier for all lines at the head, turned down as far as it goes."""
+        lines, found = tuple(sorted(self.head.feeds)), [self.nothing()]
+        for key, kind in self.parts("amplifier"):
+            if not kind.together or kind.inputs != len(lines) or kind.load is not None:
+                continue
+            for step in range(int(kind.setting_most_db) + 1 if kind.setting else 1):
+                setting = float(step) * STEP_DB if kind.setting else None
+                one = self._by_line(key, (lines,), spare=0, first=False, setting=setting)
+                if self._bears(kind, setting, one.option.gain_db[0]):
+                    found.append(one)
+        return found
+
+    def _bears(self, kind: PartType, setting: float | None, gain_db: Floats | None = None) -> bool:
         """Whether a part at the head stays under its rating."""
         limits = [p.rated_output_dbuv for p in kind.paths if p.rated_output_dbuv is not None]
         if not limits:
             return True
-        gain = float(np.max(self.gain(kind, 0, setting)))
+        gain = float(np.max(self.gain(kind, 0, setting) if gain_db is None else gain_db))
         less = 7.5 * math.log10(max(self.count - 1, 1))
         rated = min(limits) - kind.rating_less_db(setting) - AMPLIFIER_RESERVE_DB
         into = kind.input_high_dbuv
@@ -252,6 +276,25 @@ class Planter:
                 found.append(
                     self.filling(key, (tuple(outs),), spare=len(outs) - count, first=first)
                 )
+        return found
+
+    def trunk_splitters(self, count: int) -> list[Filling]:
+        """Parts that share all lines among so many risers or some more; each riser is an end with an output
+        of every line."""
+        lines, found = sorted(self.head.feeds), []
+        for key, kind in self.parts("splitter"):
+            outs = [[o for o in kind.joinable if kind.gain_db(i, o, self.mhz[:1], None) is not None]
+                    for i in lines]  # fmt: skip
+            if (
+                kind.inputs != len(lines)
+                or {len(o) for o in outs} == {0}
+                or len({len(o) for o in outs}) > 1
+            ):
+                continue
+            risers = len(outs[0])
+            if count <= risers <= count + 4:
+                found.append(self._by_line(key, tuple(zip(*outs, strict=True)),
+                                           spare=(risers - count) * len(lines), first=True))  # fmt: skip
         return found
 
     def taps(self, drops: int, last: bool, first: bool = False) -> list[Filling]:
@@ -275,6 +318,8 @@ class Planter:
             if goes_on != through:
                 continue
             plain = (kind.receivers[0],)
+            if outlet in self.asking and not any(o in plain for _, o in kind.dc):
+                continue  # no voltage of a receiver goes up through it
             ends = (tuple(kind.joinable), plain) if goes_on else (plain,)
             one = self.filling(key, ends)
             if self.head.plates.get(outlet) == key:

@@ -7,15 +7,14 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
 
-from ....job.parts import Catalogue, PartType
+from ....job.parts import Catalogue
 from ....physics.geodesy import Floats
+from .cascades import switches
 from .head import RunHead
 from .planter import JUMPER_M, Planter, Ties, Tree, TreeSpot
 from .wish import Route, Wish
 
 TAP_MOST = 4
-STAGES_MOST = 6
-TRUNK_M = 1.0  # between switches of a cascade that hang side by side; common practice, no source
 
 
 def trees_of(
@@ -23,7 +22,7 @@ def trees_of(
 ) -> list[Tree]:
     """Every tree of the kinds that are wished for, on the places that there are."""
     plant = Planter(head, catalogue, wish, waves_mhz=waves_mhz, carried=carried)
-    makers = {"star": _stars, "riser": _risers, "loop": _loops, "switch": _switches}
+    makers = {"star": _stars, "riser": _risers, "loop": _loops, "switch": switches}
     return [_counted(tree) for kind in wish.trees for tree in makers[kind](plant) if _whole(tree)]
 
 
@@ -75,18 +74,11 @@ def _stars(plant: Planter) -> Iterator[Tree]:
         yield tree
 
 
-def _by_riser(routes: tuple[Route, ...]) -> list[list[Route]]:
-    risers: dict[int, list[Route]] = {}
-    for route in sorted(routes, key=lambda r: (r.riser, r.floor)):
-        risers.setdefault(route.riser, []).append(route)
-    return [risers[r] for r in sorted(risers)]
-
-
 def _risers(plant: Planter) -> Iterator[Tree]:
     """Taps along each riser, one or more to a floor; risers that are alike are filled alike."""
     if plant.head.trunks != 1:
         return
-    risers = _by_riser(plant.wish.routes)
+    risers = plant.wish.by_riser()
     tree = Tree(
         "riser", "taps along " + ("a riser" if len(risers) == 1 else f"{len(risers)} risers")
     )
@@ -135,7 +127,7 @@ def _loops(plant: Planter) -> Iterator[Tree]:
     """Plates in a row on each riser, each leading on to the next."""
     if plant.head.trunks != 1 or len(plant.wish.routes) < 2:
         return
-    risers = _by_riser(plant.wish.routes)
+    risers = plant.wish.by_riser()
     tree = Tree(
         "loop", "plates in a loop" if len(risers) == 1 else f"plates in {len(risers)} loops"
     )
@@ -162,75 +154,3 @@ def _loops(plant: Planter) -> Iterator[Tree]:
             )
             before, nth = len(tree.spots) - 1, 0
     yield tree
-
-
-def _takes(plant: Planter, kind: PartType) -> bool:
-    """Whether a switch stands for the one that is there: the same lines in, asked for in the same way."""
-    head = plant.head.kind
-    return head is not None and kind.inputs == head.inputs and kind.select == head.select
-
-
-def _drops(kind: PartType) -> tuple[int, ...]:
-    """The outputs of a switch whose lines choose."""
-    return tuple(o for o in kind.joinable if kind.selects_at(o))
-
-
-def _switches(plant: Planter) -> Iterator[Tree]:
-    """A cable to each outlet from one multiswitch, or from several in a cascade."""
-    count = len(plant.wish.routes)
-    tree = Tree("switch", f"a cable to each of {count} outlets from a multiswitch")
-    ends = [(key, kind) for key, kind in plant.parts("multiswitch")
-            if _takes(plant, kind) and _drops(kind) == kind.joinable]  # fmt: skip
-    found = [
-        plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - count, first=True)
-        for key, kind in ends if count <= len(kind.joinable) <= max(count + 8, 4)
-    ]  # fmt: skip
-    if found:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, found), before=None, end=0, nth=0, run=None, length_m=0.0))  # fmt: skip
-        ties: Ties = {}
-        for n, route in enumerate(plant.wish.routes):
-            plant.drop(tree, route, 0, end=0, nth=n, length_m=plant.wish.length_m(route), ties=ties)
-        yield tree
-    most = max((len(kind.joinable) for _, kind in ends), default=0)
-    goes_on = [(key, kind) for key, kind in plant.parts("multiswitch")
-               if _takes(plant, kind) and 0 < len(_drops(kind)) < len(kind.joinable)]  # fmt: skip
-    for size in sorted({len(_drops(kind)) for _, kind in goes_on}):
-        stages = max(math.ceil((count - most) / size), 1)
-        if count > size and most and stages <= STAGES_MOST:
-            yield _cascade(
-                plant, ends, [g for g in goes_on if len(_drops(g[1])) == size], stages=stages
-            )
-
-
-def _cascade(
-    plant: Planter, ends: list[tuple[str, PartType]], goes_on: list[tuple[str, PartType]], *, stages: int
-) -> Tree:  # fmt: skip
-    """So many switches whose trunks go on, each with as many outlets as it takes, and one that ends them."""
-    size = len(_drops(goes_on[0][1]))
-    # The trunks lose at each switch: who is farthest away hangs on the first.
-    routes = sorted(plant.wish.routes, key=lambda r: -plant.wish.length_m(r))
-    words = f"{stages + 1} switches in a cascade, a cable to each of {len(routes)} outlets"
-    tree = Tree("switch", words)
-    ties: Ties = {}
-    jumper: int | None = None
-    before: int | None = None
-    for stage in range(stages + 1):
-        mine = (
-            routes[stage * size : (stage + 1) * size] if stage < stages else routes[stage * size :]
-        )
-        if stage < stages:
-            fillings = [plant.stage(key, _drops(kind), spare=size - len(mine), first=stage == 0)
-                        for key, kind in goes_on]  # fmt: skip
-        else:
-            fillings = [plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - len(mine))
-                        for key, kind in ends if len(mine) <= len(kind.joinable) <= max(len(mine) + 8, 4)]  # fmt: skip
-        if before is not None and jumper is None:
-            jumper = plant.run(tree, TRUNK_M, lines=len(plant.head.feeds))
-        tree.spots.append(TreeSpot(
-            choice=plant.choose(tree, fillings), before=before, end=0, nth=0,
-            run=jumper if before is not None else None, length_m=TRUNK_M if before is not None else 0.0))  # fmt: skip
-        before = len(tree.spots) - 1
-        for n, route in enumerate(mine):
-            plant.drop(tree, route, before, end=1 if stage < stages else 0, nth=n,
-                       length_m=plant.wish.length_m(route), ties=ties)  # fmt: skip
-    return tree

@@ -15,12 +15,6 @@ from .groups import designed_for
 from .head import Hanging
 
 TreeKind = Literal["star", "riser", "loop", "switch"]
-TREES: dict[TreeKind, str] = {
-    "star": "a cable to each outlet",
-    "riser": "taps along a riser",
-    "loop": "plates in a loop",
-    "switch": "a multiswitch",
-}
 Metres = Annotated[float, Field(ge=0, le=300, allow_inf_nan=False)]
 MOST_OUTLETS = 120
 DROP_M = 8.0
@@ -107,6 +101,13 @@ class Wish(BaseModel):
         if lost:
             raise InputError("Outlets", f"{lost[0]} is none of this job.", "Reload the page.", "design-outlets")  # fmt: skip
         return wanted
+
+    def by_riser(self) -> list[list[Route]]:
+        """The routes of each riser, from the head on."""
+        risers: dict[int, list[Route]] = {}
+        for route in sorted(self.routes, key=lambda r: (r.riser, r.floor)):
+            risers.setdefault(route.riser, []).append(route)
+        return [risers[r] for r in sorted(risers)]
 
     def length_m(self, route: Route) -> float:
         """From the head to an outlet by its riser [m]."""
