@@ -10,7 +10,7 @@ from playwright.sync_api import Page, expect
 
 from tests.server import Server
 
-from .conftest import settled
+from .conftest import open_gates, settled
 
 
 def _type(page: Page, label: str, text: str) -> None:
@@ -301,10 +301,12 @@ def test_import_of_a_wrong_file_is_told(page: Page) -> None:
 
 
 def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
+    open_gates(phone, "skerry-house", "aim")
     phone.goto("/jobs/skerry-house/aim/do")
     expect(phone.get_by_text("Step 1 of")).to_be_visible()
     done = phone.get_by_role("button", name=re.compile("^Done"))
     expect(done).to_be_disabled()
+    phone.get_by_label("Who looked").fill("A. Mender")
     phone.get_by_label("I am clipped on").check()
     expect(done).to_be_enabled()
     done.click()

@@ -282,11 +282,11 @@ def test_the_job_sheet_is_a_document_with_the_figures(call: Caller) -> None:
 
 
 def test_steps_keep_their_marks_and_judge_what_was_read(call: Caller) -> None:
-    call("PUT", "/steps/aim.a1.plumb", {"danger_read": True})
-    view = call("PUT", "/steps/aim.a1.plumb", {"done": True, "value": "0,3"})
-    step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.plumb")
+    call.open_gates()
+    view = call("PUT", "/steps/mast.plumb", {"done": True, "value": "0,3"})
+    step = next(s for s in view["answers"]["steps"]["mast"] if s["key"] == "mast.plumb")
     assert step["measure"]["state"] == "in"
-    assert view["job"]["marks"][0]["at"]
+    assert view["job"]["marks"][-1]["at"]
     view = call("PUT", "/steps/aim.a1.azimuth", {"value": "498.4"})
     step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.azimuth")
     assert step["measure"]["value"] == pytest.approx(138.4)

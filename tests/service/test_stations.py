@@ -249,10 +249,13 @@ def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
 
 
 def test_steps_lose_their_mark_again(call: Caller) -> None:
-    call("PUT", "/steps/site.consent", {"done": True, "note": "by letter"})
-    view = call("PUT", "/steps/site.consent", {"done": False, "value": ""})
-    mark = view["job"]["marks"][0]
-    assert (mark["at"], mark["note"], mark["value"]) == ("", "by letter", None)
+    shut = call("PUT", "/steps/site.entry", {"done": True}, status=422)
+    assert shut["code"] == "gate-shut"
+    call.open_gates(until="sky.stand")
+    call("PUT", "/steps/site.entry", {"done": True, "note": "by the bell"})
+    view = call("PUT", "/steps/site.entry", {"done": False, "value": ""})
+    mark = view["job"]["marks"][-1]
+    assert (mark["at"], mark["note"], mark["value"]) == ("", "by the bell", None)
     refused = call("PUT", "/steps/mast.brackets", {"value": "wide"}, status=422)
     assert refused["field"] == "It reads"
 

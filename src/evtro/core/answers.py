@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 from . import memo
 from .job import Job
+from .job.measured import OnSite, as_measured, on_site, told
 from .job.parts import Catalogue
 from .job.problems import Problem
 from .job.profile import Profile
@@ -29,6 +30,7 @@ from .stations.steps import steps_of
 from .units.quantities import (
     State,
     Step,
+    worst,
 )
 
 _memo = memo.Memo()
@@ -44,6 +46,17 @@ class _Answer(Protocol):
     def state(self) -> State: ...
     @property
     def problems(self) -> list[Problem]: ...
+
+
+Told = TypeVar("Told", sky.SkyAnswer, aim.AimAnswer, mast.MastAnswer)
+
+
+def _with(answer: Told, read: tuple[Problem, ...]) -> Told:
+    """An answer with what was read otherwise than planned."""
+    if not read:
+        return answer
+    state = worst([answer.state, *(p.state for p in read)])
+    return replace(answer, problems=[*answer.problems, *read], state=state)
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,8 +84,20 @@ class Answers:
         return stock_of(self.job, self.shop, self.shop_profile)
 
     @cached_property
+    def _on_site(self) -> tuple[OnSite, ...]:
+        return on_site(self.job)
+
+    @cached_property
+    def measured(self) -> Job:
+        """The job with what was read on site in the place of what was planned."""
+        return as_measured(self.job, self._on_site)
+
+    def _told(self, station: str) -> tuple[Problem, ...]:
+        return told(tuple(f for f in self._on_site if f.station == station), station)
+
+    @cached_property
     def _wanted(self) -> Job:
-        return wanted_job(self.job)
+        return wanted_job(self.measured)
 
     @cached_property
     def site(self) -> site.SiteAnswer:
@@ -82,44 +107,46 @@ class Answers:
     @cached_property
     def sky(self) -> sky.SkyAnswer:
         """Station Sky."""
-        limits = self.profile
-        return _memo.of("sky", self.job, lambda job: sky.work_out(job, limits), (limits,))
+        limits, read = self.profile, self._told("sky")
+        return _memo.of("sky", self.measured, lambda job: _with(sky.work_out(job, limits), read),
+                        (limits, read))  # fmt: skip
 
     @cached_property
     def aim(self) -> aim.AimAnswer:
         """Station Aim."""
-        limits, above = self.profile, self.sky
-        return _memo.of("aim", self.job, lambda job: aim.work_out(
-            job, above, limits.margin_db, limits.margin_reserve_db), (limits, above))  # fmt: skip
+        limits, above, read = self.profile, self.sky, self._told("aim")
+        return _memo.of("aim", self.measured, lambda job: _with(aim.work_out(
+            job, above, limits.margin_db, limits.margin_reserve_db), read), (limits, above, read))  # fmt: skip
 
     @cached_property
     def mast(self) -> mast.MastAnswer:
         """Station Mast."""
-        limits = self.profile
-        return _memo.of("mast", self.job, lambda job: mast.work_out(job, limits), (limits,))
+        limits, read = self.profile, self._told("mast")
+        return _memo.of("mast", self.measured, lambda job: _with(mast.work_out(job, limits), read),
+                        (limits, read))  # fmt: skip
 
     @cached_property
     def earth(self) -> earth.EarthAnswer:
         """Station Earth."""
         limits = self.profile
-        return _memo.of("earth", self.job, lambda job: earth.work_out(job, limits), (limits,))
+        return _memo.of("earth", self.measured, lambda job: earth.work_out(job, limits), (limits,))
 
     @cached_property
     def coax(self) -> coax.CoaxAnswer:
         """Station Coax."""
         parts, limits = self.catalogue, self.profile
         solved = _memo.of(
-            "plant", self.job, lambda job: solve_job(job, parts, limits), (parts, limits)
+            "plant", self.measured, lambda job: solve_job(job, parts, limits), (parts, limits)
         )
         verdict = _memo.of(
-            "coax", self.job, lambda job: coax.judged(job, parts, limits, solved),
+            "coax", self.measured, lambda job: coax.judged(job, parts, limits, solved),
             (parts, limits, solved),
         )  # fmt: skip
-        return coax.answer_of(self.job, parts, limits, verdict)
+        return coax.answer_of(self.measured, parts, limits, verdict)
 
     def cures(self, code: str, ref: str) -> coax_cures.Cures:
         """What would cure a problem of the run, by its code and what it is told of."""
-        return coax_cures.cures(self.job, self.catalogue, self.profile, code=code, ref=ref)
+        return coax_cures.cures(self.measured, self.catalogue, self.profile, code=code, ref=ref)
 
     def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
         parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict
@@ -128,7 +155,7 @@ class Answers:
             run = coax.answer_of(job, parts, limits, verdict)
             return readings.work_out(wanted_job(job), limits, run, whole=whole)
 
-        return _memo.of(f"readings {whole}", self.job, work, (limits, verdict))
+        return _memo.of(f"readings {whole}", self.measured, work, (limits, verdict))
 
     @cached_property
     def _as_read(self) -> readings.ReadingsAnswer:

@@ -241,8 +241,8 @@ def larch_street() -> Job:
             consent_note="The association was told of the federal rule; its answer is awaited.",
             boundary_m=4.0,
         ),
-        mast=Mast(length_m=2.5, held_m=0.6, outer_mm=48.0, wall_mm=3.2, wind_region="inland"),
-        earth=Earth(overhead_lines="near", line_distance_m=12.0),
+        mast=Mast(length_m=2.5, held_m=0.6, outer_mm=48.0, wall_mm=3.2, wind_region="inland", base="timber"),
+        earth=Earth(overhead_lines="near", line_distance_m=12.0, line_kv=7.2),
         handover=Handover(customer="The tenants", installer="A. Mender"),
         company=Company(plan="leave", low_mhz=117, high_mhz=747, low_dbuv=63.5, high_dbuv=58.0),
         outlets=(

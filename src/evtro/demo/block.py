@@ -56,7 +56,7 @@ def sorrel_court() -> Job:
             height_m=24.0, mount_height_m=28.0, building_length_m=60.0, building_width_m=14.0,
             surroundings="suburb", entry_distance_m=4.0, entry_bearing_deg=180.0, mobile_m=2400.0,
         ),
-        mast=Mast(length_m=3.0, held_m=0.8, outer_mm=60.0, wall_mm=4.0),
+        mast=Mast(length_m=3.0, held_m=0.8, outer_mm=60.0, wall_mm=4.0, base="concrete"),
         earth=Earth(overhead_lines="none"),
         handover=Handover(customer="The owners of Sorrel Court", installer="A. Mender"),
         outlets=tuple(run.outlets),

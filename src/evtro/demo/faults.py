@@ -46,7 +46,7 @@ def marten_lodge() -> Job:
             height_m=22.0, mount_height_m=8.0, building_length_m=12.0, building_width_m=8.0,
             surroundings="suburb", entry_distance_m=2.0, entry_bearing_deg=180.0, mobile_m=450.0,
         ),
-        mast=Mast(length_m=2.0, held_m=0.6, outer_mm=48.0, wall_mm=3.2),
+        mast=Mast(length_m=2.0, held_m=0.6, outer_mm=48.0, wall_mm=3.2, base="brick"),
         earth=Earth(overhead_lines="none"),
         handover=Handover(customer="The warden", installer="A. Mender"),
         outlets=tuple(

@@ -60,7 +60,7 @@ def plover_cottage() -> Job:
             mount_height_m=8.0, surroundings="village", entry_distance_m=3.0, entry_bearing_deg=150.0,
             mobile_m=2600.0,
         ),
-        mast=Mast(length_m=2.0, held_m=0.6, outer_mm=48.0, wall_mm=3.0),
+        mast=Mast(length_m=2.0, held_m=0.6, outer_mm=48.0, wall_mm=3.0, base="brick"),
         earth=Earth(overhead_lines="none"),
         handover=Handover(customer="The Plover household", installer="A. Mender"),
         company=Company(plan="both", low_mhz=130, high_mhz=754, low_dbuv=75.0, high_dbuv=73.0, mer_db=39.0,

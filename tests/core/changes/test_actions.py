@@ -24,7 +24,7 @@ from evtro.core.job.changes import (
 )
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
-from tests.changes import CATALOGUE, NOW, taken
+from tests.changes import CATALOGUE, NOW, behind_gates, taken
 
 JOBS = demo_jobs()
 
@@ -58,9 +58,12 @@ def test_a_learned_compass_makes_it_read_what_it_read() -> None:
         ("harrow-farm", Second(array="a1", first_deg="50", second_deg="361"), "361°T is too large"),
         ("harrow-farm", Model(array="a1", key="none"), "not in the catalogue"),
         ("fjell-caravan", Arrive(stop="h99"), "h99 is not in the job"),
-        ("skerry-house", Tick(step="aim.a1.plumb", done=True), "not confirmed"),
-        ("skerry-house", Tick(step="aim.a1.plumb", value="wide"), "is not a number"),
-        ("skerry-house", Tick(step="aim.a9.plumb", done=True), "not a step"),
+        ("skerry-house", Tick(step="mast.plumb", done=True), "nobody has confirmed"),
+        ("skerry-house", Tick(step="site.overhead", done=True), "not confirmed"),
+        ("skerry-house", Tick(step="site.overhead", danger_read=True), "who looked"),
+        ("skerry-house", Tick(step="mast.foot", danger_read=True, by="A. Mender"), "nobody has confirmed"),
+        ("skerry-house", Tick(step="mast.plumb", value="wide"), "is not a number"),
+        ("skerry-house", Tick(step="aim.a9.sweep", done=True), "not a step"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_is_refused_with_its_field(name: str, change: Change, words: str) -> None:
@@ -102,18 +105,25 @@ def test_a_stop_takes_the_place_along_and_leaves_what_belonged_to_the_last() -> 
 
 def test_a_step_is_ticked_with_the_time_and_what_it_reads() -> None:
     job = JOBS["skerry-house"]
-    read = taken(job, Tick(step="aim.a1.plumb", danger_read=True))
-    done = taken(read, Tick(step="aim.a1.plumb", done=True, value="0,3°", note="two ways"))
-    mark = next(m for m in done.marks if m.step == "aim.a1.plumb")
+    read = behind_gates(job)
+    done = taken(read, Tick(step="mast.plumb", done=True, value="0,3°", note="two ways"))
+    mark = next(m for m in done.marks if m.step == "mast.plumb")
     assert (mark.at, mark.value, mark.note) == (NOW, 0.3, "two ways")
-    undone = taken(done, Tick(step="aim.a1.plumb", done=False, value=""))
-    mark = next(m for m in undone.marks if m.step == "aim.a1.plumb")
-    assert (mark.at, mark.value, mark.danger_read) == ("", None, True)
+    undone = taken(done, Tick(step="mast.plumb", done=False, value=""))
+    mark = next(m for m in undone.marks if m.step == "mast.plumb")
+    assert (mark.at, mark.value, mark.note) == ("", None, "two ways")
+    gate = next(m for m in undone.marks if m.step == "mast.foot")
+    assert (gate.danger_read, gate.confirmed_by, gate.confirmed_at, gate.at) == (
+        True,
+        "A. Mender",
+        NOW,
+        "",
+    )
 
 
 def test_no_change_of_rows_ticks_a_step_in_its_place() -> None:
     job = JOBS["skerry-house"]
-    marked = taken(job, Tick(step="aim.a1.plumb", danger_read=True))
+    marked = taken(job, Tick(step="site.overhead", danger_read=True, by="A. Mender"))
     row = marked.marks[-1].id
     for change in (
         Set(rows="marks", id=row, values={"at": "now"}, as_is=True),
@@ -131,9 +141,11 @@ def test_history_calls_them_by_their_names() -> None:
 
 def test_what_was_measured_at_a_step_stands_on_the_sheet_in_its_unit() -> None:
     job = taken(
-        JOBS["skerry-house"], Tick(step="mast.brackets", danger_read=True, done=True, value="36 in")
+        behind_gates(JOBS["skerry-house"]), Tick(step="mast.brackets", done=True, value="36 in")
     )
     sections = work_out(job, CATALOGUE, profiles.load(job.profile)).sheet
     done = next(s for s in sections if s.title == "Steps done")
-    assert text_of(done.lines[-1].text) == f"{NOW}, read 0.914 m"
-    assert text_of(done.lines[-1].text, "us").endswith("read 3.000 ft")
+    assert text_of(done.lines[-1].text) == f"{NOW}, read 0.914 m, in"
+    assert text_of(done.lines[-1].text, "us").endswith("read 3.000 ft, in")
+    looked = [text_of(x.text) for x in done.lines]
+    assert f"not ticked; I have looked all round: A. Mender, {NOW}" in looked

@@ -1,17 +1,18 @@
 import { ArrowRight, Minus, Plus, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
-import { useNavigate } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { BigFigure } from "../instruments/Figure";
 import { StateWord } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
-import { Tick, Why } from "../parts/Value";
+import { Why } from "../parts/Value";
 import type { Refusal, Step } from "../service/client";
 import { useJob } from "../service/job";
 import { STATIONS, type StationKey } from "../shell/stations";
 import { plain, Say, useShown } from "../units/showing";
 import { inUnit, shown } from "../units/units";
 import { useAwake } from "./awake";
+import { Gate, Held, Stop } from "./Gate";
 import { PeakPad } from "./PeakPad";
 import { SpotPad } from "./SpotPad";
 
@@ -20,7 +21,9 @@ export default function DoFace({ station }: { station: StationKey }) {
   const { view, change } = useJob();
   const steps = view.answers.steps[station] ?? [];
   const marks = new Map((view.job.marks ?? []).map((m) => [m.step, m]));
-  const firstOpen = steps.findIndex((s) => !marks.get(s.key)?.at);
+  const [params] = useSearchParams();
+  const asked = steps.findIndex((s) => s.key === params.get("step"));
+  const firstOpen = asked >= 0 ? asked : steps.findIndex((s) => !marks.get(s.key)?.at);
   const [at, setAt] = useState<number | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another station starts at its own first open step
   useEffect(() => setAt(null), [station]);
@@ -30,9 +33,11 @@ export default function DoFace({ station }: { station: StationKey }) {
   useAwake(true);
   if (!step)
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
-  const put = (body: { done?: boolean; danger_read?: boolean; value?: string; note?: string }) =>
-    change({ verb: "tick", step: step.key, ...body });
-  const following = STATIONS[STATIONS.findIndex((s) => s.key === station) + 1];
+  const put = (body: Put) => change({ verb: "tick", step: step.key, ...body });
+  // The steps come in the order of the work, which is not that of the signal.
+  const order = Object.keys(view.answers.steps) as StationKey[];
+  const later = order.slice(order.indexOf(station) + 1).find((k) => view.answers.steps[k]?.length);
+  const following = STATIONS.find((s) => s.key === later);
   const done = async () => {
     const said = await put({ done: true });
     if (said) return;
@@ -80,16 +85,18 @@ export default function DoFace({ station }: { station: StationKey }) {
   );
 }
 
+export type Put = {
+  done?: boolean;
+  danger_read?: boolean;
+  by?: string;
+  value?: string;
+  note?: string;
+};
 type StepProps = {
   step: Step;
   count: number;
   index: number;
-  put: (body: {
-    done?: boolean;
-    danger_read?: boolean;
-    value?: string;
-    note?: string;
-  }) => Promise<Refusal | null>;
+  put: (body: Put) => Promise<Refusal | null>;
   onBack: () => void;
   onDone: () => void;
   next?: Step;
@@ -107,7 +114,8 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const dish = (view.job.dishes ?? []).some((d) => d.id === found?.[1]);
   const pad = dish ? found : null;
   const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
-  const shut = Boolean(step.danger) && !mark?.danger_read;
+  const stopped = Boolean(step.stop?.length);
+  const shut = stopped || Boolean(step.held_by) || (Boolean(step.danger) && !mark?.danger_read);
   return (
     <section
       aria-label={`Step ${index + 1} of ${count}`}
@@ -126,22 +134,9 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           ))}
         </span>
       </div>
-      {step.danger && (
-        <div className="border-2 border-brick p-3">
-          <p className="m-0 flex items-center gap-2 font-bold text-brick">
-            <TriangleAlert size={22} aria-hidden="true" /> Danger: {step.danger}
-          </p>
-          <p className="m-0 my-2">{step.danger_text}</p>
-          <div className="border-line border-t pt-2">
-            <Tick
-              label={step.gate ?? ""}
-              large
-              on={mark?.danger_read ?? false}
-              onChange={(danger_read) => put({ danger_read })}
-            />
-          </div>
-        </div>
-      )}
+      {stopped && <Stop step={step} />}
+      {step.held_by && <Held by={step.held_by} />}
+      {step.danger && !stopped && <Gate step={step} mark={mark} put={put} />}
       <div>
         <h2 className="m-0 font-bold text-head leading-6">
           <Say it={step.title} />
@@ -199,7 +194,15 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
         </button>
       </div>
       <p id="gate-why" className="m-0 truncate text-body text-quiet">
-        {shut ? "Read the danger and tick it first." : next ? `Next: ${plain(next.title, at)}` : ""}
+        {stopped
+          ? "Nothing goes on before this has changed."
+          : step.held_by
+            ? "What comes before it is not confirmed."
+            : shut
+              ? "Read the danger and tick it first."
+              : next
+                ? `Next: ${plain(next.title, at)}`
+                : ""}
       </p>
     </section>
   );

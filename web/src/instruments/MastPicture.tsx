@@ -3,6 +3,91 @@ import { shown, textOf, unitName } from "../units/units";
 import type { Antenna, MastAnswer } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
+const BRACKETS = ["wall", "eave", "balcony", "chimney", "roof"];
+
+/** What the mast stands on, from the side. */
+function Stands({
+  kind,
+  x,
+  y,
+  held,
+}: {
+  kind: string;
+  x: number;
+  y: (m: number) => number;
+  held: number;
+}) {
+  const solid = { fill: "var(--color-ground)", stroke: "var(--color-ink)" };
+  const words = (text: string, tx: number, ty: number) => (
+    <text x={tx} y={ty} textAnchor="middle" fontSize="12">
+      {text}
+    </text>
+  );
+  const foot = y(-held);
+  if (kind === "pole")
+    return (
+      <g>
+        <rect x="0" y={y(0)} width="400" height={372 - y(0)} {...solid} stroke="none" />
+        <path d={`M0 ${y(0)}H400`} stroke="var(--color-ink)" />
+        <rect x={x - 26} y={y(0)} width="52" height={foot - y(0) + 10} fill="var(--color-line)" />
+        {words("footing", x - 60, foot)}
+      </g>
+    );
+  if (kind === "ballast" || kind === "tripod")
+    return (
+      <g>
+        <path d={`M40 ${foot + 8}H360`} stroke="var(--color-ink)" strokeWidth="2" />
+        {kind === "tripod" ? (
+          <path
+            d={`M${x} ${y(0) - 30}L${x - 60} ${foot + 8}M${x} ${y(0) - 30}L${x + 60} ${foot + 8}`}
+            stroke="var(--color-ink)"
+            strokeWidth="3"
+          />
+        ) : (
+          <path d={`M${x - 70} ${foot + 3}H${x + 70}`} stroke="var(--color-ink)" strokeWidth="5" />
+        )}
+        {[-64, 34].map((d) => (
+          <rect key={d} x={x + d} y={foot - 14} width="30" height="18" {...solid} />
+        ))}
+        {words("ballast", x + 110, foot)}
+      </g>
+    );
+  if (kind === "loft")
+    return (
+      <g>
+        <path d={`M60 372L${x} 24L340 372`} fill="none" stroke="var(--color-ink)" strokeWidth="3" />
+        <path d={`M60 ${foot + 6}H340`} stroke="var(--color-ink)" strokeWidth="4" />
+        {words("joist", 320, foot - 2)}
+      </g>
+    );
+  if (kind === "vehicle")
+    return (
+      <g>
+        <rect x={x - 130} y={y(0)} width="260" height="60" {...solid} />
+        {words("roof", x, y(0) + 34)}
+      </g>
+    );
+  if (kind === "roof")
+    return (
+      <g>
+        <path d={`M${x - 140} 372L${x + 14} ${y(-held) - 4}L${x + 150} 372Z`} {...solid} />
+        <path
+          d={`M${x + 14} ${y(-held) - 4}L${x + 14} ${y(0)}`}
+          stroke="var(--color-ink)"
+          strokeWidth="5"
+        />
+        {words("rafter", x + 20, 362)}
+      </g>
+    );
+  const wide = kind === "chimney" ? 70 : 130;
+  return (
+    <g>
+      <rect x={x + 14} y={y(0.15)} width={wide} height={372 - y(0.15)} {...solid} />
+      {words(kind, x + 14 + wide / 2, 362)}
+    </g>
+  );
+}
+
 /** Side elevation to scale, with the wind on each antenna and the bending moment beside it. */
 export function MastPicture({
   answer,
@@ -10,12 +95,15 @@ export function MastPicture({
   free,
   held,
   outer,
+  kind,
 }: {
   answer: MastAnswer;
   antennas: Antenna[];
   free: number;
   held: number;
   outer: number;
+  /** What it stands on: a fixing, or a portable rig. */
+  kind: string;
 }) {
   const at = useShown();
   const top = Math.max(free, ...antennas.map((a) => a.on_mast_m ?? 0)) + 0.5;
@@ -35,17 +123,7 @@ export function MastPicture({
       role="img"
       aria-label={`Mast from the side, ${answer.figure}`}
     >
-      <rect
-        x={x + 14}
-        y={y(0.15)}
-        width="130"
-        height={372 - y(0.15)}
-        fill="var(--color-ground)"
-        stroke="var(--color-ink)"
-      />
-      <text x={x + 80} y="362" textAnchor="middle" fontSize="12">
-        wall
-      </text>
+      <Stands kind={kind} x={x} y={y} held={held} />
       <rect
         x={x - tube / 2}
         y={y(free)}
@@ -55,7 +133,7 @@ export function MastPicture({
         stroke="var(--color-ink)"
         strokeWidth="1.5"
       />
-      {[0, -held].map((h) => (
+      {(BRACKETS.includes(kind) ? [0, -held] : []).map((h) => (
         <g key={h}>
           <path
             d={`M${x - tube / 2 - 5} ${y(h) - 4}h${tube + 10}v8h-${tube + 10}zM${x + tube / 2 + 5} ${y(h)}h${14 - tube / 2}`}
@@ -65,9 +143,12 @@ export function MastPicture({
           />
         </g>
       ))}
-      <text x={x + 24} y={y(-held / 2) + 4} fontSize="12">
-        held {textOf({ value: held, unit: "m", digits: 2 }, at)}
-      </text>
+      {held > 0 && (
+        <text x={x + 24} y={y(-held / 2) + 4} fontSize="12">
+          {kind === "pole" ? "in the ground" : "held"}{" "}
+          {textOf({ value: held, unit: "m", digits: 2 }, at)}
+        </text>
+      )}
       {antennas.map((a) => {
         const h = y(a.on_mast_m ?? 0);
         const load = answer.loads.find((l) => l.antenna === a.id);

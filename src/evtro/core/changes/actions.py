@@ -17,6 +17,8 @@ from ..stations.aim.answer import work_out as aimed
 from ..stations.aim.dish.detail import learned_zero
 from ..stations.coax.front_end import with_front
 from ..stations.sky.answer import work_out as surveyed
+from ..stations.steps import CONSENT
+from ..stations.work import check_confirm, check_free, check_reopen
 from ..units.quantities import InputError, Step, Unit
 from .antennas import array_of, second_antenna, stand_at, take_antenna
 from .lines import company_carriers
@@ -80,19 +82,28 @@ def ticked(
     if step is None:
         raise InputError("Step", f"{tick.step} is not a step of this job.", "Reload the job.",
                          "row-missing")  # fmt: skip
-    values: dict[str, Any] = {
-        k: v for k in ("danger_read", "note") if (v := getattr(tick, k)) is not None
-    }
+    values: dict[str, Any] = {} if tick.note is None else {"note": tick.note}
+    if tick.danger_read is not None:
+        who = (tick.by or "").strip()
+        if tick.danger_read:
+            check_confirm(step, steps, job, who)
+        else:
+            check_reopen(step, steps, job)
+        values |= {"danger_read": tick.danger_read}
+        values |= {"confirmed_by": who if tick.danger_read else "",
+                   "confirmed_at": now if tick.danger_read else ""}  # fmt: skip
+        job = set_mark(job, tick.step, values)
     if "value" in tick.model_fields_set:
         unit: Unit = step.measure.unit if step.measure is not None else "count"
         empty = tick.value is None or not str(tick.value).strip()
         values["value"] = None if empty else reader.typed("It reads", str(tick.value), unit=unit)
     if tick.done is not None:
-        read = tick.danger_read or any(m.step == tick.step and m.danger_read for m in job.marks)
-        if tick.done and step.danger and not read:
-            raise InputError("Danger", f"“{step.danger}” is not confirmed.",
-                             "Read it and tick it first.", "danger-unread")  # fmt: skip
+        if tick.done:
+            check_free(step, steps, job)
         values["at"] = now if tick.done else ""
+        if tick.step == CONSENT and tick.done and job.site.consent in ("unasked", "asked"):
+            # What is asked at the door is the consent that Site tells of.
+            job = job.model_copy(update={"site": job.site.model_copy(update={"consent": "given"})})
     return set_mark(job, tick.step, values)
 
 

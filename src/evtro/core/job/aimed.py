@@ -20,6 +20,7 @@ class Antenna(Row):
     target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
     on_mast_m: Annotated[float, In("m"), length("Above the upper bracket", 30)] = 0.5
     wind_area_m2: Annotated[float, In("m2"), Field(title="Wind area", ge=0, le=200)] = 0.1
+    weight_kg: Annotated[float | None, In("kg"), Field(title="Weight", gt=0, le=2_000)] = None
     compass_error_deg: Annotated[
         float, In("deg"), Field(title="Compass good to", ge=0.1, le=45)
     ] = 3.0

@@ -24,7 +24,25 @@ class Mast(Row):
     ] = None
     wind_ms: Annotated[float | None, In("ms"), Field(title="Design wind speed", ge=5, le=90)] = None
     wind_region: Annotated[str, Field(title="Wind region", max_length=40)] = ""
-    fixing: Literal["wall", "chimney", "roof", "pole", "loft"] = "wall"
+    fixing: Literal["wall", "eave", "balcony", "chimney", "roof", "pole", "ballast", "loft"] = (
+        "wall"
+    )
+    base: Literal["unknown", "concrete", "brick", "block", "timber", "metal", "render"] = "unknown"
+    bolts: Annotated[int, Field(title="Bolts at each bracket", ge=1, le=16)] = 4
+    bolt_mm: Annotated[float, In("mm"), Field(title="Bolt", ge=4, le=30)] = 8.0
+    bolt_pull_n: Annotated[
+        float | None, In("n"), Field(title="A bolt bears, pulled", ge=10, le=200_000)
+    ] = None
+    bolt_shear_n: Annotated[
+        float | None, In("n"), Field(title="A bolt bears, across", ge=10, le=200_000)
+    ] = None
+    standoff_m: Annotated[float, In("m"), length("Mast off the wall", 2)] = 0.2
+    bolts_apart_m: Annotated[float, In("m"), length("Bolts apart, sideways", 2, 0.02)] = 0.2
+    ballast_kg: Annotated[float, In("kg"), Field(title="Ballast", ge=0, le=5_000)] = 0.0
+    foot_m: Annotated[float, In("m"), length("Side of the foot", 6, 0.2)] = 1.0
+    buried_m: Annotated[float, In("m"), length("Pole in the ground", 5, 0.1)] = 0.8
+    footing_mm: Annotated[float, In("mm"), Field(title="Footing, across", ge=50, le=3_000)] = 300.0
+    crew: Annotated[int, Field(title="Crew", ge=1, le=6)] = 1
 
 
 class Earth(Row):
@@ -35,8 +53,11 @@ class Earth(Row):
     indoors: bool = False
     below_roof_edge_m: Annotated[float, In("m"), length("Below the roof edge", 100)] = 0.0
     from_wall_m: Annotated[float, In("m"), length("Out from the wall", 100)] = 0.0
-    overhead_lines: Literal["unknown", "none", "near"] = "unknown"
+    overhead_lines: Literal["unknown", "none", "near", "dead"] = "unknown"
     line_distance_m: Annotated[float | None, In("m"), length("Overhead line away", 2000)] = None
+    line_kv: Annotated[float | None, In("kv"), Field(title="Its voltage", ge=0.05, le=1200)] = None
+    line_operator: Annotated[Name, Field(title="Who made it dead")] = ""
+    line_dead_confirmed: Annotated[Name, Field(title="Who confirmed that it is dead")] = ""
 
 
 class Conductor(Row):
@@ -104,13 +125,16 @@ class Reading(Evidence):
 
 
 class Mark(Evidence):
-    """A step that was ticked at a time, what was measured and a note; without a time it is not ticked."""
+    """A step that was ticked at a time, what was measured and a note; without a time it is not ticked. Who
+    confirmed its danger, and when."""
 
     table: ClassVar[Table] = Table("mark", "tick", "m")
 
     id: Id
     step: Annotated[str, Field(max_length=60)]
     danger_read: bool = False
+    confirmed_by: Name = ""
+    confirmed_at: Annotated[str, Field(max_length=40)] = ""
     value: Annotated[float | None, Field(title="It reads", ge=-1e6, le=1e6)] = None
     note: Note = ""
 

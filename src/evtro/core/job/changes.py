@@ -221,12 +221,13 @@ class PutOnLine(_Verb):
 
 
 class Tick(_Verb):
-    """Tick a step, confirm its danger, keep what was measured or a note."""
+    """Tick a step, confirm its danger by name, keep what was measured or a note."""
 
     verb: Literal["tick"] = "tick"
     step: Annotated[str, Field(pattern=r"^[a-z0-9.-]{1,60}$")]
     done: bool | None = None
     danger_read: bool | None = None
+    by: Annotated[str, Field(max_length=80)] | None = None
     value: Typed | None = None
     note: Annotated[str, Field(max_length=2000)] | None = None
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 9
+FORM = 10
 
 Values = dict[str, Any]
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import datetime as dt
 import math
-from functools import cached_property
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -310,7 +309,7 @@ class Catalogue(Sheet):
     cables: dict[str, CableType]
     parts: dict[str, PartType]
 
-    @cached_property
+    @property
     def loss_of_cables_db(self) -> dict[str, float]:
         """What 100 m of each cable lose at 1 GHz [dB], by which cables are ranked; the most first."""
         loss = {key: c.a * math.sqrt(1000.0) + c.b * 1000.0 for key, c in self.cables.items()}
@@ -318,9 +317,9 @@ class Catalogue(Sheet):
 
     def less_lossy(self, cable: str) -> list[str]:
         """Cables that may be pulled in place of another and lose less, the smallest step first."""
-        mine = self.loss_of_cables_db[cable] - 0.05
-        return [key for key, loss in self.loss_of_cables_db.items()
-                if loss < mine and self.exchangeable(cable, key)]  # fmt: skip
+        losses = self.loss_of_cables_db
+        return [key for key, loss in losses.items()
+                if loss < losses[cable] - 0.05 and self.exchangeable(cable, key)]  # fmt: skip
 
     def exchangeable(self, cable: str, other: str) -> bool:
         """Whether a cable may be pulled in place of another: both of one impedance."""

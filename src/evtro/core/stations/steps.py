@@ -16,14 +16,18 @@ from ..job.profile import Profile
 from ..units.phrases import say
 from ..units.quantities import Quantity, Step, gauge
 from .aim.answer import AimAnswer
-from .aim.steps import PLUMB_DEG, aim_steps
+from .aim.steps import aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
 from .coax.levels import OUT
 from .coax.routes import SLACK_M, clips_of, told
 from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
+from .mast.steps import mast_steps
 from .readings.answer import ReadingsAnswer
+from .work import gated
+
+CONSENT = "site.consent"
 
 
 def steps_of(
@@ -36,19 +40,21 @@ def steps_of(
     coax: CoaxAnswer,
     readings: ReadingsAnswer,
 ) -> dict[str, list[Step]]:
-    """Steps by station. A key stays the same as long as its thing exists, so that ticks stay."""
+    """Steps by station, in the order of the work. A key stays the same as long as its thing exists, so that
+    ticks stay."""
     marks = {m.step: m.value for m in job.marks if m.value is not None}
     found = {
         "site": _site(job, earth),
         "sky": _sky(job),
         "aim": aim_steps(job, aim),
-        "mast": _mast(job, mast),
-        "earth": _earth(earth),
+        "mast": mast_steps(job, mast),
+        "earth": _earth(job, earth),
         "coax": _coax(job, catalogue, coax),
         "readings": _readings(readings),
         "handover": _handover(job, coax),
     }
-    return {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
+    read = {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
+    return gated(read, job, earth)
 
 
 def _read(step: Step, value: float | None) -> Step:
@@ -67,29 +73,36 @@ def _read(step: Step, value: float | None) -> Step:
 
 
 def _site(job: Job, earth: EarthAnswer) -> list[Step]:
+    steps = (
+        []
+        if job.mast.fixing == "loft" and job.rig.kind == "none"
+        else [
+            Step(
+                key="site.overhead",
+                title=("Look for overhead lines round the whole place",),
+                figure=Quantity(earth.overhead.low or 0.0, "m"),
+                hint=(
+                    "Least distance from the mast's foot, so that it may fall. Answer at Earth.",
+                ),
+                danger="Overhead lines kill",
+                danger_text="Nothing goes up, no ladder and no tube, before you have looked all round.",
+                gate="I have looked all round",
+            )
+        ]
+    )
+    if job.rig.kind != "none":
+        return steps  # set up for a while: no owner's leave, no walls, no entry
+    had = any(m.step == CONSENT and m.at for m in job.marks)
+    if had or job.site.consent not in ("given", "not_needed"):
+        steps.append(
+            Step(
+                CONSENT,
+                ("Have the leave of owner or association",),
+                hint=("Planning and heritage rules are local; they have the last word.",),
+            )
+        )
     return [
-        Step(
-            key="site.overhead",
-            title=("Look for overhead lines round the whole place",),
-            figure=Quantity(earth.overhead.low or 0.0, "m"),
-            hint=("Least distance from the mast's foot, so that it may fall. Answer at Earth.",),
-            danger="Overhead lines kill",
-            danger_text="Nothing goes up, no ladder and no tube, before you have looked all round.",
-            gate="I have looked all round",
-        ),
-        Step(
-            "site.hidden",
-            ("Find hidden cables and pipes where you will drill",),
-            hint=("Entry hole slopes down to the outside.",),
-            danger="Live cables in the wall",
-            danger_text="Use a detector on both sides. If unsure, do not drill.",
-            gate="The wall is checked",
-        ),
-        Step(
-            "site.consent",
-            ("Ask for consent of owner or association",),
-            hint=("Planning and heritage rules are local; they have the last word.",),
-        ),
+        *steps,
         Step(
             "site.outlets",
             ("Walk to every outlet and agree its place",),
@@ -105,18 +118,24 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
     ]
 
 
+GROUND_M = 2.0  # what is not higher is reached from the ground
+
+
 def _sky(job: Job) -> list[Step]:
-    steps = [
-        Step(
-            key="sky.stand",
-            title=("Stand where the dish will be, or sight from there",),
-            figure=Quantity(job.site.mount_height_m, "m"),
-            hint=("above ground",),
-            danger="Edge of the roof",
+    stand = Step(
+        key="sky.stand",
+        title=("Stand where the dish will be, or sight from there",),
+        figure=Quantity(job.site.mount_height_m, "m"),
+        hint=("above ground",),
+    )
+    high = job.rig.kind == "none" and job.site.mount_height_m > GROUND_M
+    if high and job.mast.fixing != "loft":
+        stand = replace(
+            stand, danger="Edge of the roof",
             danger_text="Clip on before you lean out. Keep people from below.",
             gate="I am clipped on, or on the ground",
-        )
-    ]
+        )  # fmt: skip
+    steps = [stand]
     for row in job.obstructions:
         steps.append(
             Step(
@@ -137,44 +156,9 @@ def _sky(job: Job) -> list[Step]:
     return steps
 
 
-def _mast(job: Job, answer: MastAnswer) -> list[Step]:
-    steps = [
-        Step(
-            "mast.foot",
-            ("Set the foot level and fix the middle bolts first",),
-            hint=("Into solid brick, concrete or the middle of the beam; never mortar alone.",),
-            danger="Ladder and load",
-            danger_text="Tie the ladder. Over 20 kg is a lift for two.",
-            gate="Ladder tied, load agreed",
-        ),
-        Step(
-            "mast.brackets",
-            ("Set the brackets apart",),
-            Quantity(job.mast.held_m, "m", 2),
-            ("at least ", Quantity(answer.held.low or 0.0, "m", 2), " must be held"),
-            measure=gauge(None, "m", answer.held.low, job.mast.length_m),
-        ),
-        Step(
-            "mast.plumb",
-            ("Plumb in two directions at right angles",),
-            Quantity(PLUMB_DEG, "deg"),
-            ("or better, before any antenna goes on",),
-            measure=gauge(None, "deg", 0.0, PLUMB_DEG),
-        ),
-    ]
-    for antenna in job.antennas:
-        steps.append(
-            Step(
-                f"mast.{antenna.id}",
-                (f"Hang {antenna.name}",),
-                Quantity(antenna.on_mast_m, "m", 2),
-                ("above the upper bracket; snug first, tighten last",),
-            )
-        )
-    return steps
-
-
-def _earth(answer: EarthAnswer) -> list[Step]:
+def _earth(job: Job, answer: EarthAnswer) -> list[Step]:
+    if not any(bond.needed for bond in answer.bonds):
+        return []
     steps = [
         Step(
             "earth.mains",
@@ -233,14 +217,16 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
     steps.append(Step(
         "coax.connectors", ("Make the connectors: no strand of braid on the pin, dielectric flush",),
         Quantity(PIN_MM, "mm", 0), ("of the pin stands out; ", _TIGHTEN[_tightened(job)])))  # fmt: skip
-    if job.run_school.open_ports == "left":
+    caps = sum(p.type == "terminator" for p in job.parts)
+    caps += sum(p.code == "open-port" for p in answer.problems)
+    if job.run_school.open_ports == "left" or not caps:
         return steps
     steps.append(
         Step(
             "coax.caps",
             ("Cap every unused port with 75 ohm",),
-            Quantity(float(sum(p.code == "open-port" for p in answer.problems)), "count", 0),
-            ("parts still have open ports in the plan",),
+            Quantity(float(caps), "count", 0),
+            ("to cap, by the plan; none is left open",),
         )
     )
     return steps

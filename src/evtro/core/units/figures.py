@@ -16,6 +16,7 @@ from .wire import KCMIL_MM2, awg_to_mm2
 
 DIPOLE_DBI = 2.15  # gain of a half-wave dipole
 POUND_N = 4.4482216152605
+POUND_KG = 0.45359237
 _INCH_M = 0.0254
 MOST_TYPED = 200
 
@@ -60,6 +61,8 @@ _SCALES: dict[Unit, dict[str, float]] = {
     "ms": {"": 1.0, "m/s": 1.0, "km/h": 1 / 3.6, "kmh": 1 / 3.6, "kph": 1 / 3.6, "mph": 0.44704,
            "mi/h": 0.44704, "kn": 1852 / 3600, "kt": 1852 / 3600, "kts": 1852 / 3600,
            "knot": 1852 / 3600, "knots": 1852 / 3600, "ft/s": FOOT_M},
+    "kg": {"": 1.0, "kg": 1.0, "g": 1e-3, "t": 1000.0, "lb": POUND_KG, "lbs": POUND_KG},
+    "kv": {"": 1.0, "kv": 1.0, "v": 1e-3},
     "nm": {"": 1.0, "nm": 1.0, "knm": 1000.0, "ftlb": POUND_N * FOOT_M, "ftlbf": POUND_N * FOOT_M,
            "ftlbs": POUND_N * FOOT_M, "lbft": POUND_N * FOOT_M, "lbfft": POUND_N * FOOT_M,
            "inlb": POUND_N * _INCH_M, "inlbf": POUND_N * _INCH_M, "kgm": 9.80665},

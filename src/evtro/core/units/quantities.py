@@ -15,6 +15,7 @@ State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
     "deg", "deg_true", "deg_mag", "m", "km", "mm", "mm2", "m2", "dbuv", "dbuvm", "db", "mhz",
     "v", "ma", "nm", "n", "pct", "count", "msym", "kw", "dbw", "dbi", "mpa", "ms", "pa",
+    "kg", "kv",
 ]  # fmt: skip
 
 DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
@@ -78,7 +79,8 @@ class Gauge:
 
 @dataclass(frozen=True)
 class Step:
-    """One thing to do on site. A danger, when there is one, is read and confirmed first."""
+    """One thing to do on site. A danger, when there is one, is read and confirmed first. `held_by` is the
+    gate before it that nobody has confirmed; `stop` why it cannot be done at all as things stand."""
 
     key: str
     title: Phrase
@@ -88,6 +90,8 @@ class Step:
     danger_text: str = ""
     gate: str = ""
     measure: Gauge | None = None
+    held_by: str | None = None
+    stop: Phrase = ()
 
 
 def gauge(
@@ -124,13 +128,14 @@ SHOWN: dict[Unit, str] = {
     "mm2": " mm²", "m2": " m²", "dbuv": " dBµV", "dbuvm": " dBµV/m", "db": " dB", "mhz": " MHz",
     "v": " V", "ma": " mA", "nm": " N·m", "n": " N", "pct": " %", "count": "", "msym": " MBd",
     "kw": " kW", "dbw": " dBW", "dbi": " dBi", "mpa": " MPa", "ms": " m/s", "pa": " N/m²",
+    "kg": " kg", "kv": " kV",
 }  # fmt: skip
 
 
 # What a unit becomes in US units: its size, its name, and digits where they differ.
 _US: dict[Unit, tuple[float, str, int | None]] = {
     "m": (FOOT_M, " ft", None), "km": (1.609344, " mi", None), "mm": (25.4, " in", None),
-    "m2": (FOOT_M**2, " ft²", None), "ms": (0.44704, " mph", 0), "nm": (1.3558179, " ft·lb", None),
+    "m2": (FOOT_M**2, " ft²", None), "ms": (0.44704, " mph", 0), "kg": (0.45359237, " lb", None), "nm": (1.3558179, " ft·lb", None),
     "n": (4.4482216, " lbf", None), "pa": (47.880259, " psf", 1), "mpa": (6.894757, " ksi", 1),
 }  # fmt: skip
 

@@ -627,7 +627,7 @@ def test_a_vehicles_roof_is_held_against_practice() -> None:
     caravan = JOBS["fjell-caravan"].model_copy(update={"rig": rig})
     answers = work_out(caravan, CATALOGUE, profiles.load("europe"))
     assert {"rig-level", "rig-circle"} <= {p.code for p in answers.aim.problems}
-    assert [s.key for s in answers.steps["aim"]][:4] == [
+    assert [s.key for s in answers.steps["mast"]][:4] == [
         "rig.level",
         "rig.circle",
         "rig.cable",

@@ -66,7 +66,7 @@ def test_the_terminals_last_steps_keep_people_out() -> None:
 
 
 def test_a_tripod_is_levelled_first() -> None:
-    steps = _answers(JOBS["fjell-caravan"]).steps["aim"]
+    steps = _answers(JOBS["fjell-caravan"]).steps["mast"]
     assert steps[0].key == "rig.level"
     assert steps[0].measure is not None
     assert steps[0].measure.state == "in"

@@ -120,15 +120,20 @@ def test_wind_by_region(profile: str, region: str, height_m: float, pa: float, o
 @pytest.mark.parametrize("profile", ["north-america", "australia-new-zealand"])
 def test_a_region_that_nobody_chose_is_asked_for(profile: str) -> None:
     rules = profiles.load(profile)
-    found = work_out(_job(_dish(on_mast_m=0.3), profile=profile, outer_mm=76.0, wall_mm=4.0), rules)
+    firm = {
+        "profile": profile,
+        "outer_mm": 76.0,
+        "wall_mm": 4.0,
+        "base": "concrete",
+        "bolt_mm": 12.0,
+        "crew": 3,
+    }
+    found = work_out(_job(_dish(on_mast_m=0.3), **firm), rules)
     assert [p.code for p in found.problems] == ["wind-region"]
     assert found.state == "near"
-    chosen = work_out(_job(_dish(on_mast_m=0.3), profile=profile, outer_mm=76.0, wall_mm=4.0,
-                           wind_region=rules.wind.regions[0].key), rules)  # fmt: skip
+    chosen = work_out(_job(_dish(on_mast_m=0.3), **firm, wind_region=rules.wind.regions[0].key), rules)  # fmt: skip
     assert (chosen.problems, chosen.state) == ([], "in")
-    typed = work_out(
-        _job(_dish(on_mast_m=0.3), profile=profile, outer_mm=76.0, wall_mm=4.0, wind_ms=40), rules
-    )
+    typed = work_out(_job(_dish(on_mast_m=0.3), **firm, wind_ms=40), rules)
     assert typed.problems == []
 
 

@@ -1,4 +1,5 @@
 import { TriangleAlert } from "lucide-react";
+import { LineDead, OVERHEAD } from "../../do/Gate";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
@@ -80,11 +81,7 @@ export default function EarthPlan() {
             <Choice
               label="Overhead lines"
               value={e.overhead_lines ?? "unknown"}
-              options={[
-                ["unknown", "not looked yet"],
-                ["none", "none near"],
-                ["near", "there is one"],
-              ]}
+              options={OVERHEAD}
               onChange={(v) => write({ overhead_lines: v })}
             />
           </p>
@@ -98,6 +95,23 @@ export default function EarthPlan() {
                 commit={(t) => write({ line_distance_m: t })}
               />
             </p>
+          )}
+          {e.overhead_lines === "near" && (
+            <p className="m-0 flex justify-between border-line border-b py-1.5">
+              Its voltage{" "}
+              <NumberField
+                label="Its voltage"
+                value={e.line_kv}
+                unit="kv"
+                commit={(t) => write({ line_kv: t })}
+                placeholder="ask its operator"
+              />
+            </p>
+          )}
+          {e.overhead_lines === "dead" && (
+            <div className="border-line border-b py-1.5">
+              <LineDead />
+            </div>
           )}
           <p className="m-0 border-line border-b py-1.5">
             <Tick

@@ -14,6 +14,7 @@ import { shown, unitName } from "../../units/units";
 import { antennasOf } from "../antennas";
 import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
+import { Fixing } from "./Fixing";
 
 export default function MastPlan() {
   const { view } = useJob();
@@ -24,10 +25,15 @@ export default function MastPlan() {
   const { profiles } = useSettings();
   const regions = profiles.find((p) => p.key === view.job.profile)?.wind.regions ?? [];
   const at = useShown();
+  const portable = (view.job.rig?.kind ?? "none") !== "none";
+  const free = portable
+    ? Math.max(0.3, ...antennas.map((a) => a.on_mast_m ?? 0))
+    : (m.length_m ?? 3);
+  const held = portable ? 0 : ((m.fixing === "pole" ? m.buried_m : m.held_m) ?? 0);
   const field = (
     label: string,
     key: keyof typeof m,
-    unit: "m" | "mm" | "mpa" | "nm" | "ms",
+    unit: "m" | "mm" | "mpa" | "nm" | "ms" | "n" | "kg" | "count",
     digits = 1,
   ) => (
     <div className="flex items-baseline justify-between gap-4 border-line border-b py-1">
@@ -54,12 +60,16 @@ export default function MastPlan() {
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
           <BracketGauge gauge={mast.moment} width={130} height={18} />
         </Answer>
-        <Answer title="upper bracket bears" more="moment over the held length, and all the wind">
-          <BigFigure value={mast.upper_bracket_n} unit="n" digits={0} />
-        </Answer>
-        <Answer title="lower bracket bears" more="moment over the held length, the other way">
-          <BigFigure value={mast.lower_bracket_n} unit="n" digits={0} />
-        </Answer>
+        {mast.uses.slice(0, 2).map((u) => (
+          <Answer key={u.name} title={u.name} more={u.origin}>
+            <BigFigure
+              value={u.gauge.value}
+              unit={u.gauge.unit}
+              digits={u.gauge.unit === "m" ? 2 : 0}
+            />
+            <BracketGauge gauge={u.gauge} width={90} height={18} />
+          </Answer>
+        ))}
         <Answer title="wind" more={mast.pressure_origin}>
           <BigFigure value={mast.pressure_pa} unit="pa" digits={0} />
         </Answer>
@@ -68,13 +78,15 @@ export default function MastPlan() {
         <MastPicture
           answer={mast}
           antennas={antennas}
-          free={(m.length_m ?? 3) - (m.held_m ?? 0)}
-          held={m.held_m ?? 0}
+          free={Math.max(free - held, 0)}
+          held={held}
           outer={m.outer_mm ?? 48}
+          kind={portable ? view.job.rig!.kind! : (m.fixing ?? "wall")}
         />
         <dl className="m-0 px-6 py-3 text-dense">
-          {field("Tube length", "length_m", "m", 2)}
-          {field("Held between brackets", "held_m", "m", 2)}
+          <Fixing field={field} />
+          {!portable && field("Tube length", "length_m", "m", 2)}
+          {!portable && m.fixing !== "pole" && field("Held between brackets", "held_m", "m", 2)}
           {field("Tube diameter", "outer_mm", "mm")}
           {field("Tube wall", "wall_mm", "mm")}
           {field("Yield strength", "yield_mpa", "mpa", 0)}
@@ -94,23 +106,6 @@ export default function MastPlan() {
             </div>
           )}
           {field("Design wind speed", "wind_ms", "ms", 0)}
-          <div className="flex items-baseline justify-between border-line border-b py-1">
-            <dt>Fixed to</dt>
-            <dd className="m-0">
-              <Choice
-                label="Fixed to"
-                value={m.fixing ?? "wall"}
-                options={[
-                  ["wall", "wall"],
-                  ["chimney", "chimney"],
-                  ["roof", "roof"],
-                  ["pole", "pole"],
-                  ["loft", "loft"],
-                ]}
-                onChange={(fixing) => write({ fixing })}
-              />
-            </dd>
-          </div>
         </dl>
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">

@@ -99,10 +99,13 @@ def face_lean_deg(antenna: Dish, elevation_deg: float) -> float:
     return elevation_deg + (antenna.offset_deg if antenna.upside_down else -antenna.offset_deg)
 
 
-def skew(antenna: Dish, target: Target, tilt_deg: float) -> tuple[float | None, str, str]:
+def skew(
+    antenna: Dish, target: Target, tilt_deg: float, row: bool = False
+) -> tuple[float | None, str, str]:
     """Turn of the LNB in the chosen school: amount with the school's sign [deg], the sentence and
-    its short form. The core's sign is clockwise as seen from behind the dish."""
-    if target.circular:
+    its short form. The core's sign is clockwise as seen from behind the dish. A whole dish with a `row` of
+    feeds is turned along the arc, whatever their polarisation."""
+    if target.circular and not row:
         return None, "Circular polarisation: the LNB needs no turn.", "no turn"
     turn = tilt_deg
     what = "whole dish" if antenna.skew_turns == "dish" else "LNB"
@@ -287,7 +290,9 @@ def _aim(
         width = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0))
         reads, words = inclinometer_deg(antenna, sight.elevation_deg)
         row = feeds_of(job, antenna) if antenna.skew_turns == "dish" else None
-        turn, sentence, short = skew(antenna, target, row.tilt_deg if row else sight.tilt_deg)
+        turn, sentence, short = skew(
+            antenna, target, row.tilt_deg if row else sight.tilt_deg, row=row is not None
+        )
         lean = face_lean_deg(antenna, sight.elevation_deg)
         if not sight.visible:
             state = "out"

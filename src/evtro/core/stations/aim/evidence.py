@@ -39,6 +39,10 @@ class Planned(Protocol):
     def elevation_deg(self) -> float: ...
     @property
     def tolerance_deg(self) -> float: ...
+    @property
+    def inclinometer_deg(self) -> float | None: ...
+    @property
+    def skew_deg(self) -> float | None: ...
 
 
 def seen_from(job: Job) -> list[Seen]:
@@ -94,11 +98,14 @@ def evidence_problems(job: Job, aims: Sequence[Planned]) -> tuple[list[Problem],
         problems += found
         if found:
             wrong.add(antenna.id)
-        read = _azimuth_read(job, antenna, aim, on_wanted)
-        if read is not None:
-            problems.append(read)
-            if read.state == "out":
-                wrong.add(antenna.id)
+        for read in (
+            _azimuth_read(job, antenna, aim, on_wanted),
+            *_set_otherwise(job, antenna, aim, on_wanted),
+        ):
+            if read is not None:
+                problems.append(read)
+                if read.state == "out":
+                    wrong.add(antenna.id)
         if antenna.two_way:
             bad = _terminal(job, antenna, aim)
             problems += bad
@@ -154,6 +161,37 @@ def _azimuth_read(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> Pro
         limit=("read ", Quantity(mark.value, unit), ", planned ", Quantity(planned, unit)),  # type: ignore[arg-type]
         origin="what the compass and the beam allow", remedy=(remedy,), ref=antenna.id,
     )  # fmt: skip
+
+
+def _set_otherwise(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> list[Problem]:
+    """Elevation and turn that were read when the dish was set, against the plan; what the tool is not good
+    to, the beam does not mind."""
+    read = {m.step: m.value for m in job.marks if m.value is not None}
+    found = []
+    for part, planned, allowed in (
+        ("elevation", aim.inclinometer_deg, antenna.scale_error_deg + aim.tolerance_deg),
+        ("skew", None if aim.skew_deg is None else abs(aim.skew_deg), SKEW_DEG),
+    ):
+        value = read.get(f"aim.{antenna.id}.{part}")
+        if value is None or planned is None or abs(value - planned) <= allowed:
+            continue
+        state: State = "near" if on_wanted else "out"
+        found.append(
+            Problem(
+                code=f"{part}-read", station="aim", state=state, place=antenna.name,
+                title=(f"{antenna.name} was read at another {'turn' if part == 'skew' else part} than planned",),
+                gauge=gauge(abs(value - planned), "deg", high=allowed),
+                limit=("read ", Quantity(value, "deg"), ", planned ", Quantity(planned, "deg")),
+                origin="what the tool and the beam allow",
+                remedy=("It is on its satellite, so the tool reads otherwise here: learn its zero under Tools."
+                        if on_wanted else "Set it to the plan, or read again where the tool is meant to lie; then search.",),
+                ref=antenna.id,
+            )
+        )  # fmt: skip
+    return found
+
+
+SKEW_DEG = 5.0  # costs 0.03 dB, and leaves 21 dB to the other polarisation (-20 log10 tan)
 
 
 def _zero_moved(antenna: Dish) -> Problem | None:

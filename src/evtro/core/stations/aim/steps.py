@@ -5,57 +5,22 @@ Orders and habits are common practice with no published source.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from ...job import Dish, Job
 from ...units.phrases import say
 from ...units.quantities import Quantity, Step, gauge
 from .answer import Aim, AimAnswer
-from .portable.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
+from .dish.polar import settings
 from .two_way.link import ISOLATION_DB, power_density
-
-PLUMB_DEG = 0.5
 
 
 def aim_steps(job: Job, answer: AimAnswer) -> list[Step]:
-    """Every antenna in turn, the base before all of them."""
-    steps: list[Step] = _rig(job)
+    """Every antenna in turn; what it stands on is set up before, at Mast."""
+    steps: list[Step] = []
     for a in answer.aims:
         steps += _dish(job, a) if a.kind == "dish" else _array(job, a)
     return steps
-
-
-def _rig(job: Job) -> list[Step]:
-    """A tripod or a vehicle's roof, before its dish turns. Common practice, no source."""
-    if job.rig.kind == "none":
-        return []
-    level = LEVEL_DEG if job.rig.kind == "vehicle" else TRIPOD_LEVEL_DEG
-    found = [
-        Step(
-            key="rig.level",
-            title=(
-                "Level the base"
-                if job.rig.kind == "vehicle"
-                else "Level the tripod and load its legs",
-            ),
-            figure=Quantity(level, "deg"),
-            hint=("or better, in two directions",),
-            danger="Wind" if job.rig.kind == "tripod" else "Moving reflector",
-            danger_text="A dish that falls hurts: weigh the tripod down and keep children away."
-            if job.rig.kind == "tripod"
-            else "Nobody on the roof, no hand and no cable under the reflector while it turns.",
-            gate="It is weighed down" if job.rig.kind == "tripod" else "The roof is free",
-            measure=gauge(job.rig.base_level_deg, "deg", 0.0, level),
-        )
-    ]
-    if job.rig.kind == "vehicle":
-        found += [
-            Step("rig.circle", ("Nothing higher than this inside the clear circle",),
-                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
-            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
-                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
-            Step("rig.deploy", ("Deploy, and watch the first full turn",),
-                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
-        ]  # fmt: skip
-    return found
 
 
 def _dish(job: Job, a: Aim) -> list[Step]:
@@ -64,18 +29,9 @@ def _dish(job: Job, a: Aim) -> list[Step]:
     upright = antenna.coarse_first == "azimuth"
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
-    steps = [
-        Step(
-            key=f"{key}.plumb",
-            title=("Plumb the mast in two directions",),
-            figure=Quantity(PLUMB_DEG, "deg"),
-            hint=("or better, before the dish goes on",),
-            danger="Edge of the roof",
-            danger_text="Clip on before you let go of the mast. Keep people from below.",
-            gate="I am clipped on",
-            measure=gauge(None, "deg", 0.0, PLUMB_DEG),
-        ),
-    ]
+    steps = _stand(job, key)
+    if antenna.mounting == "polar":
+        return [*steps, *_motor(job, antenna, a, key)]
     if a.inclinometer_deg is not None:
         reads = a.inclinometer_deg
         steps.append(
@@ -94,7 +50,11 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         steps.append(
             Step(
                 f"{key}.skew",
-                (f"Turn the LNB {a.skew_short}" if abs(a.skew_deg) >= 0.05 else "Leave the LNB",),
+                (
+                    f"Turn the {_TURNS[a.skew_turns]} {a.skew_short}"
+                    if abs(a.skew_deg) >= 0.05
+                    else f"Leave the {_TURNS[a.skew_turns]} as it is",
+                ),
                 Quantity(abs(a.skew_deg), "deg"),
                 (a.skew_words,),
                 measure=gauge(None, "deg", abs(a.skew_deg) - 2, abs(a.skew_deg) + 2),
@@ -127,21 +87,67 @@ def _dish(job: Job, a: Aim) -> list[Step]:
             ("Find both falling edges and go back to the middle",),
             hint=("Azimuth, then elevation, then skew, then once more. Quality, not strength.",),
         ),
-        Step(
-            f"{key}.lock",
-            ("Lock with the meter on",),
-            hint=("Read before and after every nut; undo the one that costs level.",),
-            danger="Hand and tool before the horn",
-            danger_text="If the unit can transmit, be certain that it is off.",
-            gate="It cannot transmit now",
-        ),
+        _lock(antenna, key),
     ]  # fmt: skip
     if antenna.two_way:
         steps += _two_way(job, antenna, key, a.tilt_deg is None)
     if upright:
         turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
-        steps.insert(1, steps.pop(turn))
+        first = 1 if steps[0].key == f"{key}.stand" else 0
+        steps.insert(first, steps.pop(turn))
     return steps
+
+
+_TURNS = {"lnb": "LNB", "dish": "whole reflector"}
+HIGH_M = 2.0  # what is higher is reached from a ladder or a roof
+
+
+def _stand(job: Job, key: str) -> list[Step]:
+    """Where one stands to turn it, before anything is turned."""
+    if job.rig.kind != "none" or job.mast.fixing == "loft" or job.site.mount_height_m <= HIGH_M:
+        return []
+    return [Step(
+        f"{key}.stand", ("Stand where both hands are free to turn it",), hint=("The mast is plumb before the dish goes on.",),
+        danger="Edge of the roof", danger_text="Clip on before you let go of the mast. Keep people from below.",
+        gate="I am clipped on",
+    )]  # fmt: skip
+
+
+def _lock(antenna: Dish, key: str) -> Step:
+    lock = Step(f"{key}.lock", ("Lock with the meter on",),
+                hint=("Read before and after every nut; undo the one that costs level.",))  # fmt: skip
+    if not antenna.two_way:
+        return lock
+    return replace(lock, danger="Hand and tool before the horn", danger_text="Be certain that the unit is off.",
+                   gate="It cannot transmit now")  # fmt: skip
+
+
+def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
+    """A motor on its axis: both scales are set before it turns, the mount on the mast after, then the ends."""
+    latitude = job.site.latitude_deg
+    set_to = None if latitude is None else settings(latitude, antenna.motor_bend_deg)
+    south = latitude is not None and latitude < 0
+    steps = [Step(f"{key}.zero", ("Drive the motor to zero, and check that it stands at its mark",),
+                  hint=("Nothing is set on a motor that is not at its middle.",))]  # fmt: skip
+    if set_to is not None:
+        steps += [
+            Step(f"{key}.axis", ("Set the motor's own scale to",), Quantity(set_to.motor_elevation_deg, "deg"),
+                 ("which is an axis of ", Quantity(set_to.axis_deg, "deg"), " to the ground"),
+                 measure=gauge(None, "deg", set_to.motor_elevation_deg - 0.5, set_to.motor_elevation_deg + 0.5)),
+            Step(f"{key}.scale", ("Set the dish's scale on the motor's tube to",), Quantity(set_to.dish_scale_deg, "deg"),
+                 ("the beam then falls by ", Quantity(set_to.declination_deg, "deg"), " to the arc"),
+                 measure=gauge(None, "deg", set_to.dish_scale_deg - 0.5, set_to.dish_scale_deg + 0.5)),
+        ]  # fmt: skip
+    return [
+        *steps,
+        Step(f"{key}.azimuth", (f"Turn the whole mount on the mast to true {'north' if south else 'south'}",),
+             Quantity(0.0 if south else 180.0, "deg_true"), (f"{a.skew_words} ", f"The first to look for is {a.target_name}.")),
+        Step(f"{key}.sweep", (f"Drive to {a.target_name} and turn the mount until quality shows",),
+             Quantity(a.azimuth_deg, "deg_true"), ("is its bearing; the motor stays where its position says",)),
+        Step(f"{key}.peak", ("Peak the top of the arc with the mount, then both ends",),
+             hint=("Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",)),
+        _lock(antenna, key),
+    ]  # fmt: skip
 
 
 def _two_way(job: Job, antenna: Dish, key: str, circular: bool) -> list[Step]:

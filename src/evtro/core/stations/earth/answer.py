@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ...job import Conductor, Job
 from ...job.changes import Add, Set
@@ -54,8 +54,9 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     problems: list[Problem] = []
     exempt, why = _exemption(job, profile)
     bonds = []
+    portable = job.rig.kind != "none"
     for rule in profile.earth_rules:
-        needed = not (rule.lightning and exempt)
+        needed = not (rule.lightning and exempt) and not portable and _there(job, rule)
         found = next((c for c in job.conductors if c.role == rule.role), None)
         bonds.append(_bond(rule, found, needed, problems))
     overhead, fall = _overhead(job, profile, problems)
@@ -79,11 +80,27 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     )  # fmt: skip
 
 
+HOUSED = ("amplifier", "multiswitch", "inserter")  # what has a housing to bond, by how it is drawn
+
+
+def _there(job: Job, rule: EarthRule) -> bool:
+    """Whether what a rule bonds exists in this job: housings only where there are some."""
+    if rule.role != "devices" or not job.parts:
+        return True
+    kinds = {p.key: p.data.draws_as for p in job.part_data}
+    return any(
+        (p.type not in kinds and not kinds) or kinds.get(p.type) in HOUSED for p in job.parts
+    )
+
+
 def _exemption(job: Job, profile: Profile) -> tuple[bool, Phrase]:
+    if job.rig.kind != "none":
+        return True, ("Set up for a while: nothing to earth at a house. Take it down before a thunderstorm, and "
+                      "unplug it.",)  # fmt: skip
     rule = profile.exemption
     if rule is None:
         return False, ("This school asks for the mast's earth in every place.",)
-    if job.earth.indoors:
+    if job.earth.indoors or job.mast.fixing == "loft":
         return True, (f"Indoors: no lightning earth, but bonding. {rule.origin}.",)
     low_enough = job.earth.below_roof_edge_m > rule.below_roof_edge_m
     if low_enough and job.earth.from_wall_m < rule.from_wall_m:
@@ -165,33 +182,50 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
     )  # fmt: skip
 
 
+def _clear_m(profile: Profile, kv: float | None) -> float:
+    """What must stay between a line and all that may fall [m]: the profile's figure holds to 50 kV."""
+    if kv is None:
+        return profile.overhead_clear_m
+    return max(profile.overhead_clear_m, next((m for most, m in CLEAR_BY_KV if kv <= most), CLEAR_BY_KV[-1][1]))  # fmt: skip
+
+
+# Least distance by voltage [kV, m]: 10, 15, 20, 25, 35 and 45 ft, 29 CFR 1926.1408 table A (from memory).
+CLEAR_BY_KV = ((50.0, 3.0), (200.0, 4.6), (350.0, 6.1), (500.0, 7.6), (750.0, 10.7), (1200.0, 13.7))
+BY_KV = "29 CFR 1926.1408 table A (from memory)"
+
+
 def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gauge, float]:
     above = max((a.on_mast_m for a in job.antennas), default=0.0)
     largest = max((a.diameter_m / 2 for a in job.dishes), default=0.5)
-    fall = max(job.mast.length_m, above + largest)
-    need = fall + profile.overhead_clear_m
+    fall = above + largest if job.rig.kind != "none" else max(job.mast.length_m, above + largest)
     earth = job.earth
+    need = fall + _clear_m(profile, earth.line_kv if earth.overhead_lines == "near" else None)
+    high = earth.line_kv is not None and earth.line_kv > CLEAR_BY_KV[0][0]
+    origin = BY_KV if high else profile.overhead_origin
+    nothing = Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="in")
+
+    def add(code: str, state: State, title: str, *, one: Gauge | None, remedy: str) -> None:
+        problems.append(Problem(
+            code=code, station="earth", state=state, place="overhead lines", title=(title,), gauge=one,
+            limit=("at least ", Quantity(need, "m"), " away"), origin=origin, remedy=(remedy,)))  # fmt: skip
+
     if earth.overhead_lines == "none":
-        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="in"), fall
+        return nothing, fall
     if earth.overhead_lines == "unknown":
-        problems.append(
-            Problem(
-                code="overhead-unknown", station="earth", state="near", place="overhead lines",
-                title=("Nobody has looked for overhead lines",), gauge=None,
-                limit=("at least ", Quantity(need, "m"), " away"), origin=profile.overhead_origin,
-                remedy=("Look before the ladder goes up; answer here.",),
-            )
-        )  # fmt: skip
-        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="near"), fall
+        add("overhead-unknown", "near", "Nobody has looked for overhead lines", one=None, remedy="Look before the ladder goes up; answer here.")  # fmt: skip
+        return replace(nothing, state="near"), fall
+    if earth.overhead_lines == "dead":
+        if earth.line_operator.strip() and earth.line_dead_confirmed.strip():
+            return nothing, fall
+        add("overhead", "out", "Stop: it is not confirmed that the line is dead", one=None, remedy="Only its operator makes a line dead, and says so to you. Write down who did, and who of you was told.")  # fmt: skip
+        return replace(nothing, state="out"), fall
     judged = gauge(earth.line_distance_m, "m", low=need, reserve=1.0)
-    if judged.state != "in":
-        problems.append(
-            Problem(
-                code="overhead", station="earth", state="out" if judged.state == "out" else "near", place="overhead lines",
-                title=("Stop: the mast could fall onto an overhead line" if judged.state == "out"
-                 else "The overhead line's distance is not sure",),
-                gauge=judged, limit=("at least ", Quantity(need, "m"), " away"), origin=profile.overhead_origin,
-                remedy=("Choose another place, or let the network operator make the line safe first.",),
-            )
-        )  # fmt: skip
+    if judged.state == "out":
+        add("overhead", "out", "Stop: the mast could fall onto an overhead line", one=judged, remedy="Choose another place, or let the network operator make the line safe first.")  # fmt: skip
+    elif judged.state != "in":
+        add("overhead", "near", "The overhead line's distance is not sure", one=judged, remedy="Measure it from the mast's foot along the ground." if judged.value is None
+            else "Choose another place, or let the network operator make the line safe first.")  # fmt: skip
+    if judged.state == "in" and earth.line_kv is None:
+        add("overhead-voltage", "near", "Nobody has asked what voltage the line has", one=judged, remedy="This distance holds to 50 kV. Ask the network operator, and write the voltage here.")  # fmt: skip
+        judged = replace(judged, state="near")
     return judged, fall

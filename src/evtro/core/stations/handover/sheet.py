@@ -133,7 +133,7 @@ def sheet(
     done = [
         _line(known[m.step].title if m.step in known else m.step, _ticked(m, known.get(m.step)))
         for m in job.marks
-        if m.at or m.note or m.value is not None
+        if m.at or m.note or m.value is not None or m.confirmed_by
     ]
     sections = [
         Section("Job", head),
@@ -289,8 +289,17 @@ def _ticked(mark: Mark, step: Step | None) -> Phrase:
     when = mark.at.replace("T", " ")[:16] if mark.at else "not ticked"
     unit = step.measure.unit if step is not None and step.measure is not None else "count"
     read = [] if mark.value is None else [_said(mark.value, unit, decimals(mark.value))]
-    said = [(when,), *(say("read {}", r) for r in read)]
-    return listed([listed(said), *([(mark.note,)] if mark.note else [])], "; ")
+    judged = step.measure.state if read and step is not None and step.measure is not None else None
+    said = [(when,), *(say("read {}", r) for r in read), *([(judged,)] if judged in JUDGED else [])]
+    looked: list[Phrase] = []
+    if mark.danger_read and mark.confirmed_by and step is not None:
+        looked = [
+            (f"{step.gate}: {mark.confirmed_by}, {mark.confirmed_at.replace('T', ' ')[:16]}",)
+        ]
+    return listed([listed(said), *looked, *([(mark.note,)] if mark.note else [])], "; ")
+
+
+JUDGED = ("in", "near", "out")
 
 
 def _line(label: Phrase | str, text: Phrase | str, state: State | None = None) -> Line:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ...job import Job
+from ...job import Job, Mast
 from ...job.changes import Set
 from ...job.problems import Problem
 from ...job.profile import Profile
@@ -17,10 +17,11 @@ from ...units.quantities import (
     gauge,
     worst,
 )
+from .mount_checks import Use, Weight, mount_problems, uses_of, weights_of
+from .mounts import deflection_m, held, inertia_mm4
 from .wind import Pressure, area_m2, pressure
 
 STEEL_SAFETY = 1.5  # on yield; common practice, no source
-ANTENNA_SPACING_M = 0.8  # least distance between antennas; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -41,7 +42,8 @@ class WindLoad:
 class MastAnswer:
     """The answer of the station. `diagram` is bending moment [N m] by height [m]. The upper bracket
     bears the moment over the held length and all the shear, the lower one the moment's part, the
-    other way; both are None while nothing is held."""
+    other way; both are None while nothing is held. `mount` says what holds it, `uses` how each part of
+    that is used; `weights` what is lifted [kg]; `sway_deg` how far the wind turns a dish, by antenna."""
 
     loads: list[WindLoad]
     pressure_pa: float
@@ -54,6 +56,10 @@ class MastAnswer:
     lower_bracket_n: float | None
     diagram: list[tuple[float, float]]
     percent: float
+    mount: str
+    uses: list[Use]
+    weights: list[Weight]
+    sway_deg: dict[str, float]
     problems: list[Problem]
     state: State
     figure: str
@@ -81,12 +87,34 @@ def moments_nm(loads: list[WindLoad], free_m: float, points: int = 25) -> list[t
     return rows
 
 
+MOUNTS = {
+    "wall": "two brackets on a wall", "eave": "brackets under the eave", "balcony": "brackets on a balcony",
+    "chimney": "straps round a chimney", "roof": "a foot on the rafter", "pole": "a pole in the ground",
+    "ballast": "a foot with ballast", "loft": "in the loft, out of the wind",
+    "tripod": "a tripod", "vehicle": "a vehicle's roof",
+}  # fmt: skip
+
+
+def _stands(job: Job) -> Mast:
+    """The mast as its mount makes it: what a pole has in the ground is held; a tripod is a foot with ballast
+    that carries the dish alone."""
+    mast = job.mast
+    if job.rig.kind == "tripod":
+        top = max((a.on_mast_m for a in job.antennas), default=0.5)
+        return mast.model_copy(update={"fixing": "ballast", "length_m": top, "held_m": 0.0})
+    if mast.fixing == "pole":
+        return mast.model_copy(update={"held_m": min(mast.buried_m, mast.length_m)})
+    return mast
+
+
 def work_out(job: Job, profile: Profile) -> MastAnswer:
     """Wind load, moment at the upper bracket and the stress in the tube, against their limits."""
-    mast, wind = job.mast, profile.wind
+    mast, wind = _stands(job), profile.wind
     blows = pressure(job, profile)
-    held = min(mast.held_m, mast.length_m)
-    free = mast.length_m - held
+    if job.rig.kind == "vehicle":
+        return _on_vehicle(job, blows)
+    over = min(mast.held_m, mast.length_m)
+    free = mast.length_m - over
     tube_area = mast.outer_mm / 1000 * free
     tube_force = wind.coefficient * blows.pa * tube_area
     loads = [
@@ -119,7 +147,13 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     tube = gauge(total, "nm", high=bearable, reserve=0.1 * bearable)
     least_held = wind.held_fraction * mast.length_m
     hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
+    if job.rig.kind != "none" or mast.fixing in ("pole", "loft"):
+        hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="in")
     problems: list[Problem] = []
+    weights = weights_of(job, mast)
+    carried = sum(w.kg for w in weights)
+    used = held(mast, total, shear, carried)
+    problems += mount_problems(job, mast, used, weights)
     if not blows.chosen:
         problems.append(_region_problem(profile, blows))
     if moment.state != "in":
@@ -152,13 +186,46 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
                         origin="geometry of the mast", remedy=("Lower it, or take a longer tube.",),
                         ref=antenna.id)
             )  # fmt: skip
-    percent = 100 * max(total / limit, total / bearable)
+    uses = uses_of(mast, used)
+    share = [total / limit, total / bearable, *(_share(u.gauge) for u in uses)]
+    percent = 100 * max(share)
     states = [moment.state, tube.state, hold.state, *(p.state for p in problems)]
+    stiff = inertia_mm4(mast.outer_mm, mast.wall_mm)
+    sway = {
+        load.antenna: math.degrees(deflection_m(load.force_n, load.height_m, stiff)[1])
+        for load in loads if load.antenna is not None
+    }  # fmt: skip
     return MastAnswer(
         loads=loads, pressure_pa=blows.pa, pressure_origin=blows.origin, moment=moment, moment_origin=origin, tube=tube, held=hold,
-        upper_bracket_n=total / held + shear if held > 0 else None, lower_bracket_n=total / held if held > 0 else None, diagram=moments_nm(loads, free), percent=percent, problems=problems,
-        state=worst(states) if job.antennas else "todo",
-        figure=f"{percent:.0f} % of limit" if job.antennas else "no antenna",
+        upper_bracket_n=used.upper_n, lower_bracket_n=used.lower_n, diagram=moments_nm(loads, free), percent=percent,
+        mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing], uses=uses, weights=weights, sway_deg=sway,
+        problems=problems, state=worst(states) if job.antennas else "todo",
+        figure=_figure(job, mast, percent),
+    )  # fmt: skip
+
+
+def _figure(job: Job, mast: Mast, percent: float) -> str:
+    if not job.antennas:
+        return "no antenna"
+    return "out of the wind" if mast.fixing == "loft" else f"{min(percent, 9999):.0f} % of limit"
+
+
+def _share(one: Gauge) -> float:
+    """How much of its limit a figure takes."""
+    value = one.value or 0.0
+    if one.high is not None:
+        return value / one.high if one.high > 0 else (0.0 if value <= 0 else 99.0)
+    return (one.low or 0.0) / value if value > 0 else 0.0
+
+
+def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
+    """A base that its maker made for the roof: what it bears is the maker's word; Aim looks after the rest."""
+    none = Gauge(value=None, unit="nm", low=None, high=None, reserve=0.0, state="in")
+    return MastAnswer(
+        loads=[], pressure_pa=blows.pa, pressure_origin=blows.origin, moment=none, moment_origin="the base's own sheet",
+        tube=none, held=none, upper_bracket_n=None, lower_bracket_n=None, diagram=[], percent=0.0,
+        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway_deg={}, problems=[],
+        state="in" if job.antennas else "todo", figure="vehicle's roof" if job.antennas else "no antenna",
     )  # fmt: skip
 
 

@@ -14,6 +14,8 @@ from ..aim.answer import face_lean_deg
 ARM_SHARE = 1.1  # feed, arm and mount beside the reflector; common practice, no source
 MESH_SHARE = 0.6  # what a mesh reflector catches of a solid one's wind; common practice, no source
 LEAST_SHOWN = 0.6  # a dish that looks up is lifted instead of pushed; common practice, no source
+STOW_MS = 17.0  # above that a portable dish is taken down; common practice, no source
+STOW_WORDS = "near gale, before which a portable dish is taken down (common practice, no source)"
 REFERENCE_M = 10.0  # the height of a basic wind speed
 
 
@@ -42,8 +44,12 @@ def check_region(profile: Profile, key: str) -> None:
 def pressure(job: Job, profile: Profile) -> Pressure:
     """Wind pressure at the mount: from the job's own speed, else from the profile's region."""
     wind, own = profile.wind, job.mast.wind_ms
+    if job.rig.kind == "none" and job.mast.fixing == "loft":
+        return Pressure(0.0, "no wind in a loft", True)
     if own is not None:
         return Pressure(0.5 * wind.air_kg_m3 * own**2, "this job's design wind speed", True)
+    if job.rig.kind != "none":
+        return Pressure(0.5 * wind.air_kg_m3 * STOW_MS**2, STOW_WORDS, True)
     region = region_of(profile, job.mast.wind_region)
     chosen = len(wind.regions) == 1 or any(r.key == job.mast.wind_region for r in wind.regions)
     high = job.site.mount_height_m

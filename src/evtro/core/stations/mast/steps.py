@@ -1,0 +1,143 @@
+"""The steps of station Mast, by what the mast stands on. Orders and habits are common practice with no
+published source."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+from ...job import Job
+from ...job.measured import PLUMB_DEG
+from ...units.quantities import Phrase, Quantity, Step, gauge
+from ..aim.portable.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
+from .answer import MastAnswer
+from .mount_checks import LIFT_ALONE_KG
+from .mounts import BRACKETED, anchor
+
+
+def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
+    """What the antennas stand on, from the first hole to the last nut."""
+    if job.rig.kind != "none":
+        return _rig(job)
+    fixing = job.mast.fixing
+    steps = [*_footing(job)]
+    if fixing != "loft":
+        steps.append(Step(
+            "mast.plumb", ("Plumb the tube in two directions at right angles",), Quantity(PLUMB_DEG, "deg"),
+            ("or better, before any antenna goes on",), measure=gauge(None, "deg", 0.0, PLUMB_DEG)))  # fmt: skip
+    weights = {w.name: w.kg for w in answer.weights}
+    for antenna in job.antennas:
+        kg = weights.get(antenna.name, 0.0)
+        lift: Phrase = (
+            (f"; a lift for {math.ceil(kg / LIFT_ALONE_KG)}, ", Quantity(kg, "kg", 0))
+            if kg > LIFT_ALONE_KG
+            else ()
+        )
+        steps.append(Step(
+            f"mast.{antenna.id}", (f"Hang {antenna.name}",), Quantity(antenna.on_mast_m, "m", 2),
+            ("above the upper bracket; lock bolts loose, fine screws in the middle", *lift)))  # fmt: skip
+    return steps
+
+
+def _footing(job: Job) -> list[Step]:
+    """Everything up to the tube, danger first."""
+    mast = job.mast
+    hidden = Step(
+        "site.hidden", ("Find hidden cables and pipes where you will drill",), hint=("Entry hole slopes down to the outside.",),
+        danger="Live cables in the wall", danger_text="Use a detector on both sides. If unsure, do not drill.",
+        gate="The wall is checked",
+    )  # fmt: skip
+    ladder = ("Ladder and load", "Tie the ladder, at 75 degrees, a metre above where you step off. Over 20 kg is a lift for two.",
+              "Ladder tied, load agreed")  # fmt: skip
+    brackets = Step(
+        "mast.brackets", ("Set the brackets apart",), Quantity(mast.held_m, "m", 2),
+        ("at least ", Quantity(max(mast.length_m / 6, 0.0), "m", 2), " must be held"),
+        measure=gauge(None, "m", mast.length_m / 6, mast.length_m),
+    )  # fmt: skip
+    if mast.fixing == "loft":
+        return [
+            Step("mast.foot", ("Screw the foot to a joist or a rafter",), hint=("Nothing hangs on battens or boards.",),
+                 danger="Loft", danger_text="Tread on joists only. Heat and dust: mask on, come down in time.",
+                 gate="I stand on joists, the light is good")
+        ]  # fmt: skip
+    if mast.fixing == "pole":
+        return [
+            Step("mast.dig", ("Dig the footing",), Quantity(mast.buried_m, "m", 2),
+                 ("deep and ", Quantity(mast.footing_mm, "mm", 0), " across"), danger="Cables and pipes in the ground",
+                 danger_text="Ask the operators for their plans and locate what lies there. Dig by hand near it.",
+                 gate="What lies in the ground is known"),
+            Step("mast.foot", ("Pour the concrete and prop the pole upright",),
+                 hint=("Let it set for a day at least before anything pulls on it; go on indoors meanwhile.",)),
+        ]  # fmt: skip
+    if mast.fixing == "ballast":
+        return [
+            Step("mast.bears", ("Lay mats, set the foot, then lay the ballast on",), Quantity(mast.ballast_kg, "kg", 0),
+                 ("evenly over the foot; nothing is drilled into the roof",), danger="The roof and its edge",
+                 danger_text="Whoever owns the roof says what it bears. Stay two metres from an edge without a rail.",
+                 gate="The roof bears it, I am away from the edge")
+        ]  # fmt: skip
+    if mast.fixing == "chimney":
+        return [
+            Step("mast.foot", ("Lay the straps round sound courses, two of them, with corner plates",),
+                 Quantity(mast.held_m, "m", 2), ("between them; tighten by turns, not so far that brick cracks",),
+                 danger="A chimney that gives way",
+                 danger_text="Loose bricks, cracks, lean or one brick's width: nothing is strapped to it.",
+                 gate="I have looked at it from all four sides: it is sound"),
+            _ladder(brackets, ladder),
+        ]  # fmt: skip
+    bolt = anchor(mast)
+    bolts = Step(
+        "mast.bolts", ("Drill, and set the middle bolt of each bracket first",), Quantity(float(mast.bolts), "count", 0),
+        ("bolts a bracket, ", Quantity(mast.bolt_mm, "mm", 0), "; drill ", Quantity(bolt.drill_mm, "mm", 1),
+         *((", ", Quantity(bolt.depth_mm, "mm", 0), " deep") if bolt.depth_mm else ()),
+         ", no nearer to an edge than ", Quantity(bolt.edge_mm, "mm", 0), f"; {bolt.words}"),
+    )  # fmt: skip
+    if mast.fixing in BRACKETED:
+        foot = Step("mast.foot", ("Hold the brackets up, level, one straight over the other",),
+                    hint=("Into solid brick, concrete or the middle of the beam; never mortar or render alone.",))  # fmt: skip
+        return [hidden, _ladder(foot, ladder), bolts, brackets]
+    foot = Step("mast.foot", ("Find the rafter and set the foot on the middle of it",),
+                hint=("Never on battens or tiles alone. Lift the tile, seal what you pierce.",),
+                danger="Edge of the roof", danger_text="Clip on before you leave the ladder. Roof ladder over tiles.",
+                gate="I am clipped on, the ladder is tied")  # fmt: skip
+    return [foot, bolts, brackets]
+
+
+def _ladder(step: Step, words: tuple[str, str, str]) -> Step:
+    """The step with the ladder's gate before it."""
+    return replace(step, danger=words[0], danger_text=words[1], gate=words[2])
+
+
+def _rig(job: Job) -> list[Step]:
+    """A tripod or a vehicle's roof, before its dish turns. Common practice, no source."""
+    if job.rig.kind == "none":
+        return []
+    level = LEVEL_DEG if job.rig.kind == "vehicle" else TRIPOD_LEVEL_DEG
+    found = [
+        Step(
+            key="rig.level",
+            title=(
+                "Level the base"
+                if job.rig.kind == "vehicle"
+                else "Level the tripod and load its legs",
+            ),
+            figure=Quantity(level, "deg"),
+            hint=("or better, in two directions",),
+            danger="Wind" if job.rig.kind == "tripod" else "Moving reflector",
+            danger_text="A dish that falls hurts: weigh the tripod down and keep children away."
+            if job.rig.kind == "tripod"
+            else "Nobody on the roof, no hand and no cable under the reflector while it turns.",
+            gate="It is weighed down" if job.rig.kind == "tripod" else "The roof is free",
+            measure=gauge(job.rig.base_level_deg, "deg", 0.0, level),
+        )
+    ]
+    if job.rig.kind == "vehicle":
+        found += [
+            Step("rig.circle", ("Nothing higher than this inside the clear circle",),
+                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
+            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
+                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
+            Step("rig.deploy", ("Deploy, and watch the first full turn",),
+                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
+        ]  # fmt: skip
+    return found

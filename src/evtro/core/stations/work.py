@@ -1,0 +1,88 @@
+"""The order of the work over all stations, and what holds a step: a gate that nobody has confirmed, or a
+stop. A gate holds everything behind it until someone says what was seen; a stop has no tick, it ends
+when the facts change."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from ..job import Job
+from ..units.quantities import InputError, Phrase, Step, text_of
+from .earth.answer import EarthAnswer
+
+# What is put up stands, is fixed and is earthed before it is aimed.
+ORDER = ("site", "sky", "mast", "earth", "aim", "coax", "readings", "handover")
+OVERHEAD = "site.overhead"
+
+
+def gated(steps: Mapping[str, list[Step]], job: Job, earth: EarthAnswer) -> dict[str, list[Step]]:
+    """The steps in the order of the work, each with the gate that holds it."""
+    confirmed = {m.step for m in job.marks if m.danger_read}
+    stop = _stop(earth)
+    holds: str | None = None
+    found: dict[str, list[Step]] = {}
+    for station in ORDER:
+        rows = []
+        for step in steps[station]:
+            if step.key == OVERHEAD and stop:
+                step = replace(step, stop=stop)
+            rows.append(replace(step, held_by=holds))
+            shut = step.danger and (step.key not in confirmed or step.stop)
+            holds = holds or (step.key if shut else None)
+        found[station] = rows
+    return found
+
+
+def _stop(earth: EarthAnswer) -> Phrase:
+    """Why nothing may go up at all; empty where it may."""
+    danger = next((p for p in earth.problems if p.code == "overhead" and p.state == "out"), None)
+    return () if danger is None else (*danger.title, ". ", *danger.remedy)
+
+
+def check_free(step: Step, steps: Mapping[str, Step], job: Job) -> None:
+    """Raise InputError where a step may not be called done now: a stop stands, a gate before it or its own
+    is not confirmed."""
+    if step.stop:
+        raise _stopped(step)
+    if step.held_by is not None and step.held_by in steps:
+        gate = steps[step.held_by]
+        if gate.stop:
+            raise _stopped(gate)
+        raise InputError("Gate", f"“{text_of(gate.title)}” comes before it, and nobody has confirmed that.",
+                         f"Look, and confirm it there: {gate.gate}.", "gate-shut")  # fmt: skip
+    if step.danger and not any(m.step == step.key and m.danger_read for m in job.marks):
+        raise InputError("Danger", f"“{step.danger}” is not confirmed.", "Read it and tick it first.",
+                         "danger-unread")  # fmt: skip
+
+
+def check_confirm(step: Step, steps: Mapping[str, Step], job: Job, who: str) -> None:
+    """Raise InputError where a gate cannot be confirmed now."""
+    if step.stop:
+        raise _stopped(step)
+    if step.held_by is not None and step.held_by in steps:
+        check_free(step, {step.held_by: steps[step.held_by]}, job)
+    lines = job.earth.overhead_lines
+    if step.key == OVERHEAD and (
+        lines == "unknown" or (lines == "near" and job.earth.line_distance_m is None)
+    ):
+        raise InputError("Overhead lines", "it is not said whether there are any.",
+                         "Say at Earth what you saw: none, or how far away and of what voltage.", "overhead-unsaid")  # fmt: skip
+    if not who.strip():
+        raise InputError("Who", "a gate wants the name of who looked.", "Type your name; this device keeps it.",
+                         "who-missing")  # fmt: skip
+
+
+def check_reopen(step: Step, steps: Mapping[str, Step], job: Job) -> None:
+    """Raise InputError where a gate cannot be taken back, because what stands behind it is done."""
+    done = {m.step for m in job.marks if m.at}
+    keys = list(steps)
+    behind = [k for k in keys[keys.index(step.key) :] if k in done]
+    if behind:
+        raise InputError("Gate", f"“{text_of(steps[behind[-1]].title)}” behind it is done.",
+                         "Take back what is done behind it first.", "gate-behind-done")  # fmt: skip
+
+
+def _stopped(step: Step) -> InputError:
+    return InputError("Stop", text_of(step.stop), "Only changed facts end it: another place, or the line made dead "
+                      "by its operator.", "stop")  # fmt: skip

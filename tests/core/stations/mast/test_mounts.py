@@ -1,0 +1,120 @@
+"""Mounts of every kind in a job: what each is asked for, and that what is offered cures and harms nothing."""
+
+from __future__ import annotations
+
+import pytest
+
+from evtro import profiles
+from evtro.core.answers import Answers, work_out
+from evtro.core.job import Job
+from evtro.core.units.quantities import text_of
+from evtro.demo.world import kept_jobs
+from tests.changes import CATALOGUE, taken
+
+JOBS = kept_jobs()
+RANK = {"in": 0, "todo": 0, "near": 1, "out": 2}
+
+
+def _answers(job: Job) -> Answers:
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
+
+
+def _on(fixing: str, **more: object) -> Job:
+    job = JOBS["skerry-house"]
+    mast = type(job.mast).model_validate({**job.mast.model_dump(), "fixing": fixing, **more})
+    return job.model_copy(update={"mast": mast})
+
+
+def test_what_it_is_fixed_to_changes_the_answer() -> None:
+    found = {
+        kind: _answers(_on(kind, base="brick")).mast
+        for kind in ("wall", "eave", "balcony", "chimney", "roof", "pole", "ballast", "loft")
+    }
+    assert len({(m.mount, m.state, tuple(u.name for u in m.uses)) for m in found.values()}) >= 7
+    assert found["loft"].pressure_pa == 0
+    assert found["loft"].moment.value == 0
+    assert {u.name for u in found["pole"].uses} == {"pole in the ground"}
+    assert {u.name for u in found["ballast"].uses} == {"turning over the edge", "sliding"}
+    assert found["chimney"].uses == []
+    # The whole length stands on a foot on the roof: more moment than at an upper bracket.
+    turned = next(u.gauge.value or 0 for u in found["ballast"].uses if u.name.startswith("turning"))
+    assert turned > (found["wall"].moment.value or 0)
+
+
+@pytest.mark.parametrize("base", ["unknown", "render"])
+def test_bolts_in_nobody_knows_what_are_not_called_in(base: str) -> None:
+    found = _answers(_on("wall", base=base)).mast
+    problem = next(p for p in found.problems if p.code == "base-unknown")
+    assert problem.state == ("out" if base == "render" else "near")
+    assert found.state == problem.state
+    # Own figures of the anchor are as good as a known base.
+    own = _answers(_on("wall", base=base, bolt_pull_n=3000, bolt_shear_n=3000)).mast
+    assert "base-unknown" not in {p.code for p in own.problems}
+    assert own.state == "in"
+
+
+def test_a_weak_base_is_told_with_what_would_do() -> None:
+    job = _on("wall", base="block")
+    problem = next(p for p in _answers(job).mast.problems if p.code == "bolt-pull")
+    assert problem.state == "out"
+    cured = taken(job, problem.change)
+    assert cured.mast.bolts > job.mast.bolts
+    assert "bolt-pull" not in {p.code for p in _answers(cured).mast.problems}
+    firm = _answers(_on("wall", base="concrete"))
+    assert not [p for p in firm.mast.problems if p.code.startswith("bolt")]
+
+
+@pytest.mark.parametrize(
+    ("fixing", "more"),
+    [("wall", {"base": "block"}), ("wall", {"base": "timber", "held_m": 0.3}), ("roof", {"base": "timber"}),
+     ("ballast", {"ballast_kg": 20.0, "held_m": 0.6}), ("pole", {"buried_m": 0.4}), ("pole", {"buried_m": 1.0, "footing_mm": 600.0}),
+     ("balcony", {"base": "metal", "standoff_m": 0.6}), ("eave", {"base": "brick", "bolts": 2})],
+)  # fmt: skip
+def test_every_remedy_of_a_mount_cures_and_harms_nothing(
+    fixing: str, more: dict[str, object]
+) -> None:
+    job = _on(fixing, **more)
+    for _ in range(8):
+        before = _answers(job)
+        problem = next((p for p in before.mast.problems if p.change is not None), None)
+        if problem is None:
+            break
+        job = taken(job, problem.change)
+        after = _answers(job)
+        states = {p.code: p.state for p in after.mast.problems}
+        assert RANK[states.get(problem.code, "in")] < RANK[problem.state], text_of(problem.remedy)
+        was = {(p.station, p.code, p.place): RANK[p.state] for p in before.problems}
+        worse = [p for p in after.problems
+                 if RANK[p.state] > was.get((p.station, p.code, p.place), 0) and p.station != "mast"]  # fmt: skip
+        assert not worse
+    else:
+        pytest.fail("the remedies lead in a circle")
+
+
+def test_a_tripod_is_held_by_its_ballast() -> None:
+    job = JOBS["fjell-caravan"]
+    assert _answers(job).mast.state == "in"
+    bare = job.model_copy(update={"mast": job.mast.model_copy(update={"ballast_kg": 0.0})})
+    problem = next(p for p in _answers(bare).mast.problems if p.code == "ballast-low")
+    assert problem.state == "out"
+    assert _answers(taken(bare, problem.change)).mast.state == "in"
+
+
+def test_what_is_too_heavy_for_one_is_said_with_how_many() -> None:
+    job = _on("wall", base="concrete")
+    heavy = job.model_copy(
+        update={"dishes": (job.dishes[0].model_copy(update={"weight_kg": 46.0}),)}
+    )
+    problem = next(p for p in _answers(heavy).mast.problems if p.code == "lift")
+    assert "with 3" in text_of(problem.remedy)
+    assert "lift" not in {p.code for p in _answers(taken(heavy, problem.change)).mast.problems}
+    step = next(s for s in _answers(heavy).steps["mast"] if s.key == f"mast.{job.dishes[0].id}")
+    assert "a lift for 3, 46 kg" in text_of(step.hint)
+
+
+def test_a_dish_on_a_short_pole_does_not_stand_in_the_ground() -> None:
+    job = _on("pole", buried_m=1.2, length_m=3.0)
+    dish = job.dishes[0].model_copy(update={"on_mast_m": 0.1})
+    low = job.model_copy(update={"dishes": (dish,)})
+    problem = next(p for p in _answers(low).mast.problems if p.code == "dish-low")
+    assert "dish-low" not in {p.code for p in _answers(taken(low, problem.change)).mast.problems}
