@@ -22,6 +22,7 @@ from .stations.earth import answer as earth
 from .stations.handover import answer as handover
 from .stations.handover.answer import Section, StationLine
 from .stations.handover.sheet import sheet
+from .stations.kit.kit import KitView, kit_of
 from .stations.mast import answer as mast
 from .stations.readings import answer as readings
 from .stations.site import answer as site
@@ -190,6 +191,11 @@ class Answers:
             self._wanted, self.profile, catalogue=self.catalogue, aim=self.aim, mast=self.mast,
             earth=self.earth, coax=self.coax, readings=self.readings,
         )  # fmt: skip
+
+    @cached_property
+    def kit(self) -> KitView:
+        """What goes into the van."""
+        return kit_of(self._wanted, self.catalogue, self.coax, self.earth)
 
     @property
     def problems(self) -> list[Problem]:

@@ -6,6 +6,8 @@ from __future__ import annotations
 from dataclasses import asdict
 
 from evtro.core.stations.coax.level_plan import CableRow, PlanRow
+from evtro.core.stations.kit.kit import Need
+from evtro.core.units.quantities import text_of
 
 from .tables import write_table
 
@@ -29,6 +31,17 @@ CABLES = (
 def write_levels(rows: list[PlanRow]) -> str:
     """The level plan."""
     return write_table(LEVELS, [_plain(asdict(r)) for r in rows])
+
+
+KIT = ("kind", "name", "count", "unit", "spare", "price", "why")
+
+
+def write_kit(rows: list[Need]) -> str:
+    """The list of what goes into the van; an empty price is one that nobody has typed."""
+    return write_table(KIT, [
+        _plain({"kind": r.kind, "name": text_of(r.name), "count": r.count, "unit": r.unit, "spare": r.spare,
+                "price": r.price, "why": text_of(r.why)}) for r in rows
+    ])  # fmt: skip
 
 
 def write_cables(rows: list[CableRow]) -> str:

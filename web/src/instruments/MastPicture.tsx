@@ -143,7 +143,7 @@ export function MastPicture({
           />
         </g>
       ))}
-      {held > 0 && (
+      {held > 0 && kind !== "tripod" && (
         <text x={x + 24} y={y(-held / 2) + 4} fontSize="12">
           {kind === "pole" ? "in the ground" : "held"}{" "}
           {textOf({ value: held, unit: "m", digits: 2 }, at)}

@@ -57,6 +57,12 @@ export function useCures(code: string, ref: string) {
   );
 }
 
+export function useKit() {
+  return usePage<import("./client").KitView>(["kit"], (job_id) =>
+    client.GET("/api/jobs/{job_id}/kit", { params: { path: { job_id } } }),
+  );
+}
+
 export function useLimits() {
   return usePage<import("./client").LimitLine[]>(["limits"], (job_id) =>
     client.GET("/api/jobs/{job_id}/limits", { params: { path: { job_id } } }),

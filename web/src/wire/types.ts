@@ -49,6 +49,7 @@ export type SheetCurve = Schemas["SheetCurve"];
 export type ShelfLine = Schemas["ShelfLine"];
 export type Cures = Schemas["Cures"];
 export type PowerView = Schemas["PowerView"];
+export type KitView = Schemas["KitView"];
 export type LimitLine = Schemas["LimitLine"];
 export type CrowdMark = Schemas["CrowdMark"];
 export type Profile = Schemas["Profile"];

@@ -82,7 +82,7 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
                 title=("Look for overhead lines round the whole place",),
                 figure=Quantity(earth.overhead.low or 0.0, "m"),
                 hint=(
-                    "Least distance from the mast's foot, so that it may fall. Answer at Earth.",
+                    "Least distance from the mast's foot, so that it may fall. Say above what you saw.",
                 ),
                 danger="Overhead lines kill",
                 danger_text="Nothing goes up, no ladder and no tube, before you have looked all round.",
@@ -90,8 +90,13 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
             )
         ]
     )
+    kit = Step(
+        "site.kit",
+        ("Check the kit against its list: complete, undamaged, the right variant",),
+        hint=("spare bolts and connectors with it; note what is damaged",),
+    )
     if job.rig.kind != "none":
-        return steps  # set up for a while: no owner's leave, no walls, no entry
+        return [*steps, kit]  # set up for a while: no owner's leave, no walls, no entry
     had = any(m.step == CONSENT and m.at for m in job.marks)
     if had or job.site.consent not in ("given", "not_needed"):
         steps.append(
@@ -115,6 +120,7 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
             Quantity(job.site.entry_distance_m, "m"),
             ("from the mount, at ", Quantity(job.site.entry_bearing_deg, "deg_true")),
         ),
+        kit,
     ]
 
 

@@ -1,4 +1,4 @@
-"""Station Handover: the sheet, and the steps that were carried out."""
+"""Station Handover: the sheet, and the steps that were carried out; the kit for the work."""
 
 from __future__ import annotations
 
@@ -8,9 +8,11 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 
 from evtro.core.stations.handover.answer import Section
+from evtro.core.stations.kit.kit import KitView
+from evtro.formats import plans
 from evtro.report.pdf import job_sheet_pdf
 
-from ..common import READ, AtDesk, JobId
+from ..common import READ, AtDesk, JobId, download, file_of
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 
@@ -36,3 +38,16 @@ def sheet(desk: AtDesk, job_id: JobId) -> list[Section]:
     kept = desk.jobs.get(job_id)
     answers = desk.answers(kept)
     return answers.sheet
+
+
+@router.get("/kit", response_model=KitView, responses=READ)
+def kit(desk: AtDesk, job_id: JobId) -> KitView:
+    """What goes into the van, and how the cables are cut from their reels."""
+    return desk.answers(desk.jobs.get(job_id)).kit
+
+
+@router.get("/kit.csv", response_class=Response, responses=file_of("text/csv"))
+def kit_csv(desk: AtDesk, job_id: JobId) -> Response:
+    """The list of the kit."""
+    rows = desk.answers(desk.jobs.get(job_id)).kit.needs
+    return download(plans.write_kit(rows), "text/csv", "kit.csv")

@@ -16,6 +16,14 @@ import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
 import { Fixing } from "./Fixing";
 
+const WHERE: Record<string, string> = {
+  pole: "moment at the ground",
+  tripod: "moment at the tripod's head",
+  ballast: "moment at the foot's upper hold",
+  roof: "moment at the foot",
+  chimney: "moment at the upper strap",
+};
+
 export default function MastPlan() {
   const { view } = useJob();
   const { mast: write } = useWrites();
@@ -26,10 +34,10 @@ export default function MastPlan() {
   const regions = profiles.find((p) => p.key === view.job.profile)?.wind.regions ?? [];
   const at = useShown();
   const portable = (view.job.rig?.kind ?? "none") !== "none";
-  const free = portable
-    ? Math.max(0.3, ...antennas.map((a) => a.on_mast_m ?? 0))
-    : (m.length_m ?? 3);
-  const held = portable ? 0 : ((m.fixing === "pole" ? m.buried_m : m.held_m) ?? 0);
+  const top = Math.max(0.1, ...antennas.map((a) => a.on_mast_m ?? 0));
+  const free = portable ? Math.max(view.job.site?.mount_height_m ?? 0, top) : (m.length_m ?? 3);
+  const held = portable ? free - top : ((m.fixing === "pole" ? m.buried_m : m.held_m) ?? 0);
+  const kind = portable ? view.job.rig!.kind! : (m.fixing ?? "wall");
   const field = (
     label: string,
     key: keyof typeof m,
@@ -56,7 +64,7 @@ export default function MastPlan() {
         <Answer title="of the limit" more="the graver of fixing and tube" state={mast.state}>
           <BigFigure value={mast.percent} unit="pct" digits={0} />
         </Answer>
-        <Answer title="moment at the upper bracket" more={mast.moment_origin} wide>
+        <Answer title={WHERE[kind] ?? "moment at the upper bracket"} more={mast.moment_origin} wide>
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
           <BracketGauge gauge={mast.moment} width={130} height={18} />
         </Answer>
@@ -67,7 +75,7 @@ export default function MastPlan() {
               unit={u.gauge.unit}
               digits={u.gauge.unit === "m" ? 2 : 0}
             />
-            <BracketGauge gauge={u.gauge} width={90} height={18} />
+            <BracketGauge gauge={u.gauge} width={36} height={18} />
           </Answer>
         ))}
         <Answer title="wind" more={mast.pressure_origin}>
@@ -81,7 +89,7 @@ export default function MastPlan() {
           free={Math.max(free - held, 0)}
           held={held}
           outer={m.outer_mm ?? 48}
-          kind={portable ? view.job.rig!.kind! : (m.fixing ?? "wall")}
+          kind={kind}
         />
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />

@@ -7,6 +7,7 @@ import { useSettings } from "../../shell/settings";
 import { useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
 import { useWrites } from "../edits";
+import { Kit } from "./Kit";
 import { Leave } from "./Leave";
 import { Outlets } from "./Outlets";
 import { PlaceSearch } from "./PlaceSearch";
@@ -154,6 +155,7 @@ export default function SitePlanFace() {
         <Outlets />
         <Leave />
         <Problems rows={site.problems} />
+        <Kit />
       </div>
     </>
   );

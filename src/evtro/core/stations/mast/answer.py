@@ -97,11 +97,12 @@ MOUNTS = {
 
 def _stands(job: Job) -> Mast:
     """The mast as its mount makes it: what a pole has in the ground is held; a tripod is a foot with ballast
-    that carries the dish alone."""
+    that carries the dish alone, as high as it stands above ground."""
     mast = job.mast
     if job.rig.kind == "tripod":
         top = max((a.on_mast_m for a in job.antennas), default=0.5)
-        return mast.model_copy(update={"fixing": "ballast", "length_m": top, "held_m": 0.0})
+        head = max(job.site.mount_height_m - top, 0.0)
+        return mast.model_copy(update={"fixing": "ballast", "length_m": top + head, "held_m": head})
     if mast.fixing == "pole":
         return mast.model_copy(update={"held_m": min(mast.buried_m, mast.length_m)})
     return mast
