@@ -14,6 +14,7 @@ import { inUnit, shown } from "../units/units";
 import { useAwake } from "./awake";
 import { Gate, Held, Stop } from "./Gate";
 import { PeakPad } from "./PeakPad";
+import type { Put } from "./put";
 import { SpotPad } from "./SpotPad";
 
 /** The steps of a station, one at a time, danger first. */
@@ -85,13 +86,6 @@ export default function DoFace({ station }: { station: StationKey }) {
   );
 }
 
-export type Put = {
-  done?: boolean;
-  danger_read?: boolean;
-  by?: string;
-  value?: string;
-  note?: string;
-};
 type StepProps = {
   step: Step;
   count: number;

@@ -1,10 +1,10 @@
+import { Opens, Waiting } from "../../parts/Opens";
 import { NumberField } from "../../parts/Value";
 import type { LimitLine } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useLimits } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
-import { Opens, Waiting } from "./Opens";
 
 /** Limits of this job: its practice's, and what somebody asks for in their place. */
 export function Limits() {

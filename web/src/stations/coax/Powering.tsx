@@ -1,12 +1,12 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
+import { Opens, Waiting } from "../../parts/Opens";
 import { Title } from "../../parts/table";
 import type { PowerView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { usePowering } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
-import { Opens, Waiting } from "./Opens";
 
 /** What goes up the run: voltage, current and tone on every line, and what each receiver can ask for. */
 export function Powering() {

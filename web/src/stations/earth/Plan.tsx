@@ -1,5 +1,4 @@
 import { TriangleAlert } from "lucide-react";
-import { LineDead, OVERHEAD } from "../../do/Gate";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
@@ -12,6 +11,7 @@ import { type RowOf, type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { Say } from "../../units/showing";
 import { useWrites } from "../edits";
+import { LineDead, OVERHEAD } from "./Overhead";
 
 const MATERIALS = [
   ["copper", "copper"],

@@ -1,10 +1,10 @@
+import { Opens, Waiting } from "../../parts/Opens";
 import { Cell, Head } from "../../parts/table";
 import type { KitView } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useKit } from "../../service/pages";
 import { Say, useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
-import { Opens, Waiting } from "../coax/Opens";
 
 const KINDS: Record<string, string> = {
   antenna: "Antennas",

@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
-import { RefusalWords } from "../../parts/RefusalWords";
-import type { Refusal } from "../../service/client";
+import type { Refusal } from "../service/client";
+import { RefusalWords } from "./RefusalWords";
 
 /** A section that is worked out when somebody opens it. */
 export function Opens({
