@@ -19,6 +19,7 @@ from pathlib import Path
 import design
 import growth
 import httpx
+import work
 from arrays import arrays
 from dishes import dishes
 from playwright.sync_api import sync_playwright
@@ -173,7 +174,7 @@ def _memory_mb() -> float:
 
 def main() -> int:
     """Print the table."""
-    rows = core() + dishes() + arrays() + service() + interface()
+    rows = core() + dishes() + arrays() + work.on_site() + service() + interface()
     rows += growth.solver() + design.designs() + growth.service() + growth.browser(FLAGS)
     width = max(len(name) for name, _, _ in rows)
     print(f"{'on the demo job':<{width}}  {'target':>9}  {'figure':>9}")

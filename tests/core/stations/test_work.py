@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from evtro import profiles
 from evtro.core.answers import Answers, work_out
 from evtro.core.job import Earth, Job
-from evtro.core.job.changes import Set, Tick
+from evtro.core.job.changes import Arrive, Move, Set, Tick
 from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
@@ -271,3 +271,29 @@ def test_a_dish_that_was_set_otherwise_is_told_with_both_figures(
     problem = next(p for p in _answers(bad).aim.problems if p.code == code)
     assert problem.state == "out"
     assert "planned" in text_of(problem.limit)
+
+
+def test_at_the_next_stop_everyone_looks_again() -> None:
+    job = behind_gates(JOBS["fjell-caravan"])
+    stop = next(s for s in job.stops if s.id != job.rig.stop)
+    there = taken(job, Arrive(stop=stop.id))
+    assert there.earth.overhead_lines == "unknown"
+    assert there.marks == ()
+    with pytest.raises(InputError, match="nobody has confirmed"):
+        taken(there, Tick(step="rig.level", done=True))
+
+
+def test_a_mount_that_is_moved_has_its_line_measured_anew() -> None:
+    job = behind_gates(JOBS["skerry-house"])
+    there = taken(job, Move(bearing_deg=90, distance_m=3))
+    assert there.earth.line_distance_m is None
+    with pytest.raises(InputError, match="nobody has confirmed"):
+        taken(there, Tick(step="mast.brackets", done=True))
+    problem = next(p for p in _answers(there).earth.problems if p.code == "overhead")
+    assert "Measure it" in text_of(problem.remedy)
+    # Where there is none, none comes near by a move.
+    bare = taken(
+        _with_line(job, overhead_lines="none", line_distance_m=None),
+        Move(bearing_deg=90, distance_m=3),
+    )
+    assert bare.earth.overhead_lines == "none"

@@ -169,7 +169,9 @@ def _arrived(job: Job, key: str) -> Job:
                 "longitude_deg": stop.longitude_deg, "height_m": stop.height_m, "position_good_m": None}
     )  # fmt: skip
     rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
+    # At another place nobody has looked yet: no gate of the last one holds here.
+    earth = job.earth.model_copy(update={"overhead_lines": "unknown", "line_distance_m": None, "line_kv": None,
+                                         "line_operator": "", "line_dead_confirmed": ""})  # fmt: skip
     return job.model_copy(
-        update={"site": site, "rig": rig, "obstructions": (), "samples": (), "locks": (),
-                "marks": tuple(m for m in job.marks if not m.step.startswith("aim."))}
+        update={"site": site, "rig": rig, "earth": earth, "obstructions": (), "samples": (), "locks": (), "marks": ()}
     )  # fmt: skip

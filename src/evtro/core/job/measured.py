@@ -14,7 +14,19 @@ from . import Job
 from .changes import Set
 from .problems import Problem
 
+OVERHEAD = "site.overhead"  # the step at which overhead lines are looked for
 PLUMB_DEG = 0.5  # a mast this upright counts as upright; common practice, no source
+
+
+def moved(job: Job) -> Job:
+    """A job whose mount stands elsewhere: how far a line is away is to be measured anew, and whoever looked
+    looked at another place."""
+    update: dict[str, Any] = {}
+    if any(m.step == OVERHEAD for m in job.marks):
+        update["marks"] = tuple(m for m in job.marks if m.step != OVERHEAD)
+    if job.earth.overhead_lines == "near" and job.earth.line_distance_m is not None:
+        update["earth"] = job.earth.model_copy(update={"line_distance_m": None})
+    return job.model_copy(update=update) if update else job
 
 
 @dataclass(frozen=True)

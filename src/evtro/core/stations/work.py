@@ -8,12 +8,12 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from ..job import Job
+from ..job.measured import OVERHEAD
 from ..units.quantities import InputError, Phrase, Step, text_of
 from .earth.answer import EarthAnswer
 
 # What is put up stands, is fixed and is earthed before it is aimed.
 ORDER = ("site", "sky", "mast", "earth", "aim", "coax", "readings", "handover")
-OVERHEAD = "site.overhead"
 
 
 def gated(steps: Mapping[str, list[Step]], job: Job, earth: EarthAnswer) -> dict[str, list[Step]]:

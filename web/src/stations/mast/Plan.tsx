@@ -132,6 +132,9 @@ export default function MastPlan() {
                   wind area
                 </th>
                 <th scope="col" className="text-right">
+                  weight
+                </th>
+                <th scope="col" className="text-right">
                   force {unitName("n", at)}
                 </th>
                 <th scope="col" className="text-right">
@@ -181,6 +184,7 @@ function Row({ a }: { a: Antenna }) {
   const rows = { dish: useRows("dishes"), array: useRows("arrays") }[a.kind];
   const at = useShown();
   const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
+  const weight = view.answers.mast.weights.find((w) => w.name === a.name);
   const targets = view.job.targets ?? [];
   const set = (body: Typed<Antenna>) => rows.set(a.id, body);
   const remove = () => rows.remove(a.id);
@@ -248,6 +252,16 @@ function Row({ a }: { a: Antenna }) {
             )}
           </span>
         )}
+      </td>
+      <td className="text-right">
+        <NumberField
+          label={`${a.name} weight`}
+          value={a.weight_kg ?? null}
+          unit="kg"
+          width={48}
+          commit={(t) => set({ weight_kg: t })}
+          placeholder={weight ? shown(weight.kg, "kg", 0, at).figure : "none"}
+        />
       </td>
       <td className="num text-right">{load && shown(load.force_n, "n", 0, at).figure}</td>
       <td className="num text-right">{load && shown(load.moment_nm, "nm", 0, at).figure}</td>

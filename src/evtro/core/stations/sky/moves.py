@@ -7,6 +7,7 @@ from typing import Any, TypeVar
 
 from ...job import Job, Obstruction, Spot
 from ...job.changes import Change, Move, Set, Several
+from ...job.measured import moved
 from ...units.quantities import InputError
 from ..site.skyline import top_m
 
@@ -42,7 +43,7 @@ def move_mount(
     for spot in job.spots:
         b, d = _from(spot.bearing_deg, spot.distance_m, east, north)
         spots.append(_row(spot, bearing_deg=round(b, 2) % 360, distance_m=round(d, 3)))
-    return job.model_copy(
+    return moved(job).model_copy(
         update={
             "site": type(site).model_validate(
                 {
