@@ -249,3 +249,69 @@ def test_at_night_the_danger_is_still_the_first_thing(phone: Page, job: str) -> 
     expect(phone.get_by_text("Danger: Mains")).to_be_visible()
     expect(phone.locator("html")).to_have_attribute("data-theme", "night")
     _fits(phone)
+
+
+def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
+    phone: Page, job: str
+) -> None:
+    open_gates(phone, job, "sky")
+    phone.goto(f"/jobs/{job}/site/do?step=site.outlets")
+    here = phone.get_by_role("region", name=re.compile("^Step 3 of"))
+    expect(here).to_be_visible()
+    phone.context.set_offline(True)
+    here.get_by_label("Note").fill("second socket wanted in the attic")
+    here.get_by_label("Note").blur()
+    expect(phone.get_by_text("1 kept here, not sent yet.")).to_be_visible()
+    for n in (3, 4):
+        phone.get_by_role("region", name=f"Step {n} of 5").get_by_role(
+            "button", name=re.compile("^Done")
+        ).click()
+    expect(phone.get_by_role("region", name="Step 5 of 5")).to_be_visible()
+    expect(phone.get_by_text("3 kept here, not sent yet.")).to_be_visible()
+    assert "site.outlets" not in {m["step"] for m in _marks_elsewhere(phone, job)}
+    # The page is left; what it kept is sent by the next one that opens, once and in its order.
+    context = phone.context
+    phone.close()
+    context.set_offline(False)
+    again = context.new_page()
+    again.goto(f"/jobs/{job}/site/do")
+    expect(again.get_by_text("not sent yet")).to_have_count(0)
+    marks = {m["step"]: m for m in again.request.get(f"/api/jobs/{job}").json()["job"]["marks"]}
+    assert marks["site.outlets"]["note"] == "second socket wanted in the attic"
+    assert marks["site.outlets"]["at"]
+    assert marks["site.entry"]["at"]
+    revision = again.request.get(f"/api/jobs/{job}").json()["revision"]
+    again.wait_for_timeout(500)
+    assert again.request.get(f"/api/jobs/{job}").json()["revision"] == revision
+
+
+def _marks_elsewhere(phone: Page, job: str) -> list[dict[str, object]]:
+    """What the program knows, asked from outside the page."""
+    found: list[dict[str, object]] = phone.request.get(f"/api/jobs/{job}").json()["job"]["marks"]
+    return found
+
+
+def test_a_tick_that_comes_before_its_gate_waits_and_says_why(phone: Page, job: str) -> None:
+    """Without a network one goes on behind a gate that another device opens again meanwhile: the tick waits
+    here, and is sent when the gate is confirmed once more."""
+    open_gates(phone, job, "sky")
+    phone.goto(f"/jobs/{job}/site/do?step=site.outlets")
+    here = phone.get_by_role("region", name=re.compile("^Step 3 of"))
+    expect(here).to_be_visible()
+    phone.context.set_offline(True)
+    here.get_by_role("button", name=re.compile("^Done")).click()
+    expect(phone.get_by_text("1 kept here, not sent yet.")).to_be_visible()
+
+    def tick(**more: object) -> None:
+        revision = phone.request.get(f"/api/jobs/{job}").json()["revision"]
+        done = phone.request.post(f"/api/jobs/{job}/changes", data={"verb": "tick", "step": "site.overhead", **more},
+                                  headers={"If-Match": str(revision)})  # fmt: skip
+        assert done.ok, done.text()
+
+    tick(danger_read=False)
+    phone.context.set_offline(False)
+    expect(phone.get_by_text(re.compile("Waits. Gate: .*nobody has confirmed"))).to_be_visible()
+    assert not any(m["step"] == "site.outlets" and m["at"] for m in _marks_elsewhere(phone, job))
+    tick(danger_read=True, by="A. Mender")
+    expect(phone.get_by_text("not sent yet")).to_have_count(0)
+    assert any(m["step"] == "site.outlets" and m["at"] for m in _marks_elsewhere(phone, job))

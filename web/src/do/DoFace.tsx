@@ -8,20 +8,23 @@ import { useWidth } from "../instruments/useWidth";
 import { Why } from "../parts/Value";
 import type { Refusal, Step } from "../service/client";
 import { useJob } from "../service/job";
+import { useOutbox } from "../service/outbox";
 import { STATIONS, type StationKey } from "../shell/stations";
 import { plain, Say, useShown } from "../units/showing";
 import { inUnit, shown } from "../units/units";
 import { useAwake } from "./awake";
 import { Gate, Held, Stop } from "./Gate";
+import { heldBy, type Mark, NotSent, withWaiting } from "./NotSent";
 import { PeakPad } from "./PeakPad";
 import type { Put } from "./put";
 import { SpotPad } from "./SpotPad";
 
 /** The steps of a station, one at a time, danger first. */
 export default function DoFace({ station }: { station: StationKey }) {
-  const { view, change } = useJob();
+  const { view, tick } = useJob();
+  const waiting = useOutbox(view.id);
   const steps = view.answers.steps[station] ?? [];
-  const marks = new Map((view.job.marks ?? []).map((m) => [m.step, m]));
+  const marks = withWaiting(view.job.marks ?? [], waiting);
   const [params] = useSearchParams();
   const asked = steps.findIndex((s) => s.key === params.get("step"));
   const firstOpen = asked >= 0 ? asked : steps.findIndex((s) => !marks.get(s.key)?.at);
@@ -34,7 +37,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   useAwake(true);
   if (!step)
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
-  const put = (body: Put) => change({ verb: "tick", step: step.key, ...body });
+  const put = (body: Put) => tick({ verb: "tick", step: step.key, ...body });
   // The steps come in the order of the work, which is not that of the signal.
   const order = Object.keys(view.answers.steps) as StationKey[];
   const later = order.slice(order.indexOf(station) + 1).find((k) => view.answers.steps[k]?.length);
@@ -53,6 +56,7 @@ export default function DoFace({ station }: { station: StationKey }) {
         count={steps.length}
         index={i}
         put={put}
+        marks={marks}
         onBack={() => setAt(Math.max(0, i - 1))}
         onDone={done}
         next={steps[i + 1]}
@@ -91,17 +95,28 @@ type StepProps = {
   count: number;
   index: number;
   put: (body: Put) => Promise<Refusal | null>;
+  marks: Map<string, Mark>;
   onBack: () => void;
   onDone: () => void;
   next?: Step;
   following?: string;
 };
 
-function OneStep({ step, count, index, put, onBack, onDone, next, following }: StepProps) {
+function OneStep({
+  step,
+  count,
+  index,
+  put,
+  marks: known,
+  onBack,
+  onDone,
+  next,
+  following,
+}: StepProps) {
   const { view } = useJob();
   const at = useShown();
-  const mark = (view.job.marks ?? []).find((m) => m.step === step.key);
-  const marks = new Set((view.job.marks ?? []).filter((m) => m.at).map((m) => m.step));
+  const mark = known.get(step.key);
+  const marks = new Set([...known.values()].filter((m) => m.at).map((m) => m.step));
   const keys = Object.values(view.answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
@@ -109,7 +124,8 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
   const pad = dish ? found : null;
   const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
   const stopped = Boolean(step.stop?.length);
-  const shut = stopped || Boolean(step.held_by) || (Boolean(step.danger) && !mark?.danger_read);
+  const held = heldBy(keys, step, known, useOutbox(view.id));
+  const shut = stopped || Boolean(held) || (Boolean(step.danger) && !mark?.danger_read);
   return (
     <section
       aria-label={`Step ${index + 1} of ${count}`}
@@ -128,8 +144,9 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
           ))}
         </span>
       </div>
+      <NotSent job={view.id} />
       {stopped && <Stop step={step} />}
-      {step.held_by && <Held by={step.held_by} />}
+      {held && <Held by={held} />}
       {step.danger && !stopped && <Gate step={step} mark={mark} put={put} />}
       <div>
         <h2 className="m-0 font-bold text-head leading-6">
@@ -190,7 +207,7 @@ function OneStep({ step, count, index, put, onBack, onDone, next, following }: S
       <p id="gate-why" className="m-0 truncate text-body text-quiet">
         {stopped
           ? "Nothing goes on before this has changed."
-          : step.held_by
+          : held
             ? "What comes before it is not confirmed."
             : shut
               ? "Read the danger and tick it first."

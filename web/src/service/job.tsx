@@ -10,8 +10,10 @@ import {
   useState,
 } from "react";
 import { type AnswerKey, type Change, client, type JobView, lookAt, type Refusal } from "./client";
+import { outbox, useOutbox } from "./outbox";
 import { isRefusal, NO_ANSWER, refusalOf, sendAgain, told } from "./refusals";
 import { useRevisions } from "./revisions";
+import { useSending } from "./sending";
 
 /** What a write got back from the service. */
 export type Outcome = { data?: unknown; error?: unknown; response: Response };
@@ -28,6 +30,8 @@ export type Desk = {
   edit: (write: Write) => Promise<Refusal | null>;
   /** Carries out a change. Sent again after a lost answer it is still carried out once. */
   change: (change: Change) => Promise<Refusal | null>;
+  /** Ticks a step. Without an answer it waits here, in its turn, and is sent when there is one. */
+  tick: (change: Extract<Change, { verb: "tick" }>) => Promise<Refusal | null>;
   /** Somebody begins to type: what is written next saw the job as it is now. */
   begins: () => void;
   busy: boolean;
@@ -113,7 +117,7 @@ export function JobProvider({
   }, [cache, key]);
 
   const edit = useCallback(
-    (write: Write): Promise<Refusal | null> => {
+    (write: Write, quiet = false): Promise<Refusal | null> => {
       const began = seen.current;
       seen.current = null;
       const run = async (): Promise<Refusal | null> => {
@@ -140,6 +144,7 @@ export function JobProvider({
         }
         // The newest state is shown beside what was typed here.
         if (said.status === 409) await cache.refetchQueries({ queryKey: key, exact: true });
+        if (quiet) return said;
         setRefusal(said);
         setUnkept(sendAgain(said) ? () => write : null);
         return said;
@@ -155,18 +160,32 @@ export function JobProvider({
     },
     [cache, key, id],
   );
-  const change = useCallback(
-    (it: Change) => {
-      const key = crypto.randomUUID();
-      return edit((at) =>
-        client.POST("/api/jobs/{job_id}/changes", {
-          params: { ...at, header: { ...at.header, "idempotency-key": key } },
-          body: it as never,
-        }),
-      );
-    },
+  const keyed = useCallback(
+    (it: Change, key: string, quiet: boolean) =>
+      edit(
+        (at) =>
+          client.POST("/api/jobs/{job_id}/changes", {
+            params: { ...at, header: { ...at.header, "idempotency-key": key } },
+            body: it as never,
+          }),
+        quiet,
+      ),
     [edit],
   );
+  const change = useCallback((it: Change) => keyed(it, crypto.randomUUID(), false), [keyed]);
+  const waitingHere = useOutbox(id).length > 0;
+  const tick = useCallback(
+    async (it: Extract<Change, { verb: "tick" }>) => {
+      const row = { key: crypto.randomUUID(), job: id, change: it, at: new Date().toISOString() };
+      const said = waitingHere ? NO_ANSWER : await keyed(it, row.key, true);
+      if (said?.status !== 0) return said;
+      outbox.put(row);
+      return null;
+    },
+    [keyed, id, waitingHere],
+  );
+  const sendQuietly = useCallback((it: Change, key: string) => keyed(it, key, true), [keyed]);
+  useSending(id, there?.revision, sendQuietly);
   const dismiss = useCallback(() => {
     setRefusal(null);
     setUnkept(null);
@@ -190,6 +209,7 @@ export function JobProvider({
       alsoShow,
       edit,
       change,
+      tick,
       begins,
       busy: waiting > 0,
       refusal,
@@ -199,7 +219,7 @@ export function JobProvider({
       selected,
       select,
     };
-  }, [view, ready, edit, change, begins, waiting, refusal, dismiss, unkept, kept, selected]);
+  }, [view, ready, edit, change, tick, begins, waiting, refusal, dismiss, unkept, kept, selected]);
   const error = found.error ?? (ready ? null : rest.error);
   if (!desk || (error && !ready)) {
     const again = () => void (found.error ? found.refetch() : rest.refetch());
