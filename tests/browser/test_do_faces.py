@@ -275,6 +275,7 @@ def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
     context.set_offline(False)
     again = context.new_page()
     again.goto(f"/jobs/{job}/site/do")
+    again.wait_for_function("() => localStorage.getItem('evtro.outbox') === '[]'")
     expect(again.get_by_text("not sent yet")).to_have_count(0)
     marks = {m["step"]: m for m in again.request.get(f"/api/jobs/{job}").json()["job"]["marks"]}
     assert marks["site.outlets"]["note"] == "second socket wanted in the attic"
