@@ -170,7 +170,7 @@ def test_the_whole_mast_may_fall_without_coming_near_a_line(
     profile = profiles.load(region)
     job = Job(name="line", date="2026-03-25", mast=Mast(length_m=max(length, 0.5)),  # type: ignore[arg-type]
               dishes=(Dish(id="a1", name="D", diameter_m=1.2, on_mast_m=up),),
-              earth=Earth(overhead_lines="near", line_distance_m=away))  # fmt: skip
+              earth=Earth(overhead_lines="near", line_distance_m=away, line_kv=20.0))  # fmt: skip
     found = earth_of(job, profile)
     reach = max(max(length, 0.5), up + 0.6) + profile.overhead_clear_m
     assert found.overhead.low == pytest.approx(reach)
@@ -180,6 +180,9 @@ def test_the_whole_mast_may_fall_without_coming_near_a_line(
         assert str(stop.title[0]).startswith("Stop")
     elif away > reach + 1.01:
         assert found.overhead.state == "in"
+        # Whoever has not asked for the voltage does not know that.
+        unasked = job.model_copy(update={"earth": job.earth.model_copy(update={"line_kv": None})})
+        assert earth_of(unasked, profile).overhead.state == "near"
 
 
 @pytest.mark.parametrize("name", sorted(demo_jobs()))
