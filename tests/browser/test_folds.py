@@ -26,7 +26,7 @@ def test_risers_fold_and_open(page: Page, block: str) -> None:
     expect(page.get_by_role("region", name="Answer")).to_contain_text("96")
     folds = page.get_by_role("button", name=re.compile("^Branch Tap .8, 24 outlets, in: unfold"))
     expect(folds).to_have_count(4)
-    expect(page.get_by_text("24 outlets, as Tap A8")).to_have_count(3)
+    expect(page.get_by_text("24, as Tap A8")).to_have_count(3)
     outlets = page.get_by_role("button", name=re.compile("^Outlet "))
     expect(outlets).to_have_count(0)
     folds.nth(1).click()

@@ -46,6 +46,8 @@ def test_a_job_has_its_own_steps_only(name: str) -> None:
     portable = job.rig.kind != "none"
     assert ("rig.level" in steps) == portable
     assert ("mast.foot" in steps or "mast.bears" in steps or "mast.dig" in steps) != portable
+    # Nobody drills a wall, for a bracket or for the cable, before it was looked into.
+    assert ("site.hidden" in steps) != portable
     if portable:
         assert not {"site.hidden", "site.consent", "earth.mains", "mast.plumb"} & set(steps)
         assert "roof edge" not in said.lower()
@@ -297,3 +299,24 @@ def test_a_mount_that_is_moved_has_its_line_measured_anew() -> None:
         Move(bearing_deg=90, distance_m=3),
     )
     assert bare.earth.overhead_lines == "none"
+
+
+def test_a_leave_that_was_refused_is_not_had_by_a_tick() -> None:
+    job = taken(JOBS["skerry-house"], Set(rows="site", values={"consent": "refused"}))
+    with pytest.raises(InputError, match="it was refused"):
+        taken(behind_gates(job, until="sky.stand"), Tick(step="site.consent", done=True))
+
+
+@pytest.mark.parametrize(
+    ("name", "lean", "state"),
+    [("skerry-house", 0.5, None), ("skerry-house", 1.0, "near"), ("skerry-house", 2.5, "out"),
+     ("alder-terrace", 0.8, "out"), ("kauri-flat", 0.8, "out"), ("tern-hut", 0.8, "out")],
+)  # fmt: skip
+def test_a_mast_out_of_plumb_is_never_in(name: str, lean: float, state: str | None) -> None:
+    """By reading and by plan alike: a row of feeds, a motor and a terminal bear less than one satellite."""
+    job = taken(JOBS[name], Tick(step="mast.plumb", value=f"{lean}"))
+    planned = taken(JOBS[name], Set(rows="dishes", id="a1", values={"lean_deg": f"{lean}"}))
+    for one in (job, planned):
+        found = _answers(one).mast
+        assert next((p.state for p in found.problems if p.code == "mast-lean"), None) == state
+        assert state is None or found.state in (state, "out")

@@ -3,6 +3,8 @@ import { shown, textOf, unitName } from "../units/units";
 import type { Antenna, MastAnswer } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
+/** Words over lines of the picture keep the sky round them. */
+const OVER = { paintOrder: "stroke", stroke: "var(--color-sky)", strokeWidth: 4 } as const;
 const BRACKETS = ["wall", "eave", "balcony", "chimney", "roof"];
 
 /** What the mast stands on, from the side. */
@@ -57,7 +59,7 @@ function Stands({
       <g>
         <path d={`M60 372L${x} 24L340 372`} fill="none" stroke="var(--color-ink)" strokeWidth="3" />
         <path d={`M60 ${foot + 6}H340`} stroke="var(--color-ink)" strokeWidth="4" />
-        {words("joist", 320, foot - 2)}
+        {words("joist", 112, foot - 4)}
       </g>
     );
   if (kind === "vehicle")
@@ -144,7 +146,7 @@ export function MastPicture({
         </g>
       ))}
       {held > 0 && kind !== "tripod" && (
-        <text x={x + 24} y={y(-held / 2) + 4} fontSize="12">
+        <text x={x + 24} y={y(-held / 2) + 4} fontSize="12" {...(kind === "loft" ? OVER : {})}>
           {kind === "pole" ? "in the ground" : "held"}{" "}
           {textOf({ value: held, unit: "m", digits: 2 }, at)}
         </text>
@@ -174,10 +176,10 @@ export function MastPicture({
             <text x="20" y={h - 8} fontSize="12" className="mono">
               {load ? textOf({ value: load.force_n, unit: "n", digits: 0 }, at) : ""}
             </text>
-            <text x={x + 36} y={h - 6} fontSize="13" fontWeight="600">
+            <text x={x + 36} y={h - 6} fontSize="13" fontWeight="600" {...OVER}>
               {a.name}
             </text>
-            <text x={x + 36} y={h + 9} fontSize="12" className="mono">
+            <text x={x + 36} y={h + 9} fontSize="12" className="mono" {...OVER}>
               {textOf({ value: a.on_mast_m ?? 0, unit: "m", digits: 2 }, at)} up
             </text>
           </g>

@@ -100,6 +100,9 @@ def ticked(
     if tick.done is not None:
         if tick.done:
             check_free(step, steps, job)
+        if tick.done and tick.step == CONSENT and job.site.consent == "refused":
+            raise InputError("Leave", "it was refused, as Site says.", "Say at Site that it is given now, and by whom.",
+                             "consent-refused")  # fmt: skip
         values["at"] = now if tick.done else ""
         if tick.step == CONSENT and tick.done and job.site.consent in ("unasked", "asked"):
             # What is asked at the door is the consent that Site tells of.

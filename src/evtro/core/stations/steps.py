@@ -23,7 +23,7 @@ from .coax.levels import OUT
 from .coax.routes import SLACK_M, clips_of, told
 from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
-from .mast.steps import mast_steps
+from .mast.steps import HIDDEN, drills, mast_steps
 from .readings.answer import ReadingsAnswer
 from .work import gated
 
@@ -189,7 +189,9 @@ def _earth(job: Job, answer: EarthAnswer) -> list[Step]:
 
 def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
     names = answer.names
-    steps = [
+    # Where no bracket wanted it before, the first hole is that of the cable.
+    steps = [HIDDEN] if job.rig.kind == "none" and not drills(job) else []
+    steps += [
         Step(
             key="coax.loop",
             title=(_SLACK_WORDS[job.run_school.slack],),

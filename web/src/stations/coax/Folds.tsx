@@ -40,8 +40,9 @@ export function FoldRow({
         {name.length > 15 ? `${name.slice(0, 14)}…` : name}
       </text>
       <text x={g.tableX} y={y + 13} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
-        {words}
-        {fold.like && `, as ${fold.like.length > 9 ? `${fold.like.slice(0, 8)}…` : fold.like}`}
+        {fold.like
+          ? `${fold.outlets.length}, as ${fold.like.length > 12 ? `${fold.like.slice(0, 11)}…` : fold.like}`
+          : words}
       </text>
       <Gauges groups={worst?.groups ?? []} g={g} y={y} />
       <g transform={`translate(${g.tableX + 350} ${y - 9})`}>

@@ -82,6 +82,7 @@ export default function EarthPlan() {
               label="Overhead lines"
               value={e.overhead_lines ?? "unknown"}
               options={OVERHEAD}
+              width={180}
               onChange={(v) => write({ overhead_lines: v })}
             />
           </p>

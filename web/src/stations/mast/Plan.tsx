@@ -21,6 +21,7 @@ const WHERE: Record<string, string> = {
   tripod: "moment at the tripod's head",
   ballast: "moment at the foot's upper hold",
   roof: "moment at the foot",
+  loft: "moment at the foot",
   chimney: "moment at the upper strap",
 };
 

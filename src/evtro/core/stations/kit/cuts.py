@@ -12,7 +12,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-EXACT_MOST = 14  # pieces up to which every way is tried
+EXACT_MOST = 12  # pieces up to which every way is tried
 SLIP_M = 1e-6
 
 

@@ -17,7 +17,7 @@ from ...units.quantities import (
     gauge,
     worst,
 )
-from .mount_checks import Use, Weight, mount_problems, uses_of, weights_of
+from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
 from .mounts import deflection_m, held, inertia_mm4
 from .wind import Pressure, area_m2, pressure
 
@@ -154,7 +154,7 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     weights = weights_of(job, mast)
     carried = sum(w.kg for w in weights)
     used = held(mast, total, shear, carried)
-    problems += mount_problems(job, mast, used, weights)
+    problems += mount_problems(job, mast, used, weights) + lean_problems(job)
     if not blows.chosen:
         problems.append(_region_problem(profile, blows))
     if moment.state != "in":

@@ -7,10 +7,12 @@ from dataclasses import dataclass
 
 from ...job import Dish, Job, Mast
 from ...job.changes import Set
+from ...job.measured import PLUMB_DEG
 from ...job.problems import Problem
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
 from .mounts import ANCHORS, ARRAY_KG, BRACKETED, WEAK, Held, dish_kg, tube_kg
 
+LEAN_MOST_DEG = 2.0  # what peaking makes good on one satellite; common practice, no source
 LIFT_ALONE_KG = 20.0  # over that it is a lift for two; common practice, no source
 
 
@@ -57,6 +59,27 @@ def uses_of(mast: Mast, used: Held) -> list[Use]:
             ("pole in the ground", used.buried, "IBC 1807.3.2.1, clay or silt (from memory)"),
         ) if g is not None
     ]  # fmt: skip
+
+
+def lean_problems(job: Job) -> list[Problem]:
+    """A mast out of plumb: a dish that is peaked on one satellite bears a little, a row of feeds and a motor
+    bear none."""
+    if job.rig.kind != "none":
+        return []
+    found = []
+    for dish in job.dishes:
+        if dish.lean_deg <= PLUMB_DEG + 1e-3:
+            continue
+        strict = dish.mounting != "fixed" or dish.two_way
+        out = strict or dish.lean_deg > LEAN_MOST_DEG
+        found.append(Problem(
+            code="mast-lean", station="mast", state="out" if out else "near", place=dish.name,
+            title=(f"The mast of {dish.name} is out of plumb",), gauge=gauge(dish.lean_deg, "deg", high=PLUMB_DEG),
+            limit=("at most ", Quantity(PLUMB_DEG, "deg"), " in two directions"), origin="common practice, no source",
+            remedy=("Plumb it before the dish goes on: shim a bracket or move it. Elevation, bearing and turn are all off "
+                    "by it, and the farther from its satellite the more.",),
+            ref=dish.id))  # fmt: skip
+    return found
 
 
 def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> list[Problem]:

@@ -14,6 +14,18 @@ from .answer import MastAnswer
 from .mount_checks import LIFT_ALONE_KG
 from .mounts import BRACKETED, anchor
 
+# Before the first hole in a wall, be it for a bracket or for the cable's entry.
+HIDDEN = Step(
+    "site.hidden", ("Find hidden cables and pipes where you will drill",), hint=("Entry hole slopes down to the outside.",),
+    danger="Live cables in the wall", danger_text="Use a detector on both sides. If unsure, do not drill.",
+    gate="The wall is checked",
+)  # fmt: skip
+
+
+def drills(job: Job) -> bool:
+    """Whether the mount itself is drilled into a wall."""
+    return job.rig.kind == "none" and job.mast.fixing in BRACKETED
+
 
 def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
     """What the antennas stand on, from the first hole to the last nut."""
@@ -42,11 +54,6 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
 def _footing(job: Job) -> list[Step]:
     """Everything up to the tube, danger first."""
     mast = job.mast
-    hidden = Step(
-        "site.hidden", ("Find hidden cables and pipes where you will drill",), hint=("Entry hole slopes down to the outside.",),
-        danger="Live cables in the wall", danger_text="Use a detector on both sides. If unsure, do not drill.",
-        gate="The wall is checked",
-    )  # fmt: skip
     ladder = ("Ladder and load", "Tie the ladder, at 75 degrees, a metre above where you step off. Over 20 kg is a lift for two.",
               "Ladder tied, load agreed")  # fmt: skip
     brackets = Step(
@@ -95,7 +102,7 @@ def _footing(job: Job) -> list[Step]:
     if mast.fixing in BRACKETED:
         foot = Step("mast.foot", ("Hold the brackets up, level, one straight over the other",),
                     hint=("Into solid brick, concrete or the middle of the beam; never mortar or render alone.",))  # fmt: skip
-        return [hidden, _ladder(foot, ladder), bolts, brackets]
+        return [HIDDEN, _ladder(foot, ladder), bolts, brackets]
     foot = Step("mast.foot", ("Find the rafter and set the foot on the middle of it",),
                 hint=("Never on battens or tiles alone. Lift the tile, seal what you pierce.",),
                 danger="Edge of the roof", danger_text="Clip on before you leave the ladder. Roof ladder over tiles.",
