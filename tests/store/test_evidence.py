@@ -119,4 +119,5 @@ def test_it_says_when(bench: Bench) -> None:
         "scans",
         "readings",
         "marks",
+        "photos",
     }

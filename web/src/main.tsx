@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { queries } from "./service/queries";
 import { Entry } from "./shell/Entry";
 import { JobPage } from "./shell/JobFrame";
+import { Newer } from "./shell/Newer";
 import { SettingsProvider } from "./shell/settings";
 import "./styles.css";
 
@@ -55,6 +56,7 @@ createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <SettingsProvider>
+        <Newer />
         <RouterProvider router={router} />
         <Entry />
       </SettingsProvider>

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import base64
+import hashlib
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from pydantic import ValidationError
@@ -16,6 +19,7 @@ from evtro.core.job.words import in_words
 from evtro.core.units.quantities import InputError
 
 from .bounded import held_to, not_empty, read_json
+from .photos import is_kept
 
 FORMAT = "evtro-job"
 VERSION = FORM
@@ -28,18 +32,44 @@ def write_job(job: Job) -> str:
     return write_plain(job.model_dump(mode="json"))
 
 
-def write_plain(values: dict[str, Any]) -> str:
-    """A job's plain values as text, whether they make a job or not."""
-    document = {"format": FORMAT, "version": VERSION, "job": values}
+def write_plain(values: dict[str, Any], photos: Mapping[str, bytes] | None = None) -> str:
+    """A job's plain values as text, whether they make a job or not; with photographs by their hash on
+    request. Raises InputError where they are too large for a job file."""
+    document: dict[str, Any] = {"format": FORMAT, "version": VERSION, "job": values}
+    if photos:
+        size = sum(len(p) for p in photos.values()) * 4 / 3
+        if size > (MOST_MB - 4) * 1e6:
+            raise InputError("Photos", f"{len(photos)} of them have {size / 1e6:.0f} MB in a job file.",
+                             "Export without them; a backup holds them all.", "file-too-large")  # fmt: skip
+        document["photos"] = {k: base64.b64encode(photos[k]).decode() for k in sorted(photos)}
     return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
 
 
 def read_job(data: bytes, catalogue: Catalogue) -> Job:
     """A job from a file's bytes. Raises InputError saying what is wrong and where."""
+    return read_whole(data, catalogue)[0]
+
+
+def read_whole(data: bytes, catalogue: Catalogue) -> tuple[Job, list[bytes]]:
+    """A job from a file's bytes, with the photographs that the file holds of it. Raises InputError."""
     not_empty(data, "Job file", "Export the job again and choose that file.")
     held_to(data, MOST_MB, "Job file", _REMEDY)
     document = read_json(data, "Job file", "Choose a file that ends in .evtro.json.")
-    return job_of(document, catalogue)
+    job = job_of(document, catalogue)
+    wanted = {p.sha256 for p in job.photos}
+    held = document.get("photos")
+    return job, [_photo(k, v) for k, v in held.items() if k in wanted] if isinstance(held, dict) else []
+
+
+def _photo(digest: str, text: object) -> bytes:
+    try:
+        data = base64.b64decode(str(text), validate=True)
+    except ValueError:
+        data = b""
+    if hashlib.sha256(data).hexdigest() != digest or not is_kept(data):
+        raise InputError("Photos", f"{digest[:12]} is not the picture that the job names.",
+                         "The file was changed or damaged: export it again.", "file-wrong")  # fmt: skip
+    return data
 
 
 def job_of(document: Any, catalogue: Catalogue) -> Job:
@@ -89,6 +119,7 @@ def schema() -> dict[str, Any]:
             "format": {"const": FORMAT},
             "version": {"enum": list(range(1, VERSION + 1))},
             "job": inner,
+            "photos": {"type": "object", "additionalProperties": {"type": "string", "contentEncoding": "base64"}},
         },
         "$defs": definitions,
     }

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
 from functools import cache
 from importlib import resources
 from typing import Any
@@ -28,9 +29,22 @@ def fonts() -> None:
             pdfmetrics.registerFont(TTFont(name, io.BytesIO(file.read())))
 
 
-def job_sheet_pdf(job: Job, sections: list[Section], units: str, level: str) -> bytes:
+def _picture(data: bytes, width: float) -> Any:
+    from reportlab.lib.utils import ImageReader
+    from reportlab.platypus import Image
+
+    wide, tall = ImageReader(io.BytesIO(data)).getSize()
+    # Upright ones are no taller than wide ones are wide.
+    scale = width / max(wide, tall)
+    return Image(io.BytesIO(data), wide * scale, tall * scale)
+
+
+def job_sheet_pdf(
+    job: Job, sections: list[Section], units: str, level: str,
+    pictures: Sequence[tuple[int, bytes]] = (),
+) -> bytes:  # fmt: skip
     """The sheet as it stands on the screen, as a PDF document, in metric or US units and a unit of
-    level."""
+    level; at its end the photographs, each with its number."""
     from reportlab.lib.colors import HexColor
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.styles import ParagraphStyle
@@ -72,6 +86,11 @@ def job_sheet_pdf(job: Job, sections: list[Section], units: str, level: str) -> 
         )
         story.append(table)
     story.append(Spacer(1, 14))
+    if pictures:
+        cells = [[_picture(data, 54 * mm), Paragraph(f"photo {n}", quiet)] for n, data in pictures]
+        rows = [cells[i : i + 3] for i in range(0, len(cells), 3)]
+        rows[-1] += [""] * (3 - len(rows[-1]))
+        story.append(Table(rows, colWidths=[58 * mm] * 3, hAlign="LEFT"))
     out = io.BytesIO()
 
     def foot(canvas: Any, document: Any) -> None:

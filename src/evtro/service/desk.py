@@ -28,6 +28,7 @@ from evtro.core.workshop import shop_with
 from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
+from evtro.store.photos import Photos
 
 from .designs import Designs
 from .joblist import JobLines, line_of
@@ -72,6 +73,7 @@ class Desk:
         self.library = Library(jobs)
         self.terrain = Terrain(self.library, folder / "terrain")
         self.shop: Catalogue = self._fitted()
+        self.photos = Photos(folder)
         self.rain = RainMaps()
         self.designs = Designs()
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
@@ -187,10 +189,11 @@ class Desk:
     def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
         """A job with a change carried out, and what is told of it; nothing is kept."""
         now = dt.datetime.now().isoformat(" ", "minutes")
-        bench = Bench(self.shop, shop_profile(job), now, self._steps)
+        bench = Bench(self.shop, shop_profile(job), now, self.steps_of)
         return carry_out(job, change, bench)
 
-    def _steps(self, job: Job) -> dict[str, Step]:
+    def steps_of(self, job: Job) -> dict[str, Step]:
+        """The steps of a job by their keys."""
         return {s.key: s for steps in self.worked(job).steps.values() for s in steps}
 
     def dump(

@@ -18,7 +18,7 @@ MOST_BODY_BYTES = 20_000_000  # of a file
 MOST_FORM_BYTES = 200_000  # of anything else
 LONGEST_PATH = 2000
 TILES = "/api/tiles"  # elevation tiles go to disk piece by piece and may be large
-FILES = ("/import", "/transmitters", "/satellites", "/beams", "/csv", "/gpx", "/workshop")
+FILES = ("/import", "/transmitters", "/satellites", "/beams", "/csv", "/gpx", "/workshop", "/photos")
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
 SAFE = ("GET", "HEAD", "OPTIONS")
 # A page of another site may send these without asking first.
@@ -113,7 +113,7 @@ class Door:
             await self._app(scope, bounded, with_headers)
         except _TooLarge:
             if not started:
-                await problem_response(_too_large(most))(scope, receive, with_headers)
+                await problem_response(_too_large(most, scope["path"]))(scope, receive, with_headers)
         except Exception as error:
             # Once an answer is on its way nothing can be put in its place.
             if started:
@@ -133,7 +133,7 @@ class Door:
             return foreign
         length = headers.get("content-length", "0")
         if length.isdigit() and len(length) < 20 and int(length) > most:
-            return _too_large(most)
+            return _too_large(most, path)
         if self._keeper is not None and _kept(method, path) and not self._keeper.admits(headers):
             return Refusal(title="Passphrase", status=401, code="passphrase",
                            detail="this program is open to the network and asks for its passphrase.",
@@ -175,8 +175,10 @@ def _origin(text: str) -> str:
         return ""
 
 
-def _too_large(most: int) -> Refusal:
+def _too_large(most: int, path: str) -> Refusal:
     remedy = "A job file has a few MB at most: this is another file."
+    if path.endswith("/photos"):
+        remedy = "A photo has a few MB: take it with fewer pixels."
     if most == MOST_FORM_BYTES:
         return Refusal(title="Too large", status=413, code="file-too-large",
                        detail=f"it is larger than {most // 1000} kB.", remedy="Type less at once.")  # fmt: skip

@@ -21,6 +21,7 @@ from evtro.store import backups
 from evtro.store.connection import open_owned, told
 from evtro.store.folder import Claim
 from evtro.store.jobs import Jobs
+from evtro.store.photos import named
 
 from .app import create_app, settle
 from .desk import Desk
@@ -132,6 +133,9 @@ def keep_house(desk: Desk, folder: Path, now: dt.datetime) -> None:
     try:
         if not desk.jobs.damage:
             desk.jobs.forget_old(now)
+            with desk.jobs.reading() as db:
+                used = named(db)
+            desk.photos.tidy(used)
             backups.daily(folder, now.date())
         if failed in desk.notices:
             desk.notices.remove(failed)

@@ -8,17 +8,7 @@ import type { RowOf } from "../service/rows";
 import { STATIONS } from "../shell/stations";
 import { Overhead } from "../stations/earth/Overhead";
 import { Say } from "../units/showing";
-import type { Put } from "./put";
-
-const WHO = "evtro.who";
-
-function known(): string {
-  try {
-    return localStorage.getItem(WHO) ?? "";
-  } catch {
-    return "";
-  }
-}
+import { type Put, thisIs, whoIsHere } from "./put";
 
 /** A danger that someone confirms by name before anything behind it goes on. */
 export function Gate({
@@ -30,13 +20,9 @@ export function Gate({
   mark?: RowOf<"marks">;
   put: (body: Put) => Promise<Refusal | null>;
 }) {
-  const [who, setWho] = useState(known);
+  const [who, setWho] = useState(whoIsHere);
   const confirm = (danger_read: boolean) => {
-    try {
-      localStorage.setItem(WHO, who);
-    } catch {
-      // typed again next time then
-    }
+    thisIs(who);
     return put({ danger_read, by: who });
   };
   return (

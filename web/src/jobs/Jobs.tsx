@@ -8,6 +8,7 @@ import type { JobSummary, JobView, Refusal } from "../service/client";
 import { isRefusal, send } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
 import { JobRow } from "./JobRow";
+import { KeptHere } from "./KeptHere";
 import { NewJob } from "./NewJob";
 import { AskRemove, Removed } from "./Removing";
 import { type Asked, PART, useJobList } from "./useJobList";
@@ -107,9 +108,12 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
   useLayoutEffect(() => setMargin(box.current?.offsetTop ?? 0), []);
   if (list.failed && list.total === undefined)
     return (
-      <p role="alert" className="m-0 mt-6">
-        <b>The list could not be read:</b> <RefusalWords it={list.failed} />
-      </p>
+      <>
+        <p role="alert" className="m-0 mt-6">
+          <b>The list could not be read:</b> <RefusalWords it={list.failed} />
+        </p>
+        {list.failed.status === 0 && <KeptHere />}
+      </>
     );
   const open = calm.find || calm.state || calm.since || calm.until;
   return (

@@ -1,6 +1,7 @@
 import createClient from "openapi-fetch";
 import type { paths } from "../wire/schema";
 import type { AnswerKey } from "../wire/types";
+import { network } from "./network";
 
 export type * from "../wire/types";
 
@@ -35,6 +36,10 @@ export function lookAtPart(part: string | null) {
   lookedPart = part;
 }
 client.use({
+  onResponse: () => network.answers(),
+  onError: ({ error }) => {
+    if ((error as Error).name !== "AbortError") network.silent();
+  },
   onRequest({ request }) {
     const all = lookedPart ? [...looked, `part:${lookedPart}`] : looked;
     if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", all.join(","));

@@ -10,6 +10,8 @@ import {
   useState,
 } from "react";
 import { type AnswerKey, type Change, client, type JobView, lookAt, type Refusal } from "./client";
+import { keepJob, keptJob, type Taken, type Tick, type Waiting } from "./kept";
+import { network, useLookAgain, useNetworkDown } from "./network";
 import { outbox, useOutbox } from "./outbox";
 import { isRefusal, NO_ANSWER, refusalOf, sendAgain, told } from "./refusals";
 import { useRevisions } from "./revisions";
@@ -31,7 +33,9 @@ export type Desk = {
   /** Carries out a change. Sent again after a lost answer it is still carried out once. */
   change: (change: Change) => Promise<Refusal | null>;
   /** Ticks a step. Without an answer it waits here, in its turn, and is sent when there is one. */
-  tick: (change: Extract<Change, { verb: "tick" }>) => Promise<Refusal | null>;
+  tick: (change: Tick) => Promise<Refusal | null>;
+  /** Keeps a photograph of a step, in its turn with the ticks. */
+  photo: (taken: Taken) => Promise<Refusal | null>;
   /** Somebody begins to type: what is written next saw the job as it is now. */
   begins: () => void;
   busy: boolean;
@@ -63,13 +67,68 @@ function opened(id: string, show?: readonly AnswerKey[]): Promise<JobView> {
   ) as Promise<JobView>;
 }
 
+// A job is put away when nobody is changing it, and on site with all its answers a little later.
+const KEEP_MS = 1500;
+const KEEP_WHOLE_MS = 4000;
+const WHOLE = [
+  "site",
+  "sky",
+  "aim",
+  "mast",
+  "earth",
+  "coax",
+  "readings",
+  "handover",
+  "steps",
+] as const;
+
+/** Keeps an open job on this device, for when there is no network. */
+function useKeeping(view: JobView | undefined, down: boolean, whole: boolean) {
+  useEffect(() => {
+    if (!view || down) return;
+    const keep = () => keepJob(view);
+    const all = async () => keepJob(await opened(view.id, WHOLE));
+    const soon = window.setTimeout(() => void keep().catch(() => {}), KEEP_MS);
+    const later = whole ? window.setTimeout(() => void all().catch(() => {}), KEEP_WHOLE_MS) : 0;
+    return () => {
+      window.clearTimeout(soon);
+      window.clearTimeout(later);
+    };
+  }, [view, down, whole]);
+}
+
+/** Not heard, or heard by a program that is not well: it waits, and is sent again in its turn. */
+function waits(said: Refusal): boolean {
+  return said.status === 0 || said.status >= 500;
+}
+
+async function sentPhoto(at: At, row: Waiting, waited_s: number): Promise<Outcome> {
+  const { step, by, file } = row.photo!;
+  const query = new URLSearchParams({ step, by, waited_s: String(waited_s) });
+  const response = await fetch(`/api/jobs/${at.path.job_id}/photos?${query}`, {
+    method: "POST",
+    headers: {
+      "content-type": file.type || "image/jpeg",
+      "if-match": at.header["if-match"],
+      "idempotency-key": row.key,
+      "evtro-show": "steps",
+    },
+    body: file,
+  });
+  const body: unknown = await response.json().catch(() => null);
+  return response.ok ? { data: body, response } : { error: body, response };
+}
+
 export function JobProvider({
   id,
   needs,
+  onSite = false,
   failed,
   children,
 }: {
   id: string;
+  /** Whether somebody is at work on site, where the network may go. */
+  onSite?: boolean;
   /** The answers that the open page shows. */
   needs: readonly AnswerKey[];
   /** What stands in place of a job that cannot be shown. */
@@ -83,7 +142,21 @@ export function JobProvider({
   lookAt(wanted);
   const found = useQuery<JobView, Refusal>({
     queryKey: key,
-    queryFn: () => opened(id),
+    queryFn: async () => {
+      try {
+        const now = await opened(id);
+        network.standsFrom(null);
+        return now;
+      } catch (error) {
+        if ((error as Refusal).status !== 0) throw error;
+        // Without a network the job stands as it was shown here last.
+        const known = await keptJob(id);
+        const shown = cache.getQueryData<JobView>(key) ?? known?.view;
+        if (!shown) throw error;
+        network.standsFrom(known?.at ?? Date.now());
+        return shown;
+      }
+    },
   });
   const there = found.data;
   const lacking = there ? wanted.filter((k) => there.answers[k] == null) : [];
@@ -174,18 +247,35 @@ export function JobProvider({
   );
   const change = useCallback((it: Change) => keyed(it, crypto.randomUUID(), false), [keyed]);
   const waitingHere = useOutbox(id).length > 0;
-  const tick = useCallback(
-    async (it: Extract<Change, { verb: "tick" }>) => {
-      const row = { key: crypto.randomUUID(), job: id, change: it, at: new Date().toISOString() };
-      const said = waitingHere ? NO_ANSWER : await keyed(it, row.key, true);
-      if (said?.status !== 0) return said;
-      outbox.put(row);
+  const sendRow = useCallback(
+    (row: Waiting): Promise<Refusal | null> => {
+      // By the device's own clock both times, right or wrong.
+      const waited_s = Math.max(0, (Date.now() - row.at) / 1000);
+      if (row.change) return keyed({ ...row.change, waited_s }, row.key, true);
+      return edit((at) => sentPhoto(at, row, waited_s), true);
+    },
+    [edit, keyed],
+  );
+  const inTurn = useCallback(
+    async (what: { change: Tick } | { photo: Taken }) => {
+      const row = { key: crypto.randomUUID(), job: id, at: Date.now(), ...what };
+      const said = waitingHere ? NO_ANSWER : await sendRow({ ...row, n: 0 });
+      if (!said || !waits(said)) return said;
+      await outbox.put(row);
       return null;
     },
-    [keyed, id, waitingHere],
+    [sendRow, id, waitingHere],
   );
-  const sendQuietly = useCallback((it: Change, key: string) => keyed(it, key, true), [keyed]);
-  useSending(id, there?.revision, sendQuietly);
+  const tick = useCallback((change: Tick) => inTurn({ change }), [inTurn]);
+  const photo = useCallback((taken: Taken) => inTurn({ photo: taken }), [inTurn]);
+  useSending(id, there?.revision, sendRow);
+  const gone = useNetworkDown();
+  const lookAgain = useCallback(
+    () => cache.refetchQueries({ queryKey: key, exact: true }),
+    [cache, key],
+  );
+  useLookAgain(lookAgain);
+  useKeeping(there, gone, onSite);
   const dismiss = useCallback(() => {
     setRefusal(null);
     setUnkept(null);
@@ -210,6 +300,7 @@ export function JobProvider({
       edit,
       change,
       tick,
+      photo,
       begins,
       busy: waiting > 0,
       refusal,
@@ -219,7 +310,21 @@ export function JobProvider({
       selected,
       select,
     };
-  }, [view, ready, edit, change, tick, begins, waiting, refusal, dismiss, unkept, kept, selected]);
+  }, [
+    view,
+    ready,
+    edit,
+    change,
+    tick,
+    photo,
+    begins,
+    waiting,
+    refusal,
+    dismiss,
+    unkept,
+    kept,
+    selected,
+  ]);
   const error = found.error ?? (ready ? null : rest.error);
   if (!desk || (error && !ready)) {
     const again = () => void (found.error ? found.refetch() : rest.refetch());

@@ -49,6 +49,7 @@ export function JobPage() {
     <JobProvider
       id={jobId}
       needs={face === "do" ? DO_NEEDS : NEEDS[station]}
+      onSite={face === "do"}
       key={jobId}
       failed={(refusal, again) => <NoJob id={jobId} refusal={refusal} again={again} />}
     >

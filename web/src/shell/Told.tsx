@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { RefusalWords } from "../parts/RefusalWords";
 import { client } from "../service/client";
+import { useStandsFrom } from "../service/network";
 import { readAgain } from "../service/queries";
 import { told, unread, useStore } from "../service/refusals";
 
@@ -9,15 +10,35 @@ import { told, unread, useStore } from "../service/refusals";
 export function Told() {
   return (
     <>
+      <FromBefore />
       <Unread />
       <Notices />
     </>
   );
 }
 
+/** Without a network: since when what is shown stands. */
+function FromBefore() {
+  const from = useStandsFrom();
+  if (from === null) return null;
+  const at = new Date(from).toTimeString().slice(0, 5);
+  return (
+    <p
+      role="status"
+      className="m-0 border-ochre border-b-2 bg-paper px-6 py-1.5 text-dense max-md:px-4"
+    >
+      <b>No network.</b> What stands here was read at <span className="num">{at}</span>.
+    </p>
+  );
+}
+
 /** An error is told as one: a page never shows it as emptiness. */
 function Unread() {
-  const failed = [...useStore(unread).values()].filter((r) => r.status !== 401);
+  const from = useStandsFrom();
+  // Without a network that is told once, and not as an error of each piece.
+  const failed = [...useStore(unread).values()].filter(
+    (r) => r.status !== 401 && !(from !== null && r.status === 0),
+  );
   const first = failed[0];
   if (!first) return null;
   return (

@@ -3,6 +3,7 @@ of a row."""
 
 from __future__ import annotations
 
+import datetime as dt
 from collections.abc import Mapping
 from typing import Any
 
@@ -18,7 +19,7 @@ from ..stations.aim.dish.detail import learned_zero
 from ..stations.coax.front_end import with_front
 from ..stations.sky.answer import work_out as surveyed
 from ..stations.steps import CONSENT
-from ..stations.work import check_confirm, check_free, check_reopen
+from ..stations.work import check_confirm, check_free, check_reading, check_reopen
 from ..units.quantities import InputError, Step, Unit
 from .antennas import array_of, second_antenna, stand_at, take_antenna
 from .lines import company_carriers
@@ -31,6 +32,8 @@ ACTION_WORDS = {
     "arrive": "set up at the next stop", "tick": "mark step", "line": "put the company's carriers on its line",
     "limit": "change a limit",
 }  # fmt: skip
+
+LONGEST_WAIT_S = 120 * 86_400.0
 
 
 def acted(
@@ -76,15 +79,16 @@ def _own_limit(job: Job, action: changes.OwnLimit, profile: Profile, reader: Rea
 def ticked(
     job: Job, tick: changes.Tick, steps: Mapping[str, Step], now: str, *, reader: Reader
 ) -> Job:
-    """The job with a step ticked, its danger confirmed, what was measured kept. Raises InputError,
-    also for a danger that nobody confirmed."""
+    """The job with a step ticked or left, its danger confirmed, what was measured kept. What waited on a
+    device counts from when it was done. Raises InputError, also for a danger that nobody confirmed."""
+    now = when(now, tick.waited_s)
     step = steps.get(tick.step)
     if step is None:
         raise InputError("Step", f"{tick.step} is not a step of this job.", "Reload the job.",
                          "row-missing")  # fmt: skip
     values: dict[str, Any] = {} if tick.note is None else {"note": tick.note}
+    who = (tick.by or "").strip()
     if tick.danger_read is not None:
-        who = (tick.by or "").strip()
         if tick.danger_read:
             check_confirm(step, steps, job, who)
         else:
@@ -98,16 +102,39 @@ def ticked(
         empty = tick.value is None or not str(tick.value).strip()
         values["value"] = None if empty else reader.typed("It reads", str(tick.value), unit=unit)
     if tick.done is not None:
-        if tick.done:
-            check_free(step, steps, job)
-        if tick.done and tick.step == CONSENT and job.site.consent == "refused":
-            raise InputError("Leave", "it was refused, as Site says.", "Say at Site that it is given now, and by whom.",
-                             "consent-refused")  # fmt: skip
-        values["at"] = now if tick.done else ""
+        values |= _done(job, tick, step, steps, now=now, read=values)
         if tick.step == CONSENT and tick.done and job.site.consent in ("unasked", "asked"):
             # What is asked at the door is the consent that Site tells of.
             job = job.model_copy(update={"site": job.site.model_copy(update={"consent": "given"})})
     return set_mark(job, tick.step, values)
+
+
+def when(now: str, waited_s: float) -> str:
+    """The moment that is as long ago as a device says by its own clock, which need not be right."""
+    if not waited_s:
+        return now
+    ago = dt.timedelta(seconds=min(waited_s, LONGEST_WAIT_S))
+    return (dt.datetime.fromisoformat(now) - ago).isoformat(" ", "minutes")
+
+
+def _done(
+    job: Job, tick: changes.Tick, step: Step, steps: Mapping[str, Step], *, now: str, read: dict[str, Any]
+) -> dict[str, Any]:  # fmt: skip
+    """What a mark says of a step that is done, left, or open again. Raises InputError."""
+    if not tick.done:
+        return {"at": "", "done_by": "", "left_why": ""}
+    check_free(step, steps, job)
+    if tick.step == CONSENT and job.site.consent == "refused":
+        raise InputError("Leave", "it was refused, as Site says.", "Say at Site that it is given now, and by whom.",
+                         "consent-refused")  # fmt: skip
+    why = (tick.left or "").strip()
+    old = next((m for m in job.marks if m.step == tick.step), None)
+    check_reading(step, read.get("value", old.value if old else None), why)
+    # Done twice, by two phones, it was done when it was done first.
+    first = old is not None and old.at and bool(old.left_why) == bool(why)
+    return {"at": min(old.at, now) if old is not None and first else now,
+            "done_by": (old.done_by if old is not None and first else "") or (tick.by or "").strip(),
+            "left_why": why}  # fmt: skip
 
 
 def _dish(job: Job, key: str) -> Dish:

@@ -156,6 +156,7 @@ class _Work:
     def _add(self, change: changes.Add) -> None:
         kind = self._kind(change.rows)
         _no_ticks(kind)
+        _no_pictures(kind)
         if not kind.many:
             raise InputError("Rows", f"a job has one {kind.noun}.", "Change it instead.",
                              "rows-unknown")  # fmt: skip
@@ -279,6 +280,13 @@ def _no_ticks(kind: Kind) -> None:
         raise InputError("Step", "a step is ticked at its own place.",
                          "Open the station's steps, read the danger and tick it there.",
                          "danger-unread")  # fmt: skip
+
+
+def _no_pictures(kind: Kind) -> None:
+    """A photo comes with its file."""
+    if kind.field == "photos":
+        raise InputError("Photo", "a photo is taken at its step.",
+                         "Open the station's steps and take it there.", "photo-bare")  # fmt: skip
 
 
 def _no_empty_name(kind: Kind, values: dict[str, Any]) -> None:

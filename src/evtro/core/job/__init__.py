@@ -33,6 +33,7 @@ from .built import (
     Mark,
     Mast,
     Part,
+    Photo,
     Reading,
     RunSchool,
     Scan,
@@ -72,6 +73,7 @@ __all__ = [
     "Part",
     "PartData",
     "Pattern",
+    "Photo",
     "Preset",
     "Reading",
     "Relief",
@@ -129,6 +131,7 @@ class Job(Row):
     links: Annotated[tuple[Link, ...], FailFast(), Field(max_length=1200)] = ()
     readings: Annotated[tuple[Reading, ...], FailFast(), Field(max_length=10_000)] = ()
     marks: Annotated[tuple[Mark, ...], FailFast(), Field(max_length=500)] = ()
+    photos: Annotated[tuple[Photo, ...], FailFast(), Field(max_length=400)] = ()
     part_data: Annotated[tuple[PartData, ...], FailFast(), Field(max_length=300)] = ()
     cable_data: Annotated[tuple[CableData, ...], FailFast(), Field(max_length=60)] = ()
     array_data: Annotated[tuple[ArrayData, ...], FailFast(), Field(max_length=40)] = ()

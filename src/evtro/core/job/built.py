@@ -125,8 +125,8 @@ class Reading(Evidence):
 
 
 class Mark(Evidence):
-    """A step that was ticked at a time, what was measured and a note; without a time it is not ticked. Who
-    confirmed its danger, and when."""
+    """A step that was ticked at a time and by whom, what was measured and a note; without a time it is not
+    ticked. `left_why` says why it was left as it is. Who confirmed its danger, and when."""
 
     table: ClassVar[Table] = Table("mark", "tick", "m")
 
@@ -137,6 +137,22 @@ class Mark(Evidence):
     confirmed_at: Annotated[str, Field(max_length=40)] = ""
     value: Annotated[float | None, Field(title="It reads", ge=-1e6, le=1e6)] = None
     note: Note = ""
+    done_by: Name = ""
+    left_why: Annotated[str, Field(title="Left, because", max_length=200)] = ""
+
+
+class Photo(Evidence):
+    """A photograph of a step. Its file lies beside the data by the hash of what is in it."""
+
+    table: ClassVar[Table] = Table("photo", "photo", "u")
+
+    id: Id
+    step: Annotated[str, Field(max_length=60)]
+    sha256: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$", max_length=64)]
+    width_px: Annotated[int, Field(ge=1, le=4096)]
+    height_px: Annotated[int, Field(ge=1, le=4096)]
+    taken_by: Name = ""
+    note: Annotated[str, Field(max_length=200)] = ""
 
 
 class Handover(Row):

@@ -221,7 +221,8 @@ class PutOnLine(_Verb):
 
 
 class Tick(_Verb):
-    """Tick a step, confirm its danger by name, keep what was measured or a note."""
+    """Tick a step, confirm its danger by name, keep what was measured or a note. With `left` it is left as
+    it is, and why. `waited_s` is how long ago it was done, by the device's own clock."""
 
     verb: Literal["tick"] = "tick"
     step: Annotated[str, Field(pattern=r"^[a-z0-9.-]{1,60}$")]
@@ -230,6 +231,8 @@ class Tick(_Verb):
     by: Annotated[str, Field(max_length=80)] | None = None
     value: Typed | None = None
     note: Annotated[str, Field(max_length=2000)] | None = None
+    left: Annotated[str, Field(max_length=200)] | None = None
+    waited_s: Annotated[float, Field(ge=0)] = 0.0
 
 
 class Several(_Verb):

@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 10
+FORM = 11
 
 Values = dict[str, Any]
 

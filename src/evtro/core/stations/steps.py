@@ -25,7 +25,8 @@ from .earth.answer import EarthAnswer
 from .mast.answer import MastAnswer
 from .mast.steps import HIDDEN, drills, mast_steps
 from .readings.answer import ReadingsAnswer
-from .work import gated
+from .times import timed
+from .work import gated, judged
 
 CONSENT = "site.consent"
 
@@ -54,22 +55,14 @@ def steps_of(
         "handover": _handover(job, coax),
     }
     read = {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
-    return gated(read, job, earth)
+    return gated(timed(read, job, mast.weights), job, earth)
 
 
 def _read(step: Step, value: float | None) -> Step:
     """The step with what was measured judged against its target."""
-    wanted = step.measure
-    if wanted is None or value is None:
+    if step.measure is None or value is None:
         return step
-    if (
-        wanted.unit in ("deg_true", "deg_mag")
-        and wanted.low is not None
-        and wanted.high is not None
-    ):
-        middle = (wanted.low + wanted.high) / 2
-        value = middle + (value - middle + 180) % 360 - 180
-    return replace(step, measure=gauge(value, wanted.unit, wanted.low, wanted.high))
+    return replace(step, measure=judged(step.measure, value))
 
 
 def _site(job: Job, earth: EarthAnswer) -> list[Step]:
@@ -157,6 +150,7 @@ def _sky(job: Job) -> list[Step]:
                 measure=gauge(None, "deg", (row.top_deg or 0) - 1, (row.top_deg or 0) + 1)
                 if row.top_deg is not None
                 else None,
+                finds=True,
             )
         )
     return steps

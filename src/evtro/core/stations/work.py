@@ -9,7 +9,7 @@ from dataclasses import replace
 
 from ..job import Job
 from ..job.measured import OVERHEAD
-from ..units.quantities import InputError, Phrase, Step, text_of
+from ..units.quantities import Gauge, InputError, Phrase, Step, gauge, text_of
 from .earth.answer import EarthAnswer
 
 # What is put up stands, is fixed and is earthed before it is aimed.
@@ -54,6 +54,29 @@ def check_free(step: Step, steps: Mapping[str, Step], job: Job) -> None:
     if step.danger and not any(m.step == step.key and m.danger_read for m in job.marks):
         raise InputError("Danger", f"“{step.danger}” is not confirmed.", "Read it and tick it first.",
                          "danger-unread")  # fmt: skip
+
+
+def check_reading(step: Step, value: float | None, why: str) -> None:
+    """Raise InputError where a step is called done though what was read in it is out of its limits, and
+    nobody says why it is left so."""
+    wanted = step.measure
+    if wanted is None or value is None or why or step.finds:
+        return
+    if judged(wanted, value).state == "out":
+        raise InputError("It reads", "it is out of what the step asks for.",
+                         "Put it right and read again, or leave the step and say why.", "reading-out")  # fmt: skip
+
+
+def judged(wanted: Gauge, value: float) -> Gauge:
+    """A reading against what its step asks for; a bearing the short way round."""
+    if (
+        wanted.unit in ("deg_true", "deg_mag")
+        and wanted.low is not None
+        and wanted.high is not None
+    ):
+        middle = (wanted.low + wanted.high) / 2
+        value = middle + (value - middle + 180) % 360 - 180
+    return gauge(value, wanted.unit, wanted.low, wanted.high)
 
 
 def check_confirm(step: Step, steps: Mapping[str, Step], job: Job, who: str) -> None:

@@ -80,7 +80,9 @@ class Gauge:
 @dataclass(frozen=True)
 class Step:
     """One thing to do on site. A danger, when there is one, is read and confirmed first. `held_by` is the
-    gate before it that nobody has confirmed; `stop` why it cannot be done at all as things stand."""
+    gate before it that nobody has confirmed; `stop` why it cannot be done at all as things stand. It takes
+    `minutes` and `crew` people; `mend` puts right what was read out of its limits; `high` is work at height; `wait_min` is what has to pass after it, for
+    what `wait_for` says, before what follows it goes on. Where it `finds` something out, no reading is wrong."""
 
     key: str
     title: Phrase
@@ -92,6 +94,13 @@ class Step:
     measure: Gauge | None = None
     held_by: str | None = None
     stop: Phrase = ()
+    minutes: float = 0.0
+    crew: int = 1
+    high: bool = False
+    wait_min: float = 0.0
+    wait_for: str = ""
+    finds: bool = False
+    mend: Phrase = ()
 
 
 def gauge(

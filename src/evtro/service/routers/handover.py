@@ -28,7 +28,10 @@ def sheet_pdf(
     answers = desk.answers(kept)
     sections = answers.sheet
     practice = desk.profile(kept.job)
-    made = job_sheet_pdf(kept.job, sections, units or practice.units, level or practice.level)
+    files = [(n, desk.photos.get(p.sha256)) for n, p in enumerate(kept.job.photos, 1)]
+    pictures = [(n, data) for n, data in files if data is not None]
+    made = job_sheet_pdf(kept.job, sections, units=units or practice.units,
+                         level=level or practice.level, pictures=pictures)  # fmt: skip
     return Response(made, media_type="application/pdf")
 
 

@@ -79,7 +79,9 @@ def new_job(desk: AtDesk, body: NewJob) -> Response:
 @router.post("/import", openapi_extra=body_of("application/json"), **MADE)
 def import_job(desk: AtDesk, body: RawBody) -> Response:
     """Take in a job file."""
-    job = jobfile.read_job(body, desk.shop)
+    job, photos = jobfile.read_whole(body, desk.shop)
+    for data in photos:
+        desk.photos.put(data)
     return job_response(desk.dump(desk.add(job)), 201)
 
 
@@ -127,11 +129,15 @@ def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
 
 @router.get("/{job_id}/export", response_class=Response, responses={
     **READ, 200: {"content": {"application/json": {}}, "description": "The job file"}})  # fmt: skip
-def export_job(desk: AtDesk, job_id: JobId) -> Response:
-    """The job as an open file."""
+def export_job(desk: AtDesk, job_id: JobId, photos: bool = False) -> Response:
+    """The job as an open file, with its photographs on request."""
     values = exported(desk.jobs, desk.shop, job_id)
+    held = {}
+    if photos:
+        found = {p.sha256: desk.photos.get(p.sha256) for p in desk.jobs.get(job_id).job.photos}
+        held = {k: data for k, data in found.items() if data is not None}
     name = f"{_slug(str(values['name']))}.evtro.json"
-    return _download(jobfile.write_plain(values), "application/json", name)
+    return _download(jobfile.write_plain(values, held), "application/json", name)
 
 
 _CSV = {**READ, 200: {"content": {"text/csv": {}}, "description": "CSV"}}

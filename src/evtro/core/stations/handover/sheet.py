@@ -152,6 +152,12 @@ def sheet(
         sections.insert(6, Section("Cable company's line", _company_lines(job)))
     if any(a.two_way for a in job.dishes):
         sections.insert(2, Section("Two-way terminal", _terminal_lines(job)))
+    if job.photos:
+        sections.append(Section("Photographs", [
+            _line(known[p.step].title if p.step in known else p.step,
+                  listed([(f"photo {n + 1}",), (p.at[:16],), *([(p.taken_by,)] if p.taken_by else []),
+                          *([(p.note,)] if p.note else [])]))
+            for n, p in enumerate(job.photos)]))  # fmt: skip
     if job.handover.remarks:
         sections.append(Section("Remarks", [_line("", job.handover.remarks)]))
     return sections
@@ -290,6 +296,10 @@ def _ticked(mark: Mark, step: Step | None) -> Phrase:
     unit = step.measure.unit if step is not None and step.measure is not None else "count"
     read = [] if mark.value is None else [_said(mark.value, unit, decimals(mark.value))]
     judged = step.measure.state if read and step is not None and step.measure is not None else None
+    if mark.at and mark.done_by:
+        when += f", {mark.done_by}"
+    if mark.left_why:
+        when = f"left as it is, {when}: {mark.left_why}"
     said = [(when,), *(say("read {}", r) for r in read), *([(judged,)] if judged in JUDGED else [])]
     looked: list[Phrase] = []
     if mark.danger_read and mark.confirmed_by and step is not None:

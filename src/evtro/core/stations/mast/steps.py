@@ -36,7 +36,8 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
     if fixing != "loft":
         steps.append(Step(
             "mast.plumb", ("Plumb the tube in two directions at right angles",), Quantity(PLUMB_DEG, "deg"),
-            ("or better, before any antenna goes on",), measure=gauge(None, "deg", 0.0, PLUMB_DEG)))  # fmt: skip
+            ("or better, before any antenna goes on",), measure=gauge(None, "deg", 0.0, PLUMB_DEG),
+            mend=_shim(job)))  # fmt: skip
     weights = {w.name: w.kg for w in answer.weights}
     for antenna in job.antennas:
         kg = weights.get(antenna.name, 0.0)
@@ -49,6 +50,17 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             f"mast.{antenna.id}", (f"Hang {antenna.name}",), Quantity(antenna.on_mast_m, "m", 2),
             ("above the upper bracket; lock bolts loose, fine screws in the middle", *lift)))  # fmt: skip
     return steps
+
+
+def _shim(job: Job) -> Phrase:
+    """What puts a tube upright that was read to lean."""
+    read = next((m.value for m in job.marks if m.step == "mast.plumb"), None)
+    if not read:
+        return ()
+    if job.mast.fixing not in BRACKETED:
+        return ("Bring it upright at its foot, and read both ways again.",)
+    off = Quantity(1000 * job.mast.held_m * math.tan(math.radians(abs(read))), "mm", 1)
+    return ("Shim one bracket by ", off, " on the side that it leans to, and read both ways again.")
 
 
 def _footing(job: Job) -> list[Step]:

@@ -1,0 +1,185 @@
+import { ArrowRight } from "lucide-react";
+import { BigFigure } from "../instruments/Figure";
+import type { Refusal, Step } from "../service/client";
+import { useJob } from "../service/job";
+import { useOutbox } from "../service/outbox";
+import { Say } from "../units/showing";
+import { Evidence } from "./Evidence";
+import { Gate, Held, Stop } from "./Gate";
+import { Leave } from "./Leave";
+import { Meanwhile } from "./Meanwhile";
+import { Measure } from "./Measure";
+import { heldBy, type Mark, NotSent } from "./NotSent";
+import { PeakPad } from "./PeakPad";
+import type { Put } from "./put";
+import { SpotPad } from "./SpotPad";
+
+type StepProps = {
+  step: Step;
+  count: number;
+  index: number;
+  put: (body: Put) => Promise<Refusal | null>;
+  marks: Map<string, Mark>;
+  onBack: () => void;
+  onDone: (left?: string) => Promise<Refusal | null>;
+  next?: Step;
+  following?: string;
+};
+
+/** One step: danger first, then what to do, what it reads, what shows that it is done. */
+export function OneStep({
+  step,
+  count,
+  index,
+  put,
+  marks: known,
+  onBack,
+  onDone,
+  next,
+  following,
+}: StepProps) {
+  const { view } = useJob();
+  const mark = known.get(step.key);
+  const keys = Object.values(view.answers.steps).flat();
+  const here = keys.findIndex((s) => s.key === step.key) - index;
+  const stopped = Boolean(step.stop?.length);
+  const held = heldBy(keys, step, known, useOutbox(view.id));
+  const unread = Boolean(step.danger) && !mark?.danger_read;
+  const out = step.measure?.state === "out" && mark?.value != null && !step.finds;
+  const shut = stopped || Boolean(held) || unread;
+  const why = stopped
+    ? "Nothing goes on before this has changed."
+    : held
+      ? "What comes before it is not confirmed."
+      : unread
+        ? "Read the danger and tick it first."
+        : out && !mark?.left_why
+          ? "Shut until it reads right."
+          : "";
+  return (
+    <section
+      aria-label={`Step ${index + 1} of ${count}`}
+      className="flex min-h-[calc(100vh-90px)] flex-col gap-4 text-lead leading-6 md:min-h-[640px]"
+    >
+      <div>
+        <div className="flex items-baseline justify-between gap-3">
+          <b className="whitespace-nowrap">
+            Step {index + 1} of {count}
+          </b>
+          <span className="text-body text-quiet">{takes(step)}</span>
+        </div>
+        <Progress
+          done={keys.slice(here, here + count).map((s) => Boolean(known.get(s.key)?.at))}
+          at={index}
+        />
+      </div>
+      <NotSent job={view.id} />
+      {stopped && <Stop step={step} />}
+      {held && <Held by={held} />}
+      {step.danger && !stopped && <Gate step={step} mark={mark} put={put} />}
+      <div>
+        <h2 className="m-0 font-bold text-head leading-6">
+          <Say it={step.title} />
+        </h2>
+        {step.figure && (
+          <div className="my-1 max-w-full overflow-hidden">
+            <BigFigure
+              value={step.figure.value}
+              unit={step.figure.unit}
+              digits={step.figure.digits}
+              size={step.figure.unit === "dbuv" ? 64 : 80}
+            />
+          </div>
+        )}
+        {step.hint && step.hint.length > 0 && (
+          <p className="m-0 mt-1">
+            <Say it={step.hint} />
+          </p>
+        )}
+      </div>
+      <Pads step={step} mark={mark} put={put} />
+      {out && (
+        <div role="status" className="border-2 border-brick px-3 py-2">
+          <b className="text-brick">Out of what the step asks for.</b>{" "}
+          {step.mend?.length ? <Say it={step.mend} /> : "Put it right and read again."}
+        </div>
+      )}
+      <div className="mt-auto">
+        <Evidence key={step.key} step={step.key} note={mark?.note ?? ""} put={put} />
+      </div>
+      <Meanwhile step={step} marks={known} />
+      <div>
+        <div className="flex gap-2.5">
+          <button
+            type="button"
+            onClick={onBack}
+            disabled={index === 0}
+            className="h-[72px] w-[88px] rounded-sm border-2 border-ink font-bold"
+          >
+            Back
+          </button>
+          <button
+            type="button"
+            disabled={shut || (out && !mark?.left_why)}
+            onClick={() => void onDone(mark?.left_why || undefined)}
+            aria-describedby={why ? "gate-why" : undefined}
+            className="copper-button flex h-[72px] min-w-0 flex-1 items-center justify-center gap-2 px-2 leading-5"
+          >
+            <Onward done={Boolean(mark?.at)} next={next} following={following} />
+            <ArrowRight size={22} aria-hidden="true" className="shrink-0" />
+          </button>
+        </div>
+        <p id="gate-why" className="m-0 mt-1 text-body text-quiet">
+          {why}
+        </p>
+        {!shut && <Leave why={mark?.left_why ?? ""} leave={onDone} />}
+      </div>
+    </section>
+  );
+}
+
+function takes(step: Step): string {
+  const minutes = Math.round(step.minutes ?? 0);
+  const who = (step.crew ?? 1) > 1 ? "with a second person, " : "";
+  const time = minutes >= 90 ? `${Math.round(minutes / 30) / 2} h` : `${minutes} min`;
+  return minutes ? `${who}${time}${step.high ? ", at height" : ""}` : "";
+}
+
+/** One mark per step: done in ink, the present one in copper. */
+function Progress({ done, at }: { done: boolean[]; at: number }) {
+  return (
+    <span aria-hidden="true" className="mt-1.5 flex gap-1">
+      {done.map((is, n) => (
+        <span
+          key={n}
+          className={`h-1 flex-1 ${n === at ? "bg-copper" : is ? "bg-ink" : "bg-line"}`}
+        />
+      ))}
+    </span>
+  );
+}
+
+/** Where the way goes on, in the words of the next step. */
+function Onward({ done, next, following }: { done: boolean; next?: Step; following?: string }) {
+  return (
+    <span className="line-clamp-2 text-left text-body">
+      <span className="block text-lead">{done ? "Done, next" : "Done"}</span>
+      {next ? <Say it={next.title} /> : following ? `now ${following}` : "the last one"}
+    </span>
+  );
+}
+
+/** What a step is worked with: the peaking pad, the spots, or the field of its tool. */
+function Pads({ step, mark, put }: { step: Step; mark?: Mark; put: StepProps["put"] }) {
+  const { view } = useJob();
+  const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
+  const dish = found && (view.job.dishes ?? []).some((d) => d.id === found[1]);
+  const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
+  if (spots) return <SpotPad antenna={spots[1]!} />;
+  return (
+    <>
+      {dish && <PeakPad antenna={found[1]!} locking={found[2] === "lock"} />}
+      {step.measure && <Measure key={step.key} step={step} value={mark?.value ?? null} put={put} />}
+    </>
+  );
+}
