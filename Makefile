@@ -19,7 +19,7 @@ setup: .setup-run src/evtro/web/index.html
 .setup-dev: requirements-dev.lock requirements-reference.lock .setup-run
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
 	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -r requirements-reference.lock  # its tools are not wanted
-	test -x /usr/bin/chromium || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium)
+	test -x /usr/bin/chromium -a -x /usr/bin/certutil || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium libnss3-tools)
 	touch $@
 
 .setup-web: web/package-lock.json

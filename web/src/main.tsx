@@ -9,6 +9,8 @@ import { Newer } from "./shell/Newer";
 import { SettingsProvider } from "./shell/settings";
 import "./styles.css";
 
+const Day = lazy(() => import("./day/Day"));
+const AnyDay = lazy(() => import("./day/AnyDay"));
 const Jobs = lazy(() => import("./jobs/Jobs"));
 const Parts = lazy(() => import("./catalogue/Parts"));
 const Quick = lazy(() => import("./jobs/Quick"));
@@ -28,6 +30,22 @@ const router = createBrowserRouter([
     element: (
       <Suspense>
         <Parts />
+      </Suspense>
+    ),
+  },
+  {
+    path: "/day",
+    element: (
+      <Suspense>
+        <AnyDay />
+      </Suspense>
+    ),
+  },
+  {
+    path: "/day/:date",
+    element: (
+      <Suspense>
+        <Day />
       </Suspense>
     ),
   },

@@ -1,4 +1,5 @@
-"""Sun events as iCalendar, so that they stand in the installer's and the customer's calendar."""
+"""Sun events and days of work as iCalendar, so that they stand in the installer's and the customer's
+calendar."""
 
 from __future__ import annotations
 
@@ -7,8 +8,11 @@ from collections.abc import Iterable
 
 from icalendar import Calendar, Event
 
+from evtro.core.day.typed import clock
+from evtro.core.day.view import DayView
 from evtro.core.job import Job
 from evtro.core.stations.sky.sun_events import SunTarget
+from evtro.core.units.quantities import text_of
 
 
 def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
@@ -28,6 +32,34 @@ def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
         for moment in row.plumb:
             _add(calendar, job, title=f"{row.name}: plumb-line shadow gives the bearing", start_s=moment[0] - 30, end_s=moment[0] + 30,
                  words=f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.")  # fmt: skip
+    text: bytes = calendar.to_ical()
+    return text
+
+
+def write_day(day: DayView) -> bytes:
+    """A day's visits, each from its arrival to its end, with what is done when. Times are those of the
+    clock of the place. Reference: RFC 5545, by icalendar."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Evtro//day//EN")
+    calendar.add("version", "2.0")
+    midnight = dt.datetime.combine(day.plan.date, dt.time())
+    for visit in day.visits:
+        if visit.missing:
+            continue
+        event = Event()
+        event.add("summary", visit.name)
+        # Floating: the clock where one is.
+        event.add("dtstart", midnight + dt.timedelta(minutes=round(visit.arrives)))
+        event.add(
+            "dtend",
+            midnight + dt.timedelta(minutes=max(round(visit.leaves), round(visit.arrives) + 1)),
+        )
+        event.add("dtstamp", midnight.replace(tzinfo=dt.UTC))
+        event.add("uid", f"{day.plan.date.isoformat()}-{visit.job}@evtro")
+        event.add("location", visit.place or visit.name)
+        lines = [f"{clock(b.begin)} {b.words}{', at height' if b.high else ''}" for b in visit.bars]
+        event.add("description", "\n".join([*lines, *(text_of(c) for c in visit.clashes)]))
+        calendar.add_component(event)
     text: bytes = calendar.to_ical()
     return text
 

@@ -58,7 +58,9 @@ def read_whole(data: bytes, catalogue: Catalogue) -> tuple[Job, list[bytes]]:
     job = job_of(document, catalogue)
     wanted = {p.sha256 for p in job.photos}
     held = document.get("photos")
-    return job, [_photo(k, v) for k, v in held.items() if k in wanted] if isinstance(held, dict) else []
+    return job, [_photo(k, v) for k, v in held.items() if k in wanted] if isinstance(
+        held, dict
+    ) else []
 
 
 def _photo(digest: str, text: object) -> bytes:
@@ -119,7 +121,10 @@ def schema() -> dict[str, Any]:
             "format": {"const": FORMAT},
             "version": {"enum": list(range(1, VERSION + 1))},
             "job": inner,
-            "photos": {"type": "object", "additionalProperties": {"type": "string", "contentEncoding": "base64"}},
+            "photos": {
+                "type": "object",
+                "additionalProperties": {"type": "string", "contentEncoding": "base64"},
+            },
         },
         "$defs": definitions,
     }

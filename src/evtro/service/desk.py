@@ -30,6 +30,7 @@ from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 from evtro.store.photos import Photos
 
+from .days import DayDesk
 from .designs import Designs
 from .joblist import JobLines, line_of
 from .rain import RainMaps
@@ -78,6 +79,7 @@ class Desk:
         self.designs = Designs()
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
+        self.days = DayDesk(jobs, self.worked)
         self.notices: list[str] = []
         # By the value itself: two states of a job may bear one number, never one object.
         self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()

@@ -18,7 +18,16 @@ MOST_BODY_BYTES = 20_000_000  # of a file
 MOST_FORM_BYTES = 200_000  # of anything else
 LONGEST_PATH = 2000
 TILES = "/api/tiles"  # elevation tiles go to disk piece by piece and may be large
-FILES = ("/import", "/transmitters", "/satellites", "/beams", "/csv", "/gpx", "/workshop", "/photos")
+FILES = (
+    "/import",
+    "/transmitters",
+    "/satellites",
+    "/beams",
+    "/csv",
+    "/gpx",
+    "/workshop",
+    "/photos",
+)
 LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
 SAFE = ("GET", "HEAD", "OPTIONS")
 # A page of another site may send these without asking first.
@@ -113,7 +122,9 @@ class Door:
             await self._app(scope, bounded, with_headers)
         except _TooLarge:
             if not started:
-                await problem_response(_too_large(most, scope["path"]))(scope, receive, with_headers)
+                await problem_response(_too_large(most, scope["path"]))(
+                    scope, receive, with_headers
+                )
         except Exception as error:
             # Once an answer is on its way nothing can be put in its place.
             if started:

@@ -219,6 +219,7 @@ function Finder({
       { name: "Switch day or night", hint: "d", run: sw.theme },
       { name: "All keys", hint: "?", run: onKeys },
       { name: "Jobs", run: to("/") },
+      { name: "Day", run: to("/day") },
       { name: "Parts", run: to("/parts") },
       { name: "Settings", run: to("/settings") },
       {

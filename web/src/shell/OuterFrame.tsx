@@ -4,11 +4,14 @@ import { Told } from "./Told";
 
 const PLACES = [
   ["/", "Jobs"],
+  ["/day", "Day"],
   ["/parts", "Parts"],
   ["/settings", "Settings"],
 ] as const;
 
-/** Outside a job: the wire with three places. */
+const here = (at: string, to: string) => at === to || (to !== "/" && at.startsWith(`${to}/`));
+
+/** Outside a job: the wire with its places. */
 export function OuterFrame({
   title,
   children,
@@ -32,10 +35,10 @@ export function OuterFrame({
             <li key={to}>
               <Link
                 to={to}
-                aria-current={pathname === to ? "page" : undefined}
-                className={`relative block py-3 pl-14 no-underline ${pathname === to ? "-mr-px border-line border-y bg-sheet font-semibold" : ""}`}
+                aria-current={here(pathname, to) ? "page" : undefined}
+                className={`relative block py-3 pl-14 no-underline ${here(pathname, to) ? "-mr-px border-line border-y bg-sheet font-semibold" : ""}`}
               >
-                {pathname === to && (
+                {here(pathname, to) && (
                   <span
                     aria-hidden="true"
                     className="absolute top-5 left-[30px] h-[3px] w-4 bg-copper"

@@ -100,3 +100,8 @@ export type Design = Omit<Schemas["Design"], "tried" | "nearest" | "ahead"> & {
   nearest?: Phrase | null;
   ahead: Phrase[];
 };
+export type DayAnswer = Schemas["DayAnswer"];
+export type DayView = Schemas["DayView"];
+export type DayVisit = Schemas["VisitView"];
+export type DayEdit = Schemas["DayEdit"];
+export type DayHead = Schemas["DayHead"];

@@ -1,0 +1,289 @@
+"""On site without a network: the page opens, the job stands as it was read last, and what was ticked, read
+and photographed is kept and arrives once, in its order, whatever the wire does."""
+
+from __future__ import annotations
+
+import io
+import json
+import os
+import random
+import re
+import shutil
+import socket
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Page, Route, expect, sync_playwright
+
+from evtro.demo.world import demo_jobs
+from evtro.formats.jobfile import write_job
+from tests.pictures import drawn
+
+from .conftest import FLAGS, open_gates, remove
+from .test_do_faces import EMPTIED
+
+NAME = "van.evtro.test"  # no address of this machine, so that the browser trusts it by its certificate only
+WORDS = "gulls over the north jetty"
+
+
+class OverHttps:
+    """The program open to the network, which can be pulled out and put back like a plug."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        (folder / "words").write_text(WORDS)
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.url = f"https://{NAME}:{self.port}"
+        self.authority = b""
+        self.start()
+
+    def start(self) -> None:
+        """Serve, and wait until it says how a phone comes in and gives its certificate."""
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "evtro.cli", "demo", "--host", "0.0.0.0", "--name", NAME, "--port",
+             str(self.port), "--passphrase-file", str(self.folder / "words")],
+            env={**os.environ, "EVTRO_DATA": str(self.folder / "data")}, stdout=subprocess.PIPE, text=True,
+        )  # fmt: skip
+        assert self.process.stdout is not None
+        while "fingerprint" not in self.process.stdout.readline():
+            assert self.process.poll() is None
+        for _ in range(2000):
+            try:
+                plain = f"http://127.0.0.1:{self.port + 1}/evtro.crt"
+                self.authority = urllib.request.urlopen(plain, timeout=5).read()
+                socket.create_connection(("127.0.0.1", self.port), timeout=5).close()
+                return
+            except (urllib.error.URLError, OSError):
+                time.sleep(0)
+        raise AssertionError("it does not answer")
+
+    def pull(self) -> None:
+        """No answer from now on."""
+        self.process.kill()
+        self.process.wait()
+
+
+def _trusted(home: Path, certificate: bytes) -> None:
+    """Install an authority where a browser of this home looks for those that it trusts."""
+    store = home / ".pki/nssdb"
+    store.mkdir(parents=True)
+    (home / "authority.crt").write_bytes(certificate)
+    tool = shutil.which("certutil")
+    assert tool is not None
+    at = f"sql:{store}"
+    subprocess.run([tool, "-d", at, "-N", "--empty-password"], check=True)
+    subprocess.run([tool, "-d", at, "-A", "-t", "C,,", "-n", "evtro", "-i", str(home / "authority.crt")], check=True)  # fmt: skip
+
+
+def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(tmp_path: Path) -> None:
+    """Over HTTPS under a name that is not loopback's, with the authority installed and no error ignored."""
+    program = OverHttps(tmp_path)
+    home = tmp_path / "home"
+    home.mkdir()
+    _trusted(home, program.authority)
+    flags = [*FLAGS, f"--host-resolver-rules=MAP {NAME} 127.0.0.1"]
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags,
+                                       env={**os.environ, "HOME": str(home)})  # fmt: skip
+        phone = browser.new_page(base_url=program.url, viewport={"width": 390, "height": 844})
+        phone.set_default_timeout(30_000)
+        phone.goto("/jobs/fern-cottage/site/do")
+        phone.get_by_label("Passphrase", exact=True).fill(WORDS)
+        phone.get_by_role("button", name="Come in").click()
+        step = phone.get_by_role("region", name=re.compile("^Step 1 of"))
+        expect(step).to_be_visible()
+        assert phone.evaluate("window.isSecureContext")
+        phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
+        with phone.expect_response(lambda r: "evtro-show" in r.request.headers and "coax" in r.request.headers["evtro-show"]):
+            phone.reload()  # fmt: skip
+        assert phone.evaluate("navigator.serviceWorker.controller !== null")
+        phone.evaluate(KEPT)
+        program.pull()
+        phone.reload()
+        expect(phone.get_by_text("What stands here was read at")).to_be_visible()
+        step.get_by_label("Who looked").fill("A. Mender")
+        step.get_by_label("I have looked all round").check()
+        expect(phone.get_by_text("No network, 1 kept here.")).to_be_visible()
+        phone.get_by_label("Photo file").set_input_files(
+            {"name": "roof.jpg", "mimeType": "image/jpeg", "buffer": drawn(turned=True)}
+        )
+        expect(phone.get_by_role("img", name="Kept here, not sent yet")).to_be_visible()
+        step.get_by_role("button", name=re.compile("^Done")).click()
+        expect(phone.get_by_text("No network, 3 kept here.")).to_be_visible()
+        # The figures of the plan stand without a network, too.
+        phone.goto("/jobs/fern-cottage/aim")
+        expect(phone.get_by_text("326.1°T").first).to_be_visible()
+        phone.goto("/jobs/fern-cottage/site/do?step=site.overhead")
+        expect(phone.get_by_text("No network, 3 kept here.")).to_be_visible()
+        expect(phone.get_by_role("img", name="Kept here, not sent yet")).to_be_visible()
+        program.start()
+        expect(phone.get_by_text("kept here")).to_have_count(0)
+        phone.evaluate(EMPTIED)
+        expect(phone.get_by_role("img", name=re.compile("^Photo by A. Mender"))).to_be_visible()
+        job = phone.evaluate("() => fetch('/api/jobs/fern-cottage').then((r) => r.json())")["job"]
+        (photo,) = job["photos"]
+        (mark,) = (m for m in job["marks"] if m["step"] == "site.overhead")
+        assert mark["confirmed_by"] == mark["done_by"] == photo["taken_by"] == "A. Mender"
+        assert mark["at"]
+        kept = Image.open(io.BytesIO(bytes(phone.evaluate(BYTES, f"/api/jobs/fern-cottage/photos/{photo['id']}"))))
+        # Upright, small, and without its place.
+        assert kept.size == (photo["width_px"], photo["height_px"]) == (1200, 1600)
+        assert not kept.getexif()
+        browser.close()
+    program.pull()
+
+
+BYTES = "async (at) => [...new Uint8Array(await (await fetch(at)).arrayBuffer())]"
+# Until the open job lies in the browser with the answers of every station.
+KEPT = """
+() => new Promise((done) => {
+  const asked = indexedDB.open('evtro');
+  asked.onsuccess = () => {
+    const look = () => {
+      const found = asked.result.transaction('jobs').objectStore('jobs').get('fern-cottage');
+      found.onsuccess = () => found.result?.view.answers.coax && found.result.view.answers.steps
+        ? (asked.result.close(), done()) : setTimeout(look, 20);
+    };
+    look();
+  };
+})
+"""
+
+
+@pytest.fixture
+def job(phone: Page) -> Iterator[str]:
+    made = phone.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
+                              headers={"content-type": "application/json"}).json()  # fmt: skip
+    yield str(made["id"])
+    remove(phone, made["id"])
+
+
+# Puts rows into the outbox as the page keeps them, the first one an hour ago by this device's clock.
+FILLED = """
+(rows) => new Promise((done) => {
+  const asked = indexedDB.open('evtro');
+  asked.onsuccess = () => {
+    const turn = asked.result.transaction('outbox', 'readwrite');
+    for (const row of rows)
+      turn.objectStore('outbox').add({ ...row, key: crypto.randomUUID(), at: Date.now() - 3600000 });
+    turn.oncomplete = () => { asked.result.close(); done(); };
+  };
+})
+"""
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_whatever_the_wire_does_each_arrives_once_in_its_order(
+    phone: Page, job: str, seed: int
+) -> None:
+    """250 made-up failures each: cut before or after it arrived, sent twice, answered late or with
+    nonsense. Notes are counted by the revision, order by what stands last."""
+    phone.goto(f"/jobs/{job}/site/do")
+    expect(phone.get_by_role("region", name=re.compile("^Step 1 of"))).to_be_visible()
+    first = phone.request.get(f"/api/jobs/{job}").json()["revision"]
+    rows = [{"job": job, "change": {"verb": "tick", "step": "site.outlets" if n % 2 else "site.entry",
+                                    "note": f"note {n}"}} for n in range(70)]  # fmt: skip
+    phone.evaluate(FILLED, rows)
+    chance, failures = random.Random(seed), 0
+    arrived: list[str] = []
+
+    def wire(route: Route) -> None:
+        nonlocal failures
+        if route.request.method != "POST" or failures >= 250:
+            route.continue_()
+            return
+        fate = chance.choice(["cut", "cut", "cut", "lost", "twice", "nonsense", "busy", "busy", "well"])
+        failures += fate != "well"
+        if fate == "cut":
+            route.abort()
+            return
+        if fate == "busy":
+            route.fulfill(status=503, body="{}", content_type="application/json")
+            return
+        answer = route.fetch()
+        arrived.append(json.loads(route.request.post_data or "{}")["note"])
+        if fate == "twice":
+            answer = route.fetch()
+        if fate == "lost":
+            route.abort()
+        elif fate == "nonsense":
+            route.fulfill(status=200, body="<html>", content_type="text/html")
+        else:
+            route.fulfill(response=answer)
+
+    phone.route(f"**/api/jobs/{job}/changes", wire)
+    # A network that comes back all the time: nobody waits for the pauses between the tries.
+    phone.add_init_script("setInterval(() => window.dispatchEvent(new Event('online')), 4)")
+    phone.goto(f"/jobs/{job}/site/do?step=site.entry")
+    phone.evaluate(EMPTIED)
+    assert failures == 250
+    after = phone.request.get(f"/api/jobs/{job}").json()
+    marks = {m["step"]: m for m in after["job"]["marks"]}
+    assert marks["site.outlets"]["note"] == "note 69"
+    assert marks["site.entry"]["note"] == "note 68"
+    assert after["revision"] == first + 70
+    order = [int(n.split()[1]) for n in dict.fromkeys(arrived)]
+    assert order == sorted(order)
+
+
+def test_what_waited_counts_from_when_it_was_done(phone: Page, job: str) -> None:
+    """However wrong the device's clock is: only how long it waited is told."""
+    open_gates(phone, job, "sky")
+    phone.goto(f"/jobs/{job}/site/do")
+    expect(phone.get_by_role("region", name=re.compile("^Step"))).to_be_visible()
+    phone.evaluate(FILLED, [{"job": job, "change": {"verb": "tick", "step": "site.entry", "done": True}}])
+    phone.reload()
+    phone.evaluate(EMPTIED)
+    job_now = phone.request.get(f"/api/jobs/{job}").json()
+    (mark,) = (m for m in job_now["job"]["marks"] if m["step"] == "site.entry")
+    told = time.mktime(time.strptime(mark["at"], "%Y-%m-%d %H:%M"))
+    assert told == pytest.approx(time.time() - 3600, abs=130)
+
+
+def test_a_photo_is_taken_shown_printed_and_removed(phone: Page, job: str) -> None:
+    phone.goto(f"/jobs/{job}/mast/do?step=mast.plumb")
+    files = phone.get_by_label("Photo file")
+    files.set_input_files({"name": "x.jpg", "mimeType": "image/jpeg", "buffer": b"not a picture"})
+    expect(phone.get_by_role("alert")).to_contain_text("no picture that can be read")
+    files.set_input_files({"name": "x.png", "mimeType": "image/png", "buffer": drawn(kind="PNG")})
+    expect(phone.get_by_role("button", name="Photo, 1")).to_be_visible()
+    expect(phone.get_by_role("alert")).to_have_count(0)
+    shown = phone.get_by_role("img", name=re.compile("^Photo"))
+    expect(shown).to_be_visible()
+    assert shown.evaluate("i => i.naturalWidth") == 1600
+    sheet = phone.request.get(f"/api/jobs/{job}/sheet").text()
+    assert "Photographs" in sheet
+    phone.get_by_role("button", name="Remove").click()
+    expect(phone.get_by_role("button", name="Photo", exact=True)).to_be_visible()
+
+
+def test_out_of_what_is_asked_is_put_right_or_left_with_a_reason(phone: Page, job: str) -> None:
+    open_gates(phone, job)
+    phone.goto(f"/jobs/{job}/mast/do?step=mast.plumb")
+    field = phone.get_by_label(re.compile("^It reads"))
+    done = phone.get_by_role("button", name=re.compile("^Done"))
+    field.fill("2,5")
+    field.press("Enter")
+    expect(phone.get_by_text("Shim one bracket by")).to_be_visible()
+    expect(done).to_be_disabled()
+    phone.get_by_role("button", name="Leave it and say why").click()
+    phone.get_by_label("Left as it is, because").fill("new bracket ordered")
+    phone.get_by_role("button", name="Leave it so").click()
+    expect(phone.get_by_role("region", name=re.compile("^Step 6 of"))).to_be_visible()
+    sheet = phone.request.get(f"/api/jobs/{job}/sheet").text()
+    assert "left as it is" in sheet
+    assert "new bracket ordered" in sheet
+    phone.get_by_role("button", name="Back").click()
+    expect(phone.get_by_role("button", name="Left as it is: new bracket ordered")).to_be_visible()
+    field.fill("0.3")
+    field.press("Enter")
+    expect(done).to_be_enabled()
