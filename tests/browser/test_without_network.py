@@ -103,7 +103,11 @@ def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(tmp_path: P
         expect(step).to_be_visible()
         assert phone.evaluate("window.isSecureContext")
         phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
-        with phone.expect_response(lambda r: "evtro-show" in r.request.headers and "coax" in r.request.headers["evtro-show"]):
+        with phone.expect_response(
+            lambda r: (
+                "evtro-show" in r.request.headers and "coax" in r.request.headers["evtro-show"]
+            )
+        ):
             phone.reload()  # fmt: skip
         assert phone.evaluate("navigator.serviceWorker.controller !== null")
         phone.evaluate(KEPT)
@@ -134,7 +138,9 @@ def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(tmp_path: P
         (mark,) = (m for m in job["marks"] if m["step"] == "site.overhead")
         assert mark["confirmed_by"] == mark["done_by"] == photo["taken_by"] == "A. Mender"
         assert mark["at"]
-        kept = Image.open(io.BytesIO(bytes(phone.evaluate(BYTES, f"/api/jobs/fern-cottage/photos/{photo['id']}"))))
+        kept = Image.open(
+            io.BytesIO(bytes(phone.evaluate(BYTES, f"/api/jobs/fern-cottage/photos/{photo['id']}")))
+        )
         # Upright, small, and without its place.
         assert kept.size == (photo["width_px"], photo["height_px"]) == (1200, 1600)
         assert not kept.getexif()
@@ -201,7 +207,9 @@ def test_whatever_the_wire_does_each_arrives_once_in_its_order(
         if route.request.method != "POST" or failures >= 250:
             route.continue_()
             return
-        fate = chance.choice(["cut", "cut", "cut", "lost", "twice", "nonsense", "busy", "busy", "well"])
+        fate = chance.choice(
+            ["cut", "cut", "cut", "lost", "twice", "nonsense", "busy", "busy", "well"]
+        )
         failures += fate != "well"
         if fate == "cut":
             route.abort()
@@ -240,7 +248,9 @@ def test_what_waited_counts_from_when_it_was_done(phone: Page, job: str) -> None
     open_gates(phone, job, "sky")
     phone.goto(f"/jobs/{job}/site/do")
     expect(phone.get_by_role("region", name=re.compile("^Step"))).to_be_visible()
-    phone.evaluate(FILLED, [{"job": job, "change": {"verb": "tick", "step": "site.entry", "done": True}}])
+    phone.evaluate(
+        FILLED, [{"job": job, "change": {"verb": "tick", "step": "site.entry", "done": True}}]
+    )
     phone.reload()
     phone.evaluate(EMPTIED)
     job_now = phone.request.get(f"/api/jobs/{job}").json()

@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from evtro.core.job import Job
 from evtro.core.stations.sky.senders import Sender, senders_of
 from evtro.store.copies import set_aside
+from evtro.store.days import Days
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from evtro.store.library import Library, TileRow
+from evtro.store.photos import Photos
 
 from .arrays import harrow_farm, larch_street, mill_loft
+from .progress import demo_day, under_way, with_pictures
 from .terrain import EAST, NORTH, SOUTH, STEP_DEG, TILE, TILE_NAME, WEST
 from .world import fern_cottage, kept_jobs, skerry_house
 
@@ -44,6 +48,24 @@ def demo_senders() -> list[Sender]:
     return list(found.values())
 
 
+def _as_it_stands(folder: Path, job_id: str, job: Job) -> Job:
+    """A demo job as far as the work on it has come."""
+    if job_id == "plover-cottage":
+        return under_way(job, ("site", "sky", "mast", "earth", "aim", "coax"))
+    if job_id == "marten-lodge":
+        return under_way(job, ("site", "sky"))
+    if job_id == "kittiwake-van":
+        return under_way(job, ("site",))
+    if job_id != "skerry-house":
+        return job
+    job, pictures = with_pictures(
+        under_way(job, ("site", "sky", "mast", "earth", "aim"), {"coax": 12})
+    )
+    for picture in pictures:
+        Photos(folder).put(picture.data)
+    return job
+
+
 def fill(folder: Path, jobs: Jobs, *, fresh: bool) -> None:
     """Put in the demo's jobs that are not there; `fresh` puts all of them back as they were, after a
     copy of what stands there is set aside."""
@@ -59,7 +81,12 @@ def fill(folder: Path, jobs: Jobs, *, fresh: bool) -> None:
         there -= demo.keys()
     for job_id, job in demo.items():
         if job_id not in there:
-            jobs.add(job, job_id)
+            jobs.add(_as_it_stands(folder, job_id, job), job_id)
+    days = Days(jobs)
+    plan = demo_day()
+    seen, kept = days.get(plan.date)
+    if kept is None or fresh:
+        days.put(plan, seen)
     library = Library(jobs)
     library.add_tile(demo_tile())
     library.keep(demo_senders())

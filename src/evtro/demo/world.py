@@ -33,6 +33,7 @@ from .cascade import whimbrel_court
 from .dishes import alder_terrace, fjell_caravan, kauri_flat, tern_hut, transponders
 from .faults import marten_lodge
 from .line import plover_cottage
+from .vehicle import kittiwake_van
 
 DEMO_DATE = dt.date(2026, 3, 25)
 
@@ -346,6 +347,7 @@ def demo_jobs() -> dict[str, Job]:
         "harrow-farm": harrow_farm(),
         "tern-hut": tern_hut(),
         "fjell-caravan": fjell_caravan(),
+        "kittiwake-van": kittiwake_van(),
         "kauri-flat": kauri_flat(),
         "alder-terrace": alder_terrace(),
         "fern-cottage": fern_cottage(),

@@ -15,6 +15,7 @@ from .tables import read_table, table_text, write_table
 
 COLUMNS = ("time", "wind_ms", "gust_ms")
 MOST_ROWS = 400
+MOST_MS = 90.0
 _REMEDY = "Write the columns time, wind_ms and gust_ms, a row for each hour."
 
 
@@ -46,10 +47,12 @@ def _speed(row: dict[str, str], column: str, n: int) -> float | None:
     if not text and column == "gust_ms":
         return None
     try:
-        value = read_figure(text, "ms", 0.0, 90.0)
+        value = read_figure(text, "ms", 0.0, MOST_MS)
     except InputError as error:
         raise error.at(f"{column} in line {n}") from None
     assert isinstance(value, float)
+    if not 0 <= value <= MOST_MS:
+        raise InputError(f"{column} in line {n}", f"{text} is no wind.", "Write it in metres a second.", "too-large")  # fmt: skip
     return value
 
 

@@ -31,7 +31,7 @@ def test_what_is_put_up_is_fixed_before_it_is_aimed(name: str) -> None:
     assert tuple(steps) == ORDER
     keys = [s.key for rows in steps.values() for s in rows]
     assert len(keys) == len(set(keys))
-    peaks = [n for n, key in enumerate(keys) if key.endswith(".peak")]
+    peaks = [n for n, key in enumerate(keys) if key.endswith((".peak", ".search"))]
     fixed = [n for n, key in enumerate(keys) if key.startswith(("mast.", "rig."))]
     assert max(fixed) < min(peaks)
 
@@ -320,3 +320,61 @@ def test_a_mast_out_of_plumb_is_never_in(name: str, lean: float, state: str | No
         found = _answers(one).mast
         assert next((p.state for p in found.problems if p.code == "mast-lean"), None) == state
         assert state is None or found.state in (state, "out")
+
+
+def test_out_of_its_limits_it_is_not_done_until_it_is_read_again_or_left_with_a_reason() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    read = taken(house, Tick(step="mast.plumb", value="2,5"))
+    with pytest.raises(InputError, match="out of what the step asks for") as refused:
+        taken(read, Tick(step="mast.plumb", done=True))
+    assert refused.value.code == "reading-out"
+    with pytest.raises(InputError, match="out of what"):
+        taken(house, Tick(step="mast.plumb", done=True, value="2,5"))
+    step = steps_of(read)["mast.plumb"]
+    # 0.85 m held, 2.5 degrees off: by hand 0.85 m x tan 2.5 = 37.1 mm.
+    assert "37.1" in text_of(step.mend) or f"{1000 * read.mast.held_m * 0.043661:.1f}" in text_of(
+        step.mend
+    )
+    left = taken(read, Tick(step="mast.plumb", done=True, left="bracket ordered", by=WHO))
+    (mark,) = (m for m in left.marks if m.step == "mast.plumb")
+    assert (mark.left_why, mark.done_by, bool(mark.at)) == ("bracket ordered", WHO, True)
+    again = taken(
+        taken(left, Tick(step="mast.plumb", value="0.2")),
+        Tick(step="mast.plumb", done=True, by=WHO),
+    )
+    (mark,) = (m for m in again.marks if m.step == "mast.plumb")
+    assert (mark.left_why, mark.value) == ("", 0.2)
+
+
+def test_what_is_found_out_is_never_wrong() -> None:
+    """A tree is as high as it is: the step that measures it asks for no height."""
+    house = behind_gates(JOBS["skerry-house"])
+    measured = taken(house, Tick(step="sky.b3", value="25", done=True))
+    assert any(m.step == "sky.b3" and m.at for m in measured.marks)
+
+
+def test_done_twice_it_was_done_when_it_was_done_first() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    first = taken(house, Tick(step="site.entry", done=True, by="Ada", waited_s=3600))
+    (mark,) = (m for m in first.marks if m.step == "site.entry")
+    assert (mark.at, mark.done_by) == ("2026-01-02 02:04", "Ada")
+    second = taken(first, Tick(step="site.entry", done=True, by="Ben"))
+    assert second == first
+    # One that waited longer, on a phone without a network, was done earlier still.
+    earlier = taken(first, Tick(step="site.entry", done=True, by="Ben", waited_s=7200))
+    (mark,) = (m for m in earlier.marks if m.step == "site.entry")
+    assert (mark.at, mark.done_by) == ("2026-01-02 01:04", "Ada")
+    opened = taken(second, Tick(step="site.entry", done=False))
+    (mark,) = (m for m in opened.marks if m.step == "site.entry")
+    assert (mark.at, mark.done_by) == ("", "")
+
+
+@pytest.mark.parametrize("name", sorted(JOBS))
+def test_every_step_says_what_it_takes(name: str) -> None:
+    job = JOBS[name]
+    steps = [s for rows in _answers(job).steps.values() for s in rows]
+    assert all(0 < s.minutes <= 240 for s in steps)
+    assert all(bool(s.wait_min) == bool(s.wait_for) for s in steps)
+    low = job.rig.kind != "none" or job.mast.fixing == "loft" or job.site.mount_height_m <= 2
+    assert any(s.high for s in steps) != low
+    assert not any(s.high for s in steps if s.key.startswith(("readings.", "handover.", "site.")))

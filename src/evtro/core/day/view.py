@@ -202,7 +202,7 @@ def _placed(
     for job in jobs:
         minutes, guessed = roads.between(before, job.key)
         clock += minutes
-        found.append(_Placed(job, lines[job.key], minutes, guessed, clock))
+        found.append(_Placed(job, lines[job.key], road_min=minutes, estimated=guessed, begin=clock))
         clock += lines[job.key].minutes
         before = job.key
     return found

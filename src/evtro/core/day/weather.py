@@ -58,9 +58,10 @@ def sky_of(plan: DayPlan, latitude_deg: float | None, longitude_deg: float | Non
     rises = sets = None
     if latitude_deg is not None and longitude_deg is not None:
         rises, sets = light(latitude_deg, longitude_deg, plan.date, plan.utc_offset_min)
-        up = _up(latitude_deg, longitude_deg, plan.date, plan.utc_offset_min, at)
+        up = _up(latitude_deg, longitude_deg, plan.date, offset_min=plan.utc_offset_min, at=at)
         dark = ~up
-    return Sky(wind, np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms, dark, rises, sets)
+    return Sky(wind_ms=wind, windy=np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms, dark=dark, rises=rises,
+               sets=sets)  # fmt: skip
 
 
 def _wind(plan: DayPlan, at: Floats) -> Floats:
@@ -74,7 +75,7 @@ def _wind(plan: DayPlan, at: Floats) -> Floats:
 
 
 def _up(
-    latitude_deg: float, longitude_deg: float, day: dt.date, offset_min: int, at: Floats
+    latitude_deg: float, longitude_deg: float, day: dt.date, *, offset_min: int, at: Floats
 ) -> NDArray[np.bool_]:  # fmt: skip
     _, high = sun(latitude_deg, longitude_deg, midnight_s(day) + (at - offset_min) * 60)
     return np.asarray(high > EDGE_DEG)

@@ -30,7 +30,7 @@ ANOTHER_DAY_MIN = 8 * 60.0
 
 
 @dataclass(frozen=True)
-class Task:
+class Stint:
     """Steps that are done in one go: their station, for how long [min], by how many, whether at height; the
     wait behind them. `chain` numbers those of a station that follow each other."""
 
@@ -49,7 +49,7 @@ class Task:
 class Bar:
     """A task on the clock of its visit [min from its begin], and who of the crew does it."""
 
-    task: Task
+    task: Stint
     begin: float
     end: float
     who: tuple[int, ...]
@@ -77,19 +77,20 @@ class Timeline:
     another_day: str
 
 
-def tasks_of(steps: Mapping[str, Sequence[Step]], job: Job, crew: int) -> list[Task]:
+def tasks_of(steps: Mapping[str, Sequence[Step]], job: Job, crew: int) -> list[Stint]:
     """The open steps of a job as tasks, for a crew of so many."""
     done = {m.step for m in job.marks if m.at}
-    found: list[Task] = []
+    found: list[Stint] = []
     for station, rows in steps.items():
         left = [s for s in rows if s.key not in done]
-        pieces: list[Task] = []
+        pieces: list[Stint] = []
         for (high, _), group in groupby(_with_breaks(left), key=lambda s: (s[0].high, s[1])):
             run = [s for s, _ in group]
             last = run[-1]
-            pieces.append(Task(
-                station, WORDS[station], sum(s.minutes for s in run), len(run), max(s.crew for s in run),
-                high, last.wait_min, last.wait_for))  # fmt: skip
+            pieces.append(Stint(
+                station, WORDS[station], minutes=sum(s.minutes for s in run), steps=len(run),
+                crew=max(s.crew for s in run), high=high, wait_min=last.wait_min, wait_for=last.wait_for,
+            ))  # fmt: skip
         found += _shared(pieces, crew)
     return found
 
@@ -103,9 +104,9 @@ def _with_breaks(steps: Sequence[Step]) -> list[tuple[Step, int]]:
     return found
 
 
-def _shared(pieces: list[Task], crew: int) -> list[Task]:
+def _shared(pieces: list[Stint], crew: int) -> list[Stint]:
     """Long runs of what two can do apart, as one for each of them."""
-    found: list[Task] = []
+    found: list[Stint] = []
     for one in pieces:
         apart = one.station in ("site", "coax", "readings") and one.crew == 1 and not one.high
         if crew < 2 or not apart or one.minutes < SPLIT_MIN or one.steps < 2:
@@ -119,7 +120,7 @@ def _shared(pieces: list[Task], crew: int) -> list[Task]:
     return found
 
 
-def timeline(tasks: Sequence[Task], crew: int) -> Timeline:
+def timeline(tasks: Sequence[Stint], crew: int) -> Timeline:
     """Who does what when, for a crew of so many: each task as early as its order and a free hand allow."""
     bars: list[Bar] = []
     waits: list[tuple[float, float, str]] = []
@@ -139,7 +140,7 @@ def timeline(tasks: Sequence[Task], crew: int) -> Timeline:
         begin = max([*held, *(free[n] for n in hands)])
         # Who works up there already stays up there.
         if wanted == 1:
-            hands = [_best(task, bars, free, begin, hands[0])]
+            hands = [_best(task, bars, free=free, begin=begin, first=hands[0])]
             begin = max([*held, free[hands[0]]])
         end = begin + task.minutes
         for n in hands:
@@ -156,10 +157,12 @@ def timeline(tasks: Sequence[Task], crew: int) -> Timeline:
         ended[task.station] = max(ended.get(task.station, 0.0), after)
     length = max([b.end for b in bars] + [end for _, end, _ in waits], default=0.0)
     told = tuple(Wait(a, b, words, _meanwhile(bars, a, b)) for a, b, words in waits)
-    return Timeline(tuple(bars), told, length, too_few, another_day)
+    return Timeline(tuple(bars), told, minutes=length, too_few=too_few, another_day=another_day)
 
 
-def _best(task: Task, bars: Sequence[Bar], free: Sequence[float], begin: float, first: int) -> int:
+def _best(
+    task: Stint, bars: Sequence[Bar], *, free: Sequence[float], begin: float, first: int
+) -> int:
     up = {n for b in bars if b.task.high for n in b.who}
     able = [n for n, at in enumerate(free) if at <= begin]
     same = [n for n in able if (n in up) == task.high]

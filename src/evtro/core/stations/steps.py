@@ -332,4 +332,18 @@ def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
         Step("handover.show", ("Show the customer how it works and what to do when it fails",)),
         Step("handover.sheet", ("Print or send the job sheet",)),
         Step("handover.labels", ("Check labels at both ends of every cable",)),
+        *_before_travel(job),
     ]  # fmt: skip
+
+
+def _before_travel(job: Job) -> list[Step]:
+    if job.rig.kind == "none":
+        return []
+    lies = "see it lie flat" if job.rig.kind == "vehicle" else "take it down, with its cable"
+    return [
+        Step(
+            "handover.stow",
+            (f"Before travel: stow it and {lies}",),
+            hint=("Show it to whoever drives.",),
+        )
+    ]

@@ -36,13 +36,15 @@ TIMES: dict[str, Takes] = {
     "sky.stand": Takes(10, high=True), "sky": Takes(3, high=True),
     "mast.foot": Takes(20, high=True), "mast.dig": Takes(90), "mast.bears": Takes(40, high=True),
     "mast.bolts": Takes(25, high=True), "mast.brackets": Takes(10, high=True), "mast.plumb": Takes(10, high=True),
-    "mast": Takes(20, high=True), "rig.level": Takes(15), "rig.circle": Takes(5), "rig.cable": Takes(10),
+    "mast": Takes(20, high=True), "rig.level": Takes(15), "rig.circle": Takes(5), "rig.place": Takes(15),
+    "rig.bead": Takes(30), "rig.cable": Takes(15), "rig.reflector": Takes(10),
     "rig.deploy": Takes(5, 10, "its first search"),
     "earth.mains": Takes(3), "earth.mast": Takes(30), "earth.electrodes": Takes(45), "earth": Takes(15),
     "aim.stand": Takes(3, high=True), "aim.roof": Takes(10, high=True), "aim.loft": Takes(10),
     "aim.boundary": Takes(3, high=True), "aim.polarisation": Takes(3, high=True), "aim.elevation": Takes(5, high=True),
     "aim.skew": Takes(5, high=True), "aim.azimuth": Takes(5, high=True), "aim.sweep": Takes(10, high=True),
     "aim.spots": Takes(20, high=True), "aim.peak": Takes(15, high=True), "aim.lock": Takes(8, high=True),
+    "aim.code": Takes(5), "aim.search": Takes(3, 10, "its search"), "aim.found": Takes(3),
     "aim.null": Takes(10, high=True), "aim.zero": Takes(5), "aim.axis": Takes(5, high=True),
     "aim.scale": Takes(5, high=True), "aim.beam": Takes(5, 0.5, "the modem's log-in"),
     "aim.transmit": Takes(10, 5, "the terminal's last alignment"), "aim": Takes(5, high=True),
@@ -50,7 +52,7 @@ TIMES: dict[str, Takes] = {
     "coax.company-lines": Takes(10), "coax.company-off": Takes(10), "coax.company-noise": Takes(3, 0.5, "the watch"),
     "coax.company-filter": Takes(5), "coax": Takes(PULL_MIN),
     "readings": Takes(4), "handover.scan": Takes(5, 8, "the scan"), "handover.show": Takes(15),
-    "handover.sheet": Takes(5), "handover.labels": Takes(5),
+    "handover.sheet": Takes(5), "handover.labels": Takes(5), "handover.stow": Takes(5),
 }  # fmt: skip
 CONCRETE_MIN = 24 * 60.0  # before anything pulls on a footing
 

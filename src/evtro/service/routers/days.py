@@ -7,12 +7,13 @@ from typing import Annotated
 
 from fastapi import APIRouter, Path
 from fastapi.responses import Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from evtro.core.day.plan import MOST_VISITS, DayPlan, JobKey, Visit
 from evtro.core.day.typed import read_clock, read_minutes
 from evtro.core.day.view import DayView
 from evtro.core.job.base import Name
+from evtro.core.job.words import in_words
 from evtro.formats import plans
 from evtro.formats.calendar import write_day
 from evtro.formats.forecast import read_forecast, simulated, write_forecast
@@ -93,7 +94,11 @@ def change_day(desk: AtDesk, date: Date, seen: Seen, body: DayEdit) -> DayAnswer
         update["visits"] = tuple(Visit(job=job, travel_min=typed[job]) for job in once)
     if body.no_forecast:
         update |= {"forecast": (), "forecast_from": ""}
-    return _kept(desk, DayPlan.model_validate({**plan.model_dump(), **update}), seen)
+    try:
+        changed = DayPlan.model_validate({**plan.model_dump(), **update})
+    except ValidationError as error:
+        raise in_words(error, DayPlan)[0] from error
+    return _kept(desk, changed, seen)
 
 
 @router.post(

@@ -29,6 +29,8 @@ def _dish(job: Job, a: Aim) -> list[Step]:
     upright = antenna.coarse_first == "azimuth"
     bearing = a.azimuth_deg if a.compass_deg is None else a.compass_deg
     unit = "deg_true" if a.compass_deg is None else "deg_mag"
+    if job.rig.kind == "vehicle":
+        return _self_aiming(a, key)
     steps = _stand(job, key)
     if antenna.mounting == "polar":
         return [*steps, *_motor(job, antenna, a, key)]
@@ -96,6 +98,18 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         first = 1 if steps[0].key == f"{key}.stand" else 0
         steps.insert(first, steps.pop(turn))
     return steps
+
+
+def _self_aiming(a: Aim, key: str) -> list[Step]:
+    """A dish on a vehicle turns by itself: it is told what to look for, and what it found is checked."""
+    return [
+        Step(f"{key}.code", (f"Set the receiver's switch and dish code, and {a.target_name} as wanted",),
+             hint=("Test it there before the search; the code differs by kit.",)),
+        Step(f"{key}.search", ("Let it search: it should stop at ", Quantity(a.azimuth_deg, "deg_true", 0)), Quantity(a.elevation_deg, "deg"),
+             ("is how high it then looks, from level ground. A mark that is missing is a satellite that is blocked.",)),
+        Step(f"{key}.found", (f"See that it is {a.target_name}: its name, and the quality",),
+             hint=("Unused ports stay, capped, for another service later.",)),
+    ]  # fmt: skip
 
 
 _TURNS = {"lnb": "LNB", "dish": "whole reflector"}

@@ -9,10 +9,12 @@ from dataclasses import replace
 from ...job import Job
 from ...job.measured import PLUMB_DEG
 from ...units.quantities import Phrase, Quantity, Step, gauge
-from ..aim.portable.rig import CIRCLE_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
+from ..aim.portable.rig import CIRCLE_MM, GAP_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
 from .answer import MastAnswer
 from .mount_checks import LIFT_ALONE_KG
 from .mounts import BRACKETED, anchor
+
+TIE_MM = 356.0  # 14 in; common practice, no source
 
 # Before the first hole in a wall, be it for a bracket or for the cable's entry.
 HIDDEN = Step(
@@ -153,10 +155,19 @@ def _rig(job: Job) -> list[Step]:
     if job.rig.kind == "vehicle":
         found += [
             Step("rig.circle", ("Nothing higher than this inside the clear circle",),
-                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base")),
-            Step("rig.cable", ("Clamp the cable clear of the moving parts",),
-                 hint=("No cable under the reflector; the hole sealed; front mark on the centre line.",)),
+                 Quantity(HIGHEST_MM, "mm", 0), ("within ", Quantity(CIRCLE_MM, "mm", 0), " of the base; what "
+                 "unfolds near by counts as it stands then")),
+            Step("rig.place", ("Front mark to the front, on or parallel to the centre line; trace the base",),
+                 Quantity(GAP_MM, "mm", 1), ("is the most that may gape under it",),
+                 measure=gauge(job.rig.gap_mm, "mm", 0.0, GAP_MM)),
+            Step("rig.bead", ("Lay an unbroken bead of sealant along the trace, then all screws",),
+                 hint=("A thin roof wants a plate under it. Seal the edge and every screw's head: what is in the "
+                       "base must stay dry. Old holes are sealed, too.",)),
+            Step("rig.cable", ("Clamp the cable clear of the moving parts",), Quantity(TIE_MM, "mm", 0),
+                 ("from the connectors, just below the tie: elsewhere it stops the turn; not too tight. The hole sealed.",)),
+            Step("rig.reflector", ("Bolt the reflector on with the arms upright",),
+                 hint=("Power off. Nothing under it, and nothing bent.",)),
             Step("rig.deploy", ("Deploy, and watch the first full turn",),
-                 hint=("Stop at any touch. Before travel: stow, see it lie flat, then drive.",)),
+                 hint=("Stop at any touch. The first search takes longer than those after it.",)),
         ]  # fmt: skip
     return found

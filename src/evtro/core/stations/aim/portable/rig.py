@@ -16,7 +16,7 @@ from ....units.quantities import (
 
 PRACTICE = "common practice, no source"
 LEVEL_DEG = 5.0
-GAP_MM = 5.0
+GAP_MM = 4.8  # 3/16 in
 CIRCLE_MM = 900.0
 HIGHEST_MM = 200.0
 CABLE_M = 15.0
