@@ -30,9 +30,9 @@ VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
     "readings": (f"{JOB}/readings", DESK, "day"),
     "handover": (f"{JOB}/handover", DESK, "day"),
     "way": ("/jobs/harrow-farm/sky?page=ways", TALL, "day"),
-    "heading": ("/jobs/harrow-farm/aim", (1280, 1300), "day"),
+    "day": ("/day/2026-04-14", TALL, "day"),
     "trial": ("/jobs/harrow-farm/aim?page=trial", (1280, 1240), "day"),
-    "aim-do-phone": (f"{JOB}/aim/do", PHONE, "day"),
+    "step-phone": (f"{JOB}/mast/do?step=mast.plumb", PHONE, "day"),
     "link": (f"{JOB}/sky?page=link", TALL, "day"),
     "several": ("/jobs/alder-terrace/aim", TALL, "day"),
     "two-way": ("/jobs/tern-hut/aim?page=twoway", TALL, "day"),
@@ -76,7 +76,7 @@ def _design(page: Page) -> None:
 
 
 FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak, "way": _hill,
-         "heading": _amplified, "design": _design}  # fmt: skip
+         "design": _design}  # fmt: skip
 
 
 def main(folder: Path, names: list[str]) -> None:

@@ -24,6 +24,7 @@ PAGES = {
     "kauri-flat": ["aim", "aim?page=motor", "aim?page=feed", "sky", "coax"],
     "mill-loft": ["sky", "aim", "mast", "coax"],
     "tern-hut": ["aim", "aim?page=find", "aim?page=twoway", "site", "sky", "coax"],
+    "kittiwake-van": ["site", "mast", "mast/do", "aim/do"],
     "fjell-caravan": ["aim", "aim?page=portable", "aim/do", "sky", "coax"],
     "harrow-farm": ["sky?page=ways", "sky?page=senders", "sky?page=sun", "sky?page=link",
                     "sky?page=places", "sky?page=frequencies", "aim", "aim?page=choice",
@@ -34,11 +35,11 @@ PAGES = {
     "plover-cottage": ["coax", "coax/do"],
     "larch-street": ["aim", "aim?page=front", "mast", "earth", "coax", "site", "sky"],
 }  # fmt: skip
-CASES = ["/", "/parts", "/settings", "/quick"] + [
+CASES = ["/", "/parts", "/settings", "/quick", "/day/2026-04-14", "/day/2026-04-15"] + [
     f"/jobs/{name}/{path}" for name, paths in PAGES.items() for path in paths
 ]
 # Most of a page is the same in every job: these are looked at with all of it.
-WITH_AXE = set(CASES[:4]) | {f"/jobs/skerry-house/{path}" for path in PAGES["skerry-house"]} | {
+WITH_AXE = set(CASES[:6]) | {f"/jobs/skerry-house/{path}" for path in PAGES["skerry-house"]} | {
     "/jobs/alder-terrace/aim?page=row", "/jobs/kauri-flat/aim?page=motor", "/jobs/kauri-flat/aim?page=feed",
     "/jobs/tern-hut/aim?page=twoway", "/jobs/fjell-caravan/aim?page=portable",
     "/jobs/harrow-farm/sky?page=ways", "/jobs/harrow-farm/sky?page=senders", "/jobs/harrow-farm/aim",
