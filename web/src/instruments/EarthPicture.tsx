@@ -10,9 +10,20 @@ const START: Record<string, [number, number, string]> = {
   electrodes: [150, 250, "own electrode"],
 };
 
+const RANK = { out: 0, todo: 1, near: 2, in: 3 };
+
+/** One conductor for each role: the worst of those that there are, and how many. */
+function worstOfEach(bonds: Bond[]) {
+  return [...new Set(bonds.map((b) => b.role))].map((role) => {
+    const of = bonds.filter((b) => b.role === role);
+    return { bond: of.reduce((a, b) => (RANK[b.state] < RANK[a.state] ? b : a)), count: of.length };
+  });
+}
+
 /** From mast, shields and housings to the earth terminal, each conductor with size and length. */
 export function EarthPicture({ bonds }: { bonds: Bond[] }) {
   const at = useShown();
+  const drawn = worstOfEach(bonds);
   return (
     <svg
       viewBox="0 0 700 300"
@@ -79,7 +90,7 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
           earth terminal
         </text>
       </g>
-      {bonds.map((b, i) => {
+      {drawn.map(({ bond: b, count }, i) => {
         const start = START[b.role] ?? [300, 200, b.name];
         const y = 214 + i * 8;
         const state = b.needed ? b.state : "todo";
@@ -88,7 +99,7 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
         const ly =
           b.role === "mast" ? 150 : b.role === "shields" ? 196 : b.role === "devices" ? 96 : 282;
         return (
-          <g key={b.role}>
+          <g key={b.key}>
             <path
               d={`M${start[0]} ${start[1]}V${y}H${540 + i * 12}V232`}
               fill="none"
@@ -118,7 +129,7 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
                 ? b.needed
                   ? "not bonded"
                   : "not needed"
-                : `${textOf({ value: b.size.value, unit: "mm2", digits: 0 }, at)}, ${textOf({ value: b.length.value ?? 0, unit: "m", digits: 1 }, at)}`}
+                : `${count > 1 ? `${count}: ` : ""}${textOf({ value: b.size.value, unit: "mm2", digits: 0 }, at)}, ${textOf({ value: b.length.value ?? 0, unit: "m", digits: 1 }, at)}`}
               <tspan style={{ fill: COLOUR[state] }}> {b.needed ? WORD[state] : ""}</tspan>
             </text>
           </g>

@@ -234,14 +234,19 @@ def _beam(at: At, given: Values) -> Values:
 
 
 def _conductor(at: At, given: Values) -> Values:
-    """One of the school's rules, at its least size unless another is given."""
+    """One of the school's rules, at its least size unless another is given; a second one of a rule begins
+    at another part."""
     values = at.read(given)
+    role, part = at.of(values, "role"), at.of(values, "part")
+    others = [c for c in at.job.conductors if c.role == role and c is not at.old]
+    if any(c.part == part for c in others):
+        raise InputError("Conductor", "it is there, from that part." if part else "it is there, for all that it joins.",
+                         "Say at which part each of them begins.", "conductor-role")  # fmt: skip
     if at.old is not None:
         return values
-    role = values.get("role")
     rule = next((r for r in at.reader.profile.earth_rules if r.role == role), None)
-    if rule is None or any(c.role == role for c in at.job.conductors):
-        raise InputError("Conductor", "this school does not ask for it, or it is there.",
+    if rule is None:
+        raise InputError("Conductor", "this school does not ask for it.",
                          "Choose another of the list.", "conductor-role")  # fmt: skip
     size = rule.sizes[0]
     planned = {"material": size.material, "size_mm2": size.least_mm2, "length_m": 5.0}

@@ -58,10 +58,19 @@ class Earth(Row):
     line_kv: Annotated[float | None, In("kv"), Field(title="Its voltage", ge=0.05, le=1200)] = None
     line_operator: Annotated[Name, Field(title="Who made it dead")] = ""
     line_dead_confirmed: Annotated[Name, Field(title="Who confirmed that it is dead")] = ""
+    electrode: Literal["own", "building"] = "own"
+    electrode_ohm: Annotated[
+        float | None, In("ohm"), Field(title="Electrode to earth", ge=0, le=100_000)
+    ] = None
+    lps: Literal["none", "there"] = "none"
+    lps_apart_m: Annotated[float | None, In("m"), length("From the lightning protection", 100)] = (
+        None
+    )
 
 
 class Conductor(Row):
-    """An earthing or bonding conductor as planned or found."""
+    """An earthing or bonding conductor as planned or found. It begins at a part, or at a bar that joins all
+    that its role is for."""
 
     table: ClassVar[Table] = Table("conductor", "conductor", "e")
 
@@ -71,6 +80,7 @@ class Conductor(Row):
     size_mm2: Annotated[float, In("mm2"), Field(title="Conductor size", ge=0.1, le=500)]
     length_m: Annotated[float, In("m"), length("Conductor length", 500)]
     connected: bool = False
+    part: Annotated[Id | None, Ref("parts", gone="with it")] = None
 
 
 class Part(Row):

@@ -42,6 +42,7 @@ class Site(Row):
     building_length_m: Annotated[float, In("m"), length("Building length", 300)] = 12.0
     building_width_m: Annotated[float, In("m"), length("Building width", 300)] = 8.0
     building_bearing_deg: Annotated[Bearing, Field(title="Long side bearing")] = 90.0
+    roof_edge_m: Annotated[float | None, In("m"), length("Roof edge above ground", 200)] = None
     building_offset_m: Annotated[float, In("m"), length("Building centre away", 300)] = 0.0
     building_offset_bearing_deg: Annotated[Bearing, Field(title="Building centre bearing")] = 0.0
     entry_distance_m: Annotated[float, In("m"), length("Cable entry away", 300)] = 3.0

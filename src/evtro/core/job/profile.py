@@ -71,6 +71,13 @@ class EarthRule(Sheet):
     origin: Said
 
 
+class ElectrodeRule(Sheet):
+    """The most resistance that an electrode may have [ohm]."""
+
+    most_ohm: Figure
+    origin: Said
+
+
 class Exemption(Sheet):
     """Where a school asks for bonding but not for a lightning earth."""
 
@@ -123,6 +130,7 @@ class Profile(Sheet):
     earth_school: Said
     earth_rules: Annotated[tuple[EarthRule, ...], Few]
     exemption: Exemption | None = None
+    electrode: ElectrodeRule | None = None
     windows: Annotated[dict[Words, Window], Few]
     wind: Wind
     mobile: Mobile

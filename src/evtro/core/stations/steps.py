@@ -172,7 +172,7 @@ def _earth(job: Job, answer: EarthAnswer) -> list[Step]:
         if bond.needed:
             steps.append(
                 Step(
-                    f"earth.{bond.role}",
+                    f"earth.{bond.key}",
                     (f"Join {bond.joins}",),
                     None if bond.length.value is None else Quantity(bond.length.value, "m"),
                     say("{}. Scrape the paint under a serrated washer.", bond.asked),

@@ -15,7 +15,7 @@ State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
     "deg", "deg_true", "deg_mag", "m", "km", "mm", "mm2", "m2", "dbuv", "dbuvm", "db", "mhz",
     "v", "ma", "nm", "n", "pct", "count", "msym", "kw", "dbw", "dbi", "mpa", "ms", "pa",
-    "kg", "kv",
+    "kg", "kv", "ohm",
 ]  # fmt: skip
 
 DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
@@ -137,7 +137,7 @@ SHOWN: dict[Unit, str] = {
     "mm2": " mm²", "m2": " m²", "dbuv": " dBµV", "dbuvm": " dBµV/m", "db": " dB", "mhz": " MHz",
     "v": " V", "ma": " mA", "nm": " N·m", "n": " N", "pct": " %", "count": "", "msym": " MBd",
     "kw": " kW", "dbw": " dBW", "dbi": " dBi", "mpa": " MPa", "ms": " m/s", "pa": " N/m²",
-    "kg": " kg", "kv": " kV",
+    "kg": " kg", "kv": " kV", "ohm": " Ω",
 }  # fmt: skip
 
 

@@ -1,8 +1,32 @@
--- What is done says by whom, or why it was left; photographs of steps lie beside the data by their hash. A day
+-- An earthing conductor may begin at one part; a roof has an edge, an electrode its resistance, a house its own
+-- lightning protection. What is done says by whom, or why it was left; photographs of steps lie beside the data by their hash. A day
 -- of several jobs has a plan of its own.
 
 ALTER TABLE mark ADD COLUMN done_by TEXT NOT NULL DEFAULT '';
 ALTER TABLE mark ADD COLUMN left_why TEXT NOT NULL DEFAULT '';
+
+ALTER TABLE site ADD COLUMN roof_edge_m REAL;
+ALTER TABLE earth ADD COLUMN electrode TEXT NOT NULL DEFAULT 'own';
+ALTER TABLE earth ADD COLUMN electrode_ohm REAL;
+ALTER TABLE earth ADD COLUMN lps TEXT NOT NULL DEFAULT 'none';
+ALTER TABLE earth ADD COLUMN lps_apart_m REAL;
+
+CREATE TABLE conductor_of_parts (
+  job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,
+  id TEXT NOT NULL,
+  seq INTEGER NOT NULL,
+  role TEXT NOT NULL,
+  material TEXT NOT NULL,
+  size_mm2 REAL NOT NULL,
+  length_m REAL NOT NULL,
+  connected INTEGER NOT NULL,
+  part TEXT,
+  PRIMARY KEY (job, id),
+  FOREIGN KEY (job, part) REFERENCES part (job, id) DEFERRABLE INITIALLY DEFERRED
+) STRICT;
+INSERT INTO conductor_of_parts SELECT job, id, seq, role, material, size_mm2, length_m, connected, NULL FROM conductor;
+DROP TABLE conductor;
+ALTER TABLE conductor_of_parts RENAME TO conductor;
 
 CREATE TABLE photo (
   job TEXT NOT NULL REFERENCES job ON DELETE CASCADE,

@@ -9,7 +9,8 @@ import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
 import { type RowOf, type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
-import { Say } from "../../units/showing";
+import { Say, useShown } from "../../units/showing";
+import { textOf } from "../../units/units";
 import { useWrites } from "../edits";
 import { LineDead, OVERHEAD } from "./Overhead";
 
@@ -121,24 +122,8 @@ export default function EarthPlan() {
               onChange={(indoors) => write({ indoors })}
             />
           </p>
-          <p className="m-0 flex justify-between border-line border-b py-1.5">
-            Below the roof edge{" "}
-            <NumberField
-              label="Below the roof edge"
-              value={e.below_roof_edge_m}
-              unit="m"
-              commit={(t) => write({ below_roof_edge_m: t })}
-            />
-          </p>
-          <p className="m-0 flex justify-between border-line border-b py-1.5">
-            Out from the wall{" "}
-            <NumberField
-              label="Out from the wall"
-              value={e.from_wall_m}
-              unit="m"
-              commit={(t) => write({ from_wall_m: t })}
-            />
-          </p>
+          <Shelter />
+          <Lightning />
         </div>
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
@@ -171,7 +156,7 @@ export default function EarthPlan() {
             </thead>
             <tbody>
               {earth.bonds.map((b) => (
-                <Row key={b.role} b={b} />
+                <Row key={b.key} b={b} />
               ))}
             </tbody>
           </table>
@@ -182,11 +167,137 @@ export default function EarthPlan() {
   );
 }
 
+const LINE = "m-0 flex justify-between border-line border-b py-1.5";
+
+/** How the antennas stand to roof and wall: from the roof edge where it is known, else as typed. */
+function Shelter() {
+  const { view } = useJob();
+  const write = useWrites();
+  const { earth } = view.answers;
+  const e = view.job.earth!;
+  const at = useShown();
+  const told = (m: number) => textOf({ value: m, unit: "m", digits: 1 }, at);
+  return (
+    <>
+      <p className={LINE}>
+        Roof edge above ground{" "}
+        <NumberField
+          label="Roof edge above ground"
+          value={view.job.site?.roof_edge_m}
+          unit="m"
+          placeholder="unknown"
+          commit={(t) => write.site({ roof_edge_m: t })}
+        />
+      </p>
+      {earth.from_geometry ? (
+        <p className="m-0 border-line border-b py-1.5">
+          So the highest point is <b className="num">{told(Math.abs(earth.below_edge))}</b>{" "}
+          {earth.below_edge >= 0 ? "below" : "above"} the roof edge, the outermost{" "}
+          <b className="num">{told(earth.from_wall)}</b> from the wall.
+        </p>
+      ) : (
+        <>
+          <p className={LINE}>
+            Below the roof edge{" "}
+            <NumberField
+              label="Below the roof edge"
+              value={e.below_roof_edge_m}
+              unit="m"
+              commit={(t) => write.earth({ below_roof_edge_m: t })}
+            />
+          </p>
+          <p className={LINE}>
+            Out from the wall{" "}
+            <NumberField
+              label="Out from the wall"
+              value={e.from_wall_m}
+              unit="m"
+              commit={(t) => write.earth({ from_wall_m: t })}
+            />
+          </p>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The house's own lightning protection, and the antenna's own electrode. */
+function Lightning() {
+  const { view } = useJob();
+  const { earth: write } = useWrites();
+  const { earth } = view.answers;
+  const e = view.job.earth!;
+  return (
+    <>
+      <p className={LINE}>
+        Lightning protection{" "}
+        <Choice
+          label="The house's lightning protection"
+          value={e.lps ?? "none"}
+          options={[
+            ["none", "none"],
+            ["there", "on the house"],
+          ]}
+          width={150}
+          onChange={(lps) => write({ lps })}
+        />
+      </p>
+      {earth.apart && (
+        <p className={LINE}>
+          From it{" "}
+          <span className="flex items-center gap-2">
+            <BracketGauge gauge={earth.apart} width={70} />
+            <NumberField
+              label="From the lightning protection"
+              value={e.lps_apart_m}
+              unit="m"
+              digits={2}
+              placeholder="measure"
+              commit={(t) => write({ lps_apart_m: t })}
+            />
+          </span>
+        </p>
+      )}
+      {earth.asks_electrode && (
+        <p className={LINE}>
+          Electrode{" "}
+          <Choice
+            label="Electrode"
+            value={e.electrode ?? "own"}
+            options={[
+              ["own", "its own rod"],
+              ["building", "the building's"],
+            ]}
+            width={130}
+            onChange={(electrode) => write({ electrode })}
+          />
+        </p>
+      )}
+      {earth.electrode && (
+        <p className={LINE}>
+          It reads{" "}
+          <span className="flex items-center gap-2">
+            <BracketGauge gauge={earth.electrode} width={70} />
+            <NumberField
+              label="Electrode to earth"
+              value={e.electrode_ohm}
+              unit="ohm"
+              width={90}
+              placeholder="not read"
+              commit={(t) => write({ electrode_ohm: t })}
+            />
+          </span>
+        </p>
+      )}
+    </>
+  );
+}
+
 function Row({ b }: { b: Bond }) {
   const conductors = useRows("conductors");
   const set = (body: Typed<RowOf<"conductors">>) => conductors.set(b.conductor ?? "", body);
   const remove = () => conductors.remove(b.conductor ?? "");
-  const add = () => conductors.add({ role: b.role });
+  const add = () => conductors.add({ role: b.role, part: b.part });
   return (
     <tr className="border-line border-b">
       <td>
@@ -195,6 +306,18 @@ function Row({ b }: { b: Bond }) {
       <th scope="row" className="py-2 pr-4">
         <b>{b.name}</b>
         <span className="block text-quiet">{b.joins}</span>
+        {b.conductor && b.points.length > 1 && (
+          <Choice
+            label={`${b.name} begins at`}
+            value={b.part ?? ""}
+            options={[
+              ["", "a bar for all of them"],
+              ...b.points.map(([id, name]) => [id, name] as const),
+            ]}
+            width={190}
+            onChange={(part) => set({ part: part || null })}
+          />
+        )}
       </th>
       <td className="max-w-[170px] pr-3">
         <Say it={b.asked} />

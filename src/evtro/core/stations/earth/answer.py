@@ -4,24 +4,30 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ...job import Conductor, Job
+from ...job import Conductor, Job, Part
 from ...job.changes import Add, Set
 from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile, Size
 from ...units.phrases import listed, say
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
+from .electrode import apart, resistance
+from .zone import exemption
 
 
 @dataclass(frozen=True)
 class Bond:
-    """One conductor of the school, and the one that is planned for it."""
+    """One conductor of the school, and the one that is planned for it: from a part, or from a bar that joins all
+    of `points`, by id and name."""
 
+    key: str
     role: str
     name: str
     joins: str
     asked: Phrase
     origin: str
     needed: bool
+    part: str | None
+    points: list[tuple[str, str]]
     conductor: str | None
     material: str | None
     size: Gauge
@@ -32,7 +38,8 @@ class Bond:
 
 @dataclass(frozen=True)
 class EarthAnswer:
-    """The answer of the station."""
+    """The answer of the station. `below_edge`, `from_wall` how the antennas stand to roof and wall [m]; `apart`
+    from the house's lightning protection, `electrode` its resistance, None where nothing is asked."""
 
     school: str
     bonds: list[Bond]
@@ -40,6 +47,12 @@ class EarthAnswer:
     exemption: Phrase
     overhead: Gauge
     fall_m: float
+    below_edge: float
+    from_wall: float
+    from_geometry: bool
+    apart: Gauge | None
+    electrode: Gauge | None
+    asks_electrode: bool
     cautions: list[str]
     problems: list[Problem]
     state: State
@@ -52,21 +65,23 @@ LAST_WORD = "Local code and the licensed electrician have the last word."
 def work_out(job: Job, profile: Profile) -> EarthAnswer:
     """Every conductor against its rule, and the distance to overhead lines."""
     problems: list[Problem] = []
-    exempt, why = _exemption(job, profile)
+    exempt, why, stands = exemption(job, profile)
     bonds = []
     portable = job.rig.kind != "none"
     for rule in profile.earth_rules:
         needed = not (rule.lightning and exempt) and not portable and _there(job, rule)
-        found = next((c for c in job.conductors if c.role == rule.role), None)
-        bonds.append(_bond(rule, found, needed, problems))
+        bonds += _bonds(job, rule, needed, problems)
     overhead, fall = _overhead(job, profile, problems)
+    lightning, ohm = apart(job, problems), resistance(job, profile, problems)
     if not job.antennas:
         # Nothing stands there yet: what to bond is known, but nothing is missing.
         problems = [p for p in problems if p.place == "overhead lines"]
     open_count = sum(p.state in ("out", "near", "todo") for p in problems)
     states = [b.state for b in bonds if b.needed] + [overhead.state]
+    states += [g.state for g in (lightning, ohm) if g is not None and g.state != "todo"]
     return EarthAnswer(
         school=profile.earth_school, bonds=bonds, lightning_earth=not exempt, exemption=why, overhead=overhead, fall_m=fall,
+        below_edge=stands.below_m, from_wall=stands.out_m, from_geometry=stands.known, apart=lightning, electrode=ohm, asks_electrode=any(r.role == "electrodes" for r in profile.earth_rules),
         cautions=[
             "The whole mast and antenna must be able to fall without coming near an overhead "
             "line. If it cannot, stop.",
@@ -81,35 +96,26 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
 
 
 HOUSED = ("amplifier", "multiswitch", "inserter")  # what has a housing to bond, by how it is drawn
+BLOCKS = ("grounding_block", "arrester")
+DRAWN = {"devices": HOUSED, "shields": BLOCKS}
+
+
+def _points(job: Job, rule: EarthRule) -> list[Part]:
+    """The parts that a rule asks to be joined, as far as the job carries what they are."""
+    drawn = DRAWN.get(rule.role, ())
+    kinds = {p.key: p.data.draws_as for p in job.part_data}
+    return [p for p in job.parts if kinds.get(p.type) in drawn]
 
 
 def _there(job: Job, rule: EarthRule) -> bool:
-    """Whether what a rule bonds exists in this job: housings only where there are some."""
+    """Whether what a rule bonds exists in this job: housings only where there are some, electrodes only
+    where the antenna has one of its own."""
+    if rule.role == "electrodes":
+        return job.earth.electrode == "own"
     if rule.role != "devices" or not job.parts:
         return True
-    kinds = {p.key: p.data.draws_as for p in job.part_data}
-    return any(
-        (p.type not in kinds and not kinds) or kinds.get(p.type) in HOUSED for p in job.parts
-    )
-
-
-def _exemption(job: Job, profile: Profile) -> tuple[bool, Phrase]:
-    if job.rig.kind != "none":
-        return True, ("Set up for a while: nothing to earth at a house. Take it down before a thunderstorm, and "
-                      "unplug it.",)  # fmt: skip
-    rule = profile.exemption
-    if rule is None:
-        return False, ("This school asks for the mast's earth in every place.",)
-    if job.earth.indoors or job.mast.fixing == "loft":
-        return True, (f"Indoors: no lightning earth, but bonding. {rule.origin}.",)
-    low_enough = job.earth.below_roof_edge_m > rule.below_roof_edge_m
-    if low_enough and job.earth.from_wall_m < rule.from_wall_m:
-        return True, say(
-            "More than {} below the roof edge and less than {} from the wall: no lightning earth, but "
-            "bonding. {}.",
-            Quantity(rule.below_roof_edge_m, "m"), Quantity(rule.from_wall_m, "m"), rule.origin,
-        )  # fmt: skip
-    return False, (f"Above the sheltered zone of the wall: earth the mast. {rule.origin}.",)
+    kinds = {p.key for p in job.part_data}
+    return bool(_points(job, rule)) or any(p.type not in kinds and not kinds for p in job.parts)
 
 
 def _size(size: Size) -> Phrase:
@@ -117,21 +123,69 @@ def _size(size: Size) -> Phrase:
     return say("{} {}", Quantity(size.least_mm2, "mm2", 0 if whole else 2), size.of)
 
 
-def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list[Problem]) -> Bond:
+def _bonds(
+    job: Job, rule: EarthRule, needed: bool, problems: list[Problem]
+) -> list[Bond]:  # fmt: skip
+    """The conductors of a rule: one for all that it joins, or one from each part that was named."""
+    points = {p.id: _named(job, p) for p in _points(job, rule)}
+    found = [c for c in job.conductors if c.role == rule.role]
+    whole = any(c.part is None for c in found)
+    taken = {c.part for c in found}
+    bare = [] if whole or not found else [p for p in points if p not in taken]
+    rows: list[tuple[Conductor | None, str | None]] = [(c, c.part) for c in found]
+    rows += [(None, p) for p in bare] if found else [(None, None)]
+    return [_bond(_At(rule, needed, part, points), c, problems) for c, part in rows]  # fmt: skip
+
+
+def _named(job: Job, part: Part) -> str:
+    kinds = {p.key: p.data.name for p in job.part_data}
+    return part.name or kinds.get(part.type, part.type)
+
+
+@dataclass(frozen=True)
+class _At:
+    """Where a conductor of a rule begins: at one of several points, or at a bar for all of them."""
+
+    rule: EarthRule
+    needed: bool
+    part: str | None
+    points: dict[str, str]
+
+    @property
+    def name(self) -> str:
+        """The rule's name, with the part where there are several."""
+        return f"{self.rule.name}, {self.points.get(self.part, 'elsewhere')}" if self.part else self.rule.name  # fmt: skip
+
+    @property
+    def joins(self) -> str:
+        """What it joins, in words."""
+        first, _, last = self.rule.joins.partition(" and ")
+        if self.part:
+            first = self.points.get(self.part, first)
+        elif len(self.points) > 1:
+            first = f"a bar for {', '.join(self.points.values())}"
+        return f"{first} and {last}"
+
+
+def _bond(at: _At, found: Conductor | None, problems: list[Problem]) -> Bond:
+    rule, needed, name = at.rule, at.needed, at.name
+    begins = {} if at.part is None else {"part": at.part}
+    # A tick stays as long as its conductor does.
+    key = rule.role if at.part is None else at.part if found is None else found.id
     asked = listed((_size(s) for s in rule.sizes), " or ")
     said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
     if found is None:
         if needed:
             problems.append(
                 Problem(
-                    code="bond-missing", station="earth", state="out", place=rule.name, title=(f"{rule.name}: not bonded",),
-                    gauge=None, limit=said, origin=rule.origin, remedy=say("Run {} between {}.", asked, rule.joins),
-                    change=Add(rows="conductors", values={"role": rule.role}), effect=("adds the conductor, to be measured",),
-                    ref=rule.role,
+                    code="bond-missing", station="earth", state="out", place=name, title=(f"{name}: not bonded",),
+                    gauge=None, limit=said, origin=rule.origin, remedy=say("Run {} between {}.", asked, at.joins),
+                    change=Add(rows="conductors", values={"role": rule.role, **begins}), effect=("adds the conductor, to be measured",),
+                    ref=key,
                 )
             )  # fmt: skip
         return Bond(
-            role=rule.role, name=rule.name, joins=rule.joins, asked=asked, origin=rule.origin, needed=needed, conductor=None, material=None,
+            key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked, origin=rule.origin, needed=needed, conductor=None, material=None,
             size=gauge(None, "mm2"), length=gauge(None, "m"), connected=False, state="out" if needed else "todo",
         )  # fmt: skip
     size_rule = next((s for s in rule.sizes if s.material == found.material), None)
@@ -145,39 +199,39 @@ def _bond(rule: EarthRule, found: Conductor | None, needed: bool, problems: list
     length = gauge(found.length_m, "m", high=rule.longest_m, reserve=0.5 if rule.longest_m else 0)
     state = worst([size.state, length.state])
     if size.state == "out":
-        name = found.material.replace("_", "-")
+        metal = found.material.replace("_", "-")
         problems.append(
             Problem(
-                code="bond-thin", station="earth", state="out", place=rule.name,
-                title=(f"{rule.name}: too thin" if size_rule else f"{rule.name}: {name} is not allowed",),
+                code="bond-thin", station="earth", state="out", place=name,
+                title=(f"{name}: too thin" if size_rule else f"{name}: {metal} is not allowed",),
                 gauge=size, limit=said, origin=rule.origin, remedy=(f"Run {asked} instead.",),
                 change=Set(rows="conductors", id=found.id, values={
-                    "material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}), effect=("then ", said[1], ", in"), ref=rule.role,
+                    "material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}), effect=("then ", said[1], ", in"), ref=key,
             )
         )  # fmt: skip
     if length.state != "in" and rule.longest_m is not None:
         problems.append(
             Problem(
-                code="bond-long", station="earth", state=length.state, place=rule.name,
-                title=(f"{rule.name}: too long" if length.state == "out" else f"{rule.name}: near the "
+                code="bond-long", station="earth", state=length.state, place=name,
+                title=(f"{name}: too long" if length.state == "out" else f"{name}: near the "
                  "limit of length",), gauge=length,
                 limit=("at most ", Quantity(rule.longest_m, "m")), origin=rule.origin,
                 remedy=("Move the block nearer to the electrode, or set an electrode of its own there.",),
-                ref=rule.role,
+                ref=key,
             )
         )  # fmt: skip
     if not found.connected:
         state = worst([state, "near"])
         problems.append(
             Problem(
-                code="bond-open", station="earth", state="near", place=rule.name, title=(f"{rule.name}: not confirmed",), gauge=None,
+                code="bond-open", station="earth", state="near", place=name, title=(f"{name}: not confirmed",), gauge=None,
                 limit=("joined and measured",), origin=rule.origin,
                 remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
-                change=Set(rows="conductors", id=found.id, values={"connected": True}), effect=("marks it as joined",), ref=rule.role,
+                change=Set(rows="conductors", id=found.id, values={"connected": True}), effect=("marks it as joined",), ref=key,
             )
         )  # fmt: skip
     return Bond(
-        role=rule.role, name=rule.name, joins=rule.joins, asked=asked, origin=rule.origin, needed=needed, conductor=found.id, material=found.material,
+        key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked, origin=rule.origin, needed=needed, conductor=found.id, material=found.material,
         size=size, length=length, connected=found.connected, state=state,
     )  # fmt: skip
 

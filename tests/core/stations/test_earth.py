@@ -1,0 +1,161 @@
+"""Earth: one conductor for all or one from each part, where no lightning earth is asked, the house's own lightning
+protection, the electrode's resistance."""
+
+from __future__ import annotations
+
+import pytest
+
+from evtro import profiles
+from evtro.core.answers import Answers, work_out
+from evtro.core.job import Job, Mast
+from evtro.core.job.changes import Add, Set
+from evtro.core.stations.earth.electrode import separation_m
+from evtro.core.stations.earth.zone import ON_TOP, shelter
+from evtro.core.units.quantities import InputError, text_of
+from evtro.demo.world import kept_jobs
+from tests.changes import CATALOGUE, taken
+
+JOBS = kept_jobs()
+
+
+def _answers(job: Job) -> Answers:
+    return work_out(job, CATALOGUE, profiles.load(job.profile))
+
+
+def _with(job: Job, **fields: object) -> Job:
+    """The job with fields of mast, site and earth changed, by their names."""
+    for part in ("mast", "site", "earth"):
+        row = getattr(job, part)
+        mine = {k: v for k, v in fields.items() if k in type(row).model_fields}
+        job = job.model_copy(update={part: type(row).model_validate({**row.model_dump(), **mine})})
+    return job
+
+
+HOUSE = JOBS["fern-cottage"]  # two grounding blocks, a preamplifier's inserter
+
+
+def test_one_bar_for_all_or_a_conductor_from_each() -> None:
+    shields = [b for b in _answers(HOUSE).earth.bonds if b.role == "shields"]
+    assert [b.part for b in shields] == [None]
+    blocks = [p for p, _ in shields[0].points]
+    assert len(blocks) == 2
+    assert "a bar for Grounding block, Grounding block, dish" in shields[0].joins
+    one = next(c.id for c in HOUSE.conductors if c.role == "shields")
+    # As soon as it is said to begin at one of them, the other one is bare.
+    apart = taken(HOUSE, Set(rows="conductors", id=one, values={"part": blocks[0]}))
+    found = _answers(apart).earth
+    assert [(b.part, b.state) for b in found.bonds if b.role == "shields"] == [
+        (blocks[0], "in"),
+        (blocks[1], "out"),
+    ]
+    (bare,) = (p for p in found.problems if p.code == "bond-missing")
+    assert "Grounding block, dish" in text_of(bare.title)
+    # The remedy that is offered cures it, and nothing else gets worse.
+    mended = taken(apart, bare.change)
+    after = _answers(mended).earth
+    assert not [p for p in after.problems if p.code == "bond-missing"]
+    assert len([b for b in after.bonds if b.role == "shields"]) == 2
+    assert {p.code for p in after.problems} - {p.code for p in found.problems} <= {"bond-open"}
+    # Each has a step of its own, and the kit has both.
+    keys = [s.key for s in _answers(mended).steps["earth"]]
+    assert len(keys) == len(set(keys))
+    assert (
+        sum(
+            "shield" in text_of(n.why).lower()
+            for n in _answers(mended).kit.needs
+            if n.kind == "earth"
+        )
+        == 4
+    )
+    # The part goes, and its conductor with it.
+    from evtro.core.job.references import without
+
+    gone = without(mended, "parts", blocks[1])
+    assert len([c for c in gone.conductors if c.role == "shields"]) == 1
+
+
+def test_two_from_one_place_are_refused() -> None:
+    with pytest.raises(InputError, match="it is there"):
+        taken(HOUSE, Add(rows="conductors", values={"role": "shields"}))
+    with pytest.raises(InputError, match="does not ask"):
+        taken(HOUSE, Add(rows="conductors", values={"role": "moon"}))
+
+
+@pytest.mark.parametrize("fixing", ON_TOP)
+def test_on_a_chimney_or_a_roof_no_typed_figure_makes_a_shelter(fixing: str) -> None:
+    """It was: four metres below the edge typed once, and the chimney's mast went without an earth."""
+    job = _with(JOBS["skerry-house"], fixing=fixing, below_roof_edge_m=4.0, from_wall_m=0.4)
+    found = _answers(job).earth
+    assert found.lightning_earth
+    assert next(b for b in found.bonds if b.role == "mast").needed
+    assert not _answers(_with(job, fixing="wall")).earth.lightning_earth
+
+
+def test_the_shelter_follows_the_roof_edge_the_mount_and_the_antennas() -> None:
+    """By hand: edge 9 m, upper bracket 5 m, tube 1.2 m held 0.6, a dish of 0.8 m at 0.3 m: the top is 0.7 m over
+    the bracket, 3.3 m below the edge; the arm reaches 0.8 m before a mast 0.2 m off the wall."""
+    job = JOBS["skerry-house"]
+    job = job.model_copy(update={
+        "arrays": (), "parts": (), "links": (),
+        "dishes": tuple(d.model_copy(update={"on_mast_m": 0.3, "diameter_m": 0.8}) for d in job.dishes),
+        "mast": Mast(length_m=1.2, held_m=0.6, standoff_m=0.2, base="concrete"),
+    })  # fmt: skip
+    job = _with(job, roof_edge_m=9.0, mount_height_m=5.0)
+    stands = shelter(job)
+    assert (stands.below_m, stands.out_m) == (pytest.approx(3.3), pytest.approx(1.0))
+    assert not _answers(job).earth.lightning_earth
+    # What was typed before has no say any more.
+    assert _answers(_with(job, below_roof_edge_m=0.0)).earth.from_geometry
+    assert not _answers(_with(job, below_roof_edge_m=0.0)).earth.lightning_earth
+    for moved in (
+        {"mount_height_m": 6.5},
+        {"roof_edge_m": 7.5},
+        {"standoff_m": 0.8},
+        {"length_m": 4.0},
+    ):
+        assert _answers(_with(job, **moved)).earth.lightning_earth, moved
+    # Bonding is asked for all the same.
+    assert next(b for b in _answers(job).earth.bonds if b.role == "shields").needed
+
+
+def test_no_remedy_raises_a_mast_out_of_its_shelter_unseen() -> None:
+    job = _with(
+        JOBS["skerry-house"], roof_edge_m=10.5, mount_height_m=7.4, length_m=1.0, held_m=0.4
+    )
+    job = job.model_copy(update={"arrays": ()})
+    before = _answers(job).earth
+    higher = _answers(_with(job, mount_height_m=9.5)).earth
+    assert (before.lightning_earth, higher.lightning_earth) == (False, True)
+
+
+def test_lightning_protection_is_kept_apart() -> None:
+    """IEC 62305-3 (from memory): 0.04 x 1 x height, so 0.3 m at 7.4 m: by hand 0.04 x (7.4 + 1.9) = 0.372."""
+    assert separation_m(10) == pytest.approx(0.4)
+    job = JOBS["skerry-house"]
+    assert _answers(job).earth.apart is None
+    unknown = _answers(_with(job, lps="there")).earth
+    assert unknown.apart is not None
+    assert unknown.apart.low == pytest.approx(0.372)
+    assert unknown.apart.state == "near"
+    near, far = (_answers(_with(job, lps="there", lps_apart_m=m)).earth for m in (0.2, 2.0))
+    assert near.apart is not None
+    assert near.apart.state == "out"
+    assert any(p.code == "lightning-protection" and p.state == "out" for p in near.problems)
+    assert far.apart is not None
+    assert far.apart.state == "in"
+    assert not any(p.code == "lightning-protection" for p in far.problems)
+
+
+def test_an_electrode_is_asked_where_the_school_has_one() -> None:
+    street = JOBS["larch-street"]
+    assert _answers(JOBS["skerry-house"]).earth.electrode is None
+    assert any(b.role == "electrodes" and b.needed for b in _answers(street).earth.bonds)
+    high = _answers(_with(street, electrode_ohm=40.0)).earth
+    assert any(p.code == "electrode-ohm" and p.state == "out" for p in high.problems)
+    assert not any(
+        p.code == "electrode-ohm"
+        for p in _answers(_with(street, electrode_ohm=12.0)).earth.problems
+    )
+    building = _answers(_with(street, electrode="building", electrode_ohm=40.0)).earth
+    assert building.electrode is None
+    assert not any(b.role == "electrodes" and b.needed for b in building.bonds)
