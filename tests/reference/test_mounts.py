@@ -6,6 +6,7 @@ Sources are named at each check; those marked (from memory) were not at hand whe
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -20,12 +21,12 @@ from evtro.core.stations.mast.mounts import (
     SLIDE_SAFETY,
     ballast_kg,
     bracket_bolts_n,
-    deflection_m,
     embedment_m,
     held,
     inertia_mm4,
     tube_kg,
 )
+from evtro.core.stations.mast.statics import FreeTube, Guys, guys_of, stiffness_nm2
 
 
 def test_a_cantilever_against_a_finite_difference_solution() -> None:
@@ -37,11 +38,72 @@ def test_a_cantilever_against_a_finite_difference_solution() -> None:
     curvature = force * (length - z) / stiff
     slope = np.concatenate([[0.0], np.cumsum((curvature[1:] + curvature[:-1]) / 2 * np.diff(z))])
     sag = np.concatenate([[0.0], np.cumsum((slope[1:] + slope[:-1]) / 2 * np.diff(z))])
-    way, turn = deflection_m(force, length, inertia)
-    assert way == pytest.approx(sag[-1], rel=1e-6)
-    assert turn == pytest.approx(slope[-1], rel=1e-6)
+    beam = FreeTube(
+        ((force, length),), spread_n=0.0, free_m=length, stiff_nm2=stiffness_nm2(inertia)
+    )
+    assert beam.stiff_nm2 == pytest.approx(stiff)
+    assert beam.turn_rad(length) == pytest.approx(slope[-1], rel=1e-6)
+    # The way from a guy so soft that it holds nothing: its force over its stiffness.
+    soft = replace(beam, guys=Guys(length, 1e-6, 1.0, 1.0))
+    assert soft.held_n / 1e-6 == pytest.approx(sag[-1], rel=1e-6)
+    assert sag[-1] == pytest.approx(force * length**3 / (3 * stiff), rel=1e-6)
     # A tube of 60 x 3 mm has 21.9 cm^4 (tables of steel sections, EN 10219, from memory).
     assert inertia == pytest.approx(21.9e4, rel=5e-3)
+
+
+def test_a_propped_cantilever_against_the_textbook() -> None:
+    """Under an even load, propped stiffly at its end: the prop bears 3/8 of it and the clamp w l^2 / 8 (Roark's
+    Formulas, table 8.1, from memory). Under a load at its middle: 5/16 of it."""
+    even = FreeTube((), spread_n=800.0, free_m=4.0, stiff_nm2=2e4, guys=Guys(4.0, 1e12, 1.0, 1.0))
+    assert even.held_n == pytest.approx(3 / 8 * 800, rel=1e-6)
+    assert abs(even.moment_nm(0.0)) == pytest.approx(800 * 4 / 8, rel=1e-6)
+    middle = FreeTube(
+        ((800.0, 2.0),), spread_n=0.0, free_m=4.0, stiff_nm2=2e4, guys=Guys(4.0, 1e12, 1.0, 1.0)
+    )
+    assert middle.held_n == pytest.approx(5 / 16 * 800, rel=1e-6)
+    assert middle.shear_n == pytest.approx(11 / 16 * 800, rel=1e-6)
+
+
+@pytest.mark.parametrize("spring", [2e3, 4e4, 1e7])
+def test_a_guyed_mast_against_finite_elements(spring: float) -> None:
+    """200 cubic beam elements of numpy, the guy a spring at its node: force, moment at the clamp, and slope."""
+    length, stiff, at, n = 4.0, 3.4e4, 3.0, 200
+    loads = {1.0: 180.0, 3.6: 420.0}
+    even = 260.0
+    h = length / n
+    matrix, load = np.zeros((2 * n + 2, 2 * n + 2)), np.zeros(2 * n + 2)
+    one = stiff / h**3 * np.array([
+        [12, 6 * h, -12, 6 * h], [6 * h, 4 * h**2, -6 * h, 2 * h**2],
+        [-12, -6 * h, 12, -6 * h], [6 * h, 2 * h**2, -6 * h, 4 * h**2]])  # fmt: skip
+    for e in range(n):
+        matrix[2 * e : 2 * e + 4, 2 * e : 2 * e + 4] += one
+        w = even / length
+        load[2 * e : 2 * e + 4] += w * np.array([h / 2, h**2 / 12, h / 2, -(h**2) / 12])
+    for z, force in loads.items():
+        load[2 * round(z / h)] += force
+    node = 2 * round(at / h)
+    matrix[node, node] += spring
+    moved = np.zeros(2 * n + 2)
+    moved[2:] = np.linalg.solve(matrix[2:, 2:], load[2:])
+    clamp = (matrix @ moved - load)[:2]
+    beam = FreeTube(tuple((f, z) for z, f in loads.items()), spread_n=even, free_m=length, stiff_nm2=stiff,
+                guys=Guys(at, spring, 1.0, 1.0))  # fmt: skip
+    assert beam.held_n == pytest.approx(spring * moved[node], rel=1e-6)
+    assert beam.shear_n == pytest.approx(-clamp[0], rel=1e-6)
+    assert beam.moment_nm(0.0) == pytest.approx(-clamp[1], rel=1e-6)
+    for z in (0.5, 2.0, 3.0, 3.5, 4.0):
+        assert beam.turn_rad(z) == pytest.approx(moved[2 * round(z / h) + 1], rel=1e-5, abs=1e-9)
+
+
+def test_a_guys_pull_and_stiffness_by_hand() -> None:
+    """4 m up and 3 m out of the lower end: 5 m of rope at 3/5: 100 N held are 167 N in it; 4 mm: 6.4 mm^2 of 100 GPa
+    over 5 m, 128 kN/m along it, 46 kN/m across; 8 kN of breaking force, of which a fifth."""
+    guys = guys_of(Mast(guys=3, guy_m=3.2, held_m=0.8, guy_out_m=3.0, guy_mm=4.0))
+    assert guys is not None
+    assert guys.pull == pytest.approx(5 / 3)
+    assert guys.stiff_n_m == pytest.approx(128e3 * 0.36)
+    assert guys.bears_n == pytest.approx(1600)
+    assert guys_of(Mast(guy_m=3.2)) is None
 
 
 def test_the_weight_of_a_tube_against_its_table() -> None:

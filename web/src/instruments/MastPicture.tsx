@@ -98,6 +98,7 @@ export function MastPicture({
   held,
   outer,
   kind,
+  guys,
 }: {
   answer: MastAnswer;
   antennas: Antenna[];
@@ -106,6 +107,8 @@ export function MastPicture({
   outer: number;
   /** What it stands on: a fixing, or a portable rig. */
   kind: string;
+  /** Where guys are tied above the upper bracket, and how far out they are anchored [m]. */
+  guys: { up: number; out: number } | null;
 }) {
   const at = useShown();
   const top = Math.max(free, ...antennas.map((a) => a.on_mast_m ?? 0)) + 0.5;
@@ -126,6 +129,15 @@ export function MastPicture({
       aria-label={`Mast from the side, ${answer.figure}`}
     >
       <Stands kind={kind} x={x} y={y} held={held} />
+      {guys &&
+        [-1, 1].map((side) => (
+          <path
+            key={side}
+            d={`M${x} ${y(guys.up)}L${x + side * guys.out * scale} ${y(-held)}`}
+            stroke="var(--color-ink)"
+            strokeDasharray="7 3"
+          />
+        ))}
       <rect
         x={x - tube / 2}
         y={y(free)}

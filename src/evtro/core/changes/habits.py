@@ -233,6 +233,15 @@ def _beam(at: At, given: Values) -> Values:
     return values
 
 
+def _mast(at: At, given: Values) -> Values:
+    """Guys that are tied nowhere yet are tied at two thirds of the free tube."""
+    values = at.read(given)
+    if values.get("guys") and not at.of(values, "guy_m"):
+        free = float(at.of(values, "length_m")) - float(at.of(values, "held_m"))
+        values["guy_m"] = round(max(free, 0.0) * 2 / 3, 2)
+    return values
+
+
 def _conductor(at: At, given: Values) -> Values:
     """One of the school's rules, at its least size unless another is given; a second one of a rule begins
     at another part."""
@@ -290,5 +299,5 @@ _HABITS: dict[str, Callable[[At, Values], Values]] = {
     "site": _site, "stops": _stop, "targets": _target, "carriers": _carrier,
     "obstructions": _obstruction, "spots": _spot, "dishes": _dish, "arrays": _array, "feeds": _feed,
     "samples": _sample, "feed_tries": _try, "locks": _lock, "beams": _beam,
-    "conductors": _conductor, "scans": _scan, "parts": _part, "links": _link,
+    "mast": _mast, "conductors": _conductor, "scans": _scan, "parts": _part, "links": _link,
 }  # fmt: skip

@@ -43,6 +43,11 @@ class Mast(Row):
     buried_m: Annotated[float, In("m"), length("Pole in the ground", 5, 0.1)] = 0.8
     footing_mm: Annotated[float, In("mm"), Field(title="Footing, across", ge=50, le=3_000)] = 300.0
     crew: Annotated[int, Field(title="Crew", ge=1, le=6)] = 1
+    guys: Annotated[int, Field(title="Guys", ge=0, le=4)] = 0
+    guy_m: Annotated[float, In("m"), length("Guys above the upper bracket", 40)] = 0.0
+    guy_out_m: Annotated[float, In("m"), length("Guys anchored away", 40, 0.1)] = 2.0
+    guy_mm: Annotated[float, In("mm"), Field(title="Guy rope", ge=2, le=16)] = 4.0
+    ice_mm: Annotated[float, In("mm"), Field(title="Ice", ge=0, le=100)] = 0.0
 
 
 class Earth(Row):

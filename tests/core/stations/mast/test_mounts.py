@@ -118,3 +118,65 @@ def test_a_dish_on_a_short_pole_does_not_stand_in_the_ground() -> None:
     low = job.model_copy(update={"dishes": (dish,)})
     problem = next(p for p in _answers(low).mast.problems if p.code == "dish-low")
     assert "dish-low" not in {p.code for p in _answers(taken(low, problem.change)).mast.problems}
+
+
+def test_guys_hold_a_mast_and_their_rope_is_judged() -> None:
+    tall = {"length_m": 5.0, "held_m": 0.9, "base": "concrete", "wall_mm": 3.0, "outer_mm": 48.0}
+    bare, tied = (
+        _answers(_on("wall", **tall, **more)).mast
+        for more in ({}, {"guys": 3, "guy_m": 2.5, "guy_out_m": 2.5})
+    )
+    assert (tied.moment.value or 0) < 0.6 * (bare.moment.value or 0)
+    assert (tied.tube.value or 0) < (bare.tube.value or 0)
+    assert tied.guys_n > 0 == bare.guys_n
+    assert {u.name for u in tied.uses} - {u.name for u in bare.uses} == {"a guy in the wind"}
+    assert all(b.deg > t.deg for b, t in zip(bare.sway, tied.sway, strict=True))
+    # Steeper guys are pulled harder, thin ones are too thin.
+    steep = _answers(_on("wall", **tall, guys=3, guy_m=2.5, guy_out_m=0.6)).mast
+    pull = {
+        n: next(u.gauge for u in m.uses if u.name.startswith("a guy"))
+        for n, m in (("flat", tied), ("steep", steep))
+    }
+    assert (pull["steep"].value or 0) > (pull["flat"].value or 0)
+    thin = _answers(
+        _on("wall", **tall, guys=3, guy_m=2.5, guy_out_m=0.6, guy_mm=2.0, wind_ms=45)
+    ).mast
+    assert any(p.code == "guy-pull" for p in thin.problems)
+
+
+def test_guys_count_only_where_they_are_tied() -> None:
+    job = _on("wall", base="concrete")
+    for more in ({"guys": 3}, {"guy_m": 2.0}, {"guys": 0, "guy_m": 2.0, "guy_mm": 8.0}):
+        other = _on("wall", base="concrete", **more)
+        assert _answers(other).mast.moment == _answers(job).mast.moment
+
+
+@pytest.mark.parametrize("fixing", ["wall", "ballast", "pole", "roof"])
+def test_ice_makes_nothing_lighter(fixing: str) -> None:
+    bare, iced = (
+        _answers(_on(fixing, base="concrete", ballast_kg=150, ice_mm=mm)).mast for mm in (0, 15)
+    )
+    assert (iced.moment.value or 0) > (bare.moment.value or 0)
+    assert all(i.area_m2 > b.area_m2 for b, i in zip(bare.loads, iced.loads, strict=True))
+    for use in iced.uses:
+        before = next(u for u in bare.uses if u.name == use.name)
+        if use.gauge.high == before.gauge.high:
+            assert (use.gauge.value or 0) >= (before.gauge.value or 0)
+
+
+def test_a_dish_that_sways_off_its_satellite_is_told_with_its_cost() -> None:
+    thin = _on("wall", base="concrete", outer_mm=25.0, wall_mm=1.5, length_m=3.2)
+    stiff = _on("wall", base="concrete", outer_mm=76.0, wall_mm=3.6, length_m=3.2)
+    swayed, stood = _answers(thin).mast, _answers(stiff).mast
+    (problem,) = (p for p in swayed.problems if p.code == "mast-sway")
+    assert problem.state == "near"
+    assert "0.8 m" in text_of(problem.title)
+    assert swayed.sway[0].cost_db > 1 > stood.sway[0].cost_db
+    assert not any(p.code == "mast-sway" for p in stood.problems)
+    # A calm design wind sways it no more than it blows.
+    assert (
+        _answers(_on("wall", base="concrete", outer_mm=25.0, wall_mm=1.5, length_m=3.2, wind_ms=10))
+        .mast.sway[0]
+        .deg
+        < swayed.sway[0].deg
+    )

@@ -102,7 +102,53 @@ export function Fixing({ field }: { field: unknown }) {
           {put("Footing, across", "footing_mm", "mm")}
         </>
       )}
+      <Guys put={put} />
+      {fixing !== "loft" && put("Ice, thick", "ice_mm", "mm")}
       {put("Crew", "crew", "count")}
+    </>
+  );
+}
+
+/** Guys: how many, where they are tied and anchored, of which rope. */
+function Guys({
+  put,
+}: {
+  put: (
+    label: string,
+    key: "guy_m" | "guy_out_m" | "guy_mm",
+    unit: "m" | "mm",
+    digits?: number,
+  ) => ReactNode;
+}) {
+  const { view } = useJob();
+  const { mast: write } = useWrites();
+  const m = view.job.mast!;
+  if (m.fixing === "loft") return null;
+  return (
+    <>
+      <div className="flex items-baseline justify-between border-line border-b py-1">
+        <dt>Guys</dt>
+        <dd className="m-0">
+          <Choice
+            label="Guys"
+            value={String(m.guys ?? 0) as "0"}
+            options={[
+              ["0", "none"],
+              ["3" as "0", "three"],
+              ["4" as "0", "four"],
+            ]}
+            onChange={(n) => write({ guys: Number(n) })}
+            width={120}
+          />
+        </dd>
+      </div>
+      {Boolean(m.guys) && (
+        <>
+          {put("Guys above the upper bracket", "guy_m", "m", 2)}
+          {put("Guys anchored away", "guy_out_m", "m", 1)}
+          {put("Guy rope", "guy_mm", "mm")}
+        </>
+      )}
     </>
   );
 }

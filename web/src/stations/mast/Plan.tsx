@@ -10,7 +10,7 @@ import { type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { useSettings } from "../../shell/settings";
 import { Say, useShown } from "../../units/showing";
-import { shown, unitName } from "../../units/units";
+import { shown, textOf, unitName } from "../../units/units";
 import { antennasOf } from "../antennas";
 import { useWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
@@ -91,6 +91,7 @@ export default function MastPlan() {
           held={held}
           outer={m.outer_mm ?? 48}
           kind={kind}
+          guys={m.guys && m.guy_m ? { up: m.guy_m, out: m.guy_out_m ?? 2 } : null}
         />
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />
@@ -173,6 +174,17 @@ export default function MastPlan() {
             digits={2}
             note="at least one sixth of the mast"
           />
+          {mast.uses.slice(2).map((u) => (
+            <GaugeLine key={u.name} name={u.name} gauge={u.gauge} digits={0} note={u.origin} />
+          ))}
+          {mast.sway.map((s) => (
+            <p key={s.antenna} className="m-0 border-line border-b py-1.5 text-dense">
+              <b>{s.name} in a gale</b> turns by{" "}
+              <span className="num">{textOf({ value: s.deg, unit: "deg", digits: 2 }, at)}</span>,
+              which costs{" "}
+              <span className="num">{textOf({ value: s.cost_db, unit: "db", digits: 1 }, at)}</span>
+            </p>
+          ))}
         </section>
         <Problems rows={mast.problems} />
       </div>

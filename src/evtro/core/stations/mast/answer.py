@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ...job import Job, Mast
+from ...job import Dish, Job, Mast
 from ...job.changes import Set
 from ...job.problems import Problem
 from ...job.profile import Profile
+from ...physics.beams import dish_beamwidth_deg, off_axis_loss_db
 from ...units.quantities import (
     Gauge,
     Phrase,
@@ -18,10 +19,25 @@ from ...units.quantities import (
     worst,
 )
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
-from .mounts import deflection_m, held, inertia_mm4
+from .mounts import held, inertia_mm4
+from .statics import (
+    ELEMENT_MM,
+    ICE_KG_M3,
+    FreeTube,
+    Guys,
+    guys_of,
+    iced_area_m2,
+    iced_dish_m2,
+    stiffness_nm2,
+    worst_nm,
+)
 from .wind import Pressure, area_m2, pressure
 
 STEEL_SAFETY = 1.5  # on yield; common practice, no source
+GALE_PA = 250.0  # of 20 m/s: what reception should outlast; common practice, no source
+SWAY_DB = 1.0  # common practice, no source
+USUAL_MHZ = 12_000.0  # where no carrier is planned
+POINTS = 25
 
 
 @dataclass(frozen=True)
@@ -39,11 +55,22 @@ class WindLoad:
 
 
 @dataclass(frozen=True)
+class Sway:
+    """How far a gale turns a dish about the bracket [deg], and what that costs at its highest frequency [dB]."""
+
+    antenna: str
+    name: str
+    deg: float
+    cost_db: float
+
+
+@dataclass(frozen=True)
 class MastAnswer:
     """The answer of the station. `diagram` is bending moment [N m] by height [m]. The upper bracket
     bears the moment over the held length and all the shear, the lower one the moment's part, the
     other way; both are None while nothing is held. `mount` says what holds it, `uses` how each part of
-    that is used; `weights` what is lifted [kg]; `sway_deg` how far the wind turns a dish, by antenna."""
+    that is used; `weights` what is lifted [kg]; `sway` how far a gale turns each dish; `guys_n` what the guys
+    hold [N]."""
 
     loads: list[WindLoad]
     pressure_pa: float
@@ -59,7 +86,8 @@ class MastAnswer:
     mount: str
     uses: list[Use]
     weights: list[Weight]
-    sway_deg: dict[str, float]
+    sway: list[Sway]
+    guys_n: float
     problems: list[Problem]
     state: State
     figure: str
@@ -69,22 +97,6 @@ def section_modulus_mm3(outer_mm: float, wall_mm: float) -> float:
     """Section modulus of a round tube [mm³], pi (D⁴ - d⁴) / 32 D (R. J. Roark, from memory)."""
     inner = max(outer_mm - 2 * wall_mm, 0.0)
     return math.pi * (outer_mm**4 - inner**4) / (32 * outer_mm)
-
-
-def moments_nm(loads: list[WindLoad], free_m: float, points: int = 25) -> list[tuple[float, float]]:
-    """Bending moment along the free tube; the tube's own wind load is spread evenly."""
-    tube = next(load for load in loads if load.antenna is None)
-    rows = []
-    for i in range(points):
-        z = free_m * i / (points - 1)
-        own = tube.force_n / free_m * (free_m - z) ** 2 / 2 if free_m > 0 else 0.0
-        lifted = sum(
-            load.force_n * (load.height_m - z)
-            for load in loads
-            if load.antenna is not None and load.height_m > z
-        )
-        rows.append((z, own + lifted))
-    return rows
 
 
 MOUNTS = {
@@ -116,7 +128,7 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
         return _on_vehicle(job, blows)
     over = min(mast.held_m, mast.length_m)
     free = mast.length_m - over
-    tube_area = mast.outer_mm / 1000 * free
+    tube_area = iced_area_m2(mast.outer_mm / 1000 * free, mast.ice_mm, mast.outer_mm)
     tube_force = wind.coefficient * blows.pa * tube_area
     loads = [
         WindLoad(
@@ -131,13 +143,24 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     ]
     for antenna in job.antennas:
         area, words = area_m2(job, antenna)
+        if mast.ice_mm:
+            area = (
+                iced_dish_m2(area, mast.ice_mm, antenna.diameter_m)
+                if isinstance(antenna, Dish)
+                else iced_area_m2(area, mast.ice_mm, ELEMENT_MM)
+            )
+            words = (*words, ", with ice round it")
         force = wind.coefficient * blows.pa * area
         loads.append(
             WindLoad(name=antenna.name, kind=antenna.kind, antenna=antenna.id, height_m=antenna.on_mast_m, area_m2=area, force_n=force,
                      moment_nm=force * antenna.on_mast_m, area_words=words)
         )  # fmt: skip
-    shear = sum(load.force_n for load in loads)
-    total = sum(load.moment_nm for load in loads)
+    stiff = stiffness_nm2(inertia_mm4(mast.outer_mm, mast.wall_mm))
+    beam = FreeTube(tuple((w.force_n, w.height_m) for w in loads if w.antenna is not None), spread_n=tube_force, free_m=free,
+                stiff_nm2=stiff, guys=guys_of(mast))  # fmt: skip
+    heights = [free * i / (POINTS - 1) for i in range(POINTS)]
+    shear, total = beam.shear_n, abs(beam.moment_nm(0.0))
+    bent = max(total, worst_nm(beam, heights))
     own = mast.moment_limit_nm
     limit = min(wind.moment_limit_nm, own) if own is not None else wind.moment_limit_nm
     origin = "the mount's own limit" if own is not None and own <= limit else wind.origin
@@ -145,15 +168,15 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     bearable = (
         mast.yield_mpa / STEEL_SAFETY * section_modulus_mm3(mast.outer_mm, mast.wall_mm) / 1000
     )
-    tube = gauge(total, "nm", high=bearable, reserve=0.1 * bearable)
+    tube = gauge(bent, "nm", high=bearable, reserve=0.1 * bearable)
     least_held = wind.held_fraction * mast.length_m
     hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
     if job.rig.kind != "none" or mast.fixing in ("pole", "loft"):
         hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="in")
     problems: list[Problem] = []
     weights = weights_of(job, mast)
-    carried = sum(w.kg for w in weights)
-    used = held(mast, total, shear, carried)
+    carried = sum(w.kg for w in weights) + _ice_kg(job, mast)
+    used = held(mast, beam.moment_nm(0.0), shear, carried)
     problems += mount_problems(job, mast, used, weights) + lean_problems(job)
     if not blows.chosen:
         problems.append(_region_problem(profile, blows))
@@ -188,21 +211,60 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
                         ref=antenna.id)
             )  # fmt: skip
     uses = uses_of(mast, used)
-    share = [total / limit, total / bearable, *(_share(u.gauge) for u in uses)]
+    if beam.guys is not None:
+        uses.append(_guy_use(beam, beam.guys, problems))
+    swaying = _sway(job, beam, min(GALE_PA / blows.pa, 1.0) if blows.pa > 0 else 0.0, problems)
+    share = [total / limit, bent / bearable, *(_share(u.gauge) for u in uses)]
     percent = 100 * max(share)
     states = [moment.state, tube.state, hold.state, *(p.state for p in problems)]
-    stiff = inertia_mm4(mast.outer_mm, mast.wall_mm)
-    sway = {
-        load.antenna: math.degrees(deflection_m(load.force_n, load.height_m, stiff)[1])
-        for load in loads if load.antenna is not None
-    }  # fmt: skip
     return MastAnswer(
         loads=loads, pressure_pa=blows.pa, pressure_origin=blows.origin, moment=moment, moment_origin=origin, tube=tube, held=hold,
-        upper_bracket_n=used.upper_n, lower_bracket_n=used.lower_n, diagram=moments_nm(loads, free), percent=percent,
-        mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing], uses=uses, weights=weights, sway_deg=sway,
+        upper_bracket_n=used.upper_n, lower_bracket_n=used.lower_n, diagram=[(z, beam.moment_nm(z)) for z in heights], percent=percent,
+        mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing], uses=uses, weights=weights, sway=swaying, guys_n=beam.held_n,
         problems=problems, state=worst(states) if job.antennas else "todo",
         figure=_figure(job, mast, percent),
     )  # fmt: skip
+
+
+def _ice_kg(job: Job, mast: Mast) -> float:
+    """What ice adds to carry [kg]: a sleeve round the tube, a layer on each dish."""
+    ice = mast.ice_mm / 1000
+    sleeve = math.pi * (mast.outer_mm / 1000 + ice) * ice * mast.length_m
+    layers = sum(math.pi / 4 * d.diameter_m**2 * ice for d in job.dishes)
+    return ICE_KG_M3 * (sleeve + layers)
+
+
+def _guy_use(beam: FreeTube, guys: Guys, problems: list[Problem]) -> Use:
+    """A guy in the wind against what its rope may carry."""
+    pull = gauge(abs(beam.held_n) * guys.pull, "n", high=guys.bears_n, reserve=0.1 * guys.bears_n)
+    if pull.state != "in":
+        problems.append(Problem(
+            code="guy-pull", station="mast", state=pull.state, place="guys", title=("The guys are pulled too hard",), gauge=pull,
+            limit=("at most ", Quantity(guys.bears_n, "n", 0)), origin="a fifth of the rope's breaking force (common practice, no source)",
+            remedy=("Take a thicker rope, or anchor them farther out. What holds the anchors is not reckoned here.",)))  # fmt: skip
+    return Use(
+        "a guy in the wind",
+        pull,
+        "a fifth of the rope's breaking force (common practice, no source)",
+    )
+
+
+def _sway(job: Job, beam: FreeTube, share: float, problems: list[Problem]) -> list[Sway]:
+    """What a gale, a share of the design wind, does to the aim of each dish."""
+    found = []
+    for dish in job.dishes:
+        high = max(
+            (c.frequency_mhz for c in job.carriers if c.target == dish.target), default=USUAL_MHZ
+        )
+        turned = math.degrees(abs(beam.turn_rad(dish.on_mast_m))) * share
+        cost = float(off_axis_loss_db(turned, dish_beamwidth_deg(dish.diameter_m, high)))
+        found.append(Sway(dish.id, dish.name, turned, cost))
+        if cost > SWAY_DB:
+            problems.append(Problem(
+                code="mast-sway", station="mast", state="near", place=dish.name, title=(f"A gale turns {dish.name} off its satellite",),
+                gauge=gauge(cost, "db", high=SWAY_DB), limit=("at most ", Quantity(SWAY_DB, "db"), " in a gale"), origin="common practice, no source",
+                remedy=("It turns by ", Quantity(turned, "deg", 2), ". Take a wider or thicker tube, hang it lower, or tie guys."), ref=dish.id))  # fmt: skip
+    return found
 
 
 def _figure(job: Job, mast: Mast, percent: float) -> str:
@@ -225,7 +287,7 @@ def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
     return MastAnswer(
         loads=[], pressure_pa=blows.pa, pressure_origin=blows.origin, moment=none, moment_origin="the base's own sheet",
         tube=none, held=none, upper_bracket_n=None, lower_bracket_n=None, diagram=[], percent=0.0,
-        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway_deg={}, problems=[],
+        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway=[], guys_n=0.0, problems=[],
         state="in" if job.antennas else "todo", figure="vehicle's roof" if job.antennas else "no antenna",
     )  # fmt: skip
 

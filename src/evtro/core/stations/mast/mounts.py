@@ -137,7 +137,8 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
         return Held()
     if mast.fixing == "ballast":
         # The foot stands at the bottom of the tube: the moment there is that of the whole length.
-        at_foot = moment_nm + shear_n * over
+        at_foot = abs(moment_nm + shear_n * over)
+        shear_n = abs(shear_n)
         own = weight_kg + mast.ballast_kg
         against = own * GRAVITY * mast.foot_m / 2 / OVERTURN_SAFETY
         grip = own * GRAVITY * FRICTION / SLIDE_SAFETY
@@ -148,12 +149,14 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
         )  # fmt: skip
     if mast.fixing == "pole":
         # What is held is what is in the ground; the wind acts at the height that its moment says.
-        arm = moment_nm / shear_n if shear_n > 0 else free / 2
+        shear_n = abs(shear_n)
+        arm = abs(moment_nm) / shear_n if shear_n > 0 else free / 2
         need = embedment_m(shear_n, arm, mast.footing_mm / 1000)
         return Held(buried=gauge(mast.buried_m, "m", low=need, reserve=0.1 * need))
     if over <= 0:
         return Held()
-    upper, lower = moment_nm / over + shear_n, moment_nm / over
+    moment_nm = abs(moment_nm)  # guys may bend it the other way
+    upper, lower = moment_nm / over + abs(shear_n), moment_nm / over
     if mast.fixing == "chimney":
         return Held(upper_n=upper, lower_n=lower)  # straps: no bolt; the chimney is looked at
     if mast.fixing == "roof":
@@ -186,13 +189,6 @@ def tube_kg(mast: Mast) -> float:
     inner = max(mast.outer_mm - 2 * mast.wall_mm, 0.0)
     area = math.pi / 4 * (mast.outer_mm**2 - inner**2) / 1e6
     return area * mast.length_m * STEEL_KG_M3
-
-
-def deflection_m(force_n: float, at_m: float, inertia_mm4: float, modulus_mpa: float = 210_000.0) -> tuple[float, float]:  # fmt: skip
-    """How far a cantilever gives way at its load [m] and by which angle [rad]: F l³ / 3 E I and
-    F l² / 2 E I [1]."""
-    stiff = modulus_mpa * 1e6 * inertia_mm4 * 1e-12
-    return force_n * at_m**3 / (3 * stiff), force_n * at_m**2 / (2 * stiff)
 
 
 def inertia_mm4(outer_mm: float, wall_mm: float) -> float:
