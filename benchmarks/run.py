@@ -22,6 +22,7 @@ import httpx
 import work
 from arrays import arrays
 from dishes import dishes
+from phone import phone
 from playwright.sync_api import sync_playwright
 from timing import PAINT
 
@@ -175,7 +176,9 @@ def _memory_mb() -> float:
 def main() -> int:
     """Print the table."""
     rows = core() + dishes() + arrays() + work.on_site() + service() + interface()
-    rows += growth.solver() + design.designs() + growth.service() + growth.browser(FLAGS)
+    rows += (
+        growth.solver() + design.designs() + growth.service() + growth.browser(FLAGS) + phone(FLAGS)
+    )
     width = max(len(name) for name, _, _ in rows)
     print(f"{'on the demo job':<{width}}  {'target':>9}  {'figure':>9}")
     for name, target, figure in rows:

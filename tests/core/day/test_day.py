@@ -170,6 +170,14 @@ def test_wind_and_dark_are_clashes_at_height_only() -> None:
     assert any("sunrise" in text_of(c) for c in night.visits[0].clashes)
 
 
+def test_what_lies_past_midnight_is_night() -> None:
+    late = _day(NEAR[:1], starts_min=1430 - 60)
+    assert any("sunrise" in text_of(c) for c in late.visits[0].clashes)
+    assert late.unforecast
+    high = sum(b.end - b.begin for b in late.visits[0].bars if b.high)
+    assert late.clash_min == pytest.approx(high)
+
+
 def test_gusts_count_and_silence_is_told() -> None:
     gusty = tuple(Hour(at_min=60.0 * h, wind_ms=6, gust_ms=12) for h in range(5, 22))
     assert _day(NEAR[:1], forecast=gusty).visits[0].clashes

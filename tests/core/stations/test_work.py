@@ -378,3 +378,27 @@ def test_every_step_says_what_it_takes(name: str) -> None:
     low = job.rig.kind != "none" or job.mast.fixing == "loft" or job.site.mount_height_m <= 2
     assert any(s.high for s in steps) != low
     assert not any(s.high for s in steps if s.key.startswith(("readings.", "handover.", "site.")))
+
+
+@pytest.mark.parametrize("name", ["skerry-house", "tern-hut", "kauri-flat"])
+def test_nothing_is_peaked_before_its_locks_are_seen_loose_and_all_is_tried_at_the_end(
+    name: str,
+) -> None:
+    job = behind_gates(JOBS[name])
+    keys = list(steps_of(job))
+    loose, peak, tight = (
+        next(k for k in keys if k.endswith(f".{w}")) for w in ("loose", "peak", "tight")
+    )
+    assert keys.index(loose) < keys.index(peak) < keys.index(tight)
+    with pytest.raises(InputError) as refused:
+        taken(job, Tick(step=peak, done=True))
+    assert refused.value.code == "step-first"
+    # Left with a reason it is no obstacle: a head that turns in its clamp has no locks.
+    left = taken(job, Tick(step=loose, done=True, left="no fine screws on this one"))
+    assert taken(left, Tick(step=peak, done=True)) != left
+    # One that still turns keeps the last step open.
+    locked = taken(left, Tick(step=tight.replace("tight", "lock"), done=True))
+    with pytest.raises(InputError) as refused:
+        taken(taken(locked, Tick(step=tight, value="1")), Tick(step=tight, done=True))
+    assert refused.value.code == "reading-out"
+    assert taken(taken(locked, Tick(step=tight, value="0")), Tick(step=tight, done=True)) != locked

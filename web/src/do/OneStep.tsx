@@ -46,16 +46,21 @@ export function OneStep({
   const held = heldBy(keys, step, known, useOutbox(view.id));
   const unread = Boolean(step.danger) && !mark?.danger_read;
   const out = step.measure?.state === "out" && mark?.value != null && !step.finds;
-  const shut = stopped || Boolean(held) || unread;
+  const first = step.needs?.find(
+    (k) => keys.some((s) => s.key === k) && !known.get(k)?.at && k !== held,
+  );
+  const shut = stopped || Boolean(held) || unread || Boolean(first);
   const why = stopped
     ? "Nothing goes on before this has changed."
     : held
       ? "What comes before it is not confirmed."
-      : unread
-        ? "Read the danger and tick it first."
-        : out && !mark?.left_why
-          ? "Shut until it reads right."
-          : "";
+      : first
+        ? "What comes before it is not done."
+        : unread
+          ? "Read the danger and tick it first."
+          : out && !mark?.left_why
+            ? "Shut until it reads right."
+            : "";
   return (
     <section
       aria-label={`Step ${index + 1} of ${count}`}
@@ -76,6 +81,7 @@ export function OneStep({
       <NotSent job={view.id} />
       {stopped && <Stop step={step} />}
       {held && <Held by={held} />}
+      {!held && first && <Held by={first} />}
       {step.danger && !stopped && <Gate step={step} mark={mark} put={put} />}
       <div>
         <h2 className="m-0 font-bold text-head leading-6">

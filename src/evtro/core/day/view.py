@@ -209,10 +209,8 @@ def _placed(
 
 
 def _cost(placed: Sequence[_Placed], sky: Sky, home: float) -> Cost:
-    bad = sky.windy | sky.dark
-    danger = sum(
-        sky.minutes(bad, p.begin + b.begin, p.begin + b.end) for p in placed for b in p.line.bars if b.task.high
-    )  # fmt: skip
+    bad = sky.bad_so_far
+    danger = sum(bad.between(p.begin + a, p.begin + b) for p in placed for a, b in p.line.high)
     end = placed[-1].begin + placed[-1].line.minutes + home if placed else 0.0
     return Cost(danger, max(end - LATE_MIN, 0.0), sum(p.road_min for p in placed))
 
@@ -251,9 +249,9 @@ def _visit(placed: _Placed, sky: Sky, plan: DayPlan) -> VisitView:
     for b in line.bars:
         wrong = ""
         begin, end = at + b.begin, at + b.end
-        if b.task.high and sky.minutes(sky.windy, begin, end) > 0.5:
+        if b.task.high and sky.windy_so_far.between(begin, end) > 0.5:
             wrong = "wind"
-        elif b.task.high and sky.minutes(sky.dark, begin, end) > 0.5:
+        elif b.task.high and sky.dark_so_far.between(begin, end) > 0.5:
             wrong = "dark"
         bars.append(BarView(begin, end, who=list(b.who), words=b.task.words, station=b.task.station,
                             high=b.task.high, clash=wrong))  # fmt: skip
@@ -279,12 +277,9 @@ def _gone(key: str) -> VisitView:
 
 
 def _unforecast(placed: Sequence[_Placed], sky: Sky) -> bool:
-    unknown = sky.wind_ms != sky.wind_ms  # nan
+    unknown = sky.unknown_so_far
     return any(
-        sky.minutes(unknown, p.begin + b.begin, p.begin + b.end) > 0.5
-        for p in placed
-        for b in p.line.bars
-        if b.task.high
+        unknown.between(p.begin + a, p.begin + b) > 0.5 for p in placed for a, b in p.line.high
     )
 
 

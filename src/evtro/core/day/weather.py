@@ -11,6 +11,7 @@ from __future__ import annotations
 
 import datetime as dt
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -42,12 +43,44 @@ class Sky:
     rises: float | None
     sets: float | None
 
-    def minutes(self, which: NDArray[np.bool_], begin: float, end: float) -> float:
-        """How many minutes of a span are so."""
-        edges = np.clip(np.array([begin, end]), 0, DAY_MIN) / STEP_MIN
-        sums = np.concatenate([[0.0], np.cumsum(which)]) * STEP_MIN
-        low, high = np.interp(edges, np.arange(len(sums)), sums)
-        return float(high - low)
+    @cached_property
+    def windy_so_far(self) -> Tally:
+        """Minutes of too much wind."""
+        return Tally(self.windy)
+
+    @cached_property
+    def dark_so_far(self) -> Tally:
+        """Minutes without light."""
+        return Tally(self.dark, night=True)
+
+    @cached_property
+    def bad_so_far(self) -> Tally:
+        """Minutes in which nobody should be up there."""
+        return Tally(self.windy | self.dark, night=True)
+
+    @cached_property
+    def unknown_so_far(self) -> Tally:
+        """Minutes of which nothing is forecast."""
+        return Tally(np.isnan(self.wind_ms), night=True)
+
+
+class Tally:
+    """How many minutes of a day were so, up to each of its steps: asked for often, with plain numbers. With
+    `night` what lies past midnight is so, too."""
+
+    def __init__(self, which: NDArray[np.bool_], *, night: bool = False) -> None:
+        self._night = night
+        self._sums: list[float] = [0.0, *(STEP_MIN * np.cumsum(which)).tolist()]
+
+    def _until(self, minute: float) -> float:
+        at = min(max(minute, 0.0), float(DAY_MIN)) / STEP_MIN
+        n = min(int(at), len(self._sums) - 2)
+        return self._sums[n] + (at - n) * (self._sums[n + 1] - self._sums[n])
+
+    def between(self, begin: float, end: float) -> float:
+        """Minutes of a span that were so."""
+        past = max(end, DAY_MIN) - max(begin, DAY_MIN) if self._night else 0.0
+        return self._until(end) - self._until(begin) + past
 
 
 def sky_of(plan: DayPlan, latitude_deg: float | None, longitude_deg: float | None) -> Sky:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import groupby
 
 from ..job import Job
@@ -75,6 +76,11 @@ class Timeline:
     minutes: float
     too_few: bool
     another_day: str
+
+    @cached_property
+    def high(self) -> tuple[tuple[float, float], ...]:
+        """When somebody is at height [min from the visit's begin]."""
+        return tuple((b.begin, b.end) for b in self.bars if b.task.high)
 
 
 def tasks_of(steps: Mapping[str, Sequence[Step]], job: Job, crew: int) -> list[Stint]:

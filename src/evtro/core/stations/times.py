@@ -45,7 +45,7 @@ TIMES: dict[str, Takes] = {
     "aim.skew": Takes(5, high=True), "aim.azimuth": Takes(5, high=True), "aim.sweep": Takes(10, high=True),
     "aim.spots": Takes(20, high=True), "aim.peak": Takes(15, high=True), "aim.lock": Takes(8, high=True),
     "aim.code": Takes(5), "aim.search": Takes(3, 10, "its search"), "aim.found": Takes(3),
-    "aim.null": Takes(10, high=True), "aim.zero": Takes(5), "aim.axis": Takes(5, high=True),
+    "aim.loose": Takes(3, high=True), "aim.tight": Takes(4, high=True), "aim.null": Takes(10, high=True), "aim.zero": Takes(5), "aim.axis": Takes(5, high=True),
     "aim.scale": Takes(5, high=True), "aim.beam": Takes(5, 0.5, "the modem's log-in"),
     "aim.transmit": Takes(10, 5, "the terminal's last alignment"), "aim": Takes(5, high=True),
     "coax.loop": Takes(8, high=True), "coax.connectors": Takes(15), "coax.caps": Takes(5),

@@ -54,6 +54,11 @@ def check_free(step: Step, steps: Mapping[str, Step], job: Job) -> None:
     if step.danger and not any(m.step == step.key and m.danger_read for m in job.marks):
         raise InputError("Danger", f"“{step.danger}” is not confirmed.", "Read it and tick it first.",
                          "danger-unread")  # fmt: skip
+    done = {m.step for m in job.marks if m.at}
+    before = next((steps[k] for k in step.needs if k in steps and k not in done), None)
+    if before is not None:
+        raise InputError("Step", f"“{text_of(before.title)}” comes before it.",
+                         "Do it first, or leave it there and say why.", "step-first")  # fmt: skip
 
 
 def check_reading(step: Step, value: float | None, why: str) -> None:

@@ -81,7 +81,8 @@ class Gauge:
 class Step:
     """One thing to do on site. A danger, when there is one, is read and confirmed first. `held_by` is the
     gate before it that nobody has confirmed; `stop` why it cannot be done at all as things stand. It takes
-    `minutes` and `crew` people; `mend` puts right what was read out of its limits; `high` is work at height; `wait_min` is what has to pass after it, for
+    `minutes` and `crew` people; `mend` puts right what was read out of its limits; `needs` are steps that
+    come before it, done or left with a reason; `high` is work at height; `wait_min` is what has to pass after it, for
     what `wait_for` says, before what follows it goes on. Where it `finds` something out, no reading is wrong."""
 
     key: str
@@ -101,6 +102,7 @@ class Step:
     wait_for: str = ""
     finds: bool = False
     mend: Phrase = ()
+    needs: tuple[str, ...] = ()
 
 
 def gauge(

@@ -34,6 +34,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
     steps = _stand(job, key)
     if antenna.mounting == "polar":
         return [*steps, *_motor(job, antenna, a, key)]
+    steps.append(_loose(antenna, key))
     if a.inclinometer_deg is not None:
         reads = a.inclinometer_deg
         steps.append(
@@ -88,14 +89,16 @@ def _dish(job: Job, a: Aim) -> list[Step]:
             f"{key}.peak",
             ("Find both falling edges and go back to the middle",),
             hint=("Azimuth, then elevation, then skew, then once more. Quality, not strength.",),
+            needs=(f"{key}.loose",),
         ),
         _lock(antenna, key),
+        _tight(antenna, key),
     ]  # fmt: skip
     if antenna.two_way:
         steps += _two_way(job, antenna, key, a.tilt_deg is None)
     if upright:
         turn = next(i for i, s in enumerate(steps) if s.key == f"{key}.azimuth")
-        first = 1 if steps[0].key == f"{key}.stand" else 0
+        first = next(i for i, s in enumerate(steps) if s.key == f"{key}.loose") + 1
         steps.insert(first, steps.pop(turn))
     return steps
 
@@ -127,6 +130,24 @@ def _stand(job: Job, key: str) -> list[Step]:
     )]  # fmt: skip
 
 
+LOCKS_TWO_WAY = "four elevation nuts, two azimuth nuts, three bolts of the canister, four screws of the transceiver"
+
+
+def _loose(antenna: Dish, key: str) -> Step:
+    """Every lock seen loose before its axis is turned."""
+    which = LOCKS_TWO_WAY if antenna.two_way else "azimuth, elevation, the feed's clamp"
+    return Step(f"{key}.loose", ("Every lock loose, every fine screw in its middle",),
+                hint=(f"{which[0].upper()}{which[1:]}: snug enough that nothing falls, loose enough that it turns.",))  # fmt: skip
+
+
+def _tight(antenna: Dish, key: str) -> Step:
+    """Every lock tried by hand after the last nut."""
+    which = LOCKS_TWO_WAY if antenna.two_way else "azimuth, elevation, the feed's clamp, the foot"
+    return Step(f"{key}.tight", ("Try every fastener: how many still turn?",), Quantity(0.0, "count", 0),
+                (f"{which[0].upper()}{which[1:]}. By torque where the kit says one, even on both sides, the reflector not bent.",),
+                measure=gauge(None, "count", high=0.0), needs=(f"{key}.lock",))  # fmt: skip
+
+
 def _lock(antenna: Dish, key: str) -> Step:
     lock = Step(f"{key}.lock", ("Lock with the meter on",),
                 hint=("Read before and after every nut; undo the one that costs level.",))  # fmt: skip
@@ -154,13 +175,16 @@ def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
         ]  # fmt: skip
     return [
         *steps,
+        _loose(antenna, key),
         Step(f"{key}.azimuth", (f"Turn the whole mount on the mast to true {'north' if south else 'south'}",),
              Quantity(0.0 if south else 180.0, "deg_true"), (f"{a.skew_words} ", f"The first to look for is {a.target_name}.")),
         Step(f"{key}.sweep", (f"Drive to {a.target_name} and turn the mount until quality shows",),
              Quantity(a.azimuth_deg, "deg_true"), ("is its bearing; the motor stays where its position says",)),
         Step(f"{key}.peak", ("Peak the top of the arc with the mount, then both ends",),
-             hint=("Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",)),
+             hint=("Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",),
+             needs=(f"{key}.loose",)),
         _lock(antenna, key),
+        _tight(antenna, key),
     ]  # fmt: skip
 
 
