@@ -20,10 +20,12 @@ JOBS = sorted(demo_jobs())
 
 # Until nothing waits in the browser any more.
 EMPTIED = """
-() => new Promise((done) => {
+() => new Promise((done, fail) => {
   const asked = indexedDB.open('evtro');
+  let looks = 0;
   asked.onsuccess = () => {
     const look = () => {
+      if (++looks > 4000) return fail(new Error('something still waits'));
       const count = asked.result.transaction('outbox').objectStore('outbox').count();
       count.onsuccess = () => count.result ? setTimeout(look, 20) : (asked.result.close(), done());
     };

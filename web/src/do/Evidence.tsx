@@ -77,8 +77,7 @@ export function Evidence({
         aria-label="Photo file"
         accept="image/*"
         capture="environment"
-        className="sr-only"
-        tabIndex={-1}
+        className="hidden"
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = "";

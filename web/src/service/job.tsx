@@ -234,12 +234,13 @@ export function JobProvider({
     [cache, key, id],
   );
   const keyed = useCallback(
-    (it: Change, key: string, quiet: boolean) =>
+    (it: Change, key: string, quiet: boolean, show?: "") =>
       edit(
         (at) =>
           client.POST("/api/jobs/{job_id}/changes", {
             params: { ...at, header: { ...at.header, "idempotency-key": key } },
             body: it as never,
+            ...(show === undefined ? {} : { headers: { "Evtro-Show": show } }),
           }),
         quiet,
       ),

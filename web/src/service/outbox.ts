@@ -8,9 +8,20 @@ const others =
 let rows: Waiting[] = [];
 let unkept = -1;
 
+const MANY = 20;
+const CALM_MS = 100;
+let telling = 0;
+
+/** Many that go out one after another are not drawn one after another. */
 function show(next: Waiting[]) {
   rows = next;
-  for (const hear of hearers) hear();
+  if (telling) return;
+  const tell = () => {
+    telling = 0;
+    for (const hear of hearers) hear();
+  };
+  if (rows.length > MANY) telling = window.setTimeout(tell, CALM_MS);
+  else tell();
 }
 
 async function read() {
@@ -37,40 +48,50 @@ const ready = takeOver()
   .then(read);
 others?.addEventListener("message", () => void read());
 
+/** Does something to the kept rows and shows the same here; false where this browser keeps nothing. */
 async function told(
   change: (db: NonNullable<Awaited<ReturnType<typeof kept>>>) => Promise<unknown>,
+  after: (rows: Waiting[], n: number) => Waiting[],
 ) {
   await ready;
   const db = await kept();
   if (!db) return false;
-  await change(db);
-  await read();
+  const n = await change(db);
+  show(after(rows, Number(n ?? 0)));
   others?.postMessage(null);
   return true;
 }
 
+const without = (row: Waiting) => (all: Waiting[]) => all.filter((r) => r.n !== row.n);
+const instead = (row: Waiting) => (all: Waiting[]) => all.map((r) => (r.n === row.n ? row : r));
+
+async function put(row: Waiting) {
+  if (row.n < 0) show(instead(row)(rows));
+  else await told((db) => db.put("outbox", row), instead(row));
+}
+
 export const outbox = {
   ready,
+  /** What of a job is to be sent next. */
+  next: (job: string) => rows.find((r) => r.job === job && !r.refused),
   /** Keeps what was done; resolves when it would outlive a reload, or lies in the page at least. */
   put: async (row: Omit<Waiting, "n">) => {
-    const over = await told((db) => db.add("outbox", row)).catch(() => false);
+    const over = await told(
+      (db) => db.add("outbox", row),
+      (all, n) => [...all, { ...row, n }],
+    ).catch(() => false);
     if (!over) show([...rows, { ...row, n: unkept-- }]);
   },
   drop: async (row: Waiting) => {
-    if (row.n < 0) show(rows.filter((r) => r.n !== row.n));
-    else await told((db) => db.delete("outbox", row.n));
+    if (row.n < 0) show(without(row)(rows));
+    else await told((db) => db.delete("outbox", row.n), without(row));
   },
-  refuse: async (row: Waiting, refused: string) => {
-    if (row.n < 0) show(rows.map((r) => (r.n === row.n ? { ...r, refused } : r)));
-    else await told((db) => db.put("outbox", { ...row, refused }));
-  },
+  refuse: (row: Waiting, refused: string) => put({ ...row, refused }),
   /** What was refused is tried once more: something else has changed since. */
   anew: async (job: string) => {
     await ready;
-    for (const row of rows.filter((r) => r.job === job && r.refused)) {
-      if (row.n < 0) show(rows.map((r) => (r.n === row.n ? { ...r, refused: undefined } : r)));
-      else await told((db) => db.put("outbox", { ...row, refused: undefined }));
-    }
+    for (const row of rows.filter((r) => r.job === job && r.refused))
+      await put({ ...row, refused: undefined });
   },
 };
 

@@ -4,48 +4,79 @@ import type { Waiting } from "./kept";
 import { outbox, useOutbox } from "./outbox";
 import { sendAgain } from "./refusals";
 
+type Send = (row: Waiting) => Promise<Refusal | null>;
+
 const AGAIN_MS = 500;
 const MOST_AGAIN_MS = 8000;
-const sending = new Set<string>();
+
+/** What sends the rows of one job: one loop, whoever asks for it and however often. */
+class Sender {
+  private busy = false;
+  private timer = 0;
+  private pause = AGAIN_MS;
+
+  constructor(
+    private readonly job: string,
+    private readonly send: Send,
+  ) {}
+
+  /** Begins, unless it is at it. */
+  readonly go = async () => {
+    window.clearTimeout(this.timer);
+    if (this.busy) return;
+    this.busy = true;
+    const heard = await this.all().finally(() => {
+      this.busy = false;
+    });
+    if (heard) return;
+    this.timer = window.setTimeout(this.go, this.pause);
+    this.pause = Math.min(2 * this.pause, MOST_AGAIN_MS);
+  };
+
+  stop() {
+    window.clearTimeout(this.timer);
+  }
+
+  /** Until nothing waits, or nobody answers: then it says so. */
+  private async all(): Promise<boolean> {
+    for (let next = outbox.next(this.job); next; next = outbox.next(this.job)) {
+      const said = await this.send(next);
+      if (!said) await outbox.drop(next);
+      else if (sendAgain(said)) return false;
+      else await outbox.refuse(next, `${said.field}: ${said.detail}`);
+      this.pause = AGAIN_MS;
+    }
+    return true;
+  }
+}
 
 /** Sends what waits of a job, one after another, as soon as the program answers. What it refuses waits until
  * something else of the job has changed; nothing is dropped. */
-export function useSending(
-  job: string,
-  revision: number | undefined,
-  send: (row: Waiting) => Promise<Refusal | null>,
-) {
-  const waiting = useOutbox(job);
-  const next = waiting.find((r) => !r.refused);
+export function useSending(job: string, revision: number | undefined, send: Send) {
+  const waiting = useOutbox(job).filter((r) => !r.refused).length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another revision is another chance
   useEffect(() => void outbox.anew(job), [job, revision]);
   const known = revision !== undefined;
-  const key = next?.key;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a row is the same as long as its key is
   useEffect(() => {
-    if (!next || !known) return;
-    let left = false;
-    let timer = 0;
-    let pause = AGAIN_MS;
-    const go = async () => {
-      window.clearTimeout(timer);
-      if (left || sending.has(job)) return;
-      sending.add(job);
-      const said = await send(next).finally(() => sending.delete(job));
-      if (!said) await outbox.drop(next);
-      else if (!sendAgain(said)) await outbox.refuse(next, `${said.field}: ${said.detail}`);
-      else if (!left) {
-        timer = window.setTimeout(go, pause);
-        pause = Math.min(2 * pause, MOST_AGAIN_MS);
-      }
-    };
-    const now = () => void go();
+    if (!waiting || !known) return;
+    const sender = senderOf(job, send);
+    const now = () => void sender.go();
     now();
     window.addEventListener("online", now);
     return () => {
-      left = true;
-      window.clearTimeout(timer);
       window.removeEventListener("online", now);
+      sender.stop();
     };
-  }, [key, known, send]);
+  }, [job, waiting, known, send]);
+}
+
+const senders = new Map<string, { send: Send; sender: Sender }>();
+
+function senderOf(job: string, send: Send): Sender {
+  const there = senders.get(job);
+  if (there?.send === send) return there.sender;
+  there?.sender.stop();
+  const sender = new Sender(job, send);
+  senders.set(job, { send, sender });
+  return sender;
 }

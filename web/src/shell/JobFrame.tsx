@@ -26,7 +26,10 @@ const PLANS = {
   readings: lazy(() => import("../stations/readings/Plan")),
   handover: lazy(() => import("../stations/handover/Plan")),
 };
-const DoFace = lazy(() => import("../do/DoFace"));
+const onSite = () => import("../do/DoFace");
+const DoFace = lazy(onSite);
+// On a slow phone the page of the steps is fetched beside the job, not behind it.
+if (window.location.pathname.endsWith("/do")) void onSite();
 
 /** The answers that each page shows. */
 const NEEDS: Record<StationKey, readonly AnswerKey[]> = {
