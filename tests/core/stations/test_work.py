@@ -402,3 +402,31 @@ def test_nothing_is_peaked_before_its_locks_are_seen_loose_and_all_is_tried_at_t
         taken(taken(locked, Tick(step=tight, value="1")), Tick(step=tight, done=True))
     assert refused.value.code == "reading-out"
     assert taken(taken(locked, Tick(step=tight, value="0")), Tick(step=tight, done=True)) != locked
+
+
+def test_a_hole_on_the_way_is_drilled_before_the_cable_is_pulled() -> None:
+    house = JOBS["skerry-house"]
+    assert not any(k.endswith(".hole") for k in steps_of(house))
+    link = house.links[1]
+    route = [["mast", 1.0], ["wall", 3.0], ["loop", 0.3], ["hole", 0.4], ["duct", 5.0]]
+    routed = taken(house, Set(rows="links", id=link.id, values={"route": route}))
+    steps = steps_of(routed)
+    keys = list(steps)
+    hole, pull = f"coax.{link.id}.hole", f"coax.{link.id}"
+    assert keys.index("site.hidden") < keys.index(hole) < keys.index(pull)
+    # Half an inch and more for a cable of 7 mm with its connector; 0.4 m at five degrees fall by 35 mm.
+    assert steps[hole].figure is not None
+    assert steps[hole].figure.value == 13
+    assert "35 mm lower" in text_of(steps[hole].hint)
+    assert "pull line" in text_of(steps[pull].hint)
+    tools = {text_of(n.name) for n in _answers(routed).kit.needs} - {
+        text_of(n.name) for n in _answers(house).kit.needs
+    }
+    assert any("13 mm" in t for t in tools)
+
+
+def test_what_was_left_is_still_open_on_the_sheet() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    left = taken(house, Tick(step="site.kit", done=True, left="one reel is missing"))
+    still = next(s for s in _answers(left).sheet if s.title == "Still open")
+    assert any("one reel is missing" in text_of(line.text) for line in still.lines)

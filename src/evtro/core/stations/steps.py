@@ -19,6 +19,7 @@ from .aim.answer import AimAnswer
 from .aim.steps import aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
+from .coax.drilling import hole_steps, pull_words
 from .coax.levels import OUT
 from .coax.routes import SLACK_M, clips_of, told
 from .earth.answer import EarthAnswer
@@ -201,6 +202,8 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
             continue
         cable = catalogue.cables.get(link.cable)
         if cable is not None:
+            ends = names[link.from_part], names[link.to_part]
+            steps += hole_steps(link, cable, ends) if job.rig.kind == "none" else []
             steps.append(
                 Step(
                     f"coax.{link.id}",
@@ -212,6 +215,7 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
                         f"{cable.short}; label both ends; bend no tighter than ",
                         Quantity(cable.bend_radius_mm, "mm", 0),
                         f"; {clips_of(link)} clips" if clips_of(link) else "",
+                        pull_words(link),
                     ),
                 )
             )

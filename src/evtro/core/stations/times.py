@@ -48,7 +48,7 @@ TIMES: dict[str, Takes] = {
     "aim.loose": Takes(3, high=True), "aim.tight": Takes(4, high=True), "aim.null": Takes(10, high=True), "aim.zero": Takes(5), "aim.axis": Takes(5, high=True),
     "aim.scale": Takes(5, high=True), "aim.beam": Takes(5, 0.5, "the modem's log-in"),
     "aim.transmit": Takes(10, 5, "the terminal's last alignment"), "aim": Takes(5, high=True),
-    "coax.loop": Takes(8, high=True), "coax.connectors": Takes(15), "coax.caps": Takes(5),
+    "coax.loop": Takes(8, high=True), "coax.connectors": Takes(15), "coax.hole": Takes(12), "coax.caps": Takes(5),
     "coax.company-lines": Takes(10), "coax.company-off": Takes(10), "coax.company-noise": Takes(3, 0.5, "the watch"),
     "coax.company-filter": Takes(5), "coax": Takes(PULL_MIN),
     "readings": Takes(4), "handover.scan": Takes(5, 8, "the scan"), "handover.show": Takes(15),

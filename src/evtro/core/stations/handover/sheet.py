@@ -130,6 +130,15 @@ def sheet(
         for p in problems
     ]  # fmt: skip
     known = {step.key: step for rows in steps.values() for step in rows}
+    left += [
+        _line(
+            known[m.step].title if m.step in known else m.step,
+            f"left as it is: {m.left_why}",
+            "near",
+        )
+        for m in job.marks
+        if m.left_why
+    ]
     done = [
         _line(known[m.step].title if m.step in known else m.step, _ticked(m, known.get(m.step)))
         for m in job.marks

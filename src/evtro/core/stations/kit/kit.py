@@ -13,6 +13,7 @@ from ...job import Dish, Job
 from ...job.parts import Catalogue
 from ...units.quantities import Phrase, Quantity
 from ..coax.answer import CoaxAnswer
+from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
 from ..earth.answer import EarthAnswer
 from ..mast.mounts import BRACKETED, anchor
@@ -83,7 +84,7 @@ def kit_of(job: Job, catalogue: Catalogue, coax: CoaxAnswer, earth: EarthAnswer)
     needs = [
         *_antennas(job), *_parts(job, catalogue), *_cables(job, catalogue, reels),
         *_connectors(job, catalogue, coax), *_fixings(job), *_earth(job, earth), *_consumed(job),
-        *_tools(job, coax),
+        *_tools(job, catalogue, coax),
     ]  # fmt: skip
     priced = [n.price for n in needs if n.price is not None]
     unpriced = sum(n.price is None and n.kind in ("antenna", "part", "cable") for n in needs)
@@ -240,7 +241,7 @@ def _consumed(job: Job) -> Iterator[Need]:
         yield _need("material", "sealant, cartridge", 1, why=f"{holes} hole{'s' * (holes > 1)}")
 
 
-def _tools(job: Job, coax: CoaxAnswer) -> Iterator[Need]:
+def _tools(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
     mast = job.mast
     fixed = job.rig.kind == "none"
     if job.antennas:
@@ -252,6 +253,15 @@ def _tools(job: Job, coax: CoaxAnswer) -> Iterator[Need]:
         bolt = anchor(mast)
         yield _need("tool", ("drill, ", Quantity(bolt.drill_mm, "mm", 1)), 1, why=bolt.words)
         yield _need("tool", "detector of cables and pipes", 1, why="before the first hole")
+    drilled = {bit_mm(catalogue.cables[k.cable].diameter_mm) for k in job.links
+               if k.cable in catalogue.cables and any(kind == "hole" for kind, _ in k.route)}  # fmt: skip
+    for bit in sorted(drilled) if fixed else ():
+        yield _need(
+            "tool",
+            ("long bit, ", Quantity(bit, "mm", 0), ", and a thin locator"),
+            1,
+            why="holes for cables",
+        )
     if fixed and mast.fixing != "loft":
         wide = SPANNERS.get(round(mast.bolt_mm))
         if wide is not None:
