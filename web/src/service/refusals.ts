@@ -31,7 +31,7 @@ export function refusalOf(error: unknown, response?: Response): Refusal {
   const said = error as Partial<Refusal> | null | undefined;
   if (said && typeof said === "object" && typeof said.detail === "string" && said.title) {
     const refusal = plain(said);
-    if (refusal.code === "passphrase") door.set(true);
+    if (refusal.code === "passphrase") void lookAtDoor();
     return refusal;
   }
   if (!response) return NO_ANSWER;
@@ -92,6 +92,21 @@ export async function told<T>(
 
 /** Whether the program asks for its passphrase. */
 export const door = store(false);
+let visits = 0;
+
+/** Somebody said the passphrase. */
+export function cameIn() {
+  visits += 1;
+  door.set(false);
+}
+
+/** A refusal may be the late answer to what was asked before somebody came in: it is asked once more. */
+async function lookAtDoor() {
+  const then = visits;
+  const answer = await fetch("/api/health").catch(() => null);
+  if (answer?.status === 401 && then === visits) door.set(true);
+}
+
 /** Queries that failed through no fault of their question, by their key. */
 export const unread = store<ReadonlyMap<string, Refusal>>(new Map());
 

@@ -2,7 +2,7 @@ import { type FormEvent, useState } from "react";
 import { RefusalWords } from "../parts/RefusalWords";
 import { client, type Refusal } from "../service/client";
 import { queries } from "../service/queries";
-import { door, told, useStore } from "../service/refusals";
+import { cameIn, door, told, useStore } from "../service/refusals";
 
 /** The passphrase page. It lies over whatever was open, so that nothing typed there is lost. */
 export function Entry() {
@@ -20,7 +20,7 @@ export function Entry() {
     }
     type("");
     refuse(null);
-    door.set(false);
+    cameIn();
     queries.refetchQueries({ predicate: (q) => q.state.status === "error" });
   };
   return (
