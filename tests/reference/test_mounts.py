@@ -98,7 +98,7 @@ def test_a_guyed_mast_against_finite_elements(spring: float) -> None:
 def test_a_guys_pull_and_stiffness_by_hand() -> None:
     """4 m up and 3 m out of the lower end: 5 m of rope at 3/5: 100 N held are 167 N in it; 4 mm: 6.4 mm^2 of 100 GPa
     over 5 m, 128 kN/m along it, 46 kN/m across; 8 kN of breaking force, of which a fifth."""
-    guys = guys_of(Mast(guys=3, guy_m=3.2, held_m=0.8, guy_out_m=3.0, guy_mm=4.0))
+    guys = guys_of(Mast(length_m=4.2, guys=3, guy_m=3.2, held_m=0.8, guy_out_m=3.0, guy_mm=4.0))
     assert guys is not None
     assert guys.pull == pytest.approx(5 / 3)
     assert guys.stiff_n_m == pytest.approx(128e3 * 0.36)

@@ -430,3 +430,20 @@ def test_what_was_left_is_still_open_on_the_sheet() -> None:
     left = taken(house, Tick(step="site.kit", done=True, left="one reel is missing"))
     still = next(s for s in _answers(left).sheet if s.title == "Still open")
     assert any("one reel is missing" in text_of(line.text) for line in still.lines)
+
+
+@pytest.mark.parametrize(("name", "step", "reads"), [
+    ("skerry-house", "sky.b3", "361"), ("skerry-house", "mast.brackets", "900"), ("kittiwake-van", "rig.level", "88"),
+])  # fmt: skip
+def test_a_reading_that_nothing_can_have_is_refused(name: str, step: str, reads: str) -> None:
+    """It was kept, and the plan was reckoned with it."""
+    job = JOBS[name]
+    with pytest.raises(InputError, match="too large"):
+        taken(job, Tick(step=step, value=reads))
+
+
+def test_the_gap_under_a_base_that_was_read_counts() -> None:
+    van = behind_gates(JOBS["kittiwake-van"])
+    read = _answers(taken(van, Tick(step="rig.place", value="9")))
+    assert any(p.code == "rig-gap" and p.state == "out" for p in read.aim.problems)
+    assert not any(p.code == "rig-gap" for p in _answers(van).aim.problems)

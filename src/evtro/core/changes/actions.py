@@ -9,6 +9,7 @@ from typing import Any
 
 from ..job import Dish, Job, changes
 from ..job.edits import change_row, set_mark
+from ..job.measured import check_read
 from ..job.own_limits import limit_lines, with_limit
 from ..job.parts import Catalogue
 from ..job.profile import Profile
@@ -106,7 +107,10 @@ def ticked(
         if tick.step == CONSENT and tick.done and job.site.consent in ("unasked", "asked"):
             # What is asked at the door is the consent that Site tells of.
             job = job.model_copy(update={"site": job.site.model_copy(update={"consent": "given"})})
-    return set_mark(job, tick.step, values)
+    marked = set_mark(job, tick.step, values)
+    if values.get("value") is not None:
+        check_read(marked)
+    return marked
 
 
 def when(now: str, waited_s: float) -> str:

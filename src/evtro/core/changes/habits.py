@@ -236,6 +236,8 @@ def _beam(at: At, given: Values) -> Values:
 def _mast(at: At, given: Values) -> Values:
     """Guys that are tied nowhere yet are tied at two thirds of the free tube."""
     values = at.read(given)
+    if values.get("guys") in (1, 2):
+        raise InputError("Guys", "one or two hold a mast in some winds only.", "Tie three or four, or none.", "too-small")  # fmt: skip
     if values.get("guys") and not at.of(values, "guy_m"):
         free = float(at.of(values, "length_m")) - float(at.of(values, "held_m"))
         values["guy_m"] = round(max(free, 0.0) * 2 / 3, 2)

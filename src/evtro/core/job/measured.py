@@ -9,10 +9,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from pydantic import ValidationError
+
 from ..units.quantities import Phrase, Quantity, Unit, gauge
 from . import Job
 from .changes import Set
 from .problems import Problem
+from .words import in_words
 
 OVERHEAD = "site.overhead"  # the step at which overhead lines are looked for
 PLUMB_DEG = 0.5  # a mast this upright counts as upright; common practice, no source
@@ -69,6 +72,17 @@ def on_site(job: Job) -> tuple[OnSite, ...]:
                 unit="deg", within=PLUMB_DEG)  # fmt: skip
     add("rig.level", "aim", "rig", job.rig, column="base_level_deg", what="base off level",
         unit="deg", within=0.5)  # fmt: skip
+    if job.rig.kind == "vehicle":
+        add(
+            "rig.place",
+            "aim",
+            "rig",
+            job.rig,
+            column="gap_mm",
+            what="gap under the base",
+            unit="mm",
+            within=1.0,
+        )
     if job.company.plan != "none":
         add("coax.company-noise", "coax", "company", job.company, column="return_noise_dbuv",
             what="return noise of the company's line", unit="dbuv", within=3.0)  # fmt: skip
@@ -77,6 +91,17 @@ def on_site(job: Job) -> tuple[OnSite, ...]:
             add(f"aim.{dish.id}.null", "aim", "terminal", job.terminal, column="isolation_db",
                 what="isolation", unit="db", within=1.0)  # fmt: skip
     return tuple(found)
+
+
+def check_read(job: Job) -> None:
+    """Raise InputError for a figure that was read at a step and that its cell of the plan cannot hold."""
+    for f in on_site(job):
+        rows = getattr(job, f.rows)
+        row = next(r for r in rows if r.id == f.id) if isinstance(rows, tuple) else rows
+        try:
+            type(row).model_validate({**row.model_dump(), f.column: f.value})
+        except ValidationError as error:
+            raise in_words(error, type(row))[0] from error
 
 
 def as_measured(job: Job, found: tuple[OnSite, ...]) -> Job:

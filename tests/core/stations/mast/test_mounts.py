@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import random
+
 import pytest
 
 from evtro import profiles
 from evtro.core.answers import Answers, work_out
 from evtro.core.job import Job
-from evtro.core.units.quantities import text_of
+from evtro.core.job.changes import Set
+from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
 from tests.changes import CATALOGUE, taken
 
@@ -180,3 +183,47 @@ def test_a_dish_that_sways_off_its_satellite_is_told_with_its_cost() -> None:
         .deg
         < swayed.sway[0].deg
     )
+
+
+def test_guys_tied_to_no_tube_hold_nothing_and_are_told() -> None:
+    """They held: three metres above the end of the tube, and the mast was called in."""
+    bare = _answers(_on("wall", base="concrete", length_m=3.6, held_m=0.9)).mast
+    high = _answers(_on("wall", base="concrete", length_m=3.6, held_m=0.9, guys=3, guy_m=6.0)).mast
+    assert high.guys_n == 0
+    assert high.moment == bare.moment
+    assert next(p.state for p in high.problems if p.code == "guy-high") == "out"
+
+
+def test_two_guys_are_refused_and_three_are_tied_somewhere() -> None:
+    with pytest.raises(InputError, match="some winds only"):
+        taken(_on("wall"), Set(rows="mast", values={"guys": 2}))
+    assert (
+        taken(
+            _on("wall", length_m=3.6, held_m=0.6), Set(rows="mast", values={"guys": 3})
+        ).mast.guy_m
+        == 2.0
+    )
+
+
+def test_no_remedy_of_the_mast_makes_another_thing_of_it_worse() -> None:
+    """Masts at random, each change that is offered taken: to hang a dish higher was offered where the tube then bent."""
+    chance = random.Random(5)
+    taken_ = 0
+    for _ in range(120):
+        job = JOBS[chance.choice(["skerry-house", "kauri-flat", "tern-hut", "marten-lodge"])]
+        mast = type(job.mast).model_validate({**job.mast.model_dump(),
+            "fixing": chance.choice(["wall", "roof", "pole", "ballast", "chimney"]), "base": "brick",
+            "length_m": chance.uniform(1.5, 7), "held_m": chance.uniform(0.3, 1.2), "outer_mm": chance.choice([32, 48, 60]),
+            "guys": chance.choice([0, 3]), "guy_m": chance.uniform(0.2, 4), "ice_mm": chance.choice([0, 10])})  # fmt: skip
+        job = job.model_copy(update={"mast": mast})
+        found = _answers(job).mast
+        before = {(p.code, p.place): RANK[p.state] for p in found.problems}
+        for problem in (p for p in found.problems if p.change is not None):
+            after = {
+                (p.code, p.place): RANK[p.state]
+                for p in _answers(taken(job, problem.change)).mast.problems
+            }
+            assert after.get((problem.code, problem.place), 0) < RANK[problem.state], problem
+            assert all(rank <= before.get(key, 0) for key, rank in after.items()), problem
+            taken_ += 1
+    assert taken_ > 60

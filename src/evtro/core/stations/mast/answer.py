@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ...job import Dish, Job, Mast
 from ...job.changes import Set
@@ -23,6 +23,7 @@ from .mounts import held, inertia_mm4
 from .statics import (
     ELEMENT_MM,
     ICE_KG_M3,
+    SLIP_M,
     FreeTube,
     Guys,
     guys_of,
@@ -121,7 +122,32 @@ def _stands(job: Job) -> Mast:
 
 
 def work_out(job: Job, profile: Profile) -> MastAnswer:
-    """Wind load, moment at the upper bracket and the stress in the tube, against their limits."""
+    """Wind load, moment at the upper bracket and the stress in the tube, against their limits. A change that
+    would make anything on the mast worse is not offered."""
+    found = _work_out(job, profile)
+    return replace(found, problems=[_harmless(p, found, job, profile) for p in found.problems])
+
+
+_RANK = {"in": 0, "todo": 0, "near": 1, "out": 2}
+
+
+def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -> Problem:
+    change = problem.change
+    if not isinstance(change, Set) or change.rows not in ("mast", "dishes"):
+        return problem
+    if change.rows == "mast":
+        tried = job.model_copy(update={"mast": job.mast.model_copy(update=change.values)})
+    else:
+        tried = job.model_copy(update={"dishes": tuple(
+            d.model_copy(update=change.values) if d.id == change.id else d for d in job.dishes)})  # fmt: skip
+    before = {(p.code, p.place): _RANK[p.state] for p in found.problems}
+    after = {(p.code, p.place): _RANK[p.state] for p in _work_out(tried, profile).problems}
+    if all(rank <= before.get(key, 0) for key, rank in after.items()):
+        return problem
+    return replace(problem, change=None, effect=())
+
+
+def _work_out(job: Job, profile: Profile) -> MastAnswer:
     mast, wind = _stands(job), profile.wind
     blows = pressure(job, profile)
     if job.rig.kind == "vehicle":
@@ -211,6 +237,11 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
                         ref=antenna.id)
             )  # fmt: skip
     uses = uses_of(mast, used)
+    if mast.guys and mast.guy_m > free + SLIP_M:
+        problems.append(Problem(
+            code="guy-high", station="mast", state="out", place="guys", title=("The guys are tied above the end of the tube",),
+            gauge=gauge(mast.guy_m, "m", high=free), limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
+            origin="geometry of the mast", remedy=("Tie them lower, or take a longer tube. As it stands they hold nothing.",)))  # fmt: skip
     if beam.guys is not None:
         uses.append(_guy_use(beam, beam.guys, problems))
     swaying = _sway(job, beam, min(GALE_PA / blows.pa, 1.0) if blows.pa > 0 else 0.0, problems)

@@ -19,6 +19,7 @@ from ...job import Mast
 
 STEEL_MPA = 210_000.0
 ROPE_MPA, ROPE_AREA, ROPE_N_MM2, ROPE_SAFETY = 100_000.0, 0.4, 500.0, 5.0
+SLIP_M = 1e-6
 LEAST_GUYS = 3  # fewer hold it one way only
 ICE_KG_M3 = 900.0  # glaze, ISO 12494 (from memory)
 ELEMENT_MM = 20.0  # how wide what an array turns to the wind is; common practice, no source
@@ -112,9 +113,9 @@ def stiffness_nm2(inertia_mm4: float) -> float:
 
 
 def guys_of(mast: Mast) -> Guys | None:
-    """The guys of a mast, anchored as low as the tube's lower end; None where it has none. Of three or four
-    the one that lies in the wind takes it all."""
-    if mast.guys < LEAST_GUYS or mast.guy_m <= 0:
+    """The guys of a mast, anchored as low as the tube's lower end; None where it has none, or where they are
+    tied to no tube. Of three or four the one that lies in the wind takes it all."""
+    if mast.guys < LEAST_GUYS or not 0 < mast.guy_m <= mast.length_m - mast.held_m + SLIP_M:
         return None
     rise = mast.guy_m + mast.held_m
     long = math.hypot(rise, mast.guy_out_m)
