@@ -14,6 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Mast
+from evtro.core.stations.mast.guys import anchor_n
 from evtro.core.stations.mast.mounts import (
     FRICTION,
     GRAVITY,
@@ -24,9 +25,10 @@ from evtro.core.stations.mast.mounts import (
     embedment_m,
     held,
     inertia_mm4,
+    plate_bolts_n,
     tube_kg,
 )
-from evtro.core.stations.mast.statics import FreeTube, Guys, guys_of, stiffness_nm2
+from evtro.core.stations.mast.statics import FreeTube, Guys, buckles_n, guys_of, stiffness_nm2
 
 
 def test_a_cantilever_against_a_finite_difference_solution() -> None:
@@ -44,7 +46,7 @@ def test_a_cantilever_against_a_finite_difference_solution() -> None:
     assert beam.stiff_nm2 == pytest.approx(stiff)
     assert beam.turn_rad(length) == pytest.approx(slope[-1], rel=1e-6)
     # The way from a guy so soft that it holds nothing: its force over its stiffness.
-    soft = replace(beam, guys=Guys(length, 1e-6, 1.0, 1.0))
+    soft = replace(beam, guys=Guys(length, 1e-6, pull=1.0, down=0.0, bears_n=1.0, number=3))
     assert soft.held_n / 1e-6 == pytest.approx(sag[-1], rel=1e-6)
     assert sag[-1] == pytest.approx(force * length**3 / (3 * stiff), rel=1e-6)
     # A tube of 60 x 3 mm has 21.9 cm^4 (tables of steel sections, EN 10219, from memory).
@@ -54,11 +56,21 @@ def test_a_cantilever_against_a_finite_difference_solution() -> None:
 def test_a_propped_cantilever_against_the_textbook() -> None:
     """Under an even load, propped stiffly at its end: the prop bears 3/8 of it and the clamp w l^2 / 8 (Roark's
     Formulas, table 8.1, from memory). Under a load at its middle: 5/16 of it."""
-    even = FreeTube((), spread_n=800.0, free_m=4.0, stiff_nm2=2e4, guys=Guys(4.0, 1e12, 1.0, 1.0))
+    even = FreeTube(
+        (),
+        spread_n=800.0,
+        free_m=4.0,
+        stiff_nm2=2e4,
+        guys=Guys(4.0, 1e12, pull=1.0, down=0.0, bears_n=1.0, number=3),
+    )
     assert even.held_n == pytest.approx(3 / 8 * 800, rel=1e-6)
     assert abs(even.moment_nm(0.0)) == pytest.approx(800 * 4 / 8, rel=1e-6)
     middle = FreeTube(
-        ((800.0, 2.0),), spread_n=0.0, free_m=4.0, stiff_nm2=2e4, guys=Guys(4.0, 1e12, 1.0, 1.0)
+        ((800.0, 2.0),),
+        spread_n=0.0,
+        free_m=4.0,
+        stiff_nm2=2e4,
+        guys=Guys(4.0, 1e12, pull=1.0, down=0.0, bears_n=1.0, number=3),
     )
     assert middle.held_n == pytest.approx(5 / 16 * 800, rel=1e-6)
     assert middle.shear_n == pytest.approx(11 / 16 * 800, rel=1e-6)
@@ -87,7 +99,7 @@ def test_a_guyed_mast_against_finite_elements(spring: float) -> None:
     moved[2:] = np.linalg.solve(matrix[2:, 2:], load[2:])
     clamp = (matrix @ moved - load)[:2]
     beam = FreeTube(tuple((f, z) for z, f in loads.items()), spread_n=even, free_m=length, stiff_nm2=stiff,
-                guys=Guys(at, spring, 1.0, 1.0))  # fmt: skip
+                guys=Guys(at, spring, pull=1.0, down=0.0, bears_n=1.0, number=3))  # fmt: skip
     assert beam.held_n == pytest.approx(spring * moved[node], rel=1e-6)
     assert beam.shear_n == pytest.approx(-clamp[0], rel=1e-6)
     assert beam.moment_nm(0.0) == pytest.approx(-clamp[1], rel=1e-6)
@@ -172,3 +184,61 @@ def test_more_wind_higher_up_wants_more_ground_and_more_ballast(
     more, wide = bracket_bolts_n(force * 1.1, 100.0, standoff_m=0.2, apart_m=0.2, bolts=4)
     assert more > pull
     assert wide > across
+
+
+@pytest.mark.parametrize("free_m", [1.5, 3.0, 6.5])
+def test_a_clamped_and_pinned_column_buckles_at_eulers_load(free_m: float) -> None:
+    """Smallest eigenvalue of EI w'''' + P w'' = 0 by finite differences of numpy, clamped below and pinned above;
+    the textbook's K of 0.699 is rounded to 0.7."""
+    stiff, n = 20_000.0, 400
+    h = free_m / n
+    fourth, second = np.zeros((n - 1, n - 1)), np.zeros((n - 1, n - 1))
+    for i in range(n - 1):
+        for j, factor in ((i - 2, 1.0), (i - 1, -4.0), (i, 6.0), (i + 1, -4.0), (i + 2, 1.0)):
+            if 0 <= j < n - 1:
+                fourth[i, j] += factor
+        for j, factor in ((i - 1, 1.0), (i, -2.0), (i + 1, 1.0)):
+            if 0 <= j < n - 1:
+                second[i, j] += factor
+    fourth[0, 0] += 1.0  # clamped: the mirrored point lies on the same side
+    fourth[-1, -1] -= 1.0  # pinned: on the other
+    loads = np.linalg.eigvals(np.linalg.solve(-second / h**2, stiff * fourth / h**4))
+    least = min(v.real for v in loads if v.real > 0)
+    assert buckles_n(stiff, free_m) == pytest.approx(least, rel=0.01)
+
+
+def test_the_plate_of_a_j_pole_as_an_elastic_bolt_group() -> None:
+    """Bolt group by the elastic method (A. Blake, Design of Mechanical Joints, from memory): forces fall in with
+    the distance from the middle, found here by least squares of numpy over four bolts."""
+    rows, columns, reach = 0.24, 0.16, 0.35
+    moment, shear, weight = 180.0, 120.0, 150.0
+    at = np.array([(x, y) for x in (-columns / 2, columns / 2) for y in (-rows / 2, rows / 2)])
+    # Square to the wall: pull and the moment about the level axis, with the weight at its reach.
+    axial = np.linalg.lstsq(
+        np.array([np.ones(4), at[:, 1]]), np.array([shear, moment + weight * reach]), rcond=None
+    )[0]
+    # Along it: turned about the upright axis by the reach, in its plane by the moment.
+    turned = np.linalg.lstsq(
+        np.array([np.ones(4), at[:, 1], at[:, 0]]),
+        np.array([0.0, weight * reach, shear * reach]),
+        rcond=None,
+    )[0]
+    ring = moment * np.linalg.norm(at, axis=1) / (np.linalg.norm(at, axis=1) ** 2).sum()
+    pull, across = plate_bolts_n(
+        moment, shear, weight, reach_m=reach, rows_m=rows, columns_m=columns, bolts=4
+    )
+    assert pull == pytest.approx(max(axial.max(), turned.max()), rel=1e-9)
+    # Each bolt's share and its part of the turn, as if they pointed the same way: never less than they add to.
+    assert across == pytest.approx(math.hypot(weight, shear) / 4 + ring.max(), rel=1e-9)
+
+
+def test_what_guys_press_a_tube_with_by_hand() -> None:
+    """Three guys of 4 mm at 3 m, anchored 4 m out and as deep: a rope of 5 m. Each breaks at 0.5 kN/mm2 x 16 mm2 = 8 kN
+    and is drawn to 800 N. Holding 400 N the one in the wind pulls 400 x 5/4 = 500 N; down go (500 + 3 x 800) x 3/5."""
+    mast = Mast(length_m=4.0, held_m=0.0, guys=3, guy_m=3.0, guy_out_m=4.0, guy_mm=4.0)
+    guys = guys_of(mast)
+    assert guys is not None
+    assert guys.pressed_n(400.0) == pytest.approx((500 + 2400) * 0.6)
+    # An eye of 10 mm in brick: 900 and 1500 N for 8 mm, each by (10/8)^2; pulled by 3/5 and pushed by 4/5 at once.
+    in_brick = anchor_n(mast.model_copy(update={"guy_base": "brick"}))
+    assert in_brick == pytest.approx(1 / (0.6 / (900 * 1.5625) + 0.8 / (1500 * 1.5625)))

@@ -12,7 +12,7 @@ from evtro.core.changes import Bench, carry_out
 from evtro.core.changes.photos import with_photo
 from evtro.core.day.plan import DayPlan, Visit
 from evtro.core.job import Job, Photo
-from evtro.core.job.changes import Tick
+from evtro.core.job.changes import SeenNow, Tick
 from evtro.core.job.registry import new_row_id
 from evtro.core.units.quantities import Step
 from evtro.formats.forecast import simulated
@@ -53,7 +53,8 @@ def under_way(job: Job, stations: tuple[str, ...], some: dict[str, int] | None =
             read = READ.get(step.key) if step.measure is not None else None
             if read is not None:
                 job, _ = carry_out(job, Tick(step=step.key, value=read), bench)
-            job, _ = carry_out(job, Tick(step=step.key, done=True, by=WHO), bench)
+            seen = {t.key: SeenNow(state=t.good[-1]) for t in step.things}
+            job, _ = carry_out(job, Tick(step=step.key, done=True, by=WHO, seen=seen), bench)
     return job
 
 

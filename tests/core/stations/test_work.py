@@ -11,7 +11,9 @@ from hypothesis import strategies as st
 from evtro import profiles
 from evtro.core.answers import Answers, work_out
 from evtro.core.job import Earth, Job
-from evtro.core.job.changes import Arrive, Move, Set, Tick
+from evtro.core.job.changes import Arrive, Move, SeenNow, Set, Tick
+from evtro.core.job.edits import change_row
+from evtro.core.job.things import is_good
 from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
@@ -387,7 +389,8 @@ def test_nothing_is_peaked_before_its_locks_are_seen_loose_and_all_is_tried_at_t
     job = behind_gates(JOBS[name])
     keys = list(steps_of(job))
     loose, peak, tight = (
-        next(k for k in keys if k.endswith(f".{w}")) for w in ("loose", "peak", "tight")
+        next(k for k in keys if k.startswith("aim.") and k.endswith(f".{w}"))
+        for w in ("loose", "peak", "tight")
     )
     assert keys.index(loose) < keys.index(peak) < keys.index(tight)
     with pytest.raises(InputError) as refused:
@@ -398,10 +401,132 @@ def test_nothing_is_peaked_before_its_locks_are_seen_loose_and_all_is_tried_at_t
     assert taken(left, Tick(step=peak, done=True)) != left
     # One that still turns keeps the last step open.
     locked = taken(left, Tick(step=tight.replace("tight", "lock"), done=True))
+    things = steps_of(locked)[tight].things
+    assert len(things) >= 4
+    for state in (None, "snug"):
+        said = {things[0].key: SeenNow(state=state)} if state else {}
+        rest = {t.key: SeenNow(state="tight") for t in things[1:]}
+        with pytest.raises(InputError) as refused:
+            taken(locked, Tick(step=tight, done=True, seen={**said, **rest}))
+        assert refused.value.code == "thing-open"
+    whole = taken(
+        locked,
+        Tick(step=tight, done=True, by="B", seen={t.key: SeenNow(state="tight") for t in things}),
+    )
+    assert {s.state for s in whole.seen if s.step == tight} == {"tight"}
+    assert all(s.seen_by == "B" and s.at for s in whole.seen)
+    # Loose things do not pass for tight ones, whatever was typed at another step.
+    with pytest.raises(InputError):
+        taken(locked, Tick(step=tight, seen={"horn": SeenNow(state="tight")}))
+
+
+def test_a_torque_that_is_read_must_be_what_the_kit_asks() -> None:
+    dish = JOBS["skerry-house"].dishes[0]
+    job = behind_gates(
+        taken(
+            JOBS["skerry-house"], Set(rows="dishes", id=dish.id, values={"lock_torque_nm": "12 Nm"})
+        )
+    )
+    tight = f"aim.{dish.id}.tight"
+    things = [t.key for t in steps_of(job)[tight].things]
+    for reads, good in (("", True), ("12", True), ("13.8", True), ("14.5", False), ("9", False)):
+        seen = {k: SeenNow(state="tight", torque_nm=reads) for k in things}
+        said = steps_of(taken(job, Tick(step=tight, seen=seen)))[tight].things
+        assert all(is_good(t) == good for t in said)
+    # In pound-feet it is the same torque.
+    seen = {k: SeenNow(state="tight", torque_nm="8.85 ft lb") for k in things}
+    assert all(is_good(t) for t in steps_of(taken(job, Tick(step=tight, seen=seen)))[tight].things)
+
+
+def test_a_line_of_the_kit_that_came_damaged_keeps_its_step_open_and_is_told_on_the_sheet() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    lines = steps_of(house)["site.kit"].things
+    assert {t.key.partition(".")[0] for t in lines} >= {"antenna", "part", "cable", "connector"}
+    seen = {t.key: SeenNow(state="there") for t in lines[1:]}
+    seen[lines[0].key] = SeenNow(state="damaged", note="rim bent")
     with pytest.raises(InputError) as refused:
-        taken(taken(locked, Tick(step=tight, value="1")), Tick(step=tight, done=True))
+        taken(house, Tick(step="site.kit", done=True, seen=seen))
+    assert refused.value.code == "thing-open"
+    left = taken(
+        house, Tick(step="site.kit", done=True, seen=seen, left="a new one comes tomorrow")
+    )
+    done = next(s for s in _answers(left).sheet if s.title == "Steps done")
+    assert any("damaged, rim bent" in text_of(line.text) for line in done.lines)
+
+
+def test_a_reading_keeps_the_north_that_it_was_read_from() -> None:
+    """It was kept as a bare number, and was another bearing as soon as the compass was believed again."""
+    job = behind_gates(JOBS["skerry-house"])
+    key = next(k for k, s in steps_of(job).items() if k.endswith(".azimuth") and s.measure)
+    step = steps_of(job)[key]
+    assert step.measure is not None
+    assert step.figure is not None
+    assert step.measure.unit == "deg_mag"
+    read = taken(job, Tick(step=key, value=f"{step.figure.value:.1f}"))
+    assert steps_of(read)[key].measure.state == "in"  # type: ignore[union-attr]
+    mark = next(m for m in read.marks if m.step == key)
+    assert mark.unit == "deg_mag"
+    turn = _answers(read).aim.declination_deg or 0.0
+    true = change_row(
+        read, "marks", mark.id, {"unit": "deg_true", "value": round((mark.value or 0) + turn, 1)}
+    )
+    again = steps_of(true)[key].measure
+    assert again is not None
+    assert again.value == pytest.approx(mark.value, abs=0.06)
+    done = next(s for s in _answers(true).sheet if s.title == "Steps done")
+    assert any("°T" in text_of(line.text) for line in done.lines)
+
+
+def test_a_step_takes_as_long_as_whoever_does_it_says() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    usual = steps_of(house)["site.outlets"].minutes
+    own = taken(house, Tick(step="site.outlets", minutes="25"))
+    assert (steps_of(own)["site.outlets"].minutes, steps_of(own)["site.outlets"].usual_min) == (
+        25,
+        usual,
+    )
+    assert (
+        steps_of(taken(own, Tick(step="site.outlets", minutes="")))["site.outlets"].minutes == usual
+    )
+    for wrong in ("0", "-5", "half an hour", "99999"):
+        with pytest.raises(InputError):
+            taken(house, Tick(step="site.outlets", minutes=wrong))
+
+
+def test_what_lies_behind_a_wall_stops_the_drill() -> None:
+    house = behind_gates(JOBS["skerry-house"])
+    assert not steps_of(house)["site.hidden"].stop
+    found = taken(house, Set(rows="mast", id="", values={"behind": "service"}))
+    assert steps_of(found)["site.hidden"].stop
+    assert any(
+        p.code == "service-behind" and p.state == "out" for p in _answers(found).mast.problems
+    )
+    with pytest.raises(InputError) as refused:
+        taken(found, Tick(step="mast.bolts", done=True))
+    assert refused.value.code == "stop"
+    link = next(k for k in house.links if k.length_m > 1)
+    hole = taken(
+        house,
+        Set(
+            rows="links",
+            id=link.id,
+            values={"route": [["wall", 3.0], ["hole", 0.4]], "behind": "service"},
+        ),
+    )
+    assert steps_of(hole)[f"coax.{link.id}.hole"].stop
+    assert any(p.code == "service-behind" for p in _answers(hole).coax.problems)
+
+
+def test_nobody_goes_up_before_the_weather_is_looked_at() -> None:
+    house = behind_gates(JOBS["skerry-house"], until="sky.weather")
+    with pytest.raises(InputError) as refused:
+        taken(house, Tick(step="sky.stand", done=True))
+    assert refused.value.code == "gate-shut"
+    calm = taken(house, Tick(step="sky.weather", danger_read=True, by="A", value="23 mph"))
+    with pytest.raises(InputError) as refused:
+        taken(calm, Tick(step="sky.weather", done=True))
     assert refused.value.code == "reading-out"
-    assert taken(taken(locked, Tick(step=tight, value="0")), Tick(step=tight, done=True)) != locked
+    assert "sky.weather" not in steps_of(JOBS["kittiwake-van"])
 
 
 def test_a_hole_on_the_way_is_drilled_before_the_cable_is_pulled() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import datetime as dt
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from ..job import Dish, Job, changes
@@ -15,6 +16,7 @@ from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import missing
 from ..job.registry import registry
+from ..job.things import as_seen, check_things, saw
 from ..stations.aim.answer import work_out as aimed
 from ..stations.aim.dish.detail import learned_zero
 from ..stations.coax.front_end import with_front
@@ -102,6 +104,12 @@ def ticked(
         unit: Unit = step.measure.unit if step.measure is not None else "count"
         empty = tick.value is None or not str(tick.value).strip()
         values["value"] = None if empty else reader.typed("It reads", str(tick.value), unit=unit)
+        values["unit"] = "" if empty else unit
+    if "minutes" in tick.model_fields_set:
+        values["minutes"] = _minutes(tick.minutes, reader)
+    if tick.seen:
+        job = _saw(job, tick, step, now=now, who=who, reader=reader)
+        step = replace(step, things=as_seen(job, step))
     if tick.done is not None:
         values |= _done(job, tick, step, steps, now=now, read=values)
         if tick.step == CONSENT and tick.done and job.site.consent in ("unasked", "asked"):
@@ -111,6 +119,24 @@ def ticked(
     if values.get("value") is not None:
         check_read(marked)
     return marked
+
+
+def _minutes(text: float | str | None, reader: Reader) -> float | None:
+    if text is None or not str(text).strip():
+        return None
+    return reader.figure(registry(Job).kind("marks"), "minutes", str(text))
+
+
+def _saw(job: Job, tick: changes.Tick, step: Step, *, now: str, who: str, reader: Reader) -> Job:
+    found: dict[str, dict[str, object]] = {}
+    for key, one in tick.seen.items():
+        found[key] = {"state": one.state, "note": one.note}
+        if one.torque_nm is not None:
+            blank = not str(one.torque_nm).strip()
+            found[key]["torque_nm"] = (
+                None if blank else reader.typed("Tightened with", str(one.torque_nm), unit="nm")
+            )
+    return saw(job, tick.step, {t.key: t for t in step.things}, found=found, who=who, now=now)
 
 
 def when(now: str, waited_s: float) -> str:
@@ -128,6 +154,8 @@ def _done(
     if not tick.done:
         return {"at": "", "done_by": "", "left_why": ""}
     check_free(step, steps, job)
+    if not (tick.left or "").strip():
+        check_things(step.things)
     if tick.step == CONSENT and job.site.consent == "refused":
         raise InputError("Leave", "it was refused, as Site says.", "Say at Site that it is given now, and by whom.",
                          "consent-refused")  # fmt: skip

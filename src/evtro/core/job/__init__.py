@@ -37,6 +37,7 @@ from .built import (
     Reading,
     RunSchool,
     Scan,
+    ThingSeen,
 )
 from .mobile import Beam, Rig, Stop, Terminal
 from .places import Carrier, Obstruction, Outlet, Relief, Site, Spot, Target
@@ -88,6 +89,7 @@ __all__ = [
     "Stop",
     "Target",
     "Terminal",
+    "ThingSeen",
     "TrialReading",
     "TrialSpot",
 ]
@@ -131,6 +133,7 @@ class Job(Row):
     links: Annotated[tuple[Link, ...], FailFast(), Field(max_length=1200)] = ()
     readings: Annotated[tuple[Reading, ...], FailFast(), Field(max_length=10_000)] = ()
     marks: Annotated[tuple[Mark, ...], FailFast(), Field(max_length=500)] = ()
+    seen: Annotated[tuple[ThingSeen, ...], FailFast(), Field(max_length=2000)] = ()
     photos: Annotated[tuple[Photo, ...], FailFast(), Field(max_length=400)] = ()
     part_data: Annotated[tuple[PartData, ...], FailFast(), Field(max_length=300)] = ()
     cable_data: Annotated[tuple[CableData, ...], FailFast(), Field(max_length=60)] = ()

@@ -50,6 +50,10 @@ class Dish(Antenna):
     level_reads: Literal["0", "90"] = "0"
     scale_error_deg: Annotated[float, In("deg"), Field(title="Tool good to", ge=0.05, le=20)] = 0.5
     mounting: Literal["fixed", "multi", "polar"] = "fixed"
+    variant: Annotated[Name, Field(title="Variant")] = ""
+    lock_torque_nm: Annotated[
+        float | None, In("nm"), Field(title="Torque of the locks", ge=0.5, le=500)
+    ] = None
     coarse_first: Literal["elevation", "azimuth"] = "elevation"
     focal_ratio: Annotated[float, Field(title="f/D", ge=0.2, le=2)] = 0.6
     reflector_height_mm: Annotated[

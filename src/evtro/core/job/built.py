@@ -6,7 +6,10 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from .base import Evidence, Id, In, Name, Note, Ref, Row, Table, length
+from .base import Evidence, Id, In, Latitude, Longitude, Name, Note, Ref, Row, Table, length
+
+# What was found behind a wall where a hole is to be.
+Behind = Literal["unknown", "clear", "stud", "service"]
 
 
 class Mast(Row):
@@ -24,9 +27,9 @@ class Mast(Row):
     ] = None
     wind_ms: Annotated[float | None, In("ms"), Field(title="Design wind speed", ge=5, le=90)] = None
     wind_region: Annotated[str, Field(title="Wind region", max_length=40)] = ""
-    fixing: Literal["wall", "eave", "balcony", "chimney", "roof", "pole", "ballast", "loft"] = (
-        "wall"
-    )
+    fixing: Literal[
+        "wall", "eave", "balcony", "chimney", "roof", "jpole", "pole", "ballast", "loft"
+    ] = "wall"
     base: Literal["unknown", "concrete", "brick", "block", "timber", "metal", "render"] = "unknown"
     bolts: Annotated[int, Field(title="Bolts at each bracket", ge=1, le=16)] = 4
     bolt_mm: Annotated[float, In("mm"), Field(title="Bolt", ge=4, le=30)] = 8.0
@@ -38,6 +41,11 @@ class Mast(Row):
     ] = None
     standoff_m: Annotated[float, In("m"), length("Mast off the wall", 2)] = 0.2
     bolts_apart_m: Annotated[float, In("m"), length("Bolts apart, sideways", 2, 0.02)] = 0.2
+    rows_apart_m: Annotated[float, In("m"), length("Bolts apart, upright", 2, 0.02)] = 0.2
+    bolt_torque_nm: Annotated[
+        float | None, In("nm"), Field(title="Torque of the bolts", ge=0.5, le=2_000)
+    ] = None
+    behind: Behind = "unknown"
     ballast_kg: Annotated[float, In("kg"), Field(title="Ballast", ge=0, le=5_000)] = 0.0
     foot_m: Annotated[float, In("m"), length("Side of the foot", 6, 0.2)] = 1.0
     buried_m: Annotated[float, In("m"), length("Pole in the ground", 5, 0.1)] = 0.8
@@ -47,6 +55,12 @@ class Mast(Row):
     guy_m: Annotated[float, In("m"), length("Guys above the upper bracket", 40)] = 0.0
     guy_out_m: Annotated[float, In("m"), length("Guys anchored away", 40, 0.1)] = 2.0
     guy_mm: Annotated[float, In("mm"), Field(title="Guy rope", ge=2, le=16)] = 4.0
+    guy_base: Literal["unknown", "concrete", "brick", "block", "timber", "metal", "ground"] = (
+        "unknown"
+    )
+    guy_anchor_n: Annotated[
+        float | None, In("n"), Field(title="A guy's anchor bears", ge=10, le=200_000)
+    ] = None
     ice_mm: Annotated[float, In("mm"), Field(title="Ice", ge=0, le=100)] = 0.0
 
 
@@ -64,8 +78,14 @@ class Earth(Row):
     line_operator: Annotated[Name, Field(title="Who made it dead")] = ""
     line_dead_confirmed: Annotated[Name, Field(title="Who confirmed that it is dead")] = ""
     electrode: Literal["own", "building"] = "own"
+    electrode_kind: Literal["unknown", "rod", "horizontal", "foundation", "plate"] = "unknown"
+    electrode_m: Annotated[float | None, In("m"), length("Electrode, each", 200, 0.1)] = None
+    electrode_count: Annotated[int, Field(title="Electrodes", ge=1, le=20)] = 1
     electrode_ohm: Annotated[
         float | None, In("ohm"), Field(title="Electrode to earth", ge=0, le=100_000)
+    ] = None
+    soil_ohm_m: Annotated[
+        float | None, In("ohmm"), Field(title="Resistivity of the ground", ge=1, le=100_000)
     ] = None
     lps: Literal["none", "there"] = "none"
     lps_apart_m: Annotated[float | None, In("m"), length("From the lightning protection", 100)] = (
@@ -75,7 +95,7 @@ class Earth(Row):
 
 class Conductor(Row):
     """An earthing or bonding conductor as planned or found. It begins at a part, or at a bar that joins all
-    that its role is for."""
+    that its role is for; or it goes on from another one, `after` it."""
 
     table: ClassVar[Table] = Table("conductor", "conductor", "e")
 
@@ -86,6 +106,10 @@ class Conductor(Row):
     length_m: Annotated[float, In("m"), length("Conductor length", 500)]
     connected: bool = False
     part: Annotated[Id | None, Ref("parts", gone="with it")] = None
+    after: Annotated[Id | None, Ref("conductors", gone="cleared")] = None
+    begins: Annotated[Name, Field(title="From")] = ""
+    ends: Annotated[Name, Field(title="To")] = ""
+    bends: Annotated[int, Field(title="Bends", ge=0, le=60)] = 0
 
 
 class Part(Row):
@@ -100,6 +124,7 @@ class Part(Row):
     outlet: Annotated[Id | None, Ref("outlets", gone="with it")] = None
     target: Annotated[Id | None, Ref("targets", gone="cleared")] = None
     setting_db: Annotated[float | None, In("db"), Field(title="Setting", ge=0, le=60)] = None
+    variant: Annotated[Name, Field(title="Variant")] = ""
 
 
 Lies = Literal[
@@ -125,6 +150,7 @@ class Link(Row):
     note: Annotated[str, Field(max_length=200)] = ""
     celsius: Annotated[float, Field(title="Hottest, °C", ge=-40, le=90)] = 20.0
     route: Annotated[Route, Field(title="Route", max_length=24)] = ()
+    behind: Behind = "unknown"
 
 
 class Reading(Evidence):
@@ -140,8 +166,9 @@ class Reading(Evidence):
 
 
 class Mark(Evidence):
-    """A step that was ticked at a time and by whom, what was measured and a note; without a time it is not
-    ticked. `left_why` says why it was left as it is. Who confirmed its danger, and when."""
+    """A step that was ticked at a time and by whom, what was measured in which unit, and a note; without a
+    time it is not ticked. `left_why` says why it was left as it is. Who confirmed its danger, and when; how long
+    it takes whoever does it here [min]."""
 
     table: ClassVar[Table] = Table("mark", "tick", "m")
 
@@ -154,6 +181,24 @@ class Mark(Evidence):
     note: Note = ""
     done_by: Name = ""
     left_why: Annotated[str, Field(title="Left, because", max_length=200)] = ""
+    unit: Annotated[str, Field(max_length=12)] = ""
+    minutes: Annotated[float | None, Field(title="Takes, minutes", ge=1, le=2_880)] = None
+
+
+class ThingSeen(Evidence):
+    """What was seen of one thing at a step: a fastener, a line of the kit."""
+
+    table: ClassVar[Table] = Table("seen", "thing seen", "x")
+
+    id: Id
+    step: Annotated[str, Field(max_length=60)]
+    thing: Annotated[str, Field(max_length=60)]
+    state: Literal["loose", "snug", "tight", "there", "damaged", "missing", "wrong"]
+    torque_nm: Annotated[float | None, In("nm"), Field(title="Tightened with", ge=0, le=2_000)] = (
+        None
+    )
+    note: Annotated[str, Field(max_length=200)] = ""
+    seen_by: Name = ""
 
 
 class Photo(Evidence):
@@ -168,6 +213,8 @@ class Photo(Evidence):
     height_px: Annotated[int, Field(ge=1, le=4096)]
     taken_by: Name = ""
     note: Annotated[str, Field(max_length=200)] = ""
+    latitude_deg: Annotated[Latitude | None, Field(title="Latitude")] = None
+    longitude_deg: Annotated[Longitude | None, Field(title="Longitude")] = None
 
 
 class Handover(Row):

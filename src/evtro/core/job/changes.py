@@ -12,7 +12,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from ..units.quantities import InputError
+from ..units.quantities import InputError, SeenState
 
 MOST_IN_ONE = 400
 
@@ -220,9 +220,18 @@ class PutOnLine(_Verb):
     modulation: Key
 
 
+class SeenNow(_Verb):
+    """How one thing of a step was seen."""
+
+    state: SeenState
+    torque_nm: Typed | None = None
+    note: Annotated[str, Field(max_length=200)] = ""
+
+
 class Tick(_Verb):
-    """Tick a step, confirm its danger by name, keep what was measured or a note. With `left` it is left as
-    it is, and why. `waited_s` is how long ago it was done, by the device's own clock."""
+    """Tick a step, confirm its danger by name, keep what was measured, what was seen of its things, or a note.
+    With `left` it is left as it is, and why. `waited_s` is how long ago it was done, by the device's own clock;
+    `minutes` how long it takes whoever does it here, empty for the usual time."""
 
     verb: Literal["tick"] = "tick"
     step: Annotated[str, Field(pattern=r"^[a-z0-9.-]{1,60}$")]
@@ -232,6 +241,8 @@ class Tick(_Verb):
     value: Typed | None = None
     note: Annotated[str, Field(max_length=2000)] | None = None
     left: Annotated[str, Field(max_length=200)] | None = None
+    seen: Annotated[dict[Annotated[str, Field(max_length=60)], SeenNow], Field(max_length=200)] = {}
+    minutes: Typed | None = None
     waited_s: Annotated[float, Field(ge=0)] = 0.0
 
 

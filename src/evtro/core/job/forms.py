@@ -7,7 +7,7 @@ from typing import Any
 
 from ..units.plain import cleaned
 
-FORM = 11
+FORM = 12
 
 Values = dict[str, Any]
 

@@ -78,6 +78,16 @@ class ElectrodeRule(Sheet):
     origin: Said
 
 
+class ElectrodeKind(Sheet):
+    """A kind of electrode that a school lets an antenna have: how many of what length, in words."""
+
+    kind: Literal["rod", "horizontal", "foundation", "plate"]
+    least_m: Metres
+    count: Annotated[int, Field(ge=1, le=9)] = 1
+    words: Words
+    origin: Said
+
+
 class Exemption(Sheet):
     """Where a school asks for bonding but not for a lightning earth."""
 
@@ -131,6 +141,9 @@ class Profile(Sheet):
     earth_rules: Annotated[tuple[EarthRule, ...], Few]
     exemption: Exemption | None = None
     electrode: ElectrodeRule | None = None
+    electrode_kinds: Annotated[tuple[ElectrodeKind, ...], Few] = ()
+    bends_most: Annotated[int, Field(ge=0, le=60)] = 4
+    bends_origin: Said = "as straight as can be (common practice, no source)"
     windows: Annotated[dict[Words, Window], Few]
     wind: Wind
     mobile: Mobile

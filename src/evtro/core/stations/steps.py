@@ -10,7 +10,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..job import Job
+from ..job import Job, Mark
 from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..units.phrases import say
@@ -19,10 +19,11 @@ from .aim.answer import AimAnswer
 from .aim.steps import aim_steps
 from .coax.answer import CoaxAnswer
 from .coax.company import NOISE_MOST_DBUV, WATCH_S
-from .coax.drilling import hole_steps, pull_words
+from .coax.drilling import clip_steps, hole_steps, pull_words
 from .coax.levels import OUT
-from .coax.routes import SLACK_M, clips_of, told
+from .coax.routes import SLACK_M, told
 from .earth.answer import EarthAnswer
+from .kit.kit import Need, arrival, kit_of
 from .mast.answer import MastAnswer
 from .mast.steps import HIDDEN, drills, mast_steps
 from .readings.answer import ReadingsAnswer
@@ -44,9 +45,9 @@ def steps_of(
 ) -> dict[str, list[Step]]:
     """Steps by station, in the order of the work. A key stays the same as long as its thing exists, so that
     ticks stay."""
-    marks = {m.step: m.value for m in job.marks if m.value is not None}
+    marks = {m.step: m for m in job.marks}
     found = {
-        "site": _site(job, earth),
+        "site": _site(job, earth, kit_of(job, catalogue, coax, earth).needs),
         "sky": _sky(job),
         "aim": aim_steps(job, aim),
         "mast": mast_steps(job, mast),
@@ -55,18 +56,27 @@ def steps_of(
         "readings": _readings(readings),
         "handover": _handover(job, coax),
     }
-    read = {key: [_read(step, marks.get(step.key)) for step in rows] for key, rows in found.items()}
+    turn = aim.declination_deg
+    read = {
+        key: [_read(step, marks.get(step.key), turn) for step in rows]
+        for key, rows in found.items()
+    }
     return gated(timed(read, job, mast.weights), job, earth)
 
 
-def _read(step: Step, value: float | None) -> Step:
-    """The step with what was measured judged against its target."""
-    if step.measure is None or value is None:
+def _read(step: Step, mark: Mark | None, declination_deg: float | None) -> Step:
+    """The step with what was measured judged against its target, by the north that it was read from."""
+    if step.measure is None or mark is None or mark.value is None:
         return step
+    value, north = mark.value, (mark.unit, step.measure.unit)
+    if north == ("deg_true", "deg_mag"):
+        value = (value - (declination_deg or 0.0)) % 360
+    elif north == ("deg_mag", "deg_true"):
+        value = (value + (declination_deg or 0.0)) % 360
     return replace(step, measure=judged(step.measure, value))
 
 
-def _site(job: Job, earth: EarthAnswer) -> list[Step]:
+def _site(job: Job, earth: EarthAnswer, needs: list[Need]) -> list[Step]:
     steps = (
         []
         if job.mast.fixing == "loft" and job.rig.kind == "none"
@@ -87,7 +97,10 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
     kit = Step(
         "site.kit",
         ("Check the kit against its list: complete, undamaged, the right variant",),
-        hint=("spare bolts and connectors with it; note what is damaged",),
+        hint=(
+            "spare bolts and connectors with it; what is damaged, missing or another variant is said here",
+        ),
+        things=arrival(job, needs),
     )
     if job.rig.kind != "none":
         return [*steps, kit]  # set up for a while: no owner's leave, no walls, no entry
@@ -119,6 +132,13 @@ def _site(job: Job, earth: EarthAnswer) -> list[Step]:
 
 
 GROUND_M = 2.0  # what is not higher is reached from the ground
+GUST_MOST_MS = 10.0  # for work at height, gusts counted; common practice, no source
+WEATHER = Step(
+    "sky.weather", ("Look at the weather before anyone goes up",), Quantity(GUST_MOST_MS, "ms", 0),
+    ("is the most, gusts counted. It holds for an hour or two: look again after a break.",),
+    danger="Wind, ice, lightning", danger_text="No work at height in gusts, on ice or wet tiles, or when thunder can be heard.",
+    gate="Calm, dry, no thunder", measure=gauge(None, "ms", 0.0, GUST_MOST_MS),
+)  # fmt: skip
 
 
 def _sky(job: Job) -> list[Step]:
@@ -128,6 +148,7 @@ def _sky(job: Job) -> list[Step]:
         figure=Quantity(job.site.mount_height_m, "m"),
         hint=("above ground",),
     )
+    steps = [stand]
     high = job.rig.kind == "none" and job.site.mount_height_m > GROUND_M
     if high and job.mast.fixing != "loft":
         stand = replace(
@@ -135,7 +156,7 @@ def _sky(job: Job) -> list[Step]:
             danger_text="Clip on before you lean out. Keep people from below.",
             gate="I am clipped on, or on the ground",
         )  # fmt: skip
-    steps = [stand]
+        steps = [WEATHER, stand]
     for row in job.obstructions:
         steps.append(
             Step(
@@ -214,11 +235,11 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
                         "; " if link.route else "",
                         f"{cable.short}; label both ends; bend no tighter than ",
                         Quantity(cable.bend_radius_mm, "mm", 0),
-                        f"; {clips_of(link)} clips" if clips_of(link) else "",
                         pull_words(link),
                     ),
                 )
             )
+            steps += clip_steps(link, f"{ends[0]} to {ends[1]}") if job.rig.kind == "none" else []
     steps += _company(job)
     steps.append(Step(
         "coax.connectors", ("Make the connectors: no strand of braid on the pin, dielectric flush",),

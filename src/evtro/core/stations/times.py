@@ -33,9 +33,9 @@ PULL_MIN, PULL_MIN_PER_M = 4.0, 0.4
 TIMES: dict[str, Takes] = {
     "site.overhead": Takes(5), "site.consent": Takes(5), "site.outlets": Takes(10), "site.entry": Takes(5),
     "site.kit": Takes(15), "site.hidden": Takes(10),
-    "sky.stand": Takes(10, high=True), "sky": Takes(3, high=True),
+    "sky.weather": Takes(2), "sky.stand": Takes(10, high=True), "sky": Takes(3, high=True),
     "mast.foot": Takes(20, high=True), "mast.dig": Takes(90), "mast.bears": Takes(40, high=True),
-    "mast.bolts": Takes(25, high=True), "mast.brackets": Takes(10, high=True), "mast.plumb": Takes(10, high=True),
+    "mast.bolts": Takes(25, high=True), "mast.brackets": Takes(10, high=True), "mast.plumb": Takes(10, high=True), "mast.tight": Takes(8, high=True),
     "mast": Takes(20, high=True), "rig.level": Takes(15), "rig.circle": Takes(5), "rig.place": Takes(15),
     "rig.bead": Takes(30), "rig.cable": Takes(15), "rig.reflector": Takes(10),
     "rig.deploy": Takes(5, 10, "its first search"),
@@ -48,7 +48,7 @@ TIMES: dict[str, Takes] = {
     "aim.loose": Takes(3, high=True), "aim.tight": Takes(4, high=True), "aim.null": Takes(10, high=True), "aim.zero": Takes(5), "aim.axis": Takes(5, high=True),
     "aim.scale": Takes(5, high=True), "aim.beam": Takes(5, 0.5, "the modem's log-in"),
     "aim.transmit": Takes(10, 5, "the terminal's last alignment"), "aim": Takes(5, high=True),
-    "coax.loop": Takes(8, high=True), "coax.connectors": Takes(15), "coax.hole": Takes(12), "coax.caps": Takes(5),
+    "coax.loop": Takes(8, high=True), "coax.connectors": Takes(15), "coax.hole": Takes(12), "coax.clips": Takes(8), "coax.caps": Takes(5),
     "coax.company-lines": Takes(10), "coax.company-off": Takes(10), "coax.company-noise": Takes(3, 0.5, "the watch"),
     "coax.company-filter": Takes(5), "coax": Takes(PULL_MIN),
     "readings": Takes(4), "handover.scan": Takes(5, 8, "the scan"), "handover.show": Takes(15),
@@ -64,20 +64,24 @@ def timed(
     metres = {f"coax.{link.id}": link.length_m for link in job.links}
     up = job.rig.kind == "none" and job.mast.fixing != "loft" and job.site.mount_height_m > GROUND_M
     inside = {f"aim.{a.id}" for a in job.arrays if a.standing != "outdoors"}
+    own = {m.step: m.minutes for m in job.marks if m.minutes is not None}
     named = {w.name: w.kg for w in weights}
     kg = {f"mast.{a.id}": named.get(a.name, 0.0) for a in job.antennas}
     return {
-        station: [_timed(step, job, metres=metres.get(step.key), kg=kg.get(step.key, 0.0),
+        station: [_timed(step, job, metres=metres.get(step.key), kg=kg.get(step.key, 0.0), own=own.get(step.key),
                          up=up and step.key.rpartition(".")[0] not in inside) for step in rows]
         for station, rows in steps.items()
     }  # fmt: skip
 
 
-def _timed(step: Step, job: Job, *, metres: float | None, kg: float, up: bool) -> Step:
+def _timed(
+    step: Step, job: Job, *, metres: float | None, kg: float, up: bool, own: float | None
+) -> Step:
     kind = _ID.sub("", step.key)
     takes = TIMES.get(kind) or TIMES[kind.partition(".")[0]]
     minutes = takes.minutes if metres is None else PULL_MIN + PULL_MIN_PER_M * metres
     if kind == "mast.foot" and job.mast.fixing == "pole":
         takes = replace(takes, wait_min=CONCRETE_MIN, wait_for="the concrete")
-    return replace(step, minutes=minutes, crew=2 if kg > LIFT_ALONE_KG else 1, high=takes.high and up,
+    usual, minutes = minutes, minutes if own is None else own
+    return replace(step, minutes=minutes, usual_min=usual, crew=2 if kg > LIFT_ALONE_KG else 1, high=takes.high and up,
                    wait_min=takes.wait_min, wait_for=takes.wait_for)  # fmt: skip

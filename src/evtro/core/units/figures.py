@@ -64,6 +64,7 @@ _SCALES: dict[Unit, dict[str, float]] = {
     "kg": {"": 1.0, "kg": 1.0, "g": 1e-3, "t": 1000.0, "lb": POUND_KG, "lbs": POUND_KG},
     "kv": {"": 1.0, "kv": 1.0, "v": 1e-3},
     "ohm": {"": 1.0, "ohm": 1.0, "ohms": 1.0, "ω": 1.0, "mω": 1e-3, "kω": 1e3},
+    "ohmm": {"": 1.0, "ohmm": 1.0, "ωm": 1.0, "kωm": 1e3},
     "nm": {"": 1.0, "nm": 1.0, "knm": 1000.0, "ftlb": POUND_N * FOOT_M, "ftlbf": POUND_N * FOOT_M,
            "ftlbs": POUND_N * FOOT_M, "lbft": POUND_N * FOOT_M, "lbfft": POUND_N * FOOT_M,
            "inlb": POUND_N * _INCH_M, "inlbf": POUND_N * _INCH_M, "kgm": 9.80665},

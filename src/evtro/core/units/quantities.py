@@ -15,7 +15,7 @@ State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
     "deg", "deg_true", "deg_mag", "m", "km", "mm", "mm2", "m2", "dbuv", "dbuvm", "db", "mhz",
     "v", "ma", "nm", "n", "pct", "count", "msym", "kw", "dbw", "dbi", "mpa", "ms", "pa",
-    "kg", "kv", "ohm",
+    "kg", "kv", "ohm", "ohmm",
 ]  # fmt: skip
 
 DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
@@ -77,13 +77,31 @@ class Gauge:
     state: State
 
 
+SeenState = Literal["loose", "snug", "tight", "there", "damaged", "missing", "wrong"]
+
+
+@dataclass(frozen=True)
+class Thing:
+    """One of several things that a step looks at, each for itself: how it may be seen, how it must be, how it
+    was seen last; its torque against what is asked where that is known."""
+
+    key: str
+    name: Phrase
+    good: tuple[SeenState, ...]
+    states: tuple[SeenState, ...]
+    state: SeenState | None
+    torque: Gauge | None
+    note: str
+
+
 @dataclass(frozen=True)
 class Step:
     """One thing to do on site. A danger, when there is one, is read and confirmed first. `held_by` is the
     gate before it that nobody has confirmed; `stop` why it cannot be done at all as things stand. It takes
-    `minutes` and `crew` people; `mend` puts right what was read out of its limits; `needs` are steps that
+    `minutes`, of whoever does it here or as is usual, and `crew` people; `mend` puts right what was read out of its limits; `needs` are steps that
     come before it, done or left with a reason; `high` is work at height; `wait_min` is what has to pass after it, for
-    what `wait_for` says, before what follows it goes on. Where it `finds` something out, no reading is wrong."""
+    what `wait_for` says, before what follows it goes on. Where it `finds` something out, no reading is wrong;
+    `things` are looked at one by one."""
 
     key: str
     title: Phrase
@@ -96,6 +114,7 @@ class Step:
     held_by: str | None = None
     stop: Phrase = ()
     minutes: float = 0.0
+    usual_min: float = 0.0
     crew: int = 1
     high: bool = False
     wait_min: float = 0.0
@@ -103,6 +122,7 @@ class Step:
     finds: bool = False
     mend: Phrase = ()
     needs: tuple[str, ...] = ()
+    things: tuple[Thing, ...] = ()
 
 
 def gauge(
@@ -139,7 +159,7 @@ SHOWN: dict[Unit, str] = {
     "mm2": " mm²", "m2": " m²", "dbuv": " dBµV", "dbuvm": " dBµV/m", "db": " dB", "mhz": " MHz",
     "v": " V", "ma": " mA", "nm": " N·m", "n": " N", "pct": " %", "count": "", "msym": " MBd",
     "kw": " kW", "dbw": " dBW", "dbi": " dBi", "mpa": " MPa", "ms": " m/s", "pa": " N/m²",
-    "kg": " kg", "kv": " kV", "ohm": " Ω",
+    "kg": " kg", "kv": " kV", "ohm": " Ω", "ohmm": " Ω·m",
 }  # fmt: skip
 
 

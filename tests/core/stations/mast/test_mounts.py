@@ -132,7 +132,10 @@ def test_guys_hold_a_mast_and_their_rope_is_judged() -> None:
     assert (tied.moment.value or 0) < 0.6 * (bare.moment.value or 0)
     assert (tied.tube.value or 0) < (bare.tube.value or 0)
     assert tied.guys_n > 0 == bare.guys_n
-    assert {u.name for u in tied.uses} - {u.name for u in bare.uses} == {"a guy in the wind"}
+    assert {u.name for u in tied.uses} - {u.name for u in bare.uses} == {
+        "a guy in the wind",
+        "pressed along the tube",
+    }
     assert all(b.deg > t.deg for b, t in zip(bare.sway, tied.sway, strict=True))
     # Steeper guys are pulled harder, thin ones are too thin.
     steep = _answers(_on("wall", **tall, guys=3, guy_m=2.5, guy_out_m=0.6)).mast
@@ -147,6 +150,59 @@ def test_guys_hold_a_mast_and_their_rope_is_judged() -> None:
     assert any(p.code == "guy-pull" for p in thin.problems)
 
 
+def test_what_holds_a_guy_is_asked_and_judged() -> None:
+    tall = {
+        "length_m": 5.0,
+        "held_m": 0.9,
+        "base": "concrete",
+        "guys": 3,
+        "guy_m": 2.5,
+        "guy_out_m": 2.5,
+    }
+    unsaid = _answers(_on("wall", **tall)).mast
+    assert any(p.code == "guy-anchor-unknown" and p.state == "near" for p in unsaid.problems)
+    good, weak, own = (
+        _answers(_on("wall", **tall, **more)).mast
+        for more in (
+            {"guy_base": "concrete"},
+            {"guy_base": "block", "wind_ms": 45},
+            {"guy_anchor_n": 50},
+        )
+    )
+    assert not any(p.code.startswith("guy-anchor") for p in good.problems)
+    assert any(u.name == "an anchor of the guys" for u in good.uses)
+    for bad in (weak, own):
+        assert any(p.code == "guy-anchor" and p.state == "out" for p in bad.problems)
+        assert bad.state == "out"
+
+
+def test_guys_on_a_thin_tube_buckle_it() -> None:
+    tall = {"length_m": 9.0, "held_m": 1.5, "base": "concrete", "guys": 4, "guy_m": 7.0, "guy_out_m": 1.0, "guy_mm": 4.0,
+            "guy_base": "concrete"}  # fmt: skip
+    thin, wide = (
+        _answers(_on("wall", **tall, outer_mm=mm, wall_mm=2.0)).mast for mm in (30.0, 76.0)
+    )
+    assert any(p.code == "mast-buckles" and p.state == "out" for p in thin.problems)
+    assert not any(p.code == "mast-buckles" for p in wide.problems)
+
+
+def test_a_j_pole_is_held_by_its_plate_alone() -> None:
+    short = {"base": "timber", "length_m": 1.2, "bolts": 4, "bolt_mm": 10.0}
+    plain, far, large = (
+        _answers(_on("jpole", **short, **more)).mast
+        for more in ({}, {"standoff_m": 0.6}, {"rows_apart_m": 0.4, "bolts_apart_m": 0.4})
+    )
+    use = {u.name: u.gauge.value or 0 for u in plain.uses}
+    assert set(use) == {"pull on the worst bolt", "across the worst bolt"}
+    assert (far.tube.value or 0) > (plain.tube.value or 0)
+    for name, value in use.items():
+        assert next(u.gauge.value or 0 for u in far.uses if u.name == name) >= value
+        assert next(u.gauge.value or 0 for u in large.uses if u.name == name) < value
+    assert not any(p.code == "mast-held" for p in plain.problems)
+    # What is typed as held between brackets has no effect where there are none.
+    assert _answers(_on("jpole", **short, held_m=0.5)).mast == plain
+
+
 def test_guys_count_only_where_they_are_tied() -> None:
     job = _on("wall", base="concrete")
     for more in ({"guys": 3}, {"guy_m": 2.0}, {"guys": 0, "guy_m": 2.0, "guy_mm": 8.0}):
@@ -154,7 +210,7 @@ def test_guys_count_only_where_they_are_tied() -> None:
         assert _answers(other).mast.moment == _answers(job).mast.moment
 
 
-@pytest.mark.parametrize("fixing", ["wall", "ballast", "pole", "roof"])
+@pytest.mark.parametrize("fixing", ["wall", "ballast", "pole", "roof", "jpole"])
 def test_ice_makes_nothing_lighter(fixing: str) -> None:
     bare, iced = (
         _answers(_on(fixing, base="concrete", ballast_kg=150, ice_mm=mm)).mast for mm in (0, 15)

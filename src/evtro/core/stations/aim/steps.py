@@ -8,8 +8,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...job import Dish, Job
+from ...job.things import FASTENER, thing
 from ...units.phrases import say
-from ...units.quantities import Quantity, Step, gauge
+from ...units.quantities import Phrase, Quantity, Step, gauge
 from .answer import Aim, AimAnswer
 from .dish.polar import settings
 from .two_way.link import ISOLATION_DB, power_density
@@ -34,7 +35,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
     steps = _stand(job, key)
     if antenna.mounting == "polar":
         return [*steps, *_motor(job, antenna, a, key)]
-    steps.append(_loose(antenna, key))
+    steps.append(_loose(job, antenna, key))
     if a.inclinometer_deg is not None:
         reads = a.inclinometer_deg
         steps.append(
@@ -92,7 +93,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
             needs=(f"{key}.loose",),
         ),
         _lock(antenna, key),
-        _tight(antenna, key),
+        _tight(job, antenna, key),
     ]  # fmt: skip
     if antenna.two_way:
         steps += _two_way(job, antenna, key, a.tilt_deg is None)
@@ -130,22 +131,44 @@ def _stand(job: Job, key: str) -> list[Step]:
     )]  # fmt: skip
 
 
-LOCKS_TWO_WAY = "four elevation nuts, two azimuth nuts, three bolts of the canister, four screws of the transceiver"
+def _locks(antenna: Dish) -> list[tuple[str, Phrase]]:
+    """What holds a dish in its place once it is aimed, by key and name."""
+    if antenna.two_way:
+        return [("elevation", ("four elevation nuts",)), ("azimuth", ("two azimuth nuts",)),
+                ("canister", ("three bolts of the canister",)), ("transceiver", ("four screws of the transceiver",))]  # fmt: skip
+    found: list[tuple[str, Phrase]] = [
+        ("azimuth", ("azimuth lock",)),
+        ("elevation", ("elevation lock",)),
+    ]
+    if antenna.mounting == "polar":
+        found = [
+            ("azimuth", ("the mount's clamp on the mast",)),
+            ("axis", ("bolts of the motor's scale",)),
+            ("scale", ("bolts of the dish's scale",)),
+        ]
+    if antenna.mounting == "multi":
+        found.append(("tilt", ("tilt lock",)))
+    turned = "the feed's clamp" if antenna.skew_turns == "lnb" else "the reflector's turn lock"
+    return [*found, ("feed", (turned,))]
 
 
-def _loose(antenna: Dish, key: str) -> Step:
+def _loose(job: Job, antenna: Dish, key: str) -> Step:
     """Every lock seen loose before its axis is turned."""
-    which = LOCKS_TWO_WAY if antenna.two_way else "azimuth, elevation, the feed's clamp"
-    return Step(f"{key}.loose", ("Every lock loose, every fine screw in its middle",),
-                hint=(f"{which[0].upper()}{which[1:]}: snug enough that nothing falls, loose enough that it turns.",))  # fmt: skip
+    at = f"{key}.loose"
+    return Step(at, ("Every lock loose, every fine screw in its middle",),
+                hint=("Snug enough that nothing falls, loose enough that it turns.",),
+                things=tuple(thing(job, at, k, name=name, good=("loose", "snug"), states=FASTENER) for k, name in _locks(antenna)))  # fmt: skip
 
 
-def _tight(antenna: Dish, key: str) -> Step:
-    """Every lock tried by hand after the last nut."""
-    which = LOCKS_TWO_WAY if antenna.two_way else "azimuth, elevation, the feed's clamp, the foot"
-    return Step(f"{key}.tight", ("Try every fastener: how many still turn?",), Quantity(0.0, "count", 0),
-                (f"{which[0].upper()}{which[1:]}. By torque where the kit says one, even on both sides, the reflector not bent.",),
-                measure=gauge(None, "count", high=0.0), needs=(f"{key}.lock",))  # fmt: skip
+def _tight(job: Job, antenna: Dish, key: str) -> Step:
+    """Every lock tried after the last nut."""
+    at = f"{key}.tight"
+    locks = [*_locks(antenna), ("foot", ("the clamp on the tube",))]
+    return Step(at, ("Try every fastener: none turns",),
+                hint=("By torque where the kit says one, even on both sides, the reflector not bent.",),
+                needs=(f"{key}.lock",),
+                things=tuple(thing(job, at, k, name=name, good=("tight",), states=FASTENER, torque_nm=antenna.lock_torque_nm)
+                             for k, name in locks))  # fmt: skip
 
 
 def _lock(antenna: Dish, key: str) -> Step:
@@ -175,7 +198,7 @@ def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
         ]  # fmt: skip
     return [
         *steps,
-        _loose(antenna, key),
+        _loose(job, antenna, key),
         Step(f"{key}.azimuth", (f"Turn the whole mount on the mast to true {'north' if south else 'south'}",),
              Quantity(0.0 if south else 180.0, "deg_true"), (f"{a.skew_words} ", f"The first to look for is {a.target_name}.")),
         Step(f"{key}.sweep", (f"Drive to {a.target_name} and turn the mount until quality shows",),
@@ -184,7 +207,7 @@ def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
              hint=("Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",),
              needs=(f"{key}.loose",)),
         _lock(antenna, key),
-        _tight(antenna, key),
+        _tight(job, antenna, key),
     ]  # fmt: skip
 
 
@@ -275,6 +298,16 @@ def _array(job: Job, a: Aim) -> list[Step]:
             f"{key}.lock",
             ("Lock it and read again",),
             hint=("The figure must not fall by more than half a decibel.",),
+            things=(
+                thing(
+                    job,
+                    f"{key}.lock",
+                    "clamp",
+                    name=("its clamp on the tube",),
+                    good=("tight",),
+                    states=FASTENER,
+                ),
+            ),
         ),
     ]
     return steps

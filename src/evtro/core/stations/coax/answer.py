@@ -24,6 +24,7 @@ from .at_parts import part_levels, strongest
 from .checks import check
 from .company import company_problems
 from .device_checks import output_gauge
+from .drilling import hole_problems
 from .feeding import ways_to_feed
 from .harm import harms
 from .layout import Layout, lay_out
@@ -238,6 +239,7 @@ def judged(
     )
     problems += company_problems(job, catalogue, profile, solved)
     problems += pair_problems(job, catalogue, solved)
+    problems += hole_problems(job, solved.names)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("in", "near") for r in wanted)
     begun = bool(job.parts and job.carriers)

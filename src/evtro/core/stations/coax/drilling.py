@@ -6,11 +6,15 @@ All of it is common practice with no published source: half an inch lets a cable
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
-from ...job import Link
+from ...job import Job, Link
 from ...job.parts import CableType
+from ...job.problems import Problem
 from ...units.phrases import say
 from ...units.quantities import Quantity, Step
+from ..mast.steps import behind
+from .routes import CLIP_M, clips_of
 
 BITS_MM = (6.0, 8.0, 10.0, 13.0, 16.0, 20.0, 25.0, 32.0)
 WITH_CONNECTOR_MM = 12.7  # half an inch
@@ -37,11 +41,32 @@ def hole_steps(link: Link, cable: CableType, names: tuple[str, str]) -> list[Ste
         return []
     bit, deep = Quantity(bit_mm(cable.diameter_mm), "mm", 0), Quantity(max(holes), "m", 2)
     many = f"{len(holes)} holes" if len(holes) > 1 else "the hole"
-    return [Step(
+    return [behind(Step(
         f"coax.{link.id}.hole", (f"Drill {many} for {names[0]} to {names[1]}",), bit,
         say("wide, {} deep: a thin locator first, then from outside upward, the outer end {} lower. Not in a corner: it "
             "may be too solid. Sleeve, drip loop before it, sealed after.", deep, Quantity(fall_mm(max(holes)), "mm", 0)),
-    )]  # fmt: skip
+    ), link.behind)]  # fmt: skip
+
+
+def clip_steps(link: Link, name: str) -> list[Step]:
+    """Clips and ties along a cable, after it is pulled."""
+    many = clips_of(link)
+    if not many:
+        return []
+    return [Step(
+        f"coax.{link.id}.clips", (f"Clip {name}",), Quantity(float(many), "count", 0),
+        say("clips or ties, every {}: none crushes it, none in a bend", Quantity(CLIP_M, "m")))]  # fmt: skip
+
+
+def hole_problems(job: Job, names: Mapping[str, str]) -> list[Problem]:
+    """Holes behind which a cable or a pipe was found."""
+    return [
+        Problem(code="service-behind", station="coax", state="out", place=f"hole of {names.get(k.to_part, k.id)}",
+                title=("A cable or a pipe lies where a hole is to go",), gauge=None, limit=("nothing behind a hole",),
+                origin="common practice, no source",
+                remedy=("Enter elsewhere, look again with the detector from both sides, and say at the cable what you found.",), ref=k.id)
+        for k in job.links if k.behind == "service" and job.rig.kind == "none" and any(kind == "hole" for kind, _ in k.route)
+    ]  # fmt: skip
 
 
 def pull_words(link: Link) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from ...job import Conductor, Job, Part
@@ -10,14 +11,15 @@ from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile, Size
 from ...units.phrases import listed, say
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
-from .electrode import apart, resistance
+from .electrode import apart, expected_ohm, of_kind, own_asked, resistance
 from .zone import exemption
 
 
 @dataclass(frozen=True)
 class Bond:
     """One conductor of the school, and the one that is planned for it: from a part, or from a bar that joins all
-    of `points`, by id and name."""
+    of `points`, by id and name. `stretches` are the rows that it is made of, by id; size is that of the thinnest
+    against its rule, length and bends are those of all."""
 
     key: str
     role: str
@@ -32,6 +34,8 @@ class Bond:
     material: str | None
     size: Gauge
     length: Gauge
+    bends: Gauge
+    stretches: list[str]
     connected: bool
     state: State
 
@@ -39,7 +43,8 @@ class Bond:
 @dataclass(frozen=True)
 class EarthAnswer:
     """The answer of the station. `below_edge`, `from_wall` how the antennas stand to roof and wall [m]; `apart`
-    from the house's lightning protection, `electrode` its resistance, None where nothing is asked."""
+    from the house's lightning protection, `electrode` its resistance, `kind` its length [m], None where nothing is
+    asked; `expected_ohm` what it should read by its kind and the ground."""
 
     school: str
     bonds: list[Bond]
@@ -52,6 +57,8 @@ class EarthAnswer:
     from_geometry: bool
     apart: Gauge | None
     electrode: Gauge | None
+    kind: Gauge | None
+    expected_ohm: float | None
     asks_electrode: bool
     cautions: list[str]
     problems: list[Problem]
@@ -70,18 +77,20 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     portable = job.rig.kind != "none"
     for rule in profile.earth_rules:
         needed = not (rule.lightning and exempt) and not portable and _there(job, rule)
-        bonds += _bonds(job, rule, needed, problems)
+        bonds += _bonds(job, profile, rule, needed=needed, problems=problems)
     overhead, fall = _overhead(job, profile, problems)
     lightning, ohm = apart(job, problems), resistance(job, profile, problems)
+    kind = of_kind(job, profile, problems, exempt=exempt)
     if not job.antennas:
         # Nothing stands there yet: what to bond is known, but nothing is missing.
         problems = [p for p in problems if p.place == "overhead lines"]
     open_count = sum(p.state in ("out", "near", "todo") for p in problems)
     states = [b.state for b in bonds if b.needed] + [overhead.state]
-    states += [g.state for g in (lightning, ohm) if g is not None and g.state != "todo"]
+    states += [g.state for g in (lightning, ohm, kind) if g is not None and g.state != "todo"]
     return EarthAnswer(
         school=profile.earth_school, bonds=bonds, lightning_earth=not exempt, exemption=why, overhead=overhead, fall_m=fall,
-        below_edge=stands.below_m, from_wall=stands.out_m, from_geometry=stands.known, apart=lightning, electrode=ohm, asks_electrode=any(r.role == "electrodes" for r in profile.earth_rules),
+        below_edge=stands.below_m, from_wall=stands.out_m, from_geometry=stands.known, apart=lightning, electrode=ohm, kind=kind,
+        expected_ohm=expected_ohm(job.earth), asks_electrode=own_asked(profile),
         cautions=[
             "The whole mast and antenna must be able to fall without coming near an overhead "
             "line. If it cannot, stop.",
@@ -124,17 +133,49 @@ def _size(size: Size) -> Phrase:
 
 
 def _bonds(
-    job: Job, rule: EarthRule, needed: bool, problems: list[Problem]
-) -> list[Bond]:  # fmt: skip
+    job: Job, profile: Profile, rule: EarthRule, *, needed: bool, problems: list[Problem]
+) -> list[Bond]:
     """The conductors of a rule: one for all that it joins, or one from each part that was named."""
     points = {p.id: _named(job, p) for p in _points(job, rule)}
     found = [c for c in job.conductors if c.role == rule.role]
-    whole = any(c.part is None for c in found)
-    taken = {c.part for c in found}
-    bare = [] if whole or not found else [p for p in points if p not in taken]
-    rows: list[tuple[Conductor | None, str | None]] = [(c, c.part) for c in found]
-    rows += [(None, p) for p in bare] if found else [(None, None)]
-    return [_bond(_At(rule, needed, part, points), c, problems) for c, part in rows]  # fmt: skip
+    heads = [(c, tuple(_line_of(job, c))) for c in found if not goes_on(job, c)]
+    whole = any(c.part is None for c, _ in heads)
+    taken = {c.part for c, _ in heads}
+    bare = [] if whole or not heads else [p for p in points if p not in taken]
+    rows: list[tuple[tuple[Conductor, ...], str | None]] = [(line, c.part) for c, line in heads]
+    rows += [((), p) for p in bare] if heads else [((), None)]
+    made, whole_ones = [], 0
+    for line, part in rows:
+        at = _At(
+            rule=rule,
+            profile=profile,
+            needed=needed,
+            part=part,
+            points=points,
+            again=part is None and whole_ones > 0,
+        )
+        whole_ones += part is None
+        made.append(_bond(at, line, problems))
+    return made
+
+
+def goes_on(job: Job, conductor: Conductor) -> bool:
+    """Whether a conductor goes on from another of its own role; one that names itself, or a ring, begins anew."""
+    role = {c.id: c for c in job.conductors if c.role == conductor.role}
+    seen: set[str] = set()
+    at: str | None = conductor.id
+    while at in role and at not in seen:
+        seen.add(at)
+        at = role[at].after
+    return conductor.after in role and at not in seen
+
+
+def _line_of(job: Job, first: Conductor) -> Iterator[Conductor]:
+    """A conductor and all that goes on from it, and on from that."""
+    yield first
+    for row in job.conductors:
+        if row.after == first.id and row.role == first.role and goes_on(job, row):
+            yield from _line_of(job, row)
 
 
 def _named(job: Job, part: Part) -> str:
@@ -147,9 +188,11 @@ class _At:
     """Where a conductor of a rule begins: at one of several points, or at a bar for all of them."""
 
     rule: EarthRule
+    profile: Profile
     needed: bool
     part: str | None
     points: dict[str, str]
+    again: bool
 
     @property
     def name(self) -> str:
@@ -167,73 +210,82 @@ class _At:
         return f"{first} and {last}"
 
 
-def _bond(at: _At, found: Conductor | None, problems: list[Problem]) -> Bond:
+def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond:
     rule, needed, name = at.rule, at.needed, at.name
-    begins = {} if at.part is None else {"part": at.part}
     # A tick stays as long as its conductor does.
-    key = rule.role if at.part is None else at.part if found is None else found.id
+    key = line[0].id if line and (at.part or at.again) else at.part or rule.role
     asked = listed((_size(s) for s in rule.sizes), " or ")
     said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
-    if found is None:
-        if needed:
-            problems.append(
-                Problem(
-                    code="bond-missing", station="earth", state="out", place=name, title=(f"{name}: not bonded",),
-                    gauge=None, limit=said, origin=rule.origin, remedy=say("Run {} between {}.", asked, at.joins),
-                    change=Add(rows="conductors", values={"role": rule.role, **begins}), effect=("adds the conductor, to be measured",),
-                    ref=key,
-                )
-            )  # fmt: skip
-        return Bond(
-            key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked, origin=rule.origin, needed=needed, conductor=None, material=None,
-            size=gauge(None, "mm2"), length=gauge(None, "m"), connected=False, state="out" if needed else "todo",
-        )  # fmt: skip
-    size_rule = next((s for s in rule.sizes if s.material == found.material), None)
-    least = size_rule.least_mm2 if size_rule else None
-    # Nominal AWG sizes are rounded; one in a hundred of the section is let pass.
-    size = gauge(found.size_mm2, "mm2", low=least * 0.99 if least else None)
-    if size_rule is None:
-        size = Gauge(
-            value=found.size_mm2, unit="mm2", low=None, high=None, reserve=0.0, state="out"
-        )
-    length = gauge(found.length_m, "m", high=rule.longest_m, reserve=0.5 if rule.longest_m else 0)
-    state = worst([size.state, length.state])
-    if size.state == "out":
-        metal = found.material.replace("_", "-")
-        problems.append(
-            Problem(
-                code="bond-thin", station="earth", state="out", place=name,
-                title=(f"{name}: too thin" if size_rule else f"{name}: {metal} is not allowed",),
-                gauge=size, limit=said, origin=rule.origin, remedy=(f"Run {asked} instead.",),
-                change=Set(rows="conductors", id=found.id, values={
-                    "material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}), effect=("then ", said[1], ", in"), ref=key,
-            )
-        )  # fmt: skip
-    if length.state != "in" and rule.longest_m is not None:
-        problems.append(
-            Problem(
-                code="bond-long", station="earth", state=length.state, place=name,
-                title=(f"{name}: too long" if length.state == "out" else f"{name}: near the "
-                 "limit of length",), gauge=length,
-                limit=("at most ", Quantity(rule.longest_m, "m")), origin=rule.origin,
-                remedy=("Move the block nearer to the electrode, or set an electrode of its own there.",),
-                ref=key,
-            )
-        )  # fmt: skip
-    if not found.connected:
-        state = worst([state, "near"])
-        problems.append(
-            Problem(
-                code="bond-open", station="earth", state="near", place=name, title=(f"{name}: not confirmed",), gauge=None,
-                limit=("joined and measured",), origin=rule.origin,
-                remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
-                change=Set(rows="conductors", id=found.id, values={"connected": True}), effect=("marks it as joined",), ref=key,
-            )
-        )  # fmt: skip
-    return Bond(
-        key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked, origin=rule.origin, needed=needed, conductor=found.id, material=found.material,
-        size=size, length=length, connected=found.connected, state=state,
+
+    def add(code: str, state: State, title: str, *, one: Gauge | None, limit: Phrase, remedy: Phrase, origin: str = rule.origin,
+            change: Add | Set | None = None, effect: Phrase = ()) -> None:  # fmt: skip
+        problems.append(Problem(code=code, station="earth", state=state, place=name, title=(f"{name}: {title}",), gauge=one,
+                                limit=limit, origin=origin, remedy=remedy, change=change, effect=effect, ref=key))  # fmt: skip
+
+    shown = Bond(
+        key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked,
+        origin=rule.origin, needed=needed, conductor=line[0].id if line else None, material=line[0].material if line else None,
+        size=gauge(None, "mm2"), length=gauge(None, "m"), bends=gauge(None, "count"), stretches=[c.id for c in line],
+        connected=bool(line) and all(c.connected for c in line), state="out" if needed else "todo",
     )  # fmt: skip
+    if not line:
+        if needed:
+            begins = {} if at.part is None else {"part": at.part}
+            add("bond-missing", "out", "not bonded", one=None, limit=said, remedy=say("Run {} between {}.", asked, at.joins),
+                change=Add(rows="conductors", values={"role": rule.role, **begins}), effect=("adds the conductor, to be measured",))  # fmt: skip
+        return shown
+    sizes = [_size_of(rule, c) for c in line]
+    for row, size in zip(line, sizes, strict=True):
+        if size.state == "out":
+            metal = row.material.replace("_", "-")
+            allowed = any(s.material == row.material for s in rule.sizes)
+            change = Set(
+                rows="conductors",
+                id=row.id,
+                values={"material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2},
+            )
+            add("bond-thin", "out", "too thin" if allowed else f"{metal} is not allowed", one=size, limit=said,
+                remedy=say("Run {} instead.", asked), change=change, effect=("then ", said[1], ", in"))  # fmt: skip
+    thinnest = next((s for s in sizes if s.state == "out"), min(sizes, key=_room))
+    length = gauge(
+        sum(c.length_m for c in line),
+        "m",
+        high=rule.longest_m,
+        reserve=0.5 if rule.longest_m else 0,
+    )
+    if length.state != "in" and rule.longest_m is not None:
+        add("bond-long", length.state, "too long" if length.state == "out" else "near the limit of length", one=length,
+            limit=("at most ", Quantity(rule.longest_m, "m")),
+            remedy=("Move the block nearer to the electrode, or set an electrode of its own there.",))  # fmt: skip
+    most = at.profile.bends_most
+    bends = gauge(
+        float(sum(c.bends for c in line)), "count", high=float(most) if rule.lightning else None
+    )
+    if bends.state == "out":
+        bends = replace(bends, state="near")
+        add("bond-bent", "near", "too many bends for lightning", one=bends, limit=(f"at most {most}, wide ones",), origin=at.profile.bends_origin,
+            remedy=("Run it straighter, and every bend as wide as a hand's length.",))  # fmt: skip
+    states: list[State] = [thinnest.state, length.state, bends.state]
+    apart = [c for c in line if not c.connected]
+    if apart:
+        states.append("near")
+        add("bond-open", "near", "not confirmed", one=None, limit=("joined and measured",),
+            remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
+            change=Set(rows="conductors", id=apart[0].id, values={"connected": True}), effect=("marks it as joined",))  # fmt: skip
+    return replace(shown, size=thinnest, length=length, bends=bends, state=worst(states))
+
+
+def _size_of(rule: EarthRule, row: Conductor) -> Gauge:
+    """A stretch's section against that of its metal; one that the rule does not name is out whatever its size."""
+    asked = next((s for s in rule.sizes if s.material == row.material), None)
+    if asked is None:
+        return Gauge(value=row.size_mm2, unit="mm2", low=None, high=None, reserve=0.0, state="out")
+    # Nominal AWG sizes are rounded; one in a hundred of the section is let pass.
+    return gauge(row.size_mm2, "mm2", low=asked.least_mm2 * 0.99)
+
+
+def _room(size: Gauge) -> float:
+    return (size.value or 0.0) / size.low if size.low else 0.0
 
 
 def _clear_m(profile: Profile, kv: float | None) -> float:

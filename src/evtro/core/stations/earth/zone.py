@@ -10,7 +10,7 @@ from ...units.phrases import say
 from ...units.quantities import Phrase, Quantity
 
 ON_TOP = ("chimney", "roof", "ballast")  # never in the shelter of a wall, whatever was typed
-AT_WALL = ("wall", "balcony", "eave")
+AT_WALL = ("wall", "balcony", "eave", "jpole")
 
 
 @dataclass(frozen=True)
@@ -28,7 +28,7 @@ def shelter(job: Job) -> Shelter:
     edge, mast = job.site.roof_edge_m, job.mast
     if edge is None or mast.fixing not in AT_WALL:
         return Shelter(job.earth.below_roof_edge_m, job.earth.from_wall_m, known=False)
-    tops = [mast.length_m - mast.held_m]
+    tops = [mast.length_m - (0.0 if mast.fixing == "jpole" else mast.held_m)]
     out = [mast.standoff_m + mast.outer_mm / 2000]
     tops += [a.on_mast_m + UP_M for a in job.arrays]
     out += [mast.standoff_m + a.length_m for a in job.arrays]

@@ -6,9 +6,10 @@ from ...job import Job, Mark
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
+from ...job.things import is_good
 from ...job.words import decimals
 from ...units.phrases import listed, say
-from ...units.quantities import Gauge, Phrase, Quantity, State, Step, Unit
+from ...units.quantities import SHOWN, Gauge, Phrase, Quantity, State, Step, Unit
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer
@@ -302,7 +303,8 @@ def _terminal_lines(job: Job) -> list[Line]:
 
 def _ticked(mark: Mark, step: Step | None) -> Phrase:
     when = mark.at.replace("T", " ")[:16] if mark.at else "not ticked"
-    unit = step.measure.unit if step is not None and step.measure is not None else "count"
+    asked: Unit = step.measure.unit if step is not None and step.measure is not None else "count"
+    unit = next((u for u in SHOWN if u == mark.unit), asked)
     read = [] if mark.value is None else [_said(mark.value, unit, decimals(mark.value))]
     judged = step.measure.state if read and step is not None and step.measure is not None else None
     if mark.at and mark.done_by:
@@ -315,7 +317,21 @@ def _ticked(mark: Mark, step: Step | None) -> Phrase:
         looked = [
             (f"{step.gate}: {mark.confirmed_by}, {mark.confirmed_at.replace('T', ' ')[:16]}",)
         ]
-    return listed([listed(said), *looked, *([(mark.note,)] if mark.note else [])], "; ")
+    return listed(
+        [listed(said), *looked, *_things(step), *([(mark.note,)] if mark.note else [])], "; "
+    )
+
+
+def _things(step: Step | None) -> list[Phrase]:
+    """What was seen of a step's things, where it is more than that all of them are as they should be."""
+    said: list[Phrase] = []
+    for one in step.things if step is not None else ():
+        read = None if one.torque is None else one.torque.value
+        if one.state is None or (is_good(one) and read is None and not one.note):
+            continue
+        said.append((*one.name, f" {one.state}", *((", ", Quantity(read, "nm", 0)) if read is not None else ()),
+                     f", {one.note}" if one.note else ""))  # fmt: skip
+    return said
 
 
 JUDGED = ("in", "near", "out")

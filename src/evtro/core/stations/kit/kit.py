@@ -4,19 +4,21 @@ Quantities follow the plan; spares and reels are common practice with no publish
 from __future__ import annotations
 
 import math
+import re
 from collections import Counter
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ...job import Dish, Job
 from ...job.parts import Catalogue
-from ...units.quantities import Phrase, Quantity
+from ...job.things import KIT, thing
+from ...units.quantities import Phrase, Quantity, Thing, text_of
 from ..coax.answer import CoaxAnswer
 from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
 from ..earth.answer import EarthAnswer
-from ..mast.mounts import BRACKETED, anchor
+from ..mast.mounts import BOLTED, BRACKETED, anchor
 from .cuts import cut
 
 REEL_M = 100.0
@@ -34,9 +36,10 @@ Kind = Literal["antenna", "part", "cable", "connector", "fixing", "earth", "mate
 
 @dataclass(frozen=True)
 class Need:
-    """One line of the list: how many or how much, of that spare, its price in all where it is known, and
-    for what."""
+    """One line of the list, by its key: how many or how much, of that spare, its price in all where it is known,
+    for what; the variant that is told apart by a colour or a mark."""
 
+    key: str
     kind: Kind
     name: Phrase
     count: float
@@ -44,6 +47,7 @@ class Need:
     spare: float
     price: float | None
     why: Phrase
+    variant: str = ""
 
 
 @dataclass(frozen=True)
@@ -86,9 +90,40 @@ def kit_of(job: Job, catalogue: Catalogue, coax: CoaxAnswer, earth: EarthAnswer)
         *_connectors(job, catalogue, coax), *_fixings(job), *_earth(job, earth), *_consumed(job),
         *_tools(job, catalogue, coax),
     ]  # fmt: skip
+    needs = [replace(n, key=key) for n, key in zip(needs, _keys(needs), strict=True)]
     priced = [n.price for n in needs if n.price is not None]
     unpriced = sum(n.price is None and n.kind in ("antenna", "part", "cable") for n in needs)
     return KitView(needs=needs, reels=reels, fewest=fewest, cost=sum(priced), unpriced=unpriced)
+
+
+def _keys(needs: list[Need]) -> Iterator[str]:
+    """A key for each line, its own where it has one, else by kind and name: the same line keeps it."""
+    taken: Counter[str] = Counter()
+    for need in needs:
+        slug = _NOT_PLAIN.sub("-", text_of(need.name).lower()).strip("-")
+        key = need.key or f"{need.kind}.{slug}"[:54]
+        taken[key] += 1
+        yield key if taken[key] == 1 else f"{key}.{taken[key]}"
+
+
+_NOT_PLAIN = re.compile(r"[^a-z0-9]+")
+_ARRIVES = ("antenna", "part", "cable", "connector", "fixing", "earth", "material")
+
+
+def arrival(job: Job, needs: Iterable[Need]) -> tuple[Thing, ...]:
+    """What is looked at when the kit comes, line by line; tools are the crew's own."""
+    return tuple(
+        thing(job, KIT_STEP, need.key, name=_told(need), good=("there",), states=KIT)
+        for need in needs if need.kind in _ARRIVES
+    )  # fmt: skip
+
+
+KIT_STEP = "site.kit"
+
+
+def _told(need: Need) -> Phrase:
+    many = Quantity(need.count, need.unit, 1 if need.unit == "m" else 0)
+    return (*need.name, f", {need.variant}" if need.variant else "", ", ", many)
 
 
 def _spare(count: float) -> float:
@@ -96,9 +131,11 @@ def _spare(count: float) -> float:
 
 
 def _need(kind: Kind, name: str | Phrase, count: float, *, why: str | Phrase, spare: float = 0.0,
-          price: float | None = None, unit: Literal["count", "m", "kg"] = "count") -> Need:  # fmt: skip
+          price: float | None = None, unit: Literal["count", "m", "kg"] = "count", key: str = "", variant: str = "") -> Need:  # fmt: skip
     words: list[Phrase] = [(one,) if isinstance(one, str) else one for one in (name, why)]
     return Need(
+        key=key,
+        variant=variant,
         kind=kind,
         name=words[0],
         count=count + spare,
@@ -112,12 +149,13 @@ def _need(kind: Kind, name: str | Phrase, count: float, *, why: str | Phrase, sp
 def _antennas(job: Job) -> Iterator[Need]:
     for antenna in job.antennas:
         aims = next((t.name for t in job.targets if t.id == antenna.target), "")
-        yield _need("antenna", antenna.name, 1, why=f"for {aims}" if aims else "no target yet")
+        yield _need("antenna", antenna.name, 1, why=f"for {aims}" if aims else "no target yet",
+                    key=f"antenna.{antenna.id}", variant=antenna.variant if isinstance(antenna, Dish) else "")  # fmt: skip
 
 
 def _parts(job: Job, catalogue: Catalogue) -> Iterator[Need]:
-    kinds = Counter(p.type for p in job.parts)
-    for key, count in sorted(kinds.items()):
+    kinds = Counter((p.type, p.variant) for p in job.parts)
+    for (key, variant), count in sorted(kinds.items()):
         kind = catalogue.part(key)
         if kind is None or kind.draws_as in ("antenna", "line"):
             continue  # the antenna is told with its name; the company's line is there
@@ -130,6 +168,8 @@ def _parts(job: Job, catalogue: Catalogue) -> Iterator[Need]:
             why="by the run",
             spare=_spare(count) if caps else 0.0,
             price=price,
+            key=f"part.{key}.{variant}"[:54] if variant else f"part.{key}",
+            variant=variant,
         )
 
 
@@ -199,14 +239,21 @@ def _connectors(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Ne
 
 def _fixings(job: Job) -> Iterator[Need]:
     mast = job.mast
-    if job.rig.kind == "none" and mast.fixing in (*BRACKETED, "roof"):
-        brackets = 1 if mast.fixing == "roof" else 2
+    if job.rig.kind == "none" and mast.fixing in BOLTED:
+        brackets = 2 if mast.fixing in BRACKETED else 1
         bolt = anchor(mast)
         yield _need(
             "fixing", f"M{mast.bolt_mm:g} fixing", brackets * mast.bolts, spare=2, why=bolt.words
         )
         yield _need(
-            "fixing", "mast bracket" if brackets == 2 else "roof foot", brackets, why="by the mount"
+            "fixing",
+            "mast bracket"
+            if brackets == 2
+            else "foot of the J-pole"
+            if mast.fixing == "jpole"
+            else "roof foot",
+            brackets,
+            why="by the mount",
         )
     if job.rig.kind == "none" and mast.fixing == "chimney":
         yield _need("fixing", "chimney strap with corner plates", 2, why="by the mount")
@@ -249,7 +296,7 @@ def _tools(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
         yield _need("tool", "compass", 1, why="coarse aim")
     if any(isinstance(a, Dish) for a in job.antennas):
         yield _need("tool", "inclinometer", 1, why="elevation")
-    if fixed and mast.fixing in (*BRACKETED, "roof"):
+    if fixed and mast.fixing in BOLTED:
         bolt = anchor(mast)
         yield _need("tool", ("drill, ", Quantity(bolt.drill_mm, "mm", 1)), 1, why=bolt.words)
         yield _need("tool", "detector of cables and pipes", 1, why="before the first hole")

@@ -18,14 +18,13 @@ from ...units.quantities import (
     gauge,
     worst,
 )
+from .guys import guy_uses, pressed
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
-from .mounts import held, inertia_mm4
+from .mounts import GRAVITY, held, inertia_mm4
 from .statics import (
     ELEMENT_MM,
     ICE_KG_M3,
-    SLIP_M,
     FreeTube,
-    Guys,
     guys_of,
     iced_area_m2,
     iced_dish_m2,
@@ -102,7 +101,7 @@ def section_modulus_mm3(outer_mm: float, wall_mm: float) -> float:
 
 MOUNTS = {
     "wall": "two brackets on a wall", "eave": "brackets under the eave", "balcony": "brackets on a balcony",
-    "chimney": "straps round a chimney", "roof": "a foot on the rafter", "pole": "a pole in the ground",
+    "chimney": "straps round a chimney", "roof": "a foot on the rafter", "jpole": "a J-pole on its foot plate", "pole": "a pole in the ground",
     "ballast": "a foot with ballast", "loft": "in the loft, out of the wind",
     "tripod": "a tripod", "vehicle": "a vehicle's roof",
 }  # fmt: skip
@@ -118,6 +117,8 @@ def _stands(job: Job) -> Mast:
         return mast.model_copy(update={"fixing": "ballast", "length_m": top + head, "held_m": head})
     if mast.fixing == "pole":
         return mast.model_copy(update={"held_m": min(mast.buried_m, mast.length_m)})
+    if mast.fixing == "jpole":
+        return mast.model_copy(update={"held_m": 0.0})  # its foot plate holds it, at one place
     return mast
 
 
@@ -186,7 +187,14 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                 stiff_nm2=stiff, guys=guys_of(mast))  # fmt: skip
     heights = [free * i / (POINTS - 1) for i in range(POINTS)]
     shear, total = beam.shear_n, abs(beam.moment_nm(0.0))
-    bent = max(total, worst_nm(beam, heights))
+    weights = weights_of(job, mast)
+    carried = sum(w.kg for w in weights) + _ice_kg(job, mast)
+    squeeze = pressed(beam, carried)
+    bent = max(total, worst_nm(beam, heights)) * squeeze.grows
+    if mast.fixing == "jpole":
+        bent += (
+            carried * GRAVITY * mast.standoff_m
+        )  # what hangs beside its foot bends the tube, too
     own = mast.moment_limit_nm
     limit = min(wind.moment_limit_nm, own) if own is not None else wind.moment_limit_nm
     origin = "the mount's own limit" if own is not None and own <= limit else wind.origin
@@ -197,11 +205,11 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
     tube = gauge(bent, "nm", high=bearable, reserve=0.1 * bearable)
     least_held = wind.held_fraction * mast.length_m
     hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
-    if job.rig.kind != "none" or mast.fixing in ("pole", "loft"):
+    if job.rig.kind != "none" or mast.fixing in ("pole", "loft", "jpole"):
         hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="in")
     problems: list[Problem] = []
-    weights = weights_of(job, mast)
-    carried = sum(w.kg for w in weights) + _ice_kg(job, mast)
+    if beam.guys is not None:
+        carried += beam.guys.pressed_n(beam.held_n) / GRAVITY  # the brackets carry it, too
     used = held(mast, beam.moment_nm(0.0), shear, carried)
     problems += mount_problems(job, mast, used, weights) + lean_problems(job)
     if not blows.chosen:
@@ -237,13 +245,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                         ref=antenna.id)
             )  # fmt: skip
     uses = uses_of(mast, used)
-    if mast.guys and mast.guy_m > free + SLIP_M:
-        problems.append(Problem(
-            code="guy-high", station="mast", state="out", place="guys", title=("The guys are tied above the end of the tube",),
-            gauge=gauge(mast.guy_m, "m", high=free), limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
-            origin="geometry of the mast", remedy=("Tie them lower, or take a longer tube. As it stands they hold nothing.",)))  # fmt: skip
-    if beam.guys is not None:
-        uses.append(_guy_use(beam, beam.guys, problems))
+    uses += guy_uses(mast, beam, squeeze, problems)
     swaying = _sway(job, beam, min(GALE_PA / blows.pa, 1.0) if blows.pa > 0 else 0.0, problems)
     share = [total / limit, bent / bearable, *(_share(u.gauge) for u in uses)]
     percent = 100 * max(share)
@@ -263,21 +265,6 @@ def _ice_kg(job: Job, mast: Mast) -> float:
     sleeve = math.pi * (mast.outer_mm / 1000 + ice) * ice * mast.length_m
     layers = sum(math.pi / 4 * d.diameter_m**2 * ice for d in job.dishes)
     return ICE_KG_M3 * (sleeve + layers)
-
-
-def _guy_use(beam: FreeTube, guys: Guys, problems: list[Problem]) -> Use:
-    """A guy in the wind against what its rope may carry."""
-    pull = gauge(abs(beam.held_n) * guys.pull, "n", high=guys.bears_n, reserve=0.1 * guys.bears_n)
-    if pull.state != "in":
-        problems.append(Problem(
-            code="guy-pull", station="mast", state=pull.state, place="guys", title=("The guys are pulled too hard",), gauge=pull,
-            limit=("at most ", Quantity(guys.bears_n, "n", 0)), origin="a fifth of the rope's breaking force (common practice, no source)",
-            remedy=("Take a thicker rope, or anchor them farther out. What holds the anchors is not reckoned here.",)))  # fmt: skip
-    return Use(
-        "a guy in the wind",
-        pull,
-        "a fifth of the rope's breaking force (common practice, no source)",
-    )
 
 
 def _sway(job: Job, beam: FreeTube, share: float, problems: list[Problem]) -> list[Sway]:

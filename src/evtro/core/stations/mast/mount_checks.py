@@ -10,7 +10,7 @@ from ...job.changes import Set
 from ...job.measured import PLUMB_DEG
 from ...job.problems import Problem
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
-from .mounts import ANCHORS, ARRAY_KG, BRACKETED, WEAK, Held, dish_kg, tube_kg
+from .mounts import ANCHORS, ARRAY_KG, BOLTED, BRACKETED, WEAK, Held, dish_kg, tube_kg
 
 LEAN_MOST_DEG = 2.0  # what peaking makes good on one satellite; common practice, no source
 LIFT_ALONE_KG = 20.0  # over that it is a lift for two; common practice, no source
@@ -91,7 +91,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         found.append(Problem(code=code, station="mast", state=state, place=place, title=(title,), gauge=one, limit=limit,
                              origin=origin, remedy=remedy, change=change, effect=effect))  # fmt: skip
 
-    bolted = job.rig.kind == "none" and mast.fixing in (*BRACKETED, "roof")
+    bolted = job.rig.kind == "none" and mast.fixing in BOLTED
     unproved = (
         bolted and mast.base in WEAK and (mast.bolt_pull_n is None or mast.bolt_shear_n is None)
     )
@@ -112,8 +112,9 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         add(code, one.state, "fixing", title if one.state == "out" else "The bolts are near what they bear", one=one,
             limit=("at most ", Quantity(bears, "n", 0), " each"),
             origin=TYPICAL if mast.bolt_pull_n is None else "the anchor's own sheet",
-            remedy=(f"Take {more} bolts at each bracket, thicker ones, or set the brackets farther apart.",) if fits else
-                   ("Set the brackets farther apart, hang the antennas lower, or choose a better base.",),
+            remedy=(f"Take {more} bolts at each bracket, thicker ones, or set the brackets farther apart.",) if fits and mast.fixing in BRACKETED else
+                   (f"Take {more} bolts, thicker ones, or a larger foot plate.",) if fits else
+                   ("Hold it wider apart, hang the antennas lower, or choose a better base.",),
             change=Set(rows="mast", values={"bolts": more}) if fits else None,
             effect=(f"{more} bolts",) if fits else ())  # fmt: skip
     if used.overturn is not None and used.slide is not None:
@@ -150,6 +151,9 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
                     origin="geometry of the mast", remedy=("Hang it higher, by ", Quantity(-lowest, "m", 2), " at least."),
                     change=Set(rows="dishes", id=dish.id, values={"on_mast_m": round(dish.on_mast_m - lowest + 0.1, 2)}),
                     effect=(Quantity(dish.on_mast_m - lowest + 0.1, "m", 2), " up"))  # fmt: skip
+    if bolted and mast.behind == "service":
+        add("service-behind", "out", "fixing", "A cable or a pipe lies where the bolts are to go", one=None, limit=("nothing behind a hole",),
+            origin="common practice, no source", remedy=("Move the mount, look again with the detector from both sides, and say here what you found.",))  # fmt: skip
     heavy = max(weights, key=lambda w: w.kg, default=None)
     if heavy is not None and heavy.kg > LIFT_ALONE_KG * mast.crew and job.antennas:
         people = math.ceil(heavy.kg / LIFT_ALONE_KG)

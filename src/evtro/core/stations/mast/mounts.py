@@ -18,6 +18,8 @@ from ...units.quantities import Gauge, gauge
 
 GRAVITY = 9.80665
 BRACKETED = ("wall", "eave", "balcony")
+DRILLED = (*BRACKETED, "jpole")  # into a wall, where something may be hidden
+BOLTED = (*DRILLED, "roof")
 OVERTURN_SAFETY = 1.5  # ballast against the wind; common practice, no source
 SLIDE_SAFETY = 1.5  # common practice, no source
 FRICTION = 0.4  # a foot on a mat on a flat roof; common practice, no source
@@ -30,7 +32,7 @@ WEAK = ("render", "unknown")
 @dataclass(frozen=True)
 class Anchor:
     """What one M8 anchor bears in a base, pulled and across [N], and how it is set: drill, depth, distance
-    from an edge [mm]."""
+    from an edge [mm]; with which torque, where one is usual [N m]."""
 
     pull_n: float
     shear_n: float
@@ -38,13 +40,14 @@ class Anchor:
     depth_mm: float
     edge_mm: float
     words: str
+    torque_nm: float | None = None
 
 
-# Working loads of M8 in each base, safety within; others go by the square of the diameter. Typical,
-# common practice, no source.
+# Working loads of M8 in each base, safety within; others go by the square of the diameter, torques by its
+# cube. Typical, common practice, no source.
 ANCHORS = {
     "concrete": Anchor(pull_n=2_500.0, shear_n=3_500.0, drill_mm=10.0, depth_mm=60.0, edge_mm=80.0,
-                       words="expansion anchor, hole blown out"),
+                       words="expansion anchor, hole blown out", torque_nm=20.0),
     "brick": Anchor(pull_n=900.0, shear_n=1_500.0, drill_mm=10.0, depth_mm=80.0, edge_mm=120.0,
                     words="frame plug or resin into the brick, never the joint"),
     "block": Anchor(pull_n=400.0, shear_n=900.0, drill_mm=12.0, depth_mm=85.0, edge_mm=150.0,
@@ -52,7 +55,7 @@ ANCHORS = {
     "timber": Anchor(pull_n=1_800.0, shear_n=1_600.0, drill_mm=5.5, depth_mm=70.0, edge_mm=40.0,
                      words="coach screw into the middle of the beam, drilled ahead"),
     "metal": Anchor(pull_n=2_000.0, shear_n=3_000.0, drill_mm=8.5, depth_mm=0.0, edge_mm=20.0,
-                    words="through bolt with a plate behind"),
+                    words="through bolt with a plate behind", torque_nm=20.0),
     "render": Anchor(pull_n=0.0, shear_n=0.0, drill_mm=0.0, depth_mm=0.0, edge_mm=0.0,
                      words="find what is behind it: render bears nothing"),
     "unknown": Anchor(pull_n=0.0, shear_n=0.0, drill_mm=0.0, depth_mm=0.0, edge_mm=0.0,
@@ -90,6 +93,9 @@ def anchor(mast: Mast) -> Anchor:
         pull_n=typical.pull_n * factor if mast.bolt_pull_n is None else mast.bolt_pull_n,
         shear_n=typical.shear_n * factor if mast.bolt_shear_n is None else mast.bolt_shear_n,
         drill_mm=typical.drill_mm * mast.bolt_mm / 8.0,
+        torque_nm=None
+        if typical.torque_nm is None
+        else typical.torque_nm * (mast.bolt_mm / 8.0) ** 3,
     )
 
 
@@ -105,6 +111,31 @@ def bracket_bolts_n(
     away = force_n / bolts
     along = force_n * standoff_m / apart_m / max(bolts / 2, 1)
     return max(away, along), math.hypot(force_n, weight_n) / bolts
+
+
+def plate_bolts_n(
+    moment_nm: float,
+    shear_n: float,
+    weight_n: float,
+    *,
+    reach_m: float,
+    rows_m: float,
+    columns_m: float,
+    bolts: int,
+) -> tuple[float, float]:
+    """Pull and shear of the worst bolt of a J-pole's foot plate [N]: bolts in two rows and two columns, the tube
+    `reach_m` off the wall, the wind's moment about the plate and its force, the weight carried [1].
+
+    Wind square to the wall turns the plate about its lower row; wind along the wall turns it in its plane,
+    which shears the bolts, and about its upright middle. The weight at its reach pulls the upper row always.
+    """
+    side = max(bolts / 2, 1)
+    hangs = weight_n * reach_m / rows_m / side
+    away = moment_nm / rows_m / side + shear_n / bolts
+    along = shear_n * reach_m / columns_m / side
+    ring = bolts * math.hypot(rows_m, columns_m) / 2
+    across = math.hypot(weight_n, shear_n) / bolts + moment_nm / ring
+    return hangs + max(away, along), across
 
 
 def embedment_m(force_n: float, height_m: float, width_m: float) -> float:
@@ -153,6 +184,10 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
         arm = abs(moment_nm) / shear_n if shear_n > 0 else free / 2
         need = embedment_m(shear_n, arm, mast.footing_mm / 1000)
         return Held(buried=gauge(mast.buried_m, "m", low=need, reserve=0.1 * need))
+    if mast.fixing == "jpole":
+        pull, across = plate_bolts_n(abs(moment_nm), abs(shear_n), weight_kg * GRAVITY, reach_m=mast.standoff_m,
+                                     rows_m=mast.rows_apart_m, columns_m=mast.bolts_apart_m, bolts=mast.bolts)  # fmt: skip
+        return _bolted(mast, pull, across)
     if over <= 0:
         return Held()
     moment_nm = abs(moment_nm)  # guys may bend it the other way
@@ -166,12 +201,15 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
     else:
         pull, across = bracket_bolts_n(upper, weight_kg * GRAVITY, standoff_m=mast.standoff_m,
                                        apart_m=mast.bolts_apart_m, bolts=mast.bolts)  # fmt: skip
+    return replace(_bolted(mast, pull, across), upper_n=upper, lower_n=lower)
+
+
+def _bolted(mast: Mast, pull_n: float, across_n: float) -> Held:
     bears = anchor(mast)
     return Held(
-        upper_n=upper, lower_n=lower,
-        pull=gauge(pull, "n", high=bears.pull_n, reserve=0.1 * bears.pull_n),
-        shear=gauge(across, "n", high=bears.shear_n, reserve=0.1 * bears.shear_n),
-    )  # fmt: skip
+        pull=gauge(pull_n, "n", high=bears.pull_n, reserve=0.1 * bears.pull_n),
+        shear=gauge(across_n, "n", high=bears.shear_n, reserve=0.1 * bears.shear_n),
+    )
 
 
 def dish_kg(diameter_m: float, mesh: bool = False) -> float:

@@ -6,6 +6,8 @@ References
    under an even one (from memory); a prop by superposition.
 2. Steel rope 6x7 with a fibre core: metal area 0.4 d², minimum breaking force 0.5 kN/mm² of d², modulus of the
    rope 100 GPa (EN 12385, from memory); a fifth of the breaking force is what it may carry (common practice).
+3. L. Euler, buckling of a column clamped at one end and pinned at the other, K = 0.7 (any textbook, from memory);
+   a beam-column's moments grow by 1 / (1 - N / Pcr) (S. Timoshenko, from memory).
 """
 
 from __future__ import annotations
@@ -19,6 +21,9 @@ from ...job import Mast
 
 STEEL_MPA = 210_000.0
 ROPE_MPA, ROPE_AREA, ROPE_N_MM2, ROPE_SAFETY = 100_000.0, 0.4, 500.0, 5.0
+DRAWN_SHARE = 0.1
+CLAMPED_PINNED = 0.7
+BUCKLING_SAFETY = 3.0  # common practice, no source
 SLIP_M = 1e-6
 LEAST_GUYS = 3  # fewer hold it one way only
 ICE_KG_M3 = 900.0  # glaze, ISO 12494 (from memory)
@@ -27,13 +32,25 @@ ELEMENT_MM = 20.0  # how wide what an array turns to the wind is; common practic
 
 @dataclass(frozen=True)
 class Guys:
-    """Guys as the mast sees them: their height above the upper bracket [m], what a metre of give costs them
-    [N/m], the pull in one for each newton held [1], what one may carry [N]."""
+    """Guys as the mast sees them: how many, their height above the upper bracket [m], what a metre of give costs
+    them [N/m], the pull in one for each newton held [1], how much of a pull goes down the tube [1], what one may
+    carry [N]."""
 
     at_m: float
     stiff_n_m: float
     pull: float
+    down: float
     bears_n: float
+    number: int
+
+    def pressed_n(self, held_n: float) -> float:
+        """What they press the tube with [N], where they hold this much [N] of the wind and are all tightened before."""
+        return self.down * (abs(held_n) * self.pull + self.number * self.drawn_n)
+
+    @property
+    def drawn_n(self) -> float:
+        """What each is tightened to before any wind [N]: a tenth of its breaking force; common practice, no source."""
+        return self.bears_n * ROPE_SAFETY * DRAWN_SHARE
 
 
 @dataclass(frozen=True)
@@ -122,7 +139,14 @@ def guys_of(mast: Mast) -> Guys | None:
     flat = mast.guy_out_m / long
     area = ROPE_AREA * mast.guy_mm**2
     stiff = ROPE_MPA * 1e6 * area * 1e-6 / long * flat**2
-    return Guys(mast.guy_m, stiff, pull=1 / flat, bears_n=ROPE_N_MM2 * mast.guy_mm**2 / ROPE_SAFETY)
+    return Guys(mast.guy_m, stiff, pull=1 / flat, down=rise / long, bears_n=ROPE_N_MM2 * mast.guy_mm**2 / ROPE_SAFETY,
+                number=mast.guys)  # fmt: skip
+
+
+def buckles_n(stiff_nm2: float, free_m: float) -> float:
+    """The load that buckles a tube between its bracket and its guys [N], from its bending stiffness [N m²] and the
+    length between [m] [3]."""
+    return math.pi**2 * stiff_nm2 / (CLAMPED_PINNED * free_m) ** 2
 
 
 def iced_area_m2(area_m2: float, ice_mm: float, across_mm: float) -> float:

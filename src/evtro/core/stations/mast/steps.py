@@ -8,11 +8,12 @@ from dataclasses import replace
 
 from ...job import Job
 from ...job.measured import PLUMB_DEG
+from ...job.things import FASTENER, thing
 from ...units.quantities import Phrase, Quantity, Step, gauge
 from ..aim.portable.rig import CIRCLE_MM, GAP_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
 from .answer import MastAnswer
 from .mount_checks import LIFT_ALONE_KG
-from .mounts import BRACKETED, anchor
+from .mounts import BRACKETED, DRILLED, anchor
 
 TIE_MM = 356.0  # 14 in; common practice, no source
 
@@ -24,9 +25,19 @@ HIDDEN = Step(
 )  # fmt: skip
 
 
+BEHIND_STOP: Phrase = (
+    "A cable or a pipe lies behind it: no hole here. Choose another place, find again, and say there what you found.",
+)
+
+
+def behind(step: Step, found: str) -> Step:
+    """A step that drills, or looks where one drills: a service that was found there stops it."""
+    return replace(step, stop=BEHIND_STOP) if found == "service" else step
+
+
 def drills(job: Job) -> bool:
     """Whether the mount itself is drilled into a wall."""
-    return job.rig.kind == "none" and job.mast.fixing in BRACKETED
+    return job.rig.kind == "none" and job.mast.fixing in DRILLED
 
 
 def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
@@ -40,6 +51,8 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             "mast.plumb", ("Plumb the tube in two directions at right angles",), Quantity(PLUMB_DEG, "deg"),
             ("or better, before any antenna goes on",), measure=gauge(None, "deg", 0.0, PLUMB_DEG),
             mend=_shim(job)))  # fmt: skip
+        if fixing != "pole" or job.mast.guys:
+            steps.append(_tight(job))
     weights = {w.name: w.kg for w in answer.weights}
     for antenna in job.antennas:
         kg = weights.get(antenna.name, 0.0)
@@ -52,6 +65,44 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             f"mast.{antenna.id}", (f"Hang {antenna.name}",), Quantity(antenna.on_mast_m, "m", 2),
             ("above the upper bracket; lock bolts loose, fine screws in the middle", *lift)))  # fmt: skip
     return steps
+
+
+def _tight(job: Job) -> Step:
+    """Every fastener of the mount, once the tube stands upright and before anything hangs on it."""
+    mast, at = job.mast, "mast.tight"
+    torque = mast.bolt_torque_nm or anchor(mast).torque_nm or None
+    found = {
+        "chimney": (("upper", "upper strap"), ("lower", "lower strap")),
+        "roof": (("foot", "bolts of the foot"),),
+        "jpole": (("foot", "bolts of the foot plate"),),
+        "pole": (), "ballast": (("foot", "the tube's clamp in the foot"),),
+    }.get(mast.fixing, (("upper", "bolts of the upper bracket"), ("lower", "bolts of the lower bracket"),
+                        ("clamps", "the tube's clamps")))  # fmt: skip
+    things = [
+        thing(job, at, key, name=(name,), good=("tight",), states=FASTENER,
+              torque_nm=torque if name.startswith("bolts") else None)
+        for key, name in found
+    ]  # fmt: skip
+    if mast.guys:
+        things.append(
+            thing(
+                job,
+                at,
+                "guys",
+                name=(f"{mast.guys} guys, even all round",),
+                good=("tight",),
+                states=FASTENER,
+            )
+        )
+    hint: Phrase = ("Even on both sides, by turns; nothing cracks, nothing is crushed.",)
+    if torque and any(t.torque for t in things):
+        own = (
+            "by its own sheet"
+            if mast.bolt_torque_nm
+            else "typical of such an anchor; its own sheet leads"
+        )
+        hint = (*hint, " ", Quantity(torque, "nm", 0), f" at a bolt, {own}.")
+    return Step(at, ("Tighten the mount",), hint=hint, things=tuple(things))
 
 
 def _shim(job: Job) -> Phrase:
@@ -113,10 +164,15 @@ def _footing(job: Job) -> list[Step]:
          *((", ", Quantity(bolt.depth_mm, "mm", 0), " deep") if bolt.depth_mm else ()),
          ", no nearer to an edge than ", Quantity(bolt.edge_mm, "mm", 0), f"; {bolt.words}"),
     )  # fmt: skip
+    if mast.fixing == "jpole":
+        foot = Step("mast.foot", ("Hold the foot plate up, its tube upright, and mark every hole through it",),
+                    hint=("Into a rafter, a stud or solid wall, never into boards, tiles or render alone. What is pierced "
+                          "is sealed.",))  # fmt: skip
+        return [behind(HIDDEN, mast.behind), _ladder(foot, ladder), bolts]
     if mast.fixing in BRACKETED:
         foot = Step("mast.foot", ("Hold the brackets up, level, one straight over the other",),
                     hint=("Into solid brick, concrete or the middle of the beam; never mortar or render alone.",))  # fmt: skip
-        return [HIDDEN, _ladder(foot, ladder), bolts, brackets]
+        return [behind(HIDDEN, mast.behind), _ladder(foot, ladder), bolts, brackets]
     foot = Step("mast.foot", ("Find the rafter and set the foot on the middle of it",),
                 hint=("Never on battens or tiles alone. Lift the tile, seal what you pierce.",),
                 danger="Edge of the roof", danger_text="Clip on before you leave the ladder. Roof ladder over tiles.",
