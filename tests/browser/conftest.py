@@ -5,9 +5,10 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from evtro.core.job import Job
 from evtro.formats.jobfile import write_job
@@ -89,6 +90,18 @@ def open_gates(page: Page, job: str, station: str | None = None) -> None:
             )
             assert done.ok, done.text()
             revision = done.json()["revision"]
+
+
+def look_at_each(here: Locator, step: dict[str, Any]) -> None:
+    """Say of each thing of a step that it is as it should be, all at once where they are several."""
+    things = step["things"]
+    if not things or all(t["state"] in t["good"] for t in things):
+        return
+    good = things[0]["good"][-1]
+    if len(things) > 1:
+        here.get_by_role("button", name=f"All {good}").click()
+    else:
+        here.get_by_role("button", name=good, exact=True).click()
 
 
 @pytest.fixture(scope="session")

@@ -12,7 +12,7 @@ from playwright.sync_api import Locator, Page, expect
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
-from .conftest import on_this_device, open_gates, remove
+from .conftest import look_at_each, on_this_device, open_gates, remove
 
 STATIONS = ("site", "sky", "mast", "earth", "aim", "coax", "readings", "handover")
 JOBS = sorted(demo_jobs())
@@ -92,6 +92,7 @@ def test_a_job_is_walked_from_its_first_step_to_its_last(phone: Page, name: str)
                     expect(here).to_contain_text(f"Danger: {step['danger']}")
                     expect(done).to_be_disabled()
                     _confirm(here, step["gate"])
+                look_at_each(here, step)
                 expect(done).to_be_enabled()
                 if n == 0:
                     _fits(phone)
@@ -311,7 +312,9 @@ def _marks_elsewhere(phone: Page, job: str) -> list[dict[str, object]]:
     return found
 
 
-def test_a_tick_that_comes_before_its_gate_waits_and_says_why(phone: Page, job: str) -> None:
+def test_a_tick_that_comes_before_its_gate_waits_and_both_devices_say_why(
+    phone: Page, page: Page, job: str
+) -> None:
     """Without a network one goes on behind a gate that another device opens again meanwhile: the tick waits
     here, and is sent when the gate is confirmed once more."""
     open_gates(phone, job, "sky")
@@ -332,6 +335,106 @@ def test_a_tick_that_comes_before_its_gate_waits_and_says_why(phone: Page, job: 
     phone.context.set_offline(False)
     expect(phone.get_by_text(re.compile("Waits. Gate: .*nobody has confirmed"))).to_be_visible()
     assert not any(m["step"] == "site.outlets" and m["at"] for m in _marks_elsewhere(phone, job))
+    # The other device sees that it waits, and why; the one that keeps it says so once.
+    page.goto(f"/jobs/{job}/site/do")
+    there = page.get_by_role("status", name="Kept elsewhere")
+    expect(there).to_contain_text("Waits on another device, 1.")
+    expect(there).to_contain_text("agree its place")
+    expect(there).to_contain_text("a gate before it is not confirmed")
+    expect(phone.get_by_role("status", name="Kept elsewhere")).to_have_count(0)
     tick(danger_read=True, by="A. Mender")
     expect(phone.get_by_text("kept here")).to_have_count(0)
+    expect(there).to_have_count(0)
     assert any(m["step"] == "site.outlets" and m["at"] for m in _marks_elsewhere(phone, job))
+
+
+def test_what_one_reads_out_is_on_the_phone_of_the_one_who_turns(
+    phone: Page, page: Page, job: str
+) -> None:
+    dish = next(d["id"] for d in phone.request.get(f"/api/jobs/{job}").json()["job"]["dishes"])
+    for one in (phone, page):
+        open_gates(one, job, "coax")
+        one.goto(f"/jobs/{job}/aim/do?step=aim.{dish}.peak")
+        expect(one.get_by_label("The meter says")).to_be_visible()
+    heard = page.get_by_role("status", name="Read out")
+    for reading, said in (
+        ("9.5", "the highest so far"),
+        ("12,3", "the highest so far"),
+        ("11.8", "0.5 below the highest, 12.3"),
+    ):
+        phone.get_by_label("The meter says").fill(reading)
+        expect(heard).to_contain_text(reading.replace(",", "."))
+        expect(heard).to_contain_text(said)
+    # Not on the device that reads, and kept by none.
+    expect(phone.get_by_role("status", name="Read out")).to_have_count(0)
+    samples = phone.request.get(f"/api/jobs/{job}").json()["job"]["samples"]
+    heard.get_by_role("button", name="Take it here").click()
+    expect(page.get_by_label("The meter says")).to_have_value("11.8")
+    assert phone.request.get(f"/api/jobs/{job}").json()["job"]["samples"] == samples
+
+
+def test_alone_up_there_and_the_others_see_when_word_is_due(
+    phone: Page, page: Page, job: str
+) -> None:
+    open_gates(phone, job, "mast")
+    phone.goto(f"/jobs/{job}/mast/do?step=mast.plumb")
+    page.goto(f"/jobs/{job}/mast/do?step=mast.plumb")
+    phone.get_by_role("button", name=re.compile("Alone up there")).click()
+    phone.get_by_label("Who", exact=True).fill("Bo")
+    phone.get_by_label("Who to call").fill("555 0100")
+    phone.get_by_label("Word every").fill("40")
+    phone.get_by_role("button", name="I go up alone").click()
+    for one in (phone, page):
+        expect(one.get_by_role("region", name="Working alone")).to_contain_text(
+            "Word due in 40 min"
+        )
+    _fits(phone)
+    other = page.context.new_page()
+    other.goto("/")
+    expect(other.get_by_role("list", name="Working alone")).to_contain_text("Bo is alone")
+    other.close()
+    phone.get_by_role("button", name="Down again").click()
+    expect(page.get_by_role("region", name="Working alone")).to_have_count(0)
+
+
+def test_each_fastener_is_said_for_itself_and_one_that_is_loose_keeps_the_step_open(
+    phone: Page, job: str
+) -> None:
+    dish = next(d["id"] for d in phone.request.get(f"/api/jobs/{job}").json()["job"]["dishes"])
+    open_gates(phone, job, "coax")
+    phone.goto(f"/jobs/{job}/aim/do?step=aim.{dish}.loose")
+    done = phone.get_by_role("button", name=re.compile("^Done"))
+    expect(done).to_be_disabled()
+    phone.get_by_role("group", name="azimuth lock").get_by_role("button", name="tight").click()
+    phone.get_by_role("button", name="The other 2 snug").click()
+    expect(phone.get_by_role("group", name="elevation lock").get_by_role("button", name="snug")).to_have_attribute(
+        "aria-pressed", "true")  # fmt: skip
+    expect(done).to_be_disabled()
+    phone.get_by_label("what is wrong").fill("rusted in")
+    phone.get_by_label("what is wrong").blur()
+    phone.get_by_role("group", name="azimuth lock").get_by_role("button", name="loose").click()
+    expect(done).to_be_enabled()
+    _fits(phone)
+    seen = {s["thing"]: s for s in phone.request.get(f"/api/jobs/{job}").json()["job"]["seen"]}
+    assert {k: s["state"] for k, s in seen.items()} == {
+        "azimuth": "loose",
+        "elevation": "snug",
+        "feed": "snug",
+    }
+
+
+def test_how_long_a_step_takes_is_ones_own(phone: Page, job: str) -> None:
+    open_gates(phone, job, "sky")
+    phone.goto(f"/jobs/{job}/site/do?step=site.outlets")
+    phone.get_by_role("button", name="How long it takes").click()
+    phone.get_by_label("takes you, min").fill("25")
+    phone.get_by_label("takes you, min").press("Enter")
+    expect(phone.get_by_role("button", name="How long it takes")).to_have_text("25 min by you")
+    mark = _mark(phone, job, "site.outlets")
+    assert mark is not None
+    assert (mark["minutes"], mark["at"]) == (25, "")
+
+
+def test_the_forecast_of_the_day_stands_at_the_weather(phone: Page) -> None:
+    phone.goto("/jobs/skerry-house/sky/do?step=sky.weather")
+    expect(phone.get_by_text(re.compile("2026-04-14. Forecast .*gusts counted"))).to_be_visible()

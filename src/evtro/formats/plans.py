@@ -33,13 +33,13 @@ def write_levels(rows: list[PlanRow]) -> str:
     return write_table(LEVELS, [_plain(asdict(r)) for r in rows])
 
 
-KIT = ("kind", "name", "count", "unit", "spare", "price", "why")
+KIT = ("kind", "name", "variant", "count", "unit", "spare", "price", "why")
 
 
 def write_kit(rows: list[Need]) -> str:
     """The list of what goes into the van; an empty price is one that nobody has typed."""
     return write_table(KIT, [
-        _plain({"kind": r.kind, "name": text_of(r.name), "count": r.count, "unit": r.unit, "spare": r.spare,
+        _plain({"kind": r.kind, "name": text_of(r.name), "variant": r.variant, "count": r.count, "unit": r.unit, "spare": r.spare,
                 "price": r.price, "why": text_of(r.why)}) for r in rows
     ])  # fmt: skip
 

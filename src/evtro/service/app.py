@@ -42,6 +42,7 @@ from .routers import (
     survey,
     terrestrial,
     two_way,
+    watch,
     workshop,
 )
 from .schemas import Refusal
@@ -94,6 +95,7 @@ def create_app(
         handover,
         settings,
         session,
+        watch,
         workshop,
     ):
         app.include_router(room.router, dependencies=[Depends(typing.lay_down)])

@@ -10,6 +10,7 @@ from collections.abc import Callable
 from evtro.core.answers import Answers
 from evtro.core.day.plan import DayPlan
 from evtro.core.day.view import DayJob, DayView, day_view
+from evtro.core.day.weather import Outlook, outlook
 from evtro.core.job import Job
 from evtro.core.units.quantities import InputError
 from evtro.store.days import Days
@@ -40,6 +41,14 @@ class DayDesk:
         return 0, DayPlan(
             date=date, utc_offset_min=round((offset or dt.timedelta()).total_seconds() / 60)
         )
+
+    def outlook(self, job: str, now: dt.datetime) -> Outlook | None:
+        """What is forecast for a job: on the day of its visit that is nearest, at this minute where that is today."""
+        near = sorted(self.kept.with_job(job), key=lambda d: abs((d - now.date()).days))
+        plan = self.kept.get(near[0])[1] if near else None
+        if plan is None:
+            return None
+        return outlook(plan, now.hour * 60 + now.minute if plan.date == now.date() else None)
 
     def _job(self, key: str) -> DayJob | None:
         """What a day needs of a job; None for one that is not there or cannot be worked out."""

@@ -18,7 +18,7 @@ from evtro import catalogue
 from evtro.core.answers import Answers, work_out
 from evtro.core.changes import Bench, carry_out, words_of
 from evtro.core.job import Job
-from evtro.core.job.changes import Change
+from evtro.core.job.changes import Change, Tick
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.stock import carrying, limits, stocked
@@ -29,10 +29,12 @@ from evtro.profiles import shop_profile
 from evtro.store.jobs import Jobs, Kept
 from evtro.store.library import Library
 from evtro.store.photos import Photos
+from evtro.store.watch import Watch
 
 from .days import DayDesk
 from .designs import Designs
 from .joblist import JobLines, line_of
+from .live import Live
 from .rain import RainMaps
 from .schemas import JobHead, answer_types
 from .terrain import Terrain
@@ -80,6 +82,8 @@ class Desk:
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
         self.days = DayDesk(jobs, self.worked)
+        self.watch = Watch(jobs)
+        self.live = Live()
         self.notices: list[str] = []
         # By the value itself: two states of a job may bear one number, never one object.
         self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()
@@ -185,8 +189,23 @@ class Desk:
             return self.whole(found)
 
         request = asked(words_of(change), change.model_dump_json(exclude_defaults=True))
-        kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
+        try:
+            kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
+        except InputError as error:
+            self._waits(job_id, change, request.key, error)
+            raise
+        if request.key and self.watch.let_go(job_id, request.key):
+            self.live.changed(job_id)
         return self.dump(kept, told=said)
+
+    def _waits(self, job_id: str, change: Change, key: str | None, error: InputError) -> None:
+        """What a device did without a network and the job does not take yet waits there: the others see it."""
+        if not isinstance(change, Tick) or not key or not change.waited_s:
+            return
+        self.watch.keep_back(
+            job_id, key, step=change.step, who=(change.by or "").strip(), code=error.code
+        )
+        self.live.changed(job_id)
 
     def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
         """A job with a change carried out, and what is told of it; nothing is kept."""

@@ -26,6 +26,16 @@ class Days:
             ).fetchall()
         return [(dt.date.fromisoformat(r["date"]), int(r["visits"] or 0)) for r in rows]
 
+    def with_job(self, job: str) -> list[dt.date]:
+        """The dates on which a job is visited."""
+        with self._jobs.reading() as db:
+            rows = db.execute(
+                "SELECT date FROM day WHERE EXISTS (SELECT 1 FROM json_each(day.plan, '$.visits') AS v "
+                "WHERE json_extract(v.value, '$.job') = ?)",
+                (job,),
+            ).fetchall()
+        return [dt.date.fromisoformat(r["date"]) for r in rows]
+
     def get(self, date: dt.date) -> tuple[int, DayPlan | None]:
         """The plan of a date and its revision; 0 where there is none. Raises InputError for one that cannot
         be read."""

@@ -25,8 +25,10 @@ class Alone:
 
 @dataclass(frozen=True)
 class HeldBack:
-    """A step that was done on a device and not taken: who did it, why it waits, since when [s since 1970]."""
+    """A step that was done on a device and not taken, by the key that it is sent with: who did it, why it waits,
+    since when [s since 1970]."""
 
+    key: str
     step: str
     who: str
     code: str
@@ -42,7 +44,11 @@ class Watch:
     def alone(self, job: str | None = None) -> list[Alone]:
         """Who is alone at a job, or at any; the soonest due first."""
         with self._jobs.reading() as db:
-            rows = db.execute("SELECT * FROM alone WHERE ? IS NULL OR job = ? ORDER BY due", (job, job)).fetchall()
+            rows = db.execute(
+                "SELECT alone.* FROM alone JOIN job ON job.id = alone.job WHERE job.removed_at IS NULL "
+                "AND (? IS NULL OR alone.job = ?) ORDER BY due",
+                (job, job),
+            ).fetchall()
         return [Alone(**dict(r)) for r in rows]
 
     def began(self, job: str, who: str, *, call: str, every_min: int) -> None:
@@ -59,7 +65,9 @@ class Watch:
     def heard(self, job: str) -> None:
         """A word came: the next is due a whole span from now."""
         with self._jobs.transaction() as db:
-            db.execute("UPDATE alone SET due = ? + 60 * every_min WHERE job = ?", (time.time(), job))
+            db.execute(
+                "UPDATE alone SET due = ? + 60 * every_min WHERE job = ?", (time.time(), job)
+            )
 
     def over(self, job: str) -> None:
         """Nobody is alone there any more."""
@@ -70,7 +78,8 @@ class Watch:
         """What devices keep back of a job, the oldest first."""
         with self._jobs.reading() as db:
             rows = db.execute(
-                "SELECT step, who, code, at FROM held_back WHERE job = ? AND at > ? ORDER BY at", (job, time.time() - 86_400 * HELD_DAYS)
+                "SELECT key, step, who, code, at FROM held_back WHERE job = ? AND at > ? ORDER BY at",
+                (job, time.time() - 86_400 * HELD_DAYS),
             ).fetchall()
         return [HeldBack(**dict(r)) for r in rows]
 
@@ -82,7 +91,14 @@ class Watch:
                 (job, key, step, who, time.time(), code),
             )
 
-    def let_go(self, job: str, key: str) -> None:
-        """What waited was taken, or taken back."""
+    def let_go(self, job: str, key: str) -> bool:
+        """What waited was taken, or taken back; whether anything did."""
+        with self._jobs.reading() as db:
+            there = db.execute(
+                "SELECT 1 FROM held_back WHERE job = ? AND key = ?", (job, key)
+            ).fetchone()
+        if there is None:
+            return False
         with self._jobs.transaction() as db:
             db.execute("DELETE FROM held_back WHERE job = ? AND key = ?", (job, key))
+        return True

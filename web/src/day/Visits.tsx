@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
+import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { clock } from "../instruments/DayChart";
 import { Cell, Head } from "../parts/table";
@@ -130,28 +131,46 @@ function Small({
   );
 }
 
+const MOST = 200;
+
+/** One more job, the newest first; among many it is looked for by name, place or customer. */
 function AddJob({ taken, add }: { taken: string[]; add: (job: string) => unknown }) {
+  const [find, look] = useState("");
+  const asked = useDeferredValue(find);
   const jobs = useQuery({
-    queryKey: ["jobs", "for-a-day"],
+    queryKey: ["jobs", "for-a-day", asked],
     staleTime: 0,
+    placeholderData: (old) => old,
     queryFn: () =>
       told(
-        client.GET("/api/jobs", { params: { query: { first: 0, most: 200 } as never } }),
+        client.GET("/api/jobs", {
+          params: { query: { find: asked, first: 0, most: MOST } as never },
+        }),
       ) as Promise<JobList>,
   });
   const rest = (jobs.data?.jobs ?? []).filter((j) => !taken.includes(j.id) && !j.broken);
-  if (!rest.length) return null;
+  const many = find !== "" || (jobs.data?.total ?? 0) > MOST;
+  if (!rest.length && !many) return null;
   return (
-    <div className="mt-2 text-dense">
+    <div className="mt-2 flex flex-wrap items-center gap-3 text-dense">
       <Choice
         label="Add a job to the day"
         value=""
         options={[
-          ["", "Add a job to the day"],
+          ["", rest.length ? "Add a job to the day" : "No such job"],
           ...rest.map((j) => [j.id, j.place ? `${j.name}, ${j.place}` : j.name] as const),
         ]}
         onChange={(job) => job && add(job)}
       />
+      {many && (
+        <input
+          aria-label="Find a job for the day"
+          value={find}
+          onChange={(e) => look(e.target.value)}
+          placeholder="find among all"
+          className="h-8 w-44 rounded-sm border border-tick bg-field px-2"
+        />
+      )}
     </div>
   );
 }

@@ -7,6 +7,7 @@ import { useJob } from "../service/job";
 import { useOutbox } from "../service/outbox";
 import { STATIONS, type StationKey } from "../shell/stations";
 import { Say } from "../units/showing";
+import { Alone } from "./Alone";
 import { useAwake } from "./awake";
 import { withWaiting } from "./NotSent";
 import { OneStep } from "./OneStep";
@@ -31,7 +32,7 @@ export default function DoFace({ station }: { station: StationKey }) {
   useAwake(true);
   if (!step)
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
-  const put = (body: Put) => tick({ verb: "tick", step: step.key, waited_s: 0, ...body });
+  const put = (body: Put) => tick({ verb: "tick", step: step.key, waited_s: 0, seen: {}, ...body });
   // The steps come in the order of the work, which is not that of the signal.
   const order = Object.keys(view.answers.steps) as StationKey[];
   const later = order.slice(order.indexOf(station) + 1).find((k) => view.answers.steps[k]?.length);
@@ -51,6 +52,7 @@ export default function DoFace({ station }: { station: StationKey }) {
     <div className="mx-auto grid max-w-[980px] grid-cols-[minmax(0,520px)_1fr] gap-10 px-6 py-4 max-md:grid-cols-1 max-md:px-4">
       <div>
         <Why refused={refused} />
+        <Alone step={step} />
         <OneStep
           key={step.key}
           step={step}

@@ -7,7 +7,7 @@ import type { Waiting } from "../service/kept";
 import { outbox, useOutbox } from "../service/outbox";
 import { NO_ANSWER } from "../service/refusals";
 import { type RowOf, useRows } from "../service/rows";
-import { address, smaller } from "./picture";
+import { address, placeNow, placeWanted, smaller, wantPlace } from "./picture";
 import { type Put, whoIsHere } from "./put";
 
 const NO_PICTURE: Refusal = {
@@ -38,10 +38,11 @@ export function Evidence({
   const [refused, refuse] = useState<Refusal | null>(null);
   const [writing, write] = useState(note !== "");
   const take = async (file: File) => {
-    const small = await smaller(file);
-    refuse(small ? await photo({ step, by: whoIsHere(), file: small }) : NO_PICTURE);
+    const [small, place] = await Promise.all([smaller(file), placeNow()]);
+    refuse(small ? await photo({ step, by: whoIsHere(), file: small, place }) : NO_PICTURE);
   };
   const count = taken.length + waiting.length;
+  const [place, setPlace] = useState(placeWanted);
   return (
     <div>
       {count > 0 && (
@@ -84,6 +85,20 @@ export function Evidence({
           if (file) void take(file);
         }}
       />
+      {count > 0 && window.isSecureContext && (
+        <label className="flex min-h-11 items-center gap-3 text-body">
+          <input
+            type="checkbox"
+            checked={place}
+            onChange={(e) => {
+              wantPlace(e.target.checked);
+              setPlace(e.target.checked);
+            }}
+            className="h-6 w-6 accent-(--color-ink)"
+          />
+          Photos with where they were taken
+        </label>
+      )}
       {writing && (
         <label className="mt-2 block">
           <span className="text-body text-quiet">Note</span>

@@ -1,8 +1,10 @@
-import type { Step } from "../service/client";
+import { client, type Step, type Thing } from "../service/client";
 import type { Waiting } from "../service/kept";
 import { useNetworkDown } from "../service/network";
 import { outbox, useOutbox } from "../service/outbox";
 import type { RowOf } from "../service/rows";
+import { useSite } from "../service/site";
+import { Say } from "../units/showing";
 
 export type Mark = RowOf<"marks">;
 
@@ -48,6 +50,60 @@ export function heldBy(
   return shut?.key ?? null;
 }
 
+/** What was not taken is taken back here, and the others are told. */
+async function takeBack(row: Waiting) {
+  await outbox.drop(row);
+  await client
+    .DELETE("/api/jobs/{job_id}/held/{key}", {
+      params: { path: { job_id: row.job, key: row.key } },
+    })
+    .catch(() => {});
+}
+
+/** What other devices did and the job does not take yet. */
+export function KeptElsewhere({ job, steps }: { job: string; steps: readonly Step[] }) {
+  const { watch } = useSite(job);
+  const mine = new Set(useOutbox(job).map((r) => r.key));
+  const there = (watch?.held_back ?? []).filter((h) => !mine.has(h.key));
+  if (!there.length) return null;
+  return (
+    <div
+      role="status"
+      aria-label="Kept elsewhere"
+      className="border-2 border-ochre px-3 py-2 text-body"
+    >
+      <b>Waits on another device, {there.length}.</b>
+      {there.map((h) => {
+        const step = steps.find((s) => s.key === h.step);
+        return (
+          <p key={h.key} className="m-0 mt-1">
+            {step ? <Say it={step.title} /> : h.step}
+            {h.who ? `, by ${h.who}` : ""}: {WAITS[h.code] ?? "it is not taken yet"}.
+          </p>
+        );
+      })}
+    </div>
+  );
+}
+
+const WAITS: Record<string, string> = {
+  "gate-shut": "a gate before it is not confirmed",
+  "danger-unread": "its own danger is not confirmed",
+  stop: "a stop stands before it",
+  "step-first": "a step before it is not done",
+  "thing-open": "not everything is as it should be",
+  "reading-out": "it reads out of its limits",
+};
+
+/** The things of a step as they were seen, with what waits here to be sent. */
+export function thingsOf(step: Step, waiting: Waiting[]): Thing[] {
+  const said = Object.assign(
+    {},
+    ...waiting.filter((r) => r.change?.step === step.key).map((r) => r.change?.seen ?? {}),
+  ) as Record<string, { state: Thing["state"] }>;
+  return (step.things ?? []).map((t) => ({ ...t, state: said[t.key]?.state ?? t.state }));
+}
+
 /** Whether there is a network, how much waits here, and why what was heard was not taken. */
 export function NotSent({ job }: { job: string }) {
   const waiting = useOutbox(job);
@@ -67,11 +123,7 @@ export function NotSent({ job }: { job: string }) {
       {refused.map((r) => (
         <p key={r.key} className="m-0 mt-1 flex flex-wrap items-center gap-3">
           <span className="min-w-0 flex-1">Waits. {r.refused}</span>
-          <button
-            type="button"
-            className="plain-button min-h-11"
-            onClick={() => void outbox.drop(r)}
-          >
+          <button type="button" className="plain-button min-h-11" onClick={() => void takeBack(r)}>
             Take it back
           </button>
         </p>

@@ -4,15 +4,20 @@ import type { Refusal, Step } from "../service/client";
 import { useJob } from "../service/job";
 import { useOutbox } from "../service/outbox";
 import { Say } from "../units/showing";
+import { BehindIt } from "./BehindIt";
 import { Evidence } from "./Evidence";
+import { Forecast } from "./Forecast";
 import { Gate, Held, Stop } from "./Gate";
 import { Leave } from "./Leave";
 import { Meanwhile } from "./Meanwhile";
 import { Measure } from "./Measure";
-import { heldBy, type Mark, NotSent } from "./NotSent";
+import { heldBy, KeptElsewhere, type Mark, NotSent, thingsOf } from "./NotSent";
 import { PeakPad } from "./PeakPad";
 import type { Put } from "./put";
 import { SpotPad } from "./SpotPad";
+import { Takes } from "./Takes";
+import { Things } from "./Things";
+import { Together } from "./Together";
 
 type StepProps = {
   step: Step;
@@ -43,7 +48,10 @@ export function OneStep({
   const keys = Object.values(view.answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
   const stopped = Boolean(step.stop?.length);
-  const held = heldBy(keys, step, known, useOutbox(view.id));
+  const waiting = useOutbox(view.id);
+  const held = heldBy(keys, step, known, waiting);
+  const things = thingsOf(step, waiting);
+  const lacking = things.some((t) => !t.state || !t.good.includes(t.state));
   const unread = Boolean(step.danger) && !mark?.danger_read;
   const out = step.measure?.state === "out" && mark?.value != null && !step.finds;
   const first = step.needs?.find(
@@ -58,9 +66,11 @@ export function OneStep({
         ? "What comes before it is not done."
         : unread
           ? "Read the danger and tick it first."
-          : out && !mark?.left_why
-            ? "Shut until it reads right."
-            : "";
+          : lacking && !mark?.left_why
+            ? "Say of each how it is; one that is not as it should be is put right, or the step left."
+            : out && !mark?.left_why
+              ? "Shut until it reads right."
+              : "";
   return (
     <section
       aria-label={`Step ${index + 1} of ${count}`}
@@ -71,7 +81,7 @@ export function OneStep({
           <b className="whitespace-nowrap">
             Step {index + 1} of {count}
           </b>
-          <span className="text-body text-quiet">{takes(step)}</span>
+          <Takes key={step.key} step={step} put={put} />
         </div>
         <Progress
           done={keys.slice(here, here + count).map((s) => Boolean(known.get(s.key)?.at))}
@@ -79,6 +89,7 @@ export function OneStep({
         />
       </div>
       <NotSent job={view.id} />
+      <KeptElsewhere job={view.id} steps={keys} />
       {stopped && <Stop step={step} />}
       {held && <Held by={held} />}
       {!held && first && <Held by={first} />}
@@ -103,7 +114,9 @@ export function OneStep({
           </p>
         )}
       </div>
+      {step.key === "sky.weather" && <Forecast />}
       <Pads step={step} mark={mark} put={put} />
+      {things.length > 0 && <Things key={step.key} things={things} put={put} />}
       {out && (
         <div role="status" className="border-2 border-brick px-3 py-2">
           <b className="text-brick">Out of what the step asks for.</b>{" "}
@@ -126,7 +139,7 @@ export function OneStep({
           </button>
           <button
             type="button"
-            disabled={shut || (out && !mark?.left_why)}
+            disabled={shut || ((out || lacking) && !mark?.left_why)}
             onClick={() => void onDone(mark?.left_why || undefined)}
             aria-describedby={why ? "gate-why" : undefined}
             className="copper-button flex h-[72px] min-w-0 flex-1 items-center justify-center gap-2 px-2 leading-5"
@@ -142,13 +155,6 @@ export function OneStep({
       </div>
     </section>
   );
-}
-
-function takes(step: Step): string {
-  const minutes = Math.round(step.minutes ?? 0);
-  const who = (step.crew ?? 1) > 1 ? "with a second person, " : "";
-  const time = minutes >= 90 ? `${Math.round(minutes / 30) / 2} h` : `${minutes} min`;
-  return minutes ? `${who}${time}${step.high ? ", at height" : ""}` : "";
 }
 
 /** One mark per step: done in ink, the present one in copper. */
@@ -182,8 +188,11 @@ function Pads({ step, mark, put }: { step: Step; mark?: Mark; put: StepProps["pu
   const dish = found && (view.job.dishes ?? []).some((d) => d.id === found[1]);
   const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
   if (spots) return <SpotPad antenna={spots[1]!} />;
+  const together = /^aim\.(a\d+)\.(peak|sweep|null|lock)$/.exec(step.key);
   return (
     <>
+      <BehindIt step={step} />
+      {together && !dish && <Together antenna={together[1]!} scale="db" />}
       {dish && <PeakPad antenna={found[1]!} locking={found[2] === "lock"} />}
       {step.measure && <Measure key={step.key} step={step} value={mark?.value ?? null} put={put} />}
     </>

@@ -11,6 +11,7 @@ import { emptied } from "../shell/emptied";
 import { AXES, type Axis, Instruction, Tightened } from "../stations/aim/Peak";
 import { useAimWrites } from "../stations/aim/useAimWrites";
 import { figureOf } from "../units/units";
+import { Heard, useCallOut } from "./Together";
 import { useMeter } from "./useMeter";
 
 const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-lead";
@@ -28,6 +29,8 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
   const [refused, refuse] = useState<Refusal | null>(null);
   const [ref, width] = useWidth<HTMLDivElement>(330);
   const meter = useMeter(antenna, live, sound);
+  const scale = (data?.peaks.find((p) => p.axis === axis) ?? data?.peaks[0])?.scale ?? "db";
+  const callOut = useCallOut(antenna, scale);
   const view = data?.peaks.find((p) => p.axis === axis) ?? data?.peaks[0];
   if (!data || !view) return null;
   const unit = (view.samples.length ? view.unit : axis === "skew" ? "deg" : "turn") as "turn";
@@ -79,6 +82,7 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
             Turn until the reading falls, write it, turn the other way until it has fallen again.
           </p>
         ))}
+      <Heard antenna={antenna} use={live ? undefined : (v) => setReading(String(v))} />
       {!locking && view.samples.length > 1 && <PeakPlot view={view} width={width} height={170} />}
       <div className="grid grid-cols-[64px_1fr_64px] gap-2">
         <button type="button" aria-label="Turn back" className={KEY} onClick={() => move(-step)}>
@@ -108,7 +112,10 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
           <input
             value={reading}
             inputMode="decimal"
-            onChange={(e) => setReading(e.target.value)}
+            onChange={(e) => {
+              setReading(e.target.value);
+              callOut(e.target.value);
+            }}
             className="num min-w-0 flex-1 bg-transparent text-right font-semibold text-large outline-none"
           />
           <span>{SCALE_UNIT[view.scale]}</span>

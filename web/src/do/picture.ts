@@ -27,3 +27,36 @@ export function address(file: Blob): Promise<string> {
     reader.readAsDataURL(file);
   });
 }
+
+const PLACE = "evtro.photo-place";
+
+/** Whether photographs are sent with where they were taken; not unless somebody said so here. */
+export function placeWanted(): boolean {
+  try {
+    return localStorage.getItem(PLACE) === "yes";
+  } catch {
+    return false;
+  }
+}
+
+export function wantPlace(on: boolean) {
+  try {
+    localStorage.setItem(PLACE, on ? "yes" : "no");
+  } catch {
+    // asked again next time then
+  }
+}
+
+const PATIENCE_MS = 8000;
+
+/** Where this device is, where that is wanted and can be had. */
+export function placeNow(): Promise<{ latitude_deg: number; longitude_deg: number } | null> {
+  if (!placeWanted() || !navigator.geolocation) return Promise.resolve(null);
+  return new Promise((found) =>
+    navigator.geolocation.getCurrentPosition(
+      ({ coords }) => found({ latitude_deg: coords.latitude, longitude_deg: coords.longitude }),
+      () => found(null),
+      { enableHighAccuracy: true, timeout: PATIENCE_MS, maximumAge: 60_000 },
+    ),
+  );
+}

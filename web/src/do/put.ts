@@ -1,5 +1,10 @@
+import type { Tick } from "../service/kept";
+
+/** How things of a step were seen, by their keys. */
+export type Seen = NonNullable<Tick["seen"]>;
+
 /** What is kept of a step: that it is done or left and why, that its danger is confirmed and by whom, a
- * reading, a note. */
+ * reading, a note, how its things were seen, how long it takes here. */
 export type Put = {
   done?: boolean;
   left?: string;
@@ -7,6 +12,8 @@ export type Put = {
   by?: string;
   value?: string;
   note?: string;
+  seen?: Seen;
+  minutes?: string;
 };
 
 const WHO = "evtro.who";

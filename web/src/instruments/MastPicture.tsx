@@ -62,6 +62,20 @@ function Stands({
         {words("joist", 112, foot - 4)}
       </g>
     );
+  if (kind === "jpole")
+    return (
+      <g>
+        <rect x={x + 34} y={y(0.15) - 20} width="130" height={392 - y(0.15)} {...solid} />
+        <rect x={x + 28} y={y(0) - 2} width="6" height="36" fill="var(--color-ink)" />
+        <path
+          d={`M${x} ${y(0)}V${y(0) + 8}Q${x} ${y(0) + 16} ${x + 10} ${y(0) + 16}H${x + 30}`}
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeWidth="5"
+        />
+        {words("foot plate", x + 100, y(0) + 20)}
+      </g>
+    );
   if (kind === "vehicle")
     return (
       <g>

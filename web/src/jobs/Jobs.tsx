@@ -7,6 +7,7 @@ import { FilePick, Why } from "../parts/Value";
 import type { JobSummary, JobView, Refusal } from "../service/client";
 import { isRefusal, send } from "../service/refusals";
 import { OuterFrame } from "../shell/OuterFrame";
+import { AloneThere } from "./AloneThere";
 import { JobRow } from "./JobRow";
 import { KeptHere } from "./KeptHere";
 import { NewJob } from "./NewJob";
@@ -52,6 +53,7 @@ export default function Jobs() {
       }
     >
       <Why refused={refusal} />
+      <AloneThere />
       <NewJob />
       <Search asked={asked} ask={ask} />
       {gone && (

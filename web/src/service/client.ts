@@ -8,7 +8,7 @@ export type * from "../wire/types";
 const NAMED = "evtro.device";
 
 /** The name that this browser gave itself: its changes are its own to take back. */
-function device(): string {
+export function device(): string {
   try {
     const known = localStorage.getItem(NAMED);
     if (known) return known;

@@ -103,8 +103,9 @@ function waits(said: Refusal): boolean {
 }
 
 async function sentPhoto(at: At, row: Waiting, waited_s: number): Promise<Outcome> {
-  const { step, by, file } = row.photo!;
+  const { step, by, file, place } = row.photo!;
   const query = new URLSearchParams({ step, by, waited_s: String(waited_s) });
+  for (const [name, value] of Object.entries(place ?? {})) query.set(name, String(value));
   const response = await fetch(`/api/jobs/${at.path.job_id}/photos?${query}`, {
     method: "POST",
     headers: {

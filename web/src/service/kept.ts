@@ -2,7 +2,12 @@ import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { Change, JobView } from "./client";
 
 export type Tick = Extract<Change, { verb: "tick" }>;
-export type Taken = { step: string; by: string; file: Blob };
+export type Taken = {
+  step: string;
+  by: string;
+  file: Blob;
+  place?: { latitude_deg: number; longitude_deg: number } | null;
+};
 
 /** What was done here and has not reached the program yet, in its order `n`: a tick, a reading or a note of a
  * step, or a photograph. The key makes it count once, however often it is sent; `at` is this device's own

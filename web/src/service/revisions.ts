@@ -1,6 +1,8 @@
 import { useEffect, useRef } from "react";
+import type { Called, WatchView } from "../wire/types";
+import { site } from "./site";
 
-/** Hears of new revisions of a job that other devices make, while this page is looked at. */
+/** Hears of new revisions of a job that other devices make, and of its site, while this page is looked at. */
 export function useRevisions(
   id: string,
   revision: number | undefined,
@@ -19,6 +21,12 @@ export function useRevisions(
         stream = new EventSource(`/api/jobs/${id}/events?seen=${seen.current}`);
         stream.addEventListener("revision", (e) =>
           told(JSON.parse((e as MessageEvent<string>).data).revision as number),
+        );
+        stream.addEventListener("watch", (e) =>
+          site.tell(id, { watch: JSON.parse((e as MessageEvent<string>).data) as WatchView }),
+        );
+        stream.addEventListener("reading", (e) =>
+          site.tell(id, { called: JSON.parse((e as MessageEvent<string>).data) as Called }),
         );
         stream.addEventListener("gone", () => stream?.close());
       } else if (!open) {

@@ -105,3 +105,15 @@ export type DayView = Schemas["DayView"];
 export type DayVisit = Schemas["VisitView"];
 export type DayEdit = Schemas["DayEdit"];
 export type DayHead = Schemas["DayHead"];
+export type Thing = Schemas["Thing"];
+export type WatchView = Schemas["WatchView"];
+export type AloneView = Schemas["AloneView"];
+/** A reading that one device calls out to the others; it comes by the stream alone. */
+export type Called = {
+  antenna: string;
+  scale: string;
+  value: number;
+  highest: number;
+  by: string;
+  device: string;
+};

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from ..job import Job, Row
+from ..job import Conductor, Job, Row
 from ..job.base import bounds_of
 from ..job.references import missing
 from ..job.registry import Kind, registry_of
@@ -239,18 +239,34 @@ def _mast(at: At, given: Values) -> Values:
     if values.get("guys") in (1, 2):
         raise InputError("Guys", "one or two hold a mast in some winds only.", "Tie three or four, or none.", "too-small")  # fmt: skip
     if values.get("guys") and not at.of(values, "guy_m"):
-        free = float(at.of(values, "length_m")) - float(at.of(values, "held_m"))
+        held = 0.0 if at.of(values, "fixing") == "jpole" else float(at.of(values, "held_m"))
+        free = float(at.of(values, "length_m")) - held
         values["guy_m"] = round(max(free, 0.0) * 2 / 3, 2)
     return values
 
 
+def _in_line(at: At, after: str, others: list[Conductor]) -> None:
+    """Raise InputError where a conductor would go on from itself, or from one of another kind."""
+    rows = {c.id: c for c in others}
+    seen: set[str] = set()
+    step: str | None = after
+    while step in rows and step not in seen:
+        seen.add(step)
+        step = rows[step].after
+    if after not in rows or step is not None:
+        raise InputError("Conductor", "it cannot go on from there.", "Choose another conductor of the same kind.",
+                         "conductor-line")  # fmt: skip
+
+
 def _conductor(at: At, given: Values) -> Values:
     """One of the school's rules, at its least size unless another is given; a second one of a rule begins
-    at another part."""
+    at another part, or goes on from the first."""
     values = at.read(given)
-    role, part = at.of(values, "role"), at.of(values, "part")
+    role, part, after = at.of(values, "role"), at.of(values, "part"), at.of(values, "after")
     others = [c for c in at.job.conductors if c.role == role and c is not at.old]
-    if any(c.part == part for c in others):
+    if after is not None:
+        _in_line(at, after, others)
+    elif any(c.part == part and c.after is None for c in others):
         raise InputError("Conductor", "it is there, from that part." if part else "it is there, for all that it joins.",
                          "Say at which part each of them begins.", "conductor-role")  # fmt: skip
     if at.old is not None:

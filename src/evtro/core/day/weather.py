@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 
 from ..physics.geodesy import Floats
 from ..physics.sun import midnight_s, sun
+from ..units.quantities import Phrase, Quantity, State
 from .plan import DAY_MIN, DayPlan
 
 EDGE_DEG = -0.833
@@ -133,3 +134,44 @@ def spans(which: NDArray[np.bool_]) -> list[Span]:
     """The stretches of a day that are so."""
     edges = np.flatnonzero(np.diff(np.concatenate([[0], which.astype(int), [0]])))
     return [Span(float(a * STEP_MIN), float(b * STEP_MIN)) for a, b in zip(edges[::2], edges[1::2], strict=True)]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Outlook:
+    """What a day's forecast says of work at height: in words, and whether it is out at the minute that was asked
+    about, or at any of the day."""
+
+    date: dt.date
+    words: Phrase
+    state: State
+
+
+def outlook(plan: DayPlan, minute: float | None = None) -> Outlook | None:
+    """The wind of a day in words, gusts counted, and of a minute of it; None where nothing is forecast."""
+    at = np.arange(STEP_MIN / 2, DAY_MIN, STEP_MIN, dtype=np.float64)
+    wind = _wind(plan, at)
+    if np.isnan(wind).all():
+        return None
+    most = int(np.nanargmax(wind))
+    over = spans(np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms)
+    words: Phrase = ("Forecast", f" ({plan.forecast_from})" if plan.forecast_from else "", ": up to ", Quantity(float(wind[most]), "ms", 0),
+                     f" at {_clock(at[most])}, gusts counted")  # fmt: skip
+    if over:
+        said = ", ".join(f"{_clock(s.begin)} to {_clock(s.end)}" for s in over)
+        words = (*words, "; over ", Quantity(plan.wind_most_ms, "ms", 0), f" from {said}")
+    now = None if minute is None else wind[min(int(minute / STEP_MIN), len(wind) - 1)]
+    if now is not None:
+        words = (
+            (*words, "; now ", Quantity(float(now), "ms", 0))
+            if np.isfinite(now)
+            else (*words, "; nothing is forecast for now")
+        )
+    worst = float(wind[most]) if now is None else float(now)
+    state: State = (
+        "todo" if not np.isfinite(worst) else "out" if worst > plan.wind_most_ms else "in"
+    )
+    return Outlook(plan.date, (*words, "."), state)
+
+
+def _clock(minute: float) -> str:
+    return f"{int(minute) // 60:02d}:{int(minute) % 60:02d}"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
 from collections.abc import AsyncIterator
 from typing import Annotated
 
@@ -14,6 +15,8 @@ from evtro.store.jobs import JobMissing
 
 from ..common import READ, AtDesk, JobId
 from ..desk import Desk
+from ..live import CALLED
+from .watch import watched
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["events"])
 
@@ -28,8 +31,8 @@ async def events(
     desk: AtDesk, request: Request, job_id: JobId,
     seen: Annotated[int, Query(ge=0, le=10**15, description="The revision that is shown.")] = 0,
 ) -> StreamingResponse:  # fmt: skip
-    """`revision` whenever the job is at another revision than was told last, `gone` when it is
-    removed."""
+    """`revision` whenever the job is at another revision than was told last, `watch` when who is alone there or
+    what devices keep back is another, `reading` when one is called out, `gone` when the job is removed."""
     await run_in_threadpool(desk.jobs.revision, job_id)
     return StreamingResponse(
         _told(desk, request, job_id, seen), media_type="text/event-stream",
@@ -39,18 +42,34 @@ async def events(
 
 async def _told(desk: Desk, request: Request, job_id: str, seen: int) -> AsyncIterator[str]:
     yield "retry: 1000\n\n"
-    quiet = 0.0
-    while not await request.is_disconnected():
-        try:
-            now = await run_in_threadpool(desk.jobs.revision, job_id)
-        except JobMissing:
-            yield "event: gone\ndata: {}\n\n"
-            return
-        if now != seen:
-            seen, quiet = now, 0.0
-            yield f'event: revision\ndata: {{"revision": {now}}}\n\n'
-        elif quiet >= ALIVE_S:
-            quiet = 0.0
-            yield ": here\n\n"
-        await asyncio.sleep(ASKED_S)
-        quiet += ASKED_S
+    room, ear = desk.live.room(job_id), asyncio.Event()
+    mine = (asyncio.get_running_loop(), ear)
+    room.ears.add(mine)
+    try:
+        # Whoever comes in is told who is alone, not what was read before.
+        turns = {**room.turns, "watch": -1}
+        quiet = 0.0
+        while not await request.is_disconnected():
+            try:
+                now = await run_in_threadpool(desk.jobs.revision, job_id)
+            except JobMissing:
+                yield "event: gone\ndata: {}\n\n"
+                return
+            ear.clear()
+            said = [f'event: revision\ndata: {{"revision": {now}}}\n\n'] if now != seen else []
+            if room.turns["watch"] != turns["watch"]:
+                said.append(
+                    f"event: watch\ndata: {(await run_in_threadpool(watched, desk, job_id)).decode()}\n\n"
+                )
+            if room.turns["reading"] != turns["reading"] and room.called is not None:
+                said.append(f"event: reading\ndata: {CALLED.dump_json(room.called).decode()}\n\n")
+            seen, turns = now, dict(room.turns)
+            if not said and quiet >= ALIVE_S:
+                said = [": here\n\n"]
+            quiet = 0.0 if said else quiet + ASKED_S
+            for one in said:
+                yield one
+            with contextlib.suppress(TimeoutError):
+                await asyncio.wait_for(ear.wait(), ASKED_S)
+    finally:
+        room.ears.discard(mine)

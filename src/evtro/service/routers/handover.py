@@ -10,6 +10,7 @@ from fastapi.responses import Response
 from evtro.core.stations.handover.answer import Section
 from evtro.core.stations.kit.kit import KitView
 from evtro.formats import plans
+from evtro.report.labels_pdf import labels_pdf
 from evtro.report.pdf import job_sheet_pdf
 
 from ..common import READ, AtDesk, JobId, download, file_of
@@ -54,3 +55,14 @@ def kit_csv(desk: AtDesk, job_id: JobId) -> Response:
     """The list of the kit."""
     rows = desk.answers(desk.jobs.get(job_id)).kit.needs
     return download(plans.write_kit(rows), "text/csv", "kit.csv")
+
+
+@router.get("/labels.pdf", response_class=Response, responses={
+    **READ, 200: {"content": {"application/pdf": {}}, "description": "Labels of the cables"}})  # fmt: skip
+def labels(desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None) -> Response:
+    """Labels for both ends of every cable, to print."""
+    kept = desk.jobs.get(job_id)
+    made = labels_pdf(
+        kept.job.name, desk.answers(kept).kit.reels, units or desk.profile(kept.job).units
+    )
+    return Response(made, media_type="application/pdf")

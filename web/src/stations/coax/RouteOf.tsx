@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { BEHIND } from "../../parts/behind";
 import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { Link, PartDetail, Refusal } from "../../service/client";
@@ -123,6 +124,18 @@ export function RouteOf({
               </li>
             ))}
           </ol>
+          {route.some(([lies]) => lies === "hole") && (
+            <p className="m-0 flex items-baseline gap-2 py-0.5">
+              <span className="text-quiet">behind the hole</span>
+              <Choice
+                label={`Behind the hole of ${name}`}
+                value={link.behind ?? "unknown"}
+                options={BEHIND}
+                width={140}
+                onChange={(behind) => links.set(link.id, { behind })}
+              />
+            </p>
+          )}
           <p className="m-0 flex flex-wrap gap-2 py-1">
             <button
               type="button"

@@ -89,6 +89,14 @@ export function Sheet({
             placeholder={part.type_name}
           />
         )}
+        <TextField
+          label="Variant of the part"
+          hideLabel
+          value={kept?.variant ?? ""}
+          width={130}
+          commit={(variant) => setPart({ variant })}
+          placeholder="variant, colour or mark"
+        />
         {type?.setting && (
           <>
             {type.draws_as === "attenuator" ? "Attenuation" : "Turned down"}

@@ -2,24 +2,14 @@ import { TriangleAlert } from "lucide-react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
-import { StateWord } from "../../instruments/StateMark";
-import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Tick } from "../../parts/Value";
-import type { Bond } from "../../service/client";
 import { useJob } from "../../service/job";
-import { type RowOf, type Typed, useRows } from "../../service/rows";
 import { Problems } from "../../shell/Problems";
 import { Say, useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
 import { useWrites } from "../edits";
+import { BondRows } from "./BondRows";
 import { LineDead, OVERHEAD } from "./Overhead";
-
-const MATERIALS = [
-  ["copper", "copper"],
-  ["aluminium", "aluminium"],
-  ["steel", "steel"],
-  ["copper_clad_steel", "copper-clad steel"],
-] as const;
 
 export default function EarthPlan() {
   const { view } = useJob();
@@ -128,7 +118,7 @@ export default function EarthPlan() {
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
         <section aria-label="Conductors" className="overflow-x-auto">
-          <table className="w-full min-w-[860px] border-collapse text-dense">
+          <table className="w-full min-w-[940px] border-collapse text-dense">
             <thead>
               <tr className="border-line border-b text-quiet">
                 <th scope="col" className="w-[70px]">
@@ -138,12 +128,10 @@ export default function EarthPlan() {
                   Conductor
                 </th>
                 <th scope="col">asked</th>
+                <th scope="col">from, to</th>
                 <th scope="col">material</th>
                 <th scope="col" className="text-right">
                   size
-                </th>
-                <th scope="col" className="pl-4">
-                  size against rule
                 </th>
                 <th scope="col" className="text-right">
                   length
@@ -156,7 +144,7 @@ export default function EarthPlan() {
             </thead>
             <tbody>
               {earth.bonds.map((b) => (
-                <Row key={b.key} b={b} />
+                <BondRows key={b.key} b={b} />
               ))}
             </tbody>
           </table>
@@ -273,6 +261,7 @@ function Lightning() {
           />
         </p>
       )}
+      {earth.lightning_earth && e.electrode !== "building" && <Electrode />}
       {earth.electrode && (
         <p className={LINE}>
           It reads{" "}
@@ -293,89 +282,84 @@ function Lightning() {
   );
 }
 
-function Row({ b }: { b: Bond }) {
-  const conductors = useRows("conductors");
-  const set = (body: Typed<RowOf<"conductors">>) => conductors.set(b.conductor ?? "", body);
-  const remove = () => conductors.remove(b.conductor ?? "");
-  const add = () => conductors.add({ role: b.role, part: b.part });
+const KINDS = [
+  ["unknown", "not said"],
+  ["rod", "rod, upright"],
+  ["horizontal", "strip or wire, level"],
+  ["foundation", "in the foundation"],
+  ["plate", "plate"],
+] as const;
+
+/** The antenna's own electrode: its kind, how long, how many, in what ground, and what it should read. */
+function Electrode() {
+  const { view } = useJob();
+  const { earth: write } = useWrites();
+  const { earth } = view.answers;
+  const e = view.job.earth!;
+  const at = useShown();
+  const kind = e.electrode_kind ?? "unknown";
   return (
-    <tr className="border-line border-b">
-      <td>
-        {b.needed ? <StateWord state={b.state} /> : <span className="text-quiet">not asked</span>}
-      </td>
-      <th scope="row" className="py-2 pr-4">
-        <b>{b.name}</b>
-        <span className="block text-quiet">{b.joins}</span>
-        {b.conductor && b.points.length > 1 && (
-          <Choice
-            label={`${b.name} begins at`}
-            value={b.part ?? ""}
-            options={[
-              ["", "a bar for all of them"],
-              ...b.points.map(([id, name]) => [id, name] as const),
-            ]}
-            width={190}
-            onChange={(part) => set({ part: part || null })}
-          />
-        )}
-      </th>
-      <td className="max-w-[170px] pr-3">
-        <Say it={b.asked} />
-      </td>
-      {b.conductor ? (
+    <>
+      <p className={LINE}>
+        Own electrode{" "}
+        <Choice
+          label="Kind of electrode"
+          value={kind}
+          options={KINDS}
+          width={170}
+          onChange={(electrode_kind) => write({ electrode_kind })}
+        />
+      </p>
+      {kind !== "unknown" && (
         <>
-          <td>
-            <Choice
-              label={`${b.name} material`}
-              value={(b.material ?? "copper") as "copper"}
-              options={MATERIALS as never}
-              onChange={(material) => set({ material })}
-            />
-          </td>
-          <td className="text-right">
+          <p className={LINE}>
+            Each{" "}
+            <span className="flex items-center gap-2">
+              {earth.kind && <BracketGauge gauge={earth.kind} width={70} />}
+              <NumberField
+                label="Electrode, each"
+                value={e.electrode_m}
+                unit="m"
+                digits={2}
+                placeholder="how long"
+                commit={(t) => write({ electrode_m: t })}
+              />
+            </span>
+          </p>
+          <p className={LINE}>
+            How many{" "}
             <NumberField
-              label={`${b.name} size`}
-              value={b.size.value}
-              unit="mm2"
-              digits={1}
-              width={48}
-              commit={(t) => set({ size_mm2: t })}
+              label="Electrodes"
+              value={e.electrode_count ?? 1}
+              unit="count"
+              digits={0}
+              commit={(t) => write({ electrode_count: t })}
             />
-          </td>
-          <td className="pl-4">
-            <BracketGauge gauge={b.size} width={80} />
-          </td>
-          <td className="text-right">
-            <NumberField
-              label={`${b.name} length`}
-              value={b.length.value}
-              unit="m"
-              width={48}
-              commit={(t) => set({ length_m: t })}
-            />
-          </td>
-          <td className="pl-4">
-            <Tick
-              label={`${b.name} joined`}
-              hideLabel
-              on={b.connected}
-              onChange={(connected) => set({ connected })}
-            />
-          </td>
+          </p>
+          {(kind === "rod" || kind === "horizontal") && (
+            <p className={LINE}>
+              Ground{" "}
+              <NumberField
+                label="Resistivity of the ground"
+                value={e.soil_ohm_m}
+                unit="ohmm"
+                digits={0}
+                width={110}
+                placeholder="not known"
+                commit={(t) => write({ soil_ohm_m: t })}
+              />
+            </p>
+          )}
+          {earth.expected_ohm != null && (
+            <p className={LINE}>
+              It should read{" "}
+              <span className="num">
+                {textOf({ value: earth.expected_ohm, unit: "ohm", digits: 0 }, at)}
+              </span>
+            </p>
+          )}
         </>
-      ) : (
-        <td colSpan={5}>
-          <button type="button" className="plain-button" onClick={add}>
-            Plan this conductor
-          </button>
-        </td>
       )}
-      <td className="text-quiet">
-        <span className="flex items-start justify-between gap-3">
-          {b.origin}
-          {b.conductor && <RemoveButton label={`Remove ${b.name}`} remove={remove} />}
-        </span>
-      </td>
-    </tr>
+    </>
   );
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { BEHIND } from "../../parts/behind";
 import { Choice } from "../../parts/Value";
 import { useJob } from "../../service/job";
 import { useWrites } from "../edits";
@@ -9,6 +10,7 @@ const FIXINGS = [
   ["balcony", "balcony, brackets"],
   ["chimney", "chimney, straps"],
   ["roof", "roof, foot on the rafter"],
+  ["jpole", "J-pole on a foot plate"],
   ["pole", "pole in the ground"],
   ["ballast", "flat roof, ballast"],
   ["loft", "loft"],
@@ -26,7 +28,7 @@ const BASES = [
 type Field = (
   label: string,
   key: never,
-  unit: "m" | "mm" | "n" | "kg" | "count",
+  unit: "m" | "mm" | "n" | "nm" | "kg" | "count",
   digits?: number,
 ) => ReactNode;
 
@@ -40,11 +42,12 @@ export function Fixing({ field }: { field: unknown }) {
   const put = (
     label: string,
     key: keyof typeof m,
-    unit: "m" | "mm" | "n" | "kg" | "count",
+    unit: "m" | "mm" | "n" | "nm" | "kg" | "count",
     digits = 0,
   ) => at(label, key as never, unit, digits);
   const fixing = m.fixing ?? "wall";
-  const bolted = ["wall", "eave", "balcony", "roof"].includes(fixing);
+  const onFoot = fixing === "roof" || fixing === "jpole";
+  const bolted = ["wall", "eave", "balcony", "roof", "jpole"].includes(fixing);
   if (rig === "vehicle") return <p className="m-0 py-1 text-quiet">Stands on a vehicle’s roof.</p>;
   const ballast = (
     <>
@@ -61,38 +64,45 @@ export function Fixing({ field }: { field: unknown }) {
     );
   return (
     <>
-      <div className="flex items-baseline justify-between border-line border-b py-1">
-        <dt>Fixed to</dt>
-        <dd className="m-0">
-          <Choice
-            label="Fixed to"
-            value={fixing}
-            options={FIXINGS}
-            onChange={(v) => write({ fixing: v })}
-            width={190}
-          />
-        </dd>
-      </div>
+      <Line label="Fixed to">
+        <Choice
+          label="Fixed to"
+          value={fixing}
+          options={FIXINGS}
+          onChange={(v) => write({ fixing: v })}
+          width={190}
+        />
+      </Line>
       {bolted && (
         <>
-          <div className="flex items-baseline justify-between border-line border-b py-1">
-            <dt>Bolts hold in</dt>
-            <dd className="m-0">
-              <Choice
-                label="Bolts hold in"
-                value={m.base ?? "unknown"}
-                options={BASES}
-                onChange={(base) => write({ base })}
-                width={190}
-              />
-            </dd>
-          </div>
-          {put(fixing === "roof" ? "Bolts of the foot" : "Bolts at each bracket", "bolts", "count")}
+          <Line label="Bolts hold in">
+            <Choice
+              label="Bolts hold in"
+              value={m.base ?? "unknown"}
+              options={BASES}
+              onChange={(base) => write({ base })}
+              width={190}
+            />
+          </Line>
+          {put(onFoot ? "Bolts of the foot" : "Bolts at each bracket", "bolts", "count")}
           {put("Bolt", "bolt_mm", "mm")}
           {put("Bolts apart, sideways", "bolts_apart_m", "m", 2)}
+          {fixing === "jpole" && put("Bolts apart, upright", "rows_apart_m", "m", 2)}
           {fixing !== "roof" && put("Mast off the wall", "standoff_m", "m", 2)}
           {put("A bolt bears, pulled", "bolt_pull_n", "n")}
           {put("A bolt bears, across", "bolt_shear_n", "n")}
+          {put("Torque of the bolts", "bolt_torque_nm", "nm")}
+          {fixing !== "roof" && (
+            <Line label="Behind the holes">
+              <Choice
+                label="Behind the holes"
+                value={m.behind ?? "unknown"}
+                options={BEHIND}
+                onChange={(behind) => write({ behind })}
+                width={190}
+              />
+            </Line>
+          )}
         </>
       )}
       {fixing === "ballast" && ballast}
@@ -109,14 +119,33 @@ export function Fixing({ field }: { field: unknown }) {
   );
 }
 
-/** Guys: how many, where they are tied and anchored, of which rope. */
+function Line({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline justify-between border-line border-b py-1">
+      <dt>{label}</dt>
+      <dd className="m-0">{children}</dd>
+    </div>
+  );
+}
+
+const ANCHORED = [
+  ["unknown", "not said yet"],
+  ["concrete", "concrete"],
+  ["brick", "solid brick"],
+  ["block", "hollow block"],
+  ["timber", "timber"],
+  ["metal", "metal"],
+  ["ground", "the ground"],
+] as const;
+
+/** Guys: how many, where they are tied and anchored, of which rope, and what holds their anchors. */
 function Guys({
   put,
 }: {
   put: (
     label: string,
-    key: "guy_m" | "guy_out_m" | "guy_mm",
-    unit: "m" | "mm",
+    key: "guy_m" | "guy_out_m" | "guy_mm" | "guy_anchor_n",
+    unit: "m" | "mm" | "n",
     digits?: number,
   ) => ReactNode;
 }) {
@@ -126,27 +155,34 @@ function Guys({
   if (m.fixing === "loft") return null;
   return (
     <>
-      <div className="flex items-baseline justify-between border-line border-b py-1">
-        <dt>Guys</dt>
-        <dd className="m-0">
-          <Choice
-            label="Guys"
-            value={String(m.guys ?? 0) as "0"}
-            options={[
-              ["0", "none"],
-              ["3" as "0", "three"],
-              ["4" as "0", "four"],
-            ]}
-            onChange={(n) => write({ guys: Number(n) })}
-            width={120}
-          />
-        </dd>
-      </div>
+      <Line label="Guys">
+        <Choice
+          label="Guys"
+          value={String(m.guys ?? 0) as "0"}
+          options={[
+            ["0", "none"],
+            ["3" as "0", "three"],
+            ["4" as "0", "four"],
+          ]}
+          onChange={(n) => write({ guys: Number(n) })}
+          width={120}
+        />
+      </Line>
       {Boolean(m.guys) && (
         <>
           {put("Guys above the upper bracket", "guy_m", "m", 2)}
           {put("Guys anchored away", "guy_out_m", "m", 1)}
           {put("Guy rope", "guy_mm", "mm")}
+          <Line label="Guys anchored in">
+            <Choice
+              label="Guys anchored in"
+              value={m.guy_base ?? "unknown"}
+              options={ANCHORED}
+              onChange={(guy_base) => write({ guy_base })}
+              width={150}
+            />
+          </Line>
+          {put("An anchor bears", "guy_anchor_n", "n")}
         </>
       )}
     </>

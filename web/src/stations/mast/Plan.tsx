@@ -21,6 +21,7 @@ const WHERE: Record<string, string> = {
   tripod: "moment at the tripod's head",
   ballast: "moment at the foot's upper hold",
   roof: "moment at the foot",
+  jpole: "moment at the foot plate",
   loft: "moment at the foot",
   chimney: "moment at the upper strap",
 };
@@ -37,7 +38,9 @@ export default function MastPlan() {
   const portable = (view.job.rig?.kind ?? "none") !== "none";
   const top = Math.max(0.1, ...antennas.map((a) => a.on_mast_m ?? 0));
   const free = portable ? Math.max(view.job.site?.mount_height_m ?? 0, top) : (m.length_m ?? 3);
-  const held = portable ? free - top : ((m.fixing === "pole" ? m.buried_m : m.held_m) ?? 0);
+  const onPlate = m.fixing === "jpole";
+  const clamped = m.fixing === "pole" ? m.buried_m : onPlate ? 0 : m.held_m;
+  const held = portable ? free - top : (clamped ?? 0);
   const kind = portable ? view.job.rig!.kind! : (m.fixing ?? "wall");
   const field = (
     label: string,
@@ -96,7 +99,10 @@ export default function MastPlan() {
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />
           {!portable && field("Tube length", "length_m", "m", 2)}
-          {!portable && m.fixing !== "pole" && field("Held between brackets", "held_m", "m", 2)}
+          {!portable &&
+            m.fixing !== "pole" &&
+            !onPlate &&
+            field("Held between brackets", "held_m", "m", 2)}
           {field("Tube diameter", "outer_mm", "mm")}
           {field("Tube wall", "wall_mm", "mm")}
           {field("Yield strength", "yield_mpa", "mpa", 0)}
@@ -168,12 +174,14 @@ export default function MastPlan() {
             digits={0}
             note="yield strength over 1.5"
           />
-          <GaugeLine
-            name="Held between brackets"
-            gauge={mast.held}
-            digits={2}
-            note="at least one sixth of the mast"
-          />
+          {mast.held.value != null && held > 0 && (
+            <GaugeLine
+              name="Held between brackets"
+              gauge={mast.held}
+              digits={2}
+              note="at least one sixth of the mast"
+            />
+          )}
           {mast.uses.slice(2).map((u) => (
             <GaugeLine key={u.name} name={u.name} gauge={u.gauge} digits={0} note={u.origin} />
           ))}
@@ -210,6 +218,7 @@ function Row({ a }: { a: Antenna }) {
           width={130}
           commit={(t) => set({ name: t })}
         />
+        {a.kind === "dish" && <Told a={a} />}
       </th>
       <td>
         <Choice
@@ -282,5 +291,30 @@ function Row({ a }: { a: Antenna }) {
         <RemoveButton label={`Remove ${a.name}`} remove={remove} />
       </td>
     </tr>
+  );
+}
+
+/** What tells a dish's units from those of another kit, and what its locks are tightened with. */
+function Told({ a }: { a: Extract<Antenna, { kind: "dish" }> }) {
+  const dishes = useRows("dishes");
+  return (
+    <span className="block text-quiet">
+      <TextField
+        label={`Variant of ${a.name}`}
+        value={a.variant ?? ""}
+        width={130}
+        placeholder="variant, mark"
+        commit={(variant) => dishes.set(a.id, { variant })}
+      />
+      <NumberField
+        label={`Torque of the locks of ${a.name}`}
+        value={a.lock_torque_nm ?? null}
+        unit="nm"
+        digits={0}
+        width={110}
+        placeholder="locks, torque"
+        commit={(t) => dishes.set(a.id, { lock_torque_nm: t })}
+      />
+    </span>
   );
 }

@@ -1,3 +1,4 @@
+import { StateMark } from "../../instruments/StateMark";
 import { Opens, Waiting } from "../../parts/Opens";
 import { Cell, Head } from "../../parts/table";
 import type { KitView } from "../../service/client";
@@ -29,6 +30,7 @@ export function Kit() {
 function Whole() {
   const { view } = useJob();
   const { data, error } = useKit();
+  const { units } = useShown();
   if (!data) return <Waiting error={error} />;
   const kinds = [...new Set(data.needs.map((n) => n.kind))];
   return (
@@ -36,6 +38,13 @@ function Whole() {
       <p className="m-0 flex flex-wrap items-baseline gap-x-6 gap-y-1">
         <a className="plain-button" href={`/api/jobs/${view.id}/kit.csv`} download>
           List, CSV
+        </a>
+        <a
+          className="plain-button"
+          href={`/api/jobs/${view.id}/labels.pdf?units=${units}`}
+          download
+        >
+          Labels, PDF
         </a>
         <span className="text-quiet">
           {data.unpriced > 0
@@ -51,12 +60,13 @@ function Whole() {
             <Head right>how much</Head>
             <Head right>of it spare</Head>
             <Head>for</Head>
+            <Head>came</Head>
           </tr>
         </thead>
         {kinds.map((kind) => (
           <tbody key={kind}>
             <tr>
-              <th scope="rowgroup" colSpan={4} className="pt-3 pb-1 font-bold">
+              <th scope="rowgroup" colSpan={5} className="pt-3 pb-1 font-bold">
                 {KINDS[kind] ?? kind}
               </th>
             </tr>
@@ -72,14 +82,28 @@ function Whole() {
   );
 }
 
+/** How it was seen when the kit came. */
+function Came({ state, note }: { state: string; note: string }) {
+  return (
+    <span className="flex items-baseline gap-1.5">
+      <StateMark state={state === "there" ? "in" : "out"} />
+      {state}
+      {note && `: ${note}`}
+    </span>
+  );
+}
+
 function Line({ need }: { need: KitView["needs"][number] }) {
   const at = useShown();
+  const { view } = useJob();
+  const seen = (view.job.seen ?? []).find((s) => s.step === "site.kit" && s.thing === need.key);
   const figure = (value: number) =>
     textOf({ value, unit: need.unit, digits: need.unit === "m" ? 1 : 0 }, at);
   return (
     <tr className="border-line border-b">
       <Cell>
         <Say it={need.name} />
+        {need.variant && <b>, {need.variant}</b>}
       </Cell>
       <Cell right>{figure(need.count)}</Cell>
       <Cell right>{need.spare ? figure(need.spare) : ""}</Cell>
@@ -88,6 +112,7 @@ function Line({ need }: { need: KitView["needs"][number] }) {
           <Say it={need.why} />
         </span>
       </Cell>
+      <Cell>{seen && <Came state={seen.state} note={seen.note ?? ""} />}</Cell>
     </tr>
   );
 }

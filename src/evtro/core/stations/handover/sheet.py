@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...job import Job, Mark
+from ...job import Job, Mark, Photo
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
@@ -166,11 +166,18 @@ def sheet(
         sections.append(Section("Photographs", [
             _line(known[p.step].title if p.step in known else p.step,
                   listed([(f"photo {n + 1}",), (p.at[:16],), *([(p.taken_by,)] if p.taken_by else []),
-                          *([(p.note,)] if p.note else [])]))
+                          *([(p.note,)] if p.note else []), *_taken_at(p)]))
             for n, p in enumerate(job.photos)]))  # fmt: skip
     if job.handover.remarks:
         sections.append(Section("Remarks", [_line("", job.handover.remarks)]))
     return sections
+
+
+def _taken_at(photo: Photo) -> list[Phrase]:
+    """Where a photograph was taken, as far as whoever took it sent that."""
+    if photo.latitude_deg is None or photo.longitude_deg is None:
+        return []
+    return [(f"taken at {photo.latitude_deg:.5f}, {photo.longitude_deg:.5f}",)]
 
 
 _LEAVE = {

@@ -1,0 +1,146 @@
+import { useState } from "react";
+import { StateWord } from "../instruments/StateMark";
+import { Why } from "../parts/Value";
+import { type AloneView, client, type Refusal, type Step, type WatchView } from "../service/client";
+import { useJob } from "../service/job";
+import { useNetworkDown } from "../service/network";
+import { refusalOf } from "../service/refusals";
+import { site, useSite } from "../service/site";
+import { useClock } from "./clock";
+import { thisIs, whoIsHere } from "./put";
+
+/** Whoever works alone at height gives word; the others see when none came. */
+export function Alone({ step }: { step: Step }) {
+  const { view } = useJob();
+  const { watch, at } = useSite(view.id);
+  const alone = watch?.alone ?? null;
+  if (alone) return <Due alone={alone} at={at} />;
+  const asked = step.high && (view.job.mast?.crew ?? 1) === 1;
+  return asked && watch ? <Begin every={watch.every_min} /> : null;
+}
+
+type Answer = Promise<{ data?: unknown; error?: unknown; response: Response }>;
+
+function useTell() {
+  const { view } = useJob();
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const params = { path: { job_id: view.id } };
+  const tell = async (asked: Answer) => {
+    const { data, error, response } = await asked.catch(() => ({
+      data: undefined,
+      error: undefined,
+      response: new Response(null, { status: 503 }),
+    }));
+    if (data) site.tell(view.id, { watch: data as WatchView });
+    refuse(data ? null : refusalOf(error, response));
+  };
+  return { tell, refused, params };
+}
+
+function Begin({ every }: { every: number }) {
+  const [open, setOpen] = useState(false);
+  const [who, setWho] = useState(whoIsHere);
+  const [call, setCall] = useState("");
+  const [minutes, setMinutes] = useState(String(every));
+  const { tell, refused, params } = useTell();
+  if (!open)
+    return (
+      <button
+        type="button"
+        onClick={() => setOpen(true)}
+        className="mb-2 min-h-11 w-full border border-ochre px-3 text-left text-body"
+      >
+        Alone up there? <span className="underline">Say when you give word</span>
+      </button>
+    );
+  const begin = () => {
+    thisIs(who);
+    return tell(
+      client.PUT("/api/jobs/{job_id}/alone", {
+        params,
+        body: { who, call, every_min: Number(minutes.replace(",", ".")) || every },
+      }),
+    );
+  };
+  const field = (label: string, value: string, set: (text: string) => void, hint: string) => (
+    <label className="flex items-center gap-3">
+      <span className="w-28 text-quiet">{label}</span>
+      <input
+        value={value}
+        onChange={(e) => set(e.target.value)}
+        placeholder={hint}
+        className="h-11 min-w-0 flex-1 rounded-sm border border-tick bg-field px-3"
+      />
+    </label>
+  );
+  return (
+    <div className="mb-2 grid gap-2 border-2 border-ochre px-3 py-2 text-body">
+      <b>Working alone</b>
+      {field("Who", who, setWho, "name")}
+      {field("Who to call", call, setCall, "number, if no word comes")}
+      {field("Word every", minutes, setMinutes, "minutes")}
+      <div className="flex gap-2.5">
+        <button type="button" className="plain-button min-h-11" onClick={() => setOpen(false)}>
+          Not alone
+        </button>
+        <button
+          type="button"
+          disabled={!who.trim()}
+          className="copper-button min-h-11 flex-1"
+          onClick={() => void begin()}
+        >
+          I go up alone
+        </button>
+      </div>
+      <Why refused={refused} />
+    </div>
+  );
+}
+
+/** By when a word is due, and what to do when none comes. */
+function Due({ alone, at }: { alone: AloneView; at: number }) {
+  const now = useClock(5000);
+  const down = useNetworkDown();
+  const { tell, refused, params } = useTell();
+  // The program's clock counts; this device's own may be wrong.
+  const left = Math.round((alone.left_s - (now - at) / 1000) / 60);
+  const state = left < 0 ? "out" : left < 5 ? "near" : "in";
+  return (
+    <section
+      aria-label="Working alone"
+      aria-live={state === "out" ? "assertive" : "polite"}
+      className={`mb-2 grid gap-1 border-2 px-3 py-2 text-body ${state === "out" ? "border-brick" : "border-ochre"}`}
+    >
+      <p className="m-0 flex items-baseline justify-between gap-3">
+        <span>
+          <b>{alone.who} is alone.</b>{" "}
+          {left < 0 ? `No word for ${-left} min beyond the time.` : `Word due in ${left} min.`}
+        </span>
+        <StateWord state={state} />
+      </p>
+      {state === "out" && (
+        <p className="m-0">
+          {alone.do} {alone.call && <b>{alone.call}</b>}
+        </p>
+      )}
+      {down && <p className="m-0">No network: nobody hears your word here. Call instead.</p>}
+      <div className="flex gap-2.5">
+        <button
+          type="button"
+          className="copper-button min-h-11 flex-1"
+          onClick={() => void tell(client.POST("/api/jobs/{job_id}/alone", { params }))}
+        >
+          All is well
+        </button>
+        <button
+          type="button"
+          className="plain-button min-h-11"
+          onClick={() => void tell(client.DELETE("/api/jobs/{job_id}/alone", { params }))}
+        >
+          Down again
+        </button>
+      </div>
+      <Why refused={refused} />
+    </section>
+  );
+}

@@ -1,0 +1,28 @@
+import { useQuery } from "@tanstack/react-query";
+import { StateWord } from "../instruments/StateMark";
+import { client } from "../service/client";
+import { useJob } from "../service/job";
+import { told } from "../service/refusals";
+import { Say } from "../units/showing";
+
+/** What is forecast for the day on which this job is visited. */
+export function Forecast() {
+  const { view } = useJob();
+  const { data } = useQuery({
+    queryKey: ["outlook", view.id],
+    queryFn: async () =>
+      (await told(
+        client.GET("/api/jobs/{job_id}/outlook", { params: { path: { job_id: view.id } } }),
+      )) ?? null,
+    retry: false,
+  });
+  if (!data) return <p className="m-0 text-body text-quiet">No forecast: this job is on no day.</p>;
+  return (
+    <p className="m-0 flex items-baseline gap-3 border-line border-y py-2 text-body">
+      <span className="min-w-0 flex-1">
+        <span className="num">{data.date}</span>. <Say it={data.words} />
+      </span>
+      <StateWord state={data.state} />
+    </p>
+  );
+}
