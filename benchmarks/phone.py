@@ -41,16 +41,33 @@ EMPTY = """
 """
 
 
+# The first frame in which the step can be worked with, by the page's own clock: to look for it from outside
+# costs a slowed page more than what is looked for.
+WATCHED = """
+const look = () => {
+  const back = [...document.querySelectorAll('main section button')].find((b) => b.textContent === 'Back');
+  if (back) setTimeout(() => { window.__stands = performance.now(); }, 0);
+  else requestAnimationFrame(look);
+};
+requestAnimationFrame(look);
+"""
+STANDS = """
+() => new Promise((done) => {
+  const look = () => (window.__stands ? done(window.__stands) : setTimeout(look, 200));
+  look();
+})
+"""
+
+
 def _interactive_s(context: BrowserContext) -> float:
     page = context.new_page()
+    page.add_init_script(WATCHED)
     slow = context.new_cdp_session(page)
     # The browser itself runs already; nothing of the program is in it.
     page.goto(f"{BASE}/api/health")
     slow.send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
-    start = time.perf_counter()
     page.goto(f"{BASE}/jobs/skerry-house/mast/do", wait_until="commit")
-    page.get_by_role("button", name="Back").wait_for()
-    taken = time.perf_counter() - start
+    taken = float(page.evaluate(STANDS)) / 1000
     page.close()
     return taken
 

@@ -19,7 +19,11 @@ export default defineConfig({
         display: "standalone",
         background_color: "#F4F1EA",
         theme_color: "#F4F1EA",
-        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+        icons: [
+          { src: "/mark.svg", sizes: "any", type: "image/svg+xml", purpose: "any" },
+          { src: "/icon-180.png", sizes: "180x180", type: "image/png" },
+          { src: "/icon-512.png", sizes: "512x512", type: "image/png" },
+        ],
       },
       workbox: {
         globPatterns: ["**/*.{js,css,html,svg,woff2}"],

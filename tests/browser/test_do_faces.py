@@ -178,7 +178,8 @@ def _step_with_measure(phone: Page, job: str, station: str) -> dict[str, object]
     n = next(i for i, s in enumerate(steps) if s.get("measure"))
     open_gates(phone, job)
     phone.goto(f"/jobs/{job}/{station}/do")
-    for _ in steps[:n]:
+    for i, before in enumerate(steps[:n]):
+        look_at_each(phone.get_by_role("region", name=f"Step {i + 1} of {len(steps)}"), before)
         with phone.expect_response(lambda r: r.url.endswith("/changes")):
             phone.get_by_role("button", name=re.compile("^Done")).click()
     expect(phone.get_by_text(f"Step {n + 1} of")).to_be_visible()

@@ -140,7 +140,7 @@ def test_the_calendar_and_the_list(day: Day, client: TestClient) -> None:
     assert begins.tzinfo is None
     assert "at height" in str(events[0]["description"])
     lines = client.get(f"{AT}/kit.csv").text.splitlines()
-    assert lines[0].startswith("kind,name,count")
+    assert lines[0].startswith("kind,name,variant,count")
     assert len(lines) == len(found["needs"]) + 1
 
 

@@ -120,4 +120,5 @@ def test_it_says_when(bench: Bench) -> None:
         "readings",
         "marks",
         "photos",
+        "seen",
     }

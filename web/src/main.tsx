@@ -1,7 +1,8 @@
+import "./do/early";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { queries } from "./service/queries";
 import { Entry } from "./shell/Entry";
 import { JobPage } from "./shell/JobFrame";
@@ -16,66 +17,33 @@ const Parts = lazy(() => import("./catalogue/Parts"));
 const Quick = lazy(() => import("./jobs/Quick"));
 const SettingsPage = lazy(() => import("./settings/SettingsPage"));
 
-const router = createBrowserRouter([
-  {
-    path: "/",
-    element: (
-      <Suspense>
-        <Jobs />
-      </Suspense>
-    ),
-  },
-  {
-    path: "/parts",
-    element: (
-      <Suspense>
-        <Parts />
-      </Suspense>
-    ),
-  },
-  {
-    path: "/day",
-    element: (
-      <Suspense>
-        <AnyDay />
-      </Suspense>
-    ),
-  },
-  {
-    path: "/day/:date",
-    element: (
-      <Suspense>
-        <Day />
-      </Suspense>
-    ),
-  },
-  {
-    path: "/quick",
-    element: (
-      <Suspense>
-        <Quick />
-      </Suspense>
-    ),
-  },
-  {
-    path: "/settings",
-    element: (
-      <Suspense>
-        <SettingsPage />
-      </Suspense>
-    ),
-  },
-  { path: "/jobs/:jobId", element: <Navigate to="site" replace /> },
-  { path: "/jobs/:jobId/:station/:face?", element: <JobPage /> },
-  { path: "*", element: <Navigate to="/" replace /> },
-]);
+/** Each address and its page. */
+function Pages() {
+  return (
+    <Suspense>
+      <Routes>
+        <Route path="/" element={<Jobs />} />
+        <Route path="/parts" element={<Parts />} />
+        <Route path="/day" element={<AnyDay />} />
+        <Route path="/day/:date" element={<Day />} />
+        <Route path="/quick" element={<Quick />} />
+        <Route path="/settings" element={<SettingsPage />} />
+        <Route path="/jobs/:jobId" element={<Navigate to="site" replace />} />
+        <Route path="/jobs/:jobId/:station/:face?" element={<JobPage />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </Suspense>
+  );
+}
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
       <SettingsProvider>
         <Newer />
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Pages />
+        </BrowserRouter>
         <Entry />
       </SettingsProvider>
     </QueryClientProvider>

@@ -282,7 +282,8 @@ def tern_hut() -> Job:
             Spot(id="s2", name="Gable top", bearing_deg=200, distance_m=4, mount_height_m=5.2, cable_m=14),
         ),
         dishes=(Dish(id="a1", name="Two-way dish 0.98 m", target="t1", diameter_m=0.98, offset_deg=17.4,
-                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3, deg_per_turn=0.6, compass_error_deg=2.0),),
+                    datum="scale", two_way=True, transmit_w=3.0, transmit_mhz=14_188.0, on_mast_m=0.3,
+                    variant="white horn", lock_torque_nm=12.0, deg_per_turn=0.6, compass_error_deg=2.0),),
         beams=(
             Beam(id="w1", target="t1", name="North Skerries", code="NS-2", polarisation="V", least_esn0_db=8.5,
                  boundary=ring(-5.2, 61.6, 3.6, 2.4)),

@@ -31,7 +31,7 @@ CALLED = TypeAdapter(Called)
 
 
 @dataclass
-class Room:
+class Ears:
     """One job's: how often each kind of thing was said, the last reading, who listens."""
 
     turns: dict[str, int] = field(default_factory=lambda: {"watch": 0, "reading": 0})
@@ -43,13 +43,13 @@ class Live:
     """The rooms of the jobs that somebody looks at. Safe to use from several threads."""
 
     def __init__(self) -> None:
-        self._rooms: OrderedDict[str, Room] = OrderedDict()
+        self._rooms: OrderedDict[str, Ears] = OrderedDict()
         self._lock = threading.Lock()
 
-    def room(self, job: str) -> Room:
+    def room(self, job: str) -> Ears:
         """A job's room; those that nobody listens in any more make way."""
         with self._lock:
-            found = self._rooms.setdefault(job, Room())
+            found = self._rooms.setdefault(job, Ears())
             self._rooms.move_to_end(job)
             for key in [k for k, r in self._rooms.items() if not r.ears][:-MOST_JOBS]:
                 del self._rooms[key]
@@ -71,7 +71,7 @@ class Live:
         """Who is alone, or what waits, is another."""
         self._told(self.room(job), "watch")
 
-    def _told(self, room: Room, what: str) -> None:
+    def _told(self, room: Ears, what: str) -> None:
         room.turns[what] += 1
         for loop, ear in list(room.ears):
             if not loop.is_closed():

@@ -8,7 +8,8 @@ import pytest
 from evtro import profiles
 from evtro.core.answers import Answers, work_out
 from evtro.core.job import Job, Mast
-from evtro.core.job.changes import Add, Set
+from evtro.core.job.changes import Add, Remove, Set
+from evtro.core.stations.earth.answer import Bond
 from evtro.core.stations.earth.electrode import separation_m
 from evtro.core.stations.earth.zone import ON_TOP, shelter
 from evtro.core.units.quantities import InputError, text_of
@@ -159,3 +160,130 @@ def test_an_electrode_is_asked_where_the_school_has_one() -> None:
     building = _answers(_with(street, electrode="building", electrode_ohm=40.0)).earth
     assert building.electrode is None
     assert not any(b.role == "electrodes" and b.needed for b in building.bonds)
+
+
+def _mast_bond(job: Job) -> Bond:
+    return next(b for b in _answers(job).earth.bonds if b.role == "mast")
+
+
+def _going_on(**more: object) -> Job:
+    """The guesthouse with its mast's conductor going on from a test clamp, as is said."""
+    house = JOBS["skerry-house"]
+    first = next(c for c in house.conductors if c.role == "mast")
+    values = {
+        "role": "mast",
+        "after": first.id,
+        "begins": "test clamp",
+        "ends": "terminal",
+        "length_m": 2,
+        **more,
+    }
+    return taken(house, Add(rows="conductors", values=values))
+
+
+def test_a_conductor_that_goes_on_is_as_thin_as_its_thinnest_stretch_and_as_long_as_all() -> None:
+    house = JOBS["skerry-house"]
+    alone = _mast_bond(house)
+    longer = _going_on()
+    bond = _mast_bond(longer)
+    assert len(bond.stretches) == 2
+    assert (bond.length.value or 0) == pytest.approx((alone.length.value or 0) + 2)
+    assert bond.state == "near"  # nobody has joined the second one
+    joined = taken(longer, Set(rows="conductors", id=bond.stretches[1], values={"connected": True}))
+    assert _mast_bond(joined).state == alone.state == "in"
+    for thin in (
+        {"size_mm2": 10},
+        {"material": "steel", "size_mm2": 30},
+        {"material": "copper_clad_steel", "size_mm2": 60},
+    ):
+        found = _answers(taken(joined, Set(rows="conductors", id=bond.stretches[1], values=thin)))
+        assert next(b for b in found.earth.bonds if b.role == "mast").state == "out"
+        cure = next(p for p in found.earth.problems if p.code == "bond-thin")
+        assert isinstance(cure.change, Set)
+        assert cure.change.id == bond.stretches[1]
+        assert "Quantity" not in text_of(cure.remedy)
+    # The first one gone, the rest begins anew, and says that it is not all of it any more.
+    gone = taken(joined, Remove(rows="conductors", id=bond.stretches[0]))
+    assert _mast_bond(gone).stretches == [bond.stretches[1]]
+
+
+def test_bends_count_over_all_stretches_of_a_lightning_conductor_only() -> None:
+    few, many = _going_on(bends=4, connected=True), _going_on(bends=5, connected=True)
+    assert _mast_bond(few).state == "in"
+    assert _mast_bond(many).state == "near"
+    assert any(p.code == "bond-bent" for p in _answers(many).earth.problems)
+    shields = next(c.id for c in HOUSE.conductors if c.role == "shields")
+    bent = taken(HOUSE, Set(rows="conductors", id=shields, values={"bends": 20}))
+    assert not any(p.code == "bond-bent" for p in _answers(bent).earth.problems)
+
+
+def test_a_conductor_goes_on_from_another_of_its_kind_and_from_no_ring() -> None:
+    job = _going_on()
+    first, second = _mast_bond(job).stretches
+    other = next(c.id for c in job.conductors if c.role == "shields")
+    for of, after in ((first, second), (second, second), (second, other), (second, "e99")):
+        with pytest.raises(InputError):
+            taken(job, Set(rows="conductors", id=of, values={"after": after}))
+    # A job file may hold a ring all the same: nothing hangs, and nothing is called in by it.
+    ring = job.model_copy(update={"conductors": tuple(
+        c.model_copy(update={"after": {first: second, second: first}.get(c.id)}) for c in job.conductors)})  # fmt: skip
+    assert _answers(ring).earth.bonds
+
+
+def _rod(name: str, **fields: object) -> Answers:
+    return _answers(_with(JOBS[name], electrode="own", **fields))
+
+
+@pytest.mark.parametrize(("kind", "metres", "count", "state"), [
+    ("rod", 2.5, 1, "in"), ("rod", 2.4, 1, "out"), ("horizontal", 5.0, 2, "in"), ("horizontal", 5.0, 1, "out"),
+    ("horizontal", 6.0, 1, "out"), ("foundation", 0.1, 1, "in"),
+])  # fmt: skip
+def test_an_electrode_is_as_long_as_its_school_asks(
+    kind: str, metres: float, count: int, state: str
+) -> None:
+    found = _rod(
+        "skerry-house", electrode_kind=kind, electrode_m=metres, electrode_count=count
+    ).earth
+    assert found.kind is not None
+    assert found.kind.state == state
+    assert any(p.code == "electrode-short" for p in found.problems) == (state == "out")
+    if state == "out":
+        assert found.state == "out"
+
+
+def test_nobody_is_asked_for_an_electrode_that_is_not_wanted() -> None:
+    # To the house's terminal, where the school says so and nobody told of another.
+    assert not [p for p in _answers(JOBS["skerry-house"]).earth.problems if p.place == "electrode"]
+    asked = next(
+        n
+        for n, j in JOBS.items()
+        if j.profile == "north-america" and j.rig.kind == "none" and j.antennas
+    )
+    assert any(
+        p.code == "electrode-kind" and p.state == "todo"
+        for p in _rod(asked, electrode_kind="unknown").earth.problems
+    )
+    assert not any(
+        p.place == "electrode"
+        for p in _answers(_with(JOBS[asked], electrode="building")).earth.problems
+    )
+    # A plate is none of this school's.
+    plate = _rod("skerry-house", electrode_kind="plate", electrode_m=1.0).earth
+    assert any(p.code == "electrode-kind" and p.state == "near" for p in plate.problems)
+
+
+def test_what_a_rod_should_read_follows_ground_and_length() -> None:
+    read = [
+        _rod(
+            "skerry-house", electrode_kind="rod", electrode_m=m, soil_ohm_m=s, electrode_count=n
+        ).earth.expected_ohm
+        or 0
+        for m, s, n in ((2.5, 100, 1), (2.5, 400, 1), (5.0, 100, 1), (2.5, 100, 2))
+    ]
+    assert read[0] == pytest.approx(
+        39.0, abs=1
+    )  # of 16 mm: about 40 ohm, as tables of handbooks have it (from memory)
+    assert read[1] == pytest.approx(4 * read[0])
+    assert read[2] < read[0]
+    assert read[0] / 2 < read[3] < read[0]
+    assert _rod("skerry-house", electrode_kind="rod", electrode_m=2.5).earth.expected_ohm is None

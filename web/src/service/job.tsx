@@ -191,7 +191,7 @@ export function JobProvider({
   }, [cache, key]);
 
   const edit = useCallback(
-    (write: Write, quiet = false): Promise<Refusal | null> => {
+    (write: Write, quiet = false, unseen = false): Promise<Refusal | null> => {
       const began = seen.current;
       seen.current = null;
       const run = async (): Promise<Refusal | null> => {
@@ -205,7 +205,12 @@ export function JobProvider({
           const { data, error, response } = await write(at);
           if (data && !isRefusal(data)) {
             const now = data as JobView;
-            cache.setQueryData(key, now);
+            // Among many that go out nothing is drawn: the answers of before stand until the last of them.
+            const stood = unseen ? cache.getQueryData<JobView>(key)?.answers : undefined;
+            cache.setQueryData(
+              key,
+              stood ? { ...now, answers: { ...stood, ...now.answers } } : now,
+            );
             const part = now.answers.part;
             if (part) cache.setQueryData(["part", id, part.part, now.revision], part);
             setRefusal(null);
@@ -235,25 +240,26 @@ export function JobProvider({
     [cache, key, id],
   );
   const keyed = useCallback(
-    (it: Change, key: string, quiet: boolean, show?: "") =>
+    (it: Change, key: string, quiet: boolean, unseen = false) =>
       edit(
         (at) =>
           client.POST("/api/jobs/{job_id}/changes", {
             params: { ...at, header: { ...at.header, "idempotency-key": key } },
             body: it as never,
-            ...(show === undefined ? {} : { headers: { "Evtro-Show": show } }),
+            ...(unseen ? { headers: { "Evtro-Show": "" } } : {}),
           }),
         quiet,
+        unseen,
       ),
     [edit],
   );
   const change = useCallback((it: Change) => keyed(it, crypto.randomUUID(), false), [keyed]);
   const waitingHere = useOutbox(id).length > 0;
   const sendRow = useCallback(
-    (row: Waiting): Promise<Refusal | null> => {
+    (row: Waiting, more = false): Promise<Refusal | null> => {
       // By the device's own clock both times, right or wrong.
       const waited_s = Math.max(0, (Date.now() - row.at) / 1000);
-      if (row.change) return keyed({ ...row.change, waited_s }, row.key, true);
+      if (row.change) return keyed({ ...row.change, waited_s }, row.key, true, more);
       return edit((at) => sentPhoto(at, row, waited_s), true);
     },
     [edit, keyed],
@@ -270,12 +276,12 @@ export function JobProvider({
   );
   const tick = useCallback((change: Tick) => inTurn({ change }), [inTurn]);
   const photo = useCallback((taken: Taken) => inTurn({ photo: taken }), [inTurn]);
-  useSending(id, there?.revision, sendRow);
   const gone = useNetworkDown();
   const lookAgain = useCallback(
     () => cache.refetchQueries({ queryKey: key, exact: true }),
     [cache, key],
   );
+  useSending(id, there?.revision, sendRow, lookAgain);
   useLookAgain(lookAgain);
   useKeeping(there, gone, onSite);
   const dismiss = useCallback(() => {

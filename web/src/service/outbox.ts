@@ -74,6 +74,8 @@ export const outbox = {
   ready,
   /** What of a job is to be sent next. */
   next: (job: string) => rows.find((r) => r.job === job && !r.refused),
+  /** Whether many of a job are to be sent, so that none of them is looked at for itself. */
+  many: (job: string) => rows.filter((r) => r.job === job && !r.refused).length > MANY,
   /** Keeps what was done; resolves when it would outlive a reload, or lies in the page at least. */
   put: async (row: Omit<Waiting, "n">) => {
     const over = await told(

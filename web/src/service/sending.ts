@@ -4,7 +4,9 @@ import type { Waiting } from "./kept";
 import { outbox, useOutbox } from "./outbox";
 import { sendAgain } from "./refusals";
 
-type Send = (row: Waiting) => Promise<Refusal | null>;
+/** Sends a row; `more` where others wait behind it, so that the page need not be drawn anew for each. */
+type Send = (row: Waiting, more: boolean) => Promise<Refusal | null>;
+type Look = () => unknown;
 
 const AGAIN_MS = 500;
 const MOST_AGAIN_MS = 8000;
@@ -18,6 +20,7 @@ class Sender {
   constructor(
     private readonly job: string,
     private readonly send: Send,
+    private readonly look: Look,
   ) {}
 
   /** Begins, unless it is at it. */
@@ -39,27 +42,31 @@ class Sender {
 
   /** Until nothing waits, or nobody answers: then it says so. */
   private async all(): Promise<boolean> {
+    let stale = false;
     for (let next = outbox.next(this.job); next; next = outbox.next(this.job)) {
-      const said = await this.send(next);
+      const more = outbox.many(this.job);
+      const said = await this.send(next, more);
       if (!said) await outbox.drop(next);
       else if (sendAgain(said)) return false;
       else await outbox.refuse(next, `${said.field}: ${said.detail}`);
+      stale = said ? stale : more;
       this.pause = AGAIN_MS;
     }
+    if (stale) this.look();
     return true;
   }
 }
 
 /** Sends what waits of a job, one after another, as soon as the program answers. What it refuses waits until
  * something else of the job has changed; nothing is dropped. */
-export function useSending(job: string, revision: number | undefined, send: Send) {
+export function useSending(job: string, revision: number | undefined, send: Send, look: Look) {
   const waiting = useOutbox(job).filter((r) => !r.refused).length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another revision is another chance
   useEffect(() => void outbox.anew(job), [job, revision]);
   const known = revision !== undefined;
   useEffect(() => {
     if (!waiting || !known) return;
-    const sender = senderOf(job, send);
+    const sender = senderOf(job, send, look);
     const now = () => void sender.go();
     now();
     window.addEventListener("online", now);
@@ -67,16 +74,16 @@ export function useSending(job: string, revision: number | undefined, send: Send
       window.removeEventListener("online", now);
       sender.stop();
     };
-  }, [job, waiting, known, send]);
+  }, [job, waiting, known, send, look]);
 }
 
 const senders = new Map<string, { send: Send; sender: Sender }>();
 
-function senderOf(job: string, send: Send): Sender {
+function senderOf(job: string, send: Send, look: Look): Sender {
   const there = senders.get(job);
   if (there?.send === send) return there.sender;
   there?.sender.stop();
-  const sender = new Sender(job, send);
+  const sender = new Sender(job, send, look);
   senders.set(job, { send, sender });
   return sender;
 }

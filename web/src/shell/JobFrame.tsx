@@ -7,9 +7,8 @@ import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob } from "../service/job";
 import { toldAbove } from "../service/refusals";
 import { ShowingProvider } from "../units/showing";
-import { type Command, CommandBox } from "./CommandBox";
+import type { Command } from "./CommandBox";
 import { Header, useHistory, useSwitches } from "./Header";
-import { KeysHelp } from "./KeysHelp";
 import { NoJob } from "./NoJob";
 import { Spine } from "./Spine";
 import { useShowing } from "./settings";
@@ -26,10 +25,13 @@ const PLANS = {
   readings: lazy(() => import("../stations/readings/Plan")),
   handover: lazy(() => import("../stations/handover/Plan")),
 };
-const onSite = () => import("../do/DoFace");
-const DoFace = lazy(onSite);
-// On a slow phone the page of the steps is fetched beside the job, not behind it.
-if (window.location.pathname.endsWith("/do")) void onSite();
+// The box and the keys are fetched when the page stands: what is first drawn does without them.
+const box = () => import("./CommandBox");
+const keysHelp = () => import("./KeysHelp");
+const CommandBox = lazy(() => box().then((m) => ({ default: m.CommandBox })));
+const KeysHelp = lazy(() => keysHelp().then((m) => ({ default: m.KeysHelp })));
+const LATER_MS = 1500;
+const DoFace = lazy(() => import("../do/DoFace"));
 
 /** The answers that each page shows. */
 const NEEDS: Record<StationKey, readonly AnswerKey[]> = {
@@ -65,6 +67,10 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
   const { view, ready, refusal, dismiss, again, kept, begins } = useJob();
   const [finding, find] = useState(false);
   const [keys, showKeys] = useState(false);
+  useEffect(() => {
+    const later = window.setTimeout(() => void Promise.all([box(), keysHelp()]), LATER_MS);
+    return () => window.clearTimeout(later);
+  }, []);
   const showing = useShowing(view.job.profile);
   const info = STATIONS.find((s) => s.key === station)!;
   const Plan = PLANS[station];
@@ -131,7 +137,11 @@ function Frame({ station, face }: { station: StationKey; face: "plan" | "do" }) 
           </div>
           <Keys onFind={() => find(true)} onKeys={() => showKeys(true)} />
           <Finder open={finding} onClose={() => find(false)} onKeys={() => showKeys(true)} />
-          <KeysHelp open={keys} onClose={() => showKeys(false)} />
+          {keys && (
+            <Suspense fallback={null}>
+              <KeysHelp open onClose={() => showKeys(false)} />
+            </Suspense>
+          )}
         </TypingBegins>
       </KeptAgain>
     </ShowingProvider>
@@ -232,5 +242,10 @@ function Finder({
       { name: "Job sheet as PDF", run: () => void window.open(`/api/jobs/${view.id}/sheet.pdf`) },
     ];
   }, [view, go, sw, history, select, onKeys]);
-  return <CommandBox title="Find or run" commands={commands} open={open} onClose={onClose} />;
+  if (!open) return null;
+  return (
+    <Suspense fallback={null}>
+      <CommandBox title="Find or run" commands={commands} open onClose={onClose} />
+    </Suspense>
+  );
 }

@@ -31,7 +31,17 @@ def _on(fixing: str, **more: object) -> Job:
 def test_what_it_is_fixed_to_changes_the_answer() -> None:
     found = {
         kind: _answers(_on(kind, base="brick")).mast
-        for kind in ("wall", "eave", "balcony", "chimney", "roof", "pole", "ballast", "loft")
+        for kind in (
+            "wall",
+            "eave",
+            "balcony",
+            "chimney",
+            "roof",
+            "jpole",
+            "pole",
+            "ballast",
+            "loft",
+        )
     }
     assert len({(m.mount, m.state, tuple(u.name for u in m.uses)) for m in found.values()}) >= 7
     assert found["loft"].pressure_pa == 0

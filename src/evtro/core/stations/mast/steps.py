@@ -6,7 +6,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from ...job import Job
+from ...job import Antenna, Job
 from ...job.measured import PLUMB_DEG
 from ...job.things import FASTENER, thing
 from ...units.quantities import Phrase, Quantity, Step, gauge
@@ -56,6 +56,7 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
     weights = {w.name: w.kg for w in answer.weights}
     for antenna in job.antennas:
         kg = weights.get(antenna.name, 0.0)
+        steps.append(_on_the_ground(antenna))
         lift: Phrase = (
             (f"; a lift for {math.ceil(kg / LIFT_ALONE_KG)}, ", Quantity(kg, "kg", 0))
             if kg > LIFT_ALONE_KG
@@ -65,6 +66,21 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             f"mast.{antenna.id}", (f"Hang {antenna.name}",), Quantity(antenna.on_mast_m, "m", 2),
             ("above the upper bracket; lock bolts loose, fine screws in the middle", *lift)))  # fmt: skip
     return steps
+
+
+def _on_the_ground(antenna: Antenna) -> Step:
+    """What is put together before it is carried up."""
+    key = f"mast.{antenna.id}.ground"
+    if antenna.kind == "array":
+        return Step(
+            key,
+            (f"Unfold {antenna.name} on the ground",),
+            hint=("Elements straight and locked, the lead on, its boot before the connector.",),
+        )
+    return Step(
+        key, (f"Put {antenna.name} together on the ground",),
+        hint=("Gloves: reflector and plates have sharp edges. Horn toward the reflector, its key seated, the tilt's pointer at its mark; "
+              "everything snug, nothing tight yet.",))  # fmt: skip
 
 
 def _tight(job: Job) -> Step:

@@ -1,0 +1,4 @@
+import { stepsFirst } from "../early";
+
+// Its page is fetched beside the program, not behind it.
+if (stepsFirst) void import("./DoFace").catch(() => {});
