@@ -34,6 +34,20 @@ export default defineConfig({
       },
     }),
   ],
-  build: { outDir: "../src/evtro/web", emptyOutDir: true, assetsInlineLimit: 0 },
+  build: {
+    outDir: "../src/evtro/web",
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            // Small pieces that several pages share come as one file, not as twenty.
+            { name: "shared", test: /web\/src\/(parts|instruments|units|service|stations)/, minShareCount: 3 },
+          ],
+        },
+      },
+    },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8750" } },
 });
