@@ -43,6 +43,7 @@ def _insist(client: TestClient, job: str, method: str, path: str, body: Any) -> 
     raise AssertionError("never let in")
 
 
+@pytest.mark.long
 def test_many_hands_lose_nothing_and_add_nothing_twice(client: TestClient) -> None:
     job = "skerry-house"
     before = _view(client, job)
@@ -93,6 +94,7 @@ def test_of_writes_on_one_revision_exactly_one_is_let_in(client: TestClient) -> 
         assert _view(client, job)["revision"] == seen + 1
 
 
+@pytest.mark.long
 def test_what_is_read_meanwhile_is_always_one_whole_state(client: TestClient) -> None:
     """The answers in a view are those of the job in the same view, whatever is written meanwhile."""
     job = "skerry-house"

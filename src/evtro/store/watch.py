@@ -86,6 +86,7 @@ class Watch:
     def keep_back(self, job: str, key: str, *, step: str, who: str, code: str) -> None:
         """A device could not send a step: it waits there, under the key of its sending."""
         with self._jobs.transaction() as db:
+            db.execute("DELETE FROM held_back WHERE at < ?", (time.time() - 86_400 * HELD_DAYS,))
             db.execute(
                 "INSERT INTO held_back VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT (job, key) DO UPDATE SET code = excluded.code",
                 (job, key, step, who, time.time(), code),

@@ -3,27 +3,23 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections import Counter
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evtro import profiles
-from evtro.core.answers import work_out
 from evtro.core.job import Job
-from evtro.core.job.changes import Remove, Replace, Set
+from evtro.core.job.changes import Add, Remove, Replace, Set
 from evtro.core.stations.kit.cuts import cut
 from evtro.core.stations.kit.kit import WASTE_M, KitView
 from evtro.core.units.quantities import text_of
-from evtro.demo.world import kept_jobs
-from tests.changes import CATALOGUE, taken
-
-JOBS = kept_jobs()
+from tests.changes import CATALOGUE, JOBS, answers_of, steps_of, taken
 
 
 def _kit(job: Job) -> KitView:
-    return work_out(job, CATALOGUE, profiles.load(job.profile)).kit
+    return answers_of(job).kit
 
 
 def _fewest(pieces: list[int], reel: int) -> int:
@@ -125,3 +121,32 @@ def test_a_price_that_is_typed_is_added_up() -> None:
     kit = _kit(job.model_copy(update={"part_data": data}))
     assert kit.cost == pytest.approx(12 * 7.5)
     assert kit.unpriced == _kit(job).unpriced - 1
+
+
+def test_guys_and_every_stretch_of_a_conductor_are_on_the_list() -> None:
+    house = JOBS["skerry-house"]
+    first = next(c for c in house.conductors if c.role == "mast")
+    longer = taken(
+        house,
+        Add(
+            rows="conductors",
+            values={
+                "role": "mast",
+                "after": first.id,
+                "material": "steel",
+                "size_mm2": 50,
+                "length_m": 2,
+            },
+        ),
+    )
+    names = {text_of(n.name): n.count for n in _kit(longer).needs}
+    assert names["steel conductor, 50.0 mm²"] == 2
+    assert max(n.count for n in _kit(longer).needs if text_of(n.name).startswith("clamp")) == 3
+    guyed = taken(house, Set(rows="mast", values={"guys": 3, "guy_m": 1.0, "guy_out_m": 2.0}))
+    ropes = {text_of(n.name): n.count for n in _kit(guyed).needs}
+    held = house.mast.held_m
+    assert ropes["guy rope, 4 mm"] == pytest.approx(
+        3 * (math.hypot(1.0 + held, 2.0) + 1.0), abs=0.06
+    )
+    assert ropes["anchor, turnbuckle and two thimbles for a guy"] == 3
+    assert "mast.guys" in steps_of(guyed)

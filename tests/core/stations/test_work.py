@@ -8,28 +8,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from evtro import profiles
-from evtro.core.answers import Answers, work_out
 from evtro.core.job import Earth, Job
 from evtro.core.job.changes import Arrive, Move, SeenNow, Set, Tick
 from evtro.core.job.edits import change_row
 from evtro.core.job.things import is_good
 from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
-from evtro.demo.world import kept_jobs
-from tests.changes import CATALOGUE, behind_gates, gates_of, steps_of, taken
+from tests.changes import JOBS, answers_of, behind_gates, gates_of, steps_of, taken
 
-JOBS = kept_jobs()
 WHO = "A. Mender"
-
-
-def _answers(job: Job) -> Answers:
-    return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 
 @pytest.mark.parametrize("name", sorted(JOBS))
 def test_what_is_put_up_is_fixed_before_it_is_aimed(name: str) -> None:
-    steps = _answers(JOBS[name]).steps
+    steps = answers_of(JOBS[name]).steps
     assert tuple(steps) == ORDER
     keys = [s.key for rows in steps.values() for s in rows]
     assert len(keys) == len(set(keys))
@@ -41,7 +33,7 @@ def test_what_is_put_up_is_fixed_before_it_is_aimed(name: str) -> None:
 @pytest.mark.parametrize("name", sorted(JOBS))
 def test_a_job_has_its_own_steps_only(name: str) -> None:
     job = JOBS[name]
-    steps = {s.key: s for rows in _answers(job).steps.values() for s in rows}
+    steps = {s.key: s for rows in answers_of(job).steps.values() for s in rows}
     said = " ".join(
         f"{text_of(s.title)} {text_of(s.hint)} {s.danger} {s.danger_text}" for s in steps.values()
     )
@@ -69,7 +61,7 @@ def test_a_job_has_its_own_steps_only(name: str) -> None:
 
 def test_a_motors_scales_are_those_of_its_page() -> None:
     job = JOBS["kauri-flat"]
-    steps = {s.key: s for s in _answers(job).steps["aim"]}
+    steps = {s.key: s for s in answers_of(job).steps["aim"]}
     axis, scale = steps["aim.a1.axis"], steps["aim.a1.scale"]
     # Axis near the latitude, a little more; the motor's scale its complement.
     assert axis.figure is not None
@@ -81,11 +73,11 @@ def test_a_motors_scales_are_those_of_its_page() -> None:
 
 def test_a_row_of_circular_feeds_is_tilted_as_a_whole() -> None:
     job = JOBS["alder-terrace"]
-    before = next(a for a in _answers(job).aim.aims if a.antenna == "a1")
+    before = next(a for a in answers_of(job).aim.aims if a.antenna == "a1")
     round_ = job.model_copy(
         update={"targets": tuple(t.model_copy(update={"circular": True}) for t in job.targets)}
     )
-    after = next(a for a in _answers(round_).aim.aims if a.antenna == "a1")
+    after = next(a for a in answers_of(round_).aim.aims if a.antenna == "a1")
     assert after.skew_deg == pytest.approx(before.skew_deg)
     assert "aim.a1.skew" in steps_of(round_)
 
@@ -182,7 +174,7 @@ def test_a_line_of_which_nothing_is_said_shuts_the_gate() -> None:
 def test_a_line_of_more_voltage_wants_more_room(kv: float, clear_m: float) -> None:
     """29 CFR 1926.1408 table A, from memory: 10, 15, 20 and 25 ft."""
     job = _with_line(JOBS["skerry-house"], overhead_lines="near", line_distance_m=50.0, line_kv=kv)
-    earth = _answers(job).earth
+    earth = answers_of(job).earth
     assert (earth.overhead.low or 0.0) - earth.fall_m == pytest.approx(clear_m, abs=0.03)
     assert earth.overhead.state == "in"
 
@@ -191,18 +183,18 @@ def test_an_unknown_voltage_is_asked_of_the_operator() -> None:
     job = _with_line(
         JOBS["skerry-house"], overhead_lines="near", line_distance_m=50.0, line_kv=None
     )
-    problem = next(p for p in _answers(job).earth.problems if p.code == "overhead-voltage")
+    problem = next(p for p in answers_of(job).earth.problems if p.code == "overhead-voltage")
     assert "Ask the network operator" in text_of(problem.remedy)
 
 
 def test_what_is_read_on_the_roof_changes_what_it_concerns() -> None:
     job = behind_gates(JOBS["skerry-house"])
-    before = _answers(job)
+    before = answers_of(job)
     tree = next(b for b in job.obstructions if b.name == "Row of sycamores")
     job = taken(job, Tick(step=f"sky.{tree.id}", value="24"))
     job = taken(job, Tick(step="mast.plumb", value="2.5"))
     job = taken(job, Tick(step="mast.brackets", value="0.4"))
-    after = _answers(job)
+    after = answers_of(job)
     # Seven degrees more of tree hide Halcyon, which was clear before.
     now, was = ({t.id: t.gauge.value for t in a.sky.targets}["t2"] for a in (after, before))
     assert now is not None
@@ -223,27 +215,27 @@ def test_what_is_read_on_the_roof_changes_what_it_concerns() -> None:
     assert text_of(problem.title) == "Top of Row of sycamores: read 24.0°, planned 17.0°"
     kept = taken(job, problem.change)
     assert next(b for b in kept.obstructions if b.id == tree.id).top_deg == 24.0
-    assert ("sky", "read-otherwise") not in {(p.station, p.code) for p in _answers(kept).problems}
+    assert ("sky", "read-otherwise") not in {(p.station, p.code) for p in answers_of(kept).problems}
 
 
 def test_a_reading_that_agrees_says_nothing_and_none_leaves_all_as_it_was() -> None:
     job = JOBS["skerry-house"]
-    found = _answers(job)
+    found = answers_of(job)
     assert found.measured is job
     read = taken(job, Tick(step="mast.brackets", value="0.91"))
-    after = _answers(read)
+    after = answers_of(read)
     assert after.mast.held.value == pytest.approx(0.91)
     assert not [p for p in after.problems if p.code == "read-otherwise"]
     # What nothing was read of is the same object, so that what rests on it is used again.
     assert after.measured.obstructions is read.obstructions
-    assert _answers(read).measured.mast is after.measured.mast
+    assert answers_of(read).measured.mast is after.measured.mast
 
 
 def test_a_base_off_level_is_read_on_site() -> None:
     job = JOBS["fjell-caravan"]
-    assert "rig-level" not in {p.code for p in _answers(job).aim.problems}
+    assert "rig-level" not in {p.code for p in answers_of(job).aim.problems}
     off = taken(job, Tick(step="rig.level", value="3"))
-    assert "rig-level" in {p.code for p in _answers(off).aim.problems}
+    assert "rig-level" in {p.code for p in answers_of(off).aim.problems}
 
 
 def test_the_owners_leave_that_is_had_at_the_door_is_that_of_site() -> None:
@@ -270,9 +262,9 @@ def test_a_dish_that_was_set_otherwise_is_told_with_both_figures(
     step = steps_of(job)[f"aim.a1.{part}"]
     assert step.figure is not None
     good = taken(job, Tick(step=step.key, value=f"{step.figure.value + 0.1:.2f}"))
-    assert code not in {p.code for p in _answers(good).aim.problems}
+    assert code not in {p.code for p in answers_of(good).aim.problems}
     bad = taken(job, Tick(step=step.key, value=f"{step.figure.value + off:.2f}"))
-    problem = next(p for p in _answers(bad).aim.problems if p.code == code)
+    problem = next(p for p in answers_of(bad).aim.problems if p.code == code)
     assert problem.state == "out"
     assert "planned" in text_of(problem.limit)
 
@@ -293,7 +285,7 @@ def test_a_mount_that_is_moved_has_its_line_measured_anew() -> None:
     assert there.earth.line_distance_m is None
     with pytest.raises(InputError, match="nobody has confirmed"):
         taken(there, Tick(step="mast.brackets", done=True))
-    problem = next(p for p in _answers(there).earth.problems if p.code == "overhead")
+    problem = next(p for p in answers_of(there).earth.problems if p.code == "overhead")
     assert "Measure it" in text_of(problem.remedy)
     # Where there is none, none comes near by a move.
     bare = taken(
@@ -319,7 +311,7 @@ def test_a_mast_out_of_plumb_is_never_in(name: str, lean: float, state: str | No
     job = taken(JOBS[name], Tick(step="mast.plumb", value=f"{lean}"))
     planned = taken(JOBS[name], Set(rows="dishes", id="a1", values={"lean_deg": f"{lean}"}))
     for one in (job, planned):
-        found = _answers(one).mast
+        found = answers_of(one).mast
         assert next((p.state for p in found.problems if p.code == "mast-lean"), None) == state
         assert state is None or found.state in (state, "out")
 
@@ -374,7 +366,7 @@ def test_done_twice_it_was_done_when_it_was_done_first() -> None:
 @pytest.mark.parametrize("name", sorted(JOBS))
 def test_every_step_says_what_it_takes(name: str) -> None:
     job = JOBS[name]
-    steps = [s for rows in _answers(job).steps.values() for s in rows]
+    steps = [s for rows in answers_of(job).steps.values() for s in rows]
     assert all(0 < s.minutes <= 240 for s in steps)
     assert all(bool(s.wait_min) == bool(s.wait_for) for s in steps)
     low = job.rig.kind != "none" or job.mast.fixing == "loft" or job.site.mount_height_m <= 2
@@ -450,7 +442,7 @@ def test_a_line_of_the_kit_that_came_damaged_keeps_its_step_open_and_is_told_on_
     left = taken(
         house, Tick(step="site.kit", done=True, seen=seen, left="a new one comes tomorrow")
     )
-    done = next(s for s in _answers(left).sheet if s.title == "Steps done")
+    done = next(s for s in answers_of(left).sheet if s.title == "Steps done")
     assert any("damaged, rim bent" in text_of(line.text) for line in done.lines)
 
 
@@ -466,14 +458,14 @@ def test_a_reading_keeps_the_north_that_it_was_read_from() -> None:
     assert steps_of(read)[key].measure.state == "in"  # type: ignore[union-attr]
     mark = next(m for m in read.marks if m.step == key)
     assert mark.unit == "deg_mag"
-    turn = _answers(read).aim.declination_deg or 0.0
+    turn = answers_of(read).aim.declination_deg or 0.0
     true = change_row(
         read, "marks", mark.id, {"unit": "deg_true", "value": round((mark.value or 0) + turn, 1)}
     )
     again = steps_of(true)[key].measure
     assert again is not None
     assert again.value == pytest.approx(mark.value, abs=0.06)
-    done = next(s for s in _answers(true).sheet if s.title == "Steps done")
+    done = next(s for s in answers_of(true).sheet if s.title == "Steps done")
     assert any("°T" in text_of(line.text) for line in done.lines)
 
 
@@ -499,7 +491,7 @@ def test_what_lies_behind_a_wall_stops_the_drill() -> None:
     found = taken(house, Set(rows="mast", id="", values={"behind": "service"}))
     assert steps_of(found)["site.hidden"].stop
     assert any(
-        p.code == "service-behind" and p.state == "out" for p in _answers(found).mast.problems
+        p.code == "service-behind" and p.state == "out" for p in answers_of(found).mast.problems
     )
     with pytest.raises(InputError) as refused:
         taken(found, Tick(step="mast.bolts", done=True))
@@ -514,7 +506,7 @@ def test_what_lies_behind_a_wall_stops_the_drill() -> None:
         ),
     )
     assert steps_of(hole)[f"coax.{link.id}.hole"].stop
-    assert any(p.code == "service-behind" for p in _answers(hole).coax.problems)
+    assert any(p.code == "service-behind" for p in answers_of(hole).coax.problems)
 
 
 def test_nobody_goes_up_before_the_weather_is_looked_at() -> None:
@@ -544,8 +536,8 @@ def test_a_hole_on_the_way_is_drilled_before_the_cable_is_pulled() -> None:
     assert steps[hole].figure.value == 13
     assert "35 mm lower" in text_of(steps[hole].hint)
     assert "pull line" in text_of(steps[pull].hint)
-    tools = {text_of(n.name) for n in _answers(routed).kit.needs} - {
-        text_of(n.name) for n in _answers(house).kit.needs
+    tools = {text_of(n.name) for n in answers_of(routed).kit.needs} - {
+        text_of(n.name) for n in answers_of(house).kit.needs
     }
     assert any("13 mm" in t for t in tools)
 
@@ -553,7 +545,7 @@ def test_a_hole_on_the_way_is_drilled_before_the_cable_is_pulled() -> None:
 def test_what_was_left_is_still_open_on_the_sheet() -> None:
     house = behind_gates(JOBS["skerry-house"])
     left = taken(house, Tick(step="site.kit", done=True, left="one reel is missing"))
-    still = next(s for s in _answers(left).sheet if s.title == "Still open")
+    still = next(s for s in answers_of(left).sheet if s.title == "Still open")
     assert any("one reel is missing" in text_of(line.text) for line in still.lines)
 
 
@@ -569,6 +561,6 @@ def test_a_reading_that_nothing_can_have_is_refused(name: str, step: str, reads:
 
 def test_the_gap_under_a_base_that_was_read_counts() -> None:
     van = behind_gates(JOBS["kittiwake-van"])
-    read = _answers(taken(van, Tick(step="rig.place", value="9")))
+    read = answers_of(taken(van, Tick(step="rig.place", value="9")))
     assert any(p.code == "rig-gap" and p.state == "out" for p in read.aim.problems)
-    assert not any(p.code == "rig-gap" for p in _answers(van).aim.problems)
+    assert not any(p.code == "rig-gap" for p in answers_of(van).aim.problems)

@@ -35,7 +35,7 @@ TIMES: dict[str, Takes] = {
     "site.kit": Takes(15), "site.hidden": Takes(10),
     "sky.weather": Takes(2), "sky.stand": Takes(10, high=True), "sky": Takes(3, high=True),
     "mast.foot": Takes(20, high=True), "mast.dig": Takes(90), "mast.bears": Takes(40, high=True),
-    "mast.bolts": Takes(25, high=True), "mast.brackets": Takes(10, high=True), "mast.plumb": Takes(10, high=True), "mast.tight": Takes(8, high=True), "mast.ground": Takes(15),
+    "mast.bolts": Takes(25, high=True), "mast.brackets": Takes(10, high=True), "mast.plumb": Takes(10, high=True), "mast.tight": Takes(8, high=True), "mast.ground": Takes(15), "mast.guys": Takes(40, high=True),
     "mast": Takes(20, high=True), "rig.level": Takes(15), "rig.circle": Takes(5), "rig.place": Takes(15),
     "rig.bead": Takes(30), "rig.cable": Takes(15), "rig.reflector": Takes(10),
     "rig.deploy": Takes(5, 10, "its first search"),

@@ -79,6 +79,7 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
     return after_all
 
 
+@pytest.mark.long
 @given(plants(), st.data())
 @settings(max_examples=40, deadline=None)
 def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(

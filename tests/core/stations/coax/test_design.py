@@ -257,6 +257,7 @@ def _ends_of(name: str) -> Job:
     return kept_jobs()[name] if name in kept_jobs() else _block(int(name), 1)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", ["5", "1", *sorted(set(kept_jobs()) - {"fern-cottage"})])
 def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
     """Whatever is picked, the levels of the model are those of the job that is built from it."""

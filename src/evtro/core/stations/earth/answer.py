@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from ...job import Conductor, Job, Part
-from ...job.changes import Add, Set
+from ...job.changes import Add, Change, Set, Several
 from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile, Size
 from ...units.phrases import listed, say
@@ -218,7 +218,7 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
     said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
 
     def add(code: str, state: State, title: str, *, one: Gauge | None, limit: Phrase, remedy: Phrase, origin: str = rule.origin,
-            change: Add | Set | None = None, effect: Phrase = ()) -> None:  # fmt: skip
+            change: Change | None = None, effect: Phrase = ()) -> None:  # fmt: skip
         problems.append(Problem(code=code, station="earth", state=state, place=name, title=(f"{name}: {title}",), gauge=one,
                                 limit=limit, origin=origin, remedy=remedy, change=change, effect=effect, ref=key))  # fmt: skip
 
@@ -235,17 +235,15 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
                 change=Add(rows="conductors", values={"role": rule.role, **begins}), effect=("adds the conductor, to be measured",))  # fmt: skip
         return shown
     sizes = [_size_of(rule, c) for c in line]
-    for row, size in zip(line, sizes, strict=True):
-        if size.state == "out":
-            metal = row.material.replace("_", "-")
-            allowed = any(s.material == row.material for s in rule.sizes)
-            change = Set(
-                rows="conductors",
-                id=row.id,
-                values={"material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2},
-            )
-            add("bond-thin", "out", "too thin" if allowed else f"{metal} is not allowed", one=size, limit=said,
-                remedy=say("Run {} instead.", asked), change=change, effect=("then ", said[1], ", in"))  # fmt: skip
+    thin = [(c, g) for c, g in zip(line, sizes, strict=True) if g.state == "out"]
+    if thin:
+        row, size = thin[0]
+        allowed = any(s.material == row.material for s in rule.sizes)
+        best = {"material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}
+        words = "too thin" if allowed else f"{row.material.replace('_', '-')} is not allowed"
+        add("bond-thin", "out", words, one=size, limit=said, remedy=say("Run {} instead.", asked),
+            change=_at_once([Set(rows="conductors", id=c.id, values=best) for c, _ in thin], "run a thicker conductor"),
+            effect=("then ", said[1], ", in"))  # fmt: skip
     thinnest = next((s for s in sizes if s.state == "out"), min(sizes, key=_room))
     length = gauge(
         sum(c.length_m for c in line),
@@ -271,8 +269,14 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
         states.append("near")
         add("bond-open", "near", "not confirmed", one=None, limit=("joined and measured",),
             remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
-            change=Set(rows="conductors", id=apart[0].id, values={"connected": True}), effect=("marks it as joined",))  # fmt: skip
+            change=_at_once([Set(rows="conductors", id=c.id, values={"connected": True}) for c in apart], "mark it as joined"),
+            effect=("marks it as joined",))  # fmt: skip
     return replace(shown, size=thinnest, length=length, bends=bends, state=worst(states))
+
+
+def _at_once(changes: list[Set], words: str) -> Change:
+    """One change of several stretches, where they are several."""
+    return changes[0] if len(changes) == 1 else Several(words=words, changes=tuple(changes))
 
 
 def _size_of(rule: EarthRule, row: Conductor) -> Gauge:

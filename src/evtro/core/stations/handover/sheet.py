@@ -13,7 +13,7 @@ from ...units.quantities import SHOWN, Gauge, Phrase, Quantity, State, Step, Uni
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
 from ..coax.answer import CoaxAnswer
-from ..earth.answer import LAST_WORD, EarthAnswer
+from ..earth.answer import LAST_WORD, Bond, EarthAnswer
 from ..mast.answer import MastAnswer
 from ..readings.answer import ReadingsAnswer
 from ..site.answer import SiteAnswer
@@ -71,6 +71,10 @@ def sheet(
         _line("Moment at the fixing", judged(mast.moment, 0), mast.moment.state),
         _line("Moment the tube bears", _said(mast.tube.high, "nm", 0), mast.tube.state),
         _line("Held between brackets", judged(mast.held, 2), mast.held.state),
+        *(
+            _line(u.name[0].upper() + u.name[1:], judged(u.gauge, 0), u.gauge.state)
+            for u in mast.uses
+        ),
         _line("Wind", listed([_said(mast.pressure_pa, "pa", 0), mast.pressure_origin])),
     ]
     bonded = [_line("School", earth.school)]
@@ -82,6 +86,7 @@ def sheet(
         if bond.conductor:
             text = say("{} {}, {}, {}", judged(bond.size), (bond.material or "").replace("_", "-"),
                        judged(bond.length), "joined" if bond.connected else "not confirmed")  # fmt: skip
+            text = listed([text, *_stretches(job, bond)], "; ")
         bonded.append(_line(bond.name, text, bond.state))
     bonded.append(_line("", LAST_WORD))
     run = [
@@ -171,6 +176,21 @@ def sheet(
     if job.handover.remarks:
         sections.append(Section("Remarks", [_line("", job.handover.remarks)]))
     return sections
+
+
+def _stretches(job: Job, bond: Bond) -> list[Phrase]:
+    """What a conductor is made of, where it is of several or somebody said from where to where it runs."""
+    rows = {c.id: c for c in job.conductors}
+    line = [rows[c] for c in bond.stretches if c in rows]
+    said: list[Phrase] = []
+    for c in line:
+        way = f"{c.begins or 'on'} to {c.ends or 'its end'}" if c.begins or c.ends else ""
+        if not way and not c.bends and len(line) == 1:
+            continue
+        bends = f", {c.bends} bend{'s' * (c.bends > 1)}" if c.bends else ""
+        said.append((f"{way}: " if way else "", _said(c.length_m, "m")[0], " of ", Quantity(c.size_mm2, "mm2", 1),
+                     f" {c.material.replace('_', '-')}{bends}"))  # fmt: skip
+    return said
 
 
 def _taken_at(photo: Photo) -> list[Phrase]:

@@ -19,10 +19,12 @@ from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
 from ..earth.answer import EarthAnswer
 from ..mast.mounts import BOLTED, BRACKETED, anchor
+from ..mast.statics import guys_of
 from .cuts import cut
 
 REEL_M = 100.0
 SPARE_SHARE = 0.1  # of what is made by hand: connectors, clips, labels
+GUY_ENDS_M = 1.0  # of a guy's rope, round its thimbles; common practice, no source
 WASTE_M = 0.15  # at each end of a cable, for the connector and one that fails
 SPANNERS = {
     6: 10,
@@ -87,7 +89,7 @@ def kit_of(job: Job, catalogue: Catalogue, coax: CoaxAnswer, earth: EarthAnswer)
     reels, fewest = _reels(job, catalogue, coax)
     needs = [
         *_antennas(job), *_parts(job, catalogue), *_cables(job, catalogue, reels),
-        *_connectors(job, catalogue, coax), *_fixings(job), *_earth(job, earth), *_consumed(job),
+        *_connectors(job, catalogue, coax), *_fixings(job), *_guys(job), *_earth(job, earth), *_consumed(job),
         *_tools(job, catalogue, coax),
     ]  # fmt: skip
     needs = [replace(n, key=key) for n, key in zip(needs, _keys(needs), strict=True)]
@@ -267,14 +269,32 @@ def _fixings(job: Job) -> Iterator[Need]:
 def _earth(job: Job, earth: EarthAnswer) -> Iterator[Need]:
     planned = {c.id: c for c in job.conductors}
     for bond in earth.bonds:
-        if not bond.needed:
-            continue
-        conductor = planned.get(bond.conductor or "")
-        if conductor is None:
-            continue
-        yield _need("earth", (f"{conductor.material.replace('_', '-')} conductor, ", Quantity(conductor.size_mm2, "mm2", 1)),
-                    conductor.length_m, unit="m", why=bond.name)  # fmt: skip
-        yield _need("earth", "clamp with serrated washer", 2, why=bond.name)
+        line = [planned[c] for c in bond.stretches if c in planned] if bond.needed else []
+        for conductor in line:
+            metal = conductor.material.replace("_", "-")
+            yield _need("earth", (f"{metal} conductor, ", Quantity(conductor.size_mm2, "mm2", 1)), conductor.length_m,
+                        unit="m", why=bond.name)  # fmt: skip
+        if line:
+            yield _need("earth", "clamp with serrated washer", len(line) + 1, why=bond.name)
+
+
+def _guys(job: Job) -> Iterator[Need]:
+    mast = job.mast
+    guys = guys_of(mast) if job.rig.kind == "none" else None
+    if guys is None:
+        return
+    above_anchor = mast.guy_m + (0.0 if mast.fixing == "jpole" else mast.held_m)
+    long = math.hypot(above_anchor, mast.guy_out_m) + GUY_ENDS_M
+    yield _need(
+        "fixing",
+        ("guy rope, ", Quantity(mast.guy_mm, "mm", 0)),
+        round(mast.guys * long, 1),
+        unit="m",
+        why=f"{mast.guys} guys",
+    )
+    yield _need(
+        "fixing", "anchor, turnbuckle and two thimbles for a guy", mast.guys, why="by the mount"
+    )
 
 
 def _consumed(job: Job) -> Iterator[Need]:

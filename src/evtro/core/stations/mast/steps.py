@@ -51,6 +51,7 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             "mast.plumb", ("Plumb the tube in two directions at right angles",), Quantity(PLUMB_DEG, "deg"),
             ("or better, before any antenna goes on",), measure=gauge(None, "deg", 0.0, PLUMB_DEG),
             mend=_shim(job)))  # fmt: skip
+        steps += _guyed(job)
         if fixing != "pole" or job.mast.guys:
             steps.append(_tight(job))
     weights = {w.name: w.kg for w in answer.weights}
@@ -66,6 +67,18 @@ def mast_steps(job: Job, answer: MastAnswer) -> list[Step]:
             f"mast.{antenna.id}", (f"Hang {antenna.name}",), Quantity(antenna.on_mast_m, "m", 2),
             ("above the upper bracket; lock bolts loose, fine screws in the middle", *lift)))  # fmt: skip
     return steps
+
+
+def _guyed(job: Job) -> list[Step]:
+    """Guys, once the tube stands upright."""
+    mast = job.mast
+    if not mast.guys:
+        return []
+    turn = 360 / mast.guys
+    return [Step(
+        "mast.guys", (f"Set {mast.guys} anchors and tie the guys",), Quantity(mast.guy_m, "m", 2),
+        ("above the upper bracket; anchored ", Quantity(mast.guy_out_m, "m"), " away, every ", Quantity(turn, "deg", 0),
+         " round. Draw them by turns, and look at the plumb line after each."))]  # fmt: skip
 
 
 def _on_the_ground(antenna: Antenna) -> Step:
