@@ -316,6 +316,7 @@ def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
         expect(phone.get_by_role("region", name=re.compile("Step 2"))).to_contain_text(
             "Every lock loose"
         )
+        phone.get_by_role("button", name="All snug").click()
         done.click()
         expect(phone.get_by_role("region", name=re.compile("Step 3"))).to_contain_text("84")
         phone.get_by_label("It reads, °").fill("84,9")

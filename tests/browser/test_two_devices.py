@@ -84,7 +84,7 @@ def test_the_stream_tells_a_revision_and_the_end(page: Page, server: Server, job
     with urllib.request.urlopen(f"{server.url}/api/jobs/{job}/events?seen=0", timeout=10) as stream:
         assert stream.headers["content-type"].startswith("text/event-stream")
 
-        def event() -> tuple[str, dict[str, int]]:
+        def event() -> tuple[str, dict[str, object]]:
             name = ""
             while True:
                 line = stream.readline().decode().strip()
@@ -93,6 +93,8 @@ def test_the_stream_tells_a_revision_and_the_end(page: Page, server: Server, job
                 if line.startswith("data: "):
                     return name, json.loads(line.removeprefix("data: "))
 
+        # Whoever comes in is told at once who is alone there, and what other devices keep back.
+        assert event() == ("watch", {"alone": None, "held_back": [], "every_min": 30})
         revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
         change = {"verb": "set", "rows": "outlets", "id": "o1", "values": {"name": "Snug"}}
         page.request.post(

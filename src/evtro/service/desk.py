@@ -178,6 +178,7 @@ class Desk:
             lambda job: self.whole(edit(job)),
             prove=self.prove,
         )
+        self.live.woken(job_id)
         return self.dump(kept, notes)
 
     def take(self, job_id: str, revision: int, change: Change) -> bytes:
@@ -196,6 +197,7 @@ class Desk:
             raise
         if request.key and self.watch.let_go(job_id, request.key):
             self.live.changed(job_id)
+        self.live.woken(job_id)
         return self.dump(kept, told=said)
 
     def _waits(self, job_id: str, change: Change, key: str | None, error: InputError) -> None:

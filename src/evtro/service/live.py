@@ -71,8 +71,15 @@ class Live:
         """Who is alone, or what waits, is another."""
         self._told(self.room(job), "watch")
 
+    def woken(self, job: str) -> None:
+        """The job is at another revision: whoever listens looks at once."""
+        self._wake(self.room(job))
+
     def _told(self, room: Ears, what: str) -> None:
         room.turns[what] += 1
+        self._wake(room)
+
+    def _wake(self, room: Ears) -> None:
         for loop, ear in list(room.ears):
             if not loop.is_closed():
                 loop.call_soon_threadsafe(ear.set)

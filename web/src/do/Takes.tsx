@@ -16,10 +16,10 @@ export function Takes({ step, put }: { step: Step; put: (body: Put) => Promise<R
     return (
       <button
         type="button"
-        aria-label="How long it takes"
         onClick={() => type(String(minutes))}
         className="min-h-11 text-right text-body text-quiet underline decoration-dotted"
       >
+        <span className="sr-only">How long it takes: </span>
         {who}
         {time}
         {own ? " by you" : ""}

@@ -1,7 +1,7 @@
 import createClient from "openapi-fetch";
-import { early } from "../early";
 import type { paths } from "../wire/schema";
 import type { AnswerKey } from "../wire/types";
+import { early } from "./early";
 import { network } from "./network";
 
 export type * from "../wire/types";

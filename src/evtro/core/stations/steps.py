@@ -13,8 +13,9 @@ import numpy as np
 from ..job import Job, Mark
 from ..job.parts import Catalogue
 from ..job.profile import Profile
+from ..job.things import thing
 from ..units.phrases import say
-from ..units.quantities import Quantity, Step, gauge
+from ..units.quantities import Quantity, Step, Thing, gauge
 from .aim.answer import AimAnswer
 from .aim.steps import aim_steps
 from .coax.answer import CoaxAnswer
@@ -198,9 +199,19 @@ def _earth(job: Job, answer: EarthAnswer) -> list[Step]:
                     (f"Join {bond.joins}",),
                     None if bond.length.value is None else Quantity(bond.length.value, "m"),
                     say("{}. Scrape the paint under a serrated washer.", bond.asked),
+                    things=_joint(job, f"earth.{bond.key}"),
                 )
             )
     return steps
+
+
+def _joint(job: Job, step: str) -> tuple[Thing, ...]:
+    """What shows that a joint conducts, at both of its ends."""
+    return tuple(
+        thing(job, step, key, name=(name,), good=("there",), states=("there", "missing"))
+        for key, name in (("bright", "bright metal under each clamp, the paint scraped"), ("washer", "a serrated washer at each"),
+                          ("cover", "grease or paint over it again, outdoors"))
+    )  # fmt: skip
 
 
 def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:

@@ -50,20 +50,21 @@ async def _told(desk: Desk, request: Request, job_id: str, seen: int) -> AsyncIt
         turns = {**room.turns, "watch": -1}
         quiet = 0.0
         while not await request.is_disconnected():
+            ear.clear()
+            then = dict(room.turns)
+            other = then["watch"] != turns["watch"]
             try:
                 now = await run_in_threadpool(desk.jobs.revision, job_id)
+                site = await run_in_threadpool(watched, desk, job_id) if other else b""
             except JobMissing:
                 yield "event: gone\ndata: {}\n\n"
                 return
-            ear.clear()
             said = [f'event: revision\ndata: {{"revision": {now}}}\n\n'] if now != seen else []
-            if room.turns["watch"] != turns["watch"]:
-                said.append(
-                    f"event: watch\ndata: {(await run_in_threadpool(watched, desk, job_id)).decode()}\n\n"
-                )
-            if room.turns["reading"] != turns["reading"] and room.called is not None:
+            if other:
+                said.append(f"event: watch\ndata: {site.decode()}\n\n")
+            if then["reading"] != turns["reading"] and room.called is not None:
                 said.append(f"event: reading\ndata: {CALLED.dump_json(room.called).decode()}\n\n")
-            seen, turns = now, dict(room.turns)
+            seen, turns = now, then
             if not said and quiet >= ALIVE_S:
                 said = [": here\n\n"]
             quiet = 0.0 if said else quiet + ASKED_S
