@@ -239,6 +239,13 @@ def test_what_guys_press_a_tube_with_by_hand() -> None:
     guys = guys_of(mast)
     assert guys is not None
     assert guys.pressed_n(400.0) == pytest.approx((500 + 2400) * 0.6)
+    # A metre of the tube in the ground makes the guys no longer; between brackets it does.
+    in_ground, held_up = (
+        guys_of(mast.model_copy(update={"held_m": 1.0, "fixing": f})) for f in ("pole", "wall")
+    )
+    assert in_ground == guys
+    assert held_up is not None
+    assert held_up.pull == pytest.approx(math.hypot(4, 4) / 4)
     # An eye of 10 mm in brick: 900 and 1500 N for 8 mm, each by (10/8)^2; pulled by 3/5 and pushed by 4/5 at once.
     in_brick = anchor_n(mast.model_copy(update={"guy_base": "brick"}))
     assert in_brick == pytest.approx(1 / (0.6 / (900 * 1.5625) + 0.8 / (1500 * 1.5625)))

@@ -121,8 +121,8 @@ export function MastPicture({
   outer: number;
   /** What it stands on: a fixing, or a portable rig. */
   kind: string;
-  /** Where guys are tied above the upper bracket, and how far out they are anchored [m]. */
-  guys: { up: number; out: number } | null;
+  /** Where guys are tied above the upper bracket, how far out and how far below it they are anchored [m]. */
+  guys: { up: number; out: number; down: number } | null;
 }) {
   const at = useShown();
   const top = Math.max(free, ...antennas.map((a) => a.on_mast_m ?? 0)) + 0.5;
@@ -147,7 +147,7 @@ export function MastPicture({
         [-1, 1].map((side) => (
           <path
             key={side}
-            d={`M${x} ${y(guys.up)}L${x + side * guys.out * scale} ${y(-held)}`}
+            d={`M${x} ${y(guys.up)}L${x + side * guys.out * scale} ${y(-guys.down)}`}
             stroke="var(--color-ink)"
             strokeDasharray="7 3"
           />

@@ -94,7 +94,15 @@ export default function MastPlan() {
           held={held}
           outer={m.outer_mm ?? 48}
           kind={kind}
-          guys={m.guys && m.guy_m ? { up: m.guy_m, out: m.guy_out_m ?? 2 } : null}
+          guys={
+            m.guys && m.guy_m
+              ? {
+                  up: m.guy_m,
+                  out: m.guy_out_m ?? 2,
+                  down: m.fixing === "pole" ? 0 : Math.max(held, 0),
+                }
+              : null
+          }
         />
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />

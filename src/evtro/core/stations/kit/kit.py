@@ -19,7 +19,7 @@ from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
 from ..earth.answer import EarthAnswer
 from ..mast.mounts import BOLTED, BRACKETED, anchor
-from ..mast.statics import guys_of
+from ..mast.statics import guy_rise_m, guys_of
 from .cuts import cut
 
 REEL_M = 100.0
@@ -283,8 +283,7 @@ def _guys(job: Job) -> Iterator[Need]:
     guys = guys_of(mast) if job.rig.kind == "none" else None
     if guys is None:
         return
-    above_anchor = mast.guy_m + (0.0 if mast.fixing == "jpole" else mast.held_m)
-    long = math.hypot(above_anchor, mast.guy_out_m) + GUY_ENDS_M
+    long = math.hypot(guy_rise_m(mast), mast.guy_out_m) + GUY_ENDS_M
     yield _need(
         "fixing",
         ("guy rope, ", Quantity(mast.guy_mm, "mm", 0)),

@@ -10,7 +10,7 @@ from ...job.problems import Problem
 from ...units.quantities import Gauge, Phrase, Quantity, State, gauge
 from .mount_checks import TYPICAL, Use
 from .mounts import ANCHORS, GRAVITY
-from .statics import BUCKLING_SAFETY, SLIP_M, FreeTube, Guys, buckles_n
+from .statics import BUCKLING_SAFETY, SLIP_M, FreeTube, Guys, buckles_n, guy_rise_m
 
 EYE_MM = 10.0  # the eye bolt of a guy; common practice, no source
 GROUND_N = 2_000.0  # a screwed or driven anchor in firm ground; common practice, no source
@@ -49,7 +49,7 @@ def anchor_n(mast: Mast) -> float | None:
         return GROUND_N
     if mast.guy_base == "unknown":
         return None
-    rise = mast.guy_m + mast.held_m
+    rise = guy_rise_m(mast)
     long = math.hypot(rise, mast.guy_out_m)
     base, larger = ANCHORS[mast.guy_base], (EYE_MM / 8.0) ** 2
     return larger / (rise / long / base.pull_n + mast.guy_out_m / long / base.shear_n)

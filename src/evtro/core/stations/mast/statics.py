@@ -129,12 +129,18 @@ def stiffness_nm2(inertia_mm4: float) -> float:
     return STEEL_MPA * 1e6 * inertia_mm4 * 1e-12
 
 
+def guy_rise_m(mast: Mast) -> float:
+    """How far above their anchors guys are tied [m]: these lie as low as the lower end of what stands free, which
+    is the ground where a pole stands in it and the foot plate of a J-pole."""
+    return mast.guy_m + (0.0 if mast.fixing in ("pole", "jpole") else mast.held_m)
+
+
 def guys_of(mast: Mast) -> Guys | None:
-    """The guys of a mast, anchored as low as the tube's lower end; None where it has none, or where they are
+    """The guys of a mast; None where it has none, or where they are
     tied to no tube. Of three or four the one that lies in the wind takes it all."""
     if mast.guys < LEAST_GUYS or not 0 < mast.guy_m <= mast.length_m - mast.held_m + SLIP_M:
         return None
-    rise = mast.guy_m + mast.held_m
+    rise = guy_rise_m(mast)
     long = math.hypot(rise, mast.guy_out_m)
     flat = mast.guy_out_m / long
     area = ROPE_AREA * mast.guy_mm**2
