@@ -60,7 +60,14 @@ def test_a_word_is_due(left: float, state: str) -> None:
 
 
 @pytest.mark.parametrize(
-    "body", [{"who": ""}, {"who": "Bo", "every_min": 0}, {"who": "Bo", "every_min": 1000}, {}]
+    "body",
+    [
+        {"who": ""},
+        {"who": "Bo", "every_min": 0},
+        {"who": "Bo", "every_min": 1000},
+        {"who": "Bo", "every_min": "half an hour"},
+        {},
+    ],
 )
 def test_alone_without_a_name_or_a_span_is_refused(
     client: TestClient, body: dict[str, Any]

@@ -58,7 +58,8 @@ function Begin({ every }: { every: number }) {
     return tell(
       client.PUT("/api/jobs/{job_id}/alone", {
         params,
-        body: { who, call, every_min: Number(minutes.replace(",", ".")) || every },
+        // As it was typed: the program reads it, or says why not.
+        body: { who, call, every_min: (minutes.trim() || every) as number },
       }),
     );
   };

@@ -16,6 +16,8 @@ class Sender {
   private busy = false;
   private timer = 0;
   private pause = AGAIN_MS;
+  /** Whether the last that was taken went out among many, so that the page shows what was before it. */
+  private stale = false;
 
   constructor(
     private readonly job: string,
@@ -42,17 +44,17 @@ class Sender {
 
   /** Until nothing waits, or nobody answers: then it says so. */
   private async all(): Promise<boolean> {
-    let stale = false;
     for (let next = outbox.next(this.job); next; next = outbox.next(this.job)) {
       const more = outbox.many(this.job);
       const said = await this.send(next, more);
       if (!said) await outbox.drop(next);
       else if (sendAgain(said)) return false;
       else await outbox.refuse(next, `${said.field}: ${said.detail}`);
-      stale = said ? stale : more;
+      if (!said) this.stale = more;
       this.pause = AGAIN_MS;
     }
-    if (stale) this.look();
+    if (this.stale) this.look();
+    this.stale = false;
     return true;
   }
 }

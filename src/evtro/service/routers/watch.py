@@ -59,7 +59,7 @@ class Goes(Closed):
 
     who: Annotated[str, Field(min_length=1, max_length=80)]
     call: Annotated[str, Field(max_length=80)] = ""
-    every_min: Annotated[int, Field(ge=5, le=240)] = EVERY_MIN
+    every_min: Annotated[int, Field(title="Word every, minutes", ge=5, le=240)] = EVERY_MIN
 
 
 class CallOut(Closed):
