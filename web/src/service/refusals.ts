@@ -100,11 +100,15 @@ export function cameIn() {
   door.set(false);
 }
 
+/** How often a refusal at the door came too late: whoever asked is let in by now, and asks again. */
+export const late = store(0);
+
 /** A refusal may be the late answer to what was asked before somebody came in: it is asked once more. */
 async function lookAtDoor() {
   const then = visits;
   const answer = await fetch("/api/health").catch(() => null);
-  if (answer?.status === 401 && then === visits) door.set(true);
+  if (answer?.ok) late.set(late.get() + 1);
+  else if (answer?.status === 401 && then === visits) door.set(true);
 }
 
 /** Queries that failed through no fault of their question, by their key. */

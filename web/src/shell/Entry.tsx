@@ -1,14 +1,20 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { RefusalWords } from "../parts/RefusalWords";
 import { client, type Refusal } from "../service/client";
 import { queries } from "../service/queries";
-import { cameIn, door, told, useStore } from "../service/refusals";
+import { cameIn, door, late, told, useStore } from "../service/refusals";
+
+const readFailed = () => queries.refetchQueries({ predicate: (q) => q.state.status === "error" });
 
 /** The passphrase page. It lies over whatever was open, so that nothing typed there is lost. */
 export function Entry() {
   const asked = useStore(door);
   const [passphrase, type] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
+  const again = useStore(late);
+  useEffect(() => {
+    if (again) void readFailed();
+  }, [again]);
   if (!asked) return null;
   const comeIn = async (e: FormEvent) => {
     e.preventDefault();
@@ -21,7 +27,7 @@ export function Entry() {
     type("");
     refuse(null);
     cameIn();
-    queries.refetchQueries({ predicate: (q) => q.state.status === "error" });
+    void readFailed();
   };
   return (
     <div
