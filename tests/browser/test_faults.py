@@ -14,7 +14,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from evtro.demo.world import demo_jobs, fern_cottage
 from evtro.formats.jobfile import write_job
@@ -278,10 +278,11 @@ def test_a_thousand_jobs_are_a_short_page(page: Page, server: Server) -> None:
             page.request.delete(f"/api/jobs/{job_id}", headers={"If-Match": "0"})
 
 
-def _refused_late(context: BrowserContext, words: str) -> None:
+def _refused_late(browser: Browser, url: str, words: str) -> None:
     """What was asked before somebody came in, and is refused after that, is asked once more."""
-    context.clear_cookies()
+    context = browser.new_context(base_url=url, ignore_https_errors=True, service_workers="block")
     page = context.new_page()
+    page.set_default_timeout(30_000)
     held: list[Route] = []
     asked: list[str] = []
 
@@ -306,7 +307,7 @@ def _refused_late(context: BrowserContext, words: str) -> None:
     expect(field).to_have_count(0)
     held[0].fulfill(status=401, content_type="application/problem+json", body=refused.body())
     expect(page.get_by_role("heading", name=re.compile("^Site, "))).to_be_attached()
-    page.close()
+    context.close()
 
 
 def test_the_passphrase_page(browser: Browser, tmp_path: Path) -> None:
@@ -359,7 +360,7 @@ def test_the_passphrase_page(browser: Browser, tmp_path: Path) -> None:
         expect(page.get_by_role("alert")).to_have_count(0)
         kept = page.request.get("/api/jobs/fern-cottage").json()
         assert kept["job"]["site"]["mount_height_m"] == 7.7
-        _refused_late(context, words)
+        _refused_late(browser, f"https://127.0.0.1:{port}", words)
     finally:
         context.close()
         server.terminate()
