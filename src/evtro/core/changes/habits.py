@@ -236,7 +236,7 @@ def _beam(at: At, given: Values) -> Values:
 def _mast(at: At, given: Values) -> Values:
     """Guys that are tied nowhere yet are tied at two thirds of the free tube."""
     values = at.read(given)
-    if values.get("guys") in (1, 2):
+    if str(values.get("guys", "")).strip() in ("1", "2"):
         raise InputError("Guys", "one or two hold a mast in some winds only.", "Tie three or four, or none.", "too-small")  # fmt: skip
     if values.get("guys") and not at.of(values, "guy_m"):
         held = 0.0 if at.of(values, "fixing") == "jpole" else float(at.of(values, "held_m"))

@@ -290,3 +290,33 @@ def test_no_remedy_of_the_mast_makes_another_thing_of_it_worse() -> None:
             assert all(rank <= before.get(key, 0) for key, rank in after.items()), problem
             taken_ += 1
     assert taken_ > 60
+
+
+def test_what_no_field_can_hold_is_not_offered() -> None:
+    """Five tonnes and more of ballast were offered, and refused when they were taken."""
+    tall = _on("ballast", length_m=9.0, held_m=0.3, foot_m=0.4, wind_ms=60)
+    problem = next(p for p in answers_of(tall).mast.problems if p.code == "ballast-low")
+    assert problem.state == "out"
+    assert problem.change is None
+
+
+def test_a_foot_that_is_hardly_heavy_enough_is_offered_what_makes_it_so() -> None:
+    """No ballast at all was offered where the foot's own weight was just enough."""
+    offered = 0
+    for kg in range(0, 260, 4):
+        job = _on("ballast", ballast_kg=float(kg), held_m=0.6)
+        problem = next((p for p in answers_of(job).mast.problems if p.code == "ballast-low"), None)
+        if problem is None or problem.change is None:
+            continue
+        after = taken(job, problem.change)
+        assert after.mast.ballast_kg > kg
+        assert not any(p.code == "ballast-low" for p in answers_of(after).mast.problems)
+        offered += 1
+    assert offered > 10
+
+
+@pytest.mark.parametrize("typed", ["1", " 2 ", 2])
+def test_one_or_two_guys_are_refused_however_they_are_typed(typed: object) -> None:
+    with pytest.raises(InputError) as refused:
+        taken(_on("wall"), Set(rows="mast", values={"guys": typed}))
+    assert refused.value.code == "too-small"

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from pydantic import ValidationError
+
 from ...job import Dish, Job, Mast
 from ...job.changes import Set
 from ...job.problems import Problem
@@ -132,10 +134,23 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
 _RANK = {"in": 0, "todo": 0, "near": 1, "out": 2}
 
 
+def _fits(job: Job, change: Set) -> bool:
+    """Whether the row that is changed can hold what it would be given."""
+    rows = [job.mast] if change.rows == "mast" else [d for d in job.dishes if d.id == change.id]
+    try:
+        for row in rows:
+            type(row).model_validate({**row.model_dump(), **change.values})
+    except ValidationError:
+        return False
+    return True
+
+
 def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -> Problem:
     change = problem.change
     if not isinstance(change, Set) or change.rows not in ("mast", "dishes"):
         return problem
+    if not _fits(job, change):
+        return replace(problem, change=None, effect=())
     if change.rows == "mast":
         tried = job.model_copy(update={"mast": job.mast.model_copy(update=change.values)})
     else:

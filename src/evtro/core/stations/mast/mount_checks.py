@@ -121,7 +121,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         state = worst([used.overturn.state, used.slide.state])
         need = used.ballast_needed_kg or 0.0
         if state != "in":
-            least = float(math.ceil(need * 1.12 / 5) * 5)
+            least = float(math.ceil(((used.ballast_easy_kg or 0.0) + 0.5) / 5) * 5)
             add("ballast-low", state, "ballast", "The wind turns it over" if used.overturn.state == "out" else
                 "The wind pushes it along" if used.slide.state == "out" else "The ballast is hardly enough",
                 one=used.overturn if used.overturn.state != "in" else used.slide,

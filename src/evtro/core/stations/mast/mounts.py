@@ -65,8 +65,8 @@ ANCHORS = {
 
 @dataclass(frozen=True)
 class Held:
-    """How a mount is used: each figure against what it bears; `percent` of the one nearest to its limit. A
-    figure that a mount does not have is None."""
+    """How a mount is used: each figure against what it bears; the ballast that is just enough, and that which is
+    enough with the reserve [kg]. A figure that a mount does not have is None."""
 
     upper_n: float | None = None
     lower_n: float | None = None
@@ -76,6 +76,7 @@ class Held:
     slide: Gauge | None = None
     buried: Gauge | None = None
     ballast_needed_kg: float | None = None
+    ballast_easy_kg: float | None = None
 
     @property
     def gauges(self) -> tuple[Gauge, ...]:
@@ -177,6 +178,7 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
             overturn=gauge(at_foot, "nm", high=against, reserve=0.1 * against),
             slide=gauge(shear_n, "n", high=grip, reserve=0.1 * grip),
             ballast_needed_kg=ballast_kg(at_foot, shear_n, mast.foot_m, weight_kg),
+            ballast_easy_kg=ballast_kg(at_foot / 0.9, shear_n / 0.9, mast.foot_m, weight_kg),
         )  # fmt: skip
     if mast.fixing == "pole":
         # What is held is what is in the ground; the wind acts at the height that its moment says.
