@@ -21,7 +21,7 @@ def taken(job: Job, change: Change | None) -> Job:
     """The job with a change carried out; there must be one."""
     assert change is not None
     bench = Bench(CATALOGUE, profiles.load(job.profile), NOW, steps_of)
-    return carry_out(job, change, bench)[0]
+    return carry_out(job, change, bench).job
 
 
 MOST_KNOWN = 40

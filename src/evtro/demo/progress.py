@@ -49,12 +49,12 @@ def under_way(job: Job, stations: tuple[str, ...], some: dict[str, int] | None =
             clock += dt.timedelta(minutes=max(step.minutes, 1))
             bench = Bench(shop, profile, clock.isoformat(" ", "minutes"), steps)
             if step.danger:
-                job, _ = carry_out(job, Tick(step=step.key, danger_read=True, by=WHO), bench)
+                job = carry_out(job, Tick(step=step.key, danger_read=True, by=WHO), bench).job
             read = READ.get(step.key) if step.measure is not None else None
             if read is not None:
-                job, _ = carry_out(job, Tick(step=step.key, value=read), bench)
+                job = carry_out(job, Tick(step=step.key, value=read), bench).job
             seen = {t.key: SeenNow(state=t.good[-1]) for t in step.things}
-            job, _ = carry_out(job, Tick(step=step.key, done=True, by=WHO, seen=seen), bench)
+            job = carry_out(job, Tick(step=step.key, done=True, by=WHO, seen=seen), bench).job
     return job
 
 

@@ -16,7 +16,7 @@ from pydantic import TypeAdapter
 
 from evtro import catalogue
 from evtro.core.answers import Answers, work_out
-from evtro.core.changes import Bench, carry_out, words_of
+from evtro.core.changes import Bench, CarriedOut, carry_out, words_of
 from evtro.core.job import Job
 from evtro.core.job.changes import Change, Tick
 from evtro.core.job.parts import Catalogue
@@ -42,6 +42,7 @@ from .typing import asked, device, shown
 from .typing import told as typed_notes
 
 MOST_CACHED = 8
+MOST_NAMED = 256
 _HEAD = TypeAdapter(JobHead)
 _ANSWERS: dict[str, TypeAdapter[Any]] = {key: TypeAdapter(of) for key, of in answer_types().items()}
 # The heights of the profiles and the data of parts are many and only the core needs them; the export
@@ -88,6 +89,8 @@ class Desk:
         # By the value itself: two states of a job may bear one number, never one object.
         self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()
         self._written: WeakKeyDictionary[Answers, dict[str, bytes]] = WeakKeyDictionary()
+        # What a change named, for a device that sends it again because the answer was lost.
+        self._named: OrderedDict[tuple[str, str], dict[str, str]] = OrderedDict()
         self._lock = threading.Lock()
 
     def _fitted(self) -> Catalogue:
@@ -106,7 +109,7 @@ class Desk:
 
     def tried(self, job: Job, change: Change) -> Answers:
         """What is computed from a job with a change; nothing is kept."""
-        changed, _ = self.carried(job, change)
+        changed = self.carried(job, change).job
         return work_out(changed, self.shop, self.profile(changed))
 
     def catalogue(self, job: Job) -> Catalogue:
@@ -184,10 +187,13 @@ class Desk:
     def take(self, job_id: str, revision: int, change: Change) -> bytes:
         """Carry out a change that a device asks for; the answer is the job's new view."""
         said: list[str] = []
+        named: dict[str, str] = {}
 
         def edit(job: Job) -> Job:
-            found, said[:] = self.carried(job, change)
-            return self.whole(found)
+            found = self.carried(job, change)
+            said[:] = found.notes
+            named.update(found.named)
+            return self.whole(found.job)
 
         request = asked(words_of(change), change.model_dump_json(exclude_defaults=True))
         try:
@@ -198,7 +204,18 @@ class Desk:
         if request.key and self.watch.let_go(job_id, request.key):
             self.live.changed(job_id)
         self.live.woken(job_id)
-        return self.dump(kept, told=said)
+        return self.dump(kept, told=said, named=self._as_named(job_id, request.key, named))
+
+    def _as_named(self, job_id: str, key: str | None, named: dict[str, str]) -> dict[str, str]:
+        """The ids of named rows, also where the change was carried out before."""
+        if not key:
+            return named
+        with self._lock:
+            if named:
+                self._named[job_id, key] = named
+                while len(self._named) > MOST_NAMED:
+                    self._named.popitem(last=False)
+            return named or self._named.get((job_id, key), {})
 
     def _waits(self, job_id: str, change: Change, key: str | None, error: InputError) -> None:
         """What a device did without a network and the job does not take yet waits there: the others see it."""
@@ -209,8 +226,8 @@ class Desk:
         )
         self.live.changed(job_id)
 
-    def carried(self, job: Job, change: Change) -> tuple[Job, list[str]]:
-        """A job with a change carried out, and what is told of it; nothing is kept."""
+    def carried(self, job: Job, change: Change) -> CarriedOut:
+        """A job with a change carried out; nothing is kept."""
         now = dt.datetime.now().isoformat(" ", "minutes")
         bench = Bench(self.shop, shop_profile(job), now, self.steps_of)
         return carry_out(job, change, bench)
@@ -220,13 +237,15 @@ class Desk:
         return {s.key: s for steps in self.worked(job).steps.values() for s in steps}
 
     def dump(
-        self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None
-    ) -> bytes:
+        self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None,
+        named: dict[str, str] | None = None,
+    ) -> bytes:  # fmt: skip
         """A kept job's view as JSON, with the answers that the request wants to see."""
         steps = self.jobs.steps(kept.id, device())
         head = JobHead.model_construct(
             id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
             job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
+            named=named or {},
         )  # fmt: skip
         answers = self.shown(kept, shown())
         left = {"job": left_out(kept.job)}

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from evtro.core.job import Job
+from evtro.core.job.parts import Catalogue
 from evtro.core.job.stock import Stock
 from evtro.core.stations.aim.answer import AimAnswer
 from evtro.core.stations.coax.answer import CoaxView, PartDetail
@@ -26,7 +27,7 @@ class Closed(BaseModel):
 
 
 class JobHead(BaseModel):
-    """A job as it is kept."""
+    """A job as it is kept. `named` holds the ids of rows that the change just made added under names."""
 
     id: str
     revision: int
@@ -36,6 +37,7 @@ class JobHead(BaseModel):
     job: Job
     notes: list[str] = []
     told: list[str] = []
+    named: dict[str, str] = {}
 
 
 class AnswersView(BaseModel):
@@ -138,6 +140,12 @@ class NewJob(Closed):
     name: Annotated[str, Field(min_length=1, max_length=80)]
     place: Annotated[str, Field(max_length=80)] = ""
     profile: str = "europe"
+
+
+class CatalogueView(Catalogue):
+    """The workshop's catalogue; `cable_curves` are pairs of MHz and what 50 m of a cable give [dB]."""
+
+    cable_curves: dict[str, list[tuple[float, float]]]
 
 
 Typing = Annotated[str, Field(max_length=80)]

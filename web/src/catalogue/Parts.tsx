@@ -4,8 +4,8 @@ import { CurveWord } from "../instruments/Curves";
 import { StateMark } from "../instruments/StateMark";
 import { FilePick, Why } from "../parts/Value";
 import type { Catalogue, PartType, Refusal, SheetView } from "../service/client";
+import { useShowing } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
-import { useShowing } from "../shell/settings";
 import { ShowingProvider } from "../units/showing";
 import { SheetPane } from "./SheetPane";
 import { type Shelf, useCatalogue, useSheet, useShelves, useWorkshop } from "./useWorkshop";
@@ -63,11 +63,7 @@ function rowsOf(shop: Catalogue): Row[] {
     kind: "cable",
     ports: "",
     power: `${c.loop_ohm_km} Ω/km`,
-    curves: [
-      [5, 200, 860, 2150].map(
-        (f) => [f, -0.5 * (c.a * Math.sqrt(f) + c.b * f)] as [number, number],
-      ),
-    ],
+    curves: [shop.cable_curves[c.key] as [number, number][]],
   }));
   const arrays = Object.values(shop.antennas ?? {}).map((a) => ({
     shelf: "array" as const,

@@ -1,7 +1,7 @@
 import { Link, useNavigate, useParams } from "react-router";
 import { RefusalWords } from "../parts/RefusalWords";
+import { useShowing } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
-import { useShowing } from "../shell/settings";
 import { ShowingProvider } from "../units/showing";
 import { useDay } from "./useDay";
 import { Whole } from "./Whole";

@@ -2,36 +2,37 @@ import { useState } from "react";
 import { StateWord } from "../instruments/StateMark";
 import { Why } from "../parts/Value";
 import { type AloneView, client, type Refusal, type Step, type WatchView } from "../service/client";
-import { useJob } from "../service/job";
-import { useNetworkDown } from "../service/network";
+import { useJob, useJobId } from "../service/job";
+import { network } from "../service/network";
 import { refusalOf } from "../service/refusals";
-import { site, useSite } from "../service/site";
+import { tellSite, useSite } from "../service/site";
 import { useClock } from "./clock";
 import { thisIs, whoIsHere } from "./put";
 
 /** Whoever works alone at height gives word; the others see when none came. */
 export function Alone({ step }: { step: Step }) {
-  const { view } = useJob();
-  const { watch, at } = useSite(view.id);
+  const job = useJob("mast");
+  const jobId = useJobId();
+  const { watch, at } = useSite(jobId);
   const alone = watch?.alone ?? null;
   if (alone) return <Due alone={alone} at={at} />;
-  const asked = step.high && (view.job.mast?.crew ?? 1) === 1;
+  const asked = step.high && (job.mast?.crew ?? 1) === 1;
   return asked && watch ? <Begin every={watch.every_min} /> : null;
 }
 
 type Answer = Promise<{ data?: unknown; error?: unknown; response: Response }>;
 
 function useTell() {
-  const { view } = useJob();
+  const jobId = useJobId();
   const [refused, refuse] = useState<Refusal | null>(null);
-  const params = { path: { job_id: view.id } };
+  const params = { path: { job_id: jobId } };
   const tell = async (asked: Answer) => {
     const { data, error, response } = await asked.catch(() => ({
       data: undefined,
       error: undefined,
       response: new Response(null, { status: 503 }),
     }));
-    if (data) site.tell(view.id, { watch: data as WatchView });
+    if (data) tellSite(jobId, { watch: data as WatchView });
     refuse(data ? null : refusalOf(error, response));
   };
   return { tell, refused, params };
@@ -101,7 +102,7 @@ function Begin({ every }: { every: number }) {
 /** By when a word is due, and what to do when none comes. */
 function Due({ alone, at }: { alone: AloneView; at: number }) {
   const now = useClock(5000);
-  const down = useNetworkDown();
+  const down = network((s) => s.down);
   const { tell, refused, params } = useTell();
   // The program's clock counts; this device's own may be wrong.
   const left = Math.round((alone.left_s - (now - at) / 1000) / 60);

@@ -1,11 +1,11 @@
 import { TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import { STATIONS, type StationKey } from "../parts/stations";
 import { Why } from "../parts/Value";
 import type { Refusal } from "../service/client";
-import { useJob } from "../service/job";
+import { useAnswers, useJob, useJobId, useWrites } from "../service/job";
 import { useOutbox } from "../service/outbox";
-import { STATIONS, type StationKey } from "../shell/stations";
 import { Say } from "../units/showing";
 import { Alone } from "./Alone";
 import { useAwake } from "./awake";
@@ -15,10 +15,13 @@ import { type Put, whoIsHere } from "./put";
 
 /** The steps of a station, one at a time, danger first. */
 export default function DoFace({ station }: { station: StationKey }) {
-  const { view, tick } = useJob();
-  const waiting = useOutbox(view.id);
-  const steps = view.answers.steps[station] ?? [];
-  const marks = withWaiting(view.job.marks ?? [], waiting);
+  const { tick } = useWrites();
+  const job = useJob("marks");
+  const answers = useAnswers("steps");
+  const jobId = useJobId();
+  const waiting = useOutbox(jobId);
+  const steps = answers.steps[station] ?? [];
+  const marks = withWaiting(job.marks ?? [], waiting);
   const [params] = useSearchParams();
   const asked = steps.findIndex((s) => s.key === params.get("step"));
   const firstOpen = asked >= 0 ? asked : steps.findIndex((s) => !marks.get(s.key)?.at);
@@ -34,8 +37,8 @@ export default function DoFace({ station }: { station: StationKey }) {
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
   const put = (body: Put) => tick({ verb: "tick", step: step.key, waited_s: 0, seen: {}, ...body });
   // The steps come in the order of the work, which is not that of the signal.
-  const order = Object.keys(view.answers.steps) as StationKey[];
-  const later = order.slice(order.indexOf(station) + 1).find((k) => view.answers.steps[k]?.length);
+  const order = Object.keys(answers.steps) as StationKey[];
+  const later = order.slice(order.indexOf(station) + 1).find((k) => answers.steps[k]?.length);
   const following = STATIONS.find((s) => s.key === later);
   const done = async (left?: string) => {
     const said = await put({ done: true, by: whoIsHere(), ...(left ? { left } : {}) });
@@ -45,7 +48,7 @@ export default function DoFace({ station }: { station: StationKey }) {
     }
     refuse(null);
     if (i < steps.length - 1) setAt(i + 1);
-    else if (following) go(`/jobs/${view.id}/${following.key}/do`);
+    else if (following) go(`/jobs/${jobId}/${following.key}/do`);
     return null;
   };
   return (

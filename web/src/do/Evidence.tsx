@@ -2,7 +2,7 @@ import { Camera, NotebookPen } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { Why } from "../parts/Value";
 import type { Refusal } from "../service/client";
-import { useJob } from "../service/job";
+import { useJobId, useWrites } from "../service/job";
 import type { Waiting } from "../service/kept";
 import { outbox, useOutbox } from "../service/outbox";
 import { NO_ANSWER } from "../service/refusals";
@@ -30,10 +30,11 @@ export function Evidence({
   note: string;
   put: (body: Put) => Promise<Refusal | null>;
 }) {
-  const { view, photo } = useJob();
+  const { photo } = useWrites();
+  const jobId = useJobId();
   const rows = useRows("photos");
   const taken = rows.rows.filter((p) => p.step === step);
-  const waiting = useOutbox(view.id).filter((r) => r.photo?.step === step);
+  const waiting = useOutbox(jobId).filter((r) => r.photo?.step === step);
   const pick = useRef<HTMLInputElement>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
   const [writing, write] = useState(note !== "");
@@ -48,7 +49,7 @@ export function Evidence({
       {count > 0 && (
         <ul aria-label="Photos" className="m-0 mb-2 flex list-none gap-2 overflow-x-auto p-0">
           {taken.map((p) => (
-            <Shown key={p.id} job={view.id} photo={p} onRemove={() => rows.remove(p.id)} />
+            <Shown key={p.id} job={jobId} photo={p} onRemove={() => rows.remove(p.id)} />
           ))}
           {waiting.map((r) => (
             <Unsent key={r.key} row={r} />

@@ -1,18 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { StateWord } from "../instruments/StateMark";
 import { client } from "../service/client";
-import { useJob } from "../service/job";
+import { useJobId } from "../service/job";
 import { told } from "../service/refusals";
 import { Say } from "../units/showing";
 
 /** What is forecast for the day on which this job is visited. */
 export function Forecast() {
-  const { view } = useJob();
+  const jobId = useJobId();
   const { data } = useQuery({
-    queryKey: ["outlook", view.id],
+    queryKey: ["outlook", jobId],
     queryFn: async () =>
       (await told(
-        client.GET("/api/jobs/{job_id}/outlook", { params: { path: { job_id: view.id } } }),
+        client.GET("/api/jobs/{job_id}/outlook", { params: { path: { job_id: jobId } } }),
       )) ?? null,
     retry: false,
   });

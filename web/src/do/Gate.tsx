@@ -1,11 +1,11 @@
 import { OctagonX, TriangleAlert } from "lucide-react";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { STATIONS } from "../parts/stations";
 import { Tick } from "../parts/Value";
 import type { Refusal, Step } from "../service/client";
-import { useJob } from "../service/job";
+import { useAnswers, useJobId } from "../service/job";
 import type { RowOf } from "../service/rows";
-import { STATIONS } from "../shell/stations";
 import { Overhead } from "../stations/earth/Overhead";
 import { Say } from "../units/showing";
 import { type Put, thisIs, whoIsHere } from "./put";
@@ -72,11 +72,10 @@ export function Stop({ step }: { step: Step }) {
 
 /** The gate that holds a step, and the way there. */
 export function Held({ by }: { by: string }) {
-  const { view } = useJob();
+  const answers = useAnswers("steps");
+  const jobId = useJobId();
   const go = useNavigate();
-  const found = Object.entries(view.answers.steps).find(([, rows]) =>
-    rows.some((s) => s.key === by),
-  );
+  const found = Object.entries(answers.steps).find(([, rows]) => rows.some((s) => s.key === by));
   const step = found?.[1].find((s) => s.key === by);
   const there = STATIONS.find((s) => s.key === found?.[0]);
   if (!step || !there) return null;
@@ -89,7 +88,7 @@ export function Held({ by }: { by: string }) {
       <button
         type="button"
         className="plain-button mt-2 min-h-11"
-        onClick={() => go(`/jobs/${view.id}/${there.key}/do?step=${by}`)}
+        onClick={() => go(`/jobs/${jobId}/${there.key}/do?step=${by}`)}
       >
         Go there, at {there.name}
       </button>

@@ -1,15 +1,16 @@
 import { ChevronRight } from "lucide-react";
 import { useNavigate } from "react-router";
 import type { Step } from "../service/client";
-import { useJob } from "../service/job";
+import { useAnswers, useJobId } from "../service/job";
 import { Say } from "../units/showing";
 import type { Mark } from "./NotSent";
 
 /** While something takes its time: what can be done meanwhile, one tap away. */
 export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, Mark> }) {
-  const { view } = useJob();
+  const answers = useAnswers("steps");
+  const jobId = useJobId();
   const go = useNavigate();
-  const stations = Object.entries(view.answers.steps);
+  const stations = Object.entries(answers.steps);
   const keys = stations.flatMap(([, rows]) => rows);
   const waiting = keys.find((s) => (s.wait_min ?? 0) > 0 && running(s, marks.get(s.key)));
   if (!waiting) return null;
@@ -31,7 +32,7 @@ export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, Mark
         <button
           type="button"
           className="flex min-h-11 w-full items-center gap-2 text-left"
-          onClick={() => go(`/jobs/${view.id}/${other.name}/do?step=${other.row.key}`)}
+          onClick={() => go(`/jobs/${jobId}/${other.name}/do?step=${other.row.key}`)}
         >
           <span className="min-w-0 flex-1">
             <Say it={other.row.title} />

@@ -1,6 +1,6 @@
 import { client, type Step, type Thing } from "../service/client";
 import type { Waiting } from "../service/kept";
-import { useNetworkDown } from "../service/network";
+import { network } from "../service/network";
 import { outbox, useOutbox } from "../service/outbox";
 import type { RowOf } from "../service/rows";
 import { useSite } from "../service/site";
@@ -107,7 +107,7 @@ export function thingsOf(step: Step, waiting: Waiting[]): Thing[] {
 /** Whether there is a network, how much waits here, and why what was heard was not taken. */
 export function NotSent({ job }: { job: string }) {
   const waiting = useOutbox(job);
-  const down = useNetworkDown();
+  const down = network((s) => s.down);
   const refused = waiting.filter((r) => r.refused);
   if (!waiting.length && !down) return null;
   return (

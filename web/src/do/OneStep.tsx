@@ -1,7 +1,7 @@
 import { ArrowRight } from "lucide-react";
 import { BigFigure } from "../instruments/Figure";
 import type { Refusal, Step } from "../service/client";
-import { useJob } from "../service/job";
+import { useAnswers, useJob, useJobId } from "../service/job";
 import { useOutbox } from "../service/outbox";
 import { Say } from "../units/showing";
 import { BehindIt } from "./BehindIt";
@@ -43,12 +43,13 @@ export function OneStep({
   next,
   following,
 }: StepProps) {
-  const { view } = useJob();
+  const answers = useAnswers("steps");
+  const jobId = useJobId();
   const mark = known.get(step.key);
-  const keys = Object.values(view.answers.steps).flat();
+  const keys = Object.values(answers.steps).flat();
   const here = keys.findIndex((s) => s.key === step.key) - index;
   const stopped = Boolean(step.stop?.length);
-  const waiting = useOutbox(view.id);
+  const waiting = useOutbox(jobId);
   const held = heldBy(keys, step, known, waiting);
   const things = thingsOf(step, waiting);
   const lacking = things.some((t) => !t.state || !t.good.includes(t.state));
@@ -88,8 +89,8 @@ export function OneStep({
           at={index}
         />
       </div>
-      <NotSent job={view.id} />
-      <KeptElsewhere job={view.id} steps={keys} />
+      <NotSent job={jobId} />
+      <KeptElsewhere job={jobId} steps={keys} />
       {stopped && <Stop step={step} />}
       {held && <Held by={held} />}
       {!held && first && <Held by={first} />}
@@ -183,9 +184,9 @@ function Onward({ done, next, following }: { done: boolean; next?: Step; followi
 
 /** What a step is worked with: the peaking pad, the spots, or the field of its tool. */
 function Pads({ step, mark, put }: { step: Step; mark?: Mark; put: StepProps["put"] }) {
-  const { view } = useJob();
+  const job = useJob("dishes");
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
-  const dish = found && (view.job.dishes ?? []).some((d) => d.id === found[1]);
+  const dish = found && (job.dishes ?? []).some((d) => d.id === found[1]);
   const spots = /^aim\.(a\d+)\.spots$/.exec(step.key);
   if (spots) return <SpotPad antenna={spots[1]!} />;
   const together = /^aim\.(a\d+)\.(peak|sweep|null|lock)$/.exec(step.key);

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
+import { emptied } from "../parts/emptied";
 import { Why } from "../parts/Value";
 import type { Refusal, TrialLine } from "../service/client";
 import { useArray } from "../service/pages";
-import { emptied } from "../shell/emptied";
 import { useArrayWrites } from "../stations/aim/array/useArrayWrites";
 import { useShown } from "../units/showing";
 import { figureOf, shown } from "../units/units";

@@ -2,7 +2,7 @@ import { RotateCcw } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { SCALE_UNIT } from "../instruments/PeakPlot";
 import { client, device } from "../service/client";
-import { useJob } from "../service/job";
+import { useJobId } from "../service/job";
 import { useSite } from "../service/site";
 import { figureOf } from "../units/units";
 import { whoIsHere } from "./put";
@@ -11,7 +11,7 @@ const CALM_MS = 150;
 
 /** Calls a reading out to whoever turns, as it is typed; once the hand rests. */
 export function useCallOut(antenna: string, scale: string) {
-  const { view } = useJob();
+  const jobId = useJobId();
   const timer = useRef(0);
   useEffect(() => () => window.clearTimeout(timer.current), []);
   return (reading: string | number, again = false) => {
@@ -21,7 +21,7 @@ export function useCallOut(antenna: string, scale: string) {
       // What cannot be read, or does not arrive, is called out again with the next figure.
       void client
         .POST("/api/jobs/{job_id}/called", {
-          params: { path: { job_id: view.id } },
+          params: { path: { job_id: jobId } },
           body: { antenna, scale, reading, by: whoIsHere(), again },
         })
         .catch(() => {});
@@ -31,8 +31,8 @@ export function useCallOut(antenna: string, scale: string) {
 
 /** What another device at the job reads at this antenna just now; null where none does. */
 export function useCalled(antenna: string) {
-  const { view } = useJob();
-  const { called } = useSite(view.id);
+  const jobId = useJobId();
+  const { called } = useSite(jobId);
   return called && called.antenna === antenna && called.device !== device() ? called : null;
 }
 

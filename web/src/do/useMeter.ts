@@ -1,21 +1,21 @@
 import { useEffect, useRef, useState } from "react";
 import { client, type MeterView } from "../service/client";
-import { useJob } from "../service/job";
+import { useJobId } from "../service/job";
 
 /** The simulated meter: a stream of readings, screws to turn, a tone that rises with the reading. */
 export function useMeter(antenna: string, on: boolean, sound: boolean) {
-  const { view } = useJob();
+  const jobId = useJobId();
   const [shown, show] = useState<MeterView | null>(null);
   const tone = useRef<{ at: AudioContext; voice: OscillatorNode; gain: GainNode } | null>(null);
   useEffect(() => {
     if (!on) return;
-    const stream = new EventSource(`/api/jobs/${view.id}/antennas/${antenna}/meter/stream`);
+    const stream = new EventSource(`/api/jobs/${jobId}/antennas/${antenna}/meter/stream`);
     stream.onmessage = (e) => show(JSON.parse(e.data) as MeterView);
     return () => {
       stream.close();
       show(null);
     };
-  }, [on, antenna, view.id]);
+  }, [on, antenna, jobId]);
   useEffect(() => {
     if (!on || !sound) return;
     const at = new AudioContext();
@@ -41,7 +41,7 @@ export function useMeter(antenna: string, on: boolean, sound: boolean) {
   }, [shown]);
   const turn = async (axis: "azimuth" | "elevation" | "skew", by: number) => {
     const { data } = await client.POST("/api/jobs/{job_id}/antennas/{row_id}/meter", {
-      params: { path: { job_id: view.id, row_id: antenna } },
+      params: { path: { job_id: jobId, row_id: antenna } },
       body: { axis, by },
     });
     if (data) show(data as MeterView);

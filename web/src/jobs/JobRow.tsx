@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { StateMark, WORD } from "../instruments/StateMark";
+import { solidTo } from "../parts/stations";
 import type { JobSummary } from "../service/client";
-import { solidTo } from "../shell/stations";
 
 /** A job in the list: its names, its path, what is next, and what can be done with it whole. */
 export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => void }) {

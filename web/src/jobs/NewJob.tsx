@@ -3,12 +3,12 @@ import { useNavigate } from "react-router";
 import { Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
-import { useSettings } from "../shell/settings";
+import { useProfiles } from "../service/settings";
 
 const FIELD = "h-9 rounded-sm border border-tick bg-field px-2 text-body";
 
 export function NewJob() {
-  const { profiles } = useSettings();
+  const profiles = useProfiles();
   const go = useNavigate();
   const [name, setName] = useState("");
   const [place, setPlace] = useState("");

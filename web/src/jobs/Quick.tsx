@@ -3,8 +3,8 @@ import { useNavigate } from "react-router";
 import { FilePick, Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { isRefusal, send, told } from "../service/refusals";
+import { useProfiles } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
-import { useSettings } from "../shell/settings";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
 
@@ -12,7 +12,7 @@ const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-lead
 
 /** Nothing but a place, a satellite and a dish; then the figures. */
 export default function Quick() {
-  const { profiles } = useSettings();
+  const profiles = useProfiles();
   const go = useNavigate();
   const at = useShown();
   const m = unitName("m", at);

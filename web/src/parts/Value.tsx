@@ -1,9 +1,9 @@
-import { type ReactNode, useCallback, useEffect, useId, useRef, useState } from "react";
+import { type ReactNode, useId, useRef, useState, useSyncExternalStore } from "react";
+import { useOpenJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
 import type { Refusal, Unit } from "../wire/types";
-import { useKeptAgain, useTypingBegins } from "./kept";
 import { RefusalWords } from "./RefusalWords";
 
 type Commit = (text: string) => Promise<Refusal | null>;
@@ -78,31 +78,37 @@ export function TextField({
   hideLabel?: boolean;
   clearAfter?: boolean;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [refused, setRefused] = useState<Refusal | null>(null);
+  const [text, setTyped] = useState<string | null>(null);
+  const [said, setRefused] = useState<Refused | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const leaving = useRef<string | null>(null);
   const id = useId();
-  useEffect(() => {
-    if (!refused) setTyped((t) => (t === value ? null : t));
-  }, [value, refused]);
-  const forget = useCallback(() => {
+  const open = useOpenJob();
+  // What was refused and then accepted from outside of the field stands no longer.
+  const lifted = useLifted(said?.refusal ?? null);
+  const refused = lifted ? null : said;
+  const typed = lifted ? null : text;
+  const forget = () => {
     setTyped(null);
     setRefused(null);
-  }, []);
-  useUnkept(refused, forget);
-  const begins = useTypingBegins();
+  };
 
   const send = async (chosen?: string) => {
     if (chosen !== undefined) setTyped(chosen);
     const sent = chosen ?? typed;
-    if (sent === null || sent === leaving.current || (sent === value && !refused)) return;
+    if (sent === null || sent === leaving.current) return;
+    if (sent === value && !refused) {
+      setTyped(null);
+      return;
+    }
     leaving.current = sent;
-    const said = await commit(sent);
+    const refusal = await commit(sent);
     if (leaving.current === sent) leaving.current = null;
-    setRefused(said);
+    // At the right edge of the window the reason opens to the left.
+    const from = field.current?.getBoundingClientRect().left ?? 0;
+    setRefused(refusal && { refusal, toLeft: from + REASON_PX > window.innerWidth });
     // What was typed while the answer was on its way stays.
-    if (!said) setTyped((now) => (now === sent ? (clearAfter ? "" : null) : now));
+    if (!refusal) setTyped((now) => (now === sent ? (clearAfter ? "" : null) : now));
   };
   return (
     <span className="relative inline-flex max-w-full flex-col items-stretch">
@@ -123,7 +129,7 @@ export function TextField({
           style={{ width }}
           className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-head" : "text-dense"} ${refused ? "border-brick border-b-2" : ""}`}
           onChange={(e) => {
-            if (typed === null) begins();
+            if (typed === null) open?.begins();
             setTyped(e.target.value);
           }}
           onFocus={(e) => e.target.select()}
@@ -133,10 +139,7 @@ export function TextField({
           }}
           onKeyDown={(e) => {
             if (e.key === "Enter") send();
-            if (e.key === "Escape") {
-              forget();
-              field.current?.blur();
-            }
+            if (e.key === "Escape") forget();
           }}
         />
         {suffix && <span className="text-quiet text-dense">{suffix}</span>}
@@ -145,14 +148,13 @@ export function TextField({
         <span
           id={`${id}-why`}
           role="alert"
-          // At the right edge of the window it opens to the left.
-          className={`absolute top-full z-20 w-64 ${(field.current?.getBoundingClientRect().left ?? 0) + 264 > window.innerWidth ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-dense text-ink leading-dense`}
+          className={`absolute top-full z-20 w-64 ${refused.toLeft ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-dense text-ink leading-dense`}
         >
-          <Reason refused={refused} />
-          {sendAgain(refused) && <Again onAgain={() => send()} onLeave={forget} />}
-          {refused.choices.length > 0 && (
+          <Reason refused={refused.refusal} />
+          {sendAgain(refused.refusal) && <Again onAgain={() => send()} onLeave={forget} />}
+          {refused.refusal.choices.length > 0 && (
             <span className="mt-1 flex flex-wrap gap-2">
-              {refused.choices.map((c) => (
+              {refused.refusal.choices.map((c) => (
                 <button key={c} type="button" className="plain-button" onClick={() => send(c)}>
                   {c}
                 </button>
@@ -165,15 +167,17 @@ export function TextField({
   );
 }
 
-/** What was not kept stays as it was typed or chosen, until it is sent again or left. */
-function useUnkept(refused: Refusal | null, forget: () => void) {
-  const kept = useKeptAgain();
-  const before = useRef(kept);
-  useEffect(() => {
-    if (kept === before.current) return;
-    before.current = kept;
-    if (refused && sendAgain(refused)) forget();
-  }, [kept, refused, forget]);
+type Refused = { refusal: Refusal; toLeft: boolean };
+const REASON_PX = 264;
+
+const NOBODY = () => () => {};
+
+/** Whether a write was refused and then accepted when it was sent again from outside of its field. */
+function useLifted(refusal: Refusal | null): boolean {
+  const writes = useOpenJob()?.writes;
+  return useSyncExternalStore(writes?.subscribe ?? NOBODY, () =>
+    refusal ? (writes?.getState().lifted.has(refusal) ?? false) : false,
+  );
 }
 
 function Reason({ refused }: { refused: Refusal }) {
@@ -200,25 +204,25 @@ function Again({ onAgain, onLeave }: { onAgain: () => void; onLeave: () => void 
 
 /** A choice that waits for the service's answer, and stays as chosen when it was not kept. */
 function useChosen<T>(onChange: (value: T) => unknown) {
-  const [chosen, setChosen] = useState<{ value: T } | null>(null);
-  const [refused, setRefused] = useState<Refusal | null>(null);
-  const forget = useCallback(() => {
+  const [now, setChosen] = useState<{ value: T } | null>(null);
+  const [said, setRefused] = useState<Refusal | null>(null);
+  const lifted = useLifted(said);
+  const forget = () => {
     setChosen(null);
     setRefused(null);
-  }, []);
-  useUnkept(refused, forget);
+  };
   const choose = async (value: T) => {
     setChosen({ value });
-    let said: unknown = null;
+    let answer: unknown = null;
     try {
-      said = await onChange(value);
+      answer = await onChange(value);
     } finally {
-      const refusal = said && typeof said === "object" && "remedy" in said ? said : null;
+      const refusal = answer && typeof answer === "object" && "remedy" in answer ? answer : null;
       setRefused(refusal as Refusal | null);
       if (!refusal) setChosen(null);
     }
   };
-  return { chosen, refused, choose, forget };
+  return { chosen: lifted ? null : now, refused: lifted ? null : said, choose, forget };
 }
 
 function NotKept<T>({ of }: { of: ReturnType<typeof useChosen<T>> }) {

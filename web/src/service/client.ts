@@ -1,8 +1,7 @@
 import createClient from "openapi-fetch";
 import type { paths } from "../wire/schema";
-import type { AnswerKey } from "../wire/types";
 import { early } from "./early";
-import { network } from "./network";
+import { answered, silent } from "./network";
 
 export type * from "../wire/types";
 
@@ -34,23 +33,13 @@ export const client = createClient<paths>({
   fetch: asking,
 });
 
-/** The answers that the open page shows: what an opened or changed job comes back with. */
-let looked: readonly string[] = [];
-let lookedPart: string | null = null;
-export function lookAt(keys: readonly AnswerKey[]) {
-  looked = keys;
-}
-/** The part whose carriers are looked at, too. */
-export function lookAtPart(part: string | null) {
-  lookedPart = part;
-}
 client.use({
-  onResponse: () => network.answers(),
+  onResponse: () => answered(),
   onError: ({ error }) => {
-    if ((error as Error).name !== "AbortError") network.silent();
+    if ((error as Error).name !== "AbortError") silent();
   },
   onRequest({ request }) {
-    const all = lookedPart ? [...looked, `part:${lookedPart}`] : looked;
-    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", all.join(","));
+    // Whoever wants answers of a job names them.
+    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", "");
   },
 });

@@ -2,7 +2,7 @@ import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { Change, JobView } from "./client";
 
 export type Tick = Extract<Change, { verb: "tick" }>;
-export type Taken = {
+export type Photo = {
   step: string;
   by: string;
   file: Blob;
@@ -18,7 +18,7 @@ export type Waiting = {
   job: string;
   at: number;
   change?: Tick;
-  photo?: Taken;
+  photo?: Photo;
   refused?: string;
 };
 

@@ -1,11 +1,13 @@
-import { useMemo, useSyncExternalStore } from "react";
+import { create } from "zustand";
+import { useShallow } from "zustand/react/shallow";
 import { kept, type Waiting } from "./kept";
 
 const OLD = "evtro.outbox";
-const hearers = new Set<() => void>();
 const others =
   typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("evtro.outbox");
+/** What waits, newest state; the screens are told of many that go out now and then only. */
 let rows: Waiting[] = [];
+const shown = create<{ rows: Waiting[] }>()(() => ({ rows: [] }));
 let unkept = -1;
 
 const MANY = 20;
@@ -18,7 +20,7 @@ function show(next: Waiting[]) {
   if (telling) return;
   const tell = () => {
     telling = 0;
-    for (const hear of hearers) hear();
+    shown.setState({ rows });
   };
   if (rows.length > MANY) telling = window.setTimeout(tell, CALM_MS);
   else tell();
@@ -72,6 +74,9 @@ async function put(row: Waiting) {
 
 export const outbox = {
   ready,
+  subscribe: shown.subscribe,
+  /** All of a job that waits. */
+  of: (job: string) => rows.filter((r) => r.job === job),
   /** What of a job is to be sent next. */
   next: (job: string) => rows.find((r) => r.job === job && !r.refused),
   /** Whether many of a job are to be sent, so that none of them is looked at for itself. */
@@ -90,20 +95,13 @@ export const outbox = {
   },
   refuse: (row: Waiting, refused: string) => put({ ...row, refused }),
   /** What was refused is tried once more: something else has changed since. */
-  anew: async (job: string) => {
+  retry: async (job: string) => {
     await ready;
     for (const row of rows.filter((r) => r.job === job && r.refused))
       await put({ ...row, refused: undefined });
   },
 };
 
-function subscribe(hear: () => void) {
-  hearers.add(hear);
-  return () => void hearers.delete(hear);
-}
-
 /** What of a job waits here, in the order in which it was done. */
-export function useOutbox(job: string): Waiting[] {
-  const all = useSyncExternalStore(subscribe, () => rows);
-  return useMemo(() => all.filter((r) => r.job === job), [all, job]);
-}
+export const useOutbox = (job: string): Waiting[] =>
+  shown(useShallow((s) => s.rows.filter((r) => r.job === job)));

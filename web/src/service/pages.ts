@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type Change, client, type JobView, type Refusal } from "./client";
-import { useJob } from "./job";
+import { type At, useJobId, useView } from "./job";
 import { send, told } from "./refusals";
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
@@ -12,10 +12,11 @@ function usePage<T>(
   on = true,
   again?: (data: T | undefined) => number | false,
 ) {
-  const { view } = useJob();
+  const id = useJobId();
+  const revision = useView((view) => view.revision);
   return useQuery<T, Refusal>({
-    queryKey: ["page", view.id, view.revision, ...key],
-    queryFn: () => told(ask(view.id)) as Promise<T>,
+    queryKey: ["page", id, revision, ...key],
+    queryFn: () => told(ask(id)) as Promise<T>,
     enabled: on,
     placeholderData: keepPreviousData,
     refetchInterval: again ? (query) => again(query.state.data) : false,
@@ -137,10 +138,10 @@ export function useCoverings() {
 
 /** A file's bytes to an address of the job, as an edit. */
 export function fileTo(path: string, media: string, file: File) {
-  return async (at: { header: { "if-match": string }; path: { job_id: string } }) => {
+  return async (at: At) => {
     const data = await send<JobView>(`/api/jobs/${at.path.job_id}${path}`, {
       method: "POST",
-      headers: { "content-type": media, "if-match": at.header["if-match"] },
+      headers: { "content-type": media, ...at.header },
       body: await file.slice(0, 21_000_000).arrayBuffer(),
     });
     return { data, response: Response.error() };

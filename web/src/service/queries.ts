@@ -1,4 +1,4 @@
-import { QueryCache, QueryClient } from "@tanstack/react-query";
+import { focusManager, QueryCache, QueryClient } from "@tanstack/react-query";
 import type { Refusal } from "./client";
 import { NO_ANSWER, sendAgain, unread } from "./refusals";
 
@@ -18,20 +18,23 @@ export const queries = new QueryClient({
   },
 });
 
+// Writes that wait for one another go on while nobody looks at the page.
+focusManager.setFocused(true);
+
 function note(key: string, error: Refusal) {
   const refusal = typeof error.status === "number" ? error : NO_ANSWER;
-  if (sendAgain(refusal)) unread.set(new Map(unread.get()).set(key, refusal));
+  if (sendAgain(refusal)) unread.setState((s) => ({ rows: new Map(s.rows).set(key, refusal) }));
 }
 
 function forget(key: string) {
-  if (!unread.get().has(key)) return;
-  const rest = new Map(unread.get());
+  if (!unread.getState().rows.has(key)) return;
+  const rest = new Map(unread.getState().rows);
   rest.delete(key);
-  unread.set(rest);
+  unread.setState({ rows: rest });
 }
 
 /** Ask again for everything that could not be read. */
 export function readAgain() {
-  const keys = new Set(unread.get().keys());
+  const keys = new Set(unread.getState().rows.keys());
   return queries.refetchQueries({ predicate: (q) => keys.has(q.queryHash) });
 }

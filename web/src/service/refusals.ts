@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { create } from "zustand";
 import type { Refusal } from "./client";
 
 /** What is told when the program gave no words of its own. */
@@ -24,6 +24,14 @@ export const NO_ANSWER = plain({
   code: "no-answer",
   detail: "the program does not answer.",
   remedy: "Look whether it still runs; what is typed here stays.",
+});
+
+/** What a write gets that stood behind a refused one: it may have been meant to follow it. */
+export const NOT_SENT = plain({
+  title: "Not sent",
+  code: "not-sent",
+  detail: "the change before it was refused.",
+  remedy: "Correct that one first, then send this one again.",
 });
 
 /** Whatever went wrong, in words: the service's own, or that it gave none. */
@@ -90,47 +98,28 @@ export async function told<T>(
   return found.data as T;
 }
 
-/** Whether the program asks for its passphrase. */
-export const door = store(false);
-let visits = 0;
+type Door = {
+  /** Whether the program asks for its passphrase. */
+  shut: boolean;
+  /** How often somebody came in. */
+  visits: number;
+  /** How often a refusal at the door came too late: whoever asked is let in by now, and asks again. */
+  late: number;
+};
+export const door = create<Door>()(() => ({ shut: false, visits: 0, late: 0 }));
 
 /** Somebody said the passphrase. */
 export function cameIn() {
-  visits += 1;
-  door.set(false);
+  door.setState((s) => ({ shut: false, visits: s.visits + 1 }));
 }
-
-/** How often a refusal at the door came too late: whoever asked is let in by now, and asks again. */
-export const late = store(0);
 
 /** A refusal may be the late answer to what was asked before somebody came in: it is asked once more. */
 async function lookAtDoor() {
-  const then = visits;
+  const then = door.getState().visits;
   const answer = await fetch("/api/health").catch(() => null);
-  if (answer?.ok) late.set(late.get() + 1);
-  else if (answer?.status === 401 && then === visits) door.set(true);
+  if (answer?.ok) door.setState((s) => ({ late: s.late + 1 }));
+  else if (answer?.status === 401 && then === door.getState().visits) door.setState({ shut: true });
 }
 
 /** Queries that failed through no fault of their question, by their key. */
-export const unread = store<ReadonlyMap<string, Refusal>>(new Map());
-
-function store<T>(first: T) {
-  let now = first;
-  const hearers = new Set<() => void>();
-  return {
-    get: () => now,
-    set: (next: T) => {
-      if (Object.is(next, now)) return;
-      now = next;
-      for (const hear of hearers) hear();
-    },
-    subscribe: (hear: () => void) => {
-      hearers.add(hear);
-      return () => void hearers.delete(hear);
-    },
-  };
-}
-
-export function useStore<T>(from: ReturnType<typeof store<T>>): T {
-  return useSyncExternalStore(from.subscribe, from.get);
-}
+export const unread = create<{ rows: ReadonlyMap<string, Refusal> }>()(() => ({ rows: new Map() }));

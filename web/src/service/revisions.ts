@@ -1,32 +1,27 @@
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import type { Called, WatchView } from "../wire/types";
-import { site } from "./site";
+import type { OpenJob } from "./openJob";
+import { tellSite } from "./site";
 
 /** Hears of new revisions of a job that other devices make, and of its site, while this page is looked at. */
-export function useRevisions(
-  id: string,
-  revision: number | undefined,
-  told: (revision: number) => void,
-) {
-  const seen = useRef(revision ?? 0);
-  seen.current = revision ?? 0;
-  const known = revision !== undefined;
+export function useRevisions(job: OpenJob, known: boolean) {
   useEffect(() => {
     if (!known) return;
+    const { id } = job;
     let stream: EventSource | null = null;
     // A page that nobody looks at holds no line open: a browser has few of them for all its tabs.
     const look = () => {
       const open = document.visibilityState === "visible";
       if (open && !stream) {
-        stream = new EventSource(`/api/jobs/${id}/events?seen=${seen.current}`);
+        stream = new EventSource(`/api/jobs/${id}/events?seen=${job.view()?.revision ?? 0}`);
         stream.addEventListener("revision", (e) =>
-          told(JSON.parse((e as MessageEvent<string>).data).revision as number),
+          job.hear(JSON.parse((e as MessageEvent<string>).data).revision as number),
         );
         stream.addEventListener("watch", (e) =>
-          site.tell(id, { watch: JSON.parse((e as MessageEvent<string>).data) as WatchView }),
+          tellSite(id, { watch: JSON.parse((e as MessageEvent<string>).data) as WatchView }),
         );
         stream.addEventListener("reading", (e) =>
-          site.tell(id, { called: JSON.parse((e as MessageEvent<string>).data) as Called }),
+          tellSite(id, { called: JSON.parse((e as MessageEvent<string>).data) as Called }),
         );
         stream.addEventListener("gone", () => stream?.close());
       } else if (!open) {
@@ -40,5 +35,5 @@ export function useRevisions(
       document.removeEventListener("visibilitychange", look);
       stream?.close();
     };
-  }, [id, known, told]);
+  }, [job, known]);
 }

@@ -1,5 +1,5 @@
 import type { Change, Job, Refusal } from "./client";
-import { useJob } from "./job";
+import { useJob, useWrites } from "./job";
 
 type Done = Promise<Refusal | null>;
 type ListsOf<J> = {
@@ -33,9 +33,13 @@ type Told<K> = K extends "targets"
 
 /** The rows of a list of the open job, and the ways to change them. */
 export function useRows<K extends List>(rows: K) {
-  const { view, change } = useJob();
+  return { rows: (useJob(rows)[rows] ?? []) as RowOf<K>[], ...useRowWrites(rows) };
+}
+
+/** The ways to change the rows of a list of the open job. */
+export function useRowWrites<K extends List>(rows: K) {
+  const { change } = useWrites();
   return {
-    rows: ((view.job as Job)[rows] ?? []) as RowOf<K>[],
     add: (values: Typed<Omit<RowOf<K>, "id">> & Told<K>): Done => change(added(rows, values)),
     set: (id: string, values: Typed<Omit<RowOf<K>, "id">>): Done =>
       change({ verb: "set", rows, id, values, as_is: false }),
@@ -69,7 +73,7 @@ type Said = { level_dbuv?: string | number | null; cn_db?: string | number | nul
 
 /** Changes fields of what there is one of in the open job. */
 export function useSingle(rows: Single) {
-  const { change } = useJob();
+  const { change } = useWrites();
   return (values: Record<string, unknown>): Done =>
     change({ verb: "set", rows, id: "", values, as_is: false });
 }

@@ -1,14 +1,13 @@
 import { Choice } from "../parts/Value";
+import { changeSettings as change, useProfiles, useSettings } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
-import { useSettings } from "../shell/settings";
 
 export default function SettingsPage() {
-  const { settings: s, change, profiles } = useSettings();
+  const s = useSettings();
+  const profiles = useProfiles();
   return (
     <OuterFrame title="Settings">
-      <p className="m-0 mb-4 max-w-xl text-dense text-quiet">
-        These four belong to this device: another one at the same jobs has its own.
-      </p>
+      <p className="m-0 mb-4 max-w-xl text-dense text-quiet">Saved on this device only.</p>
       <dl className="grid max-w-xl grid-cols-[180px_1fr] gap-y-3">
         <dt>Day or night</dt>
         <dd className="m-0">
@@ -60,6 +59,18 @@ export default function SettingsPage() {
             options={[
               ["true", "true, °T"],
               ["compass", "compass, °M"],
+            ]}
+          />
+        </dd>
+        <dt>Letter keys</dt>
+        <dd className="m-0">
+          <Choice
+            label="Letter keys"
+            value={s.keys}
+            onChange={(keys) => change({ keys })}
+            options={[
+              ["on", "on, in the station with the focus"],
+              ["off", "off"],
             ]}
           />
         </dd>

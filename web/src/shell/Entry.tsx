@@ -2,16 +2,16 @@ import { type FormEvent, useEffect, useState } from "react";
 import { RefusalWords } from "../parts/RefusalWords";
 import { client, type Refusal } from "../service/client";
 import { queries } from "../service/queries";
-import { cameIn, door, late, told, useStore } from "../service/refusals";
+import { cameIn, door, told } from "../service/refusals";
 
 const readFailed = () => queries.refetchQueries({ predicate: (q) => q.state.status === "error" });
 
 /** The passphrase page. It lies over whatever was open, so that nothing typed there is lost. */
 export function Entry() {
-  const asked = useStore(door);
+  const asked = door((s) => s.shut);
   const [passphrase, type] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
-  const again = useStore(late);
+  const again = door((s) => s.late);
   useEffect(() => {
     if (again) void readFailed();
   }, [again]);

@@ -1,57 +1,63 @@
 import { Redo2, Search, Sun, Undo2 } from "lucide-react";
+import { useMemo } from "react";
 import { Link } from "react-router";
+import { STATIONS, type StationKey } from "../parts/stations";
 import { client } from "../service/client";
-import { useJob } from "../service/job";
+import { useJobId, useView, useWriteState, useWrites } from "../service/job";
 import { sendAgain } from "../service/refusals";
+import { changeSettings, useSettings } from "../service/settings";
 import { useShown } from "../units/showing";
-import { useSettings } from "./settings";
-import type { StationKey } from "./stations";
 
 const LEVEL = { dbuv: "dBµV", dbmv: "dBmV", dbm: "dBm" } as const;
 
+/** Switches of what this device shows. */
 export function useSwitches() {
-  const { settings, change } = useSettings();
-  const at = useShown();
-  return {
-    north: () => change({ north: at.north === "true" ? "compass" : "true" }),
-    units: () => change({ units: at.units === "metric" ? "us" : "metric" }),
-    level: () =>
-      change({ level: at.level === "dbuv" ? "dbmv" : at.level === "dbmv" ? "dbm" : "dbuv" }),
-    theme: () =>
-      change({ theme: document.documentElement.dataset.theme === "night" ? "day" : "night" }),
-    sun: () => change({ theme: settings.theme === "sun" ? "system" : "sun" }),
-    settings,
-  };
+  const { north, units, level } = useShown();
+  return useMemo(
+    () => ({
+      north: () => changeSettings({ north: north === "true" ? "compass" : "true" }),
+      units: () => changeSettings({ units: units === "metric" ? "us" : "metric" }),
+      level: () =>
+        changeSettings({ level: level === "dbuv" ? "dbmv" : level === "dbmv" ? "dbm" : "dbuv" }),
+      theme: () =>
+        changeSettings({
+          theme: document.documentElement.dataset.theme === "night" ? "day" : "night",
+        }),
+    }),
+    [north, units, level],
+  );
 }
 
 export function useHistory() {
-  const { view, edit } = useJob();
-  return {
-    undo: () => view.undo && edit((at) => client.POST("/api/jobs/{job_id}/undo", { params: at })),
-    redo: () => view.redo && edit((at) => client.POST("/api/jobs/{job_id}/redo", { params: at })),
-  };
+  const { edit } = useWrites();
+  const undo = useView((view) => view.undo);
+  const redo = useView((view) => view.redo);
+  return useMemo(
+    () => ({
+      undo: () => undo && edit((at) => client.POST("/api/jobs/{job_id}/undo", { params: at })),
+      redo: () => redo && edit((at) => client.POST("/api/jobs/{job_id}/redo", { params: at })),
+    }),
+    [edit, undo, redo],
+  );
 }
 
-/** 48 px: faces, the station's question, undo, redo, north, units, level, find, kept state. */
+/** 48 px: faces, the station's question, undo, redo, north, units, level, find, state of saving. */
 export function Header({
   station,
-  question,
   face,
   onFind,
 }: {
   station: StationKey;
-  question: string;
   face: "plan" | "do";
   onFind: () => void;
 }) {
-  const { view, busy, refusal } = useJob();
   const at = useShown();
   const sw = useSwitches();
-  const history = useHistory();
-  const base = `/jobs/${view.id}/${station}`;
+  const sunny = useSettings((s) => s.theme === "sun");
+  const base = `/jobs/${useJobId()}/${station}`;
+  const question = STATIONS.find((s) => s.key === station)?.question;
   const tab = (on: boolean) =>
     `px-3.5 py-1 text-dense font-semibold no-underline max-md:px-4 max-md:py-2.5 max-md:text-lead ${on ? "bg-ink text-sheet" : ""}`;
-  const kept = view.kept_at.slice(11, 16);
   return (
     <header className="no-print flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-line border-b px-6 max-md:px-4 max-md:py-2">
       <div
@@ -76,24 +82,7 @@ export function Header({
       </div>
       <p className="m-0 truncate max-md:hidden">{question}</p>
       <div className="ml-auto flex items-center gap-3.5 text-dense text-quiet">
-        <button
-          type="button"
-          aria-label={view.undo ? `Undo ${view.undo}` : "Undo"}
-          disabled={!view.undo}
-          onClick={history.undo}
-          className="grid h-8 w-7 place-items-center text-ink max-md:h-11 max-md:w-11"
-        >
-          <Undo2 size={17} aria-hidden="true" />
-        </button>
-        <button
-          type="button"
-          aria-label={view.redo ? `Redo ${view.redo}` : "Redo"}
-          disabled={!view.redo}
-          onClick={history.redo}
-          className="grid h-8 w-7 place-items-center text-ink max-md:h-11 max-md:w-11"
-        >
-          <Redo2 size={17} aria-hidden="true" />
-        </button>
+        <History />
         <Switch name="north" value={at.north === "true" ? "°T" : "°M"} onClick={sw.north} />
         <Switch name="units" value={at.units === "metric" ? "m" : "ft"} onClick={sw.units} />
         <Switch name="level" value={LEVEL[at.level]} onClick={sw.level} />
@@ -109,18 +98,57 @@ export function Header({
           <button
             type="button"
             aria-label="Highest contrast, for the sun"
-            aria-pressed={sw.settings.theme === "sun"}
-            onClick={sw.sun}
-            className={`grid h-8 w-8 place-items-center rounded-sm text-ink max-md:h-11 max-md:w-11 ${sw.settings.theme === "sun" ? "border-2 border-ink" : ""}`}
+            aria-pressed={sunny}
+            onClick={() => changeSettings({ theme: sunny ? "system" : "sun" })}
+            className={`grid h-8 w-8 place-items-center rounded-sm text-ink max-md:h-11 max-md:w-11 ${sunny ? "border-2 border-ink" : ""}`}
           >
             <Sun size={18} aria-hidden="true" />
           </button>
         )}
-        <span className="min-w-[76px] max-lg:hidden" aria-live="polite">
-          {refusal && sendAgain(refusal) ? "not kept yet" : busy ? "keeping" : `kept ${kept}`}
-        </span>
+        <Saved />
       </div>
     </header>
+  );
+}
+
+function History() {
+  const undo = useView((view) => view.undo);
+  const redo = useView((view) => view.redo);
+  const history = useHistory();
+  const look = "grid h-8 w-7 place-items-center text-ink max-md:h-11 max-md:w-11";
+  return (
+    <>
+      <button
+        type="button"
+        aria-label={undo ? `Undo ${undo}` : "Undo"}
+        disabled={!undo}
+        onClick={history.undo}
+        className={look}
+      >
+        <Undo2 size={17} aria-hidden="true" />
+      </button>
+      <button
+        type="button"
+        aria-label={redo ? `Redo ${redo}` : "Redo"}
+        disabled={!redo}
+        onClick={history.redo}
+        className={look}
+      >
+        <Redo2 size={17} aria-hidden="true" />
+      </button>
+    </>
+  );
+}
+
+/** Whether what was typed is saved, and since when. */
+function Saved() {
+  const at = useView((view) => view.kept_at);
+  const busy = useWriteState((s) => s.writing > 0);
+  const unsaved = useWriteState((s) => s.refusal !== null && sendAgain(s.refusal));
+  return (
+    <span className="min-w-[76px] max-lg:hidden" aria-live="polite">
+      {unsaved ? "not kept yet" : busy ? "keeping" : `kept ${at.slice(11, 16)}`}
+    </span>
   );
 }
 

@@ -1,31 +1,28 @@
 import { List } from "lucide-react";
+import { memo } from "react";
 import { Link } from "react-router";
 import { StateMark, TEXT, WORD } from "../instruments/StateMark";
+import { solidTo } from "../parts/stations";
 import type { StationLine } from "../service/client";
+import { useAnswers, useJob, useJobId } from "../service/job";
 import { useShown } from "../units/showing";
-import { solidTo } from "./stations";
 
 const TOP = 104;
 const EACH = 68;
 
 /** The copper wire with its eight stations; folded it shows the marks alone. */
 export function Spine({
-  id,
-  name,
-  place,
-  stations,
   current,
   face,
   folded,
 }: {
-  id: string;
-  name: string;
-  place: string;
-  stations: StationLine[];
   current: string;
   face: string;
   folded: boolean;
 }) {
+  const id = useJobId();
+  const { name, place } = useJob("name", "place");
+  const { stations } = useAnswers("stations");
   const solid = solidTo(stations);
   const ends = TOP + EACH / 2 + EACH * 7;
   const solidEnd = solid >= 8 ? ends : TOP + EACH / 2 + EACH * solid;
@@ -98,7 +95,7 @@ export function Spine({
   );
 }
 
-function Station({
+const Station = memo(function Station({
   id,
   line,
   here,
@@ -144,4 +141,4 @@ function Station({
       </Link>
     </li>
   );
-}
+});

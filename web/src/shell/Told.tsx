@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { RefusalWords } from "../parts/RefusalWords";
 import { client } from "../service/client";
-import { useStandsFrom } from "../service/network";
+import { network } from "../service/network";
 import { readAgain } from "../service/queries";
-import { told, unread, useStore } from "../service/refusals";
+import { told, unread } from "../service/refusals";
 
 /** What the program has to say on every page: what it found at its start, and what could not be read. */
 export function Told() {
@@ -19,7 +19,7 @@ export function Told() {
 
 /** Without a network: since when what is shown stands. */
 function FromBefore() {
-  const from = useStandsFrom();
+  const from = network((s) => s.from);
   if (from === null) return null;
   const at = new Date(from).toTimeString().slice(0, 5);
   return (
@@ -34,9 +34,9 @@ function FromBefore() {
 
 /** An error is told as one: a page never shows it as emptiness. */
 function Unread() {
-  const from = useStandsFrom();
+  const from = network((s) => s.from);
   // Without a network that is told once, and not as an error of each piece.
-  const failed = [...useStore(unread).values()].filter(
+  const failed = [...unread((s) => s.rows).values()].filter(
     (r) => r.status !== 401 && !(from !== null && r.status === 0),
   );
   const first = failed[0];

@@ -1,10 +1,9 @@
-import { useJob } from "../service/job";
-import { useRows, useSingle } from "../service/rows";
+import { useWrites } from "../service/job";
+import { useRowWrites, useSingle } from "../service/rows";
 
 /** Writes that several stations share. Typed text goes as it was typed. */
-export function useWrites() {
-  const { edit, change } = useJob();
-  const [dishes, arrays] = [useRows("dishes"), useRows("arrays")];
+export function useStationWrites() {
+  const { edit, change } = useWrites();
   return {
     edit,
     change,
@@ -13,7 +12,7 @@ export function useWrites() {
     earth: useSingle("earth"),
     handover: useSingle("handover"),
     head: useSingle("job"),
-    dish: dishes.set,
-    array: arrays.set,
+    dish: useRowWrites("dishes").set,
+    array: useRowWrites("arrays").set,
   };
 }

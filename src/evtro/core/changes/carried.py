@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 from pydantic import ValidationError
 
@@ -60,15 +60,23 @@ def _noun(change: Change) -> str:
     return kind.noun if kind is not None else rows
 
 
-def carry_out(job: Job, change: Change, bench: Bench) -> tuple[Job, list[str]]:
-    """The job with a change carried out, and what is told of it. Raises InputError; nothing of a
-    change that fails is kept."""
+class CarriedOut(NamedTuple):
+    """A job with a change carried out, notes on how typed text was read, and the ids that rows got which
+    the change added under a name such as `$new`."""
+
+    job: Job
+    notes: list[str]
+    named: dict[str, str]
+
+
+def carry_out(job: Job, change: Change, bench: Bench) -> CarriedOut:
+    """Carry out a change on a job. Raises InputError; nothing of a change that fails is kept."""
     reader = Reader(job, limits(job, bench.profile))
     work = _Work(job, bench, reader)
     work.carry_out(change)
     check_references(work.job)
     check_made(job, work.job, work.catalogue, limits(work.job, bench.profile))
-    return work.job, reader.told()
+    return CarriedOut(work.job, reader.told(), work.named)
 
 
 class _Work:
@@ -229,9 +237,11 @@ class _Work:
                     self.job, catalogue, part, after=after, port=change.port
                 )
                 return
-            self.job, _ = branches.copy_branch(
+            self.job, new = branches.copy_branch(
                 self.job, catalogue, part, after=after, port=change.port, floor=change.floor
             )
+            if change.called is not None:
+                self.named[change.called] = new
             return
         if isinstance(change, changes.Replace):
             self.job = run.replace(self.job, catalogue, self._id(change.part), change.type)

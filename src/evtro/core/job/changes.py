@@ -114,6 +114,7 @@ class CopyBranch(_Verb):
     after: Name
     port: Annotated[int, Field(ge=0, le=63)] | None = None
     floor: Annotated[str, Field(max_length=80)] = ""
+    called: Annotated[str, Field(pattern=r"^\$[a-z]+$", max_length=12)] | None = None
 
 
 class LeadFrom(_Verb):

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from evtro.core.job import edits
 from evtro.core.job.own_limits import LimitLine, limit_lines
-from evtro.core.job.parts import Catalogue
 from evtro.core.plant import edits as run
+from evtro.core.plant.candidates import NetworkCandidate, Mode, candidates
 from evtro.core.stations.coax.answer import PartDetail
 from evtro.core.stations.coax.cures import Cures
 from evtro.core.stations.coax.level_plan import cable_register, level_plan
@@ -21,14 +21,21 @@ from evtro.profiles import shop_profile
 from evtro.report.run_pdf import run_pdf
 
 from ..common import READ, AtDesk, JobId, RowId, download, file_of
+from ..schemas import CatalogueView
 
 router = APIRouter(prefix="/api", tags=["coax"])
+CURVE_MHZ = (5.0, 200.0, 860.0, 2150.0)
+CURVE_M = 50.0
 
 
-@router.get("/catalogue", response_model=Catalogue, responses=READ)
-def catalogue(desk: AtDesk) -> Catalogue:
-    """All parts and cables at hand."""
-    return desk.shop
+@router.get("/catalogue", response_model=CatalogueView, responses=READ)
+def catalogue(desk: AtDesk) -> dict[str, Any]:
+    """All parts and cables at hand, each cable with what 50 m of it lose."""
+    lost = {
+        key: [(f, -float(cable.loss_db(CURVE_M, f))) for f in CURVE_MHZ]
+        for key, cable in desk.shop.cables.items()
+    }
+    return {**dict(desk.shop), "cable_curves": lost}
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/terms", response_model=Terms, responses=READ)
@@ -47,6 +54,13 @@ def level_terms(
     return terms(
         kept.job, desk.catalogue(kept.job), solved=solved, part_id=row_id, carrier_id=carrier
     )
+
+
+@router.get("/jobs/{job_id}/parts/{row_id}/candidates", response_model=list[NetworkCandidate], responses=READ)
+def candidates_at(desk: AtDesk, job_id: JobId, row_id: RowId, mode: Mode) -> list[NetworkCandidate]:
+    """What may be added behind a part, put in its place or joined to it."""
+    job = desk.jobs.get(job_id).job
+    return candidates(job, desk.catalogue(job), row_id, mode)
 
 
 @router.get("/jobs/{job_id}/cures", response_model=Cures, responses=READ)

@@ -26,7 +26,7 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     profile = profiles.load(job.profile)
     array = next(p.id for p in job.parts if p.type == "antenna")
     link = next(k.id for k in job.links if k.from_part == array)
-    with_one, _ = carry_out(job, Insert(type="converter", into=link), Bench(SHOP, profile))
+    with_one = carry_out(job, Insert(type="converter", into=link), Bench(SHOP, profile)).job
     with_one = carrying(with_one, SHOP, profile)
     # The job carries it: a workshop that never had it answers alike.
     before, after = work_out(job, PARTS, profile), work_out(with_one, PARTS, profile)

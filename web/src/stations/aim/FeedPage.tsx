@@ -82,11 +82,11 @@ const LABELS: Record<keyof typeof EMPTY, string> = {
 };
 
 function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
-  const { view } = useJob();
+  const job = useJob("feed_tries");
   const { trial, remove } = useAimWrites(antenna.id);
   const at = useShown();
   const mm = unitName("mm", at);
-  const rows = (view.job.feed_tries ?? []).filter((t) => t.antenna === antenna.id);
+  const rows = (job.feed_tries ?? []).filter((t) => t.antenna === antenna.id);
   const [typed, setTyped] = useState(EMPTY);
   const [refused, refuse] = useState<Refusal | null>(null);
   const next = detail.tries.following;

@@ -5,7 +5,7 @@ import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { AimDetail, DishRow } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
@@ -32,7 +32,7 @@ export function Search({
   width: number;
   byCompass?: boolean;
 }) {
-  const { view } = useJob();
+  const answers = useAnswers("sky");
   const { search, aim } = detail;
   const at = useShown();
   const compass = (byCompass || at.north === "compass") && aim.compass_deg != null;
@@ -41,12 +41,12 @@ export function Search({
   const turn = (deg: number) => figureOf((((deg - shift) % 360) + 360) % 360, 1);
   const n = search.passes.length;
   const others = [
-    ...view.answers.sky.neighbours.map((s) => ({
+    ...answers.sky.neighbours.map((s) => ({
       name: s.name,
       azimuth: s.azimuth_deg,
       elevation: s.elevation_deg,
     })),
-    ...view.answers.sky.targets
+    ...answers.sky.targets
       .filter((t) => t.kind === "satellite" && t.sight?.visible && t.id !== aim.target)
       .map((t) => ({
         name: t.name,

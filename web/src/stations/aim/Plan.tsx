@@ -4,18 +4,18 @@ import { DishSide } from "../../instruments/DishSide";
 import { Answer, BigFigure } from "../../instruments/Figure";
 import { LnbFace } from "../../instruments/LnbFace";
 import { StateMark, WORD } from "../../instruments/StateMark";
+import { type Page, PageTabs, usePageOf } from "../../parts/Pages";
+import { Problems } from "../../parts/Problems";
 import { RefusalWords } from "../../parts/RefusalWords";
 import { Choice, NumberField } from "../../parts/Value";
 import type { Aim, AimDetail, Antenna, DishRow } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { useAim } from "../../service/pages";
 import type { Typed } from "../../service/rows";
-import { type Page, PageTabs, usePageOf } from "../../shell/Pages";
-import { Problems } from "../../shell/Problems";
 import { Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
 import { antennasOf } from "../antennas";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { AddAntenna } from "../mast/AddAntenna";
 import { ArrayPanels } from "./array/ArrayPanels";
 import { ArrayPages } from "./array/pages";
@@ -38,12 +38,13 @@ const DATUMS = [
 ] as const;
 
 export default function AimPlan() {
-  const { view } = useJob();
-  const { aim } = view.answers;
+  const job = useJob("arrays", "dishes", "rig");
+  const { aim } = useAnswers("aim");
+
   const [chosen, choose] = useState<string | null>(null);
   const a = aim.aims.find((x) => x.antenna === chosen) ?? aim.aims[0];
-  const antenna = antennasOf(view.job).find((x) => x.id === a?.antenna);
-  const pages = pagesOf(antenna, view.job.rig?.kind ?? "none");
+  const antenna = antennasOf(job).find((x) => x.id === a?.antenna);
+  const pages = pagesOf(antenna, job.rig?.kind ?? "none");
   const [page, open] = usePageOf(pages);
   const [feed, setFeed] = useState("");
   const { data, error } = useAim(antenna?.kind === "dish" ? antenna.id : null, feed);
@@ -126,8 +127,9 @@ function pagesOf(antenna: Antenna | undefined, rig: string): Page[] {
 }
 
 function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
-  const { view } = useJob();
-  const { aim, sky } = view.answers;
+  const job = useJob("date");
+  const { aim, sky } = useAnswers("aim", "sky");
+
   return (
     <div className="grid grid-cols-[340fr_392fr_339fr] border-line border-b max-lg:grid-cols-1">
       <Panel title="Bearing" note="outer true, inner compass, letters from Sky">
@@ -149,7 +151,7 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
                 ? "not known"
                 : `${figureOf(Math.abs(aim.declination_deg), 1)}° ${aim.declination_deg < 0 ? "W" : "E"}`}
             </span>{" "}
-            on {view.job.date}, <Say it={[{ value: 2, unit: "m", digits: 0 }]} /> from steel.
+            on {job.date}, <Say it={[{ value: 2, unit: "m", digits: 0 }]} /> from steel.
           </p>
         </Notes>
       </Panel>
@@ -163,7 +165,7 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
 }
 
 function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: string) => void }) {
-  const { view } = useJob();
+  const answers = useAnswers("aim");
   const at = useShown();
   const cells = [
     <Answer key="t" title="azimuth, true" more="for map and plan">
@@ -183,7 +185,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         aria-label="Antenna"
         className="w-[172px] shrink-0 max-md:col-span-2 max-md:w-full"
       >
-        {view.answers.aim.aims.map((x) => (
+        {answers.aim.aims.map((x) => (
           <button
             key={x.antenna}
             type="button"
@@ -234,7 +236,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
 }
 
 function Dish({ a, antenna }: { a: Aim; antenna: DishRow }) {
-  const { dish: write } = useWrites();
+  const { dish: write } = useStationWrites();
   const set = (body: Typed<DishRow>) => write(antenna.id, body);
   const view = a.skew_view as "behind" | "front";
   return (

@@ -6,7 +6,7 @@ import { RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useView, useWrites } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useRows, useSingle } from "../../service/rows";
 import { plain, Say, useShown } from "../../units/showing";
@@ -16,12 +16,13 @@ import { useAimWrites } from "./useAimWrites";
 
 /** One screen for a dish that is set up again at each stop: large figures, search plan, base, stops. */
 export function Portable({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
-  const { view } = useJob();
+  const job = useJob("rig", "stops");
+  const answers = useAnswers("site", "sky");
   const { aim } = detail;
   const at = useShown();
   const [ref, width] = useWidth<HTMLDivElement>(420);
-  const least = view.answers.sky.targets.find((t) => t.id === aim.target);
-  const magnetic = at.north === "compass" || view.job.rig?.kind !== "none";
+  const least = answers.sky.targets.find((t) => t.id === aim.target);
+  const magnetic = at.north === "compass" || job.rig?.kind !== "none";
   const cells: [string, string, number | null | undefined, "deg_true" | "deg_mag" | "deg"][] = [
     [
       "turn it, by compass",
@@ -44,8 +45,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
         <p className="m-0 text-body">
           <b>{aim.target_name}</b> from{" "}
           <b>
-            {(view.job.stops ?? []).find((s) => s.id === view.job.rig?.stop)?.name ??
-              view.answers.site.position}
+            {(job.stops ?? []).find((s) => s.id === job.rig?.stop)?.name ?? answers.site.position}
           </b>
         </p>
         {cells.map(([title, more, value, unit]) => (
@@ -65,13 +65,12 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
           <p className="m-0 text-body">{aim.skew_words}</p>
         </div>
         <p className="m-0 mt-2 text-body">
-          Anything higher than{" "}
-          <b className="num">{figureOf(Math.max(aim.elevation_deg - 3, 0), 0)}°</b> in that
+          Anything higher than <b className="num">{figureOf(detail.sight.under_deg, 0)}°</b> in that
           direction is in the way:{" "}
           <b>
-            <Say it={[{ value: rises(aim.elevation_deg - 3, 10), unit: "m", digits: 1 }]} />
+            <Say it={[{ value: detail.sight.rise_m, unit: "m", digits: 1 }]} />
           </b>{" "}
-          above the dish at <Say it={[{ value: 10, unit: "m", digits: 0 }]} />.
+          above the dish at <Say it={[{ value: detail.sight.away_m, unit: "m", digits: 0 }]} />.
           {least?.state === "out" && (
             <b className="text-brick"> {aim.target_name} is not clear here.</b>
           )}
@@ -91,8 +90,8 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
 
 function Base({ detail }: { detail: AimDetail }) {
   const at = useShown();
-  const { view } = useJob();
-  const rig = view.job.rig!;
+  const job = useJob("rig");
+  const rig = job.rig!;
   const set = useSingle("rig");
   const vehicle = rig.kind === "vehicle";
   return (
@@ -182,11 +181,13 @@ function Base({ detail }: { detail: AimDetail }) {
 }
 
 function Stops() {
-  const { view, edit, change } = useJob();
+  const { edit, change } = useWrites();
+  const job = useJob("rig");
+  const notes = useView((view) => view.notes);
   const [refused, refuse] = useState<Refusal | null>(null);
   const rows = useRows("stops");
   const stops = rows.rows;
-  const here = view.job.rig?.stop;
+  const here = job.rig?.stop;
   const add = (position: string) => rows.add({ name: "", position_text: position });
   return (
     <section aria-label="Stops">
@@ -240,7 +241,7 @@ function Stops() {
           GPX file
         </FilePick>
       </p>
-      <Why refused={refused} left={view.notes} />
+      <Why refused={refused} left={notes} />
     </section>
   );
 }
@@ -263,9 +264,4 @@ function Learn({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
       />
     </p>
   );
-}
-
-/** How high something stands that reaches an angle at a distance. */
-function rises(deg: number, away: number) {
-  return Math.tan((Math.max(deg, 0) * Math.PI) / 180) * away;
 }

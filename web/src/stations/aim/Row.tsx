@@ -2,13 +2,13 @@ import { useState } from "react";
 import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { emptied } from "../../parts/emptied";
 import { AddRow, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { AimDetail, DishRow } from "../../service/client";
 import { useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
-import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
 import { useAimWrites } from "./useAimWrites";
@@ -76,7 +76,7 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: DishRow }
 }
 
 function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
-  const { view } = useJob();
+  const job = useJob("feeds");
   const feeds = useRows("feeds");
   const at = useShown();
   const mm = unitName("mm", at);
@@ -101,7 +101,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
       }
     >
       {detail.row.feeds.map((f) => {
-        const feed = (view.job.feeds ?? []).find(
+        const feed = (job.feeds ?? []).find(
           (x) => x.antenna === antenna.id && x.target === f.line.target,
         );
         return (
@@ -204,13 +204,13 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
 }
 
 function Add({ antenna }: { antenna: DishRow }) {
-  const { view } = useJob();
+  const job = useJob("feeds", "targets");
   const { feed } = useAimWrites(antenna.id);
   const taken = new Set([
     antenna.target,
-    ...(view.job.feeds ?? []).filter((f) => f.antenna === antenna.id).map((f) => f.target),
+    ...(job.feeds ?? []).filter((f) => f.antenna === antenna.id).map((f) => f.target),
   ]);
-  const free = (view.job.targets ?? []).filter((t) => t.kind === "satellite" && !taken.has(t.id));
+  const free = (job.targets ?? []).filter((t) => t.kind === "satellite" && !taken.has(t.id));
   const [chosen, choose] = useState("");
   if (!free.length)
     return <p className="m-0 mt-2 text-dense text-quiet">Further satellites are added at Sky.</p>;

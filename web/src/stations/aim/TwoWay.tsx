@@ -8,7 +8,7 @@ import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal, TwoWayView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJob, useView, useWrites } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useSingle } from "../../service/rows";
 import { useShown } from "../../units/showing";
@@ -70,12 +70,14 @@ function Gate({ view }: { view: TwoWayView }) {
 }
 
 function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; width: number }) {
-  const { view: job, edit } = useJob();
+  const { edit } = useWrites();
+  const job = useJob("beams", "site", "terminal");
+  const notes = useView((view) => view.notes);
   const at = useShown();
   const [refused, refuse] = useState<Refusal | null>(null);
-  const site = job.job.site!;
+  const site = job.site!;
   const { remove } = useAimWrites(detail.aim.antenna);
-  const mine = (job.job.beams ?? []).filter((b) => b.target === detail.aim.target);
+  const mine = (job.beams ?? []).filter((b) => b.target === detail.aim.target);
   // One that was typed has no border to draw.
   const bordered = mine.filter((b) => (b.boundary ?? []).length > 2);
   const terminal = useSingle("terminal");
@@ -110,7 +112,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
         {view.beams.map((b) => (
           <tr
             key={b.beam}
-            className={`border-line border-b ${job.job.terminal?.beam === b.beam ? "bg-paper" : ""}`}
+            className={`border-line border-b ${job.terminal?.beam === b.beam ? "bg-paper" : ""}`}
           >
             <th scope="row" className="py-1">
               <span className="flex items-center gap-2">
@@ -130,7 +132,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
             </Cell>
             <Cell right>{b.least_esn0_db == null ? "" : figureOf(b.least_esn0_db, 1)}</Cell>
             <td className="pl-3 text-right">
-              {job.job.terminal?.beam === b.beam ? (
+              {job.terminal?.beam === b.beam ? (
                 "chosen"
               ) : (
                 <span className="whitespace-nowrap">
@@ -163,7 +165,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           Beam borders from GeoJSON
         </FilePick>
       </p>
-      <Why refused={refused} left={job.notes} />
+      <Why refused={refused} left={notes} />
     </>
   );
 }
@@ -211,8 +213,8 @@ const STATES = [
 ] as const;
 
 function Record({ view }: { view: TwoWayView }) {
-  const { view: job } = useJob();
-  const t = job.job.terminal!;
+  const job = useJob("terminal");
+  const t = job.terminal!;
   const [refused, refuse] = useState<Refusal | null>(null);
   const set = useSingle("terminal");
   return (

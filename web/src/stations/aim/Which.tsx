@@ -1,11 +1,11 @@
 import { type FormEvent, useState } from "react";
 import { StateMark } from "../../instruments/StateMark";
+import { emptied } from "../../parts/emptied";
 import { RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Why } from "../../parts/Value";
 import type { AimDetail, DishRow, Refusal } from "../../service/client";
 import { useJob } from "../../service/job";
-import { emptied } from "../../shell/emptied";
 import { figureOf } from "../../units/units";
 import { FeedChoice } from "./Peak";
 import { useAimWrites } from "./useAimWrites";
@@ -74,9 +74,9 @@ export function Which({
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-dense";
 
 function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
-  const { view } = useJob();
+  const job = useJob("locks");
   const { lock, remove } = useAimWrites(antenna.id);
-  const rows = (view.job.locks ?? []).filter(
+  const rows = (job.locks ?? []).filter(
     (k) => k.antenna === antenna.id && (k.target ?? detail.aim.target) === detail.feed,
   );
   const next = detail.identity.following;

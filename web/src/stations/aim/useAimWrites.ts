@@ -1,9 +1,9 @@
 import { type RowOf, type Typed, useRows } from "../../service/rows";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 /** Writes of the pages of one dish. Figures go as they were typed. */
 export function useAimWrites(antenna: string) {
-  const { edit, change, dish: write } = useWrites();
+  const { edit, change, dish: write } = useStationWrites();
   const [samples, tries, locks] = [useRows("samples"), useRows("feed_tries"), useRows("locks")];
   const [presets, feeds, beams] = [useRows("presets"), useRows("feeds"), useRows("beams")];
   return {

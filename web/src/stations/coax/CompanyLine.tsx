@@ -6,7 +6,7 @@ import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
 import type { Carrier, Gauge } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useWrites } from "../../service/job";
 import { useRows, useSingle } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -21,14 +21,15 @@ const QAMS = ["16QAM", "32QAM", "64QAM", "128QAM", "256QAM"].map((q) => [`DVB-C 
 
 /** The cable company's line: what becomes of it, what was read at its drop. */
 export function CompanyLine() {
-  const { view } = useJob();
-  const c = view.job.company!;
+  const job = useJob("carriers", "company", "targets");
+  const answers = useAnswers("coax");
+  const c = job.company!;
   const set = useSingle("company");
-  const target = (view.job.targets ?? []).find((t) => t.kind === "line");
-  const carriers = (view.job.carriers ?? []).filter((k) => k.target === target?.id);
+  const target = (job.targets ?? []).find((t) => t.kind === "line");
+  const carriers = (job.carriers ?? []).filter((k) => k.target === target?.id);
   const problem = (code: string, place?: string): Gauge | null =>
-    view.answers.coax.problems.find((p) => p.code === code && (!place || p.place === place))
-      ?.gauge ?? null;
+    answers.coax.problems.find((p) => p.code === code && (!place || p.place === place))?.gauge ??
+    null;
   const number = (
     label: string,
     key:
@@ -149,7 +150,7 @@ function LineCarriers({
   low?: number | null;
   high?: number | null;
 }) {
-  const { change } = useJob();
+  const { change } = useWrites();
   const list = useRows("carriers");
   const targets = useRows("targets");
   const first = { low: String(low ?? 114), high: String(high ?? 802), every: "8" };
@@ -238,8 +239,9 @@ function LineCarriers({
 
 /** What is lost from each outlet back to the drop. */
 function WaysBack() {
-  const { view, select } = useJob();
-  const ways = view.answers.coax.back;
+  const { select } = useWrites();
+  const answers = useAnswers("coax");
+  const ways = answers.coax.back;
   const at = useShown();
   if (!ways.length) return null;
   return (

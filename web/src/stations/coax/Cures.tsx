@@ -2,14 +2,14 @@ import { Crowd } from "../../instruments/Crowd";
 import { StateMark } from "../../instruments/StateMark";
 import { RefusalWords } from "../../parts/RefusalWords";
 import type { Problem } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useWrites } from "../../service/job";
 import { useCures } from "../../service/pages";
 import { Say, useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 
 /** What would cure a problem, each tried on the whole plant, with every outlet before and after. */
 export function Cures({ problem }: { problem: Problem }) {
-  const { change } = useJob();
+  const { change } = useWrites();
   const at = useShown();
   const found = useCures(problem.code, problem.ref ?? "");
   if (found.error)

@@ -1,7 +1,7 @@
 import { Opens, Waiting } from "../../parts/Opens";
 import { NumberField } from "../../parts/Value";
 import type { LimitLine } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useWrites } from "../../service/job";
 import { useLimits } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -45,7 +45,7 @@ function Lines() {
 }
 
 function Line({ line }: { line: LimitLine }) {
-  const { change } = useJob();
+  const { change } = useWrites();
   const at = useShown();
   const usual = shown(line.usual, line.unit, 1, at);
   return (

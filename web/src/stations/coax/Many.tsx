@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { AddRow, NewChoice } from "../../parts/rows";
 import type { Catalogue, Change } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJob, useWrites } from "../../service/job";
 
 const WHICH = [
   ["drops", "all drops"],
@@ -11,15 +11,16 @@ const WHICH = [
 
 /** Change many cables at once: one change, and one undo. */
 export function Many({ catalogue }: { catalogue: Catalogue }) {
-  const { view, change } = useJob();
+  const { change } = useWrites();
+  const job = useJob("links", "outlets", "parts");
   const [which, setWhich] = useState<(typeof WHICH)[number][0]>("drops");
   const [floor, setFloor] = useState("");
   const cables = Object.values(catalogue.cables).map((c) => [c.key, c.short] as const);
   const [cable, setCable] = useState(cables[0]?.[0] ?? "");
-  const outlets = new Map((view.job.outlets ?? []).map((o) => [o.id, o]));
+  const outlets = new Map((job.outlets ?? []).map((o) => [o.id, o]));
   const floors = [...new Set([...outlets.values()].map((o) => o.floor ?? ""))].filter(Boolean);
-  const plates = new Map((view.job.parts ?? []).map((p) => [p.id, p.outlet]));
-  const links = (view.job.links ?? []).filter((k) => {
+  const plates = new Map((job.parts ?? []).map((p) => [p.id, p.outlet]));
+  const links = (job.links ?? []).filter((k) => {
     const outlet = outlets.get(plates.get(k.to_part) ?? "");
     if (which !== "every" && Boolean(outlet) !== (which === "drops")) return false;
     return which !== "drops" || !floor || outlet?.floor === floor;

@@ -1,9 +1,10 @@
-import { useJob } from "../../service/job";
+import { useAnswers, useWrites } from "../../service/job";
 
 /** What the workshop has otherwise than this job carries it: the job keeps its own until told. */
 export function NewerData() {
-  const { view, change } = useJob();
-  const { newer, take_all: all } = view.answers.stock;
+  const { change } = useWrites();
+  const answers = useAnswers("stock");
+  const { newer, take_all: all } = answers.stock;
   if (!all || newer.length === 0) return null;
   return (
     <section aria-label="Newer data" className="mt-4 border-line border-t pt-3 text-dense">

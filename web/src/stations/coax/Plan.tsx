@@ -1,204 +1,256 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
+import { JobRegion } from "../../parts/JobRegion";
+import { Problems } from "../../parts/Problems";
 import { RefusalWords } from "../../parts/RefusalWords";
 import type { Refusal } from "../../service/client";
-import { useJob } from "../../service/job";
-import { useRows } from "../../service/rows";
-import { type Command, CommandBox } from "../../shell/CommandBox";
-import { Problems } from "../../shell/Problems";
+import { useJobId, useSelected, useView, useWrites } from "../../service/job";
 import { useShown } from "../../units/showing";
+import { CandidateBox } from "./CandidateBox";
 import { CompanyLine } from "./CompanyLine";
 import { Cures } from "./Cures";
 import { Limits } from "./Limits";
 import { Many } from "./Many";
+import { Network } from "./Network";
 import { NewerData } from "./NewerData";
 import { PairCables } from "./PairCables";
 import { Powering } from "./Powering";
-import { Run } from "./Run";
 import { School } from "./School";
 import { Sheet } from "./Sheet";
 import { Start } from "./Start";
-import { usePicks } from "./usePicks";
+import type { Mode } from "./useCandidates";
 import { useStock } from "./useStock";
 
 const DesignView = lazy(() => import("./design/DesignView"));
+const MODES: Record<string, Mode> = {
+  a: "after",
+  b: "branch",
+  r: "replace",
+  c: "copy",
+  m: "move",
+};
 
 export default function CoaxPlan() {
-  const { view, selected, select, change } = useJob();
-  const parts = useRows("parts");
-  const at = useShown();
-  const catalogue = useStock();
-  const [picking, pick] = useState<keyof typeof TITLES | null>(null);
-  const [refused, refuse] = useState<Refusal | null>(null);
-  const coax = view.answers.coax;
-  const worst = [...coax.outlets]
-    .filter((o) => o.part)
-    .sort((a, b) => rank(a.state) - rank(b.state))[0];
-  const here =
-    coax.parts.find((p) => p.id === selected)?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
-  const picks = usePicks(catalogue, here, picking, refuse);
   const [designing, design] = useState(false);
-  if (!catalogue) return null;
   if (designing)
     return (
       <Suspense>
         <DesignView leave={() => design(false)} />
       </Suspense>
     );
-  const remove = () => {
-    const before = (view.job.links ?? []).find((k) => k.to_part === here)?.from_part ?? null;
-    parts.remove(here ?? "");
-    select(before);
-  };
-  const key = (k: string) => {
-    if (k === "a") pick("after");
-    if (k === "b") pick("branch");
-    if (k === "r") pick("replace");
-    if (k === "c") pick("copy");
-    if (k === "m") pick("move");
-    if (k === "Delete") remove();
-    if (k === "Enter")
-      document.querySelector<HTMLInputElement>('[aria-label="Sheet"] input')?.focus();
-  };
-  const act = (name: string, hint: string, run: () => void) => (
-    <button type="button" className="plain-button px-2! py-1! text-dense" onClick={run}>
-      {name} <span className="num text-quiet">{hint}</span>
-    </button>
+  return <NetworkPlan onDesign={() => design(true)} />;
+}
+
+/** The part that the page is about: the selected one, else that of the worst outlet. */
+function useHere(selected: string | null): string | null {
+  return useView(({ answers: { coax } }) => {
+    const [worst] = coax.outlets
+      .filter((o) => o.part)
+      .sort((a, b) => rank(a.state) - rank(b.state));
+    const chosen = coax.parts.find((p) => p.id === selected);
+    return chosen?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
+  });
+}
+
+function NetworkPlan({ onDesign }: { onDesign: () => void }) {
+  const { select, change } = useWrites();
+  const selected = useSelected();
+  const here = useHere(selected);
+  const begun = useView((view) => view.answers.coax.parts.length > 0);
+  const many = useView((view) => (view.job.links ?? []).length > 1);
+  const catalogue = useStock();
+  const [picking, pick] = useState<{ part: string; mode: Mode } | null>(null);
+  const [refused, refuse] = useState<Refusal | null>(null);
+  const [focus, setFocus] = useState<{ part: string } | null>(null);
+  // After an add the new part has the focus, after a removal the one before it, else the one that was changed.
+  const goTo = useCallback(
+    (part: string) => {
+      select(part);
+      setFocus({ part });
+    },
+    [select],
   );
+  const feedFrom = useCallback(
+    async (part: string, after: string) =>
+      refuse(await change({ verb: "lead", part, after, port: null })),
+    [change],
+  );
+  const remove = useRemove(goTo, refuse);
+  const act = useCallback(
+    (key: string, part: string) => {
+      const mode = MODES[key];
+      select(part);
+      if (mode) pick({ part, mode });
+      else if (key === "Delete") void remove(part);
+      else document.querySelector<HTMLInputElement>('[aria-label="Sheet"] input')?.focus();
+    },
+    [select, remove],
+  );
+  if (!catalogue) return null;
   return (
     <div className="flex min-h-full max-lg:flex-col">
       <div className="min-w-0 flex-1 px-6 py-3 max-md:px-4">
-        <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
-          <div className="flex items-baseline gap-2">
-            <Digits text={String(coax.inside)} /> <span className="text-figure">of</span>{" "}
-            <Digits text={String(coax.wanted)} />
-            <span className="ml-1 text-figure">outlets in</span>
-          </div>
-          {coax.lowest_place && (
-            <div>
-              <div className="text-dense">
-                {coax.lowest.state === "out" || coax.lowest.value == null
-                  ? "Worst"
-                  : "Nearest to a limit"}
-                : {coax.lowest_place}
-              </div>
-              {coax.lowest.value == null ? (
-                <div className="text-figure">nothing arrives</div>
-              ) : (
-                <div className="flex items-center gap-3">
-                  <BracketGauge gauge={coax.lowest} width={170} height={20} />
-                  <BigFigure
-                    value={coax.lowest.value}
-                    unit="dbuv"
-                    size={22}
-                    tone={coax.lowest.state}
-                  />
-                  <StateWord state={coax.lowest.state} />
-                </div>
-              )}
-            </div>
-          )}
-        </section>
-        <Start />
+        <Headline />
+        <Start onAdded={goTo} />
         {refused && (
           <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-dense">
             <b>{refused.field}:</b> <RefusalWords it={refused} />
           </p>
         )}
-        {coax.parts.length > 0 && (
-          <Run
-            catalogue={catalogue}
-            selected={here}
-            asked={selected ?? null}
-            onSelect={select}
-            onKey={key}
-            onLead={async (part, after) =>
-              refuse(await change({ verb: "lead", part, after, port: null }))
-            }
-          />
+        {begun && (
+          <>
+            <JobRegion name="Network">
+              <Network
+                catalogue={catalogue}
+                selected={here}
+                asked={selected}
+                onKey={act}
+                onFeed={feedFrom}
+                focus={focus}
+              />
+            </JobRegion>
+            <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-quiet">
+              <span>
+                wire: thin 6 mm, middle 7 mm, thick 10 mm coax; figures on it are metres or feet
+              </span>
+              <span>
+                gauge: tick above is the lowest frequency, below the highest; figure: the least
+                level
+              </span>
+            </p>
+          </>
         )}
-        {coax.parts.length > 0 && (
-          <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-quiet">
-            <span>
-              wire: thin 6 mm, middle 7 mm, thick 10 mm coax; figures on it are metres or feet
-            </span>
-            <span>
-              gauge: tick above is the lowest frequency, below the highest; figure: the least level
-            </span>
-          </p>
+        <CoaxProblems onSelect={select} />
+        {many && <Many catalogue={catalogue} />}
+        {begun && <Files onDesign={onDesign} />}
+        <JobRegion name="Pairs of cables">
+          <PairCables />
+        </JobRegion>
+        {begun && (
+          <JobRegion name="Powering">
+            <Powering />
+          </JobRegion>
         )}
-        <Problems
-          rows={coax.problems}
-          onSelect={(ref) => select(ref)}
-          ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
-        />
-        {(view.job.links ?? []).length > 1 && <Many catalogue={catalogue} />}
-        {coax.parts.length > 0 && (
-          <p className="m-0 mt-4 flex flex-wrap gap-2 text-dense">
-            <button type="button" className="copper-button" onClick={() => design(true)}>
-              Design this run
-            </button>
-            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/levels.csv`}>
-              Level plan, CSV
-            </a>
-            <a
-              className="plain-button no-underline"
-              href={`/api/jobs/${view.id}/run.pdf?units=${at.units}&level=${at.level}`}
-            >
-              Print of the run, PDF
-            </a>
-            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/cables.csv`}>
-              Register of cables, CSV
-            </a>
-          </p>
-        )}
-        <PairCables />
-        {coax.parts.length > 0 && <Powering />}
         <NewerData />
-        {coax.parts.length > 0 && <Limits />}
-        {coax.parts.length > 0 && <School />}
-        <CompanyLine />
+        {begun && <Limits />}
+        {begun && <School />}
+        <JobRegion name="Company’s line">
+          <CompanyLine />
+        </JobRegion>
       </div>
       {here && (
         <aside
           aria-label="Sheet"
           className="w-[304px] shrink-0 border-line border-l bg-paper px-4 py-4 max-lg:w-full max-lg:border-t"
+          onKeyDown={(e) => e.key === "Escape" && setFocus({ part: here })}
         >
-          <Sheet
-            part={here}
-            catalogue={catalogue}
-            actions={
-              <div className="flex flex-wrap gap-1.5">
-                {act("Add after", "a", () => pick("after"))}
-                {act("Branch", "b", () => pick("branch"))}
-                {act("Replace", "r", () => pick("replace"))}
-                {act("Copy branch", "c", () => pick("copy"))}
-                {act("Lead from", "m", () => pick("move"))}
-                {act("Remove", "Del", remove)}
-              </div>
-            }
-          />
+          <JobRegion name="Sheet" key={here}>
+            <Sheet part={here} catalogue={catalogue} act={act} />
+          </JobRegion>
         </aside>
       )}
-      <CommandBox
-        title={TITLES[picking ?? "after"]}
-        commands={picks as Command[]}
-        open={picking !== null}
-        onClose={() => pick(null)}
-      />
+      {picking && (
+        <CandidateBox
+          {...picking}
+          key={`${picking.part} ${picking.mode}`}
+          onClose={() => pick(null)}
+          onRefused={refuse}
+          onTaken={goTo}
+        />
+      )}
     </div>
   );
 }
 
-const TITLES = {
-  after: "Add after it: a part, an outlet, or join to another",
-  branch: "Branch on a free output: a part or an outlet",
-  replace: "Replace by",
-  copy: "Put the whole branch once more: at a free output",
-  move: "Lead it and what hangs behind it from: a free output",
-};
+function Headline() {
+  const { inside, wanted, lowest, lowest_place } = useView(({ answers: { coax } }) => ({
+    inside: coax.inside,
+    wanted: coax.wanted,
+    lowest: coax.lowest,
+    lowest_place: coax.lowest_place,
+  }));
+  return (
+    <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
+      <div className="flex items-baseline gap-2">
+        <Digits text={String(inside)} /> <span className="text-figure">of</span>{" "}
+        <Digits text={String(wanted)} />
+        <span className="ml-1 text-figure">outlets in</span>
+      </div>
+      {lowest_place && (
+        <div>
+          <div className="text-dense">
+            {lowest.state === "out" || lowest.value == null ? "Worst" : "Nearest to a limit"}:{" "}
+            {lowest_place}
+          </div>
+          {lowest.value == null ? (
+            <div className="text-figure">nothing arrives</div>
+          ) : (
+            <div className="flex items-center gap-3">
+              <BracketGauge gauge={lowest} width={170} height={20} />
+              <BigFigure value={lowest.value} unit="dbuv" size={22} tone={lowest.state} />
+              <StateWord state={lowest.state} />
+            </div>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function CoaxProblems({ onSelect }: { onSelect: (part: string) => void }) {
+  const problems = useView((view) => view.answers.coax.problems);
+  return (
+    <JobRegion name="Problems">
+      <Problems
+        rows={problems}
+        onSelect={onSelect}
+        ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
+      />
+    </JobRegion>
+  );
+}
+
+function Files({ onDesign }: { onDesign: () => void }) {
+  const id = useJobId();
+  const at = useShown();
+  return (
+    <p className="m-0 mt-4 flex flex-wrap gap-2 text-dense">
+      <button type="button" className="copper-button" onClick={onDesign}>
+        Design this run
+      </button>
+      <a className="plain-button no-underline" href={`/api/jobs/${id}/levels.csv`}>
+        Level plan, CSV
+      </a>
+      <a
+        className="plain-button no-underline"
+        href={`/api/jobs/${id}/run.pdf?units=${at.units}&level=${at.level}`}
+      >
+        Print of the run, PDF
+      </a>
+      <a className="plain-button no-underline" href={`/api/jobs/${id}/cables.csv`}>
+        Register of cables, CSV
+      </a>
+    </p>
+  );
+}
+
+/** Takes a part out; the one before it is looked at next. */
+function useRemove(goTo: (part: string) => void, refuse: (refusal: Refusal | null) => void) {
+  const { change, view } = useWrites();
+  return useCallback(
+    async (part: string) => {
+      const places = view()?.answers.coax.layout.places ?? [];
+      const before = places.find((p) => p.part === part)?.before;
+      const refusal = await change({ verb: "remove", rows: "parts", id: part });
+      refuse(refusal);
+      const next = refusal ? part : (before ?? view()?.answers.coax.layout.places[0]?.part);
+      if (next) goTo(next);
+    },
+    [change, view, goTo, refuse],
+  );
+}
 
 function rank(state: string) {
   return { out: 0, near: 1, todo: 2, in: 3 }[state] ?? 4;

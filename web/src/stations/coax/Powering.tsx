@@ -3,7 +3,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { Opens, Waiting } from "../../parts/Opens";
 import { Title } from "../../parts/table";
 import type { PowerView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useWrites } from "../../service/job";
 import { usePowering } from "../../service/pages";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -43,7 +43,7 @@ function Tables() {
 }
 
 function Pick({ part, name }: { part: string; name: string }) {
-  const { select } = useJob();
+  const { select } = useWrites();
   return (
     <button type="button" className="link text-left" onClick={() => select(part)}>
       {name}

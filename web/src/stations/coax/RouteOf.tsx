@@ -3,7 +3,7 @@ import { BEHIND } from "../../parts/behind";
 import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { Link, PartDetail, Refusal } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useWrites } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { Say } from "../../units/showing";
 
@@ -35,7 +35,7 @@ export function RouteOf({
   way: PartDetail["ways"][number] | undefined;
   name: string;
 }) {
-  const { change } = useJob();
+  const { change } = useWrites();
   const links = useRows("links");
   const [open, show] = useState(false);
   const [refused, refuse] = useState<Refusal | null>(null);

@@ -20,9 +20,9 @@ const CONNECTORS = [
 
 /** Where practitioners differ: which school this job follows, and why the default is what it is. */
 export function School() {
-  const { view } = useJob();
+  const job = useJob("run_school");
   const set = useSingle("run_school");
-  const s = view.job.run_school!;
+  const s = job.run_school!;
   return (
     <section aria-label="Schools of the run" className="mt-4 max-w-4xl text-dense">
       <Title>Where practitioners differ</Title>

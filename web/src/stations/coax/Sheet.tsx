@@ -4,7 +4,7 @@ import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -16,21 +16,23 @@ import { usePartDetail } from "./usePartDetail";
 export function Sheet({
   part: id,
   catalogue,
-  actions,
+  act,
 }: {
   part: string;
   catalogue: Catalogue;
-  actions: React.ReactNode;
+  /** Does at the part what a key of the network does. */
+  act: (key: string, part: string) => void;
 }) {
-  const { view } = useJob();
+  const job = useJob("links", "parts");
+  const answers = useAnswers("coax");
   const parts = useRows("parts");
   const detail = usePartDetail(id);
-  const coax = view.answers.coax;
+  const coax = answers.coax;
   const part = coax.parts.find((p) => p.id === id);
   if (!part) return null;
-  const kept = (view.job.parts ?? []).find((p) => p.id === id);
+  const kept = (job.parts ?? []).find((p) => p.id === id);
   const outlet = coax.outlets.find((o) => o.part === id);
-  const feeds = (view.job.links ?? []).filter((k) => k.to_part === id);
+  const feeds = (job.links ?? []).filter((k) => k.to_part === id);
   const type = catalogue.parts[part.type];
   const channels = new Map(coax.channels.map((l) => [l.id, l]));
   const cells = new Map((detail?.cells ?? []).map((c) => [c.carrier, c]));
@@ -110,7 +112,7 @@ export function Sheet({
           </>
         )}
       </div>
-      {actions}
+      <Actions act={(key) => act(key, id)} />
       {highest && <Staircase part={id} channels={here} start={worst?.carrier ?? highest.id} />}
       {outlet && detail && <Noise cells={detail.cells} />}
       {outlet && detail && <Ripple cells={detail.cells} />}
@@ -121,6 +123,24 @@ export function Sheet({
           <GaugeRow name="strongest carrier" gauge={part.output} />
         </section>
       )}
+    </div>
+  );
+}
+
+function Actions({ act }: { act: (key: string) => void }) {
+  const button = (name: string, key: string, hint = key) => (
+    <button type="button" className="plain-button px-2! py-1! text-dense" onClick={() => act(key)}>
+      {name} <span className="num text-quiet">{hint}</span>
+    </button>
+  );
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {button("Add after", "a")}
+      {button("Branch", "b")}
+      {button("Replace", "r")}
+      {button("Copy branch", "c")}
+      {button("Feed from", "m")}
+      {button("Remove", "Delete", "Del")}
     </div>
   );
 }
@@ -201,8 +221,8 @@ function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; dig
 }
 
 function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: number | null }[] }) {
-  const { view } = useJob();
-  const channels = new Map(view.answers.coax.channels.map((l) => [l.id, l]));
+  const answers = useAnswers("coax");
+  const channels = new Map(answers.coax.channels.map((l) => [l.id, l]));
   const thin = (group: string) =>
     [...cells]
       .filter((c) => channels.get(c.carrier)?.group === group && c.margin.value != null)
@@ -227,8 +247,8 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
 
 /** The carrier that echoes lift and lower most. */
 function Ripple({ cells }: { cells: { carrier: string; ripple: Gauge }[] }) {
-  const { view } = useJob();
-  const channels = new Map(view.answers.coax.channels.map((l) => [l.id, l]));
+  const answers = useAnswers("coax");
+  const channels = new Map(answers.coax.channels.map((l) => [l.id, l]));
   const most = [...cells]
     .filter((c) => c.ripple.value != null)
     .sort((a, b) => b.ripple.value! - a.ripple.value!)[0];
@@ -245,8 +265,8 @@ function Ripple({ cells }: { cells: { carrier: string; ripple: Gauge }[] }) {
 }
 
 function Powering({ part }: { part: string }) {
-  const { view } = useJob();
-  const coax = view.answers.coax;
+  const answers = useAnswers("coax");
+  const coax = answers.coax;
   const names = new Map(coax.parts.map((p) => [p.id, p.name]));
   const feeds = coax.feeds.filter((f) => f.consumer === part || f.supply === part);
   const supply = coax.supplies.find((s) => s.part === part);

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Choice } from "../../parts/Value";
 import { type Channel, client } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJobId, useView } from "../../service/job";
 import { told } from "../../service/refusals";
 import { Say, useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
@@ -17,17 +17,18 @@ export function Staircase({
   channels: Channel[];
   start: string;
 }) {
-  const { view } = useJob();
+  const jobId = useJobId();
+  const revision = useView((view) => view.revision);
   const at = useShown();
   const [chosen, choose] = useState<string | null>(null);
   const carrier = channels.some((l) => l.id === chosen) ? chosen! : start;
   const terms = useQuery({
-    queryKey: ["terms", view.id, view.revision, part, carrier],
+    queryKey: ["terms", jobId, revision, part, carrier],
     placeholderData: (old) => old,
     queryFn: () =>
       told(
         client.GET("/api/jobs/{job_id}/parts/{row_id}/terms", {
-          params: { path: { job_id: view.id, row_id: part }, query: { carrier } },
+          params: { path: { job_id: jobId, row_id: part }, query: { carrier } },
         }),
       ),
   });
@@ -113,7 +114,7 @@ export function Staircase({
                       <rect
                         x="4"
                         y="4"
-                        width={Math.max(56 * 10 ** ((cn - t.cn_db) / 10), 1)}
+                        width={Math.max(56 * t.share, 1)}
                         height="5"
                         fill="var(--color-rail)"
                       />

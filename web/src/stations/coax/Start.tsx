@@ -1,27 +1,29 @@
-import { useJob } from "../../service/job";
+import { useJob, useWrites } from "../../service/job";
 import { antennasOf } from "../antennas";
 
-/** Antennas that are not in the run yet: start a run at each. */
-export function Start() {
-  const { view, change, select } = useJob();
-  const placed = new Set((view.job.parts ?? []).map((p) => p.antenna));
-  const antennas = antennasOf(view.job);
+/** Antennas that are not in the run yet: start the network at each. */
+export function Start({ onAdded }: { onAdded: (part: string) => void }) {
+  const { make } = useWrites();
+  const job = useJob("arrays", "dishes", "parts");
+  const placed = new Set((job.parts ?? []).map((p) => p.antenna));
+  const antennas = antennasOf(job);
   const left = antennas.filter((a) => !placed.has(a.id));
   if (!left.length) {
-    return antennas.length || (view.job.parts ?? []).length ? null : (
+    return antennas.length || (job.parts ?? []).length ? null : (
       <p className="m-0 mb-3">No antenna yet: add one at Mast, then start the run here.</p>
     );
   }
   const start = async (antenna: string, type: string) => {
-    const ids = (view.job.parts ?? []).map((p) => Number(p.id.slice(1)));
-    const said = await change({
+    const done = await make({
       verb: "insert",
       type,
       antenna,
       cable: "rg6",
       length_m: 0.5,
+      called: "$new",
     });
-    if (!said) select(`p${Math.max(0, ...ids) + 1}`);
+    const added = done.named.$new;
+    if (added) onAdded(added);
   };
   return (
     <ul className="m-0 mb-3 list-none p-0 text-dense">

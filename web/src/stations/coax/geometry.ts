@@ -1,4 +1,4 @@
-import type { Link, PartPlace, PartView } from "../../service/client";
+import type { Link, PartPlace } from "../../service/client";
 
 export const ROW = 32;
 export const TOP = 84;
@@ -75,33 +75,12 @@ export function strandsOf(links: Link[], places: Map<string, PartPlace>) {
   return found;
 }
 
-/** Cables on the way from the sources to a part. */
-export function routeTo(part: string, links: Link[]): Set<string> {
-  const route = new Set<string>();
-  const pending = [part];
-  while (pending.length) {
-    const here = pending.pop();
-    for (const k of links)
-      if (k.to_part === here && !route.has(k.id)) {
-        route.add(k.id);
-        pending.push(k.from_part);
-      }
-  }
-  return route;
-}
-
 /** The neighbour of a part in a direction, along cables for left and right. */
-export function neighbour(
-  key: string,
-  part: string,
-  places: PartPlace[],
-  links: Link[],
-  parts: PartView[],
-): string | null {
-  if (key === "ArrowLeft") return links.find((k) => k.to_part === part)?.from_part ?? null;
-  if (key === "ArrowRight") return links.find((k) => k.from_part === part)?.to_part ?? null;
+export function neighbour(key: string, part: string, places: PartPlace[]): string | null {
   const here = places.find((p) => p.part === part);
-  if (!here) return parts[0]?.id ?? null;
+  if (!here) return places[0]?.part ?? null;
+  if (key === "ArrowLeft") return here.before ?? null;
+  if (key === "ArrowRight") return here.after ?? null;
   const peers = places
     .filter((p) => p.leaf === here.leaf && (p.leaf || Math.abs(p.column - here.column) < 1))
     .sort((a, b) => a.top - b.top);

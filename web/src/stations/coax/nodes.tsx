@@ -1,7 +1,7 @@
+import { memo } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateMark, WORD } from "../../instruments/StateMark";
-import type { GroupGauge, JobView, OutletView, PartPlace, PartView } from "../../service/client";
-import { useJob } from "../../service/job";
+import type { GroupGauge, OutletView, PartPlace, PartView } from "../../service/client";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { EarthFoot, Glyph } from "./Glyph";
@@ -14,10 +14,12 @@ export type NodeProps = {
   selected: boolean;
   onSelect: (part: string) => void;
   outlet?: OutletView;
-  feed?: { length_m: number };
   fromBar: number;
   /** Its branch stands as one line, with its name there. */
   folded?: boolean;
+  /** Several LNBs stand close: then the dish is left out and the names stand beside. */
+  crowded: boolean;
+  elevation?: number;
 };
 
 const BARS = ["grounding_block", "arrester", "splitter", "tap", "multiswitch", "combiner", "plate"];
@@ -124,22 +126,22 @@ export function Gauges({ groups, g, y }: { groups: GroupGauge[]; g: Geometry; y:
   });
 }
 
-/** Several LNBs on one dish stand close: then the dish is left out and the names stand beside. */
-function isCrowd(view: JobView, part: PartView, place: PartPlace, g: Geometry): boolean {
-  if (part.kind !== "lnb") return false;
-  const kinds = new Map(view.answers.coax.parts.map((p) => [p.id, p.kind]));
-  return view.answers.coax.layout.places.some(
-    (p) =>
-      p.part !== part.id &&
-      p.column === place.column &&
-      kinds.get(p.part) === "lnb" &&
-      Math.abs(g.y(p.top) - g.y(place.top)) < 70,
-  );
+/** LNBs of one dish that stand close to one another. */
+export function crowdOf(places: PartPlace[], parts: Map<string, PartView>, g: Geometry) {
+  const lnbs = places.filter((p) => parts.get(p.part)?.kind === "lnb");
+  const close = (a: PartPlace, b: PartPlace) =>
+    a !== b && a.column === b.column && Math.abs(g.y(a.top) - g.y(b.top)) < 70;
+  return new Set(lnbs.filter((a) => lnbs.some((b) => close(a, b))).map((p) => p.part));
 }
 
 /** The name of a part and its levels: drawn over all glyphs, so that no neighbour hides it. */
-export function TrunkName({ part, place, g }: Pick<NodeProps, "part" | "place" | "g">) {
-  const { view } = useJob();
+export const TrunkName = memo(function TrunkName({
+  part,
+  place,
+  g,
+  crowded,
+  places,
+}: Pick<NodeProps, "part" | "place" | "g" | "crowded"> & { places: PartPlace[] }) {
   const x = g.x(place.column);
   const top = g.y(place.top);
   const bottom = g.y(place.bottom);
@@ -153,7 +155,7 @@ export function TrunkName({ part, place, g }: Pick<NodeProps, "part" | "place" |
   const stepped =
     lower &&
     place.column % 2 === 1 &&
-    !view.answers.coax.layout.places.some(
+    !places.some(
       (p) =>
         p.part !== part.id &&
         Math.abs(p.column - place.column) <= 1 &&
@@ -168,12 +170,12 @@ export function TrunkName({ part, place, g }: Pick<NodeProps, "part" | "place" |
       : stepped
         ? over + raised + 14
         : over;
-  return isCrowd(view, part, place, g) ? (
+  return crowded ? (
     <Beside part={part} x={x - 16} y={(top + bottom) / 2} />
   ) : (
     <TrunkLabel part={part} x={x} y={labelY} anchor={place.column === 0 ? "start" : "middle"} />
   );
-}
+});
 
 /** One device for several lines: its glyph in each of them, in one housing. */
 function Lines({ part, rows }: { part: PartView; rows: number[] }) {
@@ -209,8 +211,7 @@ function portsByRow(rows: (number | null)[]): [number, string][] {
   return [...found].map(([r, n]) => [r, n.length > 1 ? `×${n.length}` : `${n[0]}`]);
 }
 
-export function Trunk({ part, place, g, selected }: NodeProps) {
-  const { view } = useJob();
+export function Trunk({ part, place, g, selected, crowded, elevation }: NodeProps) {
   const x = g.x(place.column);
   const top = g.y(place.top);
   const bottom = g.y(place.bottom);
@@ -218,10 +219,6 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
   const w = barWidth(part);
   const middle = (top + bottom) / 2;
   const below = part.kind === "lnb";
-  const crowd = isCrowd(view, part, place, g);
-  const aim = view.answers.aim.aims.find(
-    (a) => (view.job.parts ?? []).find((q) => q.id === part.id)?.antenna === a.antenna,
-  );
   return (
     <g>
       {bar ? (
@@ -272,7 +269,7 @@ export function Trunk({ part, place, g, selected }: NodeProps) {
           {place.in_rows.length > 1 ? (
             <Lines part={part} rows={place.in_rows.map((r) => g.y(r) - middle)} />
           ) : (
-            <Glyph kind={part.kind} elevation={aim?.elevation_deg} bare={crowd} />
+            <Glyph kind={part.kind} elevation={elevation} bare={crowded} />
           )}
           {selected && (
             <rect

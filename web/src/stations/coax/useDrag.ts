@@ -11,7 +11,7 @@ export function useDrag(lead: (part: string, after: string) => void) {
     return { x: e.clientX - box.left, y: e.clientY - box.top };
   };
   const partAt = (e: React.PointerEvent) =>
-    document.elementFromPoint(e.clientX, e.clientY)?.getAttribute("data-run") ?? null;
+    document.elementFromPoint(e.clientX, e.clientY)?.getAttribute("data-part") ?? null;
   return {
     line: drag?.far ? drag : null,
     onPointerDown: (e: React.PointerEvent<SVGSVGElement>) => {

@@ -1,11 +1,11 @@
 import { useMemo } from "react";
 import { useCatalogue } from "../../catalogue/useWorkshop";
-import { useJob } from "../../service/job";
+import { useView } from "../../service/job";
 
 /** The workshop's catalogue with what the job carries of its own in place of it. */
 export function useStock() {
   const shop = useCatalogue();
-  const { own } = useJob().view.answers.stock;
+  const own = useView((view) => view.answers.stock.own);
   return useMemo(
     () =>
       shop && {

@@ -1,12 +1,12 @@
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import { useJob } from "../../service/job";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 /** What was seen of overhead lines, where it is seen. */
 export function Overhead() {
-  const { view } = useJob();
-  const { earth: write } = useWrites();
-  const e = view.job.earth!;
+  const job = useJob("earth");
+  const { earth: write } = useStationWrites();
+  const e = job.earth!;
   const near = e.overhead_lines === "near";
   return (
     <div className="grid gap-1 pb-2">
@@ -47,9 +47,9 @@ export function Overhead() {
 
 /** Who made a line dead, and who of us was told. */
 export function LineDead() {
-  const { view } = useJob();
-  const { earth: write } = useWrites();
-  const e = view.job.earth!;
+  const job = useJob("earth");
+  const { earth: write } = useStationWrites();
+  const e = job.earth!;
   return (
     <span className="grid gap-1">
       <span>

@@ -2,20 +2,21 @@ import { TriangleAlert } from "lucide-react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
+import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, Tick } from "../../parts/Value";
-import { useJob } from "../../service/job";
-import { Problems } from "../../shell/Problems";
+import { useAnswers, useJob } from "../../service/job";
 import { Say, useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { BondRows } from "./BondRows";
 import { LineDead, OVERHEAD } from "./Overhead";
 
 export default function EarthPlan() {
-  const { view } = useJob();
-  const { earth: write } = useWrites();
-  const { earth } = view.answers;
-  const e = view.job.earth!;
+  const job = useJob("earth");
+  const { earth } = useAnswers("earth");
+  const { earth: write } = useStationWrites();
+
+  const e = job.earth!;
   const needed = earth.bonds.filter((b) => b.needed);
   const good = needed.filter((b) => b.state === "in").length;
   return (
@@ -159,10 +160,11 @@ const LINE = "m-0 flex justify-between border-line border-b py-1.5";
 
 /** How the antennas stand to roof and wall: from the roof edge where it is known, else as typed. */
 function Shelter() {
-  const { view } = useJob();
-  const write = useWrites();
-  const { earth } = view.answers;
-  const e = view.job.earth!;
+  const job = useJob("earth", "site");
+  const { earth } = useAnswers("earth");
+  const write = useStationWrites();
+
+  const e = job.earth!;
   const at = useShown();
   const told = (m: number) => textOf({ value: m, unit: "m", digits: 1 }, at);
   return (
@@ -171,7 +173,7 @@ function Shelter() {
         Roof edge above ground{" "}
         <NumberField
           label="Roof edge above ground"
-          value={view.job.site?.roof_edge_m}
+          value={job.site?.roof_edge_m}
           unit="m"
           placeholder="unknown"
           commit={(t) => write.site({ roof_edge_m: t })}
@@ -211,10 +213,11 @@ function Shelter() {
 
 /** The house's own lightning protection, and the antenna's own electrode. */
 function Lightning() {
-  const { view } = useJob();
-  const { earth: write } = useWrites();
-  const { earth } = view.answers;
-  const e = view.job.earth!;
+  const job = useJob("earth");
+  const { earth } = useAnswers("earth");
+  const { earth: write } = useStationWrites();
+
+  const e = job.earth!;
   return (
     <>
       <p className={LINE}>
@@ -292,10 +295,11 @@ const KINDS = [
 
 /** The antenna's own electrode: its kind, how long, how many, in what ground, and what it should read. */
 function Electrode() {
-  const { view } = useJob();
-  const { earth: write } = useWrites();
-  const { earth } = view.answers;
-  const e = view.job.earth!;
+  const job = useJob("earth");
+  const { earth } = useAnswers("earth");
+  const { earth: write } = useStationWrites();
+
+  const e = job.earth!;
   const at = useShown();
   const kind = e.electrode_kind ?? "unknown";
   return (

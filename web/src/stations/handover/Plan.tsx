@@ -1,26 +1,29 @@
 import { useQuery } from "@tanstack/react-query";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
+import { Problems } from "../../parts/Problems";
 import { TextField, Tick } from "../../parts/Value";
 import { client, type Section } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useJobId, useView } from "../../service/job";
 import { told } from "../../service/refusals";
-import { Problems } from "../../shell/Problems";
 import { Say, useShown } from "../../units/showing";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 export default function HandoverPlan() {
-  const { view } = useJob();
-  const { handover: write } = useWrites();
-  const { handover, readings } = view.answers;
+  const job = useJob("handover", "name", "place");
+  const { handover, readings } = useAnswers("handover", "readings");
+  const jobId = useJobId();
+  const revision = useView((view) => view.revision);
+  const { handover: write } = useStationWrites();
+
   const at = useShown();
   const sheet = useQuery({
-    queryKey: ["sheet", view.id, view.revision],
+    queryKey: ["sheet", jobId, revision],
     placeholderData: (old: Section[] | undefined) => old,
     queryFn: () =>
-      told(client.GET("/api/jobs/{job_id}/sheet", { params: { path: { job_id: view.id } } })),
+      told(client.GET("/api/jobs/{job_id}/sheet", { params: { path: { job_id: jobId } } })),
   });
-  const h = view.job.handover!;
+  const h = job.handover!;
   return (
     <>
       <div className="no-print">
@@ -45,13 +48,13 @@ export default function HandoverPlan() {
           <div className="flex flex-wrap items-center gap-2">
             <a
               className="copper-button no-underline"
-              href={`/api/jobs/${view.id}/sheet.pdf?units=${at.units}&level=${at.level}`}
+              href={`/api/jobs/${jobId}/sheet.pdf?units=${at.units}&level=${at.level}`}
               target="_blank"
               rel="noreferrer"
             >
               Job sheet as PDF
             </a>
-            <a className="plain-button no-underline" href={`/api/jobs/${view.id}/export`} download>
+            <a className="plain-button no-underline" href={`/api/jobs/${jobId}/export`} download>
               Export the job
             </a>
           </div>
@@ -95,8 +98,8 @@ export default function HandoverPlan() {
           aria-label="Job sheet"
           className="mx-auto max-w-[794px] border border-line bg-sheet px-14 py-12 max-md:px-4 print:border-0 print:p-0"
         >
-          <h2 className="m-0 font-bold text-large leading-8">{view.job.name}</h2>
-          <p className="m-0 mb-4 text-quiet">Job sheet. {view.job.place}</p>
+          <h2 className="m-0 font-bold text-large leading-8">{job.name}</h2>
+          <p className="m-0 mb-4 text-quiet">Job sheet. {job.place}</p>
           {(sheet.data ?? []).map((s) => (
             <Part key={s.title} s={s} />
           ))}

@@ -10,11 +10,11 @@ const KINDS = [
 
 /** Hang another antenna, for a target. */
 export function AddAntenna() {
-  const { view } = useJob();
+  const job = useJob("targets");
   const rows = { dish: useRows("dishes"), array: useRows("arrays") };
   const [kind, setKind] = useState<"dish" | "array">("dish");
   const [target, setTarget] = useState("");
-  const targets = (view.job.targets ?? []).map((t) => [t.id, t.name] as const);
+  const targets = (job.targets ?? []).map((t) => [t.id, t.name] as const);
   const add = () => {
     const count = rows[kind].rows.length + 1;
     const name = `${kind === "dish" ? "Dish" : "Array"}${count > 1 ? ` ${count}` : ""}`;

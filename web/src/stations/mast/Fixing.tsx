@@ -1,20 +1,9 @@
 import type { ReactNode } from "react";
 import { BEHIND } from "../../parts/behind";
 import { Choice } from "../../parts/Value";
-import { useJob } from "../../service/job";
-import { useWrites } from "../edits";
+import { useAnswers, useJob } from "../../service/job";
+import { useStationWrites } from "../edits";
 
-const FIXINGS = [
-  ["wall", "wall, brackets"],
-  ["eave", "eave, brackets"],
-  ["balcony", "balcony, brackets"],
-  ["chimney", "chimney, straps"],
-  ["roof", "roof, foot on the rafter"],
-  ["jpole", "J-pole on a foot plate"],
-  ["pole", "pole in the ground"],
-  ["ballast", "flat roof, ballast"],
-  ["loft", "loft"],
-] as const;
 const BASES = [
   ["unknown", "not said yet"],
   ["concrete", "concrete"],
@@ -34,86 +23,71 @@ type Field = (
 
 /** What the mast stands on, and the figures that this kind of mount has. */
 export function Fixing({ field }: { field: unknown }) {
-  const { view } = useJob();
-  const { mast: write } = useWrites();
-  const m = view.job.mast!;
-  const rig = view.job.rig?.kind ?? "none";
+  const { mast: m } = useJob("mast");
+  const { mast } = useAnswers("mast");
+  const { mast: write } = useStationWrites();
   const at = field as (...of: Parameters<Field>) => ReactNode;
+  const has = (key: string) => mast.fields.includes(key);
   const put = (
     label: string,
     key: keyof typeof m,
     unit: "m" | "mm" | "n" | "nm" | "kg" | "count",
     digits = 0,
-  ) => at(label, key as never, unit, digits);
-  const fixing = m.fixing ?? "wall";
-  const onFoot = fixing === "roof" || fixing === "jpole";
-  const bolted = ["wall", "eave", "balcony", "roof", "jpole"].includes(fixing);
-  if (rig === "vehicle") return <p className="m-0 py-1 text-quiet">Stands on a vehicle’s roof.</p>;
-  const ballast = (
-    <>
-      {put("Ballast", "ballast_kg", "kg")}
-      {put("Side of the foot", "foot_m", "m", 2)}
-    </>
-  );
-  if (rig === "tripod")
-    return (
-      <>
-        <p className="m-0 border-line border-b py-1 text-quiet">Stands on a tripod.</p>
-        {ballast}
-      </>
-    );
+  ) => has(key) && at(label, key as never, unit, digits);
+  const chosen = mast.kinds.some((k) => k.key === mast.kind);
+  // One foot has one set of bolts.
+  const onFoot = !has("held_m") || !has("standoff_m");
   return (
     <>
-      <Line label="Fixed to">
-        <Choice
-          label="Fixed to"
-          value={fixing}
-          options={FIXINGS}
-          onChange={(v) => write({ fixing: v })}
-          width={190}
-        />
-      </Line>
-      {bolted && (
-        <>
-          <Line label="Bolts hold in">
-            <Choice
-              label="Bolts hold in"
-              value={m.base ?? "unknown"}
-              options={BASES}
-              onChange={(base) => write({ base })}
-              width={190}
-            />
-          </Line>
-          {put(onFoot ? "Bolts of the foot" : "Bolts at each bracket", "bolts", "count")}
-          {put("Bolt", "bolt_mm", "mm")}
-          {put("Bolts apart, sideways", "bolts_apart_m", "m", 2)}
-          {fixing === "jpole" && put("Bolts apart, upright", "rows_apart_m", "m", 2)}
-          {fixing !== "roof" && put("Mast off the wall", "standoff_m", "m", 2)}
-          {put("A bolt bears, pulled", "bolt_pull_n", "n")}
-          {put("A bolt bears, across", "bolt_shear_n", "n")}
-          {put("Torque of the bolts", "bolt_torque_nm", "nm")}
-          {fixing !== "roof" && (
-            <Line label="Behind the holes">
-              <Choice
-                label="Behind the holes"
-                value={m.behind ?? "unknown"}
-                options={BEHIND}
-                onChange={(behind) => write({ behind })}
-                width={190}
-              />
-            </Line>
-          )}
-        </>
+      {chosen ? (
+        <Line label="Fixed to">
+          <Choice
+            label="Fixed to"
+            value={m.fixing ?? "wall"}
+            options={mast.kinds.map((k) => [k.key as "wall", k.name] as const)}
+            onChange={(fixing) => write({ fixing })}
+            width={190}
+          />
+        </Line>
+      ) : (
+        <p className="m-0 border-line border-b py-1 text-quiet">Stands on {mast.mount}.</p>
       )}
-      {fixing === "ballast" && ballast}
-      {fixing === "pole" && (
-        <>
-          {put("Pole in the ground", "buried_m", "m", 2)}
-          {put("Footing, across", "footing_mm", "mm")}
-        </>
+      {has("base") && (
+        <Line label="Bolts hold in">
+          <Choice
+            label="Bolts hold in"
+            value={m.base ?? "unknown"}
+            options={BASES}
+            onChange={(base) => write({ base })}
+            width={190}
+          />
+        </Line>
       )}
-      <Guys put={put} />
-      {fixing !== "loft" && put("Ice, thick", "ice_mm", "mm")}
+      {put(onFoot ? "Bolts of the foot" : "Bolts at each bracket", "bolts", "count")}
+      {put("Bolt", "bolt_mm", "mm")}
+      {put("Bolts apart, sideways", "bolts_apart_m", "m", 2)}
+      {put("Bolts apart, upright", "rows_apart_m", "m", 2)}
+      {put("Mast off the wall", "standoff_m", "m", 2)}
+      {put("A bolt bears, pulled", "bolt_pull_n", "n")}
+      {put("A bolt bears, across", "bolt_shear_n", "n")}
+      {put("Torque of the bolts", "bolt_torque_nm", "nm")}
+      {has("behind") && (
+        <Line label="Behind the holes">
+          <Choice
+            label="Behind the holes"
+            value={m.behind ?? "unknown"}
+            options={BEHIND}
+            onChange={(behind) => write({ behind })}
+            width={190}
+          />
+        </Line>
+      )}
+      {put("Ballast", "ballast_kg", "kg")}
+      {put("Side of the foot", "foot_m", "m", 2)}
+      {put("Pole in the ground", "buried_m", "m", 2)}
+      {put("Footing, across", "footing_mm", "mm")}
+      {has("guys") && <Guys at={at} />}
+      {put("Ice, thick", "ice_mm", "mm")}
       {put("Crew", "crew", "count")}
     </>
   );
@@ -139,20 +113,15 @@ const ANCHORED = [
 ] as const;
 
 /** Guys: how many, where they are tied and anchored, of which rope, and what holds their anchors. */
-function Guys({
-  put,
-}: {
-  put: (
+function Guys({ at }: { at: (...of: Parameters<Field>) => ReactNode }) {
+  const { mast: m } = useJob("mast");
+  const { mast: write } = useStationWrites();
+  const put = (
     label: string,
     key: "guy_m" | "guy_out_m" | "guy_mm" | "guy_anchor_n",
     unit: "m" | "mm" | "n",
-    digits?: number,
-  ) => ReactNode;
-}) {
-  const { view } = useJob();
-  const { mast: write } = useWrites();
-  const m = view.job.mast!;
-  if (m.fixing === "loft") return null;
+    digits = 0,
+  ) => at(label, key as never, unit, digits);
   return (
     <>
       <Line label="Guys">

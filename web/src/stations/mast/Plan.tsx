@@ -2,17 +2,17 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MastPicture } from "../../instruments/MastPicture";
+import { Problems } from "../../parts/Problems";
 import { RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Antenna } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { type Typed, useRows } from "../../service/rows";
-import { Problems } from "../../shell/Problems";
-import { useSettings } from "../../shell/settings";
+import { useProfiles } from "../../service/settings";
 import { Say, useShown } from "../../units/showing";
 import { shown, textOf, unitName } from "../../units/units";
 import { antennasOf } from "../antennas";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { AddAntenna } from "./AddAntenna";
 import { Fixing } from "./Fixing";
 
@@ -27,21 +27,16 @@ const WHERE: Record<string, string> = {
 };
 
 export default function MastPlan() {
-  const { view } = useJob();
-  const { mast: write } = useWrites();
-  const { mast } = view.answers;
-  const m = view.job.mast!;
-  const antennas = antennasOf(view.job);
-  const { profiles } = useSettings();
-  const regions = profiles.find((p) => p.key === view.job.profile)?.wind.regions ?? [];
+  const job = useJob("arrays", "dishes", "mast", "profile");
+  const { mast } = useAnswers("mast");
+  const { mast: write } = useStationWrites();
+
+  const m = job.mast!;
+  const antennas = antennasOf(job);
+  const profiles = useProfiles();
+  const regions = profiles.find((p) => p.key === job.profile)?.wind.regions ?? [];
   const at = useShown();
-  const portable = (view.job.rig?.kind ?? "none") !== "none";
-  const top = Math.max(0.1, ...antennas.map((a) => a.on_mast_m ?? 0));
-  const free = portable ? Math.max(view.job.site?.mount_height_m ?? 0, top) : (m.length_m ?? 3);
-  const onPlate = m.fixing === "jpole";
-  const clamped = m.fixing === "pole" ? m.buried_m : onPlate ? 0 : m.held_m;
-  const held = portable ? free - top : (clamped ?? 0);
-  const kind = portable ? view.job.rig!.kind! : (m.fixing ?? "wall");
+  const has = (key: string) => mast.fields.includes(key);
   const field = (
     label: string,
     key: keyof typeof m,
@@ -68,7 +63,7 @@ export default function MastPlan() {
         <Answer title="of the limit" more="the graver of fixing and tube" state={mast.state}>
           <BigFigure value={mast.percent} unit="pct" digits={0} />
         </Answer>
-        <Answer title={WHERE[kind] ?? "moment at the upper bracket"} more={mast.moment_origin} wide>
+        <Answer title={WHERE[mast.kind] ?? "moment at the upper bracket"} more={mast.moment_origin} wide>
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
           <BracketGauge gauge={mast.moment} width={130} height={18} />
         </Answer>
@@ -90,27 +85,24 @@ export default function MastPlan() {
         <MastPicture
           answer={mast}
           antennas={antennas}
-          free={Math.max(free - held, 0)}
-          held={held}
+          free={mast.free_m}
+          held={mast.held_m}
           outer={m.outer_mm ?? 48}
-          kind={kind}
+          kind={mast.kind}
           guys={
             m.guys && m.guy_m
               ? {
                   up: m.guy_m,
                   out: m.guy_out_m ?? 2,
-                  down: m.fixing === "pole" ? 0 : Math.max(held, 0),
+                  down: mast.kind === "pole" ? 0 : mast.held_m,
                 }
               : null
           }
         />
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />
-          {!portable && field("Tube length", "length_m", "m", 2)}
-          {!portable &&
-            m.fixing !== "pole" &&
-            !onPlate &&
-            field("Held between brackets", "held_m", "m", 2)}
+          {has("length_m") && field("Tube length", "length_m", "m", 2)}
+          {has("held_m") && field("Held between brackets", "held_m", "m", 2)}
           {field("Tube diameter", "outer_mm", "mm")}
           {field("Tube wall", "wall_mm", "mm")}
           {field("Yield strength", "yield_mpa", "mpa", 0)}
@@ -182,7 +174,7 @@ export default function MastPlan() {
             digits={0}
             note="yield strength over 1.5"
           />
-          {mast.held.value != null && held > 0 && (
+          {mast.held.value != null && mast.held_m > 0 && (
             <GaugeLine
               name="Held between brackets"
               gauge={mast.held}
@@ -209,12 +201,13 @@ export default function MastPlan() {
 }
 
 function Row({ a }: { a: Antenna }) {
-  const { view } = useJob();
+  const job = useJob("targets");
+  const answers = useAnswers("mast");
   const rows = { dish: useRows("dishes"), array: useRows("arrays") }[a.kind];
   const at = useShown();
-  const load = view.answers.mast.loads.find((l) => l.antenna === a.id);
-  const weight = view.answers.mast.weights.find((w) => w.name === a.name);
-  const targets = view.job.targets ?? [];
+  const load = answers.mast.loads.find((l) => l.antenna === a.id);
+  const weight = answers.mast.weights.find((w) => w.name === a.name);
+  const targets = job.targets ?? [];
   const set = (body: Typed<Antenna>) => rows.set(a.id, body);
   const remove = () => rows.remove(a.id);
   return (

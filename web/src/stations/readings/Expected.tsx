@@ -1,12 +1,12 @@
 import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { emptied } from "../../parts/emptied";
 import { RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, Why } from "../../parts/Value";
 import type { ExpectedOutlet, Refusal } from "../../service/client";
 import { useExpected } from "../../service/pages";
 import { useRows } from "../../service/rows";
-import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 

@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
+import { PageTabs, usePageOf } from "../../parts/Pages";
+import { Problems } from "../../parts/Problems";
 import { Choice, NumberField } from "../../parts/Value";
 import type { Channel, ReadingCell, ReadingRow } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { useMeterRows } from "../../service/rows";
-import { PageTabs, usePageOf } from "../../shell/Pages";
-import { Problems } from "../../shell/Problems";
 import { useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
 import { Expected } from "./Expected";
@@ -35,11 +35,12 @@ export default function ReadingsPlan() {
 }
 
 function Grid() {
-  const { view } = useJob();
+  const job = useJob("targets");
+  const answers = useAnswers("coax", "readings");
   const [mode, setMode] = useState<Mode>("level");
-  const r = view.answers.readings;
-  const channels = view.answers.coax.channels;
-  const targets = new Map((view.job.targets ?? []).map((t) => [t.id, t.name]));
+  const r = answers.readings;
+  const channels = answers.coax.channels;
+  const targets = new Map((job.targets ?? []).map((t) => [t.id, t.name]));
   const heads = channels.reduce<{ target: string; count: number }[]>((all, l) => {
     const last = all[all.length - 1];
     if (last?.target === l.target) last.count += 1;

@@ -2,7 +2,7 @@ import { StateMark } from "../../instruments/StateMark";
 import { Opens, Waiting } from "../../parts/Opens";
 import { Cell, Head } from "../../parts/table";
 import type { KitView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJob, useJobId } from "../../service/job";
 import { useKit } from "../../service/pages";
 import { Say, useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
@@ -28,7 +28,7 @@ export function Kit() {
 }
 
 function Whole() {
-  const { view } = useJob();
+  const jobId = useJobId();
   const { data, error } = useKit();
   const { units } = useShown();
   if (!data) return <Waiting error={error} />;
@@ -36,14 +36,10 @@ function Whole() {
   return (
     <div className="grid gap-4 pt-2">
       <p className="m-0 flex flex-wrap items-baseline gap-x-6 gap-y-1">
-        <a className="plain-button" href={`/api/jobs/${view.id}/kit.csv`} download>
+        <a className="plain-button" href={`/api/jobs/${jobId}/kit.csv`} download>
           List, CSV
         </a>
-        <a
-          className="plain-button"
-          href={`/api/jobs/${view.id}/labels.pdf?units=${units}`}
-          download
-        >
+        <a className="plain-button" href={`/api/jobs/${jobId}/labels.pdf?units=${units}`} download>
           Labels, PDF
         </a>
         <span className="text-quiet">
@@ -95,8 +91,8 @@ function Came({ state, note }: { state: string; note: string }) {
 
 function Line({ need }: { need: KitView["needs"][number] }) {
   const at = useShown();
-  const { view } = useJob();
-  const seen = (view.job.seen ?? []).find((s) => s.step === "site.kit" && s.thing === need.key);
+  const job = useJob("seen");
+  const seen = (job.seen ?? []).find((s) => s.step === "site.kit" && s.thing === need.key);
   const figure = (value: number) =>
     textOf({ value, unit: need.unit, digits: need.unit === "m" ? 1 : 0 }, at);
   return (

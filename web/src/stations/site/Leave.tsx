@@ -2,7 +2,7 @@ import { Title } from "../../parts/table";
 import { Choice, TextField } from "../../parts/Value";
 import { useJob } from "../../service/job";
 import { usePaths } from "../../service/pages";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 const LEAVES = [
   ["unasked", "not asked yet"],
@@ -14,10 +14,10 @@ const LEAVES = [
 
 /** Leave of owner or association, with the rule that protects small antennas as a question. */
 export function Leave() {
-  const { view } = useJob();
-  const { site: write } = useWrites();
+  const job = useJob("site");
+  const { site: write } = useStationWrites();
   const { data } = usePaths();
-  const site = view.job.site!;
+  const site = job.site!;
   return (
     <section aria-label="Leave to put it up" className="max-w-4xl text-dense">
       <Title>Leave to put it up</Title>

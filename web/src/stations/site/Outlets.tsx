@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
+import { emptied } from "../../parts/emptied";
 import { AddRow, NewText, RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
 import type { Job, Outlet } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { type Typed, useRows } from "../../service/rows";
-import { emptied } from "../../shell/emptied";
 
 const WANTS = [
   ["none", "no"],
@@ -15,10 +15,10 @@ const WANTS = [
 
 /** Outlets with floor and wanted services. */
 export function Outlets() {
-  const { view } = useJob();
+  const job = useJob("company", "outlets", "targets");
   const outlets = useRows("outlets");
-  const rows = view.job.outlets ?? [];
-  const line = hasLine(view.job);
+  const rows = job.outlets ?? [];
+  const line = hasLine(job);
   const [name, setName] = useState("");
   const [floor, setFloor] = useState("");
   const add = async () => {
@@ -56,17 +56,18 @@ export function Outlets() {
   );
 }
 
-function hasLine(job: Job): boolean {
+function hasLine(job: Pick<Job, "company" | "targets">): boolean {
   return (
     (job.company?.plan ?? "none") !== "none" || (job.targets ?? []).some((t) => t.kind === "line")
   );
 }
 
 function Row({ o }: { o: Outlet }) {
-  const { view } = useJob();
-  const line = hasLine(view.job);
+  const job = useJob("company", "targets");
+  const answers = useAnswers("outlets");
+  const line = hasLine(job);
   const outlets = useRows("outlets");
-  const state = view.answers.outlets[o.id] ?? "todo";
+  const state = answers.outlets[o.id] ?? "todo";
   const set = (body: Typed<Outlet>) => outlets.set(o.id, body);
   const remove = () => outlets.remove(o.id);
   return (

@@ -3,11 +3,11 @@ import { useState } from "react";
 import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal } from "../../service/client";
 import { isRefusal, send, told } from "../../service/refusals";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 /** Towns by name, offline; a stand-in for an address search. */
 export function PlaceSearch() {
-  const { site: write } = useWrites();
+  const { site: write } = useStationWrites();
   const [query, setQuery] = useState("");
   const wanted = query.trim();
   const found = useQuery({
@@ -63,7 +63,7 @@ type Waypoint = { name: string; position: string; good_to_m: number };
 
 /** A waypoint of a GPX file as the job's place. */
 function Waypoints() {
-  const { site: write } = useWrites();
+  const { site: write } = useStationWrites();
   const [places, setPlaces] = useState<Waypoint[]>([]);
   const [refused, refuse] = useState<Refusal | null>(null);
   const read = async (chosen: File) => {

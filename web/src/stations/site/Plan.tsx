@@ -1,25 +1,26 @@
 import { Answer, AnswerStrip, Digits } from "../../instruments/Figure";
 import { SitePlan } from "../../instruments/SitePlan";
+import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import { useJob } from "../../service/job";
-import { Problems } from "../../shell/Problems";
-import { useSettings } from "../../shell/settings";
+import { useAnswers, useJob } from "../../service/job";
+import { useProfiles } from "../../service/settings";
 import { useShown } from "../../units/showing";
 import { textOf } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { Kit } from "./Kit";
 import { Leave } from "./Leave";
 import { Outlets } from "./Outlets";
 import { PlaceSearch } from "./PlaceSearch";
 
 export default function SitePlanFace() {
-  const { view } = useJob();
-  const { site: write, head } = useWrites();
-  const { profiles } = useSettings();
+  const job = useJob("date", "name", "place", "profile", "site");
+  const { site } = useAnswers("site");
+  const { site: write, head } = useStationWrites();
+  const profiles = useProfiles();
   const at = useShown();
-  const { site } = view.answers;
-  const s = view.job.site!;
-  const profile = profiles.find((p) => p.key === view.job.profile);
+
+  const s = job.site!;
+  const profile = profiles.find((p) => p.key === job.profile);
   const line = (label: string, key: keyof typeof s, unit: "m" | "deg_true") => (
     <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">
       <dt>{label}</dt>
@@ -110,7 +111,7 @@ export default function SitePlanFace() {
             <dd className="m-0">
               <Choice
                 label="Practice"
-                value={view.job.profile ?? "europe"}
+                value={job.profile ?? "europe"}
                 options={profiles.map((p) => [p.key, p.name] as const)}
                 onChange={(key) => head({ profile: key })}
               />
@@ -121,7 +122,7 @@ export default function SitePlanFace() {
             <dd className="m-0">
               <TextField
                 label="Date"
-                value={view.job.date}
+                value={job.date}
                 width={92}
                 commit={(t) => head({ date: t })}
               />
@@ -132,7 +133,7 @@ export default function SitePlanFace() {
             <dd className="m-0">
               <TextField
                 label="Job name"
-                value={view.job.name}
+                value={job.name}
                 width={190}
                 commit={(t) => head({ name: t })}
               />
@@ -143,7 +144,7 @@ export default function SitePlanFace() {
             <dd className="m-0">
               <TextField
                 label="Place name"
-                value={view.job.place ?? ""}
+                value={job.place ?? ""}
                 width={190}
                 commit={(t) => head({ place: t })}
               />

@@ -3,16 +3,16 @@ import { useState } from "react";
 import { AddRow, NewChoice, NewText, RemoveButton, RemoveHead } from "../../parts/rows";
 import { FilePick, NumberField, TextField, Why } from "../../parts/Value";
 import { client, type Refusal } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJob, useJobId, useWrites } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { told } from "../../service/refusals";
 import { useRows } from "../../service/rows";
 
 /** The multiplexes or transponders of one target. */
 export function Carriers({ target, kind }: { target: string; kind: string }) {
-  const { view } = useJob();
+  const job = useJob("carriers");
   const carriers = useRows("carriers");
-  const rows = (view.job.carriers ?? []).filter((c) => c.target === target);
+  const rows = (job.carriers ?? []).filter((c) => c.target === target);
   const satellite = kind === "satellite";
   const set = (id: string, body: Record<string, string>) => carriers.set(id, body);
   const remove = (id: string) => carriers.remove(id);
@@ -167,11 +167,12 @@ function NewCarrier({ target, satellite }: { target: string; satellite: boolean 
 
 /** Carriers as CSV, in and out. */
 function CsvBar() {
-  const { view, edit } = useJob();
+  const { edit } = useWrites();
+  const jobId = useJobId();
   const [refused, refuse] = useState<Refusal | null>(null);
   return (
     <p className="m-0 mt-3 flex flex-wrap items-center gap-4 text-dense">
-      <a href={`/api/jobs/${view.id}/carriers.csv`} download>
+      <a href={`/api/jobs/${jobId}/carriers.csv`} download>
         Carriers as CSV
       </a>
       <FilePick

@@ -56,10 +56,10 @@ export function Echoes({ path }: { path: PathView }) {
 }
 
 function Timing({ path, first }: { path: PathView; first: MuxLine }) {
-  const { view } = useJob();
+  const job = useJob("carriers", "targets");
   const [targets, carriers] = [useRows("targets"), useRows("carriers")];
-  const target = (view.job.targets ?? []).find((t) => t.id === path.target);
-  const carrier = (view.job.carriers ?? []).find((c) => c.id === first.carrier);
+  const target = (job.targets ?? []).find((t) => t.id === path.target);
+  const carrier = (job.carriers ?? []).find((c) => c.id === first.carrier);
   return (
     <p className="m-0 mt-2">
       {path.name} sends{" "}

@@ -10,14 +10,14 @@ import type { LinkAnswer, LinkRow } from "../../service/client";
 import { useLink } from "../../service/pages";
 import { Say, useShown } from "../../units/showing";
 import { figureOf, shown, unitName } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { Bands } from "./Bands";
 import { useDish } from "./useDish";
 
 /** The link budget: is the dish large enough, in clear sky and in rain, and what every term costs. */
 export function Link() {
   const { dish, picker } = useDish();
-  const { dish: write } = useWrites();
+  const { dish: write } = useStationWrites();
   const { data, error } = useLink(dish?.id ?? null);
   const [open, setOpen] = useState<string | null>(null);
   if (!dish)

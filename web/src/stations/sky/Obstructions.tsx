@@ -1,7 +1,7 @@
 import { RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Obstruction } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { unitName } from "../../units/units";
@@ -23,9 +23,9 @@ const NATURES = [
 
 /** What is in the way, as rows; the last row takes one typed line. */
 export function Obstructions() {
-  const { view } = useJob();
+  const job = useJob("obstructions");
   const obstructions = useRows("obstructions");
-  const rows = view.job.obstructions ?? [];
+  const rows = job.obstructions ?? [];
   const at = useShown();
   const m = unitName("m", at);
   const add = (typed: string) => {
@@ -97,9 +97,9 @@ export function Obstructions() {
 }
 
 function Line({ row }: { row: Obstruction }) {
-  const { view } = useJob();
+  const answers = useAnswers("sky");
   const obstructions = useRows("obstructions");
-  const shape = view.answers.sky.skyline.find((s) => s.id === row.id);
+  const shape = answers.sky.skyline.find((s) => s.id === row.id);
   const set = (body: Record<string, string>) => obstructions.set(row.id, body);
   const remove = () => obstructions.remove(row.id);
   const cell = "py-1 text-right";

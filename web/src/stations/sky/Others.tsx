@@ -2,11 +2,11 @@ import { useState } from "react";
 import { RemoveButton } from "../../parts/rows";
 import { FilePick, NumberField, Tick, Why } from "../../parts/Value";
 import type { Refusal, Target } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useJobId, useView } from "../../service/job";
 import { fileTo } from "../../service/pages";
 import { useRows } from "../../service/rows";
 import { figureOf } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 /** What a satellite is like: its own tilt, its polarisation, how far its orbit swings. */
 export function Own({
@@ -60,11 +60,12 @@ export function Others() {
 }
 
 function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
-  const { view } = useJob();
+  const job = useJob("carriers", "targets");
+  const answers = useAnswers("sky");
   const targets = useRows("targets");
-  const rows = (view.job.targets ?? []).filter((t) => t.wanted === false && t.kind === kind);
+  const rows = (job.targets ?? []).filter((t) => t.wanted === false && t.kind === kind);
   if (!rows.length) return null;
-  const seen = new Map(view.answers.sky.neighbours.map((n) => [n.id, n]));
+  const seen = new Map(answers.sky.neighbours.map((n) => [n.id, n]));
   return (
     <details className="mt-2 text-dense">
       <summary className="font-semibold">
@@ -73,7 +74,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
       <ul className="m-0 list-none p-0">
         {rows.map((t) => {
           const n = seen.get(t.id);
-          const count = (view.job.carriers ?? []).filter((c) => c.target === t.id).length;
+          const count = (job.carriers ?? []).filter((c) => c.target === t.id).length;
           return (
             <li
               key={t.id}
@@ -114,10 +115,11 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
 
 /** Satellites with their transponders and everything's geometry, as open files in and out. */
 export function Lists() {
-  const { view } = useJob();
-  const { edit } = useWrites();
+  const jobId = useJobId();
+  const notes = useView((view) => view.notes);
+  const { edit } = useStationWrites();
   const [refused, refuse] = useState<Refusal | null>(null);
-  const at = `/api/jobs/${view.id}`;
+  const at = `/api/jobs/${jobId}`;
   return (
     <div className="mt-2 text-dense">
       <p className="m-0 flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -139,7 +141,7 @@ export function Lists() {
           )}
         </span>
       </p>
-      <Why refused={refused} left={view.notes} />
+      <Why refused={refused} left={notes} />
     </div>
   );
 }

@@ -4,7 +4,7 @@ import { AddRow, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table } from "../../parts/table";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Change, SpotLine } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useWrites } from "../../service/job";
 import { sameChange, useRows } from "../../service/rows";
 import { Say, useShown } from "../../units/showing";
 import { inUnit, shown, unitName } from "../../units/units";
@@ -17,8 +17,8 @@ export function Places({
   tried: Change | null;
   onTry: (change: Change | null) => void;
 }) {
-  const { view } = useJob();
-  const { spots, until, targets } = view.answers.sky;
+  const answers = useAnswers("sky");
+  const { spots, until, targets } = answers.sky;
   const at = useShown();
   const m = unitName("m", at);
   const wanted = targets.filter((t) => t.kind === "satellite").length;
@@ -83,9 +83,9 @@ function Place({
   tried: Change | null;
   onTry: (change: Change | null) => void;
 }) {
+  const { change: take } = useWrites();
   const spots = useRows("spots");
   const at = useShown();
-  const { change: take } = useJob();
   const mine = s.change ?? null;
   const set = (body: Record<string, string>) => spots.set(s.id ?? "", body);
   const field = (key: "distance_m" | "height_m" | "cable_m", label: string, to: string) =>
@@ -229,8 +229,8 @@ function Like({
   name: string;
   set: (body: Record<string, string>) => unknown;
 }) {
-  const { view } = useJob();
-  const row = (view.job.spots ?? []).find((s) => s.id === spot);
+  const job = useJob("spots");
+  const row = (job.spots ?? []).find((s) => s.id === spot);
   if (!row) return null;
   return (
     <span className="flex flex-wrap items-baseline gap-x-4 gap-y-1">

@@ -1,13 +1,13 @@
 import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
+import { PageTabs, usePageOf } from "../../parts/Pages";
 import { NumberField, TextField } from "../../parts/Value";
 import type { Change } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { usePreview, useSun } from "../../service/pages";
 import { sameChange, useRows } from "../../service/rows";
-import { PageTabs, usePageOf } from "../../shell/Pages";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { Frequencies } from "./Frequencies";
 import { Link } from "./Link";
 import { Obstructions } from "./Obstructions";
@@ -29,11 +29,12 @@ const PAGES = [
 ];
 
 export default function SkyPlan() {
-  const { view } = useJob();
-  const { sky, aim } = view.answers;
+  const job = useJob("date");
+  const { sky, aim } = useAnswers("sky", "aim");
+
   const [page, open] = usePageOf(PAGES);
   const [tried, setTried] = useState<Change | null>(null);
-  const [day, setDay] = useState<string>(view.job.date);
+  const [day, setDay] = useState<string>(job.date);
   const offered =
     tried !== null && [...sky.remedies, ...sky.spots].some((r) => sameChange(r.change, tried));
   const found = usePreview(offered ? tried : null).data;
@@ -84,9 +85,10 @@ export default function SkyPlan() {
 }
 
 function Answers({ preview }: { preview?: import("../../service/client").SkyAnswer }) {
-  const { view } = useJob();
-  const { sky } = view.answers;
-  const ahead = sky.until > Number(view.job.date.slice(0, 4));
+  const job = useJob("date");
+  const { sky } = useAnswers("sky");
+
+  const ahead = sky.until > Number(job.date.slice(0, 4));
   const transmitter = sky.targets.find((t) => t.field_dbuvm != null);
   const none = sky.least.value == null || sky.least.value > 90;
   return (
@@ -169,10 +171,11 @@ function Inputs({
   setDay: (day: string) => void;
   refused?: string;
 }) {
-  const { view } = useJob();
-  const { site: write } = useWrites();
-  const site = view.job.site!;
-  const { sky } = view.answers;
+  const job = useJob("date", "site");
+  const { sky } = useAnswers("sky");
+  const { site: write } = useStationWrites();
+  const site = job.site!;
+
   return (
     <>
       <h2 className="m-0 mb-1 font-bold text-body">Skyline from the mount</h2>
@@ -195,7 +198,7 @@ function Inputs({
             value={day}
             width={92}
             commit={async (t) => {
-              setDay(t.trim() || view.job.date);
+              setDay(t.trim() || job.date);
               return null;
             }}
           />{" "}

@@ -1,6 +1,6 @@
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import type { Change, Preview, Problem, Remedy } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useWrites } from "../../service/job";
 import { sameChange } from "../../service/rows";
 import { Say, useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -15,13 +15,13 @@ export function Remedies({
   onTry: (change: Change | null) => void;
   preview?: Preview;
 }) {
-  const { view } = useJob();
-  const { problems, remedies } = view.answers.sky;
+  const answers = useAnswers("sky");
+  const { problems, remedies } = answers.sky;
   return (
     <section aria-label="Problems" className="border-line xl:border-l xl:pl-6">
       {problems.length === 0 && (
         <p className="m-0 text-dense text-quiet">
-          {view.answers.sky.targets.length
+          {answers.sky.targets.length
             ? "Every target stands clear, also later."
             : "Add a satellite or a transmitter; then what stands in its way is judged."}
         </p>
@@ -56,8 +56,8 @@ function OneProblem({
   preview?: Preview;
   first: boolean;
 }) {
+  const { change: take } = useWrites();
   const at = useShown();
-  const { change: take } = useJob();
   const chosen = remedies.find((r) => sameChange(r.change, tried));
   const figure = p.gauge?.value != null ? shown(p.gauge.value, p.gauge.unit, 1, at) : null;
   const row = "grid grid-cols-[48px_1fr] gap-x-1 text-dense leading-dense";
@@ -140,9 +140,9 @@ function OneProblem({
 
 /** What the remedy changes at other stations. */
 export function Elsewhere({ preview }: { preview: Preview }) {
-  const { view } = useJob();
+  const answers = useAnswers("stations");
   const changed = preview.stations.filter((s) => {
-    const now = view.answers.stations.find((x) => x.key === s.key);
+    const now = answers.stations.find((x) => x.key === s.key);
     return (
       s.key !== "sky" &&
       s.key !== "handover" &&
@@ -154,7 +154,7 @@ export function Elsewhere({ preview }: { preview: Preview }) {
   return (
     <>
       {changed.map((s) => {
-        const now = view.answers.stations.find((x) => x.key === s.key)!;
+        const now = answers.stations.find((x) => x.key === s.key)!;
         return (
           <span key={s.key} className="block">
             {s.name}: {now.figure} to {s.figure},{" "}

@@ -3,21 +3,23 @@ import { StateWord } from "../../instruments/StateMark";
 import { Cell, Head, Table } from "../../parts/table";
 import { FilePick, Why } from "../../parts/Value";
 import { client, type NearLine, type Refusal, type State } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useJobId, useView } from "../../service/job";
 import { fileTo, useNear } from "../../service/pages";
 import { isRefusal, send, told } from "../../service/refusals";
 import { useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 
 /** Transmitters of the installer's list within reach of this place, the strongest first. */
 export function Senders() {
-  const { view } = useJob();
-  const { edit } = useWrites();
+  const job = useJob("profile");
+  const jobId = useJobId();
+  const notes = useView((view) => view.notes);
+  const { edit } = useStationWrites();
   const [refused, refuse] = useState<Refusal | null>(null);
   const [kept, keep] = useState<string>("");
   const { data, refetch } = useNear();
-  const at = `/api/jobs/${view.id}`;
+  const at = `/api/jobs/${jobId}`;
   return (
     <div className="grid gap-4 text-dense">
       <section aria-label="Transmitters within reach" className="min-w-0">
@@ -51,7 +53,7 @@ export function Senders() {
           accept=".csv,.json,.geojson"
           onFile={async (f) => {
             const said = await send<{ notes: string[] }>(
-              `/api/transmitters?channels=${tableOf(view.job.profile)}`,
+              `/api/transmitters?channels=${tableOf(job.profile)}`,
               {
                 method: "POST",
                 headers: { "content-type": "text/csv" },
@@ -76,7 +78,7 @@ export function Senders() {
             try {
               await told(
                 client.POST("/api/jobs/{job_id}/keep-transmitters", {
-                  params: { path: { job_id: view.id } },
+                  params: { path: { job_id: jobId } },
                 }),
               );
               refuse(null);
@@ -111,7 +113,7 @@ export function Senders() {
           {kept}
         </p>
       )}
-      <Why refused={refused} left={view.notes} />
+      <Why refused={refused} left={notes} />
       <p className="m-0 max-w-3xl text-quiet">
         CSV columns: name, latitude_deg, longitude_deg, height_m of the antenna above sea; then, as
         far as known, pattern (0:8 60:0 180:12), multiplex, channel or frequency_mhz, bandwidth_mhz,
@@ -155,10 +157,10 @@ function List({
       onRefused(refused as Refusal);
     }
   };
-  const { view } = useJob();
-  const { edit } = useWrites();
+  const answers = useAnswers("aim");
+  const { edit } = useStationWrites();
   const at = useShown();
-  const declination = view.answers.aim.declination_deg;
+  const declination = answers.aim.declination_deg;
   const shift = at.north === "compass" && declination != null ? declination : 0;
   return (
     <Table

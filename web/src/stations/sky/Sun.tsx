@@ -1,6 +1,6 @@
 import { Cell, Head, Table, Title } from "../../parts/table";
 import type { SunView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useJobId } from "../../service/job";
 import { figureOf } from "../../units/units";
 
 const two = (n: number) => String(n).padStart(2, "0");
@@ -18,7 +18,7 @@ export function moment(unix_s: number, seconds = false) {
 
 /** The sun as a tool: bearings without a compass, the view check, outages. */
 export function Sun({ day, view }: { day: string; view?: SunView }) {
-  const { view: job } = useJob();
+  const jobId = useJobId();
   if (!view) return null;
   if (!view.track.length && !view.targets.length)
     return <p className="text-dense">Type the position at Site first; then the sun is computed.</p>;
@@ -92,7 +92,7 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
           <p className="text-dense text-quiet">The sun does not reach any of these places.</p>
         )}
         <p className="mt-2 text-dense">
-          <a className="underline" href={`/api/jobs/${job.id}/sun.ics?day=${day}`} download>
+          <a className="underline" href={`/api/jobs/${jobId}/sun.ics?day=${day}`} download>
             Sun events as a calendar file
           </a>
         </p>

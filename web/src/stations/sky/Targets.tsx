@@ -1,12 +1,12 @@
 import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
+import { emptied } from "../../parts/emptied";
 import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { NumberField } from "../../parts/Value";
 import type { TargetSight } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob } from "../../service/job";
 import { useRows } from "../../service/rows";
-import { emptied } from "../../shell/emptied";
 import { useShown } from "../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../units/units";
 import { Carriers } from "./Carriers";
@@ -14,10 +14,10 @@ import { Lists, Others, Own } from "./Others";
 
 /** Satellites and transmitters with their direction, clearance and carriers. */
 export function Targets() {
-  const { view } = useJob();
+  const answers = useAnswers("aim", "sky");
   const at = useShown();
   const [open, setOpen] = useState<string | null>(null);
-  const declination = view.answers.aim.declination_deg;
+  const declination = answers.aim.declination_deg;
   const compass = at.north === "compass" && declination != null;
   return (
     <section aria-label="Targets" className="overflow-x-auto">
@@ -37,7 +37,7 @@ export function Targets() {
               elev. °
             </th>
             <th scope="col" className="pl-6">
-              clear in {view.answers.sky.until}, thin tick today
+              clear in {answers.sky.until}, thin tick today
             </th>
             <th scope="col">
               <span className="sr-only">Carriers</span>
@@ -45,7 +45,7 @@ export function Targets() {
           </tr>
         </thead>
         <tbody>
-          {view.answers.sky.targets.map((t) => (
+          {answers.sky.targets.map((t) => (
             <Row
               key={t.id}
               t={t}
@@ -74,12 +74,13 @@ function Row({
   open: boolean;
   onOpen: () => void;
 }) {
-  const { view } = useJob();
+  const job = useJob("carriers", "targets");
+  const answers = useAnswers("sky");
   const targets = useRows("targets");
   const at = useShown();
-  const target = (view.job.targets ?? []).find((x) => x.id === t.id);
-  const count = (view.job.carriers ?? []).filter((c) => c.target === t.id).length;
-  const nearest = view.answers.sky.skyline.find((s) => s.id === t.nearest);
+  const target = (job.targets ?? []).find((x) => x.id === t.id);
+  const count = (job.carriers ?? []).filter((c) => c.target === t.id).length;
+  const nearest = answers.sky.skyline.find((s) => s.id === t.nearest);
   const distance = t.sight
     ? shown(t.sight.distance_km, "km", t.kind === "satellite" ? 0 : 1, at)
     : null;

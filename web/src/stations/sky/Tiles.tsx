@@ -3,14 +3,14 @@ import { useState } from "react";
 import { RemoveButton } from "../../parts/rows";
 import { FilePick, Why } from "../../parts/Value";
 import { client, type Refusal, type Tiles } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useWrites } from "../../service/job";
 import { isRefusal, send, told } from "../../service/refusals";
 import { Say } from "../../units/showing";
 import { figureOf } from "../../units/units";
 
 /** The elevation tiles at hand; one more is sent and the job's profiles are read from it. */
 export function TileBar() {
-  const { edit } = useJob();
+  const { edit } = useWrites();
   const cache = useQueryClient();
   const [refused, refuse] = useState<Refusal | null>(null);
   const [sending, setSending] = useState<AbortController | null>(null);

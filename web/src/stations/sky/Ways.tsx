@@ -6,12 +6,12 @@ import { useWidth } from "../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, NumberField, Tick } from "../../parts/Value";
 import { client, type MuxLine, type PathView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useAnswers, useJob, useWrites } from "../../service/job";
 import { usePaths } from "../../service/pages";
 import { useRows } from "../../service/rows";
 import { Say, useShown } from "../../units/showing";
 import { figureOf, shown } from "../../units/units";
-import { useWrites } from "../edits";
+import { useStationWrites } from "../edits";
 import { Echoes } from "./Echoes";
 import { TileBar } from "./Tiles";
 
@@ -19,7 +19,7 @@ const ROUND = ["open", "village", "suburb", "town", "city", "wood"] as const;
 
 /** The way from each transmitter: the ground between, what it costs, what arrives. */
 export function Ways() {
-  const { view } = useJob();
+  const answers = useAnswers("aim");
   const { data } = usePaths();
   const [chosen, choose] = useState<string | null>(null);
   const at = useShown();
@@ -35,7 +35,7 @@ export function Ways() {
       </div>
     );
   const path = data.paths.find((p) => p.target === chosen) ?? data.paths[0]!;
-  const shift = at.north === "compass" ? (view.answers.aim.declination_deg ?? 0) : 0;
+  const shift = at.north === "compass" ? (answers.aim.declination_deg ?? 0) : 0;
   return (
     <div className="grid min-w-0 gap-4">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 text-dense">
@@ -168,10 +168,11 @@ function Mux({ m }: { m: MuxLine }) {
 }
 
 function Losses({ path }: { path: PathView }) {
-  const { view, edit } = useJob();
-  const { site: write } = useWrites();
+  const { edit } = useWrites();
+  const job = useJob("site");
+  const { site: write } = useStationWrites();
   const targets = useRows("targets");
-  const site = view.job.site!;
+  const site = job.site!;
   const m = path.muxes[0];
   const line = (name: string, db: number, said: string) => (
     <div className="contents">

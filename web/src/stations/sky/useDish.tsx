@@ -4,8 +4,8 @@ import { useJob } from "../../service/job";
 
 /** The dish a page speaks of, with a choice where the job has several. */
 export function useDish() {
-  const { view } = useJob();
-  const dishes = view.job.dishes ?? [];
+  const job = useJob("dishes");
+  const dishes = job.dishes ?? [];
   const [asked, ask] = useState<string | null>(null);
   const dish = dishes.find((d) => d.id === asked) ?? dishes[0] ?? null;
   const picker =

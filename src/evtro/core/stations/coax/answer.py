@@ -26,6 +26,7 @@ from .company import company_problems
 from .device_checks import output_gauge
 from .drilling import hole_problems
 from .feeding import ways_to_feed
+from .folding import Branch, branches_of
 from .harm import harms
 from .layout import Layout, lay_out
 from .levels import (
@@ -92,6 +93,7 @@ class CoaxView:
     outlets: list[OutletView]
     parts: list[PartView]
     layout: Layout
+    branches: list[Branch]
     feeds: list[Feed]
     supplies: list[SupplyLoad]
     back: list[ReturnWay]
@@ -199,7 +201,8 @@ class CoaxAnswer:
             channels=self.channels,
             outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
                      for r in self.outlets],
-            parts=self.parts, layout=self.layout, feeds=found.feeds, supplies=found.supplies,
+            parts=self.parts, layout=self.layout,
+            branches=branches_of(self.solved.run.wiring, (r.part for r in self.outlets if r.part)), feeds=found.feeds, supplies=found.supplies,
             back=ways_back(self.job, self.catalogue, self.solved),
             pairs=pair_cables(self.job, self.catalogue, self.solved), inside=found.inside, wanted=found.wanted,
             lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,

@@ -62,7 +62,8 @@ class HeadingCost:
 class ArrayDetail:
     """All pages of one terrestrial antenna. `pattern` holds pairs of degrees off the heading and dB
     below it, `rays` each wanted transmitter with its bearing [deg] and what it loses by the heading
-    of now [dB]; `with_preamplifier` the best heading behind one."""
+    of now [dB]; `with_preamplifier` the best heading behind one; `off_best_deg` how far it is turned away from
+    the best heading now."""
 
     antenna: str
     name: str
@@ -79,6 +80,7 @@ class ArrayDetail:
     curve: Curve
     now: Best | None
     best: Best | None
+    off_best_deg: float | None
     with_preamplifier: Best | None
     costs: list[HeadingCost]
     ways: list[HeadingWay]
@@ -144,7 +146,7 @@ def array_detail(
         gain_dbi=float(gain_of(antenna, np.array([float(np.median(incident.frequency_mhz))]))[0]),
         upright=stands_upright(antenna, incident), wave_m=LIGHT_M_MHZ / float(np.median(incident.frequency_mhz)),
         pattern=_pattern(antenna), rays=_rays(incident, antenna, heading), above_ground_m=height_of(job.site, antenna), margin_db=margin, beyond=beyond.words,
-        curve=_curve(found), now=now, best=best, with_preamplifier=amplified,
+        curve=_curve(found), now=now, best=best, off_best_deg=_apart(heading, best), with_preamplifier=amplified,
         costs=_costs(incident, beyond, margin_db=margin, antenna=antenna, heading=best.heading_deg if best else heading or 0.0),
         ways=ways, advised=pick.key if pick else "", advice=_advice(ways, pick, amplified),
         choices=tried, choice_words=choice_words,
@@ -152,6 +154,12 @@ def array_detail(
         front=front_end(job, catalogue, profile, antenna), trial=trial(job, antenna, margin),
         state="todo" if now is None else "in" if now.services == total else "near" if now.services else "out",
     )  # fmt: skip
+
+
+def _apart(heading: float | None, best: Best | None) -> float | None:
+    if heading is None or best is None:
+        return None
+    return abs((heading - best.heading_deg + 180.0) % 360.0 - 180.0)
 
 
 def _curve(found: HeadingSweep) -> Curve:

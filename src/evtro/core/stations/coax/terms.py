@@ -32,10 +32,12 @@ class Term:
 
 @dataclass(frozen=True)
 class QualityTerm:
-    """What takes from a carrier's quality: the ratio that it alone would leave [dB]."""
+    """What takes from a carrier's quality: the ratio that it alone would leave [dB], and its share of all that is
+    not the carrier, 0 to 1."""
 
     name: Phrase
     cn_db: float
+    share: float
     part: str | None
 
 
@@ -201,7 +203,7 @@ def _quality(
     rest = total - sum(power for _, power in shown)
     if rest > total * 1e-9:
         shown.append((("all else", None), rest))
-    return [QualityTerm((name,), float(10 * np.log10(level / power)), part)
+    return [QualityTerm((name,), float(10 * np.log10(level / power)), power / total, part)
             for (name, part), power in shown]  # fmt: skip
 
 

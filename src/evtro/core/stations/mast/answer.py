@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import Any
 
 from pydantic import ValidationError
 
@@ -22,7 +23,14 @@ from ...units.quantities import (
 )
 from .guys import guy_uses, pressed
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
-from .mounts import GRAVITY, held, inertia_mm4
+from .mounts import (
+    GRAVITY,
+    MOUNT_KINDS,
+    PORTABLE_KINDS,
+    MountKind,
+    held,
+    inertia_mm4,
+)
 from .statics import (
     ELEMENT_MM,
     ICE_KG_M3,
@@ -72,7 +80,8 @@ class MastAnswer:
     bears the moment over the held length and all the shear, the lower one the moment's part, the
     other way; both are None while nothing is held. `mount` says what holds it, `uses` how each part of
     that is used; `weights` what is lifted [kg]; `sway` how far a gale turns each dish; `guys_n` what the guys
-    hold [N]."""
+    hold [N]. It stands as `kind`, `free_m` above what holds it and `held_m` within; `kinds` can be chosen, and
+    `fields` are the columns of the mast that its own kind has figures in."""
 
     loads: list[WindLoad]
     pressure_pa: float
@@ -90,6 +99,11 @@ class MastAnswer:
     weights: list[Weight]
     sway: list[Sway]
     guys_n: float
+    kind: str
+    kinds: list[MountKind]
+    fields: list[str]
+    free_m: float
+    held_m: float
     problems: list[Problem]
     state: State
     figure: str
@@ -269,9 +283,16 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
         loads=loads, pressure_pa=blows.pa, pressure_origin=blows.origin, moment=moment, moment_origin=origin, tube=tube, held=hold,
         upper_bracket_n=used.upper_n, lower_bracket_n=used.lower_n, diagram=[(z, beam.moment_nm(z)) for z in heights], percent=percent,
         mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing], uses=uses, weights=weights, sway=swaying, guys_n=beam.held_n,
-        problems=problems, state=worst(states) if job.antennas else "todo",
+        **_kind(job), free_m=max(mast.length_m - mast.held_m, 0.0), held_m=mast.held_m, problems=problems, state=worst(states) if job.antennas else "todo",
         figure=_figure(job, mast, percent),
     )  # fmt: skip
+
+
+def _kind(job: Job) -> dict[str, Any]:
+    """What the mast stands as, what it could stand as, and what is asked of it."""
+    key = job.mast.fixing if job.rig.kind == "none" else job.rig.kind
+    own = next(k for k in (*MOUNT_KINDS, *PORTABLE_KINDS) if k.key == key)
+    return {"kind": key, "kinds": list(MOUNT_KINDS), "fields": list(own.fields)}
 
 
 def _ice_kg(job: Job, mast: Mast) -> float:
@@ -320,7 +341,8 @@ def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
     return MastAnswer(
         loads=[], pressure_pa=blows.pa, pressure_origin=blows.origin, moment=none, moment_origin="the base's own sheet",
         tube=none, held=none, upper_bracket_n=None, lower_bracket_n=None, diagram=[], percent=0.0,
-        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway=[], guys_n=0.0, problems=[],
+        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway=[], guys_n=0.0,
+        **_kind(job), free_m=max((a.on_mast_m for a in job.antennas), default=0.1), held_m=0.0, problems=[],
         state="in" if job.antennas else "todo", figure="vehicle's roof" if job.antennas else "no antenna",
     )  # fmt: skip
 

@@ -30,6 +30,37 @@ WEAK = ("render", "unknown")
 
 
 @dataclass(frozen=True)
+class MountKind:
+    """A kind of mount that can be chosen, and the columns of the mast that it has figures in."""
+
+    key: str
+    name: str
+    fields: tuple[str, ...]
+
+
+_TUBE = ("outer_mm", "wall_mm", "yield_mpa", "moment_limit_nm", "wind_ms")
+_OWN_TUBE = ("length_m", *_TUBE)
+_BOLTS = ("base", "bolts", "bolt_mm", "bolts_apart_m", "bolt_pull_n", "bolt_shear_n", "bolt_torque_nm")
+_WALL = (*_BOLTS, "standoff_m", "behind", "held_m", *_OWN_TUBE)
+_OPEN = ("guys", "ice_mm", "crew")  # out in the wind
+_FOOT = ("ballast_kg", "foot_m")
+MOUNT_KINDS = (
+    MountKind("wall", "wall, brackets", (*_WALL, *_OPEN)),
+    MountKind("eave", "eave, brackets", (*_WALL, *_OPEN)),
+    MountKind("balcony", "balcony, brackets", (*_WALL, *_OPEN)),
+    MountKind("chimney", "chimney, straps", ("held_m", *_OWN_TUBE, *_OPEN)),
+    MountKind("roof", "roof, foot on the rafter", (*_BOLTS, "held_m", *_OWN_TUBE, *_OPEN)),
+    MountKind("jpole", "J-pole on a foot plate",
+              (*_BOLTS, "rows_apart_m", "standoff_m", "behind", *_OWN_TUBE, *_OPEN)),
+    MountKind("pole", "pole in the ground", ("buried_m", "footing_mm", *_OWN_TUBE, *_OPEN)),
+    MountKind("ballast", "flat roof, ballast", (*_FOOT, "held_m", *_OWN_TUBE, *_OPEN)),
+    MountKind("loft", "loft", ("held_m", *_OWN_TUBE, "crew")),
+)  # fmt: skip
+# What a portable dish stands on is chosen at Aim.
+PORTABLE_KINDS = (MountKind("tripod", "tripod", (*_FOOT, *_TUBE)), MountKind("vehicle", "vehicle's roof", _TUBE))
+
+
+@dataclass(frozen=True)
 class Anchor:
     """What one M8 anchor bears in a base, pulled and across [N], and how it is set: drill, depth, distance
     from an edge [mm]; with which torque, where one is usual [N m]."""

@@ -4,12 +4,12 @@ import { NumberField } from "../../../parts/Value";
 import type { Aim, ArrayRow } from "../../../service/client";
 import { useArray } from "../../../service/pages";
 import { figureOf } from "../../../units/units";
-import { useWrites } from "../../edits";
+import { useStationWrites } from "../../edits";
 import { Notes, Panel } from "../Panel";
 
 /** The two instruments of a terrestrial antenna beside the bearing: its body, its pattern. */
 export function ArrayPanels({ a, antenna }: { a: Aim; antenna: ArrayRow }) {
-  const { array: write } = useWrites();
+  const { array: write } = useStationWrites();
   const { data } = useArray(antenna.id, "run");
   const detail = data?.antenna === antenna.id ? data : undefined;
   return (

@@ -5,7 +5,7 @@ import { useJob } from "../../../service/job";
 import { useCoverings } from "../../../service/pages";
 import { useShown } from "../../../units/showing";
 import { figureOf, shown } from "../../../units/units";
-import { useWrites } from "../../edits";
+import { useStationWrites } from "../../edits";
 import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
@@ -112,11 +112,11 @@ const STANDS = [
 ] as const;
 
 function Standing({ antenna }: { antenna: ArrayPage["antenna"] }) {
-  const { view } = useJob();
-  const { site: write } = useWrites();
+  const job = useJob("site");
+  const { site: write } = useStationWrites();
   const { set } = useArrayWrites(antenna.id);
   const { data: coverings } = useCoverings();
-  const site = view.job.site!;
+  const site = job.site!;
   const inside = antenna.standing !== "outdoors";
   const line = (name: string, field: React.ReactNode) => (
     <div className="flex items-baseline justify-between gap-3 border-line border-b py-1">

@@ -6,7 +6,7 @@ import type { FrontEnd, Gauge } from "../../../service/client";
 import { useJob } from "../../../service/job";
 import { Say, useShown } from "../../../units/showing";
 import { figureOf, shown } from "../../../units/units";
-import { useWrites } from "../../edits";
+import { useStationWrites } from "../../edits";
 import type { ArrayPage } from "./page";
 import { useArrayWrites } from "./useArrayWrites";
 
@@ -134,10 +134,10 @@ function Options({
 }
 
 function Loud({ front }: { front: FrontEnd }) {
-  const { view } = useJob();
-  const { site: write } = useWrites();
+  const job = useJob("site");
+  const { site: write } = useStationWrites();
   const at = useShown();
-  const site = view.job.site!;
+  const site = job.site!;
   return (
     <section aria-label="Strongest at the antenna" className="text-dense">
       <Title note={shown(0, "dbuv", 0, at).unit}>Strongest at the antenna</Title>

@@ -5,7 +5,7 @@ import { useWidth } from "../../../instruments/useWidth";
 import { Cell, Head, Table, Title } from "../../../parts/table";
 import { Choice, NumberField } from "../../../parts/Value";
 import type { State } from "../../../service/client";
-import { useJob } from "../../../service/job";
+import { useAnswers } from "../../../service/job";
 import type { Behind } from "../../../service/pages";
 import { useShown } from "../../../units/showing";
 import { figureOf } from "../../../units/units";
@@ -14,16 +14,16 @@ import { useArrayWrites } from "./useArrayWrites";
 
 /** Services against heading, the best one, what it costs toward each transmitter, other ways. */
 export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
-  const { view } = useJob();
+  const answers = useAnswers("aim");
   const at = useShown();
   const { set, second } = useArrayWrites(antenna.id);
   const [ref, width] = useWidth<HTMLDivElement>(760);
-  const declination = view.answers.aim.declination_deg;
+  const declination = answers.aim.declination_deg;
   const shift = at.north === "compass" && declination != null ? declination : 0;
   const unit = shift ? "deg_mag" : "deg_true";
   const best = detail.best;
   if (!best) return <p className="m-0 text-dense">No wanted service falls to this antenna yet.</p>;
-  const off = detail.heading_deg == null ? null : apart(detail.heading_deg, best.heading_deg);
+  const off = detail.off_best_deg;
   const there = off != null && off < 0.6;
   const wide = (best.to_deg - best.from_deg + 360) % 360;
   const shown = (deg: number) => (deg - shift + 360) % 360;
@@ -137,10 +137,6 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
       </p>
     </div>
   );
-}
-
-function apart(a: number, b: number): number {
-  return Math.abs(((a - b + 540) % 360) - 180);
 }
 
 function Costs({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }) {

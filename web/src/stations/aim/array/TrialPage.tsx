@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { BracketGauge } from "../../../instruments/BracketGauge";
+import { emptied } from "../../../parts/emptied";
 import { AddRow, NewText, RemoveButton } from "../../../parts/rows";
 import { Title } from "../../../parts/table";
 import { NumberField, TextField } from "../../../parts/Value";
 import type { TrialLine } from "../../../service/client";
-import { emptied } from "../../../shell/emptied";
 import { Say, useShown } from "../../../units/showing";
 import { figureOf, inUnit, shown, unitName } from "../../../units/units";
 import type { ArrayPage } from "./page";

@@ -1,8 +1,8 @@
 import { type ComponentType, useState } from "react";
+import { type Page, PageTabs, usePageOf } from "../../../parts/Pages";
 import { RefusalWords } from "../../../parts/RefusalWords";
 import type { ArrayRow } from "../../../service/client";
 import { type Behind, useArray } from "../../../service/pages";
-import { type Page, PageTabs, usePageOf } from "../../../shell/Pages";
 import { ChoicePage } from "./ChoicePage";
 import { FrontPage } from "./FrontPage";
 import { HeadingPage } from "./HeadingPage";

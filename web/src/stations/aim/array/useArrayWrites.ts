@@ -1,9 +1,9 @@
 import { type RowOf, type Typed, useMeterRows, useRows } from "../../../service/rows";
-import { useWrites } from "../../edits";
+import { useStationWrites } from "../../edits";
 
 /** Writes of the pages of one terrestrial antenna. Figures go as they were typed. */
 export function useArrayWrites(antenna: string) {
-  const { change, array: write } = useWrites();
+  const { change, array: write } = useStationWrites();
   const spots = useRows("trial_spots");
   const readAt = useMeterRows("trial_readings", "spot");
   return {

@@ -26,10 +26,10 @@ const TREES = [
 
 /** The designer: a wish in a sentence, the curve of cost against reserve, two plans side by side. */
 export default function DesignView({ leave }: { leave: () => void }) {
-  const { view } = useJob();
+  const job = useJob("outlets");
   const at = useDesign();
   const { wish, state, working } = at;
-  const floors = new Set((view.job.outlets ?? []).map((o) => o.floor)).size;
+  const floors = new Set((job.outlets ?? []).map((o) => o.floor)).size;
   const design = state.data?.design ?? null;
   const [picked, setPicked] = useState<{ a: number | null; b: number | null }>({
     a: null,

@@ -6,8 +6,8 @@ type Read = (wish: Wish, typed: WishLine) => Promise<Refusal | null>;
 
 /** Where outlets hang: riser, floor of it from the head, and the drop. */
 export function Routes({ wish, read }: { wish: Wish; read: Read }) {
-  const { view } = useJob();
-  const names = new Map((view.job.outlets ?? []).map((o) => [o.id, o]));
+  const job = useJob("outlets");
+  const names = new Map((job.outlets ?? []).map((o) => [o.id, o]));
   const line = (outlet: string, field: WishLine["field"]) => (text: string) =>
     read(wish, { field, text, outlet });
   return (

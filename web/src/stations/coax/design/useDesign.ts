@@ -7,39 +7,40 @@ import {
   type Wish,
   type WishLine,
 } from "../../../service/client";
-import { useJob } from "../../../service/job";
+import { useJobId, useWrites } from "../../../service/job";
 import { refusalOf, told } from "../../../service/refusals";
 
 /** A wish that is read by the service line by line, and the design that is searched for it. */
 export function useDesign() {
-  const { view, change } = useJob();
+  const { change } = useWrites();
+  const jobId = useJobId();
   const [wish, setWish] = useState<Wish | null>(null);
   const [key, setKey] = useState<string | null>(null);
   const [refused, refuse] = useState<Refusal | null>(null);
-  const at = { path: { job_id: view.id } };
+  const at = { path: { job_id: jobId } };
 
   const read = useCallback(
     async (now: Wish | null, typed?: WishLine): Promise<Refusal | null> => {
       const said = await client.POST("/api/jobs/{job_id}/designs/wish", {
-        params: { path: { job_id: view.id } },
+        params: { path: { job_id: jobId } },
         body: { wish: now, typed: typed ?? null } as never,
       });
       if (said.error) return refusalOf(said.error, said.response);
       setWish(said.data as Wish);
       return null;
     },
-    [view.id],
+    [jobId],
   );
   useEffect(() => {
     read(null).then(refuse);
   }, [read]);
 
   const state = useQuery<DesignState, Refusal>({
-    queryKey: ["design", view.id, key],
+    queryKey: ["design", jobId, key],
     queryFn: () =>
       told(
         client.GET("/api/jobs/{job_id}/designs/{key}", {
-          params: { path: { job_id: view.id, key: key! } },
+          params: { path: { job_id: jobId, key: key! } },
         }),
       ) as Promise<DesignState>,
     enabled: key !== null,

@@ -90,6 +90,16 @@ class PeakView:
 
 
 @dataclass(frozen=True)
+class SightLine:
+    """What must stay under the beam: whatever is higher than an angle [deg], which is `rise_m` above the dish at
+    `away_m`."""
+
+    under_deg: float
+    away_m: float
+    rise_m: float
+
+
+@dataclass(frozen=True)
 class AimDetail:
     """The pages of one antenna."""
 
@@ -106,6 +116,7 @@ class AimDetail:
     feedhorn: Feedhorn
     two_way: TwoWayView | None
     rig: list[rig.RigLine]
+    sight: SightLine
     inclined: str
     feed: str
     feeds: list[tuple[str, str]]
@@ -142,8 +153,18 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
         identity=identity_of(job, antenna, at_feed, target.id, seen=others),
         tries=refit.judge(trials), feedhorn=feedhorn(antenna, target),
         two_way=terminal_page(job, antenna, aim) if antenna.two_way else None, rig=rig.judge(job.rig),
+        sight=_sight(aim.elevation_deg),
         inclined=_inclined(target, aim), feed=at_feed, feeds=[(t.id, t.name) for t in feeds],
     )  # fmt: skip
+
+
+SIGHT_UNDER_DEG = 3.0  # kept free below the beam's middle; typical value, no published source
+SIGHT_AWAY_M = 10.0
+
+
+def _sight(elevation_deg: float) -> SightLine:
+    under = max(elevation_deg - SIGHT_UNDER_DEG, 0.0)
+    return SightLine(under, SIGHT_AWAY_M, SIGHT_AWAY_M * math.tan(math.radians(under)))
 
 
 def _datums(antenna: Dish, elevation_deg: float) -> list[Datum]:

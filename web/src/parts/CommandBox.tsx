@@ -6,7 +6,8 @@ import {
   Dialog,
   DialogPanel,
 } from "@headlessui/react";
-import { useMemo, useState } from "react";
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useTypeAhead } from "./useTypeAhead";
 
 export type Command = { name: string; hint?: string; run: () => void };
 
@@ -18,29 +19,36 @@ function matches(text: string, name: string) {
     .every((w) => folded.includes(w));
 }
 
-/** One box to find anything or run any command; also the list to pick a part from. */
+/** One box to find anything or run any command; also the list to pick a part from. It is there as long as it is
+ * open; what was typed while it was on its way stands in it. */
 export function CommandBox({
   title,
   commands,
-  open,
   onClose,
+  typed: before = "",
+  empty = "Nothing of that name.",
 }: {
   title: string;
   commands: Command[];
-  open: boolean;
   onClose: () => void;
+  typed?: string;
+  /** What is said where nothing fits. */
+  empty?: string;
 }) {
-  const [query, setQuery] = useState("");
+  const typed = before + useTypeAhead();
+  const [query, setQuery] = useState(typed);
+  const input = useRef<HTMLInputElement>(null);
+  useLayoutEffect(() => {
+    if (!typed || !input.current) return;
+    input.current.value = typed;
+    setQuery(typed);
+  }, [typed]);
   const found = useMemo(
     () => commands.filter((c) => matches(query, c.name)).slice(0, 60),
     [commands, query],
   );
-  const close = () => {
-    setQuery("");
-    onClose();
-  };
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
+    <Dialog open onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 flex justify-center pt-[12vh]">
         <DialogPanel className="h-fit w-[520px] max-w-[calc(100vw-16px)] rounded-sm border border-ink bg-sheet shadow-lg">
@@ -48,11 +56,12 @@ export function CommandBox({
             immediate
             onChange={(command: Command | null) => {
               if (!command) return;
-              close();
+              onClose();
               command.run();
             }}
           >
             <ComboboxInput
+              ref={input}
               autoFocus
               aria-label={title}
               placeholder={title}
@@ -62,7 +71,7 @@ export function CommandBox({
             <ComboboxOptions static className="m-0 max-h-[50vh] list-none overflow-y-auto p-1">
               {found.map((c) => (
                 <ComboboxOption
-                  key={c.name}
+                  key={`${c.name} ${c.hint}`}
                   value={c}
                   className="flex min-h-8 items-center justify-between gap-4 rounded-sm px-3 py-1 data-focus:bg-ink data-focus:text-sheet"
                 >
@@ -71,9 +80,7 @@ export function CommandBox({
                 </ComboboxOption>
               ))}
             </ComboboxOptions>
-            {found.length === 0 && (
-              <p className="m-0 px-4 py-3 text-quiet">Nothing of that name.</p>
-            )}
+            {found.length === 0 && <p className="m-0 px-4 py-3 text-quiet">{empty}</p>}
           </Combobox>
         </DialogPanel>
       </div>

@@ -1,8 +1,10 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { StateWord, TEXT } from "../instruments/StateMark";
 import type { Change, Problem } from "../service/client";
-import { useJob } from "../service/job";
+import { useWrites } from "../service/job";
+import { useSettings } from "../service/settings";
 import { Say, useShown } from "../units/showing";
 import { shown } from "../units/units";
 
@@ -24,35 +26,53 @@ export function Problems({
   const [picked, pick] = useState(0);
   const [shown, show] = useState<string | null>(null);
   const [opened, open] = useState<string | null>(null);
-  const { change: take } = useJob();
+  const { change: take } = useWrites();
+  const keys = useSettings((now) => now.keys === "on");
+  const list = useRef<HTMLUListElement>(null);
+  // The fix of the problem with the focus, else of the one that was picked last.
+  const at = (e: Event) => {
+    const row = (e.target as Element).closest?.("[data-problem]");
+    return rows[row ? Number(row.getAttribute("data-problem")) : picked] ?? rows[0];
+  };
+  useHotkeys(
+    "f",
+    (e) => {
+      const problem = at(e);
+      if (!problem?.change) return;
+      if (shown === nameOf(problem)) take(problem.change).then(focusList);
+      else show(nameOf(problem));
+    },
+    {
+      enabled: keys,
+      // In the network the key folds; outside of a station letters are no keys.
+      ignoreEventWhen: (e) =>
+        !(e.target as Element).closest?.("[data-station]") ||
+        Boolean((e.target as Element).closest?.("[data-network]")),
+    },
+    [rows, picked, shown, take],
+  );
+  const [took, setTook] = useState(0);
+  const focusList = () => setTook((n) => n + 1);
+  // The row of a fix that was taken goes: the one that takes its place has the focus, or the heading.
   useEffect(() => {
-    const key = (e: KeyboardEvent) => {
-      const typing =
-        e.target instanceof HTMLInputElement ||
-        e.target instanceof HTMLSelectElement ||
-        e.target instanceof HTMLTextAreaElement;
-      const problem = rows[picked] ?? rows[0];
-      if (e.key === "f" && !typing && !e.ctrlKey && !e.metaKey && problem?.change) {
-        if (shown === nameOf(problem)) take(problem.change);
-        else show(nameOf(problem));
-      }
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [rows, picked, take, shown]);
+    if (!took) return;
+    const next = list.current?.querySelectorAll<HTMLElement>("[data-problem] > button")[0];
+    (next ?? list.current?.parentElement?.querySelector("h2"))?.focus();
+  }, [took]);
   return (
     <section aria-label="Problems">
-      <h2 className="m-0 border-line border-b pb-1.5 text-body">
+      <h2 tabIndex={-1} className="m-0 border-line border-b pb-1.5 text-body outline-none">
         <b>Problems</b>{" "}
         <span className="text-dense text-quiet">
           {rows.length ? `${out} out, ${near} near` : "none found"}
         </span>
       </h2>
-      <ul className="m-0 list-none p-0">
+      <ul ref={list} className="m-0 list-none p-0">
         {rows.map((p, i) => (
           <Row
             key={`${p.code}${p.place}${i}`}
             problem={p}
+            index={i}
             picked={i === picked}
             showing={p.change != null && shown === nameOf(p)}
             onShow={(on) => show(on ? nameOf(p) : null)}
@@ -60,7 +80,7 @@ export function Problems({
               pick(i);
               if (p.ref) onSelect?.(p.ref);
             }}
-            onTake={take}
+            onTake={(change) => take(change).then(focusList)}
             ways={ways?.(p)}
             open={opened === nameOf(p)}
             onOpen={(on) => open(on ? nameOf(p) : null)}
@@ -73,6 +93,7 @@ export function Problems({
 
 function Row({
   problem: p,
+  index,
   picked,
   showing,
   onShow,
@@ -83,6 +104,7 @@ function Row({
   onOpen,
 }: {
   problem: Problem;
+  index: number;
   picked: boolean;
   showing: boolean;
   onShow: (on: boolean) => void;
@@ -98,7 +120,10 @@ function Row({
       ? shown(p.gauge.value, p.gauge.unit, p.gauge.unit === "count" ? 0 : 1, at)
       : null;
   return (
-    <li className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(150px,1.3fr)_112px] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1">
+    <li
+      data-problem={index}
+      className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(150px,1.3fr)_112px] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1"
+    >
       <StateWord state={p.state} />
       <button
         type="button"

@@ -1,8 +1,9 @@
-import { useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import { WORD } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import type { Catalogue, PartPlace, PartView } from "../../service/client";
-import { useJob } from "../../service/job";
+import { useView, useWrites } from "../../service/job";
+import { useSettings } from "../../service/settings";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { FoldLine, FoldRow } from "./Folds";
@@ -11,14 +12,13 @@ import {
   type Geometry,
   geometryOf,
   neighbour,
-  routeTo,
   STRAND,
   strandsOf,
   wireWidth,
 } from "./geometry";
-import { barWidth, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
+import { barWidth, crowdOf, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
 import { useDrag } from "./useDrag";
-import { useFolds } from "./useFolds";
+import { type Coax, useFolds } from "./useFolds";
 import { inSpan, useSpan } from "./useSpan";
 
 type Props = {
@@ -26,59 +26,81 @@ type Props = {
   selected: string | null;
   /** What somebody chose to see: folded branches open for it. */
   asked: string | null;
-  onSelect: (part: string) => void;
-  onKey: (key: string) => void;
+  /** A key that was pressed on a part. */
+  onKey: (key: string, part: string) => void;
   /** A part was dropped on another one. */
-  onLead: (part: string, after: string) => void;
+  onFeed: (part: string, after: string) => void;
+  /** The part that is to have the focus, a new object each time. */
+  focus: { part: string } | null;
 };
 
-/** The run: laid out by the service, drawn here; wires lie level and never cross. */
-export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Props) {
-  const { view } = useJob();
+const ACTS = ["Enter", "a", "b", "c", "m", "r", "Delete"];
+
+/** What of the answer the picture is drawn from: the same object while none of it changed. */
+function useCoax(): Coax {
+  return useView((view) => ({
+    places: view.answers.coax.layout.places,
+    branches: view.answers.coax.branches,
+    links: view.job.links ?? [],
+    parts: view.answers.coax.parts,
+    outlets: view.answers.coax.outlets,
+  }));
+}
+
+/** The distribution network: laid out by the service, drawn here; cables lie level and never cross. */
+export const Network = memo(function Network(p: Props) {
+  const { catalogue, selected, asked, onKey, onFeed, focus } = p;
+  const { select } = useWrites();
+  const letters = useSettings((s) => s.keys === "on");
   const [ref, width] = useWidth<HTMLDivElement>(900);
-  const coax = view.answers.coax;
+  const coax = useCoax();
+  const { links, outlets: served } = coax;
+  const channels = useView((view) => view.answers.coax.channels);
+  const dishes = useElevations();
   const at = useShown();
-  const links = view.job.links ?? [];
-  const parts = new Map(coax.parts.map((p) => [p.id, p]));
-  const folds = useFolds(coax.layout.places, links, coax.parts, coax.outlets, asked);
-  const { places } = folds;
-  const byPart = new Map(places.map((p) => [p.part, p]));
-  const drops = links.filter((k) => byPart.get(k.to_part)?.leaf);
-  const g = geometryOf(
-    width,
-    folds.columns,
-    folds.rows,
-    Math.max(0, ...drops.map((d) => d.length_m)),
-    places,
+  const parts = useMemo(() => new Map(coax.parts.map((q) => [q.id, q])), [coax.parts]);
+  const folds = useFolds(coax, asked);
+  const { places, columns, rows } = folds;
+  const byPart = useMemo(() => new Map(places.map((q) => [q.part, q])), [places]);
+  const g = useMemo(() => {
+    const drops = links.filter((k) => byPart.get(k.to_part)?.leaf);
+    const longest = Math.max(0, ...drops.map((d) => d.length_m));
+    return geometryOf(width, columns, rows, longest, places);
+  }, [width, columns, rows, links, byPart, places]);
+  const strands = useMemo(() => strandsOf(links, byPart), [links, byPart]);
+  const crowd = useMemo(() => crowdOf(places, parts, g), [places, parts, g]);
+  const route = useMemo(
+    () => new Set(coax.places.find((q) => q.part === selected)?.route),
+    [coax.places, selected],
   );
-  const strands = strandsOf(links, byPart);
-  const route = selected ? routeTo(selected, links) : new Set<string>();
-  const outlets = new Map(coax.outlets.map((o) => [o.part, o]));
-  const feeds = new Map([...links].reverse().map((k) => [k.to_part, k]));
+  const outlets = useMemo(() => new Map(served.map((o) => [o.part, o])), [served]);
+  const feeds = useMemo(() => new Map([...links].reverse().map((k) => [k.to_part, k])), [links]);
   const picture = useRef<SVGSVGElement>(null);
-  const { line, ...drag } = useDrag(onLead);
+  const { line, ...drag } = useDrag(onFeed);
   // Of a house with hundreds of outlets only what is near the screen is drawn.
   const span = useSpan(picture, g.height > 3000);
-  const near = (p: PartPlace) => inSpan(span, g.y(p.top) - 60, g.y(p.bottom) + 60);
+  const near = (q: PartPlace) => inSpan(span, g.y(q.top) - 60, g.y(q.bottom) + 60);
+  useFocus(focus, picture, byPart, g, span);
   const keys = (e: React.KeyboardEvent) => {
-    if (e.target instanceof HTMLInputElement || e.ctrlKey || e.metaKey) return;
-    if (e.key.startsWith("Arrow") && selected) {
+    const part = (e.target as Element).closest("[data-part]")?.getAttribute("data-part");
+    if (!part || e.ctrlKey || e.metaKey || e.altKey) return;
+    if (e.key.startsWith("Arrow")) {
       e.preventDefault();
-      const next = neighbour(e.key, selected, places, links, coax.parts);
+      const next = neighbour(e.key, part, places);
       if (next) {
-        onSelect(next);
-        requestAnimationFrame(() => document.getElementById(`run-${next}`)?.focus());
+        select(next);
+        requestAnimationFrame(() => document.getElementById(`network-${next}`)?.focus());
       }
-    } else if (e.key === "f" && folds.canFold(selected)) {
-      e.preventDefault();
-      folds.toggle(selected!);
-    } else if (["Enter", "a", "b", "c", "m", "r", "Delete"].includes(e.key)) {
-      e.preventDefault();
-      onKey(e.key);
+      return;
     }
+    if (e.key.length === 1 && !letters) return;
+    if (e.key === "f" && folds.canFold(part)) folds.toggle(part);
+    else if (ACTS.includes(e.key)) onKey(e.key, part);
+    else return;
+    e.preventDefault();
   };
   return (
-    <div ref={ref} className="overflow-x-auto">
+    <div ref={ref} data-network className="overflow-x-auto">
       <FoldLine folds={folds} selected={selected} />
       <svg
         ref={picture}
@@ -88,7 +110,7 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
         className="block"
         {...drag}
       >
-        <Head g={g} channels={coax.channels.map((l) => l.group)} />
+        <Head g={g} channels={channels.map((l) => l.group)} />
         {links.map((k) => {
           const from = byPart.get(k.from_part);
           const to = byPart.get(k.to_part);
@@ -124,7 +146,7 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
                   className="mono"
                   style={{ fill: "var(--color-quiet)" }}
                 >
-                  {shownLength(k.length_m, at.units)}
+                  {lengthOn(k.length_m, at)}
                 </text>
               )}
             </g>
@@ -149,9 +171,10 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
               part={part}
               g={g}
               selected={selected === p.part}
-              onSelect={onSelect}
+              onSelect={select}
               outlet={outlets.get(p.part)}
-              feed={feeds.get(p.part)}
+              crowded={crowd.has(p.part)}
+              elevation={dishes[p.part]}
               folded={folds.folded.has(p.part)}
               fromBar={exitOf(g, byPart, parts, feeds.get(p.part))}
             />
@@ -177,17 +200,61 @@ export function Run({ catalogue, selected, asked, onSelect, onKey, onLead }: Pro
               !p.leaf &&
               part.kind !== "plate" &&
               !folds.folded.has(p.part) ? (
-              <TrunkName key={p.part} place={p} part={part} g={g} />
+              <TrunkName
+                key={p.part}
+                place={p}
+                part={part}
+                g={g}
+                crowded={crowd.has(p.part)}
+                places={coax.places}
+              />
             ) : null;
           })}
         </g>
       </svg>
     </div>
   );
+});
+
+/** How high the dish of each LNB looks [deg]. */
+function useElevations(): Record<string, number> {
+  return useView((view) => {
+    const up = new Map(view.answers.aim?.aims.map((a) => [a.antenna, a.elevation_deg]));
+    const found = (view.job.parts ?? []).flatMap((q) => {
+      const elevation = q.antenna ? up.get(q.antenna) : undefined;
+      return elevation === undefined ? [] : [[q.id, elevation] as const];
+    });
+    return Object.fromEntries(found);
+  });
 }
 
-function shownLength(m: number, units: string) {
-  return units === "us" ? (m / 0.3048).toFixed(0) : m % 1 ? m.toFixed(1) : m.toFixed(0);
+/** Gives a part the focus once it is drawn; one that is far away is brought on the screen first. */
+function useFocus(
+  focus: { part: string } | null,
+  picture: React.RefObject<SVGSVGElement | null>,
+  places: Map<string, PartPlace>,
+  g: Geometry,
+  span: unknown,
+) {
+  const done = useRef<object | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another stretch that is drawn is another chance
+  useEffect(() => {
+    const place = focus && places.get(focus.part);
+    if (!place || done.current === focus) return;
+    const node = document.getElementById(`network-${focus.part}`);
+    if (node) {
+      done.current = focus;
+      node.focus();
+      return;
+    }
+    const top = picture.current?.getBoundingClientRect().top ?? 0;
+    window.scrollBy({ top: top + g.y(place.top) - window.innerHeight / 2 });
+  }, [focus, places, g, span, picture]);
+}
+
+/** A length on its cable: whole feet, or metres as exact as they are known. */
+function lengthOn(m: number, at: ReturnType<typeof useShown>) {
+  return shown(m, "m", at.units === "metric" && m % 1 ? 1 : 0, at).figure;
 }
 
 function exitX(g: Geometry, p: PartPlace, part?: PartView) {
@@ -241,7 +308,7 @@ function Head({ g, channels }: { g: Geometry; channels: string[] }) {
   );
 }
 
-function Node(p: NodeProps) {
+const Node = memo(function Node(p: NodeProps) {
   const { part, place, selected, onSelect } = p;
   const state = p.outlet?.state ?? part.state;
   const label = p.outlet
@@ -261,8 +328,8 @@ function Node(p: NodeProps) {
         />
       )}
       <rect
-        id={`run-${part.id}`}
-        data-run={part.id}
+        id={`network-${part.id}`}
+        data-part={part.id}
         role="button"
         tabIndex={selected ? 0 : -1}
         aria-pressed={selected}
@@ -271,12 +338,17 @@ function Node(p: NodeProps) {
         rx="2"
         fill="transparent"
         className="cursor-pointer"
-        onClick={() => onSelect(part.id)}
+        // What has the focus is what the keys act on.
+        onFocus={() => onSelect(part.id)}
+        onClick={(e) => {
+          e.currentTarget.focus();
+          onSelect(part.id);
+        }}
         onKeyDown={(e) => e.key === " " && onSelect(part.id)}
       />
     </g>
   );
-}
+});
 
 /** Where a node takes clicks and shows focus. */
 function hitBox({ place, part, g, fromBar }: NodeProps) {

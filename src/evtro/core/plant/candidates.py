@@ -1,0 +1,130 @@
+"""What may be added behind a part, put in its place, or joined to it: whatever the edits accept, tried on the
+job itself, so that no other place holds a rule of what fits."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from ..job import Job, Part
+from ..job.changes import Change, CopyBranch, Insert, Join, LeadFrom, Replace
+from ..job.parts import Catalogue, part_type
+from ..units.quantities import InputError
+from . import branches, edits
+
+NEW = "$new"  # what a new part is called until it has an id
+DROP_M = 10.0  # to an outlet; typical value, no published source
+DEVICE_M = 1.0  # between devices in one place; typical value, no published source
+CABLE = "rg6"
+
+Mode = Literal["after", "branch", "replace", "copy", "move"]
+
+
+@dataclass(frozen=True)
+class NetworkCandidate:
+    """Something that may be done at a part: what kind of thing `name` is, a hint to tell it from others, the
+    change that does it, and whether the part that it adds is looked at next."""
+
+    kind: Literal["outlet", "join", "part", "place"]
+    name: str
+    hint: str
+    change: Change
+    port: int | None = None
+    follow: bool = False
+
+
+def candidates(job: Job, catalogue: Catalogue, part_id: str, mode: Mode) -> list[NetworkCandidate]:
+    """Return what may be chosen at a part. Raises InputError for a part that is not there."""
+    part = edits.find_part(job, part_id)
+    found = {
+        "after": lambda: _added(job, catalogue, part, None),
+        "branch": lambda: _branched(job, catalogue, part),
+        "replace": lambda: _replaced(job, catalogue, part),
+        "copy": lambda: _placed(job, catalogue, part, copied=True),
+        "move": lambda: _placed(job, catalogue, part, copied=False),
+    }[mode]
+    return list(found())
+
+
+def _works(edit: Callable[[], object]) -> bool:
+    try:
+        edit()
+    except InputError:
+        return False
+    return True
+
+
+def _branched(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
+    free = edits.free_outputs(job, catalogue, part)
+    yield from _added(job, catalogue, part, free[0] if free else None)
+
+
+def _added(job: Job, catalogue: Catalogue, part: Part, port: int | None) -> Iterator[NetworkCandidate]:
+    placed = {p.outlet for p in job.parts}
+    for outlet in job.outlets:
+        change = Insert(type="plate", after=part.id, outlet=outlet.id, port=port, cable=CABLE,
+                        length_m=DROP_M, called=NEW)  # fmt: skip
+        if outlet.id not in placed and _fits(job, catalogue, change):
+            yield NetworkCandidate("outlet", outlet.name, outlet.floor, change)
+    for other in job.parts:
+        free = edits.free_inputs(job, catalogue, other)
+        join = Join(part=part.id, to=other.id, cable=CABLE, length_m=DEVICE_M)
+        if other.id != part.id and free and _joins(job, catalogue, join):
+            yield NetworkCandidate("join", _name(catalogue, other), f"{len(free)} free", join)
+    for kind in catalogue.parts.values():
+        change = Insert(type=kind.key, after=part.id, port=port, cable=CABLE, length_m=DEVICE_M,
+                        called=NEW)  # fmt: skip
+        if kind.draws_as != "plate" and kind.inputs and _fits(job, catalogue, change):
+            follow = kind.draws_as != "terminator"
+            yield NetworkCandidate("part", kind.name, kind.draws_as, change, follow=follow)
+
+
+def _fits(job: Job, catalogue: Catalogue, change: Insert) -> bool:
+    return _works(lambda: edits.add_after(
+        job, catalogue, change.after or "", type_key=change.type, cable=change.cable,
+        length_m=DEVICE_M, outlet=change.outlet, port=change.port))  # fmt: skip
+
+
+def _joins(job: Job, catalogue: Catalogue, change: Join) -> bool:
+    return _works(lambda: edits.join(
+        job, catalogue, after=change.part, to=change.to, cable=change.cable, length_m=DEVICE_M))  # fmt: skip
+
+
+def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
+    plate = part_type(catalogue, part).draws_as == "plate"
+    for kind in catalogue.parts.values():
+        # An outlet keeps its plate: another kind of it, such as one from which the cable goes on.
+        if (kind.draws_as == "plate") == plate and _works(
+            lambda key=kind.key: edits.replace(job, catalogue, part.id, key)  # type: ignore[misc]
+        ):
+            yield NetworkCandidate("part", kind.name, kind.draws_as, Replace(part=part.id, type=kind.key))
+
+
+def _placed(job: Job, catalogue: Catalogue, part: Part, *, copied: bool) -> Iterator[NetworkCandidate]:
+    """Free outputs to which a branch may be copied or moved."""
+    for other in job.parts:
+        free = edits.free_outputs(job, catalogue, other)
+        if other.id == part.id or not free:
+            continue
+        # What holds for one free output holds for all of them.
+        works = _works(
+            (lambda at=other.id, port=free[0]: branches.copy_branch(
+                job, catalogue, part.id, after=at, port=port, floor=""))  # type: ignore[misc]
+            if copied else
+            (lambda at=other.id, port=free[0]: branches.lead_from(
+                job, catalogue, part.id, after=at, port=port))  # type: ignore[misc]
+        )  # fmt: skip
+        if not works:
+            continue
+        for port in free:
+            change: Change = (
+                CopyBranch(part=part.id, after=other.id, port=port, called=NEW) if copied
+                else LeadFrom(part=part.id, after=other.id, port=port)
+            )  # fmt: skip
+            yield NetworkCandidate("place", _name(catalogue, other), part_type(catalogue, other).name, change,
+                         port=port, follow=copied)  # fmt: skip
+
+
+def _name(catalogue: Catalogue, part: Part) -> str:
+    return part.name or part_type(catalogue, part).name
