@@ -53,10 +53,12 @@ lint: setup .setup-dev
 
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.
 check: lint
-	$(BIN)/python -m pytest -n 2 --dist loadgroup tests/house tests/core tests/formats tests/store tests/service -m "not long"
+	cd web && npm test --silent
+	$(BIN)/python -m pytest -n 2 --dist worksteal tests/house tests/core tests/formats tests/store tests/service -m "not long"
 
 test: lint
-	$(BIN)/python -m pytest -n 2 --dist loadgroup
+	cd web && npm test --silent
+	$(BIN)/python -m pytest -n 2 --dist worksteal
 
 # Kills, random calls, many hands, a full disk, bombs, at full size: some twenty minutes.
 hammer: setup .setup-dev

@@ -175,7 +175,7 @@ def browser(flags: list[str]) -> list[Row]:
             page = chromium.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/{made['id']}/coax")
             page.get_by_role("button", name="Unfold all").click()
-            page.locator(f"#run-{plate}").click()
+            page.locator(f"#network-{plate}").click()
             page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
             page.wait_for_timeout(1000)
             found = page.evaluate(PAINT, [8 + i % 23 for i in range(50)])[5:]

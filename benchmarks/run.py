@@ -128,7 +128,7 @@ def interface() -> list[tuple[str, str, str]]:
             browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/skerry-house/coax")
-            page.locator("#run-p18").click()
+            page.locator("#network-p18").click()
             page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
             page.wait_for_timeout(1000)
             found = page.evaluate(PAINT, [40 + i % 23 for i in range(80)])[10:]

@@ -7,36 +7,41 @@ import signal
 import socket
 import subprocess
 import sys
-import urllib.request
 from pathlib import Path
 
 
 class Server:
-    """`evtro demo` or `evtro serve` on a free port over a data folder."""
+    """`evtro demo` or `evtro serve` on a free port over a data folder; ready when it says so.
 
-    def __init__(self, folder: Path, command: str = "demo") -> None:
+    `more` are further arguments. One that is open to the network says with its last line how a phone knows it:
+    then `url` is HTTPS, and `said` holds what it printed."""
+
+    def __init__(self, folder: Path, command: str = "demo", *more: str) -> None:
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
-        self.url = f"http://127.0.0.1:{self.port}"
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "evtro.cli", command, "--port", str(self.port)],
-            env={**os.environ, "EVTRO_DATA": str(folder)}, stdout=subprocess.PIPE, text=True,
-        )  # fmt: skip
-        self._ready()
+        self.folder, self.call = folder, (command, *more)
+        open_to_others = "--host" in more
+        self.url = f"{'https' if open_to_others else 'http'}://127.0.0.1:{self.port}"
+        self.last = "fingerprint" if open_to_others else "Open "
+        self.start()
 
-    def _ready(self) -> None:
-        """Two lines are printed before the port is bound; then ask until it answers."""
+    def start(self) -> None:
+        """Start the process and wait for its line of readiness, which comes once the port is bound."""
+        command, *more = self.call
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "evtro.cli", command, "--port", str(self.port), *more],
+            env={**os.environ, "EVTRO_DATA": str(self.folder)}, stdout=subprocess.PIPE, text=True,
+        )  # fmt: skip
         assert self.process.stdout is not None
-        for _ in range(2):
-            assert self.process.stdout.readline(), "the server did not start"
-        for _ in range(20_000):
-            try:
-                with urllib.request.urlopen(f"{self.url}/api/health", timeout=5):
-                    return
-            except OSError:
-                assert self.process.poll() is None, "the server ended"
-        raise AssertionError("the server does not answer")
+        self.said = ""
+        for line in self.process.stdout:
+            self.said += line
+            if self.last in line:
+                if self.last == "fingerprint":
+                    self.said += self.process.stdout.readline()
+                return
+        raise AssertionError(f"the server did not start: {self.said}")
 
     def kill(self) -> None:
         """SIGKILL: no goodbye."""

@@ -11,6 +11,7 @@ import pytest
 from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 from evtro.core.job import Job
+from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 from tests.server import Server
 
@@ -34,21 +35,31 @@ window.fetch = (...it) => {
   return ask(...it).finally(() => { window.__asked -= 1; });
 };
 """
-# Until nothing is asked for and the page stands still for some frames.
+# Until nothing is asked for, the faces are there and nothing in the page has changed for a moment.
 STANDS = """
 () => new Promise((done) => {
-  let before = -1, same = 0;
+  let timer = 0;
+  const watch = new MutationObserver(() => look());
   const look = () => {
-    // A page whose script is still on its way is an empty frame.
-    const now = document.querySelector('main')?.innerHTML.length ?? 0;
-    // While a face is on its way, another one draws its words.
-    const faced = document.fonts.status === 'loaded';
-    same = faced && window.__asked === 0 && now > 300 && now === before ? same + 1 : 0;
-    before = now;
-    if (same >= 8) done(true); else requestAnimationFrame(look);
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      // A page whose script is still on its way is an empty frame; while a face is on its way, another one
+      // draws its words.
+      const there = (document.querySelector('main')?.querySelectorAll('*').length ?? 0) > 3;
+      if (!there || window.__asked || document.fonts.status !== 'loaded') return look();
+      watch.disconnect();
+      requestAnimationFrame(() => requestAnimationFrame(() => done(true)));
+    }, 60);
   };
+  watch.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
   look();
 })
+"""
+GO = """
+(path) => {
+  history.pushState(null, '', path);
+  window.dispatchEvent(new PopStateEvent('popstate'));
+}
 """
 
 
@@ -56,6 +67,12 @@ def settled(page: Page) -> None:
     """Wait until a page has all its answers and stands."""
     page.wait_for_load_state("load")
     page.evaluate(STANDS)
+
+
+def go(page: Page, path: str) -> None:
+    """Open another address in a page that is loaded, as its own links do, and wait until it stands."""
+    page.evaluate(GO, path)
+    settled(page)
 
 
 def remove(page: Page, job: str) -> None:
@@ -66,12 +83,18 @@ def remove(page: Page, job: str) -> None:
         page.request.delete(f"/api/jobs/{job}", headers={"If-Match": seen})
 
 
-def copied(page: Page, job: Job) -> Iterator[str]:
+def imported(page: Page, job: Job | str) -> str:
+    """The id of a copy of a job, or of a demo job by its name."""
+    made = page.request.post(
+        "/api/jobs/import", data=write_job(demo_jobs()[job] if isinstance(job, str) else job),
+        headers={"content-type": "application/json"},
+    )  # fmt: skip
+    return str(made.json()["id"])
+
+
+def copied(page: Page, job: Job | str) -> Iterator[str]:
     """The address of a copy of a job, taken off the list afterwards."""
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(job),
-                             headers={"content-type": "application/json"})  # fmt: skip
-    job_id = made.json()["id"]
+    job_id = imported(page, job)
     yield f"/jobs/{job_id}"
     remove(page, job_id)
 

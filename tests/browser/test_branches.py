@@ -39,16 +39,16 @@ def _middle(one: Locator) -> tuple[float, float]:
 
 def test_copy_lead_and_route(page: Page, cottage: str) -> None:
     page.goto(f"{cottage}/coax")
-    splitter, kitchen = page.locator("#run-p3"), page.locator("#run-p4")
+    splitter, kitchen = page.locator("#network-p3"), page.locator("#network-p4")
     splitter.click()
     _pick(page, "r", "Splitter, four ways")
     kitchen.click()
-    _pick(page, "c", "Once more at: Own splitter, output 3")
+    _pick(page, "c", "Copy to: Own splitter, output 3")
     expect(page.get_by_role("region", name="Answer")).to_contain_text("of 6")
     expect(page.get_by_role("button", name=re.compile("^Outlet Kitchen 2"))).to_be_visible()
     # The pointer takes the parlour and drops it on the splitter of the company's line: none is free.
-    for onto, said in (("#run-p11", "no free output"), ("#run-p3", "")):
-        x, y = _middle(page.locator("#run-p5"))
+    for onto, said in (("#network-p11", "no free output"), ("#network-p3", "")):
+        x, y = _middle(page.locator("#network-p5"))
         to_x, to_y = _middle(page.locator(onto))
         page.mouse.move(x, y)
         page.mouse.down()
@@ -62,7 +62,7 @@ def test_copy_lead_and_route(page: Page, cottage: str) -> None:
     lead = page.request.get(f"/api{cottage}").json()["job"]["links"]
     assert next(k["from_port"] for k in lead if k["to_part"] == "p5") == 3
     # Its cable stretch by stretch: the sum is its length.
-    page.locator("#run-p5").click()
+    page.locator("#network-p5").click()
     page.get_by_role("button", name="route of this cable").click()
     with _kept(page):
         page.get_by_role("button", name="Add stretch").click()

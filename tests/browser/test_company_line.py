@@ -38,7 +38,7 @@ def _type(page: Page, label: str, text: str) -> None:
 
 def _pick(page: Page, part: str, button: str, words: str) -> None:
     page.locator(
-        "[id^=run-]", has=page.locator(f"xpath=self::*[contains(@aria-label,'{part}')]")
+        "[id^=network-]", has=page.locator(f"xpath=self::*[contains(@aria-label,'{part}')]")
     ).first.click()
     page.get_by_role("complementary", name="Sheet").get_by_role(
         "button", name=re.compile(f"^{button}")

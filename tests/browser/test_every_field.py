@@ -9,10 +9,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from evtro.demo.world import demo_jobs
-from evtro.formats.jobfile import write_job
-
-from .conftest import remove, settled
+from .conftest import imported, remove, settled
 
 # One job and one page of it for each kind of screen that has fields edited in place.
 SCREENS = [
@@ -27,16 +24,13 @@ SCREENS = [
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
 
-def _copy(page: Page, name: str) -> str:
-    page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()[name]),
-                             headers={"content-type": "application/json"}).json()  # fmt: skip
-    return str(made["id"])
-
-
 def _open(page: Page, job: str, path: str) -> None:
     page.goto(f"/jobs/{job}/{path}")
     settled(page)
+
+
+def _revision(page: Page, job: str) -> int:
+    return int(page.request.get(f"/api/jobs/{job}").json()["revision"])
 
 
 def _name_of(field: Locator) -> str:
@@ -60,13 +54,10 @@ def _another(text: str) -> str:
     return f"{value * 0.9 if abs(value) > 1e-9 else 1.0:.{digits}f}"
 
 
-@pytest.mark.parametrize(("name", "path"), SCREENS)
-def test_figures_typed_in_place_are_kept(page: Page, name: str, path: str) -> None:
-    job = _copy(page, name)
-    _open(page, job, path)
-    names = list(_names(page.locator("main input.dotted-field[inputmode=decimal]")))
+def _type_figures(page: Page) -> dict[str, str]:
+    """Type another figure into each field; returns what was taken."""
     kept: dict[str, str] = {}
-    for label in names:
+    for label in list(_names(page.locator("main input.dotted-field[inputmode=decimal]"))):
         field = page.get_by_label(label, exact=True).first
         if not field.is_visible():
             continue  # what was typed before took it away, such as an antenna of another kind
@@ -83,22 +74,45 @@ def test_figures_typed_in_place_are_kept(page: Page, name: str, path: str) -> No
             field.press("Escape")
             continue
         kept[label] = new
+    return kept
+
+
+def _flip_ticks(page: Page, job: str) -> dict[str, bool]:
+    """Flip each tick; returns those of the job."""
+    flipped: dict[str, bool] = {}
+    for label in list(_names(page.locator("main input[type=checkbox]")))[:8]:
+        tick = page.get_by_label(label, exact=True).first
+        before, was = _revision(page, job), tick.is_checked()
+        tick.set_checked(not was, force=True)
+        settled(page)
+        if _revision(page, job) != before:
+            flipped[label] = not was
+    return flipped
+
+
+@pytest.mark.parametrize(("name", "path"), SCREENS)
+def test_what_is_typed_and_ticked_is_kept(page: Page, name: str, path: str) -> None:
+    job = imported(page, name)
+    _open(page, job, path)
+    ticked = {} if "page=" in path else _flip_ticks(page, job)
+    typed = _type_figures(page)
     settled(page)
     _open(page, job, path)
-    for label, value in kept.items():
+    for label, value in typed.items():
         field = page.get_by_label(label, exact=True).first
         if field.count() and field.is_visible():
-            shown = field.input_value()
             # One figure may move another: a position, a converted unit, a figure drawn from two.
-            assert float(shown) == pytest.approx(
+            assert float(field.input_value()) == pytest.approx(
                 float(value), abs=0.051 * max(abs(float(value)), 2)
             ), label
+    for label, on in ticked.items():
+        expect(page.get_by_label(label, exact=True).first).to_be_checked(checked=on)
     remove(page, job)
 
 
 @pytest.mark.parametrize(("name", "path"), SCREENS)
 def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> None:
-    job = _copy(page, name)
+    job = imported(page, name)
     _open(page, job, path)
     for label in list(_names(page.locator("main select.dotted-field"))):
         choice = page.get_by_label(label, exact=True).first
@@ -109,40 +123,16 @@ def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> No
         other = next((o for o in options if o != before), None)
         if other is None:
             continue
-        revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
+        revision = _revision(page, job)
         choice.select_option(other)
         settled(page)
-        after = page.request.get(f"/api/jobs/{job}").json()
-        if after["revision"] == revision:
+        if _revision(page, job) == revision:
             continue  # a choice of the view, not of the job
-        page.wait_for_function(
-            "label => !document.querySelector('[aria-busy=true]')", arg=label, timeout=5000
-        )
         if choice.count() and choice.is_visible():
             expect(choice).to_have_value(other)
         page.get_by_role("button", name=re.compile("^Undo")).click()
         back = page.get_by_label(label, exact=True).first
         expect(back).to_have_value(before)
-    remove(page, job)
-
-
-@pytest.mark.parametrize(("name", "path"), [s for s in SCREENS if "page=" not in s[1]])
-def test_ticks_are_kept(page: Page, name: str, path: str) -> None:
-    job = _copy(page, name)
-    _open(page, job, path)
-    ticks = page.locator("main input[type=checkbox]")
-    flipped: dict[str, bool] = {}
-    for label in list(_names(ticks))[:8]:
-        tick = page.get_by_label(label, exact=True).first
-        revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
-        was = tick.is_checked()
-        tick.set_checked(not was, force=True)
-        settled(page)
-        if page.request.get(f"/api/jobs/{job}").json()["revision"] != revision:
-            flipped[label] = not was
-    _open(page, job, path)
-    for label, on in flipped.items():
-        expect(page.get_by_label(label, exact=True).first).to_be_checked(checked=on)
     remove(page, job)
 
 
@@ -160,7 +150,7 @@ REMOVALS = [
 def test_a_row_is_removed_and_comes_back_whole(
     page: Page, name: str, path: str, rows: str, words: str
 ) -> None:
-    job = _copy(page, name)
+    job = imported(page, name)
     _open(page, job, path)
     first = page.request.get(f"/api/jobs/{job}").json()["job"]
     button = page.locator("main").get_by_role("button", name=re.compile(words)).first
@@ -175,7 +165,7 @@ def test_a_row_is_removed_and_comes_back_whole(
 
 
 def test_a_transmitter_is_taken_off_the_list_and_the_job_keeps_its_own(page: Page) -> None:
-    job = _copy(page, "harrow-farm")
+    job = imported(page, "harrow-farm")
     known = page.request.get("/api/transmitters").json()["senders"]
     whole = page.request.get("/api/transmitters.csv").body()
     name = known[0]["sender"]["name"]

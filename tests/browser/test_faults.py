@@ -4,12 +4,8 @@ other devices, the passphrase."""
 from __future__ import annotations
 
 import json
-import os
 import re
-import socket
 import sqlite3
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -17,13 +13,12 @@ import pytest
 from playwright.sync_api import Browser, Page, Route, expect
 
 from evtro.demo.world import demo_jobs, fern_cottage
-from evtro.formats.jobfile import write_job
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from tests.data import open_database
 from tests.server import Server
 
-from .conftest import on_this_device, remove
+from .conftest import imported, on_this_device, remove
 
 FULL = {"type": "about:blank", "title": "The disk is full", "status": 507, "code": "disk-full", "field": "",
         "detail": "there is no room left for it, so it was not kept.", "remedy": "Free some space.",
@@ -32,10 +27,9 @@ FULL = {"type": "about:blank", "title": "The disk is full", "status": 507, "code
 
 @pytest.fixture
 def job(page: Page) -> Iterator[str]:
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
-                             headers={"content-type": "application/json"}).json()  # fmt: skip
-    yield str(made["id"])
-    remove(page, made["id"])
+    job_id = imported(page, "skerry-house")
+    yield job_id
+    remove(page, job_id)
 
 
 def _fail(page: Page, answer: object = None) -> None:
@@ -295,13 +289,12 @@ def _refused_late(browser: Browser, url: str, words: str) -> None:
             route.continue_()
 
     page.route(re.compile("/api/jobs/skerry-house$"), hold)
-    page.goto("/jobs/skerry-house/site")
+    with page.expect_event("request", lambda _: len(asked) == 1):  # the next one is held
+        page.goto("/jobs/skerry-house/site")
     field = page.get_by_label("Passphrase", exact=True)
     expect(field).to_be_visible()
     refused = page.request.get("/api/jobs/skerry-house")
     assert refused.status == 401
-    while not held:
-        page.wait_for_timeout(50)
     field.fill(words)
     page.get_by_role("button", name="Come in").click()
     expect(field).to_have_count(0)
@@ -314,29 +307,15 @@ def test_the_passphrase_page(browser: Browser, tmp_path: Path) -> None:
     """On the network, over HTTPS: asked for, refused, let in; what was typed stays when a session ends."""
     words = "gulls over the north jetty"
     (tmp_path / "words").write_text(words)
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    server = subprocess.Popen(
-        [sys.executable, "-m", "evtro.cli", "demo", "--host", "0.0.0.0", "--port", str(port),
-         "--passphrase-file", str(tmp_path / "words")],
-        env={**os.environ, "EVTRO_DATA": str(tmp_path / "data")}, stdout=subprocess.PIPE, text=True,
-    )  # fmt: skip
+    server = Server(tmp_path / "data", "demo", "--host", "0.0.0.0",
+                    "--passphrase-file", str(tmp_path / "words"))  # fmt: skip
     # The test's browser takes the certificate unseen: that it holds is tested without a browser.
-    context = browser.new_context(base_url=f"https://127.0.0.1:{port}", ignore_https_errors=True,
+    context = browser.new_context(base_url=server.url, ignore_https_errors=True,
                                   viewport={"width": 390, "height": 844}, has_touch=True)  # fmt: skip
     page = context.new_page()
     page.set_default_timeout(30_000)
     try:
-        assert server.stdout is not None
-        while "fingerprint" not in server.stdout.readline():
-            pass
-        for _ in range(2000):
-            try:
-                page.goto("/jobs/fern-cottage/site")
-                break
-            except Exception:  # the port is bound just after it is printed
-                continue
+        page.goto("/jobs/fern-cottage/site")
         field = page.get_by_label("Passphrase", exact=True)
         expect(field).to_be_visible()
         assert page.request.get("/api/jobs").status == 401
@@ -360,8 +339,7 @@ def test_the_passphrase_page(browser: Browser, tmp_path: Path) -> None:
         expect(page.get_by_role("alert")).to_have_count(0)
         kept = page.request.get("/api/jobs/fern-cottage").json()
         assert kept["job"]["site"]["mount_height_m"] == 7.7
-        _refused_late(browser, f"https://127.0.0.1:{port}", words)
+        _refused_late(browser, server.url, words)
     finally:
         context.close()
-        server.terminate()
-        server.wait()
+        server.stop()

@@ -36,7 +36,7 @@ def test_risers_fold_and_open(page: Page, block: str) -> None:
     page.get_by_role("button", name="Fold what is behind it").click()
     expect(outlets).to_have_count(12)
     # The same by key, and all of it at once.
-    page.locator("[id^=run-][aria-pressed=true]").press("f")
+    page.locator("[id^=network-][aria-pressed=true]").press("f")
     expect(outlets).to_have_count(24)
     page.get_by_role("button", name="Unfold all").click()
     expect(folds).to_have_count(0)

@@ -136,25 +136,25 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
     # Coax: two runs, by keyboard
     page.get_by_role("link", name=re.compile("^6 Coax")).click()
     _press(page, "an LNB with one output")
-    expect(page.locator("#run-p1")).to_be_visible()
+    expect(page.locator("#network-p1")).to_be_visible()
     _pick(page, "a", "Grounding block")
-    expect(page.locator("#run-p2[tabindex='0']")).to_be_visible()
+    expect(page.locator("#network-p2[tabindex='0']")).to_be_visible()
     _pick(page, "a", "Outlet: Lounge")
     _press(page, "its terminals")
-    expect(page.locator("#run-p4[tabindex='0']")).to_be_visible()
+    expect(page.locator("#network-p4[tabindex='0']")).to_be_visible()
     _pick(page, "a", "Grounding block")
-    expect(page.locator("#run-p5[tabindex='0']")).to_be_visible()
+    expect(page.locator("#network-p5[tabindex='0']")).to_be_visible()
     _pick(page, "a", "Splitter, two ways")
-    expect(page.locator("#run-p6[tabindex='0']")).to_be_visible()
+    expect(page.locator("#network-p6[tabindex='0']")).to_be_visible()
     _pick(page, "b", "Outlet: Loft room")
-    page.locator("#run-p7").click()
+    page.locator("#network-p7").click()
     _type(page, "Cable length, m", "12,5")
     expect(page.get_by_label("Problems")).to_contain_text("1 open port")
     page.get_by_role("button", name="Show fix").first.click()
     with page.expect_response(lambda r: r.url.endswith("/changes")):
         page.get_by_role("button", name="Take it").click()
     expect(page.locator("svg")).not_to_have_count(0)
-    page.locator("#run-p3").click()
+    page.locator("#network-p3").click()
     expect(page.get_by_label("Sheet")).to_contain_text(re.compile(r"\d\d\.\d"))
 
     # Undo to empty, redo to full
@@ -206,7 +206,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
 
 def test_typing_does_not_trigger_keys_and_bad_text_stays(page: Page) -> None:
     page.goto("/jobs/skerry-house/coax")
-    page.locator("#run-p18").click()
+    page.locator("#network-p18").click()
     field = page.get_by_label("Cable length, m", exact=True)
     before = field.input_value()
     field.fill("10 km")
@@ -239,8 +239,8 @@ def test_the_fix_of_the_garden_room_by_keyboard(page: Page) -> None:
 
 def test_arrows_walk_the_run(page: Page) -> None:
     page.goto("/jobs/skerry-house/coax")
-    page.locator("#run-p18").click()
-    page.locator("#run-p18").focus()
+    page.locator("#network-p18").click()
+    page.locator("#network-p18").focus()
     for key, part in (
         ("ArrowUp", "p17"),
         ("ArrowLeft", "p6"),
@@ -248,7 +248,7 @@ def test_arrows_walk_the_run(page: Page) -> None:
         ("ArrowRight", "p6"),
     ):
         page.keyboard.press(key)
-        expect(page.locator(f"#run-{part}[aria-pressed=true]")).to_be_attached()
+        expect(page.locator(f"#network-{part}[aria-pressed=true]")).to_be_attached()
 
 
 def test_units_levels_north_and_theme_switch_and_are_kept(page: Page) -> None:
@@ -270,7 +270,7 @@ def test_the_command_box_finds_stations_and_parts(page: Page) -> None:
     page.goto("/jobs/skerry-house/site")
     page.locator("body").click(position={"x": 700, "y": 20})
     page.keyboard.press("/")
-    page.get_by_role("dialog").get_by_role("combobox").fill("run garden")
+    page.get_by_role("dialog").get_by_role("combobox").fill("network garden")
     page.get_by_role("option", name=re.compile("Garden room")).click()
     expect(page.get_by_label("Sheet").get_by_role("heading", name="Garden room")).to_be_visible()
 

@@ -52,15 +52,15 @@ def test_twelve_outlets_by_keyboard_alone(page: Page, bare: str) -> None:
     while page.evaluate("document.activeElement.textContent") != "its terminals":
         page.keyboard.press("Tab")
     page.keyboard.press("Enter")
-    expect(page.locator("#run-p1")).to_be_visible()
-    _tab_to(page, "#run-p1")
+    expect(page.locator("#network-p1")).to_be_visible()
+    _tab_to(page, "#network-p1")
     _pick(page, "a", "Grounding block")
     page.keyboard.press("ArrowRight")
     _pick(page, "a", "House amplifier 20")
     page.keyboard.press("ArrowRight")
     _pick(page, "a", "Splitter, two ways")
     splitter = page.locator(
-        "[id^=run-]", has=page.locator("xpath=self::*[contains(@aria-label,'two ways')]")
+        "[id^=network-]", has=page.locator("xpath=self::*[contains(@aria-label,'two ways')]")
     )
     expect(splitter.first).to_be_visible()
     page.keyboard.press("ArrowRight")

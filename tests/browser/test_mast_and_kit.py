@@ -62,7 +62,7 @@ def test_the_kit_and_its_cuts_follow_the_plan(page: Page, house: str) -> None:
     assert "Wall plate,,12" in listed
     # A drop of 90 m opens a reel more.
     page.goto(f"{house}/coax")
-    page.locator("#run-p11").click()
+    page.locator("#network-p11").click()
     length = page.get_by_label("Cable that comes in").get_by_role("textbox").first
     with page.expect_response(lambda r: r.url.endswith("/changes")):
         length.fill("90")

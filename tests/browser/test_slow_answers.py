@@ -57,11 +57,10 @@ def _job(page: Page, job: str) -> dict[str, list[dict[str, object]]]:
 
 def _kept(page: Page, job: str, writes: int) -> None:
     """Wait until so many writes are kept."""
-    for _ in range(400):
-        if page.request.get(f"/api/jobs/{job}").json()["revision"] >= writes:
-            return
-        page.wait_for_timeout(50)
-    raise AssertionError(f"fewer than {writes} writes were kept")
+    page.wait_for_function(
+        "async ([job, writes]) => (await (await fetch(`/api/jobs/${job}`)).json()).revision >= writes",
+        arg=[job, writes], polling=100,
+    )  # fmt: skip
 
 
 def test_the_next_room_is_typed_while_the_last_one_is_kept(slow: Page, house: str) -> None:

@@ -111,25 +111,25 @@ def test_a_bond_is_planned_joined_and_judged(page: Page, job: str) -> None:
 
 def test_cable_and_part_are_changed_in_place(page: Page, job: str) -> None:
     page.goto(f"{job}/coax")
-    page.locator("#run-p18").click()
+    page.locator("#network-p18").click()
     page.get_by_label("Cable type", exact=True).select_option(label="10 mm")
     _spine(page, "12/12 in")
-    page.locator("#run-p2").click()
+    page.locator("#network-p2").click()
     expect(page.get_by_label("Sheet")).to_contain_text("Powering")
     page.get_by_role("button", name=re.compile("^Replace")).click()
     page.get_by_role("dialog").get_by_role("combobox").fill("22 dB")
     page.keyboard.press("Enter")
     expect(page.get_by_label("Sheet")).to_contain_text("Mast preamplifier 22 dB")
     page.get_by_role("button", name=re.compile("^Remove")).click()
-    expect(page.locator("#run-p2")).to_have_count(0)
+    expect(page.locator("#network-p2")).to_have_count(0)
     page.locator("body").click(position={"x": 600, "y": 20})
     page.keyboard.press("Control+z")
-    expect(page.locator("#run-p2")).to_be_attached()
+    expect(page.locator("#network-p2")).to_be_attached()
 
 
 def test_what_cannot_be_added_is_said(page: Page, job: str) -> None:
     page.goto(f"{job}/coax")
-    page.locator("#run-p6").click()
+    page.locator("#network-p6").click()
     page.get_by_role("button", name=re.compile("^Replace")).click()
     page.get_by_role("dialog").get_by_role("combobox").fill("Multiswitch, 4")
     page.keyboard.press("Enter")

@@ -9,19 +9,16 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, Page, Request, Response, expect
 
-from evtro.demo.world import demo_jobs
-from evtro.formats.jobfile import write_job
 from tests.server import Server
 
-from .conftest import COUNTED, remove, settled
+from .conftest import COUNTED, imported, remove, settled
 
 
 @pytest.fixture
 def job(page: Page) -> Iterator[str]:
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["skerry-house"]),
-                             headers={"content-type": "application/json"}).json()  # fmt: skip
-    yield str(made["id"])
-    remove(page, made["id"])
+    job_id = imported(page, "skerry-house")
+    yield job_id
+    remove(page, job_id)
 
 
 def test_two_browsers_see_each_others_changes(

@@ -54,7 +54,7 @@ def test_a_part_from_its_data_sheet_goes_into_the_run(page: Page, skerry: str) -
     )
     # The garden room's cable, 4.4 dB too long, is that one now.
     page.goto(f"{skerry}/coax")
-    page.locator("#run-p18").click()
+    page.locator("#network-p18").click()
     page.get_by_label("Cable type", exact=True).select_option("own-bench-8-mm")
     expect(page.get_by_role("region", name="Answer")).to_contain_text("12")
     expect(page.get_by_label("Problems")).not_to_contain_text("under the limit")
@@ -87,7 +87,7 @@ def test_a_cause_is_cured_and_the_cure_undone(page: Page, larch: str) -> None:
 
 def test_a_ratio_opens_into_what_it_is_made_of(page: Page, skerry: str) -> None:
     page.goto(f"{skerry}/coax")
-    page.locator("#run-p18").click()
+    page.locator("#network-p18").click()
     how = page.get_by_role("region", name="How the level comes about")
     expect(how).to_contain_text("What its quality is made of")
     expect(how).to_contain_text("LNB, as it arrives")

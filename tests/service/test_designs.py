@@ -3,7 +3,6 @@ stopped, a plan taken and taken back."""
 
 from __future__ import annotations
 
-import time
 from typing import Any
 
 import pytest
@@ -20,12 +19,10 @@ def _wish(client: TestClient, **typed: str) -> dict[str, Any]:
 
 
 def _done(client: TestClient, key: str) -> dict[str, Any]:
-    for _ in range(200):
-        state = client.get(f"{JOB}/designs/{key}").json()
-        if state["state"] != "working":
-            return state  # type: ignore[no-any-return]
-        time.sleep(0.05)
-    raise AssertionError("the design never ended")
+    running = client.app.state.desk.designs.look("skerry-house", key)  # type: ignore[attr-defined]
+    assert running.over.wait(60)
+    state: dict[str, Any] = client.get(f"{JOB}/designs/{key}").json()
+    return state
 
 
 def test_a_wish_starts_from_the_run_as_it_is(client: TestClient) -> None:

@@ -86,7 +86,7 @@ def test_a_removed_job_comes_back_as_it_was(client: TestClient) -> None:
     )
     (line,) = client.get("/api/jobs/removed").json()
     assert (line["id"], line["name"]) == ("skerry-house", "Skerry House")
-    left = dt.date.fromisoformat(line["until"]) - dt.datetime.now(dt.UTC).date()
+    left = dt.date.fromisoformat(line["until"]) - _removed(line).date()
     assert left.days == REMOVED_DAYS
     assert client.post(f"{path}/take-back").status_code == 204
     assert client.post(f"{path}/take-back").status_code == 404
@@ -99,13 +99,19 @@ def test_a_removed_job_comes_back_as_it_was(client: TestClient) -> None:
     assert undone["job"] == kept
 
 
+def _removed(line: dict[str, str]) -> dt.datetime:
+    """The moment at which a job was removed, by the program's clock."""
+    return dt.datetime.fromisoformat(line["removed_at"])
+
+
 @pytest.mark.parametrize(("days", "there"), [(REMOVED_DAYS - 1, True), (REMOVED_DAYS + 1, False)])
 def test_after_thirty_days_it_is_gone(
     client: TestClient, tmp_path: Path, days: int, there: bool
 ) -> None:
     client.delete("/api/jobs/fern-cottage", headers={"If-Match": "0"})
     desk: Desk = client.app.state.desk  # type: ignore[attr-defined]
-    keep_house(desk, tmp_path, dt.datetime.now(dt.UTC) + dt.timedelta(days=days))
+    (line,) = client.get("/api/jobs/removed").json()
+    keep_house(desk, tmp_path, _removed(line) + dt.timedelta(days=days))
     assert bool(client.get("/api/jobs/removed").json()) is there
     assert client.post("/api/jobs/fern-cottage/take-back").status_code == (204 if there else 404)
     assert len(list((tmp_path / "backups").glob("*.sqlite"))) == 1
@@ -118,7 +124,7 @@ def test_a_backup_that_fails_is_told_and_tried_again(
         raise OSError(28, "no space")
 
     desk: Desk = client.app.state.desk  # type: ignore[attr-defined]
-    now = dt.datetime.now(dt.UTC)
+    now = dt.datetime(2026, 4, 14, tzinfo=dt.UTC)
     with monkeypatch.context() as patched:
         patched.setattr("evtro.service.serve.backups.daily", full)
         keep_house(desk, tmp_path, now)

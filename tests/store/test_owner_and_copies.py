@@ -48,11 +48,14 @@ def _filled(folder: Path, *jobs: object) -> Path:
 
 def test_a_folder_has_one_owner_and_a_crash_frees_it(tmp_path: Path) -> None:
     hold = (
-        "import sys, time; from pathlib import Path; from evtro.store.folder import Claim; "
-        "mine = Claim(Path(sys.argv[1]), 'http://127.0.0.1:9/'); print('held', flush=True); time.sleep(99)"
+        "import sys; from pathlib import Path; from evtro.store.folder import Claim; "
+        "mine = Claim(Path(sys.argv[1]), 'http://127.0.0.1:9/'); print('held', flush=True); sys.stdin.read()"
     )
     other = subprocess.Popen(
-        [sys.executable, "-c", hold, str(tmp_path)], stdout=subprocess.PIPE, text=True
+        [sys.executable, "-c", hold, str(tmp_path)],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
     )
     assert other.stdout is not None
     assert other.stdout.readline() == "held\n"

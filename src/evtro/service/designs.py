@@ -34,7 +34,7 @@ class Running:
     design: Design | None = None
     changes: list[Change] = field(default_factory=list)
     error: InputError | None = None
-    over: bool = False
+    over: threading.Event = field(default_factory=threading.Event)
     stop: threading.Event = field(default_factory=threading.Event)
 
 
@@ -52,7 +52,7 @@ class Designs:
             for other in self._known.values():
                 if other.job_id == job_id:
                     other.stop.set()
-            busy = sum(not r.over and not r.stop.is_set() for r in self._known.values())
+            busy = sum(not r.over.is_set() and not r.stop.is_set() for r in self._known.values())
             if busy >= AT_ONCE:
                 raise InputError("Design", "two others are being searched.", "Wait for them, or stop one.",
                                  "design-busy")  # fmt: skip
@@ -92,4 +92,4 @@ def _search(running: Running, job: Job, catalogue: Catalogue, profile: Profile, 
         _log.exception("a design failed")
         running.error = InputError("Design", "it cannot be worked out with these figures.",
                                    "Change the wish, or undo the last change of the run.", "unworkable")  # fmt: skip
-    running.over = True
+    running.over.set()

@@ -57,6 +57,9 @@ def _asked_twice() -> str:
 def hand_out(own: ServerIdentity, host: str, port: int, plain_port: int) -> None:
     """Say how a phone comes in, and give it the authority's certificate over plain HTTP: that is
     public, and its fingerprint is compared by eye."""
+    kind = _OverSix if ":" in host else ThreadingHTTPServer
+    plain = kind((host, plain_port), _certificate_only(own.authority))
+    threading.Thread(target=plain.serve_forever, daemon=True).start()
     names = [n for n in own.names if n not in ("localhost", "127.0.0.1", "::1")] or [host]
     first = next((n for n in names if n[:1].isdigit()), names[0])
     page = f"https://{as_host(first)}:{port}/"
@@ -66,9 +69,6 @@ def hand_out(own: ServerIdentity, host: str, port: int, plain_port: int) -> None
     print(f"Once for each phone: http://{as_host(first)}:{plain_port}/ gives the certificate of "
           "this program; install it, and compare its fingerprint (SHA-256):")  # fmt: skip
     print(f"  {own.fingerprint}", flush=True)
-    kind = _OverSix if ":" in host else ThreadingHTTPServer
-    plain = kind((host, plain_port), _certificate_only(own.authority))
-    threading.Thread(target=plain.serve_forever, daemon=True).start()
 
 
 class _OverSix(ThreadingHTTPServer):

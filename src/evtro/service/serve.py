@@ -3,6 +3,7 @@ be refused is refused before anything is touched."""
 
 from __future__ import annotations
 
+import contextlib
 import datetime as dt
 import ipaddress
 import logging
@@ -13,8 +14,11 @@ import threading
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import uvicorn
+from fastapi import FastAPI
+from uvicorn.config import STARTUP_FAILURE
 
 from evtro.core.units.quantities import InputError
 from evtro.store import backups
@@ -82,19 +86,39 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
         threading.Thread(target=_keep_house, args=(desk, folder, stop), daemon=True).start()
         try:
             if own is None:
-                print(
-                    f"Open http://{as_host(asked.host)}:{asked.port}/ (stop with Ctrl+C)",
-                    flush=True,
-                )
-                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
-                            timeout_graceful_shutdown=STOP_S)  # fmt: skip
+                address = f"http://{as_host(asked.host)}:{asked.port}/"
+                _run(app, asked, lambda: print(f"Open {address} (stop with Ctrl+C)", flush=True))
             else:
-                network.hand_out(own, asked.host, asked.port, _plain_port(asked))
-                uvicorn.run(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
-                            ssl_certfile=own.certificate, ssl_keyfile=own.key, timeout_graceful_shutdown=STOP_S)  # fmt: skip
+                port = _plain_port(asked)
+                _run(app, asked, lambda: network.hand_out(own, asked.host, asked.port, port),
+                     ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
         finally:
             stop.set()
             desk.jobs.close()
+
+
+class _Announced(uvicorn.Server):
+    """A server that says how it is reached once it can be: no line is printed before the port is bound."""
+
+    def __init__(self, config: uvicorn.Config, ready: Callable[[], None]) -> None:
+        super().__init__(config)
+        self._ready = ready
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        """Bind the port, then announce it."""
+        await super().startup(sockets)
+        if self.started:
+            self._ready()
+
+
+def _run(app: FastAPI, asked: Wanted, ready: Callable[[], None], **more: Any) -> None:
+    config = uvicorn.Config(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
+                            timeout_graceful_shutdown=STOP_S, **more)  # fmt: skip
+    server = _Announced(config, ready)
+    with contextlib.suppress(KeyboardInterrupt):
+        server.run()
+    if not server.started:
+        raise SystemExit(STARTUP_FAILURE)
 
 
 def _end(*_: object) -> None:

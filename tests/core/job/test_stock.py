@@ -85,7 +85,9 @@ def test_what_is_fitted_later_comes_from_the_workshop_of_that_day(job: Job) -> N
     new = [r for r in fitted.part_data if r.key not in {p.key for p in job.part_data}]
     assert [(r.key, r.of_date) for r in new] == [("splitter-2", dt.date(2030, 1, 1))]
     assert fitted.cable_data == job.cable_data
-    taken = carry_out(fitted, Remove(rows="parts", id=fitted.parts[-1].id), Bench(other, EUROPE)).job
+    taken = carry_out(
+        fitted, Remove(rows="parts", id=fitted.parts[-1].id), Bench(other, EUROPE)
+    ).job
     assert carrying(taken, other, EUROPE).part_data == job.part_data
     # What only this job has is kept, used or not.
     bare = job.model_copy(update={"parts": (), "links": ()})

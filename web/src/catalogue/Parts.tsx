@@ -5,10 +5,10 @@ import { StateMark } from "../instruments/StateMark";
 import { FilePick, Why } from "../parts/Value";
 import type { Catalogue, PartType, Refusal, SheetView } from "../service/client";
 import { useShowing } from "../service/settings";
+import { type Shelf, useCatalogue, useSheet, useShelves, useWorkshop } from "../service/workshop";
 import { OuterFrame } from "../shell/OuterFrame";
 import { ShowingProvider } from "../units/showing";
 import { SheetPane } from "./SheetPane";
-import { type Shelf, useCatalogue, useSheet, useShelves, useWorkshop } from "./useWorkshop";
 
 const KINDS = [
   ["all", "all"],

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { Curves } from "../instruments/Curves";
+import { PictureRegion } from "../parts/PictureRegion";
 import { NewText } from "../parts/rows";
 import { Choice, NumberField, TextField, Why } from "../parts/Value";
 import type { Refusal, SheetLine, SheetView } from "../service/client";
 import { isRefusal } from "../service/refusals";
-import { type Shelf, useWorkshop } from "./useWorkshop";
+import { type Shelf, useWorkshop } from "../service/workshop";
 
 /** A sheet: its curves, every figure to type over, and the ways out. */
 export function SheetPane({
@@ -45,7 +46,9 @@ export function SheetPane({
           ? `from ${sheet.base === sheet.key ? "generic" : sheet.base_name}; of ${sheet.of_date}; ${sheet.typed} of ${sheet.lines.length} lines typed`
           : `${sheet.origin}`}
       </p>
-      <Curves curves={sheet.curves} />
+      <PictureRegion name="Curves">
+        <Curves curves={sheet.curves} />
+      </PictureRegion>
       <table className="mt-2 w-full border-collapse text-dense">
         <tbody>
           {sheet.lines.map((line) => (

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { clock, DayChart } from "../instruments/DayChart";
 import { useWidth } from "../instruments/useWidth";
+import { PictureRegion } from "../parts/PictureRegion";
 import { FilePick, TextField, Why } from "../parts/Value";
 import type { DayAnswer, DayEdit, DayView, Refusal } from "../service/client";
 import { plain, Say, useShown } from "../units/showing";
@@ -137,29 +138,31 @@ function Picture({ day }: { day: DayView }) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   return (
     <div ref={ref} className="mt-3 overflow-x-auto">
-      <DayChart
-        width={Math.max(width, 640)}
-        lanes={day.plan.crew.length}
-        most={day.plan.wind_most_ms}
-        mostSaid={textOf({ value: day.plan.wind_most_ms, unit: "ms", digits: 0 }, at)}
-        wind={day.plan.forecast.map((h) => ({
-          at: h.at_min,
-          ms: h.wind_ms,
-          gust: h.gust_ms ?? null,
-        }))}
-        noHeight={day.no_height}
-        dark={day.dark}
-        visits={day.visits.map((v) => ({
-          key: v.job,
-          name: v.name,
-          place: v.place,
-          road: v.road_min,
-          arrives: v.arrives,
-          bars: v.bars,
-          waits: v.waits,
-          said: v.clashes.map((c) => plain(c, at)).join("; "),
-        }))}
-      />
+      <PictureRegion name="Day chart">
+        <DayChart
+          width={Math.max(width, 640)}
+          lanes={day.plan.crew.length}
+          most={day.plan.wind_most_ms}
+          mostSaid={textOf({ value: day.plan.wind_most_ms, unit: "ms", digits: 0 }, at)}
+          wind={day.plan.forecast.map((h) => ({
+            at: h.at_min,
+            ms: h.wind_ms,
+            gust: h.gust_ms ?? null,
+          }))}
+          noHeight={day.no_height}
+          dark={day.dark}
+          visits={day.visits.map((v) => ({
+            key: v.job,
+            name: v.name,
+            place: v.place,
+            road: v.road_min,
+            arrives: v.arrives,
+            bars: v.bars,
+            waits: v.waits,
+            said: v.clashes.map((c) => plain(c, at)).join("; "),
+          }))}
+        />
+      </PictureRegion>
       <p className="m-0 text-dense text-quiet">
         Filled: at height. Light: on the ground. Dashed: waiting.{" "}
         {day.plan.crew.length > 1 &&

@@ -1,38 +1,41 @@
 import { TriangleAlert } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import { JobRegion } from "../parts/JobRegion";
 import { STATIONS, type StationKey } from "../parts/stations";
 import { Why } from "../parts/Value";
-import type { Refusal } from "../service/client";
+import type { Refusal, Step } from "../service/client";
 import { useAnswers, useJob, useJobId, useWrites } from "../service/job";
 import { useOutbox } from "../service/outbox";
 import { Say } from "../units/showing";
 import { Alone } from "./Alone";
 import { useAwake } from "./awake";
-import { withWaiting } from "./NotSent";
+import { KeptElsewhere, type Mark, NotSent, withWaiting } from "./NotSent";
 import { OneStep } from "./OneStep";
 import { type Put, whoIsHere } from "./put";
 
-/** The steps of a station, one at a time, danger first. */
+/** The steps of a station, one at a time, danger first. Each station begins at its own first open step. */
 export default function DoFace({ station }: { station: StationKey }) {
+  useAwake(true);
+  return <StationSteps key={station} station={station} />;
+}
+
+function StationSteps({ station }: { station: StationKey }) {
   const { tick } = useWrites();
-  const job = useJob("marks");
+  const { marks: known } = useJob("marks");
   const answers = useAnswers("steps");
   const jobId = useJobId();
   const waiting = useOutbox(jobId);
   const steps = answers.steps[station] ?? [];
-  const marks = withWaiting(job.marks ?? [], waiting);
+  const marks = useMemo(() => withWaiting(known ?? [], waiting), [known, waiting]);
   const [params] = useSearchParams();
   const asked = steps.findIndex((s) => s.key === params.get("step"));
   const firstOpen = asked >= 0 ? asked : steps.findIndex((s) => !marks.get(s.key)?.at);
   const [at, setAt] = useState<number | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another station starts at its own first open step
-  useEffect(() => setAt(null), [station]);
   const i = Math.min(at ?? (firstOpen < 0 ? steps.length - 1 : firstOpen), steps.length - 1);
   const step = steps[i];
   const go = useNavigate();
   const [refused, refuse] = useState<Refusal | null>(null);
-  useAwake(true);
   if (!step)
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
   const put = (body: Put) => tick({ verb: "tick", step: step.key, waited_s: 0, seen: {}, ...body });
@@ -55,44 +58,75 @@ export default function DoFace({ station }: { station: StationKey }) {
     <div className="mx-auto grid max-w-[980px] grid-cols-[minmax(0,520px)_1fr] gap-10 px-6 py-4 max-md:grid-cols-1 max-md:px-4">
       <div>
         <Why refused={refused} />
-        <Alone step={step} />
-        <OneStep
+        <JobRegion name="Waiting to be sent">
+          <NotSent job={jobId} />
+          <KeptElsewhere job={jobId} steps={Object.values(answers.steps).flat()} />
+        </JobRegion>
+        <JobRegion name="Working alone">
+          <Alone step={step} />
+        </JobRegion>
+        <JobRegion
           key={step.key}
-          step={step}
-          count={steps.length}
-          index={i}
-          put={put}
-          marks={marks}
-          onBack={() => setAt(Math.max(0, i - 1))}
-          onDone={done}
-          next={steps[i + 1]}
-          following={following?.name}
-        />
+          name="This step"
+          instead={<StepList steps={steps} at={i} marks={marks} open={setAt} />}
+        >
+          <OneStep
+            step={step}
+            count={steps.length}
+            index={i}
+            put={put}
+            marks={marks}
+            onBack={() => setAt(Math.max(0, i - 1))}
+            onDone={done}
+            next={steps[i + 1]}
+            following={following?.name}
+          />
+        </JobRegion>
       </div>
-      <ol className="m-0 list-none p-0 text-dense max-md:hidden">
-        {steps.map((s, n) => {
-          const mark = marks.get(s.key);
-          return (
-            <li key={s.key} className="border-line border-b">
-              <button
-                type="button"
-                aria-current={n === i ? "step" : undefined}
-                onClick={() => setAt(n)}
-                className={`flex w-full items-baseline gap-2 py-2 text-left ${n === i ? "font-bold" : ""}`}
-              >
-                <span className="num w-5 text-right text-quiet">{n + 1}</span>
-                <span className="flex-1">
-                  <Say it={s.title} />
-                </span>
-                {s.danger && (
-                  <TriangleAlert size={14} aria-label="danger first" className="text-brick" />
-                )}
-                <span className="num text-quiet">{mark?.at ? mark.at.slice(11, 16) : ""}</span>
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+      <div className="max-md:hidden">
+        <JobRegion name="List of steps">
+          <StepList steps={steps} at={i} marks={marks} open={setAt} />
+        </JobRegion>
+      </div>
     </div>
+  );
+}
+
+function StepList({
+  steps,
+  at,
+  marks,
+  open,
+}: {
+  steps: readonly Step[];
+  at: number;
+  marks: Map<string, Mark>;
+  open: (index: number) => void;
+}) {
+  return (
+    <ol className="m-0 list-none p-0 text-dense">
+      {steps.map((s, n) => {
+        const mark = marks.get(s.key);
+        return (
+          <li key={s.key} className="border-line border-b">
+            <button
+              type="button"
+              aria-current={n === at ? "step" : undefined}
+              onClick={() => open(n)}
+              className={`flex w-full items-baseline gap-2 py-2 text-left max-md:min-h-11 ${n === at ? "font-bold" : ""}`}
+            >
+              <span className="num w-5 text-right text-quiet">{n + 1}</span>
+              <span className="flex-1">
+                <Say it={s.title} />
+              </span>
+              {s.danger && (
+                <TriangleAlert size={14} aria-label="danger first" className="text-brick" />
+              )}
+              <span className="num text-quiet">{mark?.at ? mark.at.slice(11, 16) : ""}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ol>
   );
 }

@@ -1,5 +1,6 @@
 import { ArrowRight } from "lucide-react";
 import { BigFigure } from "../instruments/Figure";
+import { JobRegion } from "../parts/JobRegion";
 import type { Refusal, Step } from "../service/client";
 import { useAnswers, useJob, useJobId } from "../service/job";
 import { useOutbox } from "../service/outbox";
@@ -11,7 +12,7 @@ import { Gate, Held, Stop } from "./Gate";
 import { Leave } from "./Leave";
 import { Meanwhile } from "./Meanwhile";
 import { Measure } from "./Measure";
-import { heldBy, KeptElsewhere, type Mark, NotSent, thingsOf } from "./NotSent";
+import { heldBy, type Mark, thingsOf } from "./NotSent";
 import { PeakPad } from "./PeakPad";
 import type { Put } from "./put";
 import { SpotPad } from "./SpotPad";
@@ -89,8 +90,6 @@ export function OneStep({
           at={index}
         />
       </div>
-      <NotSent job={jobId} />
-      <KeptElsewhere job={jobId} steps={keys} />
       {stopped && <Stop step={step} />}
       {held && <Held by={held} />}
       {!held && first && <Held by={first} />}
@@ -115,8 +114,14 @@ export function OneStep({
           </p>
         )}
       </div>
-      {step.key === "sky.weather" && <Forecast />}
-      <Pads step={step} mark={mark} put={put} />
+      {step.key === "sky.weather" && (
+        <JobRegion name="Forecast">
+          <Forecast />
+        </JobRegion>
+      )}
+      <JobRegion name="Drawing and readings">
+        <Pads step={step} mark={mark} put={put} />
+      </JobRegion>
       {things.length > 0 && <Things key={step.key} things={things} put={put} />}
       {out && (
         <div role="status" className="border-2 border-brick px-3 py-2">
@@ -125,9 +130,13 @@ export function OneStep({
         </div>
       )}
       <div className="mt-auto">
-        <Evidence key={step.key} step={step.key} note={mark?.note ?? ""} put={put} />
+        <JobRegion name="Photos and notes">
+          <Evidence key={step.key} step={step.key} note={mark?.note ?? ""} put={put} />
+        </JobRegion>
       </div>
-      <Meanwhile step={step} marks={known} />
+      <JobRegion name="Tasks while waiting">
+        <Meanwhile step={step} marks={known} />
+      </JobRegion>
       <div>
         <div className="flex gap-2.5">
           <button

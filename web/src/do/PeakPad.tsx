@@ -5,10 +5,12 @@ import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../instruments/PeakPlot";
 import { StateMark } from "../instruments/StateMark";
 import { useWidth } from "../instruments/useWidth";
 import { emptied } from "../parts/emptied";
+import { PictureRegion } from "../parts/PictureRegion";
+import { PickTabs, useParam } from "../parts/Tabs";
 import { Why } from "../parts/Value";
 import type { Refusal } from "../service/client";
 import { useAim } from "../service/pages";
-import { AXES, type Axis, Instruction, Tightened } from "../stations/aim/Peak";
+import { AXES, Instruction, Tightened } from "../stations/aim/Peak";
 import { useAimWrites } from "../stations/aim/useAimWrites";
 import { figureOf } from "../units/units";
 import { Heard, useCallOut } from "./Together";
@@ -20,7 +22,8 @@ const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bo
 export function PeakPad({ antenna, locking }: { antenna: string; locking: boolean }) {
   const { data } = useAim(antenna);
   const { sample } = useAimWrites(antenna);
-  const [axis, setAxis] = useState<Axis>("azimuth");
+  const [asked, setAxis] = useParam("axis");
+  const axis = AXES.find((a) => a === asked) ?? "azimuth";
   const [live, setLive] = useState(false);
   const [sound, setSound] = useState(false);
   const [position, setPosition] = useState(0);
@@ -56,24 +59,17 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
   };
   return (
     <div ref={ref} className="grid min-w-0 grid-cols-[minmax(0,1fr)] gap-3">
-      <div
-        role="tablist"
-        aria-label="Axis"
+      <PickTabs
+        label="Axis"
+        items={AXES.filter((a) => data.peaks.some((p) => p.axis === a)).map((a) => ({
+          key: a,
+          body: a,
+        }))}
+        open={axis}
+        onOpen={setAxis}
         className="grid grid-cols-3 overflow-hidden rounded-sm border-2 border-ink"
-      >
-        {AXES.filter((a) => data.peaks.some((p) => p.axis === a)).map((a) => (
-          <button
-            key={a}
-            type="button"
-            role="tab"
-            aria-selected={a === axis}
-            onClick={() => setAxis(a)}
-            className={`min-h-12 font-bold ${a === axis ? "bg-ink text-sheet" : ""}`}
-          >
-            {a}
-          </button>
-        ))}
-      </div>
+        tab="min-h-12 font-bold data-selected:bg-ink data-selected:text-sheet"
+      />
       {!locking &&
         (view.samples.length > 0 ? (
           <Instruction view={view} big={64} />
@@ -83,7 +79,11 @@ export function PeakPad({ antenna, locking }: { antenna: string; locking: boolea
           </p>
         ))}
       <Heard antenna={antenna} use={live ? undefined : (v) => setReading(String(v))} />
-      {!locking && view.samples.length > 1 && <PeakPlot view={view} width={width} height={170} />}
+      {!locking && view.samples.length > 1 && (
+        <PictureRegion name="Peaking plot">
+          <PeakPlot view={view} width={width} height={170} />
+        </PictureRegion>
+      )}
       <div className="grid grid-cols-[64px_1fr_64px] gap-2">
         <button type="button" aria-label="Turn back" className={KEY} onClick={() => move(-step)}>
           <Minus aria-hidden="true" />

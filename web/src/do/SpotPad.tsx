@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { BracketGauge } from "../instruments/BracketGauge";
 import { emptied } from "../parts/emptied";
+import { PickTabs, useParam } from "../parts/Tabs";
 import { Why } from "../parts/Value";
 import type { Refusal, TrialLine } from "../service/client";
 import { useArray } from "../service/pages";
@@ -15,7 +16,7 @@ const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text
 export function SpotPad({ antenna }: { antenna: string }) {
   const { data } = useArray(antenna, "run");
   const { addSpot, standAt } = useArrayWrites(antenna);
-  const [open, setOpen] = useState<string | null>(null);
+  const [open, setOpen] = useParam("spot");
   const [name, setName] = useState("");
   const [refused, refuse] = useState<Refusal | null>(null);
   if (!data || data.antenna !== antenna) return null;
@@ -44,20 +45,21 @@ export function SpotPad({ antenna }: { antenna: string }) {
           )}
         </p>
       )}
-      <div role="tablist" aria-label="Spots" className="flex flex-wrap gap-2">
-        {trial.spots.map((h) => (
-          <button
-            key={h.id}
-            type="button"
-            role="tab"
-            aria-selected={h.id === spot?.id}
-            onClick={() => setOpen(h.id)}
-            className={`min-h-11 rounded-sm border border-ink px-3 ${h.id === spot?.id ? "bg-ink text-sheet" : ""}`}
-          >
-            {h.place} <span className="num">{h.good}</span>
-          </button>
-        ))}
-      </div>
+      <PickTabs
+        label="Spots"
+        items={trial.spots.map((h) => ({
+          key: h.id,
+          body: (
+            <>
+              {h.place} <span className="num">{h.good}</span>
+            </>
+          ),
+        }))}
+        open={spot?.id ?? ""}
+        onOpen={setOpen}
+        className="flex flex-wrap gap-2"
+        tab="min-h-11 rounded-sm border border-ink px-3 data-selected:bg-ink data-selected:text-sheet"
+      />
       <div className="flex gap-2">
         <input
           aria-label="New spot"

@@ -1,5 +1,5 @@
 import { useQueries } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { client, type JobList, type JobSummary, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
 
@@ -37,9 +37,7 @@ export function useJobList(asked: Asked, first: number, last: number) {
   // While another part or another question is read, the list keeps its length.
   const [before, setBefore] = useState<number | undefined>(undefined);
   const total = known?.total;
-  useEffect(() => {
-    if (total !== undefined) setBefore(total);
-  }, [total]);
+  if (total !== undefined && total !== before) setBefore(total);
   const failed = found.find((part) => part.error)?.error as unknown as Refusal | undefined;
   return { rows, total: total ?? before, waiting: known?.waiting ?? 0, failed };
 }

@@ -21,7 +21,7 @@ function matches(text: string, name: string) {
 
 /** One box to find anything or run any command; also the list to pick a part from. It is there as long as it is
  * open; what was typed while it was on its way stands in it. */
-export function CommandBox({
+export default function CommandBox({
   title,
   commands,
   onClose,

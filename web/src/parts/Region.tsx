@@ -8,6 +8,8 @@ type Props = {
   /** A new value is another chance, such as the revision of a job. */
   again?: unknown;
   className?: string;
+  /** What goes on in place of it, such as the way to the next task. */
+  instead?: ReactNode;
 };
 type State = { error: Error | null; stack: string; again: unknown };
 
@@ -68,6 +70,7 @@ export class Region extends Component<Props, State> {
             Save fault report
           </button>
         </span>
+        {this.props.instead}
       </div>
     );
   }

@@ -78,7 +78,7 @@ export function useMoreAnswers(keys: readonly AnswerKey[], on: boolean) {
 }
 
 /** Asks for the carriers of a part with every answer. */
-export function usePartShown(part: string) {
+export function usePartShown(part: string | null) {
   const { page } = useWrites();
   useEffect(() => {
     page.setState({ part });

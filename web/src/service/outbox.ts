@@ -12,7 +12,7 @@ let unkept = -1;
 
 const MANY = 20;
 const CALM_MS = 100;
-let telling = 0;
+let telling: ReturnType<typeof setTimeout> | 0 = 0;
 
 /** Many that go out one after another are not drawn one after another. */
 function show(next: Waiting[]) {
@@ -22,7 +22,7 @@ function show(next: Waiting[]) {
     telling = 0;
     shown.setState({ rows });
   };
-  if (rows.length > MANY) telling = window.setTimeout(tell, CALM_MS);
+  if (rows.length > MANY) telling = setTimeout(tell, CALM_MS);
   else tell();
 }
 

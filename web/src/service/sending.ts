@@ -13,7 +13,7 @@ const MOST_AGAIN_MS = 8000;
  * and however often. What is refused waits until something else of the job has changed; nothing is dropped. */
 export class Sender {
   private busy = false;
-  private timer = 0;
+  private timer: ReturnType<typeof setTimeout> | undefined;
   private pause = AGAIN_MS;
   /** Whether the last that was taken went out among many, so that the page shows what was before it. */
   private stale = false;
@@ -26,19 +26,19 @@ export class Sender {
 
   /** Begins, unless it is at it. */
   readonly go = async () => {
-    window.clearTimeout(this.timer);
+    clearTimeout(this.timer);
     if (this.busy) return;
     this.busy = true;
     const heard = await this.all().finally(() => {
       this.busy = false;
     });
     if (heard) return;
-    this.timer = window.setTimeout(this.go, this.pause);
+    this.timer = setTimeout(this.go, this.pause);
     this.pause = Math.min(2 * this.pause, MOST_AGAIN_MS);
   };
 
   stop() {
-    window.clearTimeout(this.timer);
+    clearTimeout(this.timer);
   }
 
   /** Until nothing waits, or nobody answers: then it says so. */

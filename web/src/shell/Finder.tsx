@@ -1,25 +1,21 @@
-import { lazy, Suspense, useMemo } from "react";
+import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import type { Command } from "../parts/CommandBox";
+import { loaded } from "../parts/loaded";
 import { STATIONS } from "../parts/stations";
 import { useTypeAhead } from "../parts/useTypeAhead";
 import type { AnswerKey } from "../service/client";
 import { useJob, useJobId, useMoreAnswers, useView, useWrites } from "../service/job";
 import { useHistory, useSwitches } from "./Header";
 
-export const loadFinder = () => import("../parts/CommandBox");
-const CommandBox = lazy(() => loadFinder().then((m) => ({ default: m.CommandBox })));
+export const CommandBox = loaded(() => import("../parts/CommandBox"));
 
 type Props = { onClose: () => void; onKeys: () => void };
 
 /** One box to find anything or run any command. */
 export function Finder(p: Props) {
   const typed = useTypeAhead();
-  return (
-    <Suspense fallback={null}>
-      <Box {...p} typed={typed} />
-    </Suspense>
-  );
+  return <Box {...p} typed={typed} />;
 }
 
 const PARTS: readonly AnswerKey[] = ["coax"];

@@ -1,14 +1,15 @@
-import { type ComponentType, Suspense, useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { JobRegion } from "../parts/JobRegion";
+import type { Loaded } from "../parts/loaded";
 import { STATIONS, type StationKey } from "../parts/stations";
 import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob, useReady } from "../service/job";
 import { useShowing } from "../service/settings";
 import { ShowingProvider } from "../units/showing";
-import { Finder, loadFinder } from "./Finder";
+import { CommandBox, Finder } from "./Finder";
 import { Header } from "./Header";
-import { Keys, KeysHelp, loadKeysHelp } from "./Keys";
+import { Keys, KeysHelp } from "./Keys";
 import { NoJob } from "./NoJob";
 import { Notes, RefusalBar } from "./RefusalBar";
 import { Spine } from "./Spine";
@@ -16,8 +17,8 @@ import { Told } from "./Told";
 
 /** The pages that are handed to the frame: a plan of each station, and the tasks of any. */
 export type JobPages = {
-  plans: Record<StationKey, ComponentType>;
-  tasks: ComponentType<{ station: StationKey }>;
+  plans: Record<StationKey, Loaded<object>>;
+  tasks: Loaded<{ station: StationKey }>;
 };
 
 /** The answers that each page shows. */
@@ -68,7 +69,7 @@ function Frame({ pages, station, face, needs }: FrameProps) {
   const onHelp = useCallback(() => help(true), []);
   useEffect(() => {
     const later = window.setTimeout(
-      () => void Promise.all([loadFinder(), loadKeysHelp()]),
+      () => void Promise.all([CommandBox.load(), KeysHelp.load()]),
       LATER_MS,
     );
     return () => window.clearTimeout(later);
@@ -81,7 +82,11 @@ function Frame({ pages, station, face, needs }: FrameProps) {
         <JobRegion name="Signal path">
           <Spine current={station} face={face} folded={wide} />
         </JobRegion>
-        <div data-station={station} className="flex min-w-0 flex-1 flex-col">
+        <div
+          data-station={station}
+          tabIndex={-1}
+          className="flex min-w-0 flex-1 flex-col outline-none"
+        >
           <JobRegion name="Header">
             <Header station={station} face={face} onFind={onFind} />
           </JobRegion>
@@ -92,11 +97,15 @@ function Frame({ pages, station, face, needs }: FrameProps) {
         </div>
       </div>
       <Keys onFind={onFind} onKeys={onHelp} off={finding || helping} />
-      {finding && <Finder onClose={() => find(false)} onKeys={onHelp} />}
+      {finding && (
+        <JobRegion name="Find or run">
+          <Finder onClose={() => find(false)} onKeys={onHelp} />
+        </JobRegion>
+      )}
       {helping && (
-        <Suspense fallback={null}>
+        <JobRegion name="Keys">
           <KeysHelp open onClose={() => help(false)} />
-        </Suspense>
+        </JobRegion>
       )}
     </ShowingProvider>
   );
@@ -116,15 +125,15 @@ function Station({ pages, station, face, needs }: FrameProps) {
   }, [station, face]);
   const Plan = pages.plans[station];
   const Tasks = pages.tasks;
+  // Its code is fetched beside its answers.
+  useEffect(() => void (face === "do" ? Tasks : Plan).load().catch(() => {}), [face, Plan, Tasks]);
   return (
     <main ref={main} tabIndex={-1} className="min-w-0 flex-1 outline-none">
       <h1 className="sr-only">
         {info.name}, {name}
       </h1>
       <JobRegion name={info.name} key={`${station} ${face}`}>
-        <Suspense fallback={null}>
-          {!ready ? null : face === "do" ? <Tasks station={station} /> : <Plan />}
-        </Suspense>
+        {!ready ? null : face === "do" ? <Tasks station={station} /> : <Plan />}
       </JobRegion>
     </main>
   );

@@ -1,13 +1,12 @@
-import { lazy } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate } from "react-router";
+import { loaded } from "../parts/loaded";
 import { STATIONS } from "../parts/stations";
 import { useJobId } from "../service/job";
 import { useSettings } from "../service/settings";
 import { useHistory, useSwitches } from "./Header";
 
-export const loadKeysHelp = () => import("./KeysHelp");
-export const KeysHelp = lazy(() => loadKeysHelp().then((m) => ({ default: m.KeysHelp })));
+export const KeysHelp = loaded(() => import("./KeysHelp"));
 
 /** Whether a station has the focus: its page or its header, and not what lies over them. */
 function inStation(): boolean {

@@ -21,7 +21,7 @@ const KEYS: [string, string][] = [
   ["f", "show the fix of the selected problem; again: take it"],
 ];
 
-export function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Literal
 
 from ..job import Job, Part
@@ -37,14 +38,15 @@ class NetworkCandidate:
 def candidates(job: Job, catalogue: Catalogue, part_id: str, mode: Mode) -> list[NetworkCandidate]:
     """Return what may be chosen at a part. Raises InputError for a part that is not there."""
     part = edits.find_part(job, part_id)
-    found = {
-        "after": lambda: _added(job, catalogue, part, None),
-        "branch": lambda: _branched(job, catalogue, part),
-        "replace": lambda: _replaced(job, catalogue, part),
-        "copy": lambda: _placed(job, catalogue, part, copied=True),
-        "move": lambda: _placed(job, catalogue, part, copied=False),
-    }[mode]
-    return list(found())
+    match mode:
+        case "after":
+            return list(_added(job, catalogue, part, None))
+        case "branch":
+            return list(_branched(job, catalogue, part))
+        case "replace":
+            return list(_replaced(job, catalogue, part))
+        case "copy" | "move":
+            return list(_placed(job, catalogue, part, copied=mode == "copy"))
 
 
 def _works(edit: Callable[[], object]) -> bool:
@@ -60,11 +62,13 @@ def _branched(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCan
     yield from _added(job, catalogue, part, free[0] if free else None)
 
 
-def _added(job: Job, catalogue: Catalogue, part: Part, port: int | None) -> Iterator[NetworkCandidate]:
+def _added(
+    job: Job, catalogue: Catalogue, part: Part, port: int | None
+) -> Iterator[NetworkCandidate]:
+    insert = partial(Insert, after=part.id, port=port, cable=CABLE, called=NEW)
     placed = {p.outlet for p in job.parts}
     for outlet in job.outlets:
-        change = Insert(type="plate", after=part.id, outlet=outlet.id, port=port, cable=CABLE,
-                        length_m=DROP_M, called=NEW)  # fmt: skip
+        change = insert(type="plate", outlet=outlet.id, length_m=DROP_M)
         if outlet.id not in placed and _fits(job, catalogue, change):
             yield NetworkCandidate("outlet", outlet.name, outlet.floor, change)
     for other in job.parts:
@@ -73,57 +77,53 @@ def _added(job: Job, catalogue: Catalogue, part: Part, port: int | None) -> Iter
         if other.id != part.id and free and _joins(job, catalogue, join):
             yield NetworkCandidate("join", _name(catalogue, other), f"{len(free)} free", join)
     for kind in catalogue.parts.values():
-        change = Insert(type=kind.key, after=part.id, port=port, cable=CABLE, length_m=DEVICE_M,
-                        called=NEW)  # fmt: skip
+        change = insert(type=kind.key, length_m=DEVICE_M)
         if kind.draws_as != "plate" and kind.inputs and _fits(job, catalogue, change):
             follow = kind.draws_as != "terminator"
             yield NetworkCandidate("part", kind.name, kind.draws_as, change, follow=follow)
 
 
 def _fits(job: Job, catalogue: Catalogue, change: Insert) -> bool:
-    return _works(lambda: edits.add_after(
-        job, catalogue, change.after or "", type_key=change.type, cable=change.cable,
-        length_m=DEVICE_M, outlet=change.outlet, port=change.port))  # fmt: skip
+    return _works(partial(
+        edits.add_after, job, catalogue, change.after or "", type_key=change.type,
+        cable=change.cable, length_m=DEVICE_M, outlet=change.outlet, port=change.port))  # fmt: skip
 
 
 def _joins(job: Job, catalogue: Catalogue, change: Join) -> bool:
-    return _works(lambda: edits.join(
-        job, catalogue, after=change.part, to=change.to, cable=change.cable, length_m=DEVICE_M))  # fmt: skip
+    return _works(partial(
+        edits.join, job, catalogue, after=change.part, to=change.to, cable=change.cable,
+        length_m=DEVICE_M))  # fmt: skip
 
 
 def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
     plate = part_type(catalogue, part).draws_as == "plate"
     for kind in catalogue.parts.values():
         # An outlet keeps its plate: another kind of it, such as one from which the cable goes on.
-        if (kind.draws_as == "plate") == plate and _works(
-            lambda key=kind.key: edits.replace(job, catalogue, part.id, key)  # type: ignore[misc]
-        ):
-            yield NetworkCandidate("part", kind.name, kind.draws_as, Replace(part=part.id, type=kind.key))
+        alike = (kind.draws_as == "plate") == plate
+        if alike and _works(partial(edits.replace, job, catalogue, part.id, kind.key)):
+            change = Replace(part=part.id, type=kind.key)
+            yield NetworkCandidate("part", kind.name, kind.draws_as, change)
 
 
-def _placed(job: Job, catalogue: Catalogue, part: Part, *, copied: bool) -> Iterator[NetworkCandidate]:
+def _placed(
+    job: Job, catalogue: Catalogue, part: Part, *, copied: bool
+) -> Iterator[NetworkCandidate]:
     """Free outputs to which a branch may be copied or moved."""
+    edit = partial(branches.copy_branch, floor="") if copied else branches.lead_from
     for other in job.parts:
         free = edits.free_outputs(job, catalogue, other)
-        if other.id == part.id or not free:
-            continue
         # What holds for one free output holds for all of them.
-        works = _works(
-            (lambda at=other.id, port=free[0]: branches.copy_branch(
-                job, catalogue, part.id, after=at, port=port, floor=""))  # type: ignore[misc]
-            if copied else
-            (lambda at=other.id, port=free[0]: branches.lead_from(
-                job, catalogue, part.id, after=at, port=port))  # type: ignore[misc]
-        )  # fmt: skip
-        if not works:
+        if other.id == part.id or not free or not _works(
+            partial(edit, job, catalogue, part.id, after=other.id, port=free[0])
+        ):  # fmt: skip
             continue
+        hint = part_type(catalogue, other).name
         for port in free:
             change: Change = (
                 CopyBranch(part=part.id, after=other.id, port=port, called=NEW) if copied
                 else LeadFrom(part=part.id, after=other.id, port=port)
             )  # fmt: skip
-            yield NetworkCandidate("place", _name(catalogue, other), part_type(catalogue, other).name, change,
-                         port=port, follow=copied)  # fmt: skip
+            yield NetworkCandidate("place", _name(catalogue, other), hint, change, port, copied)
 
 
 def _name(catalogue: Catalogue, part: Part) -> str:

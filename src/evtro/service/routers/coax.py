@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from evtro.core.job import edits
 from evtro.core.job.own_limits import LimitLine, limit_lines
 from evtro.core.plant import edits as run
-from evtro.core.plant.candidates import NetworkCandidate, Mode, candidates
+from evtro.core.plant.candidates import Mode, NetworkCandidate, candidates
 from evtro.core.stations.coax.answer import PartDetail
 from evtro.core.stations.coax.cures import Cures
 from evtro.core.stations.coax.level_plan import cable_register, level_plan
@@ -56,7 +56,11 @@ def level_terms(
     )
 
 
-@router.get("/jobs/{job_id}/parts/{row_id}/candidates", response_model=list[NetworkCandidate], responses=READ)
+@router.get(
+    "/jobs/{job_id}/parts/{row_id}/candidates",
+    response_model=list[NetworkCandidate],
+    responses=READ,
+)
 def candidates_at(desk: AtDesk, job_id: JobId, row_id: RowId, mode: Mode) -> list[NetworkCandidate]:
     """What may be added behind a part, put in its place or joined to it."""
     job = desk.jobs.get(job_id).job

@@ -116,7 +116,7 @@ def design_state(desk: AtDesk, job_id: JobId, key: Key) -> DesignState:
         raise found.error
     told = found.progress
     return DesignState(
-        state="working" if not found.over else "stopped" if found.stop.is_set() else "done",
+        state="working" if not found.over.is_set() else "stopped" if found.stop.is_set() else "done",
         seconds=time.monotonic() - found.begun, best=told.best if told else None,
         bound=told.bound if told else None, design=found.design,
     )  # fmt: skip

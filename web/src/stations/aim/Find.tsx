@@ -2,6 +2,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { SearchPicture } from "../../instruments/SearchPicture";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { AimDetail, DishRow } from "../../service/client";
@@ -67,17 +68,19 @@ export function Search({
         <b className="num">{figureOf(search.step_deg, 1)}°</b>{" "}
         {search.upright ? "on in bearing" : "up, next time down"}, and sweep again.
       </p>
-      <SearchPicture
-        plan={search}
-        azimuth={aim.azimuth_deg}
-        elevation={aim.elevation_deg}
-        beamwidth={aim.beamwidth_deg}
-        name={aim.target_name}
-        others={others}
-        shift={shift}
-        north={north}
-        width={width}
-      />
+      <PictureRegion name="Search plan">
+        <SearchPicture
+          plan={search}
+          azimuth={aim.azimuth_deg}
+          elevation={aim.elevation_deg}
+          beamwidth={aim.beamwidth_deg}
+          name={aim.target_name}
+          others={others}
+          shift={shift}
+          north={north}
+          width={width}
+        />
+      </PictureRegion>
       <ol className="m-0 mt-2 list-none p-0 text-dense">
         {search.passes.map((p, i) => (
           <li key={p.at_deg} className="border-line border-b py-1">

@@ -3,6 +3,7 @@ import { GaugeLine } from "../../instruments/GaugeLine";
 import { MotorArc } from "../../instruments/MotorArc";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { AimDetail, DishRow } from "../../service/client";
@@ -36,7 +37,9 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow
       </div>
       <div className="grid grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-x-8 gap-y-4 max-lg:grid-cols-1">
         <section ref={ref} aria-label="Motor arc" className="min-w-0">
-          <MotorArc motor={m} limit={antenna.motor_limit_deg ?? 65} width={width} />
+          <PictureRegion name="Motor arc">
+            <MotorArc motor={m} limit={antenna.motor_limit_deg ?? 65} width={width} />
+          </PictureRegion>
           <p className="m-0 mb-1 text-dense">
             <b>Off the arc</b> copper, along it dashed; dotted is 1 dB, ±
             {figureOf(m.worst_across.high ?? 0, 2)}°. Turns in degrees from the top, seen from

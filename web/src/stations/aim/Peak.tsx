@@ -5,7 +5,9 @@ import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot"
 import { StateMark, TEXT } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { emptied } from "../../parts/emptied";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { RemoveButton } from "../../parts/rows";
+import { PickTabs, useParam } from "../../parts/Tabs";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { AimDetail, DishRow, PeakView, Refusal } from "../../service/client";
 import { Say } from "../../units/showing";
@@ -25,7 +27,7 @@ export function Peak({
   antenna: DishRow;
   onFeed?: (feed: string) => void;
 }) {
-  const [chosen, turnTo] = useState<Axis>("azimuth");
+  const [chosen, turnTo] = useParam("axis");
   // Circular polarisation has no skew: that axis is not there then.
   const view = detail.peaks.find((p) => p.axis === chosen) ?? detail.peaks[0]!;
   const axis = view.axis as Axis;
@@ -40,7 +42,9 @@ export function Peak({
       </section>
       <div ref={ref} className="min-w-0 border-line lg:border-x lg:px-3">
         {view.samples.length > 0 ? (
-          <PeakPlot view={view} width={Math.max(width - 26, 260)} />
+          <PictureRegion name="Peaking plot">
+            <PeakPlot view={view} width={Math.max(width - 26, 260)} />
+          </PictureRegion>
         ) : (
           <p className="m-0 py-10 text-center text-dense text-quiet">
             No reading on this axis yet. Write where the screw stands and what the meter says,
@@ -137,30 +141,29 @@ function Axes({
   axis: Axis;
   onTurn: (axis: Axis) => void;
 }) {
+  const items = peaks.map((p) => ({
+    key: p.axis,
+    body: (
+      <>
+        <StateMark state={p.peak.state} size={17} />
+        {p.axis === "skew"
+          ? nulls
+            ? "skew, least of the other polarisation"
+            : "skew, most of its own"
+          : p.axis}
+        <span className="num ml-auto font-normal">{p.samples.length || ""}</span>
+      </>
+    ),
+  }));
   return (
-    <div role="tablist" aria-label="Axis" className="mt-3">
-      {peaks.map((p) => {
-        const a = p.axis as Axis;
-        return (
-          <button
-            key={a}
-            type="button"
-            role="tab"
-            aria-selected={a === axis}
-            onClick={() => onTurn(a)}
-            className={`flex min-h-6 w-full items-center gap-2 text-left text-dense ${a === axis ? "font-bold" : "text-quiet"}`}
-          >
-            <StateMark state={p.peak.state} size={17} />
-            {a === "skew"
-              ? nulls
-                ? "skew, least of the other polarisation"
-                : "skew, most of its own"
-              : a}
-            <span className="num ml-auto font-normal">{p.samples.length || ""}</span>
-          </button>
-        );
-      })}
-    </div>
+    <PickTabs
+      label="Axis"
+      items={items}
+      open={axis}
+      onOpen={(key) => onTurn(key as Axis)}
+      className="mt-3"
+      tab="flex min-h-6 w-full items-center gap-2 text-left text-dense text-quiet data-selected:font-bold data-selected:text-ink"
+    />
   );
 }
 

@@ -4,9 +4,10 @@ import { DishSide } from "../../instruments/DishSide";
 import { Answer, BigFigure } from "../../instruments/Figure";
 import { LnbFace } from "../../instruments/LnbFace";
 import { StateMark, WORD } from "../../instruments/StateMark";
-import { type Page, PageTabs, usePageOf } from "../../parts/Pages";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { RefusalWords } from "../../parts/RefusalWords";
+import { type Page, PageTabs, PickTabs, usePageOf, useParam } from "../../parts/Tabs";
 import { Choice, NumberField } from "../../parts/Value";
 import type { Aim, AimDetail, Antenna, DishRow } from "../../service/client";
 import { useAnswers, useJob } from "../../service/job";
@@ -14,9 +15,9 @@ import { useAim } from "../../service/pages";
 import type { Typed } from "../../service/rows";
 import { Say, useShown } from "../../units/showing";
 import { figureOf } from "../../units/units";
+import { AddAntenna } from "../AddAntenna";
 import { antennasOf } from "../antennas";
 import { useStationWrites } from "../edits";
-import { AddAntenna } from "../mast/AddAntenna";
 import { ArrayPanels } from "./array/ArrayPanels";
 import { ArrayPages } from "./array/pages";
 import { FeedPage } from "./FeedPage";
@@ -41,7 +42,7 @@ export default function AimPlan() {
   const job = useJob("arrays", "dishes", "rig");
   const { aim } = useAnswers("aim");
 
-  const [chosen, choose] = useState<string | null>(null);
+  const [chosen, choose] = useParam("antenna");
   const a = aim.aims.find((x) => x.antenna === chosen) ?? aim.aims[0];
   const antenna = antennasOf(job).find((x) => x.id === a?.antenna);
   const pages = pagesOf(antenna, job.rig?.kind ?? "none");
@@ -61,7 +62,6 @@ export default function AimPlan() {
       </div>
     );
   const detail = data && data.aim.antenna === antenna.id ? data : undefined;
-  const Body = PAGES[page];
   return (
     <>
       {page !== "portable" && <Answers a={a} chosen={a.antenna} choose={choose} />}
@@ -73,19 +73,23 @@ export default function AimPlan() {
       )}
       {page !== "portable" && <Instruments a={a} antenna={antenna} />}
       {antenna.kind === "dish" && (
-        <>
-          <PageTabs pages={pages} open={page} onOpen={open} label="Pages of Aim" />
-          <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
-            {error && (
-              <p role="alert" className="m-0 text-dense">
-                <RefusalWords it={error} />
-              </p>
-            )}
-            {detail && Body && (
-              <Body key={antenna.id} detail={detail} antenna={antenna} onFeed={setFeed} />
-            )}
-          </div>
-        </>
+        <PageTabs pages={pages} open={page} onOpen={open} label="Pages of Aim">
+          {(key) => {
+            const Body = PAGES[key];
+            return (
+              <>
+                {error && (
+                  <p role="alert" className="m-0 text-dense">
+                    <RefusalWords it={error} />
+                  </p>
+                )}
+                {detail && Body && (
+                  <Body key={antenna.id} detail={detail} antenna={antenna} onFeed={setFeed} />
+                )}
+              </>
+            );
+          }}
+        </PageTabs>
       )}
       {antenna.kind === "array" && <ArrayPages key={antenna.id} antenna={antenna} />}
       <div className="grid grid-cols-1 gap-6 border-line border-t px-6 py-4 max-md:px-4">
@@ -133,15 +137,17 @@ function Instruments({ a, antenna }: { a: Aim; antenna: Antenna }) {
   return (
     <div className="grid grid-cols-[340fr_392fr_339fr] border-line border-b max-lg:grid-cols-1">
       <Panel title="Bearing" note="outer true, inner compass, letters from Sky">
-        <BearingRing
-          azimuth={a.azimuth_deg}
-          compass={a.compass_deg}
-          declination={aim.declination_deg}
-          skyline={sky.skyline}
-          others={sky.targets
-            .filter((t) => t.sight && t.id !== a.target)
-            .map((t) => ({ name: t.name, azimuth: t.sight!.azimuth_deg }))}
-        />
+        <PictureRegion name="Bearing ring">
+          <BearingRing
+            azimuth={a.azimuth_deg}
+            compass={a.compass_deg}
+            declination={aim.declination_deg}
+            skyline={sky.skyline}
+            others={sky.targets
+              .filter((t) => t.sight && t.id !== a.target)
+              .map((t) => ({ name: t.name, azimuth: t.sight!.azimuth_deg }))}
+          />
+        </PictureRegion>
         <Notes>
           <p className="m-0">{a.sight_line}</p>
           <p className="m-0">
@@ -180,28 +186,25 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
       aria-label="Answer"
       className="flex min-h-[100px] flex-wrap gap-y-3 border-line border-b px-6 py-2.5 max-md:grid max-md:grid-cols-2 max-md:px-4"
     >
-      <div
-        role="tablist"
-        aria-label="Antenna"
+      <PickTabs
+        label="Antenna"
+        items={answers.aim.aims.map((x) => ({
+          key: x.antenna,
+          body: (
+            <>
+              <StateMark state={x.state} size={17} />
+              <span className="truncate">
+                {x.target_name}, {x.name}
+              </span>
+              <span className="sr-only">{WORD[x.state]}</span>
+            </>
+          ),
+        }))}
+        open={chosen}
+        onOpen={choose}
         className="w-[172px] shrink-0 max-md:col-span-2 max-md:w-full"
-      >
-        {answers.aim.aims.map((x) => (
-          <button
-            key={x.antenna}
-            type="button"
-            role="tab"
-            aria-selected={x.antenna === chosen}
-            onClick={() => choose(x.antenna)}
-            className={`flex min-h-[25px] w-full items-center gap-2 border-l-[3px] pl-2 text-left text-dense max-md:min-h-11 ${x.antenna === chosen ? "border-copper font-bold" : "border-transparent text-quiet"}`}
-          >
-            <StateMark state={x.state} size={17} />
-            <span className="truncate">
-              {x.target_name}, {x.name}
-            </span>
-            <span className="sr-only">{WORD[x.state]}</span>
-          </button>
-        ))}
-      </div>
+        tab="flex min-h-[25px] w-full items-center gap-2 border-transparent border-l-[3px] pl-2 text-left text-dense text-quiet data-selected:border-copper data-selected:font-bold data-selected:text-ink max-md:min-h-11"
+      />
       {at.north === "compass" ? cells.reverse() : cells}
       <Answer title="elevation" more="of the beam">
         <BigFigure value={a.elevation_deg} unit="deg" />
@@ -243,14 +246,16 @@ function Dish({ a, antenna }: { a: Aim; antenna: DishRow }) {
     <>
       <Panel title="Tilt" note={`${antenna.name} from the side, its angles true`}>
         <div className="h-[236px]">
-          <DishSide
-            elevation={a.elevation_deg}
-            offset={antenna.offset_deg ?? 0}
-            lean={a.face_lean_deg ?? 0}
-            reads={a.inclinometer_deg}
-            name={a.target_name}
-            onStructure={antenna.datum === "structure" || antenna.datum === "scale"}
-          />
+          <PictureRegion name="Side view of the dish">
+            <DishSide
+              elevation={a.elevation_deg}
+              offset={antenna.offset_deg ?? 0}
+              lean={a.face_lean_deg ?? 0}
+              reads={a.inclinometer_deg}
+              name={a.target_name}
+              onStructure={antenna.datum === "structure" || antenna.datum === "scale"}
+            />
+          </PictureRegion>
         </div>
         <Notes>
           Lay it on{" "}
@@ -296,7 +301,9 @@ function Dish({ a, antenna }: { a: Aim; antenna: DishRow }) {
       </Panel>
       <Panel title="LNB face" note="the mouth, as you see it">
         {a.skew_deg != null ? (
-          <LnbFace turn={a.skew_deg} view={view} />
+          <PictureRegion name="Face of the LNB">
+            <LnbFace turn={a.skew_deg} view={view} />
+          </PictureRegion>
         ) : (
           <p className="px-4">{a.skew_words}</p>
         )}

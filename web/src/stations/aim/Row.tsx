@@ -3,6 +3,7 @@ import { FeedBar } from "../../instruments/FeedBar";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { emptied } from "../../parts/emptied";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { AddRow, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
@@ -25,7 +26,9 @@ export function Row({ detail, antenna }: { detail: AimDetail; antenna: DishRow }
         {row ? (
           <>
             <h2 className="m-0 mb-1 font-bold text-head">{row.tilt_words}</h2>
-            <FeedBar row={row} lnbWidth={antenna.lnb_width_mm ?? 60} width={width} />
+            <PictureRegion name="Feed bar">
+              <FeedBar row={row} lnbWidth={antenna.lnb_width_mm ?? 60} width={width} />
+            </PictureRegion>
           </>
         ) : (
           <p className="m-0 text-dense">

@@ -4,6 +4,7 @@ import { BeamMap } from "../../instruments/BeamMap";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { StateMark } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, FilePick, NumberField, TextField, Tick, Why } from "../../parts/Value";
@@ -86,13 +87,15 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
     <>
       <Title note="by the place, from their borders">Beam</Title>
       {bordered.length > 0 && site.latitude_deg != null && site.longitude_deg != null && (
-        <BeamMap
-          beams={bordered}
-          choice={view.beams}
-          latitude={site.latitude_deg}
-          longitude={site.longitude_deg}
-          width={width}
-        />
+        <PictureRegion name="Beam map">
+          <BeamMap
+            beams={bordered}
+            choice={view.beams}
+            latitude={site.latitude_deg}
+            longitude={site.longitude_deg}
+            width={width}
+          />
+        </PictureRegion>
       )}
       <Table
         title="Beams"

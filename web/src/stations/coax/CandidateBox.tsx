@@ -1,4 +1,4 @@
-import { CommandBox } from "../../parts/CommandBox";
+import CommandBox from "../../parts/CommandBox";
 import type { Refusal } from "../../service/client";
 import { useWrites } from "../../service/job";
 import { type Mode, useCandidates } from "./useCandidates";

@@ -19,6 +19,7 @@ import {
 import { barWidth, crowdOf, isBar, Leaf, type NodeProps, ownRow, Trunk, TrunkName } from "./nodes";
 import { useDrag } from "./useDrag";
 import { type Coax, useFolds } from "./useFolds";
+import { usePartDetail } from "./usePartDetail";
 import { inSpan, useSpan } from "./useSpan";
 
 type Props = {
@@ -69,10 +70,8 @@ export const Network = memo(function Network(p: Props) {
   }, [width, columns, rows, links, byPart, places]);
   const strands = useMemo(() => strandsOf(links, byPart), [links, byPart]);
   const crowd = useMemo(() => crowdOf(places, parts, g), [places, parts, g]);
-  const route = useMemo(
-    () => new Set(coax.places.find((q) => q.part === selected)?.route),
-    [coax.places, selected],
-  );
+  const detail = usePartDetail(selected);
+  const route = useMemo(() => new Set(detail?.route), [detail?.route]);
   const outlets = useMemo(() => new Map(served.map((o) => [o.part, o])), [served]);
   const feeds = useMemo(() => new Map([...links].reverse().map((k) => [k.to_part, k])), [links]);
   const picture = useRef<SVGSVGElement>(null);

@@ -1,8 +1,9 @@
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useCallback, useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure, Digits } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
 import { JobRegion } from "../../parts/JobRegion";
+import { loaded } from "../../parts/loaded";
 import { Problems } from "../../parts/Problems";
 import { RefusalWords } from "../../parts/RefusalWords";
 import type { Refusal } from "../../service/client";
@@ -23,7 +24,7 @@ import { Start } from "./Start";
 import type { Mode } from "./useCandidates";
 import { useStock } from "./useStock";
 
-const DesignView = lazy(() => import("./design/DesignView"));
+const DesignView = loaded(() => import("./design/DesignView"));
 const MODES: Record<string, Mode> = {
   a: "after",
   b: "branch",
@@ -36,9 +37,9 @@ export default function CoaxPlan() {
   const [designing, design] = useState(false);
   if (designing)
     return (
-      <Suspense>
+      <JobRegion name="Design">
         <DesignView leave={() => design(false)} />
-      </Suspense>
+      </JobRegion>
     );
   return <NetworkPlan onDesign={() => design(true)} />;
 }

@@ -2,6 +2,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { BigFigure } from "../../instruments/Figure";
 import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
 import { useAnswers, useJob } from "../../service/job";
@@ -76,7 +77,9 @@ export function Sheet({
       {points.length > 0 && (
         <div>
           <div className="text-dense">Level over frequency in MHz</div>
-          <LevelPlot points={points} windows={Boolean(outlet)} />
+          <PictureRegion name="Level plot">
+            <LevelPlot points={points} windows={Boolean(outlet)} />
+          </PictureRegion>
         </div>
       )}
       {feeds.length > 0 && <Cables feeds={feeds} catalogue={catalogue} ways={detail?.ways} />}

@@ -42,7 +42,7 @@ export function useFolds(coax: Coax, selected: string | null) {
   };
 }
 
-function drawn(coax: Coax, known: Map<string, Branch>, folded: ReadonlySet<string>) {
+export function drawn(coax: Coax, known: Map<string, Branch>, folded: ReadonlySet<string>) {
   const { places, links, parts, outlets } = coax;
   const inner = new Set([...folded].flatMap((p) => known.get(p)?.inside ?? []));
   const outermost = [...folded].filter((p) => !inner.has(p));
@@ -66,7 +66,7 @@ function drawn(coax: Coax, known: Map<string, Branch>, folded: ReadonlySet<strin
     return r - less;
   };
   const kept = drawnTogether(
-    places.filter((p) => !inner.has(p.part)),
+    inner.size ? places.filter((p) => !inner.has(p.part)) : places,
     links,
     new Set(outermost),
     row,
@@ -80,7 +80,7 @@ function drawn(coax: Coax, known: Map<string, Branch>, folded: ReadonlySet<strin
     if (!like) first.set(branch.shape, names.get(g.part) ?? g.part);
     return {
       part: g.part,
-      outlets: branch.outlets.flatMap((p) => served.get(p) ?? []),
+      outlets: [g.part, ...branch.inside].flatMap((p) => served.get(p) ?? []),
       row: row(g.top),
       like,
     };

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
-import { useCatalogue } from "../../catalogue/useWorkshop";
 import { useView } from "../../service/job";
+import { useCatalogue } from "../../service/workshop";
 
 /** The workshop's catalogue with what the job carries of its own in place of it. */
 export function useStock() {

@@ -2,6 +2,7 @@ import { TriangleAlert } from "lucide-react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, Tick } from "../../parts/Value";
 import { useAnswers, useJob } from "../../service/job";
@@ -66,7 +67,9 @@ export default function EarthPlan() {
         </Answer>
       </AnswerStrip>
       <div className="grid grid-cols-[1fr_320px] border-line border-b max-lg:grid-cols-1">
-        <EarthPicture bonds={earth.bonds} />
+        <PictureRegion name="Earthing picture">
+          <EarthPicture bonds={earth.bonds} />
+        </PictureRegion>
         <div className="px-6 py-3 text-dense">
           <p className="m-0 flex justify-between border-line border-b py-1.5">
             Overhead lines{" "}

@@ -2,6 +2,7 @@ import { BracketGauge } from "../../instruments/BracketGauge";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
 import { MastPicture } from "../../instruments/MastPicture";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { RemoveButton, RemoveHead } from "../../parts/rows";
 import { Choice, NumberField, TextField } from "../../parts/Value";
@@ -11,9 +12,9 @@ import { type Typed, useRows } from "../../service/rows";
 import { useProfiles } from "../../service/settings";
 import { Say, useShown } from "../../units/showing";
 import { shown, textOf, unitName } from "../../units/units";
+import { AddAntenna } from "../AddAntenna";
 import { antennasOf } from "../antennas";
 import { useStationWrites } from "../edits";
-import { AddAntenna } from "./AddAntenna";
 import { Fixing } from "./Fixing";
 
 const WHERE: Record<string, string> = {
@@ -63,7 +64,11 @@ export default function MastPlan() {
         <Answer title="of the limit" more="the graver of fixing and tube" state={mast.state}>
           <BigFigure value={mast.percent} unit="pct" digits={0} />
         </Answer>
-        <Answer title={WHERE[mast.kind] ?? "moment at the upper bracket"} more={mast.moment_origin} wide>
+        <Answer
+          title={WHERE[mast.kind] ?? "moment at the upper bracket"}
+          more={mast.moment_origin}
+          wide
+        >
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
           <BracketGauge gauge={mast.moment} width={130} height={18} />
         </Answer>
@@ -82,23 +87,25 @@ export default function MastPlan() {
         </Answer>
       </AnswerStrip>
       <div className="grid grid-cols-[1fr_320px] border-line border-b max-lg:grid-cols-1">
-        <MastPicture
-          answer={mast}
-          antennas={antennas}
-          free={mast.free_m}
-          held={mast.held_m}
-          outer={m.outer_mm ?? 48}
-          kind={mast.kind}
-          guys={
-            m.guys && m.guy_m
-              ? {
-                  up: m.guy_m,
-                  out: m.guy_out_m ?? 2,
-                  down: mast.kind === "pole" ? 0 : mast.held_m,
-                }
-              : null
-          }
-        />
+        <PictureRegion name="Mast picture">
+          <MastPicture
+            answer={mast}
+            antennas={antennas}
+            free={mast.free_m}
+            held={mast.held_m}
+            outer={m.outer_mm ?? 48}
+            kind={mast.kind}
+            guys={
+              m.guys && m.guy_m
+                ? {
+                    up: m.guy_m,
+                    out: m.guy_out_m ?? 2,
+                    down: mast.kind === "pole" ? 0 : mast.held_m,
+                  }
+                : null
+            }
+          />
+        </PictureRegion>
         <dl className="m-0 px-6 py-3 text-dense">
           <Fixing field={field} />
           {has("length_m") && field("Tube length", "length_m", "m", 2)}

@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import { StateWord } from "../../instruments/StateMark";
 import { emptied } from "../../parts/emptied";
 import { RemoveButton } from "../../parts/rows";
+import { NAME_TAB, PickTabs, useParam } from "../../parts/Tabs";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, Why } from "../../parts/Value";
 import type { ExpectedOutlet, Refusal } from "../../service/client";
@@ -20,26 +21,20 @@ const CHANCE: Record<string, string> = {
 /** What a scan should find at an outlet, against what it found. */
 export function Expected() {
   const { data } = useExpected();
-  const [chosen, choose] = useState<string | null>(null);
+  const [chosen, choose] = useParam("outlet");
   if (!data) return null;
   const outlet = data.find((o) => o.outlet === chosen) ?? data[0];
   if (!outlet) return <p className="m-0 text-dense">No outlet wants terrestrial television.</p>;
   return (
     <div className="grid gap-4">
-      <div role="tablist" aria-label="Outlet" className="flex flex-wrap gap-x-5 text-dense">
-        {data.map((o) => (
-          <button
-            key={o.outlet}
-            type="button"
-            role="tab"
-            aria-selected={o.outlet === outlet.outlet}
-            onClick={() => choose(o.outlet)}
-            className={`border-b-2 pb-0.5 ${o.outlet === outlet.outlet ? "border-copper font-bold" : "border-transparent text-quiet"}`}
-          >
-            {o.name}
-          </button>
-        ))}
-      </div>
+      <PickTabs
+        label="Outlet"
+        items={data.map((o) => ({ key: o.outlet, body: o.name }))}
+        open={outlet.outlet}
+        onOpen={choose}
+        className="flex flex-wrap gap-x-5 text-dense"
+        tab={NAME_TAB}
+      />
       <section aria-label="Scan answer">
         {outlet.words.map((w, i) => (
           <p key={w} className={`m-0 ${i === 0 ? "text-head leading-7" : "text-body"}`}>

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
-import { PageTabs, usePageOf } from "../../parts/Pages";
 import { Problems } from "../../parts/Problems";
+import { PageTabs, usePageOf } from "../../parts/Tabs";
 import { Choice, NumberField } from "../../parts/Value";
 import type { Channel, ReadingCell, ReadingRow } from "../../service/client";
 import { useAnswers, useJob } from "../../service/job";
@@ -21,16 +21,9 @@ const PAGES = [
 export default function ReadingsPlan() {
   const [page, open] = usePageOf(PAGES);
   return (
-    <>
-      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Readings" />
-      {page === "expected" ? (
-        <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby="tab-expected">
-          <Expected />
-        </div>
-      ) : (
-        <Grid />
-      )}
-    </>
+    <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Readings">
+      {(key) => (key === "expected" ? <Expected /> : <Grid />)}
+    </PageTabs>
   );
 }
 
@@ -49,9 +42,9 @@ function Grid() {
   }, []);
   const unit = shown(0, "dbuv", 0, useShown()).unit;
   if (!r.rows.length)
-    return <p className="px-6 py-4">Nothing to read yet: the run at Coax has no outlets.</p>;
+    return <p className="m-0">Nothing to read yet: the run at Coax has no outlets.</p>;
   return (
-    <div className="px-6 py-3 max-md:px-4">
+    <div>
       <section aria-label="Answer" className="flex flex-wrap items-center gap-x-8 gap-y-2 pb-3">
         <div className="text-answer leading-10" style={{ letterSpacing: "-0.01em" }}>
           {r.headline}

@@ -1,5 +1,6 @@
 import { Answer, AnswerStrip, Digits } from "../../instruments/Figure";
 import { SitePlan } from "../../instruments/SitePlan";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import { useAnswers, useJob } from "../../service/job";
@@ -66,7 +67,9 @@ export default function SitePlanFace() {
         </Answer>
       </AnswerStrip>
       <div className="grid grid-cols-[1fr_340px] border-line border-b max-lg:grid-cols-1">
-        <SitePlan answer={site} />
+        <PictureRegion name="Site plan">
+          <SitePlan answer={site} />
+        </PictureRegion>
         <dl className="m-0 border-line border-l px-6 py-3 text-dense">
           <div className="border-line border-b pb-2">
             <dt className="mb-1 font-bold">Position</dt>

@@ -1,6 +1,7 @@
 import { EchoPattern } from "../../instruments/EchoPattern";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { MuxLine, PathView } from "../../service/client";
@@ -20,7 +21,9 @@ export function Echoes({ path }: { path: PathView }) {
       <Title note={`guard interval ${figureOf(net.guard_us, 0)} µs, ${net.origin}`}>
         Echo pattern of {first.name}
       </Title>
-      <EchoPattern echoes={net.echoes} start={net.start_us} guard={net.guard_us} width={width} />
+      <PictureRegion name="Echo pattern">
+        <EchoPattern echoes={net.echoes} start={net.start_us} guard={net.guard_us} width={width} />
+      </PictureRegion>
       <Table
         title="Arrivals"
         least={420}

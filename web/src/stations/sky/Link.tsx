@@ -4,6 +4,7 @@ import { Answer, BigFigure } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
 import { Waterfall } from "../../instruments/Waterfall";
+import { PictureRegion } from "../../parts/PictureRegion";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { NumberField } from "../../parts/Value";
 import type { LinkAnswer, LinkRow } from "../../service/client";
@@ -137,7 +138,9 @@ function Picture({ sat, row }: { sat: string; row: LinkRow }) {
   return (
     <section aria-label="Link waterfall" ref={ref} className="min-w-0">
       <Title note={`${sat} ${row.name}`}>Satellite to LNB</Title>
-      <Waterfall row={row} width={width} />
+      <PictureRegion name="Link picture">
+        <Waterfall row={row} width={width} />
+      </PictureRegion>
       <Terms row={row} />
     </section>
   );

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
 import { Skyline } from "../../instruments/Skyline";
-import { PageTabs, usePageOf } from "../../parts/Pages";
+import { PictureRegion } from "../../parts/PictureRegion";
+import { PageTabs, usePageOf } from "../../parts/Tabs";
 import { NumberField, TextField } from "../../parts/Value";
 import type { Change } from "../../service/client";
 import { useAnswers, useJob } from "../../service/job";
@@ -44,42 +45,47 @@ export default function SkyPlan() {
   return (
     <>
       <Answers preview={preview?.sky} />
-      <Skyline
-        targets={sky.targets}
-        neighbours={sky.neighbours}
-        skyline={sky.skyline}
-        later={sky.later}
-        until={sky.until}
-        previewed={
-          preview ? (preview.sky.later.length ? preview.sky.later : preview.sky.skyline) : []
-        }
-        sun={(sun.data?.track ?? []) as [number, number, number][]}
-        arc={sky.arc as [number, number, number][]}
-        keepClear={sky.keep_clear_deg}
-        declination={aim.declination_deg ?? null}
-        label={`Skyline: ${sky.figure}`}
-        onDrag={(id, to) => obstructions.set(id, to)}
-      >
-        <Inputs day={day} setDay={setDay} refused={sun.error?.detail} />
-      </Skyline>
-      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Sky" />
-      <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
-        {page === "survey" && (
-          <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
-            <div className="grid min-w-0 content-start gap-6">
-              <Targets />
-              <Obstructions />
-            </div>
-            <Remedies tried={offered ? tried : null} onTry={setTried} preview={preview} />
-          </div>
+      <PictureRegion name="Skyline">
+        <Skyline
+          targets={sky.targets}
+          neighbours={sky.neighbours}
+          skyline={sky.skyline}
+          later={sky.later}
+          until={sky.until}
+          previewed={
+            preview ? (preview.sky.later.length ? preview.sky.later : preview.sky.skyline) : []
+          }
+          sun={(sun.data?.track ?? []) as [number, number, number][]}
+          arc={sky.arc as [number, number, number][]}
+          keepClear={sky.keep_clear_deg}
+          declination={aim.declination_deg ?? null}
+          label={`Skyline: ${sky.figure}`}
+          onDrag={(id, to) => obstructions.set(id, to)}
+        >
+          <Inputs day={day} setDay={setDay} refused={sun.error?.detail} />
+        </Skyline>
+      </PictureRegion>
+      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Sky">
+        {(key) => (
+          <>
+            {key === "survey" && (
+              <div className="grid grid-cols-[minmax(0,1fr)_320px] gap-x-6 gap-y-6 max-xl:grid-cols-1">
+                <div className="grid min-w-0 content-start gap-6">
+                  <Targets />
+                  <Obstructions />
+                </div>
+                <Remedies tried={offered ? tried : null} onTry={setTried} preview={preview} />
+              </div>
+            )}
+            {key === "ways" && <Ways />}
+            {key === "senders" && <Senders />}
+            {key === "places" && <Places tried={offered ? tried : null} onTry={setTried} />}
+            {key === "sun" && <Sun day={day} view={sun.data} />}
+            {key === "link" && <Link />}
+            {key === "frequencies" && <Frequencies />}
+          </>
         )}
-        {page === "ways" && <Ways />}
-        {page === "senders" && <Senders />}
-        {page === "places" && <Places tried={offered ? tried : null} onTry={setTried} />}
-        {page === "sun" && <Sun day={day} view={sun.data} />}
-        {page === "link" && <Link />}
-        {page === "frequencies" && <Frequencies />}
-      </div>
+      </PageTabs>
     </>
   );
 }

@@ -1,8 +1,9 @@
-import { useState } from "react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { ProfilePicture } from "../../instruments/ProfilePicture";
 import { StateWord } from "../../instruments/StateMark";
 import { useWidth } from "../../instruments/useWidth";
+import { PictureRegion } from "../../parts/PictureRegion";
+import { NAME_TAB, PickTabs, useParam } from "../../parts/Tabs";
 import { Cell, Head, Table, Title } from "../../parts/table";
 import { Choice, NumberField, Tick } from "../../parts/Value";
 import { client, type MuxLine, type PathView } from "../../service/client";
@@ -21,7 +22,7 @@ const ROUND = ["open", "village", "suburb", "town", "city", "wood"] as const;
 export function Ways() {
   const answers = useAnswers("aim");
   const { data } = usePaths();
-  const [chosen, choose] = useState<string | null>(null);
+  const [chosen, choose] = useParam("transmitter");
   const at = useShown();
   if (!data) return null;
   if (!data.paths.length)
@@ -39,21 +40,17 @@ export function Ways() {
   return (
     <div className="grid min-w-0 gap-4">
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 text-dense">
-        <div role="tablist" aria-label="Transmitter" className="flex flex-wrap gap-x-5">
-          {data.paths.map((p) => (
-            <button
-              key={p.target}
-              type="button"
-              role="tab"
-              aria-selected={p.target === path.target}
-              onClick={() => choose(p.target)}
-              className={`border-b-2 pb-0.5 ${p.target === path.target ? "border-copper font-bold" : "border-transparent text-quiet"}`}
-            >
-              {p.name}
-              {!p.wanted && " (not wanted)"}
-            </button>
-          ))}
-        </div>
+        <PickTabs
+          label="Transmitter"
+          items={data.paths.map((p) => ({
+            key: p.target,
+            body: p.wanted ? p.name : `${p.name} (not wanted)`,
+          }))}
+          open={path.target}
+          onOpen={choose}
+          className="flex flex-wrap gap-x-5"
+          tab={NAME_TAB}
+        />
         <span className="num">
           {figureOf((path.bearing_deg - shift + 360) % 360, 1)}°{shift ? "M" : "T"},{" "}
           {shown(path.distance_km, "km", 1, at).figure} {shown(0, "km", 0, at).unit}
@@ -86,7 +83,9 @@ function Picture({ path }: { path: PathView }) {
   const [ref, width] = useWidth<HTMLDivElement>(1020);
   return (
     <div ref={ref} className="min-w-0 border-line border-b">
-      <ProfilePicture path={path} width={width} />
+      <PictureRegion name="Terrain profile">
+        <ProfilePicture path={path} width={width} />
+      </PictureRegion>
     </div>
   );
 }

@@ -14,6 +14,7 @@ from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
 from ...plant.edits import free_inputs, free_outputs
+from ...plant.wiring import Wiring
 from ...units.quantities import (
     Gauge,
     State,
@@ -77,12 +78,13 @@ class OutletView:
 @dataclass(frozen=True)
 class PartDetail:
     """Every carrier at a part: id, level [dBµV] and C/N [dB]; at an outlet judged, too; the ways of the
-    cables that come to it."""
+    cables that come to it; `route` are the cables on the way from the sources to it."""
 
     part: str
     levels: list[tuple[str, float, float]]
     cells: list[Cell]
     ways: list[CableWay]
+    route: list[str]
 
 
 @dataclass(frozen=True)
@@ -189,8 +191,9 @@ class CoaxAnswer:
         wiring = self.solved.run.wiring
         ways = [way_of(self.job, wiring, k) for k in self.job.links if k.to_part == part_id]
         return PartDetail(
-            part_id, part_levels(self.solved, part_id), row.cells if row else [], ways
-        )
+            part_id, part_levels(self.solved, part_id), row.cells if row else [], ways,
+            route=_route(wiring, part_id),
+        )  # fmt: skip
 
     @cached_property
     def view(self) -> CoaxView:
@@ -208,6 +211,11 @@ class CoaxAnswer:
             lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,
             figure=self.figure,
         )  # fmt: skip
+
+
+def _route(wiring: Wiring, part_id: str) -> list[str]:
+    ahead = [part_id, *wiring.up(part_id)] if part_id in wiring.before else []
+    return [link.id for part in ahead for link in wiring.before[part].values()]
 
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:

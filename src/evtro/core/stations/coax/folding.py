@@ -14,12 +14,11 @@ MOST = 24  # outlets up to which a branch of a large network folds by itself; ou
 
 @dataclass(frozen=True)
 class Branch:
-    """A part with at least three outlets behind or at it: the parts behind it and its outlets, both in the order
-    of the signal; branches of one `shape` have the same parts and cables."""
+    """A part with at least three outlets behind or at it: the parts behind it, in the order of the signal;
+    branches of one `shape` have the same parts and cables."""
 
     part: str
     inside: list[str]
-    outlets: list[str]
     by_itself: bool
     shape: int
 
@@ -39,18 +38,21 @@ def branches_of(wiring: Wiring, served: Iterable[str]) -> list[Branch]:
         alike = (wiring.parts[part].type, *(
             (port, k.cable, k.length_m, shape[k.to_part]) for port, k in links))  # fmt: skip
         shape[part] = shapes.setdefault(alike, len(shapes))
-    outlets = {
-        p: [q for q in (p, *inside[p]) if q in served] for p in wiring.order if wiring.kinds[p].joinable
+    count = {
+        p: sum(q in served for q in (p, *inside[p]))
+        for p in wiring.order
+        if wiring.kinds[p].joinable
     }
     large = sum(p in served for p in wiring.order) > MOST
     return [
-        Branch(p, inside[p], outlets[p], by_itself=large and _folds(wiring, outlets, p), shape=shape[p])
-        for p in outlets if len(outlets[p]) >= FEWEST
-    ]  # fmt: skip
+        Branch(p, inside[p], by_itself=large and _folds(wiring, count, p), shape=shape[p])
+        for p in count
+        if count[p] >= FEWEST
+    ]
 
 
-def _folds(wiring: Wiring, outlets: dict[str, list[str]], part: str) -> bool:
+def _folds(wiring: Wiring, count: dict[str, int], part: str) -> bool:
     """Whether a branch is small enough to fold, and what feeds it is not."""
-    return len(outlets[part]) <= MOST and any(
-        len(outlets.get(k.from_part, ())) > MOST for k in wiring.before[part].values()
+    return count[part] <= MOST and any(
+        count.get(k.from_part, 0) > MOST for k in wiring.before[part].values()
     )

@@ -20,8 +20,8 @@ INPUT_ROWS = 0.9  # least distance between the lines into one part, in rows
 @dataclass(frozen=True)
 class PartPlace:
     """Where a part stands: column, rows from top to bottom, and the row of each of its ports; of a plate
-    from which the line goes on that of its outlet last. `before` and `after` are its neighbours along the signal,
-    `route` the cables on the way from the sources to it."""
+    from which the line goes on that of its outlet last. `before` and `after` are its neighbours along the
+    signal."""
 
     part: str
     column: int
@@ -32,7 +32,6 @@ class PartPlace:
     out_rows: list[float | None]
     before: str | None
     after: str | None
-    route: list[str]
 
 
 @dataclass(frozen=True)
@@ -93,7 +92,6 @@ def _placed(job: Job, wiring: Wiring) -> Layout:
         row[part] = y
         y += 1.0
     in_rows: dict[str, list[float]] = {}
-    routes = _routes(wiring)
     places = []
     for part in reversed(order):
         kind = kinds[part]
@@ -120,22 +118,10 @@ def _placed(job: Job, wiring: Wiring) -> Layout:
                 out_rows=outs if own is None else [*outs, own],
                 before=next((k.from_part for k in wiring.before[part].values()), None),
                 after=next((k.to_part for k in after[part]), None),
-                route=routes[part],
             )
         )
     columns = max((column[p.part] for p in places if not p.leaf), default=-1) + 1
     return Layout(places[::-1], columns, max(y, max((p.bottom + 1 for p in places), default=0)))
-
-
-def _routes(wiring: Wiring) -> dict[str, list[str]]:
-    """The cables from the sources to each part."""
-    found: dict[str, list[str]] = {}
-    for part in wiring.order:
-        way: dict[str, None] = {}
-        for link in wiring.before[part].values():
-            way |= dict.fromkeys([*found[link.from_part], link.id])
-        found[part] = list(way)
-    return found
 
 
 def _in_rows(kind: PartType, outs: list[float | None], top: float, bottom: float) -> list[float]:

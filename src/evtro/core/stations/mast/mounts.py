@@ -40,7 +40,15 @@ class MountKind:
 
 _TUBE = ("outer_mm", "wall_mm", "yield_mpa", "moment_limit_nm", "wind_ms")
 _OWN_TUBE = ("length_m", *_TUBE)
-_BOLTS = ("base", "bolts", "bolt_mm", "bolts_apart_m", "bolt_pull_n", "bolt_shear_n", "bolt_torque_nm")
+_BOLTS = (
+    "base",
+    "bolts",
+    "bolt_mm",
+    "bolts_apart_m",
+    "bolt_pull_n",
+    "bolt_shear_n",
+    "bolt_torque_nm",
+)
 _WALL = (*_BOLTS, "standoff_m", "behind", "held_m", *_OWN_TUBE)
 _OPEN = ("guys", "ice_mm", "crew")  # out in the wind
 _FOOT = ("ballast_kg", "foot_m")
@@ -57,7 +65,10 @@ MOUNT_KINDS = (
     MountKind("loft", "loft", ("held_m", *_OWN_TUBE, "crew")),
 )  # fmt: skip
 # What a portable dish stands on is chosen at Aim.
-PORTABLE_KINDS = (MountKind("tripod", "tripod", (*_FOOT, *_TUBE)), MountKind("vehicle", "vehicle's roof", _TUBE))
+PORTABLE_KINDS = (
+    MountKind("tripod", "tripod", (*_FOOT, *_TUBE)),
+    MountKind("vehicle", "vehicle's roof", _TUBE),
+)
 
 
 @dataclass(frozen=True)

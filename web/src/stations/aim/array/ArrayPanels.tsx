@@ -1,5 +1,6 @@
 import { ArraySide } from "../../../instruments/ArraySide";
 import { PatternRose } from "../../../instruments/PatternRose";
+import { PictureRegion } from "../../../parts/PictureRegion";
 import { NumberField } from "../../../parts/Value";
 import type { Aim, ArrayRow } from "../../../service/client";
 import { useArray } from "../../../service/pages";
@@ -15,12 +16,14 @@ export function ArrayPanels({ a, antenna }: { a: Aim; antenna: ArrayRow }) {
   return (
     <>
       <Panel title="Antenna" note={`${antenna.name}, from the side`}>
-        <ArraySide
-          length={antenna.length_m ?? 1}
-          upright={a.skew_short === "upright"}
-          wave={detail?.wave_m ?? 0.5}
-          name={`to ${a.target_name}`}
-        />
+        <PictureRegion name="Side view of the antenna">
+          <ArraySide
+            length={antenna.length_m ?? 1}
+            upright={a.skew_short === "upright"}
+            wave={detail?.wave_m ?? 0.5}
+            name={`to ${a.target_name}`}
+          />
+        </PictureRegion>
         <Notes>
           <p className="m-0">{a.skew_words}</p>
           Long{" "}
@@ -37,15 +40,17 @@ export function ArrayPanels({ a, antenna }: { a: Aim; antenna: ArrayRow }) {
       </Panel>
       <Panel title="Pattern" note="where it looks now">
         {detail && detail.heading_deg != null && (
-          <PatternRose
-            pattern={detail.pattern}
-            heading={detail.heading_deg}
-            rays={detail.rays.map((r) => ({
-              name: r[0] as string,
-              bearing: r[1] as number,
-              lost: r[2] as number,
-            }))}
-          />
+          <PictureRegion name="Antenna pattern">
+            <PatternRose
+              pattern={detail.pattern}
+              heading={detail.heading_deg}
+              rays={detail.rays.map((r) => ({
+                name: r[0] as string,
+                bearing: r[1] as number,
+                lost: r[2] as number,
+              }))}
+            />
+          </PictureRegion>
         )}
         <Notes>An envelope: a real pattern has deep nulls beside its main lobe.</Notes>
       </Panel>

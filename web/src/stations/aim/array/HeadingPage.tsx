@@ -2,6 +2,7 @@ import { Answer, BigFigure, Digits } from "../../../instruments/Figure";
 import { HeadingStrip } from "../../../instruments/HeadingStrip";
 import { StateWord } from "../../../instruments/StateMark";
 import { useWidth } from "../../../instruments/useWidth";
+import { PictureRegion } from "../../../parts/PictureRegion";
 import { Cell, Head, Table, Title } from "../../../parts/table";
 import { Choice, NumberField } from "../../../parts/Value";
 import type { State } from "../../../service/client";
@@ -73,7 +74,9 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_340px] gap-x-6 gap-y-5 max-xl:grid-cols-1">
         <section aria-label="Services against heading" ref={ref} className="min-w-0">
-          <HeadingStrip detail={detail} width={width} shift={shift} />
+          <PictureRegion name="Heading strip">
+            <HeadingStrip detail={detail} width={width} shift={shift} />
+          </PictureRegion>
         </section>
         <Costs detail={detail} shift={shift} />
       </div>

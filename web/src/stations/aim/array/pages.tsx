@@ -1,6 +1,6 @@
 import { type ComponentType, useState } from "react";
-import { type Page, PageTabs, usePageOf } from "../../../parts/Pages";
 import { RefusalWords } from "../../../parts/RefusalWords";
+import { type Page, PageTabs, usePageOf } from "../../../parts/Tabs";
 import type { ArrayRow } from "../../../service/client";
 import { type Behind, useArray } from "../../../service/pages";
 import { ChoicePage } from "./ChoicePage";
@@ -29,26 +29,29 @@ export function ArrayPages({ antenna }: { antenna: ArrayRow }) {
   const [behind, setBehind] = useState<Behind>("run");
   const { data, error } = useArray(antenna.id, behind);
   const detail = data && data.antenna === antenna.id ? data : undefined;
-  const Body = BODY[page];
   return (
-    <>
-      <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Aim" />
-      <div className="px-6 py-3 max-md:px-4" role="tabpanel" aria-labelledby={`tab-${page}`}>
-        {error && (
-          <p role="alert" className="m-0 text-dense">
-            <RefusalWords it={error} />
-          </p>
-        )}
-        {detail && Body && (
-          <Body
-            key={antenna.id}
-            detail={detail}
-            antenna={antenna}
-            behind={behind}
-            setBehind={setBehind}
-          />
-        )}
-      </div>
-    </>
+    <PageTabs pages={PAGES} open={page} onOpen={open} label="Pages of Aim">
+      {(key) => {
+        const Body = BODY[key];
+        return (
+          <>
+            {error && (
+              <p role="alert" className="m-0 text-dense">
+                <RefusalWords it={error} />
+              </p>
+            )}
+            {detail && Body && (
+              <Body
+                key={antenna.id}
+                detail={detail}
+                antenna={antenna}
+                behind={behind}
+                setBehind={setBehind}
+              />
+            )}
+          </>
+        );
+      }}
+    </PageTabs>
   );
 }

@@ -1,5 +1,6 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { CostCurve } from "../../../instruments/CostCurve";
+import { PictureRegion } from "../../../parts/PictureRegion";
 import { RefusalWords } from "../../../parts/RefusalWords";
 import { Choice, NumberField } from "../../../parts/Value";
 import type { Design, PlanView, Wish } from "../../../service/client";
@@ -31,16 +32,11 @@ export default function DesignView({ leave }: { leave: () => void }) {
   const { wish, state, working } = at;
   const floors = new Set((job.outlets ?? []).map((o) => o.floor)).size;
   const design = state.data?.design ?? null;
-  const [picked, setPicked] = useState<{ a: number | null; b: number | null }>({
-    a: null,
-    b: null,
-  });
-  useEffect(() => {
-    if (!design) return;
-    const a = design.chosen ?? null;
-    const last = design.plans.length - 1;
-    setPicked({ a, b: last > 0 && last !== a ? last : null });
-  }, [design]);
+  // Two plans are picked of one design; another design begins with its own choice.
+  const [chosen, choose] = useState<{ of: typeof design; a: number | null; b: number | null }>();
+  const picked = chosen && chosen.of === design ? chosen : firstPick(design);
+  const setPicked = (next: { a: number | null; b: number | null }) =>
+    choose({ of: design, ...next });
   const a = design && picked.a != null ? design.plans[picked.a] : undefined;
   const b = design && picked.b != null ? (design.plans[picked.b] ?? null) : null;
   return (
@@ -102,20 +98,22 @@ export default function DesignView({ leave }: { leave: () => void }) {
                   What reserve costs
                   <span className="font-normal text-quiet">each point a plan that was proven</span>
                 </h3>
-                <CostCurve
-                  points={design.plans.map((p) => ({ cost: p.cost, reserve: p.reserve_db ?? 0 }))}
-                  today={design.as_it_is.reserve_db ?? null}
-                  wanted={design.wish.reserve_db ?? 0}
-                  picked={picked}
-                  onPick={(n) =>
-                    setPicked((was) =>
-                      n === was.a
-                        ? { a: was.b ?? was.a, b: was.b == null ? null : n }
-                        : { ...was, b: n === was.b ? null : n },
-                    )
-                  }
-                  unit={design.priced ? "as priced" : "points"}
-                />
+                <PictureRegion name="Cost curve">
+                  <CostCurve
+                    points={design.plans.map((p) => ({ cost: p.cost, reserve: p.reserve_db ?? 0 }))}
+                    today={design.as_it_is.reserve_db ?? null}
+                    wanted={design.wish.reserve_db ?? 0}
+                    picked={picked}
+                    onPick={(n) =>
+                      setPicked(
+                        n === picked.a
+                          ? { a: picked.b ?? picked.a, b: picked.b == null ? null : n }
+                          : { ...picked, b: n === picked.b ? null : n },
+                      )
+                    }
+                    unit={design.priced ? "as priced" : "points"}
+                  />
+                </PictureRegion>
               </section>
               <SideBySide design={design} a={a} b={b} />
             </div>
@@ -245,4 +243,11 @@ function Ahead({ design }: { design: Design }) {
       )}
     </section>
   );
+}
+
+/** The plan that the service chose, and the dearest beside it. */
+function firstPick(design: Design | null): { a: number | null; b: number | null } {
+  const a = design?.chosen ?? null;
+  const last = (design?.plans.length ?? 0) - 1;
+  return { a, b: last > 0 && last !== a ? last : null };
 }

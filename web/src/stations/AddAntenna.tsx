@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { AddRow, NewChoice } from "../../parts/rows";
-import { useJob } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { AddRow, NewChoice } from "../parts/rows";
+import { useJob } from "../service/job";
+import { useRows } from "../service/rows";
 
 const KINDS = [
   ["dish", "dish"],

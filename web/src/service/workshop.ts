@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type Catalogue, client, type Refusal, type SheetView } from "../service/client";
-import { isRefusal, refusalOf, send, told } from "../service/refusals";
+import { type Catalogue, client, type Refusal, type SheetView } from "./client";
+import { isRefusal, refusalOf, send, told } from "./refusals";
 
 export type Shelf = "part" | "cable" | "array";
 
