@@ -112,7 +112,7 @@ describe("writes of an open job", () => {
     sent.GET.mockResolvedValue(answer({ data: view(8) }));
     const job = opened();
     job.begins();
-    job.refetch = vi.fn() as never;
+    Object.assign(job, { refetch: vi.fn() });
     (job as unknown as { show: (v: JobView) => void }).show(view(8));
     expect((await job.change(set("a")))?.status).toBe(409);
     expect(sent.POST.mock.calls[0]![1].params.header["if-match"]).toBe("7");
