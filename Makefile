@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts -not -name table.json) web/index.html web/vite.config.ts web/tsconfig.json web/units.mjs
 PORT ?= 8750
 
-.PHONY: setup demo serve check test hammer bench screenshots lint lock clean
+.PHONY: setup demo serve check test prove mutants bench screenshots lint lock clean
 
 setup: .setup-run src/evtro/web/index.html
 
@@ -45,8 +45,8 @@ serve: setup
 	$(BIN)/evtro serve --port $(PORT)
 
 lint: setup .setup-dev
-	$(BIN)/ruff check src tests benchmarks docs
-	$(BIN)/ruff format --check src tests benchmarks docs
+	$(BIN)/ruff check src tests benchmarks docs tools
+	$(BIN)/ruff format --check src tests benchmarks docs tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo > .lint-imports 2>&1 || (cat .lint-imports; exit 1)
 	cd web && npm run lint --silent
@@ -54,15 +54,21 @@ lint: setup .setup-dev
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.
 check: lint
 	cd web && npm test --silent
-	$(BIN)/python -m pytest -n 2 --dist worksteal tests/house tests/core tests/formats tests/store tests/service -m "not long"
+	$(BIN)/python -m pytest -n 3 --dist worksteal tests/house tests/core tests/formats tests/store tests/service -m "not long"
 
 test: lint
 	cd web && npm test --silent
-	$(BIN)/python -m pytest -n 2 --dist worksteal
+	$(BIN)/python -m pytest -n 3 --dist worksteal
 
-# Kills, random calls, many hands, a full disk, bombs, at full size: some twenty minutes.
-hammer: setup .setup-dev
+# The large counts: every property with all of its cases, and kills, random calls, many hands, a full disk and
+# bombs at full size. An hour and more.
+prove: setup .setup-dev
+	EVTRO_PROVE=1 $(BIN)/python -m pytest -n 2 --dist worksteal tests/core tests/store tests/service tests/formats
 	$(BIN)/python -m tests.hammer
+
+# A hundred changes of the numeric modules, one at a time: which of them the tests notice.
+mutants: setup .setup-dev
+	$(BIN)/python tools/mutants.py
 
 bench: setup .setup-dev
 	$(BIN)/python benchmarks/run.py

@@ -37,7 +37,8 @@ window.fetch = (...it) => {
 """
 # Until nothing is asked for, the faces are there and nothing in the page has changed for a moment.
 STANDS = """
-() => new Promise((done) => {
+() => new Promise((done, fail) => {
+  const late = setTimeout(() => fail(new Error('the page does not come to rest')), 30000);
   let timer = 0;
   const watch = new MutationObserver(() => look());
   const look = () => {
@@ -45,9 +46,10 @@ STANDS = """
     timer = setTimeout(() => {
       // A page whose script is still on its way is an empty frame; while a face is on its way, another one
       // draws its words.
-      const there = (document.querySelector('main')?.querySelectorAll('*').length ?? 0) > 3;
+      const there = (document.querySelector('main')?.querySelectorAll('*').length ?? 0) > 1;
       if (!there || window.__asked || document.fonts.status !== 'loaded') return look();
       watch.disconnect();
+      clearTimeout(late);
       requestAnimationFrame(() => requestAnimationFrame(() => done(true)));
     }, 60);
   };

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -15,6 +15,7 @@ from evtro.core.job.registry import registry
 from evtro.core.memo import Memo
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 from tests.rows import any_row
 
 CATALOGUE = catalogue.load()
@@ -59,7 +60,7 @@ def _all(found: Answers) -> list[object]:
 
 @pytest.mark.parametrize("name", ["skerry-house", "harrow-farm", "alder-terrace"])
 @given(data=st.data())
-@settings(max_examples=12, deadline=None)
+@examples(3, 60)
 def test_what_is_used_again_is_what_would_be_worked_out(name: str, data: st.DataObject) -> None:
     """A walk of changes, back to where it began at times; looked at now and then only, so that what
     was not looked at before is worked out later."""

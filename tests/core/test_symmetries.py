@@ -10,7 +10,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -22,6 +22,7 @@ from evtro.core.stations.coax.levels import outlet_rows, solve_job
 from evtro.core.stations.sky.incident import incident_at
 from evtro.core.units.quantities import Gauge
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 JOBS = sorted(demo_jobs())
@@ -144,7 +145,7 @@ def _shuffled(job: Job, data: st.DataObject, *names: str) -> Job:
 
 @pytest.mark.parametrize("name", JOBS)
 @given(data=st.data())
-@settings(max_examples=4)
+@examples(4, 20)
 def test_the_order_of_rows_changes_no_figure(name: str, data: st.DataObject) -> None:
     job = demo_jobs()[name]
     other = _shuffled(job, data, "carriers", "parts", "links", "outlets", "obstructions", "readings",
@@ -234,7 +235,7 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
 
 @pytest.mark.parametrize("name", ARRAYS)
 @given(turn=st.floats(-180, 180))
-@settings(max_examples=8)
+@examples(2, 40)
 def test_an_antenna_hears_nothing_better_than_when_it_looks_straight(
     name: str, turn: float
 ) -> None:
@@ -256,7 +257,7 @@ def _looking(job: Job, antenna: str, heading: float) -> Callable[[int], float]:
 
 @pytest.mark.parametrize("name", JOBS)
 @given(worse=st.floats(0.5, 20))
-@settings(max_examples=3)
+@examples(3, 15)
 def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float) -> None:
     job = demo_jobs()[name]
     profile = profiles.load(job.profile)

@@ -8,7 +8,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -24,6 +24,7 @@ from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from evtro.formats import geo, gpx, satellites, tables, transmitters
 from evtro.formats.jobfile import read_job, write_job
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
@@ -88,7 +89,7 @@ def test_the_whole_file_is_read(name: str) -> None:
 
 @pytest.mark.parametrize("name", sorted(READERS))
 @given(share=st.floats(0, 1))
-@settings(max_examples=12)
+@examples(3, 60)
 def test_a_file_that_breaks_off(name: str, share: float) -> None:
     whole = READERS[name][0]
     _tried(name, whole[: int(len(whole) * share)])
@@ -96,7 +97,7 @@ def test_a_file_that_breaks_off(name: str, share: float) -> None:
 
 @pytest.mark.parametrize("name", sorted(READERS))
 @given(data=st.data())
-@settings(max_examples=25)
+@examples(6, 125)
 def test_a_file_with_bitten_bytes(name: str, data: st.DataObject) -> None:
     whole = bytearray(READERS[name][0])
     for _ in range(data.draw(st.integers(1, 6))):
@@ -111,7 +112,7 @@ def test_a_file_with_bitten_bytes(name: str, data: st.DataObject) -> None:
         st.binary(max_size=200), st.text(max_size=200).map(lambda t: t.encode("utf-8", "replace"))
     )
 )
-@settings(max_examples=25)
+@examples(6, 125)
 def test_a_file_that_is_something_else(name: str, data: bytes) -> None:
     _tried(name, data)
 
@@ -139,7 +140,7 @@ def _values(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
 
 
 @given(data=st.data())
-@settings(max_examples=150)
+@examples(30, 750)
 def test_a_job_file_with_one_value_replaced(data: st.DataObject) -> None:
     document = json.loads(READERS["job file"][0])
     path = data.draw(st.sampled_from(_values(document)))
@@ -159,7 +160,7 @@ words = st.one_of(
 
 
 @given(words)
-@settings(max_examples=400)
+@examples(80, 2000)
 def test_any_words_are_a_figure_or_a_refusal(text: str) -> None:
     calls: list[Callable[[str], Any]] = [
         read_position, parse_orbit, parse_row, parse_found,

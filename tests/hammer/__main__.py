@@ -1,4 +1,4 @@
-"""`make hammer`: kills, random calls, many hands, a full disk, bombs; prints a table and fails on a miss."""
+"""`make prove`: kills, random calls, many hands, a full disk, bombs; prints a table and fails on a miss."""
 
 from __future__ import annotations
 

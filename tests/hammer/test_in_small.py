@@ -1,4 +1,4 @@
-"""`make hammer` in small: what its table says in full is held by each run of the tests."""
+"""`make prove` in small: what its table says in full is held by each run of the tests."""
 
 from __future__ import annotations
 

@@ -7,6 +7,8 @@ import ast
 import subprocess
 from pathlib import Path
 
+from tests.share import lines
+
 ROOT = Path(__file__).parents[2]
 SOURCES = sorted((ROOT / "src").rglob("*.py"))
 # Modules past 400 lines that wait to be parted. The list may only get shorter.
@@ -39,3 +41,8 @@ def test_nothing_generated_lies_in_git() -> None:
     kept = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True)
     made = (".coverage", "openapi.json", "schema.d.ts", ".pyc", "index-")
     assert not [f for f in kept.stdout.split() if f.endswith(made)]
+
+
+def test_a_quarter_to_a_third_of_the_code_are_tests() -> None:
+    tests, code = lines()
+    assert 0.25 <= tests / (tests + code) <= 0.33

@@ -50,7 +50,7 @@ def _described() -> dict[str, Any]:
 def test_the_hook_takes_a_new_kind_and_refuses_what_it_is_not() -> None:
     with tempfile.TemporaryDirectory(dir=WEB, prefix="try-") as folder:
         at = Path(folder)
-        for room in ("service", "wire"):
+        for room in ("service", "units", "wire"):
             shutil.copytree(WEB / "src" / room, at / room)
         (at / "openapi.json").write_text(json.dumps(_described()))
         tool = WEB / "node_modules/.bin/openapi-typescript"

@@ -15,6 +15,9 @@ with warnings.catch_warnings():
 
     from evtro.service.rain import RainMaps
 
+# The library warns of its own approximation at both ends of its range.
+pytestmark = pytest.mark.filterwarnings("ignore:The approximated method:RuntimeWarning")
+
 PLACES = [(53.5, -10.0), (1.3, 103.8), (-33.9, 151.2), (69.6, 18.9), (25.2, 55.3)]
 
 

@@ -10,7 +10,7 @@ import itertools
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Antenna, Array, Carrier, Job, Site, Target
@@ -20,6 +20,7 @@ from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbu
 from evtro.core.stations.aim.array.terminals import Terminals, terminals, width_of
 from evtro.core.stations.sky.incident import disturbance
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 
 DIPOLE_DBI = 2.15
 DBUV_OF_DBM = 10 * math.log10(75) + 90
@@ -146,7 +147,7 @@ def _carrier(n: int, mhz: float, wide: float = 8.0, network: str = "") -> Carrie
 
 
 @given(st.lists(st.tuples(st.floats(470, 690), st.floats(1.5, 8)), min_size=1, max_size=7))
-@settings(max_examples=60)
+@examples(15, 300)
 def test_nothing_disturbs_by_more_than_all_of_its_power(rows: list[tuple[float, float]]) -> None:
     import numpy as np
 
@@ -184,7 +185,7 @@ def test_beamwidth_from_gain_by_kraus(gain: float, width: float) -> None:
 
 
 @given(st.floats(0.5, 80), st.floats(0, 359), st.floats(-3, 3))
-@settings(max_examples=30)
+@examples(7, 150)
 def test_over_smooth_open_ground_a_near_transmitter_arrives_as_in_free_space(
     km: float, bearing: float, turn: float
 ) -> None:

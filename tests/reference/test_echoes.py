@@ -8,7 +8,7 @@ import dataclasses
 import numpy as np
 import pytest
 import skrf
-from hypothesis import given, settings
+from hypothesis import given
 
 from evtro import catalogue
 from evtro.core.job import Link, Part
@@ -21,6 +21,7 @@ from evtro.core.plant.scatter import waves
 from evtro.core.plant.solve import solve
 from evtro.core.plant.wiring import wire
 from tests.plants import from_one
+from tests.proving import examples
 from tests.reference.test_plant_networks import Run, nets
 
 SHOP = catalogue.load()
@@ -141,7 +142,7 @@ def inside(circuit: object, found: np.ndarray, part: str) -> bool:
 
 
 @given(nets(antennas=1, inline=("attenuator", "block-1", "arrester", "preamp-13"), longest_m=40.0))
-@settings(max_examples=25, deadline=None)
+@examples(6, 125)
 def test_waves_of_any_run_against_a_circuit_of_the_library(run: Run) -> None:
     run = _with_plates(run)
     theirs = _by_scikit(run, SHOP, MHZ)
@@ -278,7 +279,7 @@ def test_an_open_port_sends_its_power_to_its_neighbour_and_a_cap_stops_it() -> N
 
 
 @given(nets(antennas=1, inline=("block-1", "arrester"), longest_m=30.0))
-@settings(max_examples=10, deadline=None)
+@examples(2, 50)
 def test_small_and_large_systems_are_solved_alike(run: Run) -> None:
     run = _with_plates(run)
     with pytest.MonkeyPatch.context() as patch:

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from scipy import integrate
 
@@ -17,6 +17,7 @@ from evtro.core.stations.mast.answer import STEEL_SAFETY, section_modulus_mm3, w
 from evtro.core.stations.mast.wind import pressure as pressure_of
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 
 REGIONS = ("europe", "north-america", "australia-new-zealand")
 EUROPE = profiles.load("europe")
@@ -38,7 +39,7 @@ loads = st.lists(st.tuples(st.floats(0.1, 6.0), st.floats(0.02, 0.8)), min_size=
 
 
 @given(loads, masts)
-@settings(max_examples=60)
+@examples(15, 300)
 def test_the_moment_is_the_integral_of_the_winds_forces(
     antennas: list[tuple[float, float]], mast: dict[str, float]
 ) -> None:
@@ -59,7 +60,7 @@ def test_the_moment_is_the_integral_of_the_winds_forces(
 
 
 @given(loads, masts)
-@settings(max_examples=40)
+@examples(10, 200)
 def test_the_diagram_is_the_integral_of_the_shear(
     antennas: list[tuple[float, float]], mast: dict[str, float]
 ) -> None:
@@ -89,7 +90,7 @@ def test_section_modulus_by_integration_over_the_ring(outer_mm: float, wall_mm: 
 
 
 @given(loads, masts, st.floats(1.01, 2.0))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_what_makes_a_mast_worse(
     antennas: list[tuple[float, float]], mast: dict[str, float], more: float
 ) -> None:
@@ -163,7 +164,7 @@ def test_each_conductor_is_judged_by_its_own_rule(region: str) -> None:
 
 @pytest.mark.parametrize("region", REGIONS)
 @given(st.floats(0.5, 12), st.floats(0, 6), st.floats(0, 60))
-@settings(max_examples=25)
+@examples(6, 125)
 def test_the_whole_mast_may_fall_without_coming_near_a_line(
     region: str, length: float, up: float, away: float
 ) -> None:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -22,6 +22,7 @@ from evtro.core.plant.circuit import Circuit, Columns
 from evtro.core.stations.coax.levels import outlet_rows, solve_job
 from evtro.demo.world import demo_jobs
 from tests.plants import from_one, lit
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 BOLTZMANN_J_K = 1.380649e-23  # SI, exact since 2019
@@ -116,7 +117,7 @@ def _one(level: float, cn: float) -> Columns:
 
 
 @given(trees(), st.floats(40, 90), st.floats(10, 50))
-@settings(max_examples=120)
+@examples(24, 600)
 def test_every_end_of_a_random_run_is_its_own_cascade(
     run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
 ) -> None:
@@ -132,7 +133,7 @@ def test_every_end_of_a_random_run_is_its_own_cascade(
 
 
 @given(trees(), st.floats(40, 90), st.floats(10, 50), st.floats(0.1, 20))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_more_signal_at_the_source_is_as_much_more_at_every_end(
     run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float,
     more: float,
@@ -150,7 +151,7 @@ def test_more_signal_at_the_source_is_as_much_more_at_every_end(
 
 
 @given(trees(), st.floats(40, 90), st.floats(10, 50))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_no_run_makes_a_signal_cleaner(
     run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
 ) -> None:
@@ -160,7 +161,7 @@ def test_no_run_makes_a_signal_cleaner(
 
 
 @given(trees(), st.data())
-@settings(max_examples=40)
+@examples(10, 200)
 def test_the_order_of_rows_does_not_matter(
     run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], data: st.DataObject
 ) -> None:

@@ -13,7 +13,7 @@ import math
 import numpy as np
 import pytest
 import skrf
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from evtro import catalogue
@@ -30,6 +30,7 @@ from evtro.core.plant.solve import solve
 from evtro.core.plant.wiring import wire
 from evtro.core.units.quantities import noise_dbuv
 from tests.plants import columns, lit
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 MHZ = np.array([618.0])
@@ -170,7 +171,7 @@ def _db(power: float) -> float:
 
 
 @given(nets(antennas=3))
-@settings(max_examples=60)
+@examples(15, 300)
 def test_noise_of_any_network_is_that_of_its_waves(run: Run) -> None:
     """Combiners, taps, amplifiers and open inputs in any order, noise where no carrier is."""
     _, wanted = _through_scikit(run)
@@ -219,7 +220,7 @@ def _behind(front: Run, end: str, back: Run) -> Run:
 
 
 @given(nets(antennas=2), nets(antennas=1), st.floats(40, 90), st.data())
-@settings(max_examples=60)
+@examples(15, 300)
 def test_a_converter_leads_from_one_network_into_another_at_another_frequency(
     front: Run, back: Run, dbuv: float, data: st.DataObject
 ) -> None:
@@ -293,7 +294,7 @@ def test_what_comes_converted_and_as_it_was_is_one_carrier_with_two_columns() ->
 
 
 @given(nets(antennas=3), st.floats(40, 90))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_a_carrier_of_one_antenna_comes_out_as_in_the_circuit(run: Run, dbuv: float) -> None:
     gains, _ = _through_scikit(run)
     circuit, levels = _found(run, {"p2": dbuv})
@@ -308,7 +309,7 @@ def test_a_carrier_of_one_antenna_comes_out_as_in_the_circuit(run: Run, dbuv: fl
 
 
 @given(nets(longest_m=2.0), st.floats(50, 80), st.floats(50, 80))
-@settings(max_examples=60)
+@examples(15, 300)
 def test_one_carrier_by_two_antennas_lies_between_its_waves_ends(run: Run, one: float, other: float) -> None:  # fmt: skip
     """Phases are unknown: the level is told as the range that the circuit's waves span, and as more
     than that where one antenna's own signal comes by two ways."""
@@ -359,7 +360,7 @@ def _two_ways(parts: list[Part], links: list[Link]) -> list[complex]:
 
 
 @given(nets(antennas=2, inline=tuple(PASSIVE)))
-@settings(max_examples=60)
+@examples(15, 300)
 def test_any_passive_network_at_one_temperature_shows_kt_everywhere(run: Run) -> None:
     """Nyquist (Phys. Rev. 32, 1928): what is at one temperature is in balance at every port."""
     circuit, levels = _found(run, {"p1": 60.0})
@@ -413,7 +414,7 @@ def power_trees(draw: st.DrawFn) -> tuple[list[Part], list[Link]]:
 
 
 @given(power_trees())
-@settings(max_examples=80)
+@examples(20, 400)
 def test_lines_with_several_loads_by_a_general_nodal_solver(run: tuple[list[Part], list[Link]]) -> None:  # fmt: skip
     """G v = i written out for every port, solved by numpy's least squares (LAPACK): 0.01 V."""
     parts, links = run

@@ -23,7 +23,7 @@ from evtro.formats.jobfile import write_job
 pytestmark = pytest.mark.long
 
 MOST_MB = 300
-PATIENCE_S = 20  # of a process; the time itself is measured by `make hammer`
+PATIENCE_S = 20  # of a process; the time itself is measured by `make prove`
 
 READ_JOB = (
     "from evtro import catalogue; from evtro.formats.jobfile import read_job; c = catalogue.load()\n"
@@ -135,7 +135,7 @@ def test_a_bomb_is_refused_or_done_soon(tmp_path: Path, name: str) -> None:
     done = subprocess.run([sys.executable, "-c", RUN.format(reader=reader), str(file)], capture_output=True,
                           text=True, timeout=PATIENCE_S)  # fmt: skip
     assert done.returncode == 0, done.stderr[-400:]
-    said, _, memory = done.stdout.split()  # `make hammer` prints the time
+    said, _, memory = done.stdout.split()  # `make prove` prints the time
     assert said == word
     assert float(memory) < MOST_MB
 

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 import schemathesis
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import (
@@ -20,13 +20,14 @@ from schemathesis.specs.openapi.checks import (
 from evtro.core.units.quantities import unit_table
 from evtro.demo.world import demo_jobs
 from tests.data import make_app
+from tests.proving import examples
 
 pytestmark = pytest.mark.long
 
 ROOT = Path(__file__).parents[2]
 
 # fmt: off
-OPERATIONS = ["add_tile", "aim_detail", "all_paths", "begin_design", "cables_csv", "call_out", "carriers_csv", "catalogue", "change_day", "come_in", "copy_sheet", "coverings", "cures_of", "day_forecast_csv", "day_ics", "day_kit_csv", "design_state", "detail", "drop_sheet", "events", "expected", "export_job", "forecast_of_job", "forget_sender", "give_word", "go_alone", "health", "import_beams", "import_csv", "import_into_job", "import_job", "import_satellites", "import_senders", "import_sheets", "is_down", "job_csv", "job_geojson", "keep_senders", "kit", "kit_csv", "labels", "leave", "let_go", "level_terms", "levels_csv", "limits_of", "list_days", "list_jobs", "list_modulations", "list_profiles", "look_at_site", "near_here", "new_job", "open_day", "open_job", "part_levels", "photo", "places", "places_of_gpx", "plan_change", "powering", "print_run", "quick_job", "read_again", "read_frequencies", "read_link", "read_meter", "read_wish", "redo", "remove_day", "remove_job", "remove_tile", "removed_jobs", "satellites_csv", "satellites_json", "senders", "senders_csv", "senders_geojson", "sheet", "sheet_of", "sheet_pdf", "sheets_csv", "sheets_json", "shelves", "simulate_forecast", "stop_design", "stops_from_gpx", "sun", "sun_ics", "surroundings", "take_back", "take_change", "take_forecast", "take_photo", "take_sender", "targets_geojson", "targets_kml", "tiles", "try_change", "turn_meter", "type_line", "undo", "who_is_alone"]
+OPERATIONS = ["add_tile", "aim_detail", "all_paths", "begin_design", "cables_csv", "call_out", "candidates_at", "carriers_csv", "catalogue", "change_day", "come_in", "copy_sheet", "coverings", "cures_of", "day_forecast_csv", "day_ics", "day_kit_csv", "design_state", "detail", "drop_sheet", "events", "expected", "export_job", "forecast_of_job", "forget_sender", "give_word", "go_alone", "health", "import_beams", "import_csv", "import_into_job", "import_job", "import_satellites", "import_senders", "import_sheets", "is_down", "job_csv", "job_geojson", "keep_senders", "kit", "kit_csv", "labels", "leave", "let_go", "level_terms", "levels_csv", "limits_of", "list_days", "list_jobs", "list_modulations", "list_profiles", "look_at_site", "near_here", "new_job", "open_day", "open_job", "part_levels", "photo", "places", "places_of_gpx", "plan_change", "powering", "print_run", "quick_job", "read_again", "read_frequencies", "read_link", "read_meter", "read_wish", "redo", "remove_day", "remove_job", "remove_tile", "removed_jobs", "satellites_csv", "satellites_json", "senders", "senders_csv", "senders_geojson", "sheet", "sheet_of", "sheet_pdf", "sheets_csv", "sheets_json", "shelves", "simulate_forecast", "stop_design", "stops_from_gpx", "sun", "sun_ics", "surroundings", "take_back", "take_change", "take_forecast", "take_photo", "take_sender", "targets_geojson", "targets_kml", "tiles", "try_change", "turn_meter", "type_line", "undo", "who_is_alone"]
 # fmt: on
 
 
@@ -57,8 +58,7 @@ def test_any_call_is_answered_as_described(app: Any, operation: str) -> None:
     jobs = app.state.desk.jobs
 
     @given(case=api[path][method].as_strategy(), known=st.sampled_from([True, True, False]))
-    @settings(max_examples=40, deadline=None, derandomize=True, database=None,
-              suppress_health_check=list(HealthCheck))  # fmt: skip
+    @examples(12, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
     def calls(case: Any, known: bool) -> None:
         if "job_id" in case.path_parameters and known:
             # Most calls go to a job that is there, at its own revision, so that they reach the core.

@@ -13,7 +13,7 @@ from typing import Any
 
 import jsonschema_rs
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, given
 from hypothesis import strategies as st
 
 from evtro import catalogue, cli
@@ -57,6 +57,7 @@ from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
 from tests.changes import taken
 from tests.data import open_database
+from tests.proving import examples
 from tests.rows import any_row, number, words
 
 CATALOGUE = catalogue.load()
@@ -167,7 +168,7 @@ STORE = Jobs(open_database(Path("any.sqlite")))
 
 
 @given(jobs())
-@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(15, 300, suppress_health_check=list(HealthCheck))
 def test_any_job_survives_file_and_store(job: Job) -> None:
     check_job(job, CATALOGUE)
     text = write_job(job)
@@ -178,7 +179,7 @@ def test_any_job_survives_file_and_store(job: Job) -> None:
 
 
 @given(jobs())
-@settings(max_examples=25, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(6, 125, suppress_health_check=list(HealthCheck))
 def test_any_job_can_be_worked_out_and_fits_the_schema(job: Job) -> None:
     from evtro import profiles
 
@@ -191,7 +192,7 @@ def test_any_job_can_be_worked_out_and_fits_the_schema(job: Job) -> None:
 
 @pytest.mark.long
 @given(jobs())
-@settings(max_examples=40, deadline=None, suppress_health_check=list(HealthCheck))
+@examples(10, 200, suppress_health_check=list(HealthCheck))
 def test_every_page_of_any_job_has_an_answer(job: Job) -> None:
     """Whatever was typed, no page falls over: aim, link, frequencies, sun, sheet."""
     from evtro import profiles

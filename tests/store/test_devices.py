@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Job
@@ -16,6 +16,7 @@ from evtro.store.history import Asked
 from evtro.store.jobs import Jobs, Stale
 from tests.changes import taken
 from tests.data import open_database
+from tests.proving import examples
 
 
 class Hands:
@@ -124,7 +125,7 @@ EDITS = {
 
 
 @given(st.sampled_from(sorted(EDITS)), st.permutations(sorted(EDITS)))
-@settings(max_examples=25, deadline=None)
+@examples(6, 125)
 def test_a_change_is_taken_back_with_ten_others_in_between(mine: str, others: list[str]) -> None:
     """A change and its inverse give the same job, also with ten other changes between."""
     import tempfile

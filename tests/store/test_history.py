@@ -12,7 +12,6 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
@@ -27,6 +26,7 @@ from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs, Stale
 from tests.changes import taken
 from tests.data import open_database
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 Edit = Callable[[Job], Job]
@@ -198,7 +198,7 @@ class History(RuleBasedStateMachine):
 
 
 TestHistory = History.TestCase
-TestHistory.settings = settings(max_examples=25, stateful_step_count=30, deadline=None)
+TestHistory.settings = examples(8, 100, stateful_step_count=20)
 
 
 @pytest.mark.parametrize("name", sorted(demo_jobs()))

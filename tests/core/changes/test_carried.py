@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 
@@ -18,6 +18,7 @@ from evtro.core.job.registry import registry, rows_of
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from tests.changes import taken
+from tests.proving import examples
 
 JOBS = demo_jobs()
 SKERRY = JOBS["skerry-house"]
@@ -59,7 +60,7 @@ def changes(draw: st.DrawFn, job: Job) -> Change:
 
 
 @given(st.data(), st.sampled_from(sorted(JOBS)))
-@settings(max_examples=80, deadline=None)
+@examples(20, 400)
 def test_a_change_and_the_change_back_give_the_same_job(data: st.DataObject, name: str) -> None:
     job = JOBS[name]
     change = data.draw(changes(job))

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import datetime as dt
 import itertools
+from dataclasses import replace
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.catalogue import load
@@ -14,13 +15,15 @@ from evtro.core.answers import work_out
 from evtro.core.day.order import Cost, best_order, road_min
 from evtro.core.day.plan import DayPlan, Hour, Visit
 from evtro.core.day.typed import clock, read_clock, read_minutes
-from evtro.core.day.view import DayJob, DayView, day_view
+from evtro.core.day.view import DayJob, DayView, day_view, van
 from evtro.core.day.weather import light, sky_of
 from evtro.core.day.work import BEGUN, FINISHED, Stint, tasks_of, timeline
 from evtro.core.job import Job
+from evtro.core.stations.kit.kit import REEL_M
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
 from evtro.profiles import shop_profile
+from tests.proving import examples
 
 DAY = dt.date(2026, 4, 14)
 SHOP = load()
@@ -93,7 +96,7 @@ def test_the_work_keeps_its_order_and_nobody_is_in_two_places(key: str, crew: in
 
 
 @given(st.lists(st.tuples(st.sampled_from(sorted(FINISHED)), st.floats(1, 90)), max_size=12))
-@settings(deadline=None, max_examples=60)
+@examples(15, 300)
 def test_one_more_pair_of_hands_never_makes_it_longer_than_alone(
     rows: list[tuple[str, float]],
 ) -> None:
@@ -246,6 +249,39 @@ def test_the_van_holds_what_all_of_them_need_and_tools_once() -> None:
     assert [n.count for n in day.needs if text_of(n.name) == "compass"] == [1]
     connectors = sum(n.count for n in day.needs if n.kind == "connector")
     assert connectors == sum(n.count for d in alone for n in d.needs if n.kind == "connector")
+
+
+def test_prices_add_up_where_both_are_known_and_a_long_cable_has_a_reel_of_its_own() -> None:
+    """Two and a half of one and three of another are five and a half; what one does not know nobody knows."""
+    first, second = NEAR[0], NEAR[1]
+
+    def with_price(job: DayJob, price: float | None, count: int) -> DayJob:
+        one = next(n for n in first.kit.needs if n.kind == "connector")
+        need = replace(one, price=price, count=count, spare=count)
+        return replace(job, kit=replace(job.kit, needs=[need], reels=[]))
+
+    (together,) = van([with_price(first, 2.5, 4), with_price(second, 3.0, 6)])[0]
+    assert (together.price, together.count, together.spare) == (5.5, 10, 10)
+    (half,) = van([with_price(first, 2.5, 4), with_price(second, None, 6)])[0]
+    assert half.price is None
+    reel = next(r for r in first.kit.reels if r.cuts)
+    long = replace(reel.cuts[0], length_m=REEL_M + 20)
+    kit = replace(first.kit, needs=[], reels=[replace(reel, cuts=[long, reel.cuts[0]])])
+    reels = van([replace(first, kit=kit)])[1]
+    assert sorted(r.reel_m for r in reels) == [REEL_M, REEL_M + 20]
+    assert [r.left_m for r in reels if r.reel_m > REEL_M] == [0]
+    assert all(c.label == first.job.name for r in reels for c in r.cuts)
+
+
+def test_the_end_of_a_day_is_its_last_work_and_the_way_home() -> None:
+    """Two jobs by hand: each begins where the way to it ends, and the day ends at home."""
+    day = _day(NEAR[:2], home_min=25.0)
+    first, second = day.visits
+    assert first.leaves == pytest.approx(first.arrives + first.work_min)
+    assert second.arrives == pytest.approx(first.leaves + second.road_min)
+    assert day.back == pytest.approx(second.leaves + 25.0)
+    assert day.road_min == pytest.approx(first.road_min + second.road_min + 25.0)
+    assert day.work_min == pytest.approx(first.work_min + second.work_min)
 
 
 def test_a_job_that_is_gone_is_told_and_the_rest_stands() -> None:

@@ -17,7 +17,13 @@ from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import read_job, schema, write_job
 
 PARTS = catalogue.load()
-DOCUMENTS = {name: json.loads(write_job(job)) for name, job in demo_jobs().items()}
+# The smallest first: a figure is tried in the smallest job that has one.
+DOCUMENTS = dict(
+    sorted(
+        ((name, json.loads(write_job(job))) for name, job in demo_jobs().items()),
+        key=lambda d: len(d[1]["job"]["parts"]),
+    )
+)
 Place = tuple[str, tuple[str, ...]]
 
 

@@ -7,7 +7,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import assume, given, settings
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from evtro.core.physics.beams import (
@@ -29,6 +29,7 @@ from evtro.core.physics.propagation.rain import Climate, attenuation_db, specifi
 from evtro.core.physics.sun import midnight_s, passings, sun, times_at_azimuth
 from evtro.core.stations.aim import multifeed
 from evtro.core.stations.aim.dish import polar
+from tests.proving import examples
 
 latitudes = st.floats(-75, 75)
 longitudes = st.floats(-179, 179)
@@ -125,7 +126,7 @@ def test_the_air_lifts_less_the_higher_one_looks(el: float, more: float) -> None
 
 
 @given(st.floats(-65, 65), longitudes, st.dates(dt.date(2025, 1, 1), dt.date(2035, 1, 1)))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_the_sun_is_highest_on_the_meridian(lat: float, lon: float, day: dt.date) -> None:
     t = midnight_s(day) + np.arange(0, 86_400, 120.0)
     az, el = sun(lat, lon, t)
@@ -146,7 +147,7 @@ def test_the_sun_is_highest_on_the_meridian(lat: float, lon: float, day: dt.date
     st.floats(60, 300),
     st.dates(dt.date(2025, 1, 1), dt.date(2030, 1, 1)),
 )
-@settings(max_examples=40)
+@examples(10, 200)
 def test_at_the_moments_found_the_sun_stands_at_the_bearing(
     lat: float, lon: float, az: float, day: dt.date
 ) -> None:
@@ -158,7 +159,7 @@ def test_at_the_moments_found_the_sun_stands_at_the_bearing(
 
 
 @given(st.floats(30, 60), st.floats(-30, 30))
-@settings(max_examples=15, deadline=None)
+@examples(3, 75)
 def test_outages_come_in_two_seasons_and_last_longest_in_their_middle(
     lat: float, away: float
 ) -> None:
@@ -243,7 +244,7 @@ def test_the_pattern_never_rises_away_from_the_axis(
 
 
 @given(st.floats(0.5, 2.5), st.floats(0.35, 0.9), st.floats(0.005, 0.08))
-@settings(max_examples=30, deadline=None)
+@examples(7, 150)
 def test_feeds_either_side_are_mirror_images(size: float, ratio: float, aside: float) -> None:
     dish = multifeed.Paraboloid(size, size * ratio, size * 0.5)
     side, up, lost = multifeed.displaced(dish, [aside, -aside], 0.0, 11_700)
@@ -254,7 +255,7 @@ def test_feeds_either_side_are_mirror_images(size: float, ratio: float, aside: f
 
 
 @given(st.floats(0.6, 1.6), st.floats(2, 7))
-@settings(max_examples=20, deadline=None)
+@examples(5, 100)
 def test_a_longer_focus_loses_less_beside_it(size: float, angle: float) -> None:
     short = multifeed.feed_place(multifeed.Paraboloid(size, 0.45 * size, 0.0), angle, 0.0, 11_700)
     long = multifeed.feed_place(multifeed.Paraboloid(size, 0.8 * size, 0.0), angle, 0.0, 11_700)
@@ -279,7 +280,7 @@ def test_the_rims_are_as_far_as_a_paraboloid_says(
 
 
 @given(st.floats(15, 62), st.floats(5, 55))
-@settings(max_examples=30, deadline=None)
+@examples(7, 150)
 def test_a_motor_turns_as_far_east_as_west(lat: float, away: float) -> None:
     set_to = polar.settings(round(lat, 1), 30.0)
     east, west = polar.stops(
@@ -290,7 +291,7 @@ def test_a_motor_turns_as_far_east_as_west(lat: float, away: float) -> None:
 
 
 @given(st.floats(15, 62))
-@settings(max_examples=20, deadline=None)
+@examples(5, 100)
 def test_a_southern_mount_is_a_northern_one_turned_round(lat: float) -> None:
     north, south = polar.settings(round(lat, 1), 30.0), polar.settings(-round(lat, 1), 30.0)
     assert north.axis_deg == pytest.approx(south.axis_deg, abs=1e-6)

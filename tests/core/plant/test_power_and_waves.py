@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -15,6 +15,7 @@ from evtro.core.stations.coax.levels import outlet_rows, solve_job
 from evtro.core.stations.coax.powering import Feed, SupplyLoad, feeds
 from evtro.core.stations.readings.expected import expected, parse_found
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 JOBS = sorted(demo_jobs())
@@ -57,7 +58,7 @@ cables = st.lists(
 
 
 @given(cables)
-@settings(max_examples=60)
+@examples(15, 300)
 def test_the_voltage_at_the_mast_by_ohms_law(rows: list[tuple[str, float]]) -> None:
     job = _line(rows, 2, "inserter-12")
     found, supplies = _feeds(job)
@@ -75,7 +76,7 @@ def test_the_voltage_at_the_mast_by_ohms_law(rows: list[tuple[str, float]]) -> N
 
 
 @given(cables, st.floats(1.05, 3))
-@settings(max_examples=30)
+@examples(7, 150)
 def test_a_longer_line_never_gives_more_voltage(rows: list[tuple[str, float]], more: float) -> None:
     short = _feeds(_line(rows, 1, "inserter-12"))[0][0].voltage.value
     far = [(c, m * more) for c, m in rows]
@@ -159,7 +160,7 @@ def test_beside_its_bands_an_lnb_takes_nothing(lnb: str) -> None:
 
 
 @given(st.floats(10_720, 11_650), st.floats(-300, 300))
-@settings(max_examples=60)
+@examples(15, 300)
 def test_a_wrong_oscillator_tunes_what_lies_as_far_off_as_it_is_wrong(
     mhz: float, wrong: float
 ) -> None:

@@ -6,7 +6,7 @@ import dataclasses
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -16,6 +16,7 @@ from evtro.core.plant.solve import Alteration, solve, solve_variants
 from evtro.core.stations.coax.levels import solve_job
 from evtro.demo.world import demo_jobs, skerry_house
 from tests.plants import columns, lit
+from tests.proving import examples
 from tests.reference.test_plant_networks import MHZ, Run, nets
 
 CATALOGUE = catalogue.load()
@@ -42,7 +43,7 @@ def _single(circuit: Circuit, one: Alteration) -> tuple[np.ndarray, ...]:
 
 
 @given(nets(antennas=3), st.data())
-@settings(max_examples=60)
+@examples(15, 300)
 def test_variants_in_a_batch_equal_one_by_one(run: Run, data: st.DataObject) -> None:
     given_ = {(f"p{i}", "out", 0): (np.array([60.0 + i]), np.array([20.0])) for i in (1, 2, 3)}
     circuit, base = lit(*run, CATALOGUE, columns(given_, MHZ))

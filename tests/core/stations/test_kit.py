@@ -7,7 +7,7 @@ import math
 from collections import Counter
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Job
@@ -16,6 +16,7 @@ from evtro.core.stations.kit.cuts import cut
 from evtro.core.stations.kit.kit import WASTE_M, KitView
 from evtro.core.units.quantities import text_of
 from tests.changes import CATALOGUE, JOBS, answers_of, steps_of, taken
+from tests.proving import examples
 
 
 def _kit(job: Job) -> KitView:
@@ -34,7 +35,7 @@ def _fewest(pieces: list[int], reel: int) -> int:
     return len(pieces)
 
 
-@settings(max_examples=80, deadline=None)
+@examples(20, 400)
 @given(st.lists(st.integers(5, 70), min_size=1, max_size=6), st.sampled_from([70, 90, 100]))
 def test_no_fewer_reels_would_do(pieces: list[int], reel: int) -> None:
     found, long, proven = cut([float(p) for p in pieces], float(reel))

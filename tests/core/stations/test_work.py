@@ -5,7 +5,7 @@ from __future__ import annotations
 import random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Earth, Job
@@ -15,6 +15,7 @@ from evtro.core.job.things import is_good
 from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
 from tests.changes import JOBS, answers_of, behind_gates, gates_of, steps_of, taken
+from tests.proving import examples
 
 WHO = "A. Mender"
 
@@ -103,7 +104,7 @@ def test_a_step_waits_for_the_gates_before_it() -> None:
     assert (mark.danger_read, mark.confirmed_by, mark.confirmed_at) == (False, "", "")
 
 
-@settings(max_examples=25, deadline=None)
+@examples(6, 125)
 @given(st.randoms(use_true_random=False))
 def test_in_no_order_is_anything_done_behind_a_shut_gate(rng: random.Random) -> None:
     job = JOBS["tern-hut"]

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from evtro.core.physics.channels import parse_frequency
 from evtro.core.stations.site.position import read_position, show_position
 from evtro.core.stations.sky.survey import outline_of, parse_orbit, parse_row
-from evtro.core.units.figures import read_figure
+from evtro.core.units.figures import read_figure, readings
 from evtro.core.units.quantities import InputError, Quantity, show, text_of
 
 HERE = (53.4805, -9.9720)
@@ -254,3 +254,16 @@ def test_an_orbit_with_an_o_is_asked(text: str) -> None:
 def test_an_orbit_whose_sign_and_letter_disagree_is_refused(text: str) -> None:
     with pytest.raises(InputError, match="disagree"):
         parse_orbit(text)
+
+
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [("1,234.5e1", 12_345.0), ("1.234,5e-1", 123.45), ("12,345,678e-3", 12_345.678), ("1.234.567e-2", 12_345.67),
+     ("2 1/2", 2.5), ("1,5e2", 150.0)],
+)  # fmt: skip
+def test_a_power_of_ten_moves_a_figure_whose_thousands_are_parted(text: str, value: float) -> None:
+    assert readings(text) == [pytest.approx(value, rel=1e-12)]
+
+
+def test_a_power_of_ten_moves_both_readings() -> None:
+    assert readings("1,234e2") == [pytest.approx(123.4), pytest.approx(123_400.0)]

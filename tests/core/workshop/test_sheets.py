@@ -13,7 +13,7 @@ from evtro import catalogue
 from evtro.core.job.parts import CableType, PartType
 from evtro.core.units.quantities import InputError
 from evtro.core.workshop import copied, data_of, lines_of, retyped, shop_with
-from evtro.core.workshop.lines import curve_of
+from evtro.core.workshop.lines import curve_of, text_of_curve
 
 GENERIC = catalogue.load()
 DAY = dt.date(2026, 11, 27)
@@ -127,3 +127,23 @@ def test_every_line_of_every_sheet_can_be_typed_as_it_stands(shelf: str) -> None
                 assert np.allclose(same.paths[n].gain_db, data.paths[n].gain_db, atol=0.006)  # type: ignore[union-attr]
             else:
                 assert same == data, line.field
+
+
+def test_a_cable_is_told_by_its_loss_in_a_hundred_metres() -> None:
+    """a sqrt(f) + b f by hand: a = 1, b = 0.002 lose 7.17, 14.54, 31.05 and 50.67 dB at the four frequencies."""
+    cable = data_of(GENERIC, "cable", "rg6").model_copy(update={"a": 1.0, "b": 0.002})
+    assert text_of_curve(cable, "points") == "50 7.17; 200 14.54; 860 31.05; 2150 50.67"
+
+
+def test_losses_are_told_without_a_sign_and_gains_with_theirs() -> None:
+    splitter = data_of(GENERIC, "part", "splitter-2")
+    assert isinstance(splitter, PartType)
+    flat = splitter.paths[0].model_copy(update={"gain_db": ((5.0, -3.5), (2150.0, -6.0))})
+    told = splitter.model_copy(update={"paths": (flat, *splitter.paths[1:])})
+    assert text_of_curve(told, "paths.0.gain_db") == "5 3.5; 2150 6"
+    amp = data_of(GENERIC, "part", "preamp-13")
+    assert isinstance(amp, PartType)
+    louder = amp.paths[0].model_copy(update={"gain_db": ((470.0, 14.0), (700.0, -2.25))})
+    told = amp.model_copy(update={"paths": (louder, *amp.paths[1:])})
+    assert text_of_curve(told, "paths.0.gain_db") == "470 14; 700 -2.25"
+    assert text_of_curve(told, "paths.0.none_of_these") == ""

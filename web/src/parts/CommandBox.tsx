@@ -7,6 +7,7 @@ import {
   DialogPanel,
 } from "@headlessui/react";
 import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useFocusBack } from "./focus";
 import { useTypeAhead } from "./useTypeAhead";
 
 export type Command = { name: string; hint?: string; run: () => void };
@@ -38,6 +39,7 @@ export default function CommandBox({
   const typed = before + useTypeAhead();
   const [query, setQuery] = useState(typed);
   const input = useRef<HTMLInputElement>(null);
+  useFocusBack();
   useLayoutEffect(() => {
     if (!typed || !input.current) return;
     input.current.value = typed;

@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import type { Refusal } from "../service/client";
+import { JobRegion } from "./JobRegion";
 import { RefusalWords } from "./RefusalWords";
 
 /** A section that is worked out when somebody opens it. */
@@ -28,7 +29,7 @@ export function Opens({
         </button>{" "}
         <span className="text-dense text-quiet">{hint}</span>
       </h2>
-      {open && children()}
+      {open && <JobRegion name={title}>{children()}</JobRegion>}
     </section>
   );
 }

@@ -7,20 +7,28 @@ import { useWrites } from "../service/job";
 import { useSettings } from "../service/settings";
 import { Say, useShown } from "../units/showing";
 import { shown } from "../units/units";
+import { JobRegion } from "./JobRegion";
 
 const nameOf = (p: Problem) => `${p.code} ${p.place}`;
 
-/** Rows of problems: state, what and where, figure, limit and whose, what to do, button. */
-export function Problems({
-  rows,
-  onSelect,
-  ways,
-}: {
+/** The problems of a station; where they cannot be drawn the rest of it goes on. */
+export function Problems(p: Props) {
+  return (
+    <JobRegion name="Problems">
+      <ProblemList {...p} />
+    </JobRegion>
+  );
+}
+
+type Props = {
   rows: Problem[];
   onSelect?: (ref: string) => void;
   /** More that could be done about a problem, where there is more; asked for when it is opened. */
   ways?: (problem: Problem) => ReactNode;
-}) {
+};
+
+/** Rows of problems: state, what and where, figure, limit and whose, what to do, button. */
+function ProblemList({ rows, onSelect, ways }: Props) {
   const out = rows.filter((p) => p.state === "out").length;
   const near = rows.filter((p) => p.state === "near").length;
   const [picked, pick] = useState(0);

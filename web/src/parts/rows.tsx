@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { type FormEvent, type ReactNode, useState } from "react";
 import type { Refusal } from "../wire/types";
+import { besideRemoved } from "./focus";
 import { Why } from "./Value";
 
 const FIELD = "h-8 rounded-sm border border-tick bg-field px-2 text-dense";
@@ -16,9 +17,13 @@ export function AddRow({
   children: ReactNode;
 }) {
   const [refused, refuse] = useState<Refusal | null>(null);
-  const submit = async (e: FormEvent) => {
+  const submit = async (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault();
-    refuse(await add());
+    const form = e.currentTarget;
+    const refusal = await add();
+    refuse(refusal);
+    // The next one can be typed at once.
+    if (!refusal) form.querySelector<HTMLElement>("input, select")?.focus();
   };
   return (
     <form onSubmit={submit} className="mt-2 flex flex-wrap items-center gap-3 text-dense">
@@ -103,17 +108,29 @@ export function RemoveButton({
   mark?: boolean;
   className?: string;
 }) {
+  const take = async (e: React.MouseEvent<HTMLButtonElement>) => {
+    const next = besideRemoved(e.currentTarget);
+    await remove();
+    if (next?.isConnected) next.focus();
+  };
   return mark ? (
     <button
       type="button"
+      data-remove
       aria-label={label}
       className={`grid place-items-center ${className || "h-6 w-6"}`}
-      onClick={remove}
+      onClick={take}
     >
       <X size={14} aria-hidden="true" />
     </button>
   ) : (
-    <button type="button" aria-label={label} className="text-ink underline" onClick={remove}>
+    <button
+      type="button"
+      data-remove
+      aria-label={label}
+      className="text-ink underline"
+      onClick={take}
+    >
       remove
     </button>
   );

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
+import { useFocusKept } from "../parts/focus";
 import { JobRegion } from "../parts/JobRegion";
 import type { Loaded } from "../parts/loaded";
 import { STATIONS, type StationKey } from "../parts/stations";
@@ -117,6 +118,7 @@ function Station({ pages, station, face, needs }: FrameProps) {
   const ready = useReady(needs);
   const info = STATIONS.find((s) => s.key === station)!;
   const main = useRef<HTMLElement>(null);
+  useFocusKept(main);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each page that is opened takes the focus
   useEffect(() => {
     // Whoever goes from page to page by the wire or by a key of a tab list stays there.

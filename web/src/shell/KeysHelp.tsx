@@ -1,4 +1,5 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useFocusBack } from "../parts/focus";
 
 const KEYS: [string, string][] = [
   ["1 to 8", "stations"],
@@ -22,6 +23,7 @@ const KEYS: [string, string][] = [
 ];
 
 export default function KeysHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
+  useFocusBack();
   return (
     <Dialog open={open} onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />

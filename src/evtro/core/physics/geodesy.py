@@ -128,7 +128,7 @@ def _look_block(
         side, along = -cos * east, cos * north
     # Right is ahead x up, upward is right x ahead; both carry the same factor but for the distance.
     # An axis has no head: the quotient alone gives its angle between -90 and +90.
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         tilt = np.arctan(side * distance / (a_up * flat2 - up * along)) * _DEG
     tilt[tilt <= -90.0] = 90.0
     tilt[np.isnan(tilt)] = 0.0  # straight under the satellite any angle is as good

@@ -100,7 +100,9 @@ def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCan
     for kind in catalogue.parts.values():
         # An outlet keeps its plate: another kind of it, such as one from which the cable goes on.
         alike = (kind.draws_as == "plate") == plate
-        if alike and _works(partial(edits.replace, job, catalogue, part.id, kind.key)):
+        if alike and _works(
+            partial(edits.replace, job, catalogue, part_id=part.id, type_key=kind.key)
+        ):
             change = Replace(part=part.id, type=kind.key)
             yield NetworkCandidate("part", kind.name, kind.draws_as, change)
 
@@ -123,7 +125,9 @@ def _placed(
                 CopyBranch(part=part.id, after=other.id, port=port, called=NEW) if copied
                 else LeadFrom(part=part.id, after=other.id, port=port)
             )  # fmt: skip
-            yield NetworkCandidate("place", _name(catalogue, other), hint, change, port, copied)
+            yield NetworkCandidate(
+                "place", _name(catalogue, other), hint, change, port=port, follow=copied
+            )
 
 
 def _name(catalogue: Catalogue, part: Part) -> str:

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -31,6 +31,7 @@ from evtro.core.stations.aim.portable.rig import judge
 from evtro.core.stations.aim.two_way import link as two_way
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
+from tests.proving import examples
 
 JOBS = demo_jobs()
 PARTS = catalogue.load()
@@ -125,7 +126,7 @@ def test_the_whole_dish_turns_where_that_is_the_school() -> None:
 
 
 @given(st.floats(5, 70), st.floats(0.5, 8), st.floats(0.2, 6), st.floats(0.8, 4), st.booleans())
-@settings(max_examples=60)
+@examples(15, 300)
 def test_every_place_inside_the_errors_is_swept(
     el: float, compass: float, tool: float, width: float, upright: bool
 ) -> None:
@@ -356,7 +357,7 @@ def test_each_lnb_turns_only_by_what_the_bar_does_not() -> None:
 
 
 @given(st.floats(-8, 8), st.floats(-2, 2))
-@settings(max_examples=25, deadline=None)
+@examples(6, 125)
 def test_a_feed_put_where_it_is_told_looks_where_it_should(across: float, up: float) -> None:
     dish = multifeed.Paraboloid(0.9, 0.55, 0.45)
     x, y, loss = multifeed.feed_place(dish, across, up, 11_700)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
@@ -28,6 +28,7 @@ from evtro.core.units.quantities import (
 from evtro.demo.world import demo_jobs
 from tests.changes import taken
 from tests.plants import from_one, lit
+from tests.proving import examples
 
 CATALOGUE = catalogue.load()
 PASSIVE = ["arrester", "block-1", "inserter-12", "attenuator", "filter-694"]
@@ -58,7 +59,7 @@ def _problem(job: Job, code: str, region: str = "europe") -> Problem:
 
 
 @given(st.lists(st.sampled_from(PASSIVE), min_size=1, max_size=5), st.data())
-@settings(max_examples=60, deadline=None)
+@examples(15, 300)
 def test_the_order_of_passive_parts_does_not_matter(kinds: list[str], data: st.DataObject) -> None:
     lengths = [5.0] * len(kinds)
     turned = data.draw(st.permutations(kinds))
@@ -66,7 +67,7 @@ def test_the_order_of_passive_parts_does_not_matter(kinds: list[str], data: st.D
 
 
 @given(st.floats(0, 300), st.floats(0.1, 300))
-@settings(max_examples=60, deadline=None)
+@examples(15, 300)
 def test_more_cable_never_gives_more_level_or_quality(metres: float, more: float) -> None:
     level, cn = _line(["block-1"], [metres])
     longer, worse = _line(["block-1"], [metres + more])
@@ -75,7 +76,7 @@ def test_more_cable_never_gives_more_level_or_quality(metres: float, more: float
 
 
 @given(st.floats(0, 100), st.floats(0, 100))
-@settings(max_examples=40, deadline=None)
+@examples(10, 200)
 def test_two_lengths_are_as_good_as_their_sum(a: float, b: float) -> None:
     joined = _line(["block-1", "block-1"], [a, b])[0]
     swapped = _line(["block-1", "block-1"], [b, a])[0]

@@ -4,7 +4,7 @@ on plants of all kinds, taken alone and one after the other."""
 from __future__ import annotations
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
@@ -18,6 +18,7 @@ from evtro.core.stations.coax.tries import tries
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
+from tests.proving import examples
 
 from .test_checks import house
 from .test_harmless import answer, harmed
@@ -80,12 +81,13 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
 
 
 @pytest.mark.long
+@pytest.mark.parametrize("code", CURED)
 @given(plants(), st.data())
-@settings(max_examples=40, deadline=None)
+@examples(4, 120)
 def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(
-    job: Job, data: st.DataObject
+    code: str, job: Job, data: st.DataObject
 ) -> None:
-    asked = [p for p in answer(job).problems if p.code in CURED]
+    asked = [p for p in answer(job).problems if p.code == code]
     if not asked:
         return
     problem = data.draw(st.sampled_from(asked))
@@ -118,7 +120,7 @@ def _rules_out_no_cure(job: Job) -> int:
 
 
 @given(plants())
-@settings(max_examples=25, deadline=None)
+@examples(12, 200)
 def test_what_is_ruled_out_unseen_would_cure_nothing(job: Job) -> None:
     _rules_out_no_cure(job)
 

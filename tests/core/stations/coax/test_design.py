@@ -23,6 +23,7 @@ from evtro.demo.block import sorrel_court
 from evtro.demo.world import demo_jobs, kept_jobs
 from tests.changes import taken
 from tests.core.stations.coax.test_checks import house
+from tests.proving import whole_only
 
 CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
@@ -132,7 +133,7 @@ def test_the_plans_of_a_curve_are_clean_in_every_check() -> None:
     assert costs == sorted(set(costs))
 
 
-@pytest.mark.parametrize(("outlets", "risers"), [(24, 2), (96, 4)])
+@pytest.mark.parametrize(("outlets", "risers"), [(24, 2), pytest.param(96, 4, marks=whole_only)])
 def test_a_design_from_nothing_is_proven_and_clean(outlets: int, risers: int) -> None:
     job = _block(outlets, risers)
     at = Designer(job, CATALOGUE, EUROPE, Wish(routes=_routes(outlets, risers)), seconds=60)
@@ -258,7 +259,12 @@ def _ends_of(name: str) -> Job:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("name", ["5", "1", *sorted(set(kept_jobs()) - {"fern-cottage"})])
+@pytest.mark.parametrize(
+    "name",
+    ["5", "1", "marten-lodge", "larch-street", "skerry-house", *(
+        pytest.param(name, marks=whole_only) for name in sorted(
+            set(kept_jobs()) - {"fern-cottage", "marten-lodge", "larch-street", "skerry-house"}))],
+)  # fmt: skip
 def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
     """Whatever is picked, the levels of the model are those of the job that is built from it."""
     job = _ends_of(name)

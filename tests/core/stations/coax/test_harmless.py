@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import profiles
@@ -19,6 +19,7 @@ from evtro.core.units.quantities import text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
 from tests.core.stations.coax.test_checks import house
+from tests.proving import examples
 
 EUROPE = profiles.load("europe")
 JOBS = {n: j for n, j in demo_jobs().items() if j.parts}
@@ -45,7 +46,7 @@ def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
 
 
 @given(name=st.sampled_from(sorted(JOBS)), data=st.data())
-@settings(max_examples=40)
+@examples(10, 200)
 def test_no_fix_of_a_level_harms_another_outlet(name: str, data: st.DataObject) -> None:
     """Demo houses with cables of other lengths, other gains and stronger or weaker transmitters."""
     job = JOBS[name]

@@ -19,6 +19,7 @@ from evtro.core.stations.coax.sources import sources_of
 from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
 from evtro.core.stations.sky.link import link
 from evtro.core.stations.sky.receiving import ReceivingDish, clear_sky, rain_fade_db
+from evtro.core.units.quantities import text_of
 from evtro.demo.world import demo_jobs
 
 JOBS = demo_jobs()
@@ -66,6 +67,13 @@ def test_the_terms_lead_from_the_satellite_to_the_port() -> None:
     assert row.terms[-1].after_dbw + 30 + 108.75 + (row.rain_db or 0) == pytest.approx(
         row.level_dbuv
     )
+
+
+@pytest.mark.parametrize(("efficiency", "said"), [(0.65, "65 %"), (0.5, "50 %"), (0.7, "70 %")])
+def test_the_gain_says_of_which_dish(efficiency: float, said: str) -> None:
+    row = link(ReceivingDish(0.8, efficiency), SIGHT, 50, 100, [_carrier()], [], WET, 99.7, 1.0)[0]
+    (gain,) = (t for t in row.terms if t.name == "Dish gain")
+    assert text_of(gain.said) == f"0.80 m, {said} efficient"
 
 
 @given(st.floats(0.4, 3.0), st.floats(0.05, 2.0))

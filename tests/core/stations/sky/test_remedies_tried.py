@@ -7,13 +7,14 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro.core.job import Obstruction
 from evtro.core.job.changes import Move, Set
 from evtro.core.stations.site.skyline import View, ground_of, top_m
 from evtro.core.stations.sky.remedies import FARTHEST_MOVE_M, Remedy, Wants, least_slack, remedies
+from tests.proving import examples
 
 HEIGHT_M = 6.0
 
@@ -51,7 +52,7 @@ def _of(found: list[Remedy], kind: str) -> Remedy | None:
 
 
 @given(yards())
-@settings(max_examples=40)
+@examples(10, 200)
 def test_no_lower_raise_frees_the_view(yard: tuple[list[Obstruction], float, float]) -> None:
     rows, az, el = yard
     wants = _wants(az, el)
@@ -69,7 +70,7 @@ def test_no_lower_raise_frees_the_view(yard: tuple[list[Obstruction], float, flo
 
 
 @given(yards())
-@settings(max_examples=25)
+@examples(6, 125)
 def test_the_move_that_is_proposed_frees_the_view(
     yard: tuple[list[Obstruction], float, float],
 ) -> None:
@@ -87,7 +88,7 @@ def test_the_move_that_is_proposed_frees_the_view(
 
 
 @given(yards())
-@settings(max_examples=40)
+@examples(10, 200)
 def test_the_cut_is_the_least_that_frees_the_view(
     yard: tuple[list[Obstruction], float, float],
 ) -> None:
@@ -117,7 +118,7 @@ def test_the_cut_is_the_least_that_frees_the_view(
 
 
 @given(yards(), st.floats(-12, 12), st.floats(-12, 12))
-@settings(max_examples=40)
+@examples(10, 200)
 def test_a_step_aside_and_back_sees_the_same(
     yard: tuple[list[Obstruction], float, float], east: float, north: float
 ) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import math
 
 import numpy as np
 import pytest
@@ -18,11 +19,13 @@ from evtro.core.job.targets import sight_of
 from evtro.core.stations.site.skyline import View, edges_of, room, silhouettes, top_deg, top_m
 from evtro.core.stations.sky import answer as sky
 from evtro.core.stations.sky import moves
+from evtro.core.stations.sky.answer import _bare
 from evtro.core.stations.sky.lines import Survey
 from evtro.core.stations.sky.remedies import Wants, asked_deg, closing_years, least_slack, remedies
 from evtro.core.stations.sky.spots import compare
 from evtro.core.stations.sky.sun_events import sun_view
-from evtro.core.units.quantities import InputError
+from evtro.core.units.quantities import InputError, text_of
+from evtro.demo.world import demo_jobs
 from tests.changes import taken
 
 
@@ -304,3 +307,29 @@ def test_sight_needs_a_place() -> None:
     carrier = Carrier(id="c1", target="t1", name="x", frequency_mhz=11_000, bandwidth_mhz=27,
                       polarisation="H", power=50, modulation="DVB-S2 QPSK 3/4")  # fmt: skip
     assert carrier.power == 50
+
+
+@pytest.mark.parametrize("latitude_deg", [52.0, -35.0])
+@pytest.mark.parametrize("month", range(1, 13))
+def test_a_tree_is_bare_in_the_winter_of_its_own_hemisphere(
+    latitude_deg: float, month: int
+) -> None:
+    """Leafless from November to March in the north, from May to September in the south (common practice, no
+    source); an evergreen never."""
+    job = demo_jobs()["skerry-house"]
+    there = job.model_copy(update={
+        "date": dt.date(2026, month, 15),
+        "site": job.site.model_copy(update={"latitude_deg": latitude_deg})})  # fmt: skip
+    winter = {11, 12, 1, 2, 3} if latitude_deg > 0 else {5, 6, 7, 8, 9}
+    assert _bare(_tree(nature="leafy"), there) == (month in winter)
+    assert not _bare(_tree(nature="evergreen"), there)
+
+
+def test_the_height_of_a_tree_that_was_seen_by_its_angle() -> None:
+    """20 m away and 30 degrees up from 6 m, it ends 6 + 20 tan 30 = 17.55 m above ground. From 8 m the beam at
+    25 degrees asks for one degree below it: 8 + 20 tan 24 = 16.90 m. The cut is the 0.64 m between, in tenths."""
+    tree = _tree(distance_m=20.0, above_m=None, top_deg=30.0)
+    found = [r for r in remedies(_wants(margin=1.0), 0, "t1", [tree], 8.0, 0) if r.kind == "cut"]
+    (one,) = found
+    over = 6 + 20 * math.tan(math.radians(30)) - 8 - 20 * math.tan(math.radians(24))
+    assert text_of(one.title).endswith(f"cut {math.ceil(over * 10) / 10:.1f} m")

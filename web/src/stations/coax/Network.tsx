@@ -244,6 +244,8 @@ function useFocus(
     if (node) {
       done.current = focus;
       node.focus();
+      // A box that is just closing holds the page for one frame more.
+      if (document.activeElement !== node) requestAnimationFrame(() => node.focus());
       return;
     }
     const top = picture.current?.getBoundingClientRect().top ?? 0;

@@ -203,13 +203,11 @@ function Headline() {
 function CoaxProblems({ onSelect }: { onSelect: (part: string) => void }) {
   const problems = useView((view) => view.answers.coax.problems);
   return (
-    <JobRegion name="Problems">
-      <Problems
-        rows={problems}
-        onSelect={onSelect}
-        ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
-      />
-    </JobRegion>
+    <Problems
+      rows={problems}
+      onSelect={onSelect}
+      ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
+    />
   );
 }
 

@@ -2,6 +2,7 @@ import { TriangleAlert } from "lucide-react";
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { EarthPicture } from "../../instruments/EarthPicture";
 import { Answer, AnswerStrip, BigFigure, Digits } from "../../instruments/Figure";
+import { JobRegion } from "../../parts/JobRegion";
 import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, Tick } from "../../parts/Value";
@@ -121,38 +122,40 @@ export default function EarthPlan() {
         </div>
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
-        <section aria-label="Conductors" className="overflow-x-auto">
-          <table className="w-full min-w-[940px] border-collapse text-dense">
-            <thead>
-              <tr className="border-line border-b text-quiet">
-                <th scope="col" className="w-[70px]">
-                  <span className="sr-only">State</span>
-                </th>
-                <th scope="col" className="py-1.5 font-bold text-body text-ink">
-                  Conductor
-                </th>
-                <th scope="col">asked</th>
-                <th scope="col">from, to</th>
-                <th scope="col">material</th>
-                <th scope="col" className="text-right">
-                  size
-                </th>
-                <th scope="col" className="text-right">
-                  length
-                </th>
-                <th scope="col" className="px-4">
-                  joined
-                </th>
-                <th scope="col">origin</th>
-              </tr>
-            </thead>
-            <tbody>
-              {earth.bonds.map((b) => (
-                <BondRows key={b.key} b={b} />
-              ))}
-            </tbody>
-          </table>
-        </section>
+        <JobRegion name="Conductors">
+          <section aria-label="Conductors" className="overflow-x-auto">
+            <table className="w-full min-w-[940px] border-collapse text-dense">
+              <thead>
+                <tr className="border-line border-b text-quiet">
+                  <th scope="col" className="w-[70px]">
+                    <span className="sr-only">State</span>
+                  </th>
+                  <th scope="col" className="py-1.5 font-bold text-body text-ink">
+                    Conductor
+                  </th>
+                  <th scope="col">asked</th>
+                  <th scope="col">from, to</th>
+                  <th scope="col">material</th>
+                  <th scope="col" className="text-right">
+                    size
+                  </th>
+                  <th scope="col" className="text-right">
+                    length
+                  </th>
+                  <th scope="col" className="px-4">
+                    joined
+                  </th>
+                  <th scope="col">origin</th>
+                </tr>
+              </thead>
+              <tbody>
+                {earth.bonds.map((b) => (
+                  <BondRows key={b.key} b={b} />
+                ))}
+              </tbody>
+            </table>
+          </section>
+        </JobRegion>
         <Problems rows={earth.problems} />
       </div>
     </>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Answer, AnswerStrip, BigFigure } from "../../instruments/Figure";
 import { StateWord } from "../../instruments/StateMark";
+import { JobRegion } from "../../parts/JobRegion";
 import { Problems } from "../../parts/Problems";
 import { TextField, Tick } from "../../parts/Value";
 import { client, type Section } from "../../service/client";
@@ -101,7 +102,9 @@ export default function HandoverPlan() {
           <h2 className="m-0 font-bold text-large leading-8">{job.name}</h2>
           <p className="m-0 mb-4 text-quiet">Job sheet. {job.place}</p>
           {(sheet.data ?? []).map((s) => (
-            <Part key={s.title} s={s} />
+            <JobRegion key={s.title} name={s.title}>
+              <Part s={s} />
+            </JobRegion>
           ))}
         </article>
       </div>

@@ -1,5 +1,6 @@
 import { Answer, AnswerStrip, Digits } from "../../instruments/Figure";
 import { SitePlan } from "../../instruments/SitePlan";
+import { JobRegion } from "../../parts/JobRegion";
 import { PictureRegion } from "../../parts/PictureRegion";
 import { Problems } from "../../parts/Problems";
 import { Choice, NumberField, TextField } from "../../parts/Value";
@@ -156,10 +157,16 @@ export default function SitePlanFace() {
         </dl>
       </div>
       <div className="grid grid-cols-1 gap-6 px-6 py-4 max-md:px-4">
-        <Outlets />
-        <Leave />
+        <JobRegion name="Outlets">
+          <Outlets />
+        </JobRegion>
+        <JobRegion name="Permission">
+          <Leave />
+        </JobRegion>
         <Problems rows={site.problems} />
-        <Kit />
+        <JobRegion name="Packing list">
+          <Kit />
+        </JobRegion>
       </div>
     </>
   );

@@ -167,7 +167,9 @@ class SkylinePoints:
             away = np.where(
                 far, np.inf, np.minimum.reduceat(np.hypot(moved[0], moved[1]), self.start)
             )
-            moved /= np.sqrt((moved * moved).sum(axis=0))
+            # Where the eye stands on a point itself that has no direction: nothing is clear of it.
+            with np.errstate(invalid="ignore"):
+                moved /= np.sqrt((moved * moved).sum(axis=0))
             vectors = np.where(stays, vectors, moved) if stays.any() else moved
         return Edges(ids=self.ids, vectors=vectors, from_deg=self.bearing_deg, start=self.start, last=self.last, upper=self.upper,
                      edge=self.edge, edge_row=self.row[self.edge], eave=self.eave, distance_m=away)  # fmt: skip
