@@ -57,10 +57,16 @@ def _job(page: Page, job: str) -> dict[str, list[dict[str, object]]]:
 
 def _kept(page: Page, job: str, writes: int) -> None:
     """Wait until so many writes are kept."""
-    page.wait_for_function(
-        "async ([job, writes]) => (await (await fetch(`/api/jobs/${job}`)).json()).revision >= writes",
-        arg=[job, writes], polling=100,
-    )  # fmt: skip
+    page.evaluate(
+        """async ([job, writes]) => {
+          for (;;) {
+            const now = await (await fetch(`/api/jobs/${job}`)).json();
+            if (now.revision >= writes) return;
+            await new Promise((done) => setTimeout(done, 50));
+          }
+        }""",
+        [job, writes],
+    )
 
 
 def test_the_next_room_is_typed_while_the_last_one_is_kept(slow: Page, house: str) -> None:

@@ -68,6 +68,10 @@ export default function CommandBox({
               aria-label={title}
               placeholder={title}
               onChange={(e) => setQuery(e.target.value)}
+              onKeyDown={(e) => {
+                // Once is enough, whatever the list makes of it.
+                if (e.key === "Escape") onClose();
+              }}
               className="w-full border-line border-b bg-field px-4 py-3 text-ink outline-none"
             />
             <ComboboxOptions static className="m-0 max-h-[50vh] list-none overflow-y-auto p-1">
@@ -82,7 +86,9 @@ export default function CommandBox({
                 </ComboboxOption>
               ))}
             </ComboboxOptions>
-            {found.length === 0 && <p className="m-0 px-4 py-3 text-quiet">{empty}</p>}
+            {found.length === 0 && (
+              <p className="m-0 px-4 py-3 text-quiet">{query ? "Nothing of that name." : empty}</p>
+            )}
           </Combobox>
         </DialogPanel>
       </div>

@@ -156,7 +156,10 @@ function NetworkPlan({ onDesign }: { onDesign: () => void }) {
         <CandidateBox
           {...picking}
           key={`${picking.part} ${picking.mode}`}
-          onClose={() => pick(null)}
+          onClose={() => {
+            pick(null);
+            setFocus({ part: picking.part });
+          }}
           onRefused={refuse}
           onTaken={goTo}
         />
