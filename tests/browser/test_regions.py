@@ -29,13 +29,18 @@ def _at(*path: str | int) -> Harm:
     return harm
 
 
+def _sizes_of_bonds(answers: dict[str, Any]) -> None:
+    for bond in answers["earth"]["bonds"]:
+        bond["size"] = None
+
+
 # A station, what is broken in its answer, the region that says so, and what must still work beside it.
 BROKEN = [
     ("site", _at("site", "shapes"), "Site plan", "Mount above ground, m"),
     ("sky", _at("sky", "arc"), "Skyline", "Target name"),
     ("aim", _at("sky", "skyline"), "Bearing ring", None),
     ("mast", _at("mast", "diagram"), "Mast picture", "Tube diameter, mm"),
-    ("earth", _at("earth", "bonds", 0, "role"), "Earthing picture", "Overhead lines"),
+    ("earth", _sizes_of_bonds, "Earthing picture", "Overhead lines"),
     ("coax", _at("coax", "layout", "places", 0, "in_rows"), "Network", "Cable length, m"),
     ("readings", _at("readings", "rows", 0, "cells"), "Readings", None),
     ("handover", _at("nothing", "here"), "Broken", "Installer"),
