@@ -61,6 +61,7 @@ def test_a_mark_of_the_list_leads_to_its_station(page: Page) -> None:
 def test_a_removal_is_asked_first_and_can_be_taken_back(
     page: Page, job: str, tmp_path: Path
 ) -> None:
+    page.set_viewport_size({"width": 1280, "height": 4000})  # only rows in view are on the page
     page.goto("/")
     row = page.get_by_role("listitem").filter(has=page.locator(f"a[href='/jobs/{job}/site']")).first
     with page.expect_download() as saved:

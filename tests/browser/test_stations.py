@@ -187,6 +187,7 @@ def test_jobs_are_imported_exported_and_removed(page: Page, job: str) -> None:
     )  # fmt: skip
     expect(page.get_by_role("heading", name="Site, Copied house")).to_be_attached()
     page.get_by_role("navigation", name="Stations").get_by_role("link", name="Jobs").click()
+    page.get_by_label("Find by name or place").fill("Copied house")
     row = page.get_by_role("listitem").filter(has_text="Copied house")
     with page.expect_download() as download:
         row.get_by_role("link", name=re.compile("^Export")).click()

@@ -53,8 +53,8 @@ def drive(
     for port, (level, floor) in columns.given.items():
         node = circuit.nodes.get(port)
         if node is not None:
-            signal[node] = np.where(np.isnan(level), 0.0, 10 ** (np.nan_to_num(level) / 10))
-            noise[node] = np.where(np.isnan(floor), ktb, 10 ** (np.nan_to_num(floor) / 10))
+            signal[node] = np.where(np.isnan(level), 0.0, _power(level))
+            noise[node] = np.where(np.isnan(floor), ktb, _power(floor))
     if silent is not None:
         signal[silent] = 0.0
     if off is not None:
@@ -76,3 +76,9 @@ def plain(gain_db: ArrayLike) -> Floats:
     """Gains as ratios [dB]; a way that is blocked lets nothing through."""
     gain = np.asarray(gain_db, float)
     return np.where(gain > -BLOCKED_DB, np.exp(gain * PER_DB), 0.0)
+
+
+def _power(level_dbuv: Floats) -> Floats:
+    """Powers of levels [µV²]; a level that is beyond any float is an infinite power."""
+    with np.errstate(over="ignore"):
+        return np.asarray(10 ** (np.nan_to_num(level_dbuv) / 10))

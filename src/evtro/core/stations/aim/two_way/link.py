@@ -126,6 +126,10 @@ def _ring(boundary: Sequence[tuple[float, float]]) -> Floats:
 def check_boundary(boundary: Sequence[tuple[float, float]]) -> None:
     """Raise InputError for a border that is no border: too few corners, off the earth, crossing
     itself."""
+    if not np.isfinite(np.asarray(boundary, float)).all():
+        raise InputError("Beam border", "a corner is no finite figure.",
+                         "Type longitude and latitude in degrees, such as -9.97 and 53.48.",
+                         "polygon-outside")  # fmt: skip
     ring = _ring(boundary)
     if len(ring) < 3:
         raise InputError("Beam border", f"it has {len(ring)} corners.", "Three at least make an area.",
