@@ -178,6 +178,8 @@ def test_any_job_survives_file_and_store(job: Job) -> None:
     assert write_job(kept.job) == text
 
 
+# Drawn figures go to the ends of what is allowed, where powers overflow: that this is not fatal is what is tested.
+@pytest.mark.filterwarnings("ignore::RuntimeWarning")
 @given(jobs())
 @examples(6, 125, suppress_health_check=list(HealthCheck))
 def test_any_job_can_be_worked_out_and_fits_the_schema(job: Job) -> None:
