@@ -43,7 +43,7 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             // Small pieces that several pages share come as one file, not as twenty.
-            { name: "shared", test: /web\/src\/(parts|instruments|units|service|stations)/, minShareCount: 3 },
+            { name: "shared", test: /web\/src\/(?!parts\/(Tabs|CommandBox|Problems))(parts|instruments|units|service|stations)/, minShareCount: 3 },
           ],
         },
       },

@@ -48,6 +48,7 @@ class RainMaps:
         self._lock = threading.Lock()
         self._known: dict[tuple[float, float], Climate] = {}
         self._progress: dict[tuple[float, float], Progress] = {}
+        self._threads: dict[tuple[float, float], threading.Thread] = {}
 
     def climate(self, latitude_deg: float, longitude_deg: float) -> tuple[Climate | None, Progress]:
         """The rain climate of a place, or None with the progress of looking it up."""
@@ -59,14 +60,20 @@ class RainMaps:
             progress = self._progress.get(key)
             if progress is None or progress.state == "failed":
                 self._progress[key] = WAITING
-                threading.Thread(target=self._look_up, args=(key,), daemon=True).start()
+                thread = threading.Thread(target=self._look_up, args=(key,), daemon=True)
+                self._threads[key] = thread
+                thread.start()
                 return None, progress or WAITING
             return None, progress
 
     def wait(self, latitude_deg: float, longitude_deg: float) -> Climate | None:
         """Look a place up and wait for it, for the command line and tests."""
         key = round(latitude_deg, 2), round(longitude_deg, 2)
-        if key not in self._known:
+        with self._lock:
+            thread = self._threads.get(key)
+        if thread is not None:
+            thread.join()  # it is being looked up already
+        elif key not in self._known:
             self._look_up(key)
         return self._known.get(key)
 
@@ -87,9 +94,11 @@ class RainMaps:
                 self._progress[key] = Progress(
                     "failed", 0.0, f"the rain maps could not be read: {error}"
                 )
+                self._threads.pop(key, None)
             return
         with self._lock:
             self._known[key] = found
             while len(self._known) > MOST_PLACES:
                 del self._known[next(iter(self._known))]
             self._progress.pop(key, None)
+            self._threads.pop(key, None)
