@@ -58,7 +58,7 @@ describe("typed text", () => {
     },
   );
 
-  it.each(["7.4 m", "5ft", "abc", ""])("%j goes as it was typed", (text) => {
+  it.each(["7.4 m", "5ft", "abc", ""])("%j is sent unchanged", (text) => {
     expect(inUnit(text, "m", US)).toBe(text);
   });
 

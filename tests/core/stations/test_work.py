@@ -565,3 +565,23 @@ def test_the_gap_under_a_base_that_was_read_counts() -> None:
     read = answers_of(taken(van, Tick(step="rig.place", value="9")))
     assert any(p.code == "rig-gap" and p.state == "out" for p in read.aim.problems)
     assert not any(p.code == "rig-gap" for p in answers_of(van).aim.problems)
+
+
+@pytest.mark.parametrize("name", sorted(JOBS))
+def test_a_job_is_walked_from_its_first_step_to_its_last(name: str) -> None:
+    """Each step opens when the one before it is done, and not before its own danger is confirmed by name."""
+    job = JOBS[name]
+    keys = list(steps_of(job))
+    for key in keys:
+        step = steps_of(job)[key]
+        if step.things:
+            seen = {t.key: SeenNow(state=t.good[-1]) for t in step.things}
+            job = taken(job, Tick(step=key, seen=seen))
+        if step.danger:
+            with pytest.raises(InputError):
+                taken(job, Tick(step=key, done=True, by="A. Mender"))
+            job = taken(job, Tick(step=key, danger_read=True, by="A. Mender"))
+        job = taken(job, Tick(step=key, done=True, by="A. Mender"))
+    marks = {m.step: m for m in job.marks}
+    assert all(marks[key].at for key in keys)
+    assert all(m.confirmed_by == "A. Mender" for m in marks.values() if m.danger_read)

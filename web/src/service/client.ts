@@ -39,7 +39,7 @@ client.use({
     if ((error as Error).name !== "AbortError") silent();
   },
   onRequest({ request }) {
-    // Whoever wants answers of a job names them.
+    // A request that needs answers of a job names them.
     if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", "");
   },
 });

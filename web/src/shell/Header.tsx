@@ -115,28 +115,36 @@ function History() {
   const undo = useView((view) => view.undo);
   const redo = useView((view) => view.redo);
   const history = useHistory();
-  const look = "grid h-8 w-7 place-items-center text-ink max-md:h-11 max-md:w-11";
   return (
     <>
-      <button
-        type="button"
-        aria-label={undo ? `Undo ${undo}` : "Undo"}
-        disabled={!undo}
-        onClick={history.undo}
-        className={look}
-      >
-        <Undo2 size={17} aria-hidden="true" />
-      </button>
-      <button
-        type="button"
-        aria-label={redo ? `Redo ${redo}` : "Redo"}
-        disabled={!redo}
-        onClick={history.redo}
-        className={look}
-      >
-        <Redo2 size={17} aria-hidden="true" />
-      </button>
+      <HistoryButton name="Undo" what={undo} run={history.undo} icon={Undo2} />
+      <HistoryButton name="Redo" what={redo} run={history.redo} icon={Redo2} />
     </>
+  );
+}
+
+function HistoryButton({
+  name,
+  what,
+  run,
+  icon: Icon,
+}: {
+  name: string;
+  /** The change that it concerns, as the history calls it. */
+  what: string | null;
+  run: () => unknown;
+  icon: typeof Undo2;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={what ? `${name} ${what}` : name}
+      disabled={!what}
+      onClick={run}
+      className="grid h-8 w-7 place-items-center text-ink max-md:h-11 max-md:w-11"
+    >
+      <Icon size={17} aria-hidden="true" />
+    </button>
   );
 }
 
