@@ -48,7 +48,9 @@ def test_whatever_is_not_offered_is_refused(name: str) -> None:
         for key, kind in list(CATALOGUE.parts.items())[::3]:
             if kind.draws_as != "plate" and key not in added:
                 assert not _accepted(job, Insert(type=key, after=part.id, cable="rg6", length_m=1))
-            if (kind.draws_as == "plate") == plate and key not in instead:
+            if key == part.type:
+                assert key not in instead  # it stands there already
+            elif (kind.draws_as == "plate") == plate and key not in instead:
                 assert not _accepted(job, Replace(part=part.id, type=key))
 
 

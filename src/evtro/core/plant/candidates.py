@@ -99,7 +99,7 @@ def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCan
     plate = part_type(catalogue, part).draws_as == "plate"
     for kind in catalogue.parts.values():
         # An outlet keeps its plate: another kind of it, such as one from which the cable goes on.
-        alike = (kind.draws_as == "plate") == plate
+        alike = (kind.draws_as == "plate") == plate and kind.key != part.type
         if alike and _works(
             partial(edits.replace, job, catalogue, part_id=part.id, type_key=kind.key)
         ):
