@@ -6,7 +6,10 @@ BIN := $(VENV)/bin
 WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts -not -name table.json) web/index.html web/vite.config.ts web/tsconfig.json web/units.mjs
 PORT ?= 8750
 
-.PHONY: setup demo serve check test prove mutants bench screenshots lint lock clean
+.PHONY: setup demo serve check test prove mutants bench screenshots lint lint-python lint-web lock clean
+
+# Python's packages and the web's come at the same time, and are looked at at the same time.
+MAKEFLAGS += --jobs=2
 
 setup: .setup-run src/evtro/web/index.html
 
@@ -19,7 +22,7 @@ setup: .setup-run src/evtro/web/index.html
 .setup-dev: requirements-dev.lock requirements-reference.lock .setup-run
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
 	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -r requirements-reference.lock  # its tools are not wanted
-	test -x /usr/bin/chromium -a -x /usr/bin/certutil || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium libnss3-tools)
+	test -x /usr/bin/chromium-headless-shell -a -x /usr/bin/certutil || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium-headless-shell libnss3-tools)
 	touch $@
 
 .setup-web: web/package-lock.json
@@ -44,11 +47,15 @@ demo: setup
 serve: setup
 	$(BIN)/evtro serve --port $(PORT)
 
-lint: setup .setup-dev
+lint: lint-python lint-web
+
+lint-python: .setup-dev
 	$(BIN)/ruff check src tests benchmarks docs tools
 	$(BIN)/ruff format --check src tests benchmarks docs tools
 	$(BIN)/mypy
 	$(BIN)/lint-imports --no-logo > .lint-imports 2>&1 || (cat .lint-imports; exit 1)
+
+lint-web: src/evtro/web/index.html
 	cd web && npm run lint --silent
 
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.

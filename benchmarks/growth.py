@@ -171,7 +171,9 @@ def browser(flags: list[str]) -> list[Row]:
                                headers={"content-type": "application/json"}).json()  # fmt: skip
         plate = next(p["id"] for p in made["job"]["parts"] if p["type"] == "plate")
         with sync_playwright() as play:
-            chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+            chromium = play.chromium.launch(
+                executable_path="/usr/bin/chromium-headless-shell", args=flags
+            )
             page = chromium.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/{made['id']}/coax")
             page.get_by_role("button", name="Unfold all").click()

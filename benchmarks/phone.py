@@ -84,7 +84,9 @@ def phone(flags: list[str]) -> list[Row]:
                 break
             except httpx.HTTPError:
                 time.sleep(0.05)
-        chromium = play.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        chromium = play.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=flags
+        )
         size = {"width": 390, "height": 844}
         opened = [
             _interactive_s(chromium.new_context(viewport=size, has_touch=True)) for _ in range(5)

@@ -125,7 +125,9 @@ def interface() -> list[tuple[str, str, str]]:
                 _end(demo)
         rows.append(("second start of `make demo` to first answer", "4 s", f"{taken:.1f} s"))
         with sync_playwright() as play:
-            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = play.chromium.launch(
+                executable_path="/usr/bin/chromium-headless-shell", args=FLAGS
+            )
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(f"http://127.0.0.1:{PORT}/jobs/skerry-house/coax")
             page.locator("#network-p18").click()

@@ -10,10 +10,14 @@ from pathlib import Path
 
 from fastapi import FastAPI
 
+from evtro.demo.world import demo_jobs
 from evtro.service.app import create_app
+from evtro.service.desk import Desk
+from evtro.service.identity import program_identity
 from evtro.service.security import Doors
 from evtro.store.connection import open_owned
 from evtro.store.folder import FILE_NAME, Claim
+from evtro.store.jobs import Jobs
 
 
 def open_database(path: Path) -> sqlite3.Connection:
@@ -35,8 +39,41 @@ def _empty() -> Path:
     return path
 
 
+@cache
+def _demo() -> Path:
+    """A database with the jobs of the demo world, made once."""
+    path = Path(tempfile.mkdtemp(prefix="evtro-test-")) / FILE_NAME
+    shutil.copyfile(_empty(), path)
+    jobs = Jobs(open_database(path))
+    for job_id, job in demo_jobs().items():
+        jobs.add(job, job_id)
+    jobs.close()
+    return path
+
+
+def with_demo_jobs(folder: Path) -> None:
+    """Begin a data folder with the jobs of the demo world."""
+    shutil.copyfile(_demo(), folder / FILE_NAME)
+
+
 def make_app(folder: Path) -> FastAPI:
     """The application as the test client reaches it: by a host that is trusted nowhere else."""
     if not any(folder.iterdir()):
         shutil.copyfile(_empty(), folder / FILE_NAME)
     return create_app(folder, Doors(("testserver",)))
+
+
+@cache
+def _application() -> FastAPI:
+    return make_app(Path(tempfile.mkdtemp(prefix="evtro-test-")))
+
+
+def lend_app(folder: Path) -> FastAPI:
+    """The one application of this process over a folder. It describes a hundred calls when it is made, which
+    takes longer than most tests; all that it knows of jobs is its desk, and that is a new one each time."""
+    app = _application()
+    app.state.desk.jobs.close()
+    with Claim(folder) as claim:
+        opened = open_owned(claim)
+    app.state.desk = Desk(Jobs(opened.connection, program_identity(), opened.damage), folder)
+    return app

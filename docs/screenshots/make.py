@@ -88,7 +88,9 @@ def main(folder: Path, names: list[str]) -> None:
         )  # fmt: skip
         try:
             _wait()
-            browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = play.chromium.launch(
+                executable_path="/usr/bin/chromium-headless-shell", args=FLAGS
+            )
             for name in names or list(VIEWS):
                 path, (width, height), theme = VIEWS[name]
                 page = browser.new_page(viewport={"width": width, "height": height},

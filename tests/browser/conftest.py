@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect, sync_playwright
 
 from evtro.core.job import Job
 from evtro.demo.world import demo_jobs
@@ -18,7 +18,8 @@ from tests.server import Server
 # As patient as the page itself: a slower machine is no fault of the program.
 expect.set_options(timeout=30_000)
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-         "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+         "--disable-background-networking", "--disable-component-update", "--disable-sync",
+         "--process-per-site"]  # fmt: skip
 
 
 def on_this_device(page: Page, **values: str) -> None:
@@ -139,18 +140,52 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as play:
-        made = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        made = play.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=FLAGS)
         yield made
         made.close()
 
 
+DESK: dict[str, Any] = {"viewport": {"width": 1280, "height": 800}, "accept_downloads": True}
+PHONE: dict[str, Any] = {
+    "viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True
+}  # fmt: skip
+
+
+def _device(browser: Browser, server: Server, kind: dict[str, Any]) -> BrowserContext:
+    made = browser.new_context(base_url=server.url, **kind)
+    made.set_default_timeout(30_000)
+    made.add_init_script(COUNTED)
+    # It stays open, so that the process that has compiled the program stays, too.
+    made.new_page().goto("/api/health")
+    return made
+
+
+@pytest.fixture(scope="session")
+def at_the_desk(browser: Browser, server: Server) -> BrowserContext:
+    return _device(browser, server, DESK)
+
+
+@pytest.fixture(scope="session")
+def in_the_hand(browser: Browser, server: Server) -> BrowserContext:
+    return _device(browser, server, PHONE)
+
+
+def _lent(device: BrowserContext, server: Server) -> Iterator[Page]:
+    """A page of a device on which nothing is kept but the program itself, loaded and compiled."""
+    made = device.new_page()
+    tools = device.new_cdp_session(made)
+    tools.send("Storage.clearDataForOrigin", {"origin": server.url, "storageTypes": "all"})
+    tools.detach()
+    yield made
+    device.set_offline(False)
+    for each in device.pages[1:]:
+        each.close()
+
+
 @pytest.fixture
-def page(browser: Browser, server: Server) -> Iterator[Page]:
-    context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
-                                  accept_downloads=True)  # fmt: skip
-    context.set_default_timeout(30_000)
-    context.add_init_script(COUNTED)
-    made = context.new_page()
+def page(at_the_desk: BrowserContext, server: Server) -> Iterator[Page]:
+    lent = _lent(at_the_desk, server)
+    made = next(lent)
     wrong: list[str] = []
     made.on("pageerror", lambda error: wrong.append(str(error)))
     made.on(
@@ -159,19 +194,13 @@ def page(browser: Browser, server: Server) -> Iterator[Page]:
     made.on("request", lambda r: None if r.url.startswith((server.url, "data:", "blob:"))
             else wrong.append(f"asked outside: {r.url}"))  # fmt: skip
     yield made
-    context.close()
+    next(lent, None)
     assert not wrong
 
 
 @pytest.fixture
-def phone(browser: Browser, server: Server) -> Iterator[Page]:
-    context = browser.new_context(base_url=server.url, viewport={"width": 390, "height": 844},
-                                  has_touch=True, is_mobile=True)  # fmt: skip
-    context.set_default_timeout(30_000)
-    context.add_init_script(COUNTED)
-    made = context.new_page()
-    yield made
-    context.close()
+def phone(in_the_hand: BrowserContext, server: Server) -> Iterator[Page]:
+    yield from _lent(in_the_hand, server)
 
 
 @pytest.fixture(scope="session")

@@ -296,7 +296,8 @@ def _refused_late(browser: Browser, url: str, words: str) -> None:
     refused = page.request.get("/api/jobs/skerry-house")
     assert refused.status == 401
     field.fill(words)
-    page.get_by_role("button", name="Come in").click()
+    with page.expect_request(re.compile("/api/jobs/skerry-house$")):
+        page.get_by_role("button", name="Come in").click()
     expect(field).to_have_count(0)
     held[0].fulfill(status=401, content_type="application/problem+json", body=refused.body())
     expect(page.get_by_role("heading", name=re.compile("^Site, "))).to_be_attached()

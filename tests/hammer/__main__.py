@@ -26,7 +26,7 @@ def _kills(folder: Path) -> Iterator[Line]:
 
 
 def _fuzz(folder: Path) -> Iterator[Line]:
-    found = fuzz.fuzz(folder / "fuzz", 100_000)
+    found = fuzz.fuzz(folder / "fuzz", 100_000, memory=True)
     for fault in found.faults[:10]:
         print("  fault:", fault)
     yield (

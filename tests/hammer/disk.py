@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import resource
-import subprocess
-import sys
 from dataclasses import dataclass
 from pathlib import Path
 
 from evtro.store.folder import FILE_NAME
+from tests.server import forked_script
 
 from .kills import whole
 
@@ -62,9 +61,9 @@ def fill_up(folder: Path, edits: int = 200) -> Found:
     """Edits, the middle half of them under a limit on the size of files."""
     folder.mkdir(parents=True, exist_ok=True)
     root = str(Path(__file__).parents[2])
-    done = subprocess.run([sys.executable, "-c", RUN, str(folder), str(edits), root], capture_output=True,
-                          text=True)  # fmt: skip
-    assert done.returncode == 0, done.stderr[-800:]
-    kept, refused, odd = done.stdout.split()
+    process, out = forked_script(RUN, str(folder), str(edits), root)
+    kept, refused, odd = out.read().split()
+    process.join()
+    assert process.exitcode == 0
     assert resource.getrlimit(resource.RLIMIT_FSIZE)[0] == resource.RLIM_INFINITY
     return Found(int(kept), int(refused), odd, whole(folder / FILE_NAME))

@@ -36,8 +36,8 @@ class Found:
     last_mb: float = 0.0
 
 
-def fuzz(folder: Path, calls: int, seed: int = 3) -> Found:
-    """So many calls of four hands on a server of the demo world."""
+def fuzz(folder: Path, calls: int, seed: int = 3, *, memory: bool = False) -> Found:
+    """So many calls of four hands on a server of the demo world; its memory is looked at if it is asked for."""
     server, found = Server(folder), Found()
     try:
         described = httpx.get(f"{server.url}/api/openapi.json", timeout=30).json()
@@ -45,12 +45,13 @@ def fuzz(folder: Path, calls: int, seed: int = 3) -> Found:
             (m.upper(), p, o) for p, ms in described["paths"].items() for m, o in ms.items()
             if not p.endswith("/events")  # a call that never ends
         ]  # fmt: skip
-        # Memory is compared once everything that loads late is loaded: the rain maps, the gazetteer.
-        _settle(server)
-        _hands(server, operations, max(calls // 10, 400), seed + 1, Found())
-        found.first_mb = _memory_mb(server)
+        if memory:
+            # Compared once everything that loads late is loaded: the rain maps, the gazetteer.
+            _settle(server)
+            _hands(server, operations, max(calls // 10, 400), seed + 1, Found())
+            found.first_mb = _memory_mb(server)
         _hands(server, operations, calls, seed, found)
-        found.last_mb = _memory_mb(server)
+        found.last_mb = _memory_mb(server) if memory else 0.0
     finally:
         server.stop()
     return found

@@ -9,10 +9,7 @@ from __future__ import annotations
 import contextlib
 import random
 import shutil
-import signal
 import sqlite3
-import subprocess
-import sys
 import threading
 from dataclasses import dataclass
 from pathlib import Path
@@ -25,7 +22,7 @@ from evtro.store.backups import backup
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from tests.data import open_database
-from tests.server import Server
+from tests.server import Server, forked_script
 
 WRITERS = 4
 JOBS = ("skerry-house", "fern-cottage", "mill-loft", "tern-hut")
@@ -165,14 +162,12 @@ def _bare(folder: Path, kind: str, kills: int, chance: random.Random) -> Found:
             _make_old(path)
         # A look would bring the old file up to date before the kill.
         before = 0 if kind == "migration" else _state(path, kind)
-        process = subprocess.Popen([sys.executable, "-c", BARE, kind, str(folder), str(before)],
-                                   stdout=subprocess.PIPE, text=True)  # fmt: skip
-        assert process.stdout is not None
-        assert process.stdout.readline() == "ready\n"
-        timer = threading.Timer(chance.random() * 0.25, process.send_signal, (signal.SIGKILL,))
+        process, out = forked_script(BARE, kind, str(folder), str(before))
+        assert out.readline() == "ready\n"
+        timer = threading.Timer(chance.random() * 0.25, process.kill)
         timer.start()
-        said = [int(line) for line in process.stdout if line.strip().isdigit()]
-        process.wait()
+        said = [int(line) for line in out if line.strip().isdigit()]
+        process.join()
         timer.join()
         found.kills += 1
         found.acknowledged += len(said)

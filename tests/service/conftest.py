@@ -9,8 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from evtro.demo.world import demo_jobs
-from tests.data import make_app
+from tests.data import lend_app, with_demo_jobs
 from tests.service.writes import Client
 
 
@@ -44,12 +43,15 @@ class Caller:
             self("PUT", f"/steps/{key}", {"danger_read": True, "by": "A. Mender"})
 
 
+def kept(client: TestClient) -> list[str]:
+    """The ids of the jobs that are kept, without a look at what they say."""
+    return [head.id for head in client.app.state.desk.jobs.heads()]  # type: ignore[attr-defined]
+
+
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[TestClient]:
-    app = make_app(tmp_path)
-    for job_id, job in demo_jobs().items():
-        app.state.desk.jobs.add(job, job_id)
-    with Client(app) as made:
+    with_demo_jobs(tmp_path)
+    with Client(lend_app(tmp_path)) as made:
         yield made
 
 

@@ -18,8 +18,7 @@ from schemathesis.specs.openapi.checks import (
 )
 
 from evtro.core.units.quantities import unit_table
-from evtro.demo.world import demo_jobs
-from tests.data import make_app
+from tests.data import make_app, with_demo_jobs
 from tests.proving import examples
 
 pytestmark = pytest.mark.long
@@ -33,10 +32,9 @@ OPERATIONS = ["add_tile", "aim_detail", "all_paths", "begin_design", "cables_csv
 
 @pytest.fixture(scope="module")
 def app(tmp_path_factory: pytest.TempPathFactory) -> Any:
-    made = make_app(tmp_path_factory.mktemp("contract"))
-    for job_id, job in demo_jobs().items():
-        made.state.desk.jobs.add(job, job_id)
-    return made
+    folder = tmp_path_factory.mktemp("contract")
+    with_demo_jobs(folder)
+    return make_app(folder)
 
 
 def _operations() -> list[str]:
@@ -58,7 +56,7 @@ def test_any_call_is_answered_as_described(app: Any, operation: str) -> None:
     jobs = app.state.desk.jobs
 
     @given(case=api[path][method].as_strategy(), known=st.sampled_from([True, True, False]))
-    @examples(12, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
+    @examples(8, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
     def calls(case: Any, known: bool) -> None:
         if "job_id" in case.path_parameters and known:
             # Most calls go to a job that is there, at its own revision, so that they reach the core.

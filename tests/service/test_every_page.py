@@ -16,7 +16,7 @@ from fastapi.testclient import TestClient
 
 from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
-from tests.data import make_app
+from tests.data import make_app, with_demo_jobs
 from tests.service.writes import Client
 
 pytestmark = pytest.mark.long
@@ -27,9 +27,9 @@ STATES = {"in", "near", "out", "todo"}
 
 @pytest.fixture(scope="module")
 def world(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
-    app = make_app(tmp_path_factory.mktemp("pages"))
-    for job_id, job in demo_jobs().items():
-        app.state.desk.jobs.add(job, job_id)
+    folder = tmp_path_factory.mktemp("pages")
+    with_demo_jobs(folder)
+    app = make_app(folder)
     app.state.desk.library.keep(demo_senders())
     with Client(app) as made:
         yield made

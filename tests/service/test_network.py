@@ -17,6 +17,7 @@ from http.cookiejar import CookieJar
 from pathlib import Path
 
 import pytest
+from argon2 import PasswordHasher
 from cryptography import x509
 from cryptography.hazmat.primitives import hashes
 from fastapi.testclient import TestClient
@@ -75,7 +76,12 @@ def test_sessions_end_are_signed_and_go_with_the_passphrase(tmp_path: Path) -> N
 
 
 @pytest.mark.long
-def test_tries_are_limited_for_one_and_for_all(tmp_path: Path) -> None:
+def test_tries_are_limited_for_one_and_for_all(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    # Fifty tries, each of which takes a part of a second by intent: here it need not.
+    quick = PasswordHasher(time_cost=1, memory_cost=64)
+    monkeypatch.setattr("evtro.service.passphrase.PasswordHasher", lambda: quick)
     kept = Passphrase(tmp_path)
     kept.set(WORDS)
     for _ in range(TRIES):

@@ -100,8 +100,7 @@ def test_commands_beside_a_running_server(
 @pytest.mark.parametrize("how", [signal.SIGTERM, signal.SIGINT])
 def test_a_polite_stop_is_a_clean_one(tmp_path: Path, how: signal.Signals) -> None:
     server = Server(tmp_path, "serve")
-    server.process.send_signal(how)
-    server.process.wait()
+    server.end(how)
     assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["evtro.lock", FILE_NAME]
     with Claim(tmp_path) as claim:
         assert claim.clean
@@ -231,7 +230,7 @@ def test_what_a_damaged_page_leaves_is_saved(tmp_path: Path) -> None:
             r[0] for r in db.execute("SELECT pageno FROM dbstat WHERE name = 'sqlite_schema'")
         }
     saved = lost = 0
-    for page in range(pages // 3, pages, max(1, pages // 24)):
+    for page in range(pages // 3, pages, max(1, pages // 14)):
         if page + 1 in tables:
             continue
         damaged = tmp_path / f"damaged{page}.sqlite"
@@ -242,8 +241,8 @@ def test_what_a_damaged_page_leaves_is_saved(tmp_path: Path) -> None:
         assert len(names) >= len(demo_jobs())  # of two times as many
         saved += len(names)
         lost += bool(found.lost)
-    assert lost >= 6
-    assert saved >= 6 * len(demo_jobs())
+    assert lost >= 3
+    assert saved >= 3 * len(demo_jobs())
 
 
 def test_recovering_a_whole_file_loses_nothing(tmp_path: Path) -> None:

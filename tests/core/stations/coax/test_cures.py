@@ -83,7 +83,7 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
 @pytest.mark.long
 @pytest.mark.parametrize("code", CURED)
 @given(plants(), st.data())
-@examples(6, 120)
+@examples(4, 120)
 def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(
     code: str, job: Job, data: st.DataObject
 ) -> None:
@@ -122,7 +122,7 @@ def _rules_out_no_cure(job: Job) -> int:
 
 
 @given(plants())
-@examples(12, 200)
+@examples(8, 200)
 def test_what_is_ruled_out_unseen_would_cure_nothing(job: Job) -> None:
     _rules_out_no_cure(job)
 
