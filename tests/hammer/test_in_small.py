@@ -21,10 +21,10 @@ def test_kills_of_the_store(tmp_path: Path) -> None:
 
 
 def test_random_calls(tmp_path: Path) -> None:
-    found = fuzz.fuzz(tmp_path, 1_500)
-    assert found.calls > 1_300
+    found = fuzz.fuzz(tmp_path, 1_000)
+    assert found.calls > 850
     assert not found.faults, found.faults[:5]
-    assert found.kinds.get(2, 0) > 75  # enough of them get through to the core
+    assert found.kinds.get(2, 0) > 50  # enough of them get through to the core
 
 
 def test_twenty_editors_lose_nothing(tmp_path: Path) -> None:

@@ -10,7 +10,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from tests.data import lend_app, with_demo_jobs
-from tests.service.writes import Client
+
+from .writing import adding, removing, setting
 
 
 class Caller:
@@ -34,13 +35,44 @@ class Caller:
             self.revision = found["revision"]
         return found
 
+    def change(self, change: dict[str, Any], status: int | None = None) -> Any:
+        """Carry a change out."""
+        return self("POST", "/changes", change, status)
+
+    def set(
+        self, rows: str, values: dict[str, Any], row: str = "", status: int | None = None
+    ) -> Any:
+        """Set fields of a row, or of a part of the job that is there once."""
+        return self.change(setting(rows, values, row), status)
+
+    def add(self, rows: str, values: dict[str, Any], status: int | None = None) -> Any:
+        """Add a row."""
+        return self.change(adding(rows, values), status)
+
+    def remove(self, rows: str, row: str, status: int | None = None) -> Any:
+        """Remove a row."""
+        return self.change(removing(rows, row), status)
+
+    def read(
+        self, rows: str, at: dict[str, str], values: dict[str, Any], status: int | None = None
+    ) -> Any:
+        """Type what the meter reads at a place, over what it read there before; nothing takes it away."""
+        job = self.client.get(f"/api/jobs/{self.job}").json()["job"]
+        old = next((r for r in job[rows] if all(r[k] == v for k, v in at.items())), None)
+        if old is None:
+            return self.add(rows, {**at, **values}, status)
+        now = {"level_dbuv": None, "cn_db": None, **old, **values}
+        if now["level_dbuv"] is None and now["cn_db"] is None:
+            return self.remove(rows, old["id"], status)
+        return self.set(rows, values, old["id"], status)
+
     def open_gates(self, until: str | None = None) -> None:
         """Confirm every gate in the order of the work, or those before one."""
         steps = self.client.get(f"/api/jobs/{self.job}").json()["answers"]["steps"]
         for key in (s["key"] for rows in steps.values() for s in rows if s["danger"]):
             if key == until:
                 return
-            self("PUT", f"/steps/{key}", {"danger_read": True, "by": "A. Mender"})
+            self.change({"verb": "tick", "step": key, "danger_read": True, "by": "A. Mender"})
 
 
 def kept(client: TestClient) -> list[str]:
@@ -51,7 +83,7 @@ def kept(client: TestClient) -> list[str]:
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[TestClient]:
     with_demo_jobs(tmp_path)
-    with Client(lend_app(tmp_path)) as made:
+    with TestClient(lend_app(tmp_path)) as made:
         yield made
 
 

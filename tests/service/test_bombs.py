@@ -208,7 +208,7 @@ def test_a_large_import_holds_up_nobody(client: TestClient) -> None:
 
 
 def test_a_form_is_no_file(client: TestClient) -> None:
-    answer = client.patch("/api/jobs/skerry-house", content=b'{"name": "' + b"x" * 300_000 + b'"}',
+    answer = client.post("/api/jobs/skerry-house/changes", content=b'{"verb": "' + b"x" * 300_000 + b'"}',
                           headers={"If-Match": "0", "content-type": "application/json"})  # fmt: skip
     assert answer.status_code == 413
 

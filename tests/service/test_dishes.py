@@ -29,7 +29,7 @@ def _get(call: Caller, path: str, status: int = 200) -> Any:
 
 
 def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
-    view = call("PATCH", "/site", {"years_ahead": 5})
+    view = call.set("site", {"years_ahead": 5})
     changes = [r["change"] for r in view["answers"]["sky"]["remedies"]]
     assert len(changes) == 3
     tried = call("POST", "/preview", changes[0])
@@ -46,20 +46,20 @@ def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
 
 
 def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:
-    view = call("POST", "/spots", {"name": "Flat roof", "bearing_deg": "300°", "distance_m": "20 ft",
+    view = call.add("spots", {"name": "Flat roof", "bearing_deg": "300°", "distance_m": "20 ft",
                                    "mount_height_m": "9,5", "cable_m": "12 m"}, status=201)  # fmt: skip
     spot = view["job"]["spots"][-1]
     assert spot["distance_m"] == pytest.approx(6.096)
     line = next(s for s in view["answers"]["sky"]["spots"] if s["id"] == spot["id"])
     assert line["why"]
-    view = call("PATCH", f"/spots/{spot['id']}", {"mount_height_m": "7"})
+    view = call.set("spots", {"mount_height_m": "7"}, spot["id"])
     assert view["job"]["spots"][-1]["mount_height_m"] == 7
     line = next(s for s in view["answers"]["sky"]["spots"] if s["id"] == spot["id"])
     view = call("POST", "/changes", line["change"])
     assert view["job"]["site"]["mount_height_m"] == 7
-    view = call("DELETE", f"/spots/{spot['id']}")
+    view = call.remove("spots", spot["id"])
     assert all(s["id"] != spot["id"] for s in view["job"]["spots"])
-    bad = call("POST", "/spots", {"name": "x", "bearing_deg": "361"}, status=422)
+    bad = call.add("spots", {"name": "x", "bearing_deg": "361"}, status=422)
     assert bad["field"] == "Bearing"
 
 
@@ -73,11 +73,11 @@ def test_the_sun_of_a_day(call: Caller) -> None:
 
 
 def test_obstructions_take_growth_and_kind(call: Caller) -> None:
-    view = call("PATCH", "/obstructions/b3", {"growth_m_year": "1,2", "nature": "evergreen"})
+    view = call.set("obstructions", {"growth_m_year": "1,2", "nature": "evergreen"}, "b3")
     assert view["answers"]["sky"]["closes"] == 2027
-    view = call("PATCH", "/obstructions/b2", {"outline": "eave"})
+    view = call.set("obstructions", {"outline": "eave"}, "b2")
     assert view["job"]["obstructions"][1]["outline"] == "eave"
-    refused = call("PATCH", "/obstructions/b3", {"growth_m_year": "-1"}, status=422)
+    refused = call.set("obstructions", {"growth_m_year": "-1"}, "b3", status=422)
     assert refused["field"] == "Growth a year"
 
 
@@ -126,7 +126,7 @@ def test_the_frequency_plan_and_a_wrong_oscillator(call: Caller) -> None:
 
 
 def test_readings_lead_to_the_way_back(call: Caller) -> None:
-    call("DELETE", "/antennas/a1/samples/azimuth")
+    call.change({"verb": "anew", "dish": "a1", "axis": "azimuth", "target": ""})
     for position, reading in (
         ("-2", "8,1"),
         ("-1", "12.4 dB"),
@@ -134,26 +134,24 @@ def test_readings_lead_to_the_way_back(call: Caller) -> None:
         ("1", "12.6"),
         ("2", "8.3"),
     ):
-        call(
-            "POST",
-            "/antennas/a1/samples",
-            {"axis": "azimuth", "position": position, "reading": reading},
+        call.add(
+            "samples",
+            {"antenna": "a1", "axis": "azimuth", "position": position, "reading": reading},
             status=201,
         )
     peak = next(p for p in _get(call, "/antennas/a1/aim")["peaks"] if p["axis"] == "azimuth")
     assert peak["peak"]["centre"] == pytest.approx(0.02, abs=0.1)
     assert peak["words"] == "Go back 2 turns anticlockwise"
-    view = call("PATCH", "/samples/q1", {"reading": 8.4})
+    view = call.set("samples", {"reading": 8.4}, "q1")
     assert view["job"]["samples"][0]["reading"] == 8.4
-    call("DELETE", "/samples/q1")
-    refused = call(
-        "POST",
-        "/antennas/a1/samples",
-        {"axis": "azimuth", "position": "far", "reading": "3"},
+    call.remove("samples", "q1")
+    refused = call.add(
+        "samples",
+        {"antenna": "a1", "axis": "azimuth", "position": "far", "reading": "3"},
         status=422,
     )
     assert refused["field"] == "Position"
-    view = call("DELETE", "/antennas/a1/samples/azimuth")
+    view = call.change({"verb": "anew", "dish": "a1", "axis": "azimuth", "target": ""})
     assert view["job"]["samples"] == []
     view = call("POST", "/undo")
     assert len(view["job"]["samples"]) == 4
@@ -161,7 +159,7 @@ def test_readings_lead_to_the_way_back(call: Caller) -> None:
 
 def test_nuts_are_compared(call: Caller) -> None:
     for role, reading in (("before", "14.0"), ("after", "13.2")):
-        call("POST", "/antennas/a1/samples", {"axis": "elevation", "position": "0", "reading": reading,
+        call.add("samples", {"antenna": "a1", "axis": "elevation", "position": "0", "reading": reading,
                                               "role": role}, status=201)  # fmt: skip
     nuts = _get(call, "/antennas/a1/aim")["tightened"]
     assert [(n["axis"], round(n["lost"], 1), n["state"]) for n in nuts] == [
@@ -170,78 +168,74 @@ def test_nuts_are_compared(call: Caller) -> None:
 
 
 def test_a_wrong_neighbour_is_named(call: Caller) -> None:
-    call(
-        "POST",
-        "/antennas/a1/locks",
-        {"frequency": "11.597 GHz", "polarisation": "V", "symbol_mbd": "22"},
+    call.add(
+        "locks",
+        {"antenna": "a1", "frequency_mhz": "11.597 GHz", "polarisation": "V", "symbol_mbd": "22"},
         status=201,
     )
-    call(
-        "POST",
-        "/antennas/a1/locks",
-        {"frequency": "10714", "polarisation": "V", "symbol_mbd": "22 MBd"},
+    call.add(
+        "locks",
+        {"antenna": "a1", "frequency_mhz": "10714", "polarisation": "V", "symbol_mbd": "22 MBd"},
         status=201,
     )
     found = _get(call, "/antennas/a1/aim")["identity"]
     assert found["words"] == "This is Avocet, not Corvus"
     assert "left" in found["way"]
-    refused = call(
-        "POST",
-        "/antennas/a1/locks",
-        {"frequency": "10714", "polarisation": "V", "symbol_mbd": "0"},
+    refused = call.add(
+        "locks",
+        {"antenna": "a1", "frequency_mhz": "10714", "polarisation": "V", "symbol_mbd": "0"},
         status=422,
     )
     assert refused["code"] == "symbol-zero"
-    view = call("PATCH", "/locks/k1", {"locked": False})
+    view = call.set("locks", {"locked": False}, "k1")
     assert view["job"]["locks"][0]["locked"] is False
-    call("DELETE", "/locks/k1")
+    call.remove("locks", "k1")
 
 
 def test_tries_are_logged_and_the_best_is_marked(call: Caller) -> None:
     for depth, reading in (("0", "6"), ("-5", "7,5"), ("-10", "7")):
-        call(
-            "POST",
-            "/antennas/a1/feed_tries",
-            {"depth_mm": depth, "reading": reading, "channels": "12"},
+        call.add(
+            "feed_tries",
+            {"antenna": "a1", "depth_mm": depth, "reading": reading, "channels": "12"},
             status=201,
         )
     tries = _get(call, "/antennas/a1/aim")["tries"]
     assert tries["best"] == "y2"
     assert tries["following"]["axis"] == "sideways"
-    view = call("PATCH", "/feed_tries/y3", {"note": "feed loose"})
+    view = call.set("feed_tries", {"note": "feed loose"}, "y3")
     assert view["job"]["feed_tries"][2]["note"] == "feed loose"
-    call("DELETE", "/feed_tries/y3")
+    call.remove("feed_tries", "y3")
 
 
 def test_a_learned_zero_is_kept_and_an_absurd_one_refused(call: Caller) -> None:
-    view = call("POST", "/antennas/a1/zero", {"reads": "86,0°"})
+    view = call.change({"verb": "learn-scale", "dish": "a1", "reads": "86,0°"})
     assert view["job"]["dishes"][0]["scale_zero_deg"] == pytest.approx(1.18, abs=0.02)
     assert view["answers"]["aim"]["aims"][0]["inclinometer_deg"] == pytest.approx(86.0, abs=0.01)
-    refused = call("POST", "/antennas/a1/zero", {"reads": "20"}, status=422)
+    refused = call.change({"verb": "learn-scale", "dish": "a1", "reads": "20"}, status=422)
     assert "off" in refused["detail"]
 
 
 def test_feeds_and_zones(call: Caller) -> None:
-    view = call("POST", "/antennas/a1/feeds", {"target": "t2"}, status=201)
+    view = call.add("feeds", {"antenna": "a1", "target": "t2"}, status=201)
     assert view["job"]["feeds"][0]["target"] == "t2"
     row = _get(call, "/antennas/a1/aim")["row"]
     assert len(row["feeds"]) == 2
-    assert call("POST", "/antennas/a1/feeds", {"target": "t2"}, status=422)["code"] == "feed-twice"
-    assert call("POST", "/antennas/a1/feeds", {"target": "t3"}, status=404)["code"] == "row-missing"
-    call("PATCH", "/feeds/f1", {"placed_mm": "-131 mm"})
-    call("POST", "/antennas/a1/presets", {"name": "zone 4", "tilt_deg": "-18°"}, status=201)
-    call("PATCH", "/presets/z1", {"tilt_deg": "-20"})
+    assert call.add("feeds", {"antenna": "a1", "target": "t2"}, status=422)["code"] == "feed-twice"
+    assert call.add("feeds", {"antenna": "a1", "target": "t3"}, status=404)["code"] == "row-missing"
+    call.set("feeds", {"placed_mm": "-131 mm"}, "f1")
+    call.add("presets", {"antenna": "a1", "name": "zone 4", "tilt_deg": "-18°"}, status=201)
+    call.set("presets", {"tilt_deg": "-20"}, "z1")
     row = _get(call, "/antennas/a1/aim")["row"]
     assert row["zone"].startswith("Zone zone 4")
     assert row["feeds"][0]["placed_mm"] == -131 or row["feeds"][1]["placed_mm"] == -131
-    call("DELETE", "/presets/z1")
-    call("DELETE", "/feeds/f1")
+    call.remove("presets", "z1")
+    call.remove("feeds", "f1")
     assert _get(call, "/antennas/a1/aim")["row"] is None
 
 
 def test_removing_a_target_takes_its_feed_along(call: Caller) -> None:
-    call("POST", "/antennas/a1/feeds", {"target": "t2"}, status=201)
-    view = call("DELETE", "/targets/t2")
+    call.add("feeds", {"antenna": "a1", "target": "t2"}, status=201)
+    view = call.remove("targets", "t2")
     assert view["job"]["feeds"] == []
 
 
@@ -262,14 +256,14 @@ def test_the_simulated_meter_follows_the_job_and_ends_with_its_dish(call: Caller
 
     call.client.post(f"{AT}/antennas/a1/meter", json={"axis": "azimuth", "by": 0.25})
     stands, before = _get(call, "/antennas/a1/meter"), reads()
-    call("PATCH", "/dishes/a1", {"efficiency": 0.33})
+    call.set("dishes", {"efficiency": 0.33}, "a1")
     # Half the efficiency is half the power; the screws stand where they stood.
     assert before - reads() == pytest.approx(3.0, abs=0.4)
     assert _get(call, "/antennas/a1/meter")["azimuth"] == stands["azimuth"]
-    call("PATCH", "/dishes/a1", {"target": None})
+    call.set("dishes", {"target": None}, "a1")
     refused = call.client.get(f"{AT}/antennas/a1/meter")
     assert refused.json()["code"] == "no-target"
-    call("DELETE", "/dishes/a1")
+    call.remove("dishes", "a1")
     assert call.client.get(f"{AT}/antennas/a1/meter").status_code == 404
 
 
@@ -401,11 +395,11 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     assert [b["name"] for b in view["job"]["beams"]] == ["Spot 0"]
     assert "crosses side" in view["notes"][0]
     call.revision = view["revision"]
-    call("PATCH", "/dishes/a1", {"two_way": True})
+    call.set("dishes", {"two_way": True}, "a1")
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["beams"][0]["inside"] is True
     assert page["gate_open"] is False
-    call("PATCH", "/terminal", {"installer": "A. Mender", "licence": "7", "licence_seen": True, "esn0_db": "9,7 dB",
+    call.set("terminal", {"installer": "A. Mender", "licence": "7", "licence_seen": True, "esn0_db": "9,7 dB",
                                 "beam": "w1"})  # fmt: skip
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["gate_open"] is True
@@ -413,9 +407,9 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     sheet = call.client.get(f"{AT}/sheet").json()
     terminal = next(part for part in sheet if part["title"] == "Two-way terminal")
     assert "Spot 0, code S0" in str(terminal)
-    view = call("DELETE", "/beams/w1")
+    view = call.remove("beams", "w1")
     assert view["job"]["terminal"]["beam"] is None
-    assert call("PATCH", "/terminal", {"beam": "w9"}, status=422)["field"] == "Beam"
+    assert call.set("terminal", {"beam": "w9"}, status=422)["field"] == "Beam"
 
 
 @pytest.mark.parametrize(
@@ -453,33 +447,25 @@ def test_the_next_stop_keeps_what_the_kit_has_learned(call: Caller) -> None:
     made = call.client.post(
         "/api/jobs/quick", json={"position": "68 N 15 E", "orbit": "16 E"}
     ).json()
-    at, revision = f"/api/jobs/{made['id']}", 0
-
-    def write(method: str, path: str, body: Any = None, content: bytes | None = None) -> Any:
-        nonlocal revision
-        extra = {"content": content} if content is not None else {"json": body or {}}
-        answer = call.client.request(
-            method, f"{at}{path}", headers={"If-Match": str(revision)}, **extra
-        )
-        assert answer.status_code in (200, 201), answer.text
-        revision = answer.json()["revision"]
-        return answer.json()
-
-    write("PATCH", "/dishes/a1", {"datum": "scale"})
+    at, write = f"/api/jobs/{made['id']}", Caller(call.client, made["id"])
+    write.set("dishes", {"datum": "scale"}, "a1")
     reads = call.client.get(at).json()["answers"]["aim"]["aims"][0]["inclinometer_deg"]
-    write("POST", "/antennas/a1/zero", {"reads": str(reads + 1.5)})
-    write("POST", "/obstructions", {"line": "barn 170 180 9"})
-    view = write("POST", "/stops/gpx", content=GPX)
+    write.change({"verb": "learn-scale", "dish": "a1", "reads": str(reads + 1.5)})
+    write.add("obstructions", {"line": "barn 170 180 9"})
+    view = call.client.post(
+        f"{at}/stops/gpx", content=GPX, headers={"If-Match": str(write.revision)}
+    ).json()
+    write.revision = view["revision"]
     assert [s["name"] for s in view["job"]["stops"]] == ["First stop", "Quay", "Ford"]
-    view = write("POST", "/stops/h2/here")
+    view = write.change({"verb": "arrive", "stop": "h2"})
     assert view["job"]["site"]["latitude_deg"] == 69.5
     assert view["job"]["dishes"][0]["scale_zero_deg"] == pytest.approx(1.5)
     assert view["job"]["obstructions"] == []
-    view = write("POST", "/stops", {"name": "", "position": "70.1 N 20 E"})
+    view = write.add("stops", {"name": "", "position_text": "70.1 N 20 E"})
     assert view["job"]["stops"][-1]["name"] == "Stop 4"
-    view = write("PATCH", "/rig", {"kind": "vehicle", "gap_mm": "9 mm"})
+    view = write.set("rig", {"kind": "vehicle", "gap_mm": "9 mm"})
     assert any(p["code"] == "rig-gap" for p in view["answers"]["aim"]["problems"])
-    view = write("DELETE", "/stops/h2")
+    view = write.remove("stops", "h2")
     assert view["job"]["rig"]["stop"] is None
 
 

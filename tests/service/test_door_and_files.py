@@ -20,6 +20,7 @@ from evtro.service.app import WEB
 from tests.server import Server
 
 from .conftest import Caller
+from .writing import setting
 
 
 @pytest.mark.parametrize(
@@ -107,9 +108,8 @@ def test_writes_come_from_its_own_pages_only(
     client: TestClient, origin: str | None, let_in: bool
 ) -> None:
     headers = {"If-Match": "0"} | ({"origin": origin} if origin else {})
-    answer = client.patch(
-        "/api/jobs/skerry-house/links/l28", json={"length_m": 33}, headers=headers
-    )
+    change = setting("links", {"length_m": 33}, "l28")
+    answer = client.post("/api/jobs/skerry-house/changes", json=change, headers=headers)
     assert answer.status_code == (200 if let_in else 403)
     kept = client.get("/api/jobs/skerry-house").json()["revision"]
     assert kept == (1 if let_in else 0)

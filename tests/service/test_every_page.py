@@ -17,7 +17,6 @@ from fastapi.testclient import TestClient
 from evtro.demo.library import demo_senders
 from evtro.demo.world import demo_jobs
 from tests.data import make_app, with_demo_jobs
-from tests.service.writes import Client
 
 pytestmark = pytest.mark.long
 
@@ -31,7 +30,7 @@ def world(tmp_path_factory: pytest.TempPathFactory) -> Iterator[TestClient]:
     with_demo_jobs(folder)
     app = make_app(folder)
     app.state.desk.library.keep(demo_senders())
-    with Client(app) as made:
+    with TestClient(app) as made:
         yield made
 
 

@@ -15,12 +15,16 @@ from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from evtro.store.trouble import trouble_of
 
+from .writing import setting
+
 JOB = "/api/jobs/skerry-house"
 
 
 def _write(client: TestClient) -> tuple[int, str, str]:
     seen = {"If-Match": str(client.get(JOB).json()["revision"])}
-    answer = client.patch(f"{JOB}/links/l28", json={"length_m": 33}, headers=seen)
+    answer = client.post(
+        f"{JOB}/changes", json=setting("links", {"length_m": 33}, "l28"), headers=seen
+    )
     said = answer.json()
     assert "content-security-policy" in answer.headers
     return answer.status_code, said.get("code", ""), f"{said.get('detail')} {said.get('remedy')}"
@@ -42,7 +46,7 @@ def test_a_full_disk(client: TestClient) -> None:
     codes = set()
     for _ in range(30):
         seen = {"If-Match": str(client.get(JOB).json()["revision"])}
-        answer = client.patch(f"{JOB}/handover", json=notes, headers=seen)
+        answer = client.post(f"{JOB}/changes", json=setting("handover", notes), headers=seen)
         notes = {"remarks": notes["remarks"][::-1] + "y"}
         codes.add(answer.status_code)
         if answer.status_code == 507:

@@ -15,6 +15,8 @@ from evtro.service.joblist import AT_ONCE
 from evtro.service.serve import keep_house
 from evtro.store.jobs import REMOVED_DAYS
 
+from .writing import setting
+
 
 def _list(client: TestClient, **asked: Any) -> Any:
     answer = client.get("/api/jobs", params=asked)
@@ -70,7 +72,8 @@ def test_a_long_list_answers_at_once_and_fills_up(client: TestClient) -> None:
 
 def test_a_removed_job_comes_back_as_it_was(client: TestClient) -> None:
     path = "/api/jobs/skerry-house"
-    client.patch(f"{path}/links/l28", json={"length_m": 33}, headers={"If-Match": "0"})
+    change = setting("links", {"length_m": 33}, "l28")
+    client.post(f"{path}/changes", json=change, headers={"If-Match": "0"})
     before = client.get(path).json()
     assert client.delete(path).status_code == 428
     stale = client.delete(path, headers={"If-Match": "0"})
@@ -78,12 +81,8 @@ def test_a_removed_job_comes_back_as_it_was(client: TestClient) -> None:
     assert client.delete(path, headers={"If-Match": "1"}).status_code == 204
     assert client.get(path).status_code == 404
     assert "Skerry House" not in _names(client)
-    assert (
-        client.patch(
-            f"{path}/links/l28", json={"length_m": 3}, headers={"If-Match": "1"}
-        ).status_code
-        == 404
-    )
+    late = client.post(f"{path}/changes", json=change, headers={"If-Match": "1"})
+    assert late.status_code == 404
     (line,) = client.get("/api/jobs/removed").json()
     assert (line["id"], line["name"]) == ("skerry-house", "Skerry House")
     left = dt.date.fromisoformat(line["until"]) - _removed(line).date()

@@ -16,6 +16,7 @@ from evtro.store.jobs import Jobs
 from tests.data import open_database
 
 from .conftest import Caller, kept
+from .writing import adding, setting
 
 
 def _export(call: Caller) -> bytes:
@@ -23,7 +24,7 @@ def _export(call: Caller) -> bytes:
 
 
 def test_a_change_answers_with_everything_it_changes(call: Caller) -> None:
-    view = call("PATCH", "/links/l28", {"length_m": "20"})
+    view = call.set("links", {"length_m": "20"}, "l28")
     assert view["revision"] == 1
     assert view["undo"] == "change cable"
     assert view["answers"]["coax"]["figure"] == "12/12 in"
@@ -31,9 +32,9 @@ def test_a_change_answers_with_everything_it_changes(call: Caller) -> None:
 
 
 def test_a_stale_write_gets_both_values_and_loses_nothing(call: Caller) -> None:
-    call("PATCH", "/links/l28", {"length_m": 20})
+    call.set("links", {"length_m": 20}, "l28")
     call.revision = 0
-    refused = call("PATCH", "/links/l28", {"length_m": 30}, status=409)
+    refused = call.set("links", {"length_m": 30}, "l28", status=409)
     assert refused["code"] == "stale"
     assert refused["revision"] == 1
     (clash,) = refused["clashes"]
@@ -48,52 +49,50 @@ def test_a_stale_write_gets_both_values_and_loses_nothing(call: Caller) -> None:
 
 
 def test_a_write_must_say_what_it_saw(call: Caller) -> None:
-    path = f"/api/jobs/{call.job}/links/l28"
-    answer = call.client.patch(path, json={"length_m": 20})
+    path, change = f"/api/jobs/{call.job}/changes", setting("links", {"length_m": 20}, "l28")
+    answer = call.client.post(path, json=change)
     assert answer.status_code == 428
     assert answer.headers["content-type"] == "application/problem+json"
-    assert (
-        call.client.patch(path, json={"length_m": 2}, headers={"If-Match": "x"}).status_code == 400
-    )
+    assert call.client.post(path, json=change, headers={"If-Match": "x"}).status_code == 400
 
 
 @pytest.mark.parametrize(
-    ("method", "path", "body", "field", "words"),
+    ("change", "field", "words"),
     [
-        ("PATCH", "/links/l28", {"length_m": "-3 m"}, "Cable length", "−3 m is too small"),
-        ("PATCH", "/links/l28", {"length_m": "10 km"}, "Cable length", "at most 1000 m"),
-        ("PATCH", "/links/l28", {"length_m": "far"}, "Cable length", "not a number"),
-        ("PATCH", "/links/l28", {"length_m": None}, "Cable length", "not a number"),
-        ("PATCH", "/links/l28", {"cable": "string"}, "Cable", "Use one of"),
-        ("PATCH", "/links/l28", {"colour": "red"}, "colour", "not a field"),
-        ("PATCH", "/site", {"position_text": "95 N 3 W"}, "Position", "outside the earth"),
-        ("PATCH", "/site", {"mount_height_m": "1e9"}, "Mount above ground", "too large"),
-        ("PATCH", "/obstructions/b1", {"from_deg": "361°"}, "From bearing", "at most 360"),
-        ("PATCH", "/carriers/c1", {"frequency": "0 MHz"}, "Frequency", "too small"),
-        ("PATCH", "/carriers/c1", {"frequency": "ch 99"}, "Channel", "not in this region"),
-        ("PATCH", "/carriers/c1", {"power": 0}, "ERP", "sends nothing"),
-        ("PATCH", "/carriers/c1", {"modulation": "9-VSB"}, "Modulation", "not known"),
-        ("PATCH", "/mast", {"outer_mm": "0"}, "Tube diameter", "at least 15"),
-        ("PATCH", "", {"date": "yesterday"}, "Date", "not a date"),
-        ("PATCH", "", {"profile": "moon"}, "Profile", "Choose one of"),
-        ("PATCH", "/dishes/a1", {"datum": "thumb"}, "datum", "not a choice"),
-        ("POST", "/targets", {"kind": "satellite", "name": "x", "orbit": "north"}, "Orbit", "28.0 E"),
-        ("POST", "/obstructions", {"line": "barn"}, "Obstruction", "barn 212 224 11"),
-        ("POST", "/outlets", {"name": ""}, "name", ""),
-        ("POST", "/conductors", {"role": "mast"}, "Conductor", "it is there"),
-        ("POST", "/changes", {"verb": "set", "rows": "links", "id": "l999", "values": {"cable": "rg11"}}, "Cable", "not in the job"),
-        ("PUT", "/readings/p7/c99", {"level_dbuv": 60}, "Carrier", "not in the job"),
-        ("PUT", "/readings/p7/c1", {"level_dbuv": "900"}, "Level", "at most 150"),
-        ("PUT", "/steps/site.overhead", {"done": True}, "Danger", "not confirmed"),
-        ("PUT", "/steps/site.nothing", {"done": True}, "Step", "not a step"),
+        (setting("links", {"length_m": "-3 m"}, "l28"), "Cable length", "−3 m is too small"),
+        (setting("links", {"length_m": "10 km"}, "l28"), "Cable length", "at most 1000 m"),
+        (setting("links", {"length_m": "far"}, "l28"), "Cable length", "not a number"),
+        (setting("links", {"length_m": None}, "l28"), "Cable length", "not a number"),
+        (setting("links", {"cable": "string"}, "l28"), "Cable", "Use one of"),
+        (setting("links", {"colour": "red"}, "l28"), "colour", "not a field"),
+        (setting("site", {"position_text": "95 N 3 W"}), "Position", "outside the earth"),
+        (setting("site", {"mount_height_m": "1e9"}), "Mount above ground", "too large"),
+        (setting("obstructions", {"from_deg": "361°"}, "b1"), "From bearing", "at most 360"),
+        (setting("carriers", {"frequency_mhz": "0 MHz"}, "c1"), "Frequency", "too small"),
+        (setting("carriers", {"frequency_mhz": "ch 99"}, "c1"), "Channel", "not in this region"),
+        (setting("carriers", {"power": 0}, "c1"), "ERP", "sends nothing"),
+        (setting("carriers", {"modulation": "9-VSB"}, "c1"), "Modulation", "not known"),
+        (setting("mast", {"outer_mm": "0"}), "Tube diameter", "at least 15"),
+        (setting("job", {"date": "yesterday"}), "Date", "not a date"),
+        (setting("job", {"profile": "moon"}), "Profile", "Choose one of"),
+        (setting("dishes", {"datum": "thumb"}, "a1"), "datum", "not a choice"),
+        (adding("targets", {"kind": "satellite", "name": "x", "orbit_deg_e": "north"}), "Orbit", "28.0 E"),
+        (adding("obstructions", {"line": "barn"}), "Obstruction", "barn 212 224 11"),
+        (adding("outlets", {"name": ""}), "name", ""),
+        (adding("conductors", {"role": "mast"}), "Conductor", "it is there"),
+        ({"verb": "set", "rows": "links", "id": "l999", "values": {"cable": "rg11"}}, "Cable", "not in the job"),
+        (adding("readings", {"part": "p7", "carrier": "c99", "level_dbuv": 60}), "Carrier", "not in the job"),
+        (adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "900"}), "Level", "at most 150"),
+        ({"verb": "tick", "step": "site.overhead", "done": True}, "Danger", "not confirmed"),
+        ({"verb": "tick", "step": "site.nothing", "done": True}, "Step", "not a step"),
     ],
 )  # fmt: skip
 def test_bad_input_names_field_and_remedy_and_changes_nothing(
-    call: Caller, method: str, path: str, body: Any, field: str, words: str
+    call: Caller, change: Any, field: str, words: str
 ) -> None:
     before = _export(call)
-    answer = call.client.request(
-        method, f"/api/jobs/{call.job}{path}", json=body, headers={"If-Match": "0"}
+    answer = call.client.post(
+        f"/api/jobs/{call.job}/changes", json=change, headers={"If-Match": "0"}
     )
     problem = answer.json()
     assert answer.status_code in (404, 422), problem
@@ -104,18 +103,20 @@ def test_bad_input_names_field_and_remedy_and_changes_nothing(
 
 def test_undo_to_empty_and_redo_to_full_is_the_same_file(fresh: Caller) -> None:
     empty = _export(fresh)
-    fresh("PATCH", "/site", {"position_text": "53,4805 -9,9720", "height_m": "14 m"})
-    fresh("POST", "/targets", {"kind": "satellite", "name": "Corvus", "orbit": "28 E"})
-    fresh("POST", "/carriers", {"target": "t1", "name": "a", "frequency": "11778", "bandwidth": "27,5",
+    fresh.set("site", {"position_text": "53,4805 -9,9720", "height_m": "14 m"})
+    fresh.add("targets", {"kind": "satellite", "name": "Corvus", "orbit_deg_e": "28 E"})
+    fresh.add("carriers", {"target": "t1", "name": "a", "frequency_mhz": "11778", "bandwidth_mhz": "27,5",
                                 "polarisation": "V", "power": "50", "modulation": "DVB-S2 8PSK 2/3"})  # fmt: skip
-    fresh("POST", "/dishes", {"name": "Dish", "target": "t1"})
-    fresh("POST", "/outlets", {"name": "Lounge"})
-    fresh("POST", "/sources", {"antenna": "a1", "type": "lnb-single"})
-    fresh("POST", "/parts/p1/after", {"type": "plate", "outlet": "o1", "length_m": "18"})
-    fresh("POST", "/obstructions", {"line": "barn 212 224 11"})
-    fresh("POST", "/conductors", {"role": "mast"})
-    fresh("DELETE", "/outlets/o1")
-    view = fresh("PATCH", "/handover", {"customer": "The keeper"})
+    fresh.add("dishes", {"name": "Dish", "target": "t1"})
+    fresh.add("outlets", {"name": "Lounge"})
+    fresh.change({"verb": "insert", "antenna": "a1", "type": "lnb-single"})
+    fresh.change(
+        {"verb": "insert", "after": "p1", "type": "plate", "outlet": "o1", "length_m": "18"}
+    )
+    fresh.add("obstructions", {"line": "barn 212 224 11"})
+    fresh.add("conductors", {"role": "mast"})
+    fresh.remove("outlets", "o1")
+    view = fresh.set("handover", {"customer": "The keeper"})
     full = _export(fresh)
     steps = 0
     while view["undo"]:
@@ -143,15 +144,15 @@ def test_history_survives_a_restart(tmp_path: Path, skerry: Any) -> None:
 
 
 def test_a_change_after_undo_drops_what_was_undone(call: Caller) -> None:
-    call("PATCH", "", {"name": "One"})
+    call.set("job", {"name": "One"})
     call("POST", "/undo")
-    view = call("PATCH", "", {"name": "Two"})
+    view = call.set("job", {"name": "Two"})
     assert view["redo"] is None
     assert call("POST", "/undo")["job"]["name"] == "Skerry House"
 
 
 def test_removing_a_target_takes_its_carriers_readings_and_aim(call: Caller) -> None:
-    view = call("DELETE", "/targets/t3")
+    view = call.remove("targets", "t3")
     assert all(c["target"] != "t3" for c in view["job"]["carriers"])
     assert all(r["carrier"] not in ("c1", "c2", "c3") for r in view["job"]["readings"])
     assert view["job"]["arrays"][0]["target"] is None
@@ -283,11 +284,11 @@ def test_the_job_sheet_is_a_document_with_the_figures(call: Caller) -> None:
 
 def test_steps_keep_their_marks_and_judge_what_was_read(call: Caller) -> None:
     call.open_gates()
-    view = call("PUT", "/steps/mast.plumb", {"done": True, "value": "0,3"})
+    view = call.change({"verb": "tick", "step": "mast.plumb", "done": True, "value": "0,3"})
     step = next(s for s in view["answers"]["steps"]["mast"] if s["key"] == "mast.plumb")
     assert step["measure"]["state"] == "in"
     assert view["job"]["marks"][-1]["at"]
-    view = call("PUT", "/steps/aim.a1.azimuth", {"value": "498.4"})
+    view = call.change({"verb": "tick", "step": "aim.a1.azimuth", "value": "498.4"})
     step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.azimuth")
     assert step["measure"]["value"] == pytest.approx(138.4)
     assert step["measure"]["state"] == "in"

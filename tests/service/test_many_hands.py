@@ -12,25 +12,27 @@ from fastapi.testclient import TestClient
 from evtro.store.moved import REMEMBERED
 from evtro.store.turns import Turns
 
+from .writing import Change, adding, removing, setting
+
 JOB = "/api/jobs/skerry-house"
 
 
-def _write(client: TestClient, method: str, path: str, body: Any, seen: int) -> Any:
-    return client.request(method, f"{JOB}{path}", json=body, headers={"If-Match": str(seen)})
+def _write(client: TestClient, change: Change, seen: int) -> Any:
+    return client.post(f"{JOB}/changes", json=change, headers={"If-Match": str(seen)})
 
 
 def test_a_late_write_elsewhere_in_the_job_is_let_in(client: TestClient) -> None:
     """Everybody writes on revision 0: another row, another column of a row, another kind of row."""
     writes = [
-        ("PATCH", "/links/l28", {"length_m": 33}), ("PATCH", "/links/l28", {"note": "behind the cupboard"}),
-        ("PATCH", "/links/l1", {"length_m": 3}), ("PATCH", "/mast", {"length_m": 2.5}),
-        ("PATCH", "/handover", {"customer": "At home"}), ("PATCH", "", {"place": "Elsewhere"}),
-        ("POST", "/obstructions", {"line": "one 10 12 3"}), ("POST", "/obstructions", {"line": "two 14 16 3"}),
-        ("PATCH", "/outlets/o1", {"floor": "attic"}), ("PUT", "/readings/p7/c1", {"level_dbuv": "60"}),
+        setting("links", {"length_m": 33}, "l28"), setting("links", {"note": "behind the cupboard"}, "l28"),
+        setting("links", {"length_m": 3}, "l1"), setting("mast", {"length_m": 2.5}),
+        setting("handover", {"customer": "At home"}), setting("job", {"place": "Elsewhere"}),
+        adding("obstructions", {"line": "one 10 12 3"}), adding("obstructions", {"line": "two 14 16 3"}),
+        setting("outlets", {"floor": "attic"}, "o1"), adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "60"}),
     ]  # fmt: skip
-    for n, (method, path, body) in enumerate(writes):
-        answer = _write(client, method, path, body, 0)
-        assert answer.is_success, (path, answer.text[:300])
+    for n, change in enumerate(writes):
+        answer = _write(client, change, 0)
+        assert answer.is_success, (change, answer.text[:300])
         assert answer.json()["revision"] == n + 1
     job = client.get(JOB).json()["job"]
     link = next(k for k in job["links"] if k["id"] == "l28")
@@ -41,8 +43,10 @@ def test_a_late_write_elsewhere_in_the_job_is_let_in(client: TestClient) -> None
 
 
 def test_a_clash_names_the_field_and_both_values_and_nothing_more(client: TestClient) -> None:
-    assert _write(client, "PATCH", "/outlets/o1", {"name": "Hall", "floor": "ground"}, 0).is_success
-    told = _write(client, "PATCH", "/outlets/o1", {"name": "Lobby", "floor": "ground"}, 0)
+    assert _write(
+        client, setting("outlets", {"name": "Hall", "floor": "ground"}, "o1"), 0
+    ).is_success
+    told = _write(client, setting("outlets", {"name": "Lobby", "floor": "ground"}, "o1"), 0)
     assert told.status_code == 409
     said = told.json()
     assert said["revision"] == 1
@@ -56,62 +60,62 @@ def test_a_clash_names_the_field_and_both_values_and_nothing_more(client: TestCl
     assert "Hall" in said["detail"]
     assert "Lobby" in said["detail"]
     assert len(told.content) < 1500
-    again = _write(client, "PATCH", "/outlets/o1", {"name": "Lobby"}, said["revision"])
+    again = _write(client, setting("outlets", {"name": "Lobby"}, "o1"), said["revision"])
     assert again.json()["job"]["outlets"][0]["name"] == "Lobby"
 
 
 def test_the_same_value_from_two_hands_is_no_clash(client: TestClient) -> None:
     for _ in range(3):
-        assert _write(client, "PATCH", "/links/l28", {"length_m": 33}, 0).status_code == 200
+        assert _write(client, setting("links", {"length_m": 33}, "l28"), 0).status_code == 200
     assert client.get(JOB).json()["revision"] == 1
 
 
 def test_a_row_that_went_meanwhile(client: TestClient) -> None:
     row = client.get(JOB).json()["job"]["obstructions"][0]["id"]
-    assert _write(client, "DELETE", f"/obstructions/{row}", None, 0).is_success
-    told = _write(client, "PATCH", f"/obstructions/{row}", {"top_deg": 9}, 0)
+    assert _write(client, removing("obstructions", row), 0).is_success
+    told = _write(client, setting("obstructions", {"top_deg": 9}, row), 0)
     assert told.status_code == 409
     assert told.json()["clashes"][0]["column"] == "*"
-    assert _write(client, "PATCH", f"/obstructions/{row}", {"top_deg": 9}, 1).status_code == 404
+    assert _write(client, setting("obstructions", {"top_deg": 9}, row), 1).status_code == 404
     # The other way round: it was changed, and a late hand removes it.
     other = client.get(JOB).json()["job"]["obstructions"][0]["id"]
-    assert _write(client, "PATCH", f"/obstructions/{other}", {"top_deg": 9}, 1).is_success
-    assert _write(client, "DELETE", f"/obstructions/{other}", None, 1).status_code == 409
+    assert _write(client, setting("obstructions", {"top_deg": 9}, other), 1).is_success
+    assert _write(client, removing("obstructions", other), 1).status_code == 409
 
 
 def test_removing_one_row_does_not_meet_a_change_of_the_next(client: TestClient) -> None:
     """The order of rows is nobody's value."""
     rows = [o["id"] for o in client.get(JOB).json()["job"]["obstructions"]]
-    assert _write(client, "PATCH", f"/obstructions/{rows[-1]}", {"top_deg": 9}, 0).is_success
-    assert _write(client, "DELETE", f"/obstructions/{rows[0]}", None, 0).is_success
+    assert _write(client, setting("obstructions", {"top_deg": 9}, rows[-1]), 0).is_success
+    assert _write(client, removing("obstructions", rows[0]), 0).is_success
     left = client.get(JOB).json()["job"]["obstructions"]
     assert [o["id"] for o in left] == rows[1:]
     assert left[-1]["top_deg"] == 9
 
 
 def test_undo_is_a_move_too_and_wants_the_newest_state(client: TestClient) -> None:
-    _write(client, "PATCH", "/links/l28", {"length_m": 33}, 0)
-    assert _write(client, "POST", "/undo", None, 0).status_code == 409
-    assert _write(client, "POST", "/undo", None, 1).is_success
-    told = _write(client, "PATCH", "/links/l28", {"length_m": 44}, 1)
+    _write(client, setting("links", {"length_m": 33}, "l28"), 0)
+    for seen, code in (("0", 409), ("1", 200)):
+        assert client.post(f"{JOB}/undo", headers={"If-Match": seen}).status_code == code
+    told = _write(client, setting("links", {"length_m": 44}, "l28"), 1)
     assert told.status_code == 409  # the undo moved this very cell
-    assert _write(client, "PATCH", "/links/l1", {"length_m": 4}, 1).is_success
+    assert _write(client, setting("links", {"length_m": 4}, "l1"), 1).is_success
 
 
 def test_a_revision_from_nowhere(client: TestClient) -> None:
     for seen in (7, 10**9):
-        told = _write(client, "PATCH", "/links/l28", {"length_m": 33}, seen)
+        told = _write(client, setting("links", {"length_m": 33}, "l28"), seen)
         assert told.status_code == 409
         assert told.json()["revision"] == 0
 
 
 def test_only_so_many_revisions_are_remembered(client: TestClient) -> None:
-    assert _write(client, "PATCH", "/handover", {"remarks": "x"}, 0).is_success
+    assert _write(client, setting("handover", {"remarks": "x"}), 0).is_success
     jobs = client.app.state.desk.jobs  # type: ignore[attr-defined]
     with jobs.transaction() as db:
         db.execute("DELETE FROM moved WHERE job = 'skerry-house'")  # as after a thousand more
     assert REMEMBERED == 1000
-    told = _write(client, "PATCH", "/links/l28", {"length_m": 33}, 0)
+    told = _write(client, setting("links", {"length_m": 33}, "l28"), 0)
     assert told.status_code == 409
     assert told.json()["clashes"] == []
 
@@ -124,7 +128,7 @@ def test_twenty_hands_on_one_job_all_get_on(client: TestClient) -> None:
     def hand(link: str) -> None:
         seen = 0
         for n in range(3):
-            answer = _write(client, "PATCH", f"/links/{link}", {"length_m": 2 + n}, seen)
+            answer = _write(client, setting("links", {"length_m": 2 + n}, link), seen)
             assert answer.status_code == 200, answer.text[:200]
             seen = answer.json()["revision"]
             done[link] += 1

@@ -36,7 +36,6 @@ from evtro.service.passphrase import (
 )
 from evtro.service.security import Doors
 from evtro.service.serve import Wanted
-from tests.service.writes import Client
 
 WORDS = "gulls over the north jetty"
 NOW = dt.datetime(2026, 3, 25, tzinfo=dt.UTC)
@@ -102,7 +101,7 @@ def guarded(tmp_path: Path) -> Iterator[TestClient]:
     kept = Passphrase(tmp_path / "network")
     kept.set(WORDS)
     app = create_app(tmp_path, Doors(("testserver",), 443, secure=True), passphrase=kept)
-    with Client(app, base_url="https://testserver") as client:
+    with TestClient(app, base_url="https://testserver") as client:
         yield client
 
 
@@ -161,7 +160,7 @@ def test_on_loopback_there_is_no_session(client: TestClient) -> None:
 def test_hosts_are_named_with_their_port(
     tmp_path: Path, doors: Doors, host: str, let_in: bool
 ) -> None:
-    client = Client(create_app(tmp_path, doors))
+    client = TestClient(create_app(tmp_path, doors))
     assert client.get("/api/health", headers={"host": host}).status_code == (200 if let_in else 400)
 
 

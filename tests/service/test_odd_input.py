@@ -8,6 +8,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from .writing import setting
+
 JOB = "/api/jobs/skerry-house"
 JSON = {"content-type": "application/json"}
 NINES = b"9" * 400
@@ -26,10 +28,8 @@ def test_terms_of_a_carrier_whose_satellite_is_not_wanted(client: TestClient) ->
     view = client.get(JOB).json()["job"]
     satellite = next(t["id"] for t in view["targets"] if t["kind"] == "satellite" and t["wanted"])
     carrier = next(c["id"] for c in view["carriers"] if c["target"] == satellite)
-    assert (
-        _call(client, "PATCH", f"{JOB}/targets/{satellite}", json={"wanted": False}).status_code
-        == 200
-    )
+    change = setting("targets", {"wanted": False}, satellite)
+    assert _call(client, "POST", f"{JOB}/changes", json=change).status_code == 200
     for part in view["parts"]:
         told = _call(client, "GET", f"{JOB}/parts/{part['id']}/terms?carrier={carrier}")
         assert told.status_code == 422
@@ -38,7 +38,12 @@ def test_terms_of_a_carrier_whose_satellite_is_not_wanted(client: TestClient) ->
 
 def test_a_plate_behind_an_output_that_is_not_there(client: TestClient) -> None:
     for port in (63, 12, 40):
-        told = _call(client, "POST", f"{JOB}/parts/p6/after", json={"type": "plate", "port": port})
+        told = _call(
+            client,
+            "POST",
+            f"{JOB}/changes",
+            json={"verb": "insert", "after": "p6", "type": "plate", "port": port},
+        )
         assert told.status_code == 422
         assert f"no output {port + 1}" in told.json()["detail"]
 
@@ -131,7 +136,13 @@ def test_odd_addresses(client: TestClient, path: str, code: int) -> None:
     ],
 )
 def test_odd_origins(client: TestClient, origin: str) -> None:
-    told = _call(client, "PATCH", JOB, json={"name": "a"}, headers={"origin": origin})
+    told = _call(
+        client,
+        "POST",
+        f"{JOB}/changes",
+        json=setting("job", {"name": "a"}),
+        headers={"origin": origin},
+    )
     assert told.status_code == 403
 
 

@@ -113,7 +113,7 @@ def test_it_is_evidence_that_undo_leaves_and_its_own_reversal_ends(
     call.revision = client.get("/api/jobs/skerry-house").json()["revision"]
     call("POST", "/undo")
     assert len(_rows(client)) == 1
-    call("DELETE", f"/photos/{row['id']}")
+    call.remove("photos", row["id"])
     assert not _rows(client)
 
 

@@ -19,9 +19,9 @@ from evtro.service.desk import Desk
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from tests.data import make_app, open_database
-from tests.service.writes import Client
 
 from .conftest import kept
+from .writing import setting
 
 POISON = "Poisoned"
 
@@ -55,7 +55,7 @@ def test_a_job_that_is_none_stands_in_the_list_and_can_go(tmp_path: Path) -> Non
     app.state.desk.jobs.add(fern_cottage(), "fern-cottage")
     _poison(app)
     app.state.desk.jobs.close()
-    with Client(make_app(tmp_path)) as client:  # after a restart too
+    with TestClient(make_app(tmp_path)) as client:  # after a restart too
         lines = {j["name"]: j for j in client.get("/api/jobs").json()["jobs"]}
         assert set(lines) == {POISON, fern_cottage().name}
         assert "too large" in lines[POISON]["broken"]
@@ -91,7 +91,9 @@ def test_what_cannot_be_worked_out_is_not_kept(
 
     monkeypatch.setattr("evtro.service.desk.work_out", stumbles)
     seen = {"If-Match": "0"}
-    answer = client.patch("/api/jobs/fern-cottage", json={"place": "Nowhere"}, headers=seen)
+    answer = client.post(
+        "/api/jobs/fern-cottage/changes", json=setting("job", {"place": "Nowhere"}), headers=seen
+    )
     assert (answer.status_code, answer.json()["code"]) == (422, "unworkable")
     assert client.get("/api/jobs/fern-cottage").json()["revision"] == 0
     text = write_job(fern_cottage().model_copy(update={"place": "Nowhere"}))

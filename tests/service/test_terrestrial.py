@@ -63,12 +63,12 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
     """What the pages advise one after the other brings the house from nothing to all fifteen."""
     better = farm("GET", "/antennas/a1/array?behind=preamplifier")
     two = next(w for w in better["ways"] if w["key"] == "two")
-    farm("POST", "/antennas/a1/second", {"first_deg": str(two["headings_deg"][0]),
+    farm.change({"verb": "second", "array": "a1", "first_deg": str(two["headings_deg"][0]),
                                           "second_deg": str(two["headings_deg"][1])})  # fmt: skip
     for antenna in ("a1", "a2"):
         detail = farm("GET", f"/antennas/{antenna}/array")
         if detail["front"] and detail["front"]["change"]:
-            farm("POST", f"/antennas/{antenna}/front", {"key": detail["front"]["advised"]})
+            farm.change({"verb": "front", "array": antenna, "key": detail["front"]["advised"]})
     view = farm("GET", "")
     part = view["answers"]["coax"]["outlets"][0]["part"]
     channels = {c["carrier"]: c for c in farm("GET", f"/parts/{part}/levels")["cells"]}
@@ -76,28 +76,27 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
 
 
 def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
-    view = farm(
-        "POST",
-        "/antennas/a1/trial_spots",
-        {"place": "Barn end", "above_ground_m": "6,2", "heading_deg": "300"},
+    view = farm.add(
+        "trial_spots",
+        {"antenna": "a1", "place": "Barn end", "above_ground_m": "6,2", "heading_deg": "300"},
     )
     hold = view["job"]["trial_spots"][-1]
     assert (hold["above_ground_m"], hold["heading_deg"]) == (6.2, 300)
     for carrier, level, ratio in (("c1", "50,2", "30"), ("c4", "33", "23.5")):
-        farm("PUT", f"/trial_spots/{hold['id']}/trial_readings/{carrier}", {"level_dbuv": level})
-        farm("PUT", f"/trial_spots/{hold['id']}/trial_readings/{carrier}", {"cn_db": ratio})
+        farm.read("trial_readings", {"spot": hold["id"], "carrier": carrier}, {"level_dbuv": level})
+        farm.read("trial_readings", {"spot": hold["id"], "carrier": carrier}, {"cn_db": ratio})
     trial = farm("GET", "/antennas/a1/array")["trial"]
     line = next(h for h in trial["spots"] if h["id"] == hold["id"])
     assert (line["good"], line["read"]) == (2, 2)
-    view = farm("POST", f"/trial_spots/{hold['id']}/take", {})
+    view = farm.change({"verb": "stand", "spot": hold["id"]})
     antenna = view["job"]["arrays"][0]
     assert (antenna["stands_at"], antenna["heading_deg"], antenna["above_ground_m"]) == (
         hold["id"],
         300,
         6.2,
     )
-    farm("PATCH", f"/trial_spots/{hold['id']}", {"tilt_deg": "10°"})
-    view = farm("DELETE", f"/trial_spots/{hold['id']}")
+    farm.set("trial_spots", {"tilt_deg": "10°"}, hold["id"])
+    view = farm.remove("trial_spots", hold["id"])
     assert view["job"]["arrays"][0]["stands_at"] is None
 
 
@@ -107,31 +106,28 @@ def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
      ({"place": ""}, ""), ({"place": "x", "tilt_deg": "80"}, "60")],
 )  # fmt: skip
 def test_a_spot_that_cannot_be(farm: Caller, body: dict[str, str], words: str) -> None:
-    answer = farm("POST", "/antennas/a1/trial_spots", body, status=422)
+    answer = farm.add("trial_spots", {"antenna": "a1", **body}, status=422)
     assert words in f"{answer['detail']} {answer['remedy']}"
 
 
 def test_scans_are_compared_with_the_list(farm: Caller) -> None:
-    farm(
-        "POST", "/outlets/o2/scans", {"found": "Harbour One\nHarbour Two, Kelp", "tuner": "antenna"}
+    farm.add(
+        "scans", {"outlet": "o2", "found": "Harbour One\nHarbour Two, Kelp", "tuner": "antenna"}
     )
     found = next(o for o in farm("GET", "/expected") if o["name"] == "Parlour")
     assert found["scans"][0]["found"] == 3
     assert [x["found"] for x in found["lines"][:3]] == [True, False, True]
-    assert farm("POST", "/outlets/o9/scans", {"found": "x"}, status=422)
-    assert "more than a scan" in farm("POST", "/outlets/o1/scans",
-                                      {"found": ",".join(f"n{i}" for i in range(700))}, status=422)["detail"]  # fmt: skip
+    assert farm.add("scans", {"outlet": "o9", "found": "x"}, status=422)
+    assert "more than a scan" in farm.add("scans", {"outlet": "o1", "found": ",".join(f"n{i}" for i in range(700))}, status=422)["detail"]  # fmt: skip
 
 
 def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> None:
-    farm("POST", "/antennas/a1/model", {"key": "row-16"})
-    view = farm("POST", "/antennas/a1/front", {"key": "preamp-13"})
+    farm.change({"verb": "model", "array": "a1", "key": "row-16"})
+    view = farm.change({"verb": "front", "array": "a1", "key": "preamp-13"})
     assert view["job"]["arrays"][0]["model"] == "row-16"
     assert any(p["type"] == "preamp-13" for p in view["job"]["parts"])
-    view = farm(
-        "PATCH",
-        "/company",
-        {"plan": "both", "low_dbuv": "64", "high_dbuv": "2 dBmV", "watched_s": 10},
+    view = farm.set(
+        "company", {"plan": "both", "low_dbuv": "64", "high_dbuv": "2 dBmV", "watched_s": 10}
     )
     assert view["job"]["company"]["high_dbuv"] == 62
     assert any(p["code"] == "no-return-filter" for p in view["answers"]["coax"]["problems"])
@@ -139,14 +135,14 @@ def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> N
         view = farm("POST", "/undo", {})
     assert view["job"]["company"]["plan"] == "none"
     assert view["job"]["arrays"][0]["model"] == "row-13"
-    assert "not in the catalogue" in _said(farm("POST", "/antennas/a1/model", {"key": "none"}, status=422),
+    assert "not in the catalogue" in _said(farm.change({"verb": "model", "array": "a1", "key": "none"}, status=422),
                                            "antenna-unknown")  # fmt: skip
 
 
 def test_a_covering_that_is_not_known_is_told_with_those_that_are(farm: Caller) -> None:
-    answer = farm("PATCH", "/arrays/a1", {"standing": "loft", "covering": "cheese"}, status=422)
+    answer = farm.set("arrays", {"standing": "loft", "covering": "cheese"}, "a1", status=422)
     assert "slate" in _said(answer, "covering-unknown")
-    view = farm("PATCH", "/arrays/a1", {"standing": "loft", "covering": "foil"})
+    view = farm.set("arrays", {"standing": "loft", "covering": "foil"}, "a1")
     assert any(p["code"] == "covering" for p in view["answers"]["aim"]["problems"])
 
 
@@ -171,7 +167,7 @@ def test_the_list_is_filled_looked_through_and_taken_from(tiled: TestClient) -> 
     )
     new("GET", "")
     assert new("GET", "/near") == []
-    new("PATCH", "/site", {"position_text": "57.21 N 4.56 W"})
+    new.set("site", {"position_text": "57.21 N 4.56 W"})
     rows = new("GET", "/near")
     assert [r["name"] for r in rows] == ["Staunmoor", "Fallow Top", "Cold Brae"]
     assert rows[2]["source"].startswith("Vale of Orrick")
@@ -215,7 +211,7 @@ def test_a_tile_is_sent_read_and_taken_off(client: TestClient, tmp_path: Path) -
     farm = Caller(client, "harrow-farm")
     farm("GET", "")
     # Another place has no profile until a tile is there.
-    view = farm("PATCH", "/site", {"position_text": "57.25 N 4.50 W"})
+    view = farm.set("site", {"position_text": "57.25 N 4.50 W"})
     assert view["job"]["reliefs"] == []
     sent = client.post("/api/tiles?name=orrick.tif", content=TILE.read_bytes())
     assert sent.status_code == 200
@@ -273,7 +269,7 @@ def test_a_large_tile_is_taken_where_it_lies(
 def test_a_tile_that_ends_on_the_way_is_marked(tiled: TestClient) -> None:
     farm = Caller(tiled, "harrow-farm")
     farm("GET", "")
-    view = farm("PATCH", "/targets/t2", {"longitude_deg": "-5.2"})
+    view = farm.set("targets", {"longitude_deg": "-5.2"}, "t2")
     found = next(p for p in view["answers"]["sky"]["problems"] if p["code"] == "terrain-part")
     assert "does not cover" in found["limit"][0]
     way = next(p for p in farm("GET", "/paths")["paths"] if p["target"] == "t2")
@@ -284,7 +280,7 @@ def test_moving_the_house_reads_the_ground_anew(tiled: TestClient) -> None:
     farm = Caller(tiled, "harrow-farm")
     before = farm("GET", "/export")["job"]["reliefs"]
     farm("GET", "")
-    farm("PATCH", "/site", {"position_text": "57.2200 N 4.5600 W"})
+    farm.set("site", {"position_text": "57.2200 N 4.5600 W"})
     after = farm("GET", "/export")["job"]["reliefs"]
     assert {r["from_latitude_deg"] for r in after} == {57.22}
     assert before != after

@@ -22,6 +22,8 @@ from evtro.store.jobs import Jobs
 from tests.data import open_database
 from tests.server import Server
 
+from .writing import Change, adding, setting
+
 HANDS, WRITES = 6, 8
 
 
@@ -29,13 +31,12 @@ def _view(client: TestClient, job: str) -> Any:
     return client.get(f"/api/jobs/{job}").json()
 
 
-def _insist(client: TestClient, job: str, method: str, path: str, body: Any) -> int:
-    """Write as a window does that is told of a newer state: again, on the newest revision."""
+def _insist(client: TestClient, job: str, change: Change | None) -> int:
+    """Write, or undo, as a window does that is told of a newer state: again, on the newest revision."""
     for told in range(400):
         seen = _view(client, job)["revision"]
-        answer = client.request(
-            method, f"/api/jobs/{job}{path}", json=body, headers={"If-Match": str(seen)}
-        )
+        at = f"/api/jobs/{job}/{'changes' if change else 'undo'}"
+        answer = client.post(at, json=change, headers={"If-Match": str(seen)})
         if answer.status_code != 409:
             assert answer.is_success, answer.text
             return told
@@ -53,9 +54,7 @@ def test_many_hands_lose_nothing_and_add_nothing_twice(client: TestClient) -> No
             _insist(
                 client,
                 job,
-                "POST",
-                "/obstructions",
-                {"line": f"thing{n}x{i} {10 + n} {12 + n} {3 + i}"},
+                adding("obstructions", {"line": f"thing{n}x{i} {10 + n} {12 + n} {3 + i}"}),
             )
             for i in range(WRITES)
         )
@@ -85,7 +84,7 @@ def test_of_writes_on_one_revision_exactly_one_is_let_in(client: TestClient) -> 
             n: int, seen: int = seen, gate: threading.Barrier = gate, turn: int = turn
         ) -> int:
             gate.wait()
-            return client.patch(f"/api/jobs/{job}/links/l28", json={"length_m": 5 + turn * 10 + n},
+            return client.post(f"/api/jobs/{job}/changes", json=setting("links", {"length_m": 5 + turn * 10 + n}, "l28"),
                                 headers={"If-Match": str(seen)}).status_code  # fmt: skip
 
         with ThreadPoolExecutor(HANDS) as pool:
@@ -122,9 +121,9 @@ def test_what_is_read_meanwhile_is_always_one_whole_state(client: TestClient) ->
         reader.start()
     dice = random.Random(4)
     for i in range(10):
-        _insist(client, job, "PATCH", "/links/l28", {"length_m": dice.uniform(1, 90)})
+        _insist(client, job, setting("links", {"length_m": dice.uniform(1, 90)}, "l28"))
         if i % 5 == 4:
-            _insist(client, job, "POST", "/undo", None)
+            _insist(client, job, None)
     stop.set()
     for reader in readers:
         reader.join()
@@ -135,7 +134,7 @@ def test_undo_from_two_windows_goes_back_once_for_each_that_was_let_in(client: T
     job = "skerry-house"
     first = _view(client, job)["job"]
     for metres in (10, 20, 30, 40):
-        _insist(client, job, "PATCH", "/links/l28", {"length_m": metres})
+        _insist(client, job, setting("links", {"length_m": metres}, "l28"))
     seen = _view(client, job)["revision"]
     gate = threading.Barrier(2)
 
@@ -149,7 +148,7 @@ def test_undo_from_two_windows_goes_back_once_for_each_that_was_let_in(client: T
     length = next(k["length_m"] for k in _view(client, job)["job"]["links"] if k["id"] == "l28")
     assert length == 30
     for _ in range(3):
-        _insist(client, job, "POST", "/undo", None)
+        _insist(client, job, None)
     assert _view(client, job)["job"] == first
 
 
@@ -158,7 +157,7 @@ def test_jobs_do_not_wait_for_or_mix_with_each_other(client: TestClient) -> None
 
     def work(name: str) -> tuple[str, str]:
         for i in range(3):
-            _insist(client, name, "PATCH", "", {"place": f"{name} {i}"})
+            _insist(client, name, setting("job", {"place": f"{name} {i}"}))
         return name, _view(client, name)["job"]["place"]
 
     with ThreadPoolExecutor(len(names)) as pool:
