@@ -6,6 +6,9 @@ BIN := $(VENV)/bin
 WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts -not -name table.json) web/index.html web/vite.config.ts web/tsconfig.json web/units.mjs
 PORT ?= 8750
 
+# What was compiled once is not compiled again at every start.
+unexport PYTHONDONTWRITEBYTECODE
+
 .PHONY: setup demo serve check test prove mutants bench screenshots lint lint-python lint-web lock clean
 
 # Python's packages and the web's come at the same time, and are looked at at the same time.

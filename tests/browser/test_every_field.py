@@ -64,7 +64,7 @@ def _another(text: str) -> str:
 def _type_figures(page: Page) -> dict[str, str]:
     """Type another figure into each field; returns what was taken."""
     kept: dict[str, str] = {}
-    for label in _spread(_names(page.locator("main input.dotted-field[inputmode=decimal]")), 20):
+    for label in _spread(_names(page.locator("main input.dotted-field[inputmode=decimal]")), 10):
         field = page.get_by_label(label, exact=True).first
         if not field.is_visible():
             continue  # what was typed before took it away, such as an antenna of another kind
@@ -87,7 +87,7 @@ def _type_figures(page: Page) -> dict[str, str]:
 def _flip_ticks(page: Page, job: str) -> dict[str, bool]:
     """Flip each tick; returns those of the job."""
     flipped: dict[str, bool] = {}
-    for label in _spread(_names(page.locator("main input[type=checkbox]")), 8):
+    for label in _spread(_names(page.locator("main input[type=checkbox]")), 5):
         tick = page.get_by_label(label, exact=True).first
         before, was = _revision(page, job), tick.is_checked()
         tick.set_checked(not was, force=True)
@@ -121,7 +121,7 @@ def test_what_is_typed_and_ticked_is_kept(page: Page, name: str, path: str) -> N
 def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> None:
     job = imported(page, name)
     _open(page, job, path)
-    for label in _spread(_names(page.locator("main select.dotted-field")), 10):
+    for label in _spread(_names(page.locator("main select.dotted-field")), 6):
         choice = page.get_by_label(label, exact=True).first
         if not (choice.count() and choice.is_visible()):
             continue
