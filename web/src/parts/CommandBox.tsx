@@ -6,7 +6,7 @@ import {
   Dialog,
   DialogPanel,
 } from "@headlessui/react";
-import { useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useLayoutEffect, useMemo, useState } from "react";
 import { useFocusBack } from "./focus";
 import { useTypeAhead } from "./useTypeAhead";
 
@@ -38,13 +38,14 @@ export default function CommandBox({
 }) {
   const typed = before + useTypeAhead();
   const [query, setQuery] = useState(typed);
-  const input = useRef<HTMLInputElement>(null);
+  // The dialog draws its field a moment after itself: what was typed is put in once it is there.
+  const [input, setInput] = useState<HTMLInputElement | null>(null);
   useFocusBack();
   useLayoutEffect(() => {
-    if (!typed || !input.current) return;
-    input.current.value = typed;
+    if (!typed || !input) return;
+    input.value = typed;
     setQuery(typed);
-  }, [typed]);
+  }, [typed, input]);
   const found = useMemo(
     () => commands.filter((c) => matches(query, c.name)).slice(0, 60),
     [commands, query],
@@ -63,7 +64,7 @@ export default function CommandBox({
             }}
           >
             <ComboboxInput
-              ref={input}
+              ref={setInput}
               autoFocus
               aria-label={title}
               placeholder={title}

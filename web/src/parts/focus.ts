@@ -10,8 +10,8 @@ export function besideRemoved(button: HTMLElement): HTMLElement | null {
 }
 
 /** What had the focus may go with an answer, such as the form that added the first antenna: the station has it
- * then, and its keys act on. */
-export function useFocusKept(station: RefObject<HTMLElement | null>) {
+ * then, and its keys act on. It draws nothing: it looks at each revision, which its parent need not. */
+export function FocusKept({ station }: { station: RefObject<HTMLElement | null> }) {
   const revision = useView((view) => view.revision);
   const last = useRef<Element | null>(null);
   useEffect(() => {
@@ -26,6 +26,7 @@ export function useFocusKept(station: RefObject<HTMLElement | null>) {
     const lost = document.activeElement === document.body && last.current?.isConnected === false;
     if (lost) station.current?.focus({ preventScroll: true });
   }, [revision, station]);
+  return null;
 }
 
 /** For a box that is there only while it is open: what had the focus before has it again afterwards, unless what

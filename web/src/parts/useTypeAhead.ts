@@ -11,7 +11,8 @@ export function useTypeAhead(): string {
       else if (e.key === "Backspace") type((t) => t.slice(0, -1));
       else return;
       e.preventDefault();
-      e.stopPropagation();
+      // Two of these may be open, the box and what fetches it: the first one has it.
+      e.stopImmediatePropagation();
     };
     window.addEventListener("keydown", hear, { capture: true });
     return () => window.removeEventListener("keydown", hear, { capture: true });

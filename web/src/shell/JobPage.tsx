@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { useFocusKept } from "../parts/focus";
+import { FocusKept } from "../parts/focus";
 import { JobRegion } from "../parts/JobRegion";
 import type { Loaded } from "../parts/loaded";
 import { STATIONS, type StationKey } from "../parts/stations";
@@ -118,7 +118,6 @@ function Station({ pages, station, face, needs }: FrameProps) {
   const ready = useReady(needs);
   const info = STATIONS.find((s) => s.key === station)!;
   const main = useRef<HTMLElement>(null);
-  useFocusKept(main);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each page that is opened takes the focus
   useEffect(() => {
     // Whoever goes from page to page by the wire or by a key of a tab list stays there.
@@ -131,6 +130,7 @@ function Station({ pages, station, face, needs }: FrameProps) {
   useEffect(() => void (face === "do" ? Tasks : Plan).load().catch(() => {}), [face, Plan, Tasks]);
   return (
     <main ref={main} tabIndex={-1} className="min-w-0 flex-1 outline-none">
+      <FocusKept station={main} />
       <h1 className="sr-only">
         {info.name}, {name}
       </h1>

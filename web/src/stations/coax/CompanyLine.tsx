@@ -6,7 +6,7 @@ import { AddRow, NewChoice, NewText, RemoveButton } from "../../parts/rows";
 import { Title } from "../../parts/table";
 import { Choice, NumberField, TextField, Tick } from "../../parts/Value";
 import type { Carrier, Gauge } from "../../service/client";
-import { useAnswers, useJob, useWrites } from "../../service/job";
+import { useJob, useView, useWrites } from "../../service/job";
 import { useRows, useSingle } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -22,14 +22,13 @@ const QAMS = ["16QAM", "32QAM", "64QAM", "128QAM", "256QAM"].map((q) => [`DVB-C 
 /** The cable company's line: what becomes of it, what was read at its drop. */
 export function CompanyLine() {
   const job = useJob("carriers", "company", "targets");
-  const answers = useAnswers("coax");
+  const problems = useView((view) => view.answers.coax.problems);
   const c = job.company!;
   const set = useSingle("company");
   const target = (job.targets ?? []).find((t) => t.kind === "line");
   const carriers = (job.carriers ?? []).filter((k) => k.target === target?.id);
   const problem = (code: string, place?: string): Gauge | null =>
-    answers.coax.problems.find((p) => p.code === code && (!place || p.place === place))?.gauge ??
-    null;
+    problems.find((p) => p.code === code && (!place || p.place === place))?.gauge ?? null;
   const number = (
     label: string,
     key:
@@ -240,8 +239,7 @@ function LineCarriers({
 /** What is lost from each outlet back to the drop. */
 function WaysBack() {
   const { select } = useWrites();
-  const answers = useAnswers("coax");
-  const ways = answers.coax.back;
+  const ways = useView((view) => view.answers.coax.back);
   const at = useShown();
   if (!ways.length) return null;
   return (

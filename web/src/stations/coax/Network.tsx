@@ -63,11 +63,15 @@ export const Network = memo(function Network(p: Props) {
   const folds = useFolds(coax, asked);
   const { places, columns, rows } = folds;
   const byPart = useMemo(() => new Map(places.map((q) => [q.part, q])), [places]);
-  const g = useMemo(() => {
-    const drops = links.filter((k) => byPart.get(k.to_part)?.leaf);
-    const longest = Math.max(0, ...drops.map((d) => d.length_m));
-    return geometryOf(width, columns, rows, longest, places);
-  }, [width, columns, rows, links, byPart, places]);
+  const longest = useMemo(
+    () => Math.max(0, ...links.map((k) => (byPart.get(k.to_part)?.leaf ? k.length_m : 0))),
+    [links, byPart],
+  );
+  // One geometry for all parts: another one draws all of them anew.
+  const g = useMemo(
+    () => geometryOf(width, columns, rows, longest, places),
+    [width, columns, rows, longest, places],
+  );
   const strands = useMemo(() => strandsOf(links, byPart), [links, byPart]);
   const crowd = useMemo(() => crowdOf(places, parts, g), [places, parts, g]);
   const detail = usePartDetail(selected);

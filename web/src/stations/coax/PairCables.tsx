@@ -1,16 +1,15 @@
 import { BracketGauge } from "../../instruments/BracketGauge";
 import { StateWord } from "../../instruments/StateMark";
 import { Title } from "../../parts/table";
-import { useAnswers, useWrites } from "../../service/job";
+import { useView, useWrites } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 
 /** The two cables of a terminal that transmits. */
 export function PairCables() {
   const { select } = useWrites();
-  const answers = useAnswers("coax");
   const at = useShown();
-  const pairs = answers.coax.pairs;
+  const pairs = useView((view) => view.answers.coax.pairs);
   if (!pairs.length) return null;
   return (
     <section aria-label="Terminal's pair of cables" className="mt-4 max-w-4xl text-dense">

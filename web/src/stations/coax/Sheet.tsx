@@ -5,7 +5,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { PictureRegion } from "../../parts/PictureRegion";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
-import { useAnswers, useJob } from "../../service/job";
+import { useAnswers, useJob, useView } from "../../service/job";
 import { useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
@@ -224,8 +224,8 @@ function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; dig
 }
 
 function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: number | null }[] }) {
-  const answers = useAnswers("coax");
-  const channels = new Map(answers.coax.channels.map((l) => [l.id, l]));
+  const every = useView((view) => view.answers.coax.channels);
+  const channels = new Map(every.map((l) => [l.id, l]));
   const thin = (group: string) =>
     [...cells]
       .filter((c) => channels.get(c.carrier)?.group === group && c.margin.value != null)
@@ -250,8 +250,8 @@ function Noise({ cells }: { cells: { carrier: string; margin: Gauge; cn_db?: num
 
 /** The carrier that echoes lift and lower most. */
 function Ripple({ cells }: { cells: { carrier: string; ripple: Gauge }[] }) {
-  const answers = useAnswers("coax");
-  const channels = new Map(answers.coax.channels.map((l) => [l.id, l]));
+  const every = useView((view) => view.answers.coax.channels);
+  const channels = new Map(every.map((l) => [l.id, l]));
   const most = [...cells]
     .filter((c) => c.ripple.value != null)
     .sort((a, b) => b.ripple.value! - a.ripple.value!)[0];
