@@ -9,7 +9,7 @@ PORT ?= 8750
 # What was compiled once is not compiled again at every start.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo serve check test prove mutants bench screenshots lint lint-python lint-web lock clean
+.PHONY: setup demo serve check test prove mutants bench beside screenshots lint lint-python lint-web lock clean
 
 # Python's packages and the web's come at the same time, and are looked at at the same time.
 MAKEFLAGS += --jobs=2
@@ -82,6 +82,10 @@ mutants: setup .setup-dev
 
 bench: setup .setup-dev
 	$(BIN)/python benchmarks/run.py
+
+# The client's speed beside that of another commit, in turns: make beside COMMIT=HEAD~20
+beside: setup .setup-dev
+	$(BIN)/python benchmarks/beside.py $(COMMIT)
 
 screenshots: setup .setup-dev
 	$(BIN)/python docs/screenshots/make.py
