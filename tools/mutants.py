@@ -251,8 +251,9 @@ def main() -> int:
     asked.add_argument("--seed", type=int, default=SEED)
     given = asked.parse_args()
     tests = covering()
-    every = [p for p in places() if p.key not in EQUAL]
-    drawn = random.Random(given.seed).sample(every, given.count)
+    every = places()
+    # The equal ones are taken out after the draw: one more of them must not draw a hundred others.
+    drawn = [p for p in random.Random(given.seed).sample(every, given.count) if p.key not in EQUAL]
 
     def judge(place: Place) -> tuple[Place, str]:
         mine = tests.get(f"{place.module}:{place.line}", [])
