@@ -16,9 +16,9 @@ from pathlib import Path
 
 import httpx
 from large import house
-from phone import EMPTY, ENTRIES, FILL, SLOWER, STANDS, WATCHED
+from phone import EMPTY, ENTRIES, FILL, SLOWER, interactive_s
 from playwright.sync_api import Browser, sync_playwright
-from timing import PAINT
+from timing import PAINT, until_it_answers
 
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
@@ -41,12 +41,7 @@ class Side:
         )  # fmt: skip
         self.jobs: dict[str, str] = {}
         with httpx.Client(base_url=self.url, timeout=60) as client:
-            while True:
-                try:
-                    client.get("/api/health")
-                    break
-                except httpx.HTTPError:
-                    time.sleep(0.05)
+            until_it_answers(client)
             texts = {"12 outlets": write_job(demo_jobs()["skerry-house"]), "200 outlets": write_job(house(200, 60)),
                      "do": write_job(demo_jobs()["fern-cottage"])}  # fmt: skip
             for key, text in texts.items():
@@ -75,13 +70,7 @@ class Side:
     def interactive(self, browser: Browser) -> float:
         """Until a step of Do can be used on a phone that has nothing of the program [s]."""
         context = browser.new_context(viewport={"width": 390, "height": 844}, has_touch=True)
-        page = context.new_page()
-        page.add_init_script(WATCHED)
-        slow = context.new_cdp_session(page)
-        page.goto(f"{self.url}/api/health")
-        slow.send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
-        page.goto(f"{self.url}/jobs/{self.jobs['12 outlets']}/mast/do", wait_until="commit")
-        taken = float(page.evaluate(STANDS)) / 1000
+        taken = interactive_s(context, self.url, self.jobs["12 outlets"])
         context.close()
         return taken
 

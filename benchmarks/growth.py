@@ -16,7 +16,7 @@ import httpx
 import numpy as np
 from large import house
 from playwright.sync_api import sync_playwright
-from timing import PAINT, median_ms
+from timing import PAINT, median_ms, until_it_answers
 
 from evtro import catalogue, profiles
 from evtro.core.job import Link, Part
@@ -161,12 +161,7 @@ def browser(flags: list[str]) -> list[Row]:
             env={**os.environ, "EVTRO_DATA": folder}, stdout=subprocess.DEVNULL,
         )  # fmt: skip
         with httpx.Client(base_url=f"http://127.0.0.1:{PORT}", timeout=30) as client:
-            while True:
-                try:
-                    client.get("/api/health")
-                    break
-                except httpx.HTTPError:
-                    time.sleep(0.05)
+            until_it_answers(client)
             made = client.post("/api/jobs/import", content=write_job(house(*LARGE)).encode(),
                                headers={"content-type": "application/json"}).json()  # fmt: skip
         plate = next(p["id"] for p in made["job"]["parts"] if p["type"] == "plate")

@@ -59,14 +59,15 @@ STANDS = """
 """
 
 
-def _interactive_s(context: BrowserContext) -> float:
+def interactive_s(context: BrowserContext, base: str = BASE, job: str = "skerry-house") -> float:
+    """Until a step of Do can be used by a device that has nothing of the program [s]."""
     page = context.new_page()
     page.add_init_script(WATCHED)
     slow = context.new_cdp_session(page)
     # The browser itself runs already; nothing of the program is in it.
-    page.goto(f"{BASE}/api/health")
+    page.goto(f"{base}/api/health")
     slow.send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
-    page.goto(f"{BASE}/jobs/skerry-house/mast/do", wait_until="commit")
+    page.goto(f"{base}/jobs/{job}/mast/do", wait_until="commit")
     taken = float(page.evaluate(STANDS)) / 1000
     page.close()
     return taken
@@ -89,7 +90,7 @@ def phone(flags: list[str]) -> list[Row]:
         )
         size = {"width": 390, "height": 844}
         opened = [
-            _interactive_s(chromium.new_context(viewport=size, has_touch=True)) for _ in range(5)
+            interactive_s(chromium.new_context(viewport=size, has_touch=True)) for _ in range(5)
         ]
         page = chromium.new_page(viewport=size)
         page.goto(f"{BASE}/jobs/fern-cottage/site/do")

@@ -6,6 +6,8 @@ import statistics
 import time
 from collections.abc import Callable
 
+import httpx
+
 
 def median_ms(call: Callable[[], object], runs: int) -> float:
     """Median of some runs [ms], after a warm-up."""
@@ -16,6 +18,16 @@ def median_ms(call: Callable[[], object], runs: int) -> float:
         call()
         found.append((time.perf_counter() - start) * 1000)
     return statistics.median(found)
+
+
+def until_it_answers(client: httpx.Client) -> None:
+    """Wait for a server that was just started."""
+    while True:
+        try:
+            client.get("/api/health")
+            return
+        except httpx.HTTPError:
+            time.sleep(0.05)
 
 
 PAINT = """
