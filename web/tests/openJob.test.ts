@@ -39,6 +39,7 @@ function opened() {
 }
 const set = (name: string) =>
   ({ verb: "set", rows: "job", id: "", values: { name }, as_is: false }) as const;
+const notes = (rows: { change?: { note?: string | null } }[]) => rows.map((r) => r.change?.note);
 const names = () => sent.POST.mock.calls.map(([, { body }]) => body.values?.name);
 
 beforeEach(() => {
@@ -146,11 +147,56 @@ describe("ticks", () => {
     expect(sent.POST).toHaveBeenCalledTimes(1); // the second waits behind the first
     sent.POST.mockReset().mockResolvedValue(answer({ data: view(8) }));
     const { Sender } = await import("../src/service/sending");
-    const send = vi.fn().mockResolvedValue(null);
-    await new Sender("house", send, () => {}).go();
+    const send = vi.fn().mockResolvedValue([null, null]);
+    await new Sender("house", send).go();
     await outbox.ready;
-    expect(send.mock.calls.map(([row]) => row.change.note)).toEqual(["one", "two"]);
+    expect(send.mock.calls.map(([rows]) => notes(rows))).toEqual([["one", "two"]]);
     expect(outbox.of("house")).toEqual([]);
+  });
+
+  it("of many go out at once; what was not looked at is sent again in its order", async () => {
+    const { outbox } = await import("../src/service/outbox");
+    const { Sender } = await import("../src/service/sending");
+    for (const note of ["one", "two", "three", "four"])
+      await outbox.put({ key: note, job: "house", at: 0, change: { ...tick, note } as never });
+    sent.POST.mockResolvedValueOnce(
+      answer({
+        data: {
+          view: view(8),
+          refused: [null, { ...refusal(422).error, field: "Step" }],
+        } as never,
+      }),
+    ).mockResolvedValueOnce(answer({ data: { view: view(10), refused: [null, null] } as never }));
+    const job = opened();
+    const send = (job as unknown as { sendRows: (rows: unknown) => Promise<never> }).sendRows;
+    await new Sender("house", send).go();
+    const bodies = sent.POST.mock.calls.map(([, { body }]) => notes(body.entries));
+    expect(bodies).toEqual([
+      ["one", "two", "three", "four"],
+      ["three", "four"],
+    ]);
+    expect(outbox.of("house").map((r) => [r.key, r.refused])).toEqual([["two", "Step: no."]]);
+    expect(job.view()?.revision).toBe(10);
+    await outbox.drop(outbox.of("house"));
+  });
+
+  it("one that cannot be read with others is looked at by itself", async () => {
+    const { outbox } = await import("../src/service/outbox");
+    const { Sender } = await import("../src/service/sending");
+    for (const note of ["one", "two"])
+      await outbox.put({ key: note, job: "house", at: 0, change: { ...tick, note } as never });
+    sent.POST.mockResolvedValueOnce(answer(refusal(413)))
+      .mockResolvedValueOnce(answer(refusal(422)))
+      .mockResolvedValueOnce(answer({ data: view(8) }));
+    const send = (opened() as unknown as { sendRows: (rows: unknown) => Promise<never> }).sendRows;
+    await new Sender("house", send).go();
+    expect(sent.POST.mock.calls.map(([path]) => path.split("/").at(-1))).toEqual([
+      "outbox",
+      "changes",
+      "changes",
+    ]);
+    expect(notes(outbox.of("house"))).toEqual(["one"]);
+    await outbox.drop(outbox.of("house"));
   });
 
   it("one that is refused for good says so and does not wait", async () => {

@@ -7,12 +7,12 @@ import logging
 import sqlite3
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 from weakref import WeakKeyDictionary
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from evtro import catalogue
 from evtro.core.answers import Answers, work_out
@@ -26,17 +26,18 @@ from evtro.core.practice.meter import SimulatedMeter
 from evtro.core.units.quantities import InputError, Step
 from evtro.core.workshop import shop_with
 from evtro.profiles import shop_profile
-from evtro.store.jobs import Jobs, Kept
+from evtro.store.jobs import Jobs, Kept, Stale
 from evtro.store.library import Library
 from evtro.store.photos import Photos
 from evtro.store.watch import Watch
 
 from .days import DayDesk
 from .designs import Designs
+from .errors import Refusable
 from .joblist import JobLines, line_of
 from .live import Live
 from .rain import RainMaps
-from .schemas import JobHead, answer_types
+from .schemas import JobHead, Waited, answer_types
 from .terrain import Terrain
 from .typing import asked, device, shown
 from .typing import told as typed_notes
@@ -186,6 +187,40 @@ class Desk:
 
     def take(self, job_id: str, revision: int, change: Change) -> bytes:
         """Carry out a change that a device asks for; the answer is the job's new view."""
+        kept, said, named = self._taken(job_id, revision, change)
+        self.live.woken(job_id)
+        return self.dump(kept, told=said, named=named)
+
+    def take_each(
+        self, job_id: str, revision: int, waited: Sequence[Waited]
+    ) -> tuple[bytes, list[Refusable | None]]:
+        """Carry out what waited on a device, in its order, each for itself under its key; the answer is the job's
+        new view, and why each was refused. What met another device's change, and trouble of the program, end the
+        list there: the rest is sent again. Raises JobMissing, and trouble with the first."""
+        why: list[Refusable | None] = []
+        kept = self.jobs.get(job_id)
+        for row in waited:
+            try:
+                kept = self._taken(job_id, revision, row.change, row.key)[0]
+                revision = kept.revision
+                why.append(None)
+            except (InputError, ValidationError) as error:
+                why.append(error)
+            except Stale as error:
+                why.append(error)
+                break
+            except Exception:
+                if not why:
+                    raise
+                _log.exception("an outbox is taken in part")
+                break
+        self.live.woken(job_id)
+        return self.dump(kept, told=[]), why
+
+    def _taken(
+        self, job_id: str, revision: int, change: Change, key: str | None = None
+    ) -> tuple[Kept, list[str], dict[str, str]]:
+        """The job with a change, what is told with it, and the ids of the rows that it named."""
         said: list[str] = []
         named: dict[str, str] = {}
 
@@ -195,7 +230,7 @@ class Desk:
             named.update(found.named)
             return self.whole(found.job)
 
-        request = asked(words_of(change), change.model_dump_json(exclude_defaults=True))
+        request = asked(words_of(change), change.model_dump_json(exclude_defaults=True), key)
         try:
             kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
         except InputError as error:
@@ -203,8 +238,7 @@ class Desk:
             raise
         if request.key and self.watch.let_go(job_id, request.key):
             self.live.changed(job_id)
-        self.live.woken(job_id)
-        return self.dump(kept, told=said, named=self._as_named(job_id, request.key, named))
+        return kept, said, self._as_named(job_id, request.key, named)
 
     def _as_named(self, job_id: str, key: str | None, named: dict[str, str]) -> dict[str, str]:
         """The ids of named rows, also where the change was carried out before."""

@@ -22,6 +22,9 @@ from .conflict import in_the_trades_words
 from .schemas import Refusal
 
 MEDIA = "application/problem+json"
+# Why a change is not taken through no trouble of the program.
+Refusable = InputError | ValidationError | Stale
+MISSING = ("row-missing", "part-missing", "cable-missing", "problem-gone")
 
 
 class Refused(Exception):
@@ -58,17 +61,24 @@ def _input_error(error: InputError, status: int = 422) -> Refusal:
     )  # fmt: skip
 
 
+def problem_of(error: Refusable) -> Refusal:
+    """Why a change was not taken, as it is told."""
+    if isinstance(error, Stale):
+        return in_the_trades_words(error)
+    if isinstance(error, ValidationError):
+        kinds = {k.model.__name__: k.model for k in registry(Job).kinds.values()}
+        return _input_error(in_words(error, kinds.get(error.title, Job))[0])
+    return _input_error(error, 404 if error.code in MISSING else 422)
+
+
 def install(app: FastAPI) -> None:
     """Hang the handlers into the application."""
 
     @app.exception_handler(InputError)
-    def bad_input(_: Request, error: InputError) -> Response:
-        status = (
-            404
-            if error.code in ("row-missing", "part-missing", "cable-missing", "problem-gone")
-            else 422
-        )
-        return problem_response(_input_error(error, status))
+    @app.exception_handler(ValidationError)
+    @app.exception_handler(Stale)
+    def not_taken(_: Request, error: Refusable) -> Response:
+        return problem_response(problem_of(error))
 
     @app.exception_handler(RequestValidationError)
     def bad_request(request: Request, error: RequestValidationError) -> Response:
@@ -77,21 +87,12 @@ def install(app: FastAPI) -> None:
         title, unit = _title(request, where)
         return problem_response(_input_error(said(raw, unit).at(title)))
 
-    @app.exception_handler(ValidationError)
-    def bad_row(_: Request, error: ValidationError) -> Response:
-        kinds = {k.model.__name__: k.model for k in registry(Job).kinds.values()}
-        return problem_response(_input_error(in_words(error, kinds.get(error.title, Job))[0]))
-
     @app.exception_handler(JobMissing)
     def no_job(_: Request, error: JobMissing) -> Response:
         return problem_response(
             Refusal(title="No such job", status=404, code="job-missing",
                     detail="there is no job of this address.", remedy="Choose one under Jobs.")
         )  # fmt: skip
-
-    @app.exception_handler(Stale)
-    def stale(_: Request, error: Stale) -> Response:
-        return problem_response(in_the_trades_words(error))
 
     @app.exception_handler(DoesNotOpen)
     def does_not_open(_: Request, error: DoesNotOpen) -> Response:

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from evtro.core.job import Job
+from evtro.core.job.changes import Tick
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.stock import Stock
 from evtro.core.stations.aim.answer import AimAnswer
@@ -18,6 +19,8 @@ from evtro.core.stations.readings.answer import ReadingsAnswer
 from evtro.core.stations.site.answer import SiteAnswer
 from evtro.core.stations.sky.answer import SkyAnswer
 from evtro.core.units.quantities import Phrase, State, Step
+
+MOST_WAITED = 100
 
 
 class Closed(BaseModel):
@@ -132,6 +135,27 @@ class Refusal(BaseModel):
     choices: list[str] = []
     revision: int | None = None
     clashes: list[Clash] = []
+
+
+class Waited(Closed):
+    """A step that was done on a device while nobody answered, under the key that counts it once."""
+
+    key: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{1,64}$")]
+    change: Tick
+
+
+class Outbox(Closed):
+    """What waits on a device, in the order in which it was done."""
+
+    entries: Annotated[tuple[Waited, ...], Field(min_length=1, max_length=MOST_WAITED)]
+
+
+class OutboxTaken(BaseModel):
+    """The job after the entries that were looked at, and for each of them why it was refused, or null. Fewer than
+    were sent where one met another device's change or the program got into trouble: the rest is sent again."""
+
+    view: JobView
+    refused: list[Refusal | None]
 
 
 class NewJob(Closed):

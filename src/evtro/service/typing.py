@@ -77,10 +77,12 @@ async def lay_down(
     _ASKING.set(Asking(jobs, job_id, evtro_device, idempotency_key) if job_id else None)
 
 
-def asked(label: str, verb: str | None = None) -> Asked:
-    """A change that this request asks for."""
+def asked(label: str, verb: str | None = None, key: str | None = None) -> Asked:
+    """A change that this request asks for; `key` names it where the request brings several."""
     asking = _ASKING.get()
-    return Asked(label, asking.device, verb, asking.key) if asking else Asked(label, verb=verb)
+    if asking is None:
+        return Asked(label, verb=verb, key=key)
+    return Asked(label, asking.device, verb, key or asking.key)
 
 
 def device() -> str:

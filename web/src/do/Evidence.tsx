@@ -165,7 +165,7 @@ function Unsent({ row }: { row: Waiting }) {
       <button
         type="button"
         className="min-h-11 text-body underline"
-        onClick={() => void outbox.drop(row)}
+        onClick={() => void outbox.drop([row])}
       >
         Remove
       </button>

@@ -52,7 +52,7 @@ export function heldBy(
 
 /** What was not taken is taken back here, and the others are told. */
 async function takeBack(row: Waiting) {
-  await outbox.drop(row);
+  await outbox.drop([row]);
   await client
     .DELETE("/api/jobs/{job_id}/held/{key}", {
       params: { path: { job_id: row.job, key: row.key } },

@@ -21,8 +21,6 @@ export type Done = { refusal: Refusal | null; named: Record<string, string> };
 type How = {
   /** Its sender deals with a refusal: nothing is shown for it and nothing behind it is held up. */
   quiet?: boolean;
-  /** More follows at once: the answers on screen stay until the last of them. */
-  unseen?: boolean;
 };
 type Unsent = { write: Write; refusal: Refusal };
 
@@ -91,7 +89,7 @@ export class OpenJob {
     readonly id: string,
   ) {
     this.key = keyOf(id);
-    this.sender = new Sender(id, this.sendRow, this.refetch);
+    this.sender = new Sender(id, this.sendRows);
   }
 
   view = (): JobView | undefined => this.cache.getQueryData<JobView>(this.key);
@@ -134,7 +132,7 @@ export class OpenJob {
         changed();
     });
     const unsent = outbox.subscribe(() => {
-      if (this.view() && outbox.next(this.id)) void this.sender.go();
+      if (this.view() && outbox.next(this.id).length) void this.sender.go();
     });
     window.addEventListener("online", this.sender.go);
     changed();
@@ -275,7 +273,7 @@ export class OpenJob {
     const at: At = {
       header: {
         "if-match": String(saw ?? this.view()?.revision ?? 0),
-        "evtro-show": how.unseen ? "" : this.shown(),
+        "evtro-show": this.shown(),
       },
       path: { job_id: this.id },
     };
@@ -284,7 +282,7 @@ export class OpenJob {
       const { data, error, response } = await write(at);
       if (data && !isRefusal(data)) {
         const now = data as JobView;
-        this.show(now, how.unseen);
+        this.show(now);
         if (!how.quiet) this.dismiss();
         return { refusal: null, named: now.named ?? {} };
       }
@@ -299,13 +297,8 @@ export class OpenJob {
     return this.refused(write, refusal);
   }
 
-  private show(now: JobView, unseen = false) {
-    // Among many that go out nothing is drawn: the answers of before stand until the last of them.
-    const stood = unseen ? this.view()?.answers : undefined;
-    this.cache.setQueryData<JobView>(
-      this.key,
-      stood ? { ...now, answers: { ...stood, ...now.answers } } : now,
-    );
+  private show(now: JobView) {
+    this.cache.setQueryData<JobView>(this.key, now);
     const part = now.answers.part;
     if (part) this.cache.setQueryData(["part", this.id, part.part, now.revision], part);
   }
@@ -328,25 +321,46 @@ export class OpenJob {
       });
   }
 
-  private readonly sendRow = async (row: Waiting, more: boolean): Promise<Refusal | null> => {
-    // By the device's own clock both times, right or wrong.
-    const waited_s = Math.max(0, (Date.now() - row.at) / 1000);
+  private readonly sendRow = async (row: Waiting): Promise<Refusal | null> => {
     const write: Write = row.change
-      ? this.changing({ ...row.change, waited_s }, row.key)
-      : (at) => sendPhoto(at, row, waited_s);
-    return (await this.queue(write, { quiet: true, unseen: more })).refusal;
+      ? this.changing(late(row), row.key)
+      : (at) => sendPhoto(at, row, waited_s(row));
+    return (await this.queue(write, { quiet: true })).refusal;
+  };
+
+  private readonly sendRows = async (rows: readonly Waiting[]) => {
+    if (rows.length === 1) return [await this.sendRow(rows[0]!)];
+    let refused: (Refusal | null)[] = [];
+    const write: Write = async (at) => {
+      const entries = rows.map((row) => ({ key: row.key, change: late(row) }));
+      const found = await client.POST("/api/jobs/{job_id}/outbox", {
+        params: at,
+        body: { entries },
+      });
+      refused = found.data?.refused ?? [];
+      return { ...found, data: found.data?.view };
+    };
+    const { refusal } = await this.queue(write, { quiet: true });
+    if (!refusal) return refused;
+    // What cannot be read as a whole is looked at one by one.
+    return [sendAgain(refusal) ? refusal : await this.sendRow(rows[0]!)];
   };
 
   private async inTurn(what: { change: Tick } | { photo: Photo }): Promise<Refusal | null> {
     const row = { key: crypto.randomUUID(), job: this.id, at: Date.now(), ...what };
     const waiting = outbox.of(this.id).length > 0;
-    const refusal = waiting ? NO_ANSWER : await this.sendRow({ ...row, n: 0 }, false);
+    const refusal = waiting ? NO_ANSWER : await this.sendRow({ ...row, n: 0 });
     // Not heard, or heard by a program that is not well: it waits, and is sent again in its turn.
     if (!refusal || !(refusal.status === 0 || refusal.status >= 500)) return refusal;
     await outbox.put(row);
     return null;
   }
 }
+
+/** How long ago it was done, by the device's own clock both times, right or wrong. */
+const waited_s = (row: Waiting) => Math.max(0, (Date.now() - row.at) / 1000);
+
+const late = (row: Waiting): Tick => ({ ...row.change!, waited_s: waited_s(row) });
 
 async function sendPhoto(at: At, row: Waiting, waited_s: number): Promise<Outcome> {
   const { step, by, file, place } = row.photo!;

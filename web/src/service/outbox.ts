@@ -5,25 +5,13 @@ import { kept, type Waiting } from "./kept";
 const OLD = "evtro.outbox";
 const others =
   typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("evtro.outbox");
-/** What waits, newest state; the screens are told of many that go out now and then only. */
 let rows: Waiting[] = [];
 const shown = create<{ rows: Waiting[] }>()(() => ({ rows: [] }));
 let unkept = -1;
 
-const MANY = 20;
-const CALM_MS = 100;
-let telling: ReturnType<typeof setTimeout> | 0 = 0;
-
-/** Many that go out one after another are not drawn one after another. */
 function show(next: Waiting[]) {
   rows = next;
-  if (telling) return;
-  const tell = () => {
-    telling = 0;
-    shown.setState({ rows });
-  };
-  if (rows.length > MANY) telling = setTimeout(tell, CALM_MS);
-  else tell();
+  shown.setState({ rows });
 }
 
 async function read() {
@@ -64,7 +52,9 @@ async function told(
   return true;
 }
 
-const without = (row: Waiting) => (all: Waiting[]) => all.filter((r) => r.n !== row.n);
+/** As many as go out at once; the service takes no more. */
+const AT_ONCE = 50;
+
 const instead = (row: Waiting) => (all: Waiting[]) => all.map((r) => (r.n === row.n ? row : r));
 
 async function put(row: Waiting) {
@@ -77,10 +67,12 @@ export const outbox = {
   subscribe: shown.subscribe,
   /** All of a job that waits. */
   of: (job: string) => rows.filter((r) => r.job === job),
-  /** What of a job is to be sent next. */
-  next: (job: string) => rows.find((r) => r.job === job && !r.refused),
-  /** Whether many of a job are to be sent, so that none of them is looked at for itself. */
-  many: (job: string) => rows.filter((r) => r.job === job && !r.refused).length > MANY,
+  /** What of a job is to be sent next: steps of many at once, a photograph by itself. */
+  next: (job: string): Waiting[] => {
+    const open = rows.filter((r) => r.job === job && !r.refused);
+    const steps = open.findIndex((r) => r.photo);
+    return open.slice(0, steps === 0 ? 1 : Math.min(steps < 0 ? AT_ONCE : steps, AT_ONCE));
+  },
   /** Keeps what was done; resolves when it would outlive a reload, or lies in the page at least. */
   put: async (row: Omit<Waiting, "n">) => {
     const over = await told(
@@ -89,9 +81,17 @@ export const outbox = {
     ).catch(() => false);
     if (!over) show([...rows, { ...row, n: unkept-- }]);
   },
-  drop: async (row: Waiting) => {
-    if (row.n < 0) show(without(row)(rows));
-    else await told((db) => db.delete("outbox", row.n), without(row));
+  /** What was taken. */
+  drop: async (gone: readonly Waiting[]) => {
+    const all = new Set(gone.map((r) => r.n));
+    const without = (rows: Waiting[]) => rows.filter((r) => !all.has(r.n));
+    const kept = gone.filter((r) => r.n >= 0);
+    if (!kept.length) show(without(rows));
+    else
+      await told((db) => {
+        const turn = db.transaction("outbox", "readwrite");
+        return Promise.all([...kept.map((r) => turn.store.delete(r.n)), turn.done]);
+      }, without);
   },
   refuse: (row: Waiting, refused: string) => put({ ...row, refused }),
   /** What was refused is tried once more: something else has changed since. */

@@ -3,25 +3,23 @@ import type { Waiting } from "./kept";
 import { outbox } from "./outbox";
 import { sendAgain } from "./refusals";
 
-/** Sends a row; `more` where others wait behind it, so that the page need not be drawn anew for each. */
-type Send = (row: Waiting, more: boolean) => Promise<Refusal | null>;
+/** Sends rows, and says of each, in their order, why it was refused, or null. Where one is not answered those
+ * behind it are not either. */
+type Send = (rows: readonly Waiting[]) => Promise<readonly (Refusal | null)[]>;
 
 const AGAIN_MS = 500;
 const MOST_AGAIN_MS = 8000;
 
-/** Sends the rows of one job, one after another, as soon as the program answers: one loop, whoever asks for it
+/** Sends the rows of one job, in their order, as soon as the program answers: one loop, whoever asks for it
  * and however often. What is refused waits until something else of the job has changed; nothing is dropped. */
 export class Sender {
   private busy = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private pause = AGAIN_MS;
-  /** Whether the last that was taken went out among many, so that the page shows what was before it. */
-  private stale = false;
 
   constructor(
     private readonly job: string,
     private readonly send: Send,
-    private readonly look: () => unknown,
   ) {}
 
   /** Begins, unless it is at it. */
@@ -43,17 +41,18 @@ export class Sender {
 
   /** Until nothing waits, or nobody answers: then it says so. */
   private async all(): Promise<boolean> {
-    for (let next = outbox.next(this.job); next; next = outbox.next(this.job)) {
-      const more = outbox.many(this.job);
-      const refusal = await this.send(next, more);
-      if (!refusal) await outbox.drop(next);
-      else if (sendAgain(refusal)) return false;
-      else await outbox.refuse(next, `${refusal.field}: ${refusal.detail}`);
-      if (!refusal) this.stale = more;
+    for (let next = outbox.next(this.job); next.length; next = outbox.next(this.job)) {
+      const answers = await this.send(next);
+      const answered = next.flatMap((row, i) => {
+        const refusal = answers[i];
+        return refusal === undefined || (refusal && sendAgain(refusal)) ? [] : [{ row, refusal }];
+      });
+      await outbox.drop(answered.flatMap((a) => (a.refusal ? [] : [a.row])));
+      for (const { row, refusal } of answered)
+        if (refusal) await outbox.refuse(row, `${refusal.field}: ${refusal.detail}`);
+      if (!answered.length) return false;
       this.pause = AGAIN_MS;
     }
-    if (this.stale) this.look();
-    this.stale = false;
     return true;
   }
 }

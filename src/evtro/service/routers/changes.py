@@ -14,6 +14,8 @@ from evtro.core.stations.handover.answer import StationLine
 from evtro.core.stations.sky.answer import SkyAnswer
 
 from ..common import VIEW, WRITE, AtDesk, JobId, Seen, job_response
+from ..errors import problem_of
+from ..schemas import Outbox, OutboxTaken, Refusal
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["changes"])
 Asked = Annotated[Change, Body()]
@@ -28,6 +30,7 @@ class Preview:
 
 
 _PREVIEW = TypeAdapter(Preview)
+_REFUSED = TypeAdapter(list[Refusal | None])
 
 
 @router.post("/changes", **VIEW)
@@ -35,6 +38,14 @@ def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Respons
     """Carry out a change. A request with an `Idempotency-Key` that was carried out already is not
     carried out again."""
     return job_response(desk.take(job_id, seen, body))
+
+
+@router.post("/outbox", response_model=None, responses={**WRITE, 200: {"model": OutboxTaken}})
+def take_outbox(desk: AtDesk, job_id: JobId, seen: Seen, body: Outbox) -> Response:
+    """Carry out what waited on a device, in its order, each for itself: one that is refused holds up no other."""
+    view, why = desk.take_each(job_id, seen, body.entries)
+    refused = _REFUSED.dump_json([None if error is None else problem_of(error) for error in why], exclude_none=True)
+    return job_response(b'{"view":%s,"refused":%s}' % (view, refused))
 
 
 @router.post("/preview", response_model=Preview, responses=WRITE)
