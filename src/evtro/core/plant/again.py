@@ -1,5 +1,5 @@
 """A run laid once and used again while only cables change: order, ways and choice stay what they are,
-and lengths of cable are put in anew."""
+lengths of cable are put in anew, and what does not lie behind them is not solved again."""
 
 from __future__ import annotations
 
@@ -17,12 +17,15 @@ from .choice import Selection, choose
 from .circuit import LIGHT_M_US, Circuit, Columns, lay, stepped_db
 from .convert import converted
 from .distortion import Distorting, distorting
+from .drive import Drive
 from .echo import Matching, matching
+from .found import Levels
+from .solve import solve, solve_onward
 from .wiring import Wiring, wire
 
 KEPT = 4
 # What a circuit works out from its edges alone.
-_OF_EDGES = ("into", "heads", "by_end", "edge_of_link", "edges_of_part")
+_OF_EDGES = ("into", "heads", "by_end", "meets", "edge_of_link", "edges_of_part")
 
 
 @dataclass(frozen=True, eq=False)
@@ -42,8 +45,17 @@ class Laid:
     matched: Matching
 
 
+@dataclass(frozen=True, eq=False)
+class _Solved:
+    circuit: Circuit
+    driven: Drive
+    distorting: Distorting | None
+    levels: Levels
+
+
 _lock = threading.Lock()
 _kept: list[Laid] = []
+_solved: list[_Solved] = []
 
 
 def laid(
@@ -62,6 +74,24 @@ def laid(
         found = _fresh(parts, links, catalogue, columns, receivers=receivers)
     with _lock:
         _kept[:] = [found, *(k for k in _kept if k.parts is not parts)][:KEPT]
+    return found
+
+
+def solved(circuit: Circuit, driven: Drive, distorting: Distorting | None) -> Levels:
+    """Level and noise at every node; from what was solved before where the circuit is the same but for its
+    cables."""
+    with _lock:
+        known = list(_solved)
+    found = None
+    for old in known:
+        if old.circuit.edges is circuit.edges and old.distorting is distorting:
+            found = solve_onward(circuit, driven, old.driven, old.levels, distorting)
+            break
+    if found is None:
+        found = solve(circuit, driven, distorting)
+    with _lock:
+        others = (k for k in _solved if k.circuit.edges is not circuit.edges)
+        _solved[:] = [_Solved(circuit, driven, distorting, found), *others][:KEPT]
     return found
 
 

@@ -14,6 +14,7 @@ from ..job.parts import CableType, Catalogue, PartType, warmer
 from ..job.paths import BLOCKED_DB, Path
 from ..physics.geodesy import Floats
 from ..units.quantities import noise_dbuv
+from .sums import Meets
 from .wiring import Wiring
 
 Ints = NDArray[np.int64]
@@ -151,12 +152,15 @@ class Circuit:
         return np.array([n for n, edges in enumerate(self.into) if not edges], dtype=np.int64)
 
     @cached_property
-    def by_end(self) -> tuple[Ints, Ints, Ints]:
-        """Edges sorted by the node they end at, where each node's begin, and these nodes."""
+    def by_end(self) -> tuple[Ints, Meets]:
+        """Edges sorted by the node they end at, and how they meet there."""
         order = np.argsort(self.edges[:, 1], kind="stable")
-        end = self.edges[order, 1]
-        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]]) if len(end) else end
-        return order, first, end[first]
+        return order, Meets(self.edges[order, 1])
+
+    @cached_property
+    def meets(self) -> tuple[Meets, ...]:
+        """How the edges of each group meet."""
+        return tuple(Meets(self.edges[group, 1]) for group in self.groups)
 
     @cached_property
     def edge_of_link(self) -> dict[str, int]:

@@ -11,7 +11,6 @@ from numpy.typing import ArrayLike, NDArray
 from ..job.paths import BLOCKED_DB
 from ..physics.geodesy import Floats
 from .circuit import Circuit
-from .sums import by_node
 
 PER_DB = np.log(10) / 10
 
@@ -36,9 +35,9 @@ def drive(
     sources without their voltage) and `dark_db`: edges of parts without theirs, by column the gain
     that is left [dB], NaN where they work."""
     columns, ktb = circuit.columns, circuit.ktb
-    gain_db, factor = circuit.gain_db, np.broadcast_to(circuit.factor[:, None], circuit.gain_db.shape)  # fmt: skip
+    gain_db, factor = circuit.gain_db, circuit.factor[:, None]
     if dark_db:
-        gain_db, factor = gain_db.copy(), factor.copy()
+        gain_db, factor = gain_db.copy(), np.broadcast_to(factor, gain_db.shape).copy()
         for edge, left in dark_db.items():
             lit = np.isnan(left)
             gain_db[edge, ~lit], factor[edge, ~lit] = left[~lit], np.nan
@@ -60,14 +59,14 @@ def drive(
     if off is not None:
         signal[off], noise[off] = 0.0, np.broadcast_to(ktb, signal.shape)[off]
     added = np.zeros((count, len(ktb)))
-    order, first, ends = circuit.by_end
+    order, meets = circuit.by_end
     if len(order):
         passive = np.isnan(factor[order])
         through = np.where(passive & ~circuit.chosen[order][:, None], gain[order], 0.0)
         own = np.where(passive, 0.0, (np.nan_to_num(factor[order], nan=1.0) - 1) * gain[order])
-        lossy = np.maximum.reduceat(passive, first)
-        added[ends] = ktb * (
-            np.where(lossy, np.maximum(1 - by_node(through, first), 0.0), 0.0) + by_node(own, first)
+        lossy = np.maximum.reduceat(passive, meets.first)
+        added[meets.nodes] = ktb * (
+            np.where(lossy, np.maximum(1 - meets.sum(through), 0.0), 0.0) + meets.sum(own)
         )
     return Drive(gain, signal, noise, added)
 

@@ -20,10 +20,13 @@ from ..physics.geodesy import Floats
 from .circuit import Circuit, Ints, step
 from .drive import Drive
 from .found import Levels
-from .sums import by_node
+from .sums import Meets
 from .wiring import Wiring
 
 RECEIVER_DB = 8.0  # return loss of a receiver's input; common practice, no source
+
+
+Ways = tuple[Ints, Meets]  # edges, and how they meet
 
 
 @dataclass(frozen=True)
@@ -33,15 +36,15 @@ class Matching:
     wave on its way out of an output, (nodes,). `ends`: what stands behind an output without a cable, a
     receiver or nothing at all. `apart`: what gets to an output from any other one of its part.
     `down` are the groups of edges parted into cables, ways of parts that let a wave back, and ways that do
-    not; `up` the same that let one back, from the ends to the sources, sorted by where they start, with where
-    each start begins."""
+    not, with how those of parts meet; `up` the same that let one back, from the ends to the sources, with how
+    they meet where they start."""
 
     at: Floats
     near: Floats
     ends: Floats
     apart: Floats
-    down: tuple[tuple[Ints, Ints, Ints], ...]
-    up: tuple[tuple[Ints, Ints, Ints], ...]
+    down: tuple[tuple[Ints, Ways, Ways], ...]
+    up: tuple[Ways, ...]
     cable: NDArray[np.bool_]
     returns: NDArray[np.bool_]
 
@@ -97,18 +100,22 @@ def matching(wiring: Wiring, catalogue: Catalogue, circuit: Circuit) -> Matching
     cable = np.array([bool(k) for k in circuit.edge_link], bool)
     return Matching(
         at=np.minimum(at, 1.0), near=near, ends=open_to, apart=apart,
-        down=tuple((g[cable[g]], g[~cable[g] & returns[g]], g[~cable[g] & ~returns[g]]) for g in circuit.groups),
+        down=tuple((g[cable[g]], *(_by_end(circuit, g[~cable[g] & (returns[g] == back)]) for back in (True, False)))
+                   for g in circuit.groups),
         up=tuple(_by_start(circuit, g[returns[g]]) for g in reversed(circuit.groups) if returns[g].any()),
         cable=cable, returns=returns,
     )  # fmt: skip
 
 
-def _by_start(circuit: Circuit, group: Ints) -> tuple[Ints, Ints, Ints]:
-    """Edges sorted by where they start, where each start begins, and the starts."""
+def _by_start(circuit: Circuit, group: Ints) -> Ways:
+    """Edges sorted by where they start, and how they meet there."""
     edges = group[np.argsort(circuit.edges[group, 0], kind="stable")]
-    start = circuit.edges[edges, 0]
-    first = np.flatnonzero(np.r_[True, start[1:] != start[:-1]])
-    return edges, first, start[first]
+    return edges, Meets(circuit.edges[edges, 0])
+
+
+def _by_end(circuit: Circuit, group: Ints) -> Ways:
+    """Edges of a group, which are sorted by where they end, and how they meet there."""
+    return group, Meets(circuit.edges[group, 1])
 
 
 def _share(loss_db: Floats) -> Floats:
@@ -127,8 +134,10 @@ def with_echoes(circuit: Circuit, driven: Drive, levels: Levels, matched: Matchi
     for cables, passive, one_way in matched.down:
         if len(cables):
             passed.cables(cables)
-        if len(passive) or len(one_way):
-            passed.parts(passive, one_way)
+        if len(passive[0]):
+            passed.parts(*passive)
+        if len(one_way[0]):
+            passed.one_way(*one_way)
     echo, late = passed.echo, passed.late
     turns = late / np.maximum(echo, 1e-300)
     turns *= circuit.columns.bandwidth_mhz
@@ -175,21 +184,14 @@ class _Pass:
         self.echo[end], self.late[end], self.beside[end] = echo, late, self.beside[start] * gain
         self.back[end], self.back_late[end] = on, on_late
 
-    def parts(self, passive: Ints, one_way: Ints) -> None:
-        """Through parts: other branches send back over the input and over the isolation, and what is
-        plugged in at the very end sends back, too. What lets nothing back only hands echoes on."""
-        circuit = self.circuit
-        if len(passive):
-            end, rows = self._passive(passive)
-            self._put(end, rows)
-        if len(one_way):
-            end, gain = circuit.edges[one_way, 1], self.gain[one_way]
-            rows = [
-                _before(circuit, x, one_way) * gain for x in (self.echo, self.late, self.beside)
-            ]
-            self._put(end, rows)
+    def one_way(self, group: Ints, meets: Meets) -> None:
+        """Through parts that let nothing back: they only hand echoes on."""
+        gain = self.gain[group]
+        self._put(meets, [_before(self.circuit, x, group) * gain for x in (self.echo, self.late, self.beside)])  # fmt: skip
 
-    def _passive(self, group: Ints) -> tuple[Ints, list[Floats]]:
+    def parts(self, group: Ints, meets: Meets) -> None:
+        """Through parts: other branches send back over the input and over the isolation, and what is
+        plugged in at the very end sends back, too."""
         matched, sent = self.matched, self.sent
         start, end = self.circuit.edges[group, 0], self.circuit.edges[group, 1]
         gain = self.gain[group]
@@ -209,14 +211,11 @@ class _Pass:
             hit * on_late + aside * turned_late + aside_late * turned + over_late
         )
         beside = self.beside[start] * gain + across
-        return end, [echo, late, beside, here, here * on, here * on_late]
+        self._put(meets, [echo, late, beside, here, here * on, here * on_late])
 
-    def _put(self, end: Ints, rows: list[Floats]) -> None:
+    def _put(self, meets: Meets, rows: list[Floats]) -> None:
         """Sum what comes to each node; of what would come round the shares count by their carriers."""
-        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
-        ends = end[first]
-        if len(first) < len(end):
-            rows = [by_node(x, first) for x in rows]
+        ends, rows = meets.nodes, [meets.sum(x) for x in rows]
         self.echo[ends] += rows[0]
         self.late[ends] += rows[1]
         self.beside[ends] += rows[2]
@@ -240,15 +239,16 @@ def _sent_back(circuit: Circuit, driven: Drive, matched: Matching) -> _Sent:
     is_output = np.array([side == "out" for _, side, _ in circuit.nodes], bool)[:, None]
     share = np.where(is_output, (matched.ends + matched.near)[:, None], matched.at)
     late, over, over_late = np.zeros_like(share), np.zeros_like(share), np.zeros_like(share)
-    for edges, first, starts in matched.up:
+    for edges, meets in matched.up:
+        starts = meets.nodes
         end, gain = circuit.edges[edges, 1], driven.gain[edges]
         once, once_late = gain * share[end], gain * late[end]
         delay = circuit.delay_us[edges]
         twice, twice_late = gain * once, gain * once_late
         if delay.any():
             twice_late += (2 * delay)[:, None] * twice
-        share[starts] += by_node(twice, first)
-        late[starts] += by_node(twice_late, first)
-        over[starts] += by_node(once, first)
-        over_late[starts] += by_node(once_late, first)
+        share[starts] += meets.sum(twice)
+        late[starts] += meets.sum(twice_late)
+        over[starts] += meets.sum(once)
+        over_late[starts] += meets.sum(once_late)
     return _Sent(np.minimum(share, 1.0), late, over, over_late)

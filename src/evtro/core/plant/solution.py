@@ -13,7 +13,7 @@ from ..job import Link, Part
 from ..job.parts import Catalogue
 from ..job.paths import BLOCKED_DB, HIGH_V, LOW_V
 from ..physics.geodesy import Floats
-from .again import laid
+from .again import laid, solved
 from .choice import Selection
 from .circuit import Circuit, Columns, Ints, Port
 from .convert import folded
@@ -23,7 +23,7 @@ from .echo import Matching, with_echoes
 from .found import Levels
 from .leak import with_leaks
 from .power import Lines, Metal, lines
-from .solve import Alteration, solve, solve_variants
+from .solve import Alteration, solve_variants
 from .ways import way_back
 from .wiring import Wiring
 
@@ -118,7 +118,7 @@ def solve_run(
     power = {LOW_V: low, HIGH_V: high}
     dark = _dark(wiring, circuit.columns, power)
     driven = _driven(wiring, circuit, choice, dark)
-    found = with_echoes(circuit, driven, solve(circuit, driven, run.distorting), run.matched)
+    found = with_echoes(circuit, driven, solved(circuit, driven, run.distorting), run.matched)
     found = with_leaks(circuit, found, wiring, choice)
     return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
                     found=found, columns=columns, matched=run.matched,

@@ -18,7 +18,7 @@ from .circuit import IN_STEP, Circuit, Ints
 from .distortion import Distorting, Own
 from .drive import Drive, plain
 from .found import Levels
-from .sums import by_node
+from .sums import Meets
 
 ORDERS = ("second", "third")
 BLOCK = 100  # variants solved side by side: their arrays stay in the processor's cache
@@ -42,6 +42,23 @@ def solve(circuit: Circuit, driven: Drive, distorting: Distorting | None = None)
     """
     run = _Run(circuit, driven, base=None, variants=(), distorting=distorting)
     return run.levels()
+
+
+def solve_onward(
+    circuit: Circuit, driven: Drive, old_driven: Drive, old: Levels,
+    distorting: Distorting | None = None,
+) -> Levels | None:  # fmt: skip
+    """What `solve` gives, from what it gave for the same circuit driven otherwise: only what lies behind a
+    difference is solved again. None where that would not be the same to the last digit."""
+    if old.delay_us is not None:
+        return None
+    touched = np.zeros(len(circuit.nodes), bool)
+    for now, was in ((driven.signal, old_driven.signal), (driven.noise, old_driven.noise),
+                     (driven.added, old_driven.added)):  # fmt: skip
+        touched |= (now != was).any(axis=1)
+    touched[circuit.edges[(driven.gain != old_driven.gain).any(axis=1), 1]] = True
+    run = _Run(circuit, driven, base=old, variants=(), distorting=distorting, touched=touched)
+    return None if run.two_ways else run.onward(old)
 
 
 def solve_variants(
@@ -78,7 +95,9 @@ class _Run:
     def __init__(
         self, circuit: Circuit, driven: Drive, base: Levels | None, variants: Sequence[Alteration],
         at: Ints | None = None, ranged: bool = False, distorting: Distorting | None = None,
+        touched: NDArray[np.bool_] | None = None,
     ) -> None:  # fmt: skip
+        self.exact = base is None or touched is not None
         self.circuit, self.driven, self.base, self.distorting = circuit, driven, base, distorting
         self.count = max(len(variants), 1)
         self.gains: dict[int, list[tuple[int, Floats]]] = {}
@@ -87,13 +106,13 @@ class _Run:
         for v, one in enumerate(variants):
             self._take(v, one)
         nodes = len(circuit.nodes)
-        self.live = np.ones(nodes, bool) if base is None else self._live(at)
+        self.live = np.ones(nodes, bool) if base is None else self._live(at, touched)
         self.row = np.full(nodes, -1, dtype=np.int64)
         self.row[self.live] = np.arange(int(self.live.sum()))
         self.two_ways = False
         self.ranged = ranged or (base is not None and base.delay_us is not None)
         self._pass()
-        if self.two_ways and not self.ranged:
+        if self.two_ways and not self.ranged and touched is None:
             self.ranged = True
             if self.base is not None:
                 self.base = _Run(circuit, driven, base=None, variants=(), ranged=True,
@@ -131,11 +150,13 @@ class _Run:
                 own = own + (factor - 1) * gain
         return circuit.ktb * ((np.maximum(1 - through, 0.0) if lossy else 0.0) + own)
 
-    def _live(self, at: Ints | None) -> NDArray[np.bool_]:
-        """Nodes behind an alteration that lead to a node asked for."""
+    def _live(self, at: Ints | None, differs: NDArray[np.bool_] | None) -> NDArray[np.bool_]:
+        """Nodes behind an alteration, or behind what differs, that lead to a node asked for."""
         circuit = self.circuit
         touched, needed = np.zeros(len(circuit.nodes), bool), np.zeros(len(circuit.nodes), bool)
         touched[[*self.added, *self.sources]] = True
+        if differs is not None:
+            touched |= differs
         needed[slice(None) if at is None else at] = True
         for group in circuit.groups:
             start, end = circuit.edges[group, 0], circuit.edges[group, 1]
@@ -160,11 +181,14 @@ class _Run:
         self.own: dict[int, Own] = {}
         if self.distorting is not None:
             self.second, self.third = np.zeros(shape), np.zeros(shape)
-        for group in circuit.groups:
-            if self.base is not None:
-                group = group[live[circuit.edges[group, 1]]]
-            if len(group):
-                self._group(group)
+        for group, meets in zip(circuit.groups, circuit.meets, strict=True):
+            if self.base is None:
+                self._group(group, meets)
+                continue
+            end = circuit.edges[group, 1]
+            here = live[end]
+            if here.any():
+                self._group(group[here], Meets(end[here]))
 
     def _from(self, what: str, start: Ints) -> Floats:
         """A quantity at the start of edges, of this run or of the base: (edges, variants or 1,
@@ -210,9 +234,8 @@ class _Run:
                 after[k, v] = before[k, v if before.shape[1] > 1 else 0] * gain
         return after
 
-    def _group(self, group: Ints) -> None:
+    def _group(self, group: Ints, meets: Meets) -> None:
         circuit = self.circuit
-        end = circuit.edges[group, 1]
         signal = self._through(group, self._entering("signal", group))
         noise = self._through(group, self._entering("noise", group, circuit.ktb))
         if self.ranged:
@@ -222,10 +245,9 @@ class _Run:
         products = {}
         if self.distorting is not None:
             products = {k: self._through(group, self._entering(k, group)) for k in ORDERS}
-        first = np.flatnonzero(np.r_[True, end[1:] != end[:-1]])
-        ends = end[first]
+        first, ends = meets.first, meets.nodes
         rows = self.row[ends]
-        if len(first) == len(end):
+        if meets.alone:
             self.signal[rows], self.noise[rows] = signal, noise
             if self.ranged:
                 self.low[rows], self.high[rows], self.delay_us[rows] = low, high, delay
@@ -237,19 +259,19 @@ class _Run:
                 open_way = self._through(group, np.ones((len(group), 1, 1)))
                 won = self._won(group, signal, first=first, open_way=open_way)
                 chosen = circuit.chosen[group][:, None, None]
-                through = by_node(np.where(won & chosen, open_way, 0.0), first)
+                through = meets.sum(np.where(won & chosen, open_way, 0.0))
                 signal, noise = np.where(won, signal, 0.0), np.where(won, noise, 0.0)
                 products = {k: np.where(won, power, 0.0) for k, power in products.items()}
             for k, power in products.items():
-                getattr(self, k)[rows] = by_node(power, first)
-            self.noise[rows] = by_node(noise, first)
+                getattr(self, k)[rows] = meets.sum(power)
+            self.noise[rows] = meets.sum(noise)
             if through is not None:
                 self._less_selected(rows, ends, through)
-            self.signal[rows] = by_node(signal, first)
+            self.signal[rows] = meets.sum(signal)
             if self.ranged:
                 if through is not None:
                     low, high = np.where(won, low, 0.0), np.where(won, high, 0.0)
-                self._meet(rows, first, len(end), signal=signal, low=low, high=high, delay=delay)
+                self._meet(rows, first, len(group), signal=signal, low=low, high=high, delay=delay)
             elif not self.two_ways:
                 self.two_ways = bool((np.add.reduceat(signal > 0, first, dtype=np.int64) > 1).any())
         self.noise[rows] += self.driven.added[ends][:, None]
@@ -268,12 +290,12 @@ class _Run:
         place = {edge: k for k, edge in enumerate(group.tolist())}
         power = np.array([signal[[place[e] for e in at.rated[n].edges.tolist()]].sum(axis=0)
                           for n in which])  # fmt: skip
-        if self.base is None:
+        if self.exact:
             made = at.own(which, power[:, 0])
             second, third = made.second[:, None], made.third[:, None]
             for i, n in enumerate(which):
                 self.own[n] = made.row(i)
-        else:
+        elif self.base is not None:
             second, third = at.scaled(which, power, self.base.own)
         for i, n in enumerate(which):
             row = self.row[at.rated[n].node]
@@ -321,6 +343,16 @@ class _Run:
                 axis=0
             )
             self.delay_us[row] = late
+
+    def onward(self, old: Levels) -> Levels:
+        """What was found, and what stands from before."""
+        found: dict[str, Floats] = {}
+        for what in ("signal", "noise", *(ORDERS if self.distorting is not None else ())):
+            found[what] = getattr(old, what).copy()
+            found[what][self.live] = getattr(self, what)[:, 0]
+        return Levels(
+            **found, low=found["signal"], high=found["signal"], own={**old.own, **self.own}
+        )
 
     def levels(self, at: Ints | None = None) -> Levels:
         """What was found: all nodes, or the nodes asked for by variant."""

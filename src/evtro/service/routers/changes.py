@@ -44,7 +44,9 @@ def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Respons
 def take_outbox(desk: AtDesk, job_id: JobId, seen: Seen, body: Outbox) -> Response:
     """Carry out what waited on a device, in its order, each for itself: one that is refused holds up no other."""
     view, why = desk.take_each(job_id, seen, body.entries)
-    refused = _REFUSED.dump_json([None if error is None else problem_of(error) for error in why], exclude_none=True)
+    refused = _REFUSED.dump_json(
+        [None if error is None else problem_of(error) for error in why], exclude_none=True
+    )
     return job_response(b'{"view":%s,"refused":%s}' % (view, refused))
 
 

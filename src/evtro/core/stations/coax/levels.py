@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Literal
 
 import numpy as np
@@ -391,6 +391,13 @@ def _figures(arrays: tuple[Floats, ...], column: Ints) -> list[tuple[float, ...]
 
 
 def _gauge(figures: tuple[float, ...], reserve_db: float) -> Gauge:
-    level, low, high = figures
-    return gauge(level, "dbuv", low=None if low != low else low, high=None if high != high else high,
-                 reserve=reserve_db)  # fmt: skip
+    level, low, high = (None if x != x else x + 0.0 for x in figures)
+    return _same_gauge(level, low, high, reserve_db)
+
+
+@lru_cache(8192)
+def _same_gauge(
+    level_dbuv: float | None, low: float | None, high: float | None, reserve_db: float
+) -> Gauge:
+    """The gauge of rounded figures: from one change to the next most of them are the same."""
+    return gauge(level_dbuv, "dbuv", low=low, high=high, reserve=reserve_db)
