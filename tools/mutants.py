@@ -17,7 +17,8 @@ import random
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -51,6 +52,7 @@ class Place:
     line: int
     source: str
     change: str
+    table: bool
 
     @property
     def key(self) -> tuple[str, str, str]:
@@ -131,9 +133,13 @@ def places() -> list[Place]:
             continue
         text = path.read_text("utf-8")
         lines = text.splitlines()
-        for n, (node, words, _) in enumerate(_nodes(ast.parse(text))):
+        tree = ast.parse(text)
+        outside = {id(n) for top in tree.body if isinstance(top, ast.Assign) for n in ast.walk(top)}
+        for n, (node, words, _) in enumerate(_nodes(tree)):
             line: int = node.lineno  # type: ignore[attr-defined]
-            found.append(Place(module, n, line, lines[line - 1].strip(), words))
+            found.append(
+                Place(module, n, line, lines[line - 1].strip(), words, id(node) in outside)
+            )
     return found
 
 
@@ -165,7 +171,7 @@ def _state() -> str:
 
 
 def covering() -> dict[str, list[str]]:
-    """The tests that run each line, by `module:line`; the quickest first."""
+    """The tests that run each line, by `module:line`; those that look closest first."""
     kept = KEPT / f"covering-{_state()}.json"
     if kept.exists():
         known: dict[str, list[str]] = json.loads(kept.read_text("utf-8"))
@@ -173,40 +179,46 @@ def covering() -> dict[str, list[str]]:
     KEPT.mkdir(exist_ok=True)
     data = KEPT / "coverage.data"
     run = [sys.executable, "-m", "pytest", "-n", "2", "--dist", "worksteal", "-q", "--no-header", "-p", "no:cacheprovider",
-           "--cov=evtro.core", "--cov-context=test", "--cov-report=", "--durations=0", "-m", "not long", *TESTS]  # fmt: skip
+           "--cov=evtro.core", "--cov-context=test", "--cov-report=", "-m", "not long", *TESTS]  # fmt: skip
     done = subprocess.run(run, cwd=ROOT, capture_output=True, text=True,
                           env={**os.environ, "COVERAGE_FILE": str(data)})  # fmt: skip
     if done.returncode:
         raise SystemExit(f"the tests fail before anything is changed:\n{done.stdout[-3000:]}")
-    took = {}
-    for line in done.stdout.splitlines():
-        words = line.split()
-        if len(words) == 3 and words[1] == "call":
-            took[words[2]] = float(words[0].removesuffix("s"))
     import coverage
 
-    found: dict[str, list[str]] = {}
     measured = coverage.CoverageData(str(data))
     measured.read()
+    lines: dict[str, dict[int, set[str]]] = {}
+    ran: Counter[str] = Counter()
     for file in measured.measured_files():
         module = str(Path(file).relative_to(SRC / "evtro"))
-        by_line = {
+        lines[module] = {
             n: {c.partition("|")[0] for c in contexts if c}
             for n, contexts in measured.contexts_by_lineno(file).items()
         }
+        for tests in lines[module].values():
+            ran.update(tests)
+    found: dict[str, list[str]] = {}
+    for module, by_line in lines.items():
         # What stands outside of functions runs before any test: all that use the module may notice it.
         of_module = set().union(*by_line.values())
         for line_no, tests in by_line.items():
-            found[f"{module}:{line_no}"] = sorted(tests or of_module, key=lambda t: _first(t, took))
+            found[f"{module}:{line_no}"] = _in_turn(tests or of_module, ran)[:MOST_TESTS]
     for old in KEPT.glob("covering-*.json"):
         old.unlink()
     kept.write_text(json.dumps(found), "utf-8")
     return found
 
 
-def _first(test: str, took: dict[str, float]) -> tuple[bool, float]:
-    """Those that know the right figure from outside come first, then the quickest."""
-    return not test.startswith("tests/reference"), took.get(test, 0.0)
+def _in_turn(tests: set[str], ran: Mapping[str, int]) -> list[str]:
+    """A case of every test before the second of any; those first that run the fewest lines: they look closest."""
+    cases: Counter[str] = Counter()
+    turns = []
+    for test in sorted(tests, key=lambda t: (ran[t], t)):
+        name = test.partition("[")[0]
+        turns.append((cases[name], ran[test], test))
+        cases[name] += 1
+    return [test for *_, test in sorted(turns)]
 
 
 # Run in a process of its own: the changed module takes the place of the one on the disk.
@@ -223,7 +235,7 @@ class Changed(importlib.abc.MetaPathFinder, importlib.abc.SourceLoader):
 sys.meta_path.insert(0, Changed())
 sys.dont_write_bytecode = True
 import pytest
-sys.exit(pytest.main(['-x', '-q', '-p', 'no:cacheprovider', '-p', 'no:xdist', '--no-header', '--durations=0', *tests]))
+sys.exit(pytest.main(['-x', '-q', '-p', 'no:cacheprovider', '-p', 'no:xdist', '--no-header', *tests]))
 """
 
 
@@ -233,7 +245,7 @@ def killed(place: Place, tests: list[str]) -> bool:
     name = "evtro." + place.module.removesuffix(".py").removesuffix("/__init__").replace("/", ".")
     source = KEPT / f"changed-{place.module.replace('/', '-')}-{place.n}.py"
     source.write_text(changed(place), "utf-8")
-    with subprocess.Popen([sys.executable, "-c", RUN, name, str(path), str(source), *tests[:MOST_TESTS]], cwd=ROOT,
+    with subprocess.Popen([sys.executable, "-c", RUN, name, str(path), str(source), *tests], cwd=ROOT,
                           stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True) as process:  # fmt: skip
         try:
             return process.wait(PATIENCE_S) != 0
@@ -256,7 +268,9 @@ def main() -> int:
     drawn = [p for p in random.Random(given.seed).sample(every, given.count) if p.key not in EQUAL]
 
     def judge(place: Place) -> tuple[Place, str]:
-        mine = tests.get(f"{place.module}:{place.line}", [])
+        # The later lines of a table are not counted as run, only its first.
+        lines = range(place.line, 0, -1) if place.table else [place.line]
+        mine = next((t for n in lines if (t := tests.get(f"{place.module}:{n}"))), [])
         return place, "no test" if not mine else "killed" if killed(place, mine) else "SURVIVES"
 
     count = 0

@@ -51,7 +51,7 @@ function StationSteps({ station }: { station: StationKey }) {
     }
     refuse(null);
     if (i < steps.length - 1) setAt(i + 1);
-    else if (following) go(`/jobs/${jobId}/${following.key}/do`);
+    else if (following) void go(`/jobs/${jobId}/${following.key}/do`);
     return null;
   };
   return (

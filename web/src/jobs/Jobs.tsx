@@ -32,11 +32,11 @@ export default function Jobs() {
       body: await chosen.slice(0, 21_000_000).arrayBuffer(),
     });
     if (isRefusal(made)) refuse(made);
-    else go(`/jobs/${made.id}/site`);
+    else void go(`/jobs/${made.id}/site`);
   };
   const again = () => {
-    cache.invalidateQueries({ queryKey: ["jobs"] });
-    cache.invalidateQueries({ queryKey: ["removed"] });
+    void cache.invalidateQueries({ queryKey: ["jobs"] });
+    void cache.invalidateQueries({ queryKey: ["removed"] });
   };
   return (
     <OuterFrame

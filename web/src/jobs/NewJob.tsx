@@ -19,7 +19,7 @@ export function NewJob() {
     try {
       const body = { name, place, profile };
       const made = (await told(client.POST("/api/jobs", { body }))) as JobView;
-      go(`/jobs/${made.id}/site`);
+      void go(`/jobs/${made.id}/site`);
     } catch (said) {
       refuse(said as Refusal);
     }

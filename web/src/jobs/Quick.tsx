@@ -32,7 +32,7 @@ export default function Quick() {
     const sent = { ...body, diameter_m: inUnit(body.diameter_m, "m", at) };
     try {
       const made = (await told(client.POST("/api/jobs/quick", { body: sent }))) as JobView;
-      go(`/jobs/${made.id}/aim`);
+      void go(`/jobs/${made.id}/aim`);
     } catch (refused) {
       refuse(refused as Refusal);
     }

@@ -47,7 +47,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
     (e) => {
       const problem = at(e);
       if (!problem?.change) return;
-      if (shown === nameOf(problem)) take(problem.change).then(focusList);
+      if (shown === nameOf(problem)) void take(problem.change).then(focusList);
       else show(nameOf(problem));
     },
     {

@@ -135,10 +135,11 @@ export function TextField({
           onFocus={(e) => e.target.select()}
           onBlur={(e) => {
             // A choice between two readings is part of the field.
-            if (!e.currentTarget.parentElement?.parentElement?.contains(e.relatedTarget)) send();
+            if (!e.currentTarget.parentElement?.parentElement?.contains(e.relatedTarget))
+              void send();
           }}
           onKeyDown={(e) => {
-            if (e.key === "Enter") send();
+            if (e.key === "Enter") void send();
             if (e.key === "Escape") forget();
           }}
         />

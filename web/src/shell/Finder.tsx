@@ -34,7 +34,7 @@ function Box({ onClose, onKeys, typed }: Props & { typed: string }) {
     const to = (path: string) => () => void go(path);
     const part = (key: string) => () => {
       select(key);
-      go(`/jobs/${id}/coax`);
+      void go(`/jobs/${id}/coax`);
     };
     return [
       ...STATIONS.map((s, i) => ({

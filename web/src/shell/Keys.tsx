@@ -39,7 +39,7 @@ export function Keys({
     "1,2,3,4,5,6,7,8",
     (_, h) => {
       const there = STATIONS[Number(h.keys?.join("") ?? h.hotkey) - 1];
-      if (there) go(`/jobs/${id}/${there.key}${here().doing ? "/do" : ""}`);
+      if (there) void go(`/jobs/${id}/${there.key}${here().doing ? "/do" : ""}`);
     },
     single,
     [id, letters],

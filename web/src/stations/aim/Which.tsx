@@ -103,7 +103,7 @@ function Locks({ antenna, detail }: { antenna: DishRow; detail: AimDetail }) {
   };
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    add(true);
+    void add(true);
   };
   const fillNext = () => {
     if (!next) return;

@@ -10,7 +10,7 @@ export type Mode = "after" | "branch" | "replace" | "copy" | "move";
 export function useCandidates(
   part: string,
   mode: Mode,
-  take: (change: Change, follow: boolean) => void,
+  take: (change: Change, follow: boolean) => Promise<void>,
 ): { commands: Command[]; waiting: boolean; error: Refusal | null } {
   const id = useJobId();
   const revision = useView((view) => view.revision);
@@ -26,7 +26,7 @@ export function useCandidates(
   const commands = (found.data ?? []).map((c) => ({
     name: nameOf(c, mode),
     hint: c.hint.replace("_", " "),
-    run: () => take(c.change as Change, c.follow),
+    run: () => void take(c.change as Change, c.follow),
   }));
   return { commands, waiting: found.isPending, error: found.error };
 }

@@ -32,7 +32,7 @@ export function useDesign() {
     [jobId],
   );
   useEffect(() => {
-    read(null).then(refuse);
+    void read(null).then(refuse);
   }, [read]);
 
   const state = useQuery<DesignState, Refusal>({
