@@ -1,6 +1,6 @@
 """`make mutants`: change a hundred places of the numeric modules, one at a time, and see which the tests notice.
 
-The places are drawn by a fixed seed, so that two runs of one source change the same. Which tests run for a place is
+The places are drawn by a fixed seed and by what stands there, so that a change of the source moves few of them. Which tests run for a place is
 read from a run of the whole core under coverage, kept in `.mutants/` for as long as neither source nor tests change.
 A change that cannot make a difference is listed in EQUAL by hand, with its reason, and does not count.
 """
@@ -13,7 +13,6 @@ import copy
 import hashlib
 import json
 import os
-import random
 import signal
 import subprocess
 import sys
@@ -256,6 +255,17 @@ def killed(place: Place, tests: list[str]) -> bool:
             source.unlink()
 
 
+def _drawn(every: list[Place], seed: int) -> list[Place]:
+    """All places, shuffled by the seed and by what each of them is."""
+    seen: Counter[tuple[str, str, str]] = Counter()
+    lots = []
+    for place in every:
+        seen[place.key] += 1
+        text = repr((seed, *place.key, seen[place.key]))
+        lots.append((hashlib.sha256(text.encode()).hexdigest(), place))
+    return [place for _, place in sorted(lots, key=lambda lot: lot[0])]
+
+
 def main() -> int:
     """Print a line for each place, and the share that was killed."""
     asked = argparse.ArgumentParser(description=__doc__)
@@ -264,8 +274,7 @@ def main() -> int:
     given = asked.parse_args()
     tests = covering()
     every = places()
-    # The equal ones are taken out after the draw: one more of them must not draw a hundred others.
-    drawn = [p for p in random.Random(given.seed).sample(every, given.count) if p.key not in EQUAL]
+    drawn = [p for p in _drawn(every, given.seed)[: given.count] if p.key not in EQUAL]
 
     def judge(place: Place) -> tuple[Place, str]:
         # The later lines of a table are not counted as run, only its first.

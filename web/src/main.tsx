@@ -2,7 +2,8 @@ import "./do/early";
 import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Redirect, Route, Router, Switch } from "wouter";
+import { go } from "./parts/go";
 import { loaded } from "./parts/loaded";
 import { Region } from "./parts/Region";
 import { queries } from "./service/queries";
@@ -37,17 +38,35 @@ const JOB: JobPages = {
 /** Each address and its page. */
 function Pages() {
   return (
-    <Routes>
-      <Route path="/" element={<Jobs />} />
-      <Route path="/parts" element={<Parts />} />
-      <Route path="/day" element={<AnyDay />} />
-      <Route path="/day/:date" element={<Day />} />
-      <Route path="/quick" element={<Quick />} />
-      <Route path="/settings" element={<SettingsPage />} />
-      <Route path="/jobs/:jobId" element={<Navigate to="site" replace />} />
-      <Route path="/jobs/:jobId/:station/:face?" element={<JobPage {...JOB} />} />
-      <Route path="*" element={<Navigate to="/" replace />} />
-    </Routes>
+    <Switch>
+      <Route path="/">
+        <Jobs />
+      </Route>
+      <Route path="/parts">
+        <Parts />
+      </Route>
+      <Route path="/day">
+        <AnyDay />
+      </Route>
+      <Route path="/day/:date">
+        <Day />
+      </Route>
+      <Route path="/quick">
+        <Quick />
+      </Route>
+      <Route path="/settings">
+        <SettingsPage />
+      </Route>
+      <Route path="/jobs/:jobId">
+        {({ jobId }) => <Redirect to={`/jobs/${jobId}/site`} replace />}
+      </Route>
+      <Route path="/jobs/:jobId/:station/:face?">
+        <JobPage {...JOB} />
+      </Route>
+      <Route>
+        <Redirect to="/" replace />
+      </Route>
+    </Switch>
   );
 }
 
@@ -56,11 +75,11 @@ function App() {
   return (
     <QueryClientProvider client={queries}>
       <Newer />
-      <BrowserRouter>
+      <Router aroundNav={(_, to, how) => go(to, how)}>
         <Region name="This page">
           <Pages />
         </Region>
-      </BrowserRouter>
+      </Router>
       <Entry />
     </QueryClientProvider>
   );

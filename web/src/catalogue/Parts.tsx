@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { useSearchParams } from "wouter";
 import { CurveWord } from "../instruments/Curves";
 import { StateMark } from "../instruments/StateMark";
 import { FilePick, Why } from "../parts/Value";

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Navigate } from "react-router";
+import { Redirect } from "wouter";
 import { client, type DayHead } from "../service/client";
 import { told } from "../service/refusals";
 
@@ -12,7 +12,7 @@ export default function AnyDay() {
   if (!days.data && !days.error) return null;
   const today = local(new Date());
   const next = days.data?.find((d) => d.date >= today) ?? days.data?.[days.data.length - 1];
-  return <Navigate to={`/day/${next?.date ?? today}`} replace />;
+  return <Redirect to={`/day/${next?.date ?? today}`} replace />;
 }
 
 function local(at: Date): string {

@@ -1,4 +1,5 @@
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "wouter";
+import { go } from "../parts/go";
 import { RefusalWords } from "../parts/RefusalWords";
 import { useShowing } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
@@ -8,7 +9,6 @@ import { Whole } from "./Whole";
 
 export default function Day() {
   const { date = "" } = useParams();
-  const go = useNavigate();
   const day = useDay(date);
   const showing = useShowing();
   const at = new Date(`${date}T12:00`);

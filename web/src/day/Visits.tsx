@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import { useDeferredValue, useState } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { clock } from "../instruments/DayChart";
 import { Cell, Head } from "../parts/table";
 import { Choice, TextField } from "../parts/Value";

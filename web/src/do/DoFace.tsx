@@ -1,6 +1,7 @@
 import { TriangleAlert } from "lucide-react";
 import { useMemo, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useSearchParams } from "wouter";
+import { go } from "../parts/go";
 import { JobRegion } from "../parts/JobRegion";
 import { STATIONS, type StationKey } from "../parts/stations";
 import { Why } from "../parts/Value";
@@ -34,7 +35,6 @@ function StationSteps({ station }: { station: StationKey }) {
   const [at, setAt] = useState<number | null>(null);
   const i = Math.min(at ?? (firstOpen < 0 ? steps.length - 1 : firstOpen), steps.length - 1);
   const step = steps[i];
-  const go = useNavigate();
   const [refused, refuse] = useState<Refusal | null>(null);
   if (!step)
     return <p className="px-4 py-4 text-lead">Nothing to do here yet: plan the station first.</p>;
@@ -51,7 +51,7 @@ function StationSteps({ station }: { station: StationKey }) {
     }
     refuse(null);
     if (i < steps.length - 1) setAt(i + 1);
-    else if (following) void go(`/jobs/${jobId}/${following.key}/do`);
+    else if (following) go(`/jobs/${jobId}/${following.key}/do`);
     return null;
   };
   return (

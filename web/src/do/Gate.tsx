@@ -1,6 +1,6 @@
 import { OctagonX, TriangleAlert } from "lucide-react";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { go } from "../parts/go";
 import { STATIONS } from "../parts/stations";
 import { Tick } from "../parts/Value";
 import type { Refusal, Step } from "../service/client";
@@ -74,7 +74,6 @@ export function Stop({ step }: { step: Step }) {
 export function Held({ by }: { by: string }) {
   const answers = useAnswers("steps");
   const jobId = useJobId();
-  const go = useNavigate();
   const found = Object.entries(answers.steps).find(([, rows]) => rows.some((s) => s.key === by));
   const step = found?.[1].find((s) => s.key === by);
   const there = STATIONS.find((s) => s.key === found?.[0]);

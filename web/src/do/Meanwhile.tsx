@@ -1,5 +1,5 @@
 import { ChevronRight } from "lucide-react";
-import { useNavigate } from "react-router";
+import { go } from "../parts/go";
 import type { Step } from "../service/client";
 import { useAnswers, useJobId } from "../service/job";
 import { Say } from "../units/showing";
@@ -9,7 +9,6 @@ import type { Mark } from "./NotSent";
 export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, Mark> }) {
   const answers = useAnswers("steps");
   const jobId = useJobId();
-  const go = useNavigate();
   const stations = Object.entries(answers.steps);
   const keys = stations.flatMap(([, rows]) => rows);
   const waiting = keys.find((s) => (s.wait_min ?? 0) > 0 && running(s, marks.get(s.key)));

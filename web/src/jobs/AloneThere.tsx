@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { StateWord } from "../instruments/StateMark";
 import { type AloneView, client } from "../service/client";
 import { told } from "../service/refusals";

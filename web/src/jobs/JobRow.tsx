@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { StateMark, WORD } from "../instruments/StateMark";
 import { solidTo } from "../parts/stations";
 import type { JobSummary } from "../service/client";

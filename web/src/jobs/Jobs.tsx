@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "wouter";
+import { go } from "../parts/go";
 import { RefusalWords } from "../parts/RefusalWords";
 import { FilePick, Why } from "../parts/Value";
 import type { JobSummary, JobView, Refusal } from "../service/client";
@@ -20,7 +21,6 @@ const GRID =
 
 export default function Jobs() {
   const cache = useQueryClient();
-  const go = useNavigate();
   const [refusal, refuse] = useState<Refusal | null>(null);
   const [removing, remove] = useState<JobSummary | null>(null);
   const [gone, goneIs] = useState<string | null>(null);
@@ -32,7 +32,7 @@ export default function Jobs() {
       body: await chosen.slice(0, 21_000_000).arrayBuffer(),
     });
     if (isRefusal(made)) refuse(made);
-    else void go(`/jobs/${made.id}/site`);
+    else go(`/jobs/${made.id}/site`);
   };
   const again = () => {
     void cache.invalidateQueries({ queryKey: ["jobs"] });

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { type KeptJob, keptJobs } from "../service/kept";
 
 /** The jobs that were opened on this device, for when the list cannot be had. */

@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { useNavigate } from "react-router";
+import { go } from "../parts/go";
 import { Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { told } from "../service/refusals";
@@ -9,7 +9,6 @@ const FIELD = "h-9 rounded-sm border border-tick bg-field px-2 text-body";
 
 export function NewJob() {
   const profiles = useProfiles();
-  const go = useNavigate();
   const [name, setName] = useState("");
   const [place, setPlace] = useState("");
   const [profile, setProfile] = useState("europe");
@@ -19,7 +18,7 @@ export function NewJob() {
     try {
       const body = { name, place, profile };
       const made = (await told(client.POST("/api/jobs", { body }))) as JobView;
-      void go(`/jobs/${made.id}/site`);
+      go(`/jobs/${made.id}/site`);
     } catch (said) {
       refuse(said as Refusal);
     }

@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { useNavigate } from "react-router";
+import { go } from "../parts/go";
 import { FilePick, Why } from "../parts/Value";
 import { client, type JobView, type Refusal } from "../service/client";
 import { isRefusal, send, told } from "../service/refusals";
@@ -13,7 +13,6 @@ const FIELD = "h-12 w-full rounded-sm border border-tick bg-field px-3 text-lead
 /** Nothing but a place, a satellite and a dish; then the figures. */
 export default function Quick() {
   const profiles = useProfiles();
-  const go = useNavigate();
   const at = useShown();
   const m = unitName("m", at);
   const [body, set] = useState({
@@ -32,7 +31,7 @@ export default function Quick() {
     const sent = { ...body, diameter_m: inUnit(body.diameter_m, "m", at) };
     try {
       const made = (await told(client.POST("/api/jobs/quick", { body: sent }))) as JobView;
-      void go(`/jobs/${made.id}/aim`);
+      go(`/jobs/${made.id}/aim`);
     } catch (refused) {
       refuse(refused as Refusal);
     }

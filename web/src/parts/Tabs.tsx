@@ -1,6 +1,6 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import { Activity, type ReactNode, useState } from "react";
-import { useSearchParams } from "react-router";
+import { useSearchParams } from "wouter";
 import { JobRegion } from "./JobRegion";
 
 export type Page = { key: string; name: string };
@@ -16,7 +16,7 @@ export function useParam(name: string): [string | null, (value: string | null) =
         else next.set(name, value);
         return next;
       },
-      { replace: true, preventScrollReset: true },
+      { replace: true },
     );
   return [search.get(name), choose];
 }

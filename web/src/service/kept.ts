@@ -1,4 +1,4 @@
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { DBSchema, IDBPDatabase } from "idb";
 import type { Change, JobView } from "./client";
 
 export type Tick = Extract<Change, { verb: "tick" }>;
@@ -33,12 +33,17 @@ let opening: Promise<IDBPDatabase<Rooms> | null> | null = null;
 
 /** What this browser keeps over a reload; null in one that keeps nothing. */
 export function kept(): Promise<IDBPDatabase<Rooms> | null> {
-  opening ??= openDB<Rooms>("evtro", 1, {
-    upgrade(db) {
-      db.createObjectStore("outbox", { keyPath: "n", autoIncrement: true });
-      db.createObjectStore("jobs", { keyPath: "id" });
-    },
-  }).catch(() => null);
+  // Its library comes beside the page: what is first drawn does without it.
+  opening ??= import("idb")
+    .then(({ openDB }) =>
+      openDB<Rooms>("evtro", 1, {
+        upgrade(db) {
+          db.createObjectStore("outbox", { keyPath: "n", autoIncrement: true });
+          db.createObjectStore("jobs", { keyPath: "id" });
+        },
+      }),
+    )
+    .catch(() => null);
   return opening;
 }
 

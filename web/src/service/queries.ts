@@ -33,6 +33,10 @@ function forget(key: string) {
   unread.setState({ rows: rest });
 }
 
+/** Ask again for what failed, for whatever reason. */
+export const readFailed = () =>
+  queries.refetchQueries({ predicate: (q) => q.state.status === "error" });
+
 /** Ask again for everything that could not be read. */
 export function readAgain() {
   const keys = new Set(unread.getState().rows.keys());

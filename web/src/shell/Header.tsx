@@ -1,6 +1,6 @@
 import { Redo2, Search, Sun, Undo2 } from "lucide-react";
 import { useMemo } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { STATIONS, type StationKey } from "../parts/stations";
 import { client } from "../service/client";
 import { useJobId, useView, useWriteState, useWrites } from "../service/job";

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { useParams } from "react-router";
+import { useParams } from "wouter";
 import { FocusKept } from "../parts/focus";
 import { JobRegion } from "../parts/JobRegion";
 import type { Loaded } from "../parts/loaded";
@@ -8,7 +8,7 @@ import type { AnswerKey } from "../service/client";
 import { JobProvider, useJob, useReady } from "../service/job";
 import { useShowing } from "../service/settings";
 import { ShowingProvider } from "../units/showing";
-import { CommandBox, Finder } from "./Finder";
+import { Finder, FinderBox } from "./Finder";
 import { Header } from "./Header";
 import { Keys, KeysHelp } from "./Keys";
 import { NoJob } from "./NoJob";
@@ -70,7 +70,7 @@ function Frame({ pages, station, face, needs }: FrameProps) {
   const onHelp = useCallback(() => help(true), []);
   useEffect(() => {
     const later = window.setTimeout(
-      () => void Promise.all([CommandBox.load(), KeysHelp.load()]),
+      () => void Promise.all([FinderBox.load(), KeysHelp.load()]),
       LATER_MS,
     );
     return () => window.clearTimeout(later);

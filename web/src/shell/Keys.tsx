@@ -1,5 +1,5 @@
 import { useHotkeys } from "react-hotkeys-hook";
-import { useNavigate } from "react-router";
+import { go } from "../parts/go";
 import { loaded } from "../parts/loaded";
 import { STATIONS } from "../parts/stations";
 import { useJobId } from "../service/job";
@@ -25,7 +25,6 @@ export function Keys({
   off: boolean;
 }) {
   const id = useJobId();
-  const go = useNavigate();
   const sw = useSwitches();
   const history = useHistory();
   const letters = useSettings((s) => s.keys === "on") && !off;
@@ -39,12 +38,12 @@ export function Keys({
     "1,2,3,4,5,6,7,8",
     (_, h) => {
       const there = STATIONS[Number(h.keys?.join("") ?? h.hotkey) - 1];
-      if (there) void go(`/jobs/${id}/${there.key}${here().doing ? "/do" : ""}`);
+      if (there) go(`/jobs/${id}/${there.key}${here().doing ? "/do" : ""}`);
     },
     single,
     [id, letters],
   );
-  useHotkeys("p", () => void go(`/jobs/${id}/${here().key}${here().doing ? "" : "/do"}`), single, [
+  useHotkeys("p", () => go(`/jobs/${id}/${here().key}${here().doing ? "" : "/do"}`), single, [
     id,
     letters,
   ]);

@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "wouter";
+import { go } from "../parts/go";
 import { RefusalWords } from "../parts/RefusalWords";
 import { Why } from "../parts/Value";
 import { client, type Refusal } from "../service/client";
@@ -8,7 +9,6 @@ import { OuterFrame } from "./OuterFrame";
 
 /** In place of a job that is not there, cannot be read, or cannot be worked out. */
 export function NoJob({ id, refusal, again }: { id: string; refusal: Refusal; again: () => void }) {
-  const go = useNavigate();
   const [refused, refuse] = useState<Refusal | null>(null);
   const seen = refusal.revision;
   const at = { header: { "if-match": String(seen ?? 0) }, path: { job_id: id } };

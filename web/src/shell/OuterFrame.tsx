@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { Link, useLocation } from "react-router";
+import { Link, useLocation } from "wouter";
 import { Told } from "./Told";
 
 const PLACES = [
@@ -21,7 +21,7 @@ export function OuterFrame({
   children: ReactNode;
   action?: ReactNode;
 }) {
-  const { pathname } = useLocation();
+  const [pathname] = useLocation();
   return (
     <div className="flex min-h-screen">
       <nav

@@ -1,6 +1,6 @@
 import { List } from "lucide-react";
 import { memo } from "react";
-import { Link } from "react-router";
+import { Link } from "wouter";
 import { StateMark, TEXT, WORD } from "../instruments/StateMark";
 import { solidTo } from "../parts/stations";
 import type { StationLine } from "../service/client";
