@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from typing import Any
 
 import pytest
 from playwright.sync_api import Locator, Page, expect
@@ -302,8 +303,10 @@ def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
     phone.close()
     context.set_offline(False)
     again = context.new_page()
-    sent: list[str] = []
-    again.on("request", lambda r: sent.append(r.url) if r.method == "POST" else None)
+    sent: list[tuple[str, Any]] = []
+    again.on(
+        "request", lambda r: sent.append((r.url, r.post_data_json)) if r.method == "POST" else None
+    )
     again.goto(f"/jobs/{job}/site/do")
     again.evaluate(EMPTIED)
     expect(again.get_by_text("kept here")).to_have_count(0)
@@ -312,7 +315,10 @@ def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
     assert marks["site.outlets"]["at"]
     assert marks["site.entry"]["at"]
     settled(again)
-    assert len(sent) == 3
+    ((at, body),) = sent
+    assert at.endswith("/outbox")
+    notes = [entry["change"].get("note") for entry in body["entries"]]
+    assert notes == ["second socket wanted in the attic", None, None]
 
 
 def _marks_elsewhere(phone: Page, job: str) -> list[dict[str, object]]:
