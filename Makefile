@@ -3,13 +3,15 @@
 PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
+# What is never imported need not be compiled; the rest is at its first import.
+PIP := $(BIN)/pip install --quiet --disable-pip-version-check --no-compile
 WEB_SOURCES := web/openapi.json $(shell find web/src web/public -type f -not -name schema.d.ts -not -name table.json) web/index.html web/vite.config.ts web/tsconfig.json web/units.mjs
 PORT ?= 8750
 
 # What was compiled once is not compiled again at every start.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo serve check test prove mutants bench beside screenshots lint lint-python lint-web lock clean
+.PHONY: setup demo serve check test test-web collected prove mutants bench beside screenshots lint lint-python lint-web lock clean
 
 # Python's packages and the web's come at the same time, and are looked at at the same time.
 MAKEFLAGS += --jobs=2
@@ -18,13 +20,13 @@ setup: .setup-run src/evtro/web/index.html
 
 .setup-run: requirements.lock pyproject.toml
 	test -d $(VENV) || $(PYTHON) -m venv $(VENV)
-	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -e .
+	$(PIP) -r requirements.lock
+	$(PIP) --no-deps -e .
 	touch $@
 
 .setup-dev: requirements-dev.lock requirements-reference.lock .setup-run
-	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.lock
-	$(BIN)/pip install --quiet --disable-pip-version-check --no-deps -r requirements-reference.lock  # its tools are not wanted
+	$(PIP) -r requirements-dev.lock
+	$(PIP) --no-deps -r requirements-reference.lock  # its tools are not wanted
 	test -x /usr/bin/chromium-headless-shell -a -x /usr/bin/certutil || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium-headless-shell libnss3-tools)
 	touch $@
 
@@ -62,13 +64,18 @@ lint-web: src/evtro/web/index.html
 	cd web && npm run lint --silent
 
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.
-check: lint
-	cd web && npm test --silent
+check: lint test-web
 	$(BIN)/python -m pytest -n 3 --dist worksteal tests/house tests/core tests/formats tests/store tests/service -m "not long"
 
-test: lint
-	cd web && npm test --silent
+test: lint test-web collected
 	$(BIN)/python -m pytest -n 3 --dist worksteal
+
+test-web: src/evtro/web/index.html
+	cd web && npm test --silent
+
+# Every worker would compile all tests for itself; here it is done once, beside the types.
+collected: .setup-dev
+	$(BIN)/python -m pytest --collect-only -q > .collected 2>&1 || (tail -40 .collected; exit 1)
 
 # The large counts: every property with all of its cases, and kills, random calls, many hands, a full disk and
 # bombs at full size. An hour and more.
@@ -97,4 +104,4 @@ lock: .setup-run
 	echo "pycraf==2.1.0" | $(BIN)/uv pip compile --quiet --no-deps --generate-hashes - -o requirements-reference.lock
 
 clean:
-	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web .setup-api
+	rm -rf $(VENV) web/node_modules src/evtro/web .setup-run .setup-dev .setup-web .setup-api .collected
