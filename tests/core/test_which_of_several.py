@@ -18,7 +18,8 @@ from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.physics.propagation.rain import Climate, attenuation_db
 from evtro.core.plant.distortion import _good
 from evtro.core.practice.meter import TURN_DEG, tuned_sky
-from evtro.core.stations.aim.dish.detail import ONE_DB, _heard_deg
+from evtro.core.stations.aim.dish.detail import ONE_DB, _heard_deg, _motor
+from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import shape_of
 from evtro.core.stations.aim.evidence import _set_otherwise
 from evtro.core.stations.aim.finding.peaking import _edges, _instruct
@@ -83,11 +84,13 @@ def test_a_twelfth_of_the_lobe_from_the_top_is_near_enough() -> None:
 
 def test_places_of_feeds_are_told_in_millimetres() -> None:
     dish = Paraboloid(diameter_m=1.2, focal_m=0.72, centre_m=0.0)
-    sats = [("a", "A", 176.0, 30.0), ("b", "B", 184.0, 30.0)]
+    sats = [("a", "A", 172.0, 30.0), ("b", "B", 180.0, 33.0), ("c", "C", 188.0, 30.0)]
     row = row_of_feeds(dish, sats, -1, 11_700.0, 40.0)
     across, up = np.array([(f.across_deg, f.beside_deg) for f in row.feeds]).T
-    along_m, *_ = feed_places(dish, across, up, 11_700.0)
+    along_m, high_m, _ = feed_places(dish, across, up, 11_700.0)
     assert [f.offset_mm for f in row.feeds] == pytest.approx((1000 * along_m).tolist(), rel=1e-4)
+    assert max(abs(f.height_mm) for f in row.feeds) > 1
+    assert [f.height_mm for f in row.feeds] == pytest.approx((1000 * high_m).tolist(), rel=1e-4)
 
 
 def test_a_carrier_that_is_not_there_leaves_no_reserve() -> None:
@@ -145,7 +148,7 @@ def test_a_neighbour_counts_by_what_it_shares_and_by_what_is_left_of_the_carrier
     a neighbour that is turned the same way."""
     sight: Any = SimpleNamespace(tilt_deg=10.0, azimuth_deg=180.0, elevation_deg=30.0)
     own = [_carrier("c1", 11_000.0)]
-    for offset, share in ((0.0, 1.0), (15.0, 0.5), (40.0, None)):
+    for offset, share in ((0.0, 1.0), (15.0, 0.5), (-15.0, 0.5), (40.0, None)):
         other = NeighbourSatellite("N", 183.0, 30.0, (_carrier("c2", 11_000.0 + offset),), 40.0)
         found = [d for d in disturbances(sight, own, [other], skew_error_deg=30.0) if d.name == "N"]
         if share is None:
@@ -161,6 +164,36 @@ def test_what_is_heard_without_a_carrier_is_the_middle_of_its_band(skerry: Job) 
         float(dish_beamwidth_deg(dish.diameter_m, 11_700.0))
     )
     assert pytest.approx(math.sqrt(1 / 12), rel=0.01) == ONE_DB
+
+
+def test_a_motor_without_a_carrier_is_judged_by_the_middle_of_the_band(
+    skerry: Job, parts: Catalogue, europe: Profile
+) -> None:
+    dish = skerry.dishes[0].model_copy(update={"mounting": "polar"})
+    bare = skerry.model_copy(update={"carriers": ()})
+    found = _motor(bare, dish, work_out(skerry, parts, europe).sky, 0.0)
+    assert found is not None
+    wide = float(dish_beamwidth_deg(dish.diameter_m, 11_700.0))
+    assert found.worst_across.high == pytest.approx(wide * ONE_DB)
+
+
+def test_a_dish_must_do_for_the_carrier_that_wants_most(
+    skerry: Job, parts: Catalogue, europe: Profile
+) -> None:
+    target = skerry.dishes[0].target
+    mine = [c for c in skerry.carriers if c.target == target]
+    carriers = tuple(
+        c.model_copy(update={"power": p}) for c, p in zip(mine, (50.0, 44.0, 47.0), strict=False)
+    )
+    view = link_view(
+        skerry.model_copy(update={"carriers": carriers}), parts, europe, skerry.dishes[0].id, None
+    )
+    assert view is not None
+    one = next(s for s in view.satellites if s.target == target)
+    sizes = [r.smallest_m for r in one.rows]
+    assert None not in sizes
+    assert len(set(sizes)) > 1
+    assert one.smallest_m == max(s for s in sizes if s is not None)
 
 
 @pytest.mark.parametrize(("told", "turns"), [(3.5, 3.5), (None, TURN_DEG)])

@@ -59,6 +59,8 @@ def test_more_bits_want_more(system: str) -> None:
 @pytest.mark.parametrize(
     ("code", "cn_db", "origin"),
     [
+        ("DVB-S2 QPSK 1/4", -2.35, "302 307"), ("DVB-S2 QPSK 1/3", -1.24, "302 307"),
+        ("DVB-S2 QPSK 2/5", -0.30, "302 307"), ("DVB-S2 8PSK 2/3", 6.62, "302 307"),
         ("DVB-S2X QPSK 13/45", -2.03, "302 307-2"), ("DVB-S2X 8PSK 25/36", 7.02, "302 307-2"),
         ("DVB-S2X 16APSK 26/45", 7.51, "302 307-2"), ("DVB-S2X 64APSK 5/6", 16.55, "302 307-2"),
         ("DVB-S2X 256APSK 3/4", 19.57, "302 307-2"),

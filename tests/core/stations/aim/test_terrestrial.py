@@ -432,6 +432,9 @@ def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
     detail = array_detail(job, CATALOGUE, EUROPE, solved, job.arrays[0])
     assert detail is not None
+    middle = sorted(c.frequency_mhz for c in incident_at(job, job.arrays[0]).carriers)
+    low, high = middle[(len(middle) - 1) // 2], middle[len(middle) // 2]
+    assert detail.wave_m == pytest.approx(299.792458 / ((low + high) / 2))
     marks = {c.mark: c for c in detail.choices if c.mark}
     smallest = marks["smallest"]
     assert smallest.fits
