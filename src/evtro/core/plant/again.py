@@ -85,7 +85,9 @@ def solved(circuit: Circuit, driven: Drive, distorting: Distorting | None) -> Le
     found = None
     for old in known:
         if old.circuit.edges is circuit.edges and old.distorting is distorting:
-            found = solve_onward(circuit, driven, old.driven, old.levels, distorting)
+            found = solve_onward(
+                circuit, driven, old_driven=old.driven, old=old.levels, distorting=distorting
+            )
             break
     if found is None:
         found = solve(circuit, driven, distorting)

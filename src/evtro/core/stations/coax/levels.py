@@ -384,20 +384,15 @@ def group_gauges(
     return found
 
 
-def _figures(arrays: tuple[Floats, ...], column: Ints) -> list[tuple[float, ...]]:
-    """One column of each row, from several arrays."""
+def _figures(arrays: tuple[Floats, ...], column: Ints) -> list[tuple[float | None, ...]]:
+    """One column of each row, from several arrays; None for what is not there."""
     rows = np.arange(len(column))
-    return list(zip(*(np.round(x[rows, column], 3).tolist() for x in arrays), strict=True))
-
-
-def _gauge(figures: tuple[float, ...], reserve_db: float) -> Gauge:
-    level, low, high = (None if x != x else x + 0.0 for x in figures)
-    return _same_gauge(level, low, high, reserve_db)
+    found = zip(*(np.round(x[rows, column], 3).tolist() for x in arrays), strict=True)
+    return [tuple(None if x != x else x + 0.0 for x in row) for row in found]
 
 
 @lru_cache(8192)
-def _same_gauge(
-    level_dbuv: float | None, low: float | None, high: float | None, reserve_db: float
-) -> Gauge:
+def _gauge(figures: tuple[float | None, ...], reserve_db: float) -> Gauge:
     """The gauge of rounded figures: from one change to the next most of them are the same."""
-    return gauge(level_dbuv, "dbuv", low=low, high=high, reserve=reserve_db)
+    level, low, high = figures
+    return gauge(level, "dbuv", low=low, high=high, reserve=reserve_db)
