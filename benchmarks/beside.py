@@ -99,12 +99,16 @@ class Side:
 
 
 def _built(commit: str, folder: Path) -> Path:
-    """A work tree of a commit, its client built with the packages of this one."""
+    """A work tree of a commit, its client built with its own packages, most of which are here."""
     root = folder / "before"
     subprocess.run(
         ["git", "worktree", "add", "--quiet", "--detach", str(root), commit], cwd=ROOT, check=True
     )
     shutil.copytree(ROOT / "web/node_modules", root / "web/node_modules", symlinks=True)
+    subprocess.run(
+        ["npm", "install", "--no-save", "--no-audit", "--no-fund", "--loglevel=error"],
+        cwd=root / "web", check=True,
+    )  # fmt: skip
     described = subprocess.run(
         [sys.executable, "-m", "evtro.cli", "openapi"], check=True, capture_output=True, cwd=folder,
         env={**os.environ, "PYTHONPATH": str(root / "src")},
