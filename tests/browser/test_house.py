@@ -42,7 +42,11 @@ def test_the_list_says_for_each_job_what_is_next(page: Page) -> None:
             .filter(has=page.get_by_role("link", name=summary["name"], exact=True))
             .first
         )
-        expect(row).to_contain_text(summary["next"] or "nothing is open")
+        figures = [p for p in summary["next"] if not isinstance(p, str)]
+        for said in [p for p in summary["next"] if isinstance(p, str)] or ["nothing is open"]:
+            expect(row).to_contain_text(said.strip())
+        for one in figures:
+            expect(row).to_contain_text(f"{one['value']:.{one['digits']}f}")
         for station in summary["stations"]:
             mark = row.get_by_role("link", name=re.compile(f"^{station['name']}, "))
             expect(mark).to_have_attribute("href", re.compile(f"/{station['key']}$"))

@@ -235,7 +235,7 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
 
 def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
     rows = {r["id"]: r for r in call.client.get("/api/jobs").json()["jobs"]}
-    assert rows["skerry-house"]["next"] == "Halcyon goes behind Row of sycamores in 2028"
+    assert rows["skerry-house"]["next"] == ["Halcyon goes behind Row of sycamores in 2028"]
     assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["in"] * 6
     call.set("job", {"name": "Other"})
     assert call.client.get("/api/jobs").json()["jobs"][0]["name"] == "Other"

@@ -14,7 +14,7 @@ from pydantic import BaseModel
 from evtro.core.answers import Answers
 from evtro.core.job import Job
 from evtro.core.stations.handover.answer import StationLine
-from evtro.core.units.quantities import InputError, worst
+from evtro.core.units.quantities import InputError, Phrase, worst
 from evtro.store.jobs import Head, JobMissing, Jobs
 
 from .schemas import JobList, JobSummary
@@ -26,7 +26,7 @@ _log = logging.getLogger("evtro")
 
 class _Line(BaseModel):
     stations: list[StationLine] = []
-    next: str = ""
+    next: Phrase = ()
     broken: str | None = None
 
 
@@ -43,7 +43,7 @@ class ListFilter:
 def line_of(answers: Answers) -> str:
     """The spine of a job as it is kept: stations, and what is open next."""
     problems = sorted(answers.problems, key=lambda p: _RANK[p.state])
-    following = "".join(p for p in problems[0].title if isinstance(p, str)) if problems else ""
+    following = problems[0].title if problems else ()
     return _Line(stations=answers.stations, next=following).model_dump_json()
 
 

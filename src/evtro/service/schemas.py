@@ -84,7 +84,7 @@ class JobSummary(BaseModel):
     place: str
     date: str
     stations: list[StationLine] = []
-    next: str = ""
+    next: Phrase = ()
     broken: str | None = None
 
 

@@ -2,6 +2,7 @@ import { Link } from "wouter";
 import { StateMark, WORD } from "../instruments/StateMark";
 import { solidTo } from "../parts/stations";
 import type { JobSummary } from "../service/client";
+import { Say } from "../units/showing";
 
 /** A job in the list: its names, its path, what is next, and what can be done with it whole. */
 export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => void }) {
@@ -26,7 +27,7 @@ export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => voi
         {job.broken
           ? "Export it, undo in it, or remove it."
           : job.stations.length
-            ? job.next || "nothing is open"
+            ? (job.next?.length && <Say it={job.next} />) || "nothing is open"
             : "being worked out"}
       </div>
       <div className="num whitespace-nowrap pr-4 text-right text-quiet max-md:text-left">

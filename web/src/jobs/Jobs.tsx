@@ -7,7 +7,9 @@ import { RefusalWords } from "../parts/RefusalWords";
 import { FilePick, Why } from "../parts/Value";
 import type { JobSummary, JobView, Refusal } from "../service/client";
 import { isRefusal, send } from "../service/refusals";
+import { useShowing } from "../service/settings";
 import { OuterFrame } from "../shell/OuterFrame";
+import { ShowingProvider } from "../units/showing";
 import { AloneThere } from "./AloneThere";
 import { JobRow } from "./JobRow";
 import { KeptHere } from "./KeptHere";
@@ -34,6 +36,7 @@ export default function Jobs() {
     if (isRefusal(made)) refuse(made);
     else go(`/jobs/${made.id}/site`);
   };
+  const showing = useShowing();
   const again = () => {
     void cache.invalidateQueries({ queryKey: ["jobs"] });
     void cache.invalidateQueries({ queryKey: ["removed"] });
@@ -61,7 +64,9 @@ export default function Jobs() {
           {gone} is removed. It can be taken back below for thirty days.
         </p>
       )}
-      <List asked={asked} onRemove={remove} />
+      <ShowingProvider value={showing}>
+        <List asked={asked} onRemove={remove} />
+      </ShowingProvider>
       <Removed
         onBack={() => {
           goneIs(null);

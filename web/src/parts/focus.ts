@@ -37,7 +37,7 @@ export function useFocusBack() {
     () => () => {
       requestAnimationFrame(() => {
         const lost = document.activeElement === document.body;
-        if (lost && before?.isConnected) (before as HTMLElement).focus();
+        if (lost && before?.isConnected) (before as HTMLElement).focus({ preventScroll: true });
       });
     },
     [before],
