@@ -74,6 +74,7 @@ def test_what_met_another_device_ends_the_list_and_is_taken_when_it_comes_again(
     call.revision = seen
     stale = _sent(client, _entry("k4", note="d"), _entry("k5", note="e"), revision=seen)
     assert _codes(stale) == ["stale"]
+    assert stale["view"]["revision"] == client.get(AT).json()["revision"]
     again = _sent(
         client, _entry("k4", note="d"), _entry("k5", note="e"), revision=stale["view"]["revision"]
     )

@@ -207,6 +207,8 @@ class Desk:
             except (InputError, ValidationError) as error:
                 why.append(error)
             except Stale as error:
+                # The device goes on from what the other one made.
+                kept = self.jobs.get(job_id)
                 why.append(error)
                 break
             except Exception:

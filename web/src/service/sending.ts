@@ -10,8 +10,8 @@ type Send = (rows: readonly Waiting[]) => Promise<readonly (Refusal | null)[]>;
 const AGAIN_MS = 500;
 const MOST_AGAIN_MS = 8000;
 
-/** Sends the rows of one job, in their order, as soon as the program answers: one loop, whoever asks for it
- * and however often. What is refused waits until something else of the job has changed; nothing is dropped. */
+/** Sends the rows of one job, in their order, as soon as the program answers: in one loop, however often it is
+ * asked to. What is refused waits until something else of the job has changed; nothing is dropped. */
 export class Sender {
   private busy = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
