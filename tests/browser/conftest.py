@@ -78,9 +78,23 @@ def go(page: Page, path: str) -> None:
     settled(page)
 
 
+# A test that wants a job's number asks for none of its figures.
+UNSHOWN = {"Evtro-Show": ""}
+
+
+def kept_job(page: Page, job: str) -> Any:
+    """A job as it is kept."""
+    return page.request.get(f"/api/jobs/{job}", headers=UNSHOWN).json()["job"]
+
+
+def revision_of(page: Page, job: str) -> int:
+    """How often a job was changed."""
+    return int(page.request.get(f"/api/jobs/{job}", headers=UNSHOWN).json()["revision"])
+
+
 def remove(page: Page, job: str) -> None:
     """Take a test's own job off the list again."""
-    answer = page.request.get(f"/api/jobs/{job}")
+    answer = page.request.get(f"/api/jobs/{job}", headers=UNSHOWN)
     if answer.ok:
         seen = str(answer.json()["revision"])
         page.request.delete(f"/api/jobs/{job}", headers={"If-Match": seen})
@@ -90,7 +104,7 @@ def imported(page: Page, job: Job | str) -> str:
     """The id of a copy of a job, or of a demo job by its name."""
     made = page.request.post(
         "/api/jobs/import", data=write_job(demo_jobs()[job] if isinstance(job, str) else job),
-        headers={"content-type": "application/json"},
+        headers={"content-type": "application/json", **UNSHOWN},
     )  # fmt: skip
     return str(made.json()["id"])
 
@@ -100,6 +114,20 @@ def copied(page: Page, job: Job | str) -> Iterator[str]:
     job_id = imported(page, job)
     yield f"/jobs/{job_id}"
     remove(page, job_id)
+
+
+# What is too small for a thumb: buttons that are seen and under 43.5 pixels high.
+SMALL = """
+() => [...document.querySelectorAll('button, [role=button]')]
+  .map((b) => [b.innerText, b.getBoundingClientRect()])
+  .filter(([, box]) => box.width && box.height < 43.5).map(([text]) => text)
+"""
+
+
+def fits_a_phone(page: Page) -> None:
+    """Nothing runs over the side, and every button is as large as a thumb."""
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    assert page.evaluate(SMALL) == []
 
 
 def open_gates(page: Page, job: str, station: str | None = None) -> None:

@@ -16,7 +16,7 @@ from evtro.formats.jobfile import write_job
 from evtro.formats.transmitters import write_csv
 from tests.server import Server
 
-from .conftest import copied, open_gates, remove
+from .conftest import copied, imported, open_gates, remove
 
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
@@ -113,8 +113,7 @@ def test_a_preamplifier_only_where_the_answer_says_so(page: Page, farm: str) -> 
     expect(answer).to_contain_text("The run is so already")
     expect(answer.get_by_role("button")).to_have_count(0)
     # At a house in the village, none is wanted and none is offered.
-    found = page.request.post("/api/jobs/import", data=write_job(demo_jobs()["mill-loft"]),
-                              headers={"content-type": "application/json"}).json()["id"]  # fmt: skip
+    found = imported(page, "mill-loft")
     page.goto(f"/jobs/{found}/aim?page=front")
     expect(answer).to_contain_text("No preamplifier")
     expect(answer.get_by_role("button")).to_have_count(0)

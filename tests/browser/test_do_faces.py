@@ -10,7 +10,18 @@ from typing import Any
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import go, imported, look_at_each, on_this_device, open_gates, remove, settled
+from .conftest import (
+    fits_a_phone,
+    go,
+    imported,
+    kept_job,
+    look_at_each,
+    on_this_device,
+    open_gates,
+    remove,
+    revision_of,
+    settled,
+)
 
 STATIONS = ("site", "sky", "mast", "earth", "aim", "coax", "readings", "handover")
 # One of each kind of work.
@@ -54,18 +65,9 @@ def _copy(phone: Page, name: str) -> Iterator[str]:
 
 
 def _mark(phone: Page, job: str, step: str) -> dict[str, object] | None:
-    marks = phone.request.get(f"/api/jobs/{job}").json()["job"]["marks"]
+    marks = kept_job(phone, job)["marks"]
     found: dict[str, object] | None = next((m for m in marks if m["step"] == step), None)
     return found
-
-
-def _fits(phone: Page) -> None:
-    """Nothing runs over the side, and every button is as large as a thumb."""
-    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
-    for button in phone.locator("main button").all():
-        box = button.bounding_box()
-        if box and box["width"]:
-            assert box["height"] >= 43.5, button.inner_text()
 
 
 def _confirm(here: Locator, gate: str) -> None:
@@ -102,10 +104,10 @@ def test_a_job_is_walked_from_its_first_step_to_its_last(phone: Page, name: str)
                 look_at_each(here, step)
                 expect(done).to_be_enabled()
                 if n == 0:
-                    _fits(phone)
+                    fits_a_phone(phone)
                 with phone.expect_response(lambda r: r.url.endswith("/changes")):
                     done.click()
-        marks = phone.request.get(f"/api/jobs/{job}").json()["job"]["marks"]
+        marks = kept_job(phone, job)["marks"]
         assert {s["key"] for rows in steps.values() for s in rows} <= {
             m["step"] for m in marks if m["at"]
         }
@@ -156,14 +158,14 @@ def test_two_phones_on_one_job_hold_each_other_at_the_gate(
 
 
 @pytest.mark.parametrize("name", JOBS)
-def test_the_open_step_of_every_demo_job_fits(phone: Page, name: str) -> None:
+def test_the_open_step_of_every_demo_jobfits_a_phone(phone: Page, name: str) -> None:
     phone.goto(f"/jobs/{name}/site/do")
     for station in STATIONS:
         go(phone, f"/jobs/{name}/{station}/do")
         expect(
             phone.get_by_text(re.compile(r"^Step \d+ of|Nothing to do here yet")).first
         ).to_be_visible()
-        _fits(phone)
+        fits_a_phone(phone)
 
 
 def test_a_walk_goes_on_where_it_was_left(phone: Page, job: str) -> None:
@@ -276,7 +278,7 @@ def test_at_night_the_danger_is_still_the_first_thing(phone: Page, job: str) -> 
     phone.goto(f"/jobs/{job}/earth/do")
     expect(phone.get_by_text("Danger: Mains")).to_be_visible()
     expect(phone.locator("html")).to_have_attribute("data-theme", "night")
-    _fits(phone)
+    fits_a_phone(phone)
 
 
 def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
@@ -310,7 +312,7 @@ def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
     again.goto(f"/jobs/{job}/site/do")
     again.evaluate(EMPTIED)
     expect(again.get_by_text("kept here")).to_have_count(0)
-    marks = {m["step"]: m for m in again.request.get(f"/api/jobs/{job}").json()["job"]["marks"]}
+    marks = {m["step"]: m for m in kept_job(again, job)["marks"]}
     assert marks["site.outlets"]["note"] == "second socket wanted in the attic"
     assert marks["site.outlets"]["at"]
     assert marks["site.entry"]["at"]
@@ -323,7 +325,7 @@ def test_what_is_ticked_without_a_network_is_kept_and_sent_once_in_its_order(
 
 def _marks_elsewhere(phone: Page, job: str) -> list[dict[str, object]]:
     """What the program knows, asked from outside the page."""
-    found: list[dict[str, object]] = phone.request.get(f"/api/jobs/{job}").json()["job"]["marks"]
+    found: list[dict[str, object]] = kept_job(phone, job)["marks"]
     return found
 
 
@@ -341,7 +343,7 @@ def test_a_tick_that_comes_before_its_gate_waits_and_both_devices_say_why(
     expect(phone.get_by_text("No network, 1 kept here.")).to_be_visible()
 
     def tick(**more: object) -> None:
-        revision = phone.request.get(f"/api/jobs/{job}").json()["revision"]
+        revision = revision_of(phone, job)
         done = phone.request.post(f"/api/jobs/{job}/changes", data={"verb": "tick", "step": "site.overhead", **more},
                                   headers={"If-Match": str(revision)})  # fmt: skip
         assert done.ok, done.text()
@@ -366,7 +368,7 @@ def test_a_tick_that_comes_before_its_gate_waits_and_both_devices_say_why(
 def test_what_one_reads_out_is_on_the_phone_of_the_one_who_turns(
     phone: Page, page: Page, job: str
 ) -> None:
-    dish = next(d["id"] for d in phone.request.get(f"/api/jobs/{job}").json()["job"]["dishes"])
+    dish = next(d["id"] for d in kept_job(phone, job)["dishes"])
     for one in (phone, page):
         open_gates(one, job, "coax")
         one.goto(f"/jobs/{job}/aim/do?step=aim.{dish}.peak")
@@ -382,10 +384,10 @@ def test_what_one_reads_out_is_on_the_phone_of_the_one_who_turns(
         expect(heard).to_contain_text(said)
     # Not on the device that reads, and kept by none.
     expect(phone.get_by_role("status", name="Read out")).to_have_count(0)
-    samples = phone.request.get(f"/api/jobs/{job}").json()["job"]["samples"]
+    samples = kept_job(phone, job)["samples"]
     heard.get_by_role("button", name="Take it here").click()
     expect(page.get_by_label("The meter says")).to_have_value("11.8")
-    assert phone.request.get(f"/api/jobs/{job}").json()["job"]["samples"] == samples
+    assert kept_job(phone, job)["samples"] == samples
 
 
 def test_alone_up_there_and_the_others_see_when_word_is_due(
@@ -403,7 +405,7 @@ def test_alone_up_there_and_the_others_see_when_word_is_due(
         expect(one.get_by_role("region", name="Working alone")).to_contain_text(
             "Word due in 40 min"
         )
-    _fits(phone)
+    fits_a_phone(phone)
     other = page.context.new_page()
     other.goto("/")
     expect(other.get_by_role("list", name="Working alone")).to_contain_text("Bo is alone")
@@ -415,7 +417,7 @@ def test_alone_up_there_and_the_others_see_when_word_is_due(
 def test_each_fastener_is_said_for_itself_and_one_that_is_loose_keeps_the_step_open(
     phone: Page, job: str
 ) -> None:
-    dish = next(d["id"] for d in phone.request.get(f"/api/jobs/{job}").json()["job"]["dishes"])
+    dish = next(d["id"] for d in kept_job(phone, job)["dishes"])
     open_gates(phone, job, "coax")
     phone.goto(f"/jobs/{job}/aim/do?step=aim.{dish}.loose")
     done = phone.get_by_role("button", name=re.compile("^Done"))
@@ -429,8 +431,8 @@ def test_each_fastener_is_said_for_itself_and_one_that_is_loose_keeps_the_step_o
     phone.get_by_label("what is wrong").blur()
     phone.get_by_role("group", name="azimuth lock").get_by_role("button", name="loose").click()
     expect(done).to_be_enabled()
-    _fits(phone)
-    seen = {s["thing"]: s for s in phone.request.get(f"/api/jobs/{job}").json()["job"]["seen"]}
+    fits_a_phone(phone)
+    seen = {s["thing"]: s for s in kept_job(phone, job)["seen"]}
     assert {k: s["state"] for k, s in seen.items()} == {
         "azimuth": "loose",
         "elevation": "snug",

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import imported, remove, settled
+from .conftest import imported, kept_job, remove, revision_of, settled
 
 # One job and one page of it for each kind of screen that has fields edited in place.
 SCREENS = [
@@ -27,11 +27,6 @@ WRITES = ("PATCH", "PUT", "POST", "DELETE")
 def _open(page: Page, job: str, path: str) -> None:
     page.goto(f"/jobs/{job}/{path}")
     settled(page)
-
-
-def _revision(page: Page, job: str) -> int:
-    # Its figures are worked out by nobody: only the number is wanted.
-    return int(page.request.get(f"/api/jobs/{job}", headers={"Evtro-Show": ""}).json()["revision"])
 
 
 def _name_of(field: Locator) -> str:
@@ -64,7 +59,7 @@ def _another(text: str) -> str:
 def _type_figures(page: Page) -> dict[str, str]:
     """Type another figure into each field; returns what was taken."""
     kept: dict[str, str] = {}
-    for label in _spread(_names(page.locator("main input.dotted-field[inputmode=decimal]")), 10):
+    for label in _spread(_names(page.locator("main input.dotted-field[inputmode=decimal]")), 7):
         field = page.get_by_label(label, exact=True).first
         if not field.is_visible():
             continue  # what was typed before took it away, such as an antenna of another kind
@@ -87,12 +82,12 @@ def _type_figures(page: Page) -> dict[str, str]:
 def _flip_ticks(page: Page, job: str) -> dict[str, bool]:
     """Flip each tick; returns those of the job."""
     flipped: dict[str, bool] = {}
-    for label in _spread(_names(page.locator("main input[type=checkbox]")), 5):
+    for label in _spread(_names(page.locator("main input[type=checkbox]")), 3):
         tick = page.get_by_label(label, exact=True).first
-        before, was = _revision(page, job), tick.is_checked()
+        before, was = revision_of(page, job), tick.is_checked()
         tick.set_checked(not was, force=True)
         settled(page)
-        if _revision(page, job) != before:
+        if revision_of(page, job) != before:
             flipped[label] = not was
     return flipped
 
@@ -121,7 +116,7 @@ def test_what_is_typed_and_ticked_is_kept(page: Page, name: str, path: str) -> N
 def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> None:
     job = imported(page, name)
     _open(page, job, path)
-    for label in _spread(_names(page.locator("main select.dotted-field")), 6):
+    for label in _spread(_names(page.locator("main select.dotted-field")), 4):
         choice = page.get_by_label(label, exact=True).first
         if not (choice.count() and choice.is_visible()):
             continue
@@ -130,10 +125,10 @@ def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> No
         other = next((o for o in options if o != before), None)
         if other is None:
             continue
-        revision = _revision(page, job)
+        revision = revision_of(page, job)
         choice.select_option(other)
         settled(page)
-        if _revision(page, job) == revision:
+        if revision_of(page, job) == revision:
             continue  # a choice of the view, not of the job
         if choice.count() and choice.is_visible():
             expect(choice).to_have_value(other)
@@ -159,15 +154,15 @@ def test_a_row_is_removed_and_comes_back_whole(
 ) -> None:
     job = imported(page, name)
     _open(page, job, path)
-    first = page.request.get(f"/api/jobs/{job}").json()["job"]
+    first = kept_job(page, job)
     button = page.locator("main").get_by_role("button", name=re.compile(words)).first
     with page.expect_response(lambda r: "/changes" in r.url):
         button.click()
-    now = page.request.get(f"/api/jobs/{job}").json()["job"]
+    now = kept_job(page, job)
     assert len(now[rows]) == len(first[rows]) - 1
     with page.expect_response(lambda r: "/undo" in r.url):
         page.get_by_role("button", name=re.compile("^Undo")).click()
-    assert page.request.get(f"/api/jobs/{job}").json()["job"] == first
+    assert kept_job(page, job) == first
     remove(page, job)
 
 

@@ -18,7 +18,7 @@ from evtro.store.jobs import Jobs
 from tests.data import open_database
 from tests.server import Server
 
-from .conftest import imported, on_this_device, remove
+from .conftest import imported, kept_job, on_this_device, remove
 
 FULL = {"type": "about:blank", "title": "The disk is full", "status": 507, "code": "disk-full", "field": "",
         "detail": "there is no room left for it, so it was not kept.", "remedy": "Free some space.",
@@ -69,7 +69,7 @@ def test_what_was_not_kept_stays_and_is_sent_again(
     leave.select_option("given")
     expect(leave).to_have_attribute("aria-invalid", "true")
     expect(leave).to_have_value("given")
-    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]
+    kept = kept_job(page, job)["site"]
     assert kept["mount_height_m"] == float(before)
     assert kept["consent"] != "given"
     page.unroute("**/api/jobs/**")
@@ -81,7 +81,7 @@ def test_what_was_not_kept_stays_and_is_sent_again(
     field.press("Enter")
     expect(field).not_to_have_attribute("aria-invalid", "true")
     expect(page.get_by_role("alert")).to_have_count(0)
-    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]
+    kept = kept_job(page, job)["site"]
     assert (kept["mount_height_m"], kept["consent"]) == (8.4, "given")
 
 
@@ -98,7 +98,7 @@ def test_the_bar_above_sends_again_and_the_field_agrees(page: Page, job: str) ->
     ).first.click()
     expect(field).not_to_have_attribute("aria-invalid", "true")
     expect(field).to_have_value("8.4")
-    assert page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"] == 8.4
+    assert kept_job(page, job)["site"]["mount_height_m"] == 8.4
 
 
 def test_two_hands_at_one_field_and_at_two(page: Page, job: str) -> None:

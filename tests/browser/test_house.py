@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 
 from evtro.demo.world import demo_jobs
 
-from .conftest import imported, on_this_device, remove, settled
+from .conftest import imported, kept_job, on_this_device, remove, settled
 
 STATIONS = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
 M_IN_FOOT = 0.3048  # exact, international foot
@@ -165,19 +165,19 @@ def test_a_length_is_one_length_in_both_systems(
     _set(page, units=units)
     page.goto(f"/jobs/{job}/site")
     field = page.get_by_label(f"Mount above ground, {suffix}", exact=True)
-    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    kept = kept_job(page, job)["site"]["mount_height_m"]
     assert float(field.input_value()) == pytest.approx(kept * scale, abs=0.051)
     # Typed in the unit that is shown, kept in metres.
     field.fill("10")
     with page.expect_response(lambda r: "/changes" in r.url):
         field.press("Enter")
-    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    kept = kept_job(page, job)["site"]["mount_height_m"]
     assert kept == pytest.approx(10 / scale, abs=1e-6)
     # And in the other one, when it is said.
     field.fill("5 m" if units == "us" else "16,4042 ft")
     with page.expect_response(lambda r: "/changes" in r.url):
         field.press("Enter")
-    kept = page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["mount_height_m"]
+    kept = kept_job(page, job)["site"]["mount_height_m"]
     assert kept == pytest.approx(5.0, abs=1e-3)
 
 

@@ -8,10 +8,7 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Page, expect
 
-from evtro.demo.world import demo_jobs
-from evtro.formats.jobfile import write_job
-
-from .conftest import remove
+from .conftest import imported, kept_job, remove
 
 # Every write of the page waits before it is sent; what the test itself sends does not.
 SLOW = """
@@ -33,11 +30,10 @@ def slow(page: Page) -> Page:
 
 def _open(page: Page, name: str, path: str) -> Iterator[str]:
     page.goto("/")
-    made = page.request.post("/api/jobs/import", data=write_job(demo_jobs()[name]),
-                             headers={"content-type": "application/json"}).json()  # fmt: skip
-    page.goto(f"/jobs/{made['id']}{path}")
-    yield made["id"]
-    remove(page, made["id"])
+    job = imported(page, name)
+    page.goto(f"/jobs/{job}{path}")
+    yield job
+    remove(page, job)
 
 
 @pytest.fixture
@@ -51,7 +47,7 @@ def farm(slow: Page) -> Iterator[str]:
 
 
 def _job(page: Page, job: str) -> dict[str, list[dict[str, object]]]:
-    found: dict[str, list[dict[str, object]]] = page.request.get(f"/api/jobs/{job}").json()["job"]
+    found: dict[str, list[dict[str, object]]] = kept_job(page, job)
     return found
 
 
@@ -159,7 +155,7 @@ def test_without_an_answer_the_text_stays_and_goes_out_again(page: Page) -> None
         with page.expect_response(lambda r: "/changes" in r.url):
             field.press("Enter")
         expect(page.get_by_role("alert")).to_have_count(0)
-        assert page.request.get(f"/api/jobs/{job}").json()["job"]["site"]["height_m"] == 33
+        assert kept_job(page, job)["site"]["height_m"] == 33
 
 
 def test_undo_pressed_in_haste_goes_back_as_often_as_it_was_pressed(slow: Page, house: str) -> None:

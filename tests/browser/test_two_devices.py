@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Request, Response, expect
 
 from tests.server import Server
 
-from .conftest import COUNTED, imported, remove, settled
+from .conftest import COUNTED, imported, remove, revision_of, settled
 
 
 @pytest.fixture
@@ -92,7 +92,7 @@ def test_the_stream_tells_a_revision_and_the_end(page: Page, server: Server, job
 
         # Whoever comes in is told at once who is alone there, and what other devices keep back.
         assert event() == ("watch", {"alone": None, "held_back": [], "every_min": 30})
-        revision = page.request.get(f"/api/jobs/{job}").json()["revision"]
+        revision = revision_of(page, job)
         change = {"verb": "set", "rows": "outlets", "id": "o1", "values": {"name": "Snug"}}
         page.request.post(
             f"/api/jobs/{job}/changes", data=change, headers={"If-Match": str(revision)}

@@ -21,14 +21,14 @@ def test_kills_of_the_store(tmp_path: Path) -> None:
 
 
 def test_random_calls(tmp_path: Path) -> None:
-    found = fuzz.fuzz(tmp_path, 1_000)
-    assert found.calls > 850
+    found = fuzz.fuzz(tmp_path, 600)
+    assert found.calls > 500
     assert not found.faults, found.faults[:5]
-    assert found.kinds.get(2, 0) > 50  # enough of them get through to the core
+    assert found.kinds.get(2, 0) > 30  # enough of them get through to the core
 
 
 def test_twenty_editors_lose_nothing(tmp_path: Path) -> None:
-    found = hands.edit_together(tmp_path, 3.0)
+    found = hands.edit_together(tmp_path, 1.5)
     assert found.lost == 0
     assert found.fewest >= 1
 

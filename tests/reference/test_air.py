@@ -29,7 +29,7 @@ def test_the_standard_table_is_the_librarys() -> None:
     assert np.array(STANDARD.zenith_db) == pytest.approx(theirs, abs=1e-4)
 
 
-@pytest.mark.parametrize("elevation", [5.0, 10.0, 20.0, 35.0, 60.0, 90.0])
+@pytest.mark.parametrize("elevation", [5.0, 10.0, 35.0, 90.0])
 def test_slant_attenuation_against_the_library(elevation: float) -> None:
     """By its approximate model to 2 % (between the table's frequencies), by its line-by-line model
     to 8 % or 0.02 dB."""

@@ -27,11 +27,13 @@ def test_it_is_light_when_astropy_says_so(latitude: float, longitude: float, day
     rises, sets = light(latitude, longitude, day, offset)
     assert rises is not None
     assert sets is not None
-    minutes = np.arange(0, 1440, 1.0)
+    minutes, seen = np.arange(0, 1440, 1.0), np.arange(0, 1444, 4.0)
     start = Time(dt.datetime(day.year, day.month, day.day)) - offset * u.min
-    times = start + minutes * u.min
+    times = start + seen * u.min
     where = EarthLocation(lat=latitude * u.deg, lon=longitude * u.deg)
     high = get_sun(times).transform_to(AltAz(obstime=times, location=where)).alt.deg
+    # Between four minutes the sun rises evenly to a thousandth of a degree.
+    high = np.interp(minutes, seen, high)
     up = np.flatnonzero(high > -0.833)
     assert rises == pytest.approx(minutes[up[0]], abs=1.2)
     assert sets == pytest.approx(minutes[up[-1]], abs=1.2)

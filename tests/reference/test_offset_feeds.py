@@ -28,8 +28,8 @@ DISHES = [Paraboloid(0.8, 0.5, 0.42), Paraboloid(1.2, 0.72, 0.63), Paraboloid(1.
 def _surface(dish: Paraboloid) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Pieces of the reflector [m] on rings, with their share of the lit aperture."""
     radius = dish.diameter_m / 2
-    r = (np.arange(60) + 0.5) / 60
-    turn = np.linspace(0, 2 * np.pi, 120, endpoint=False)
+    r = (np.arange(40) + 0.5) / 40
+    turn = np.linspace(0, 2 * np.pi, 80, endpoint=False)
     rr, tt = (a.ravel() for a in np.meshgrid(r, turn))
     x, y = radius * rr * np.cos(tt), radius * rr * np.sin(tt) + dish.centre_m
     points = np.column_stack([x, y, (x**2 + y**2) / (4 * dish.focal_m)])

@@ -37,6 +37,11 @@ def app(tmp_path_factory: pytest.TempPathFactory) -> Any:
     return make_app(folder)
 
 
+@pytest.fixture(scope="module")
+def api(app: Any) -> Any:
+    return schemathesis.openapi.from_asgi("/api/openapi.json", app)
+
+
 def _operations() -> list[str]:
     description = json.loads((ROOT / "web/openapi.json").read_text())
     return [
@@ -48,15 +53,14 @@ def _operations() -> list[str]:
 
 
 @pytest.mark.parametrize("operation", _operations())
-def test_any_call_is_answered_as_described(app: Any, operation: str) -> None:
+def test_any_call_is_answered_as_described(app: Any, api: Any, operation: str) -> None:
     """schemathesis (schemathesis.io): generated calls over the whole API; no server error, no
     status, content type or body that the description does not have."""
-    api = schemathesis.openapi.from_asgi("/api/openapi.json", app)
     method, path = operation.split(" ")
     jobs = app.state.desk.jobs
 
     @given(case=api[path][method].as_strategy(), known=st.sampled_from([True, True, False]))
-    @examples(8, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
+    @examples(5, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
     def calls(case: Any, known: bool) -> None:
         if "job_id" in case.path_parameters and known:
             # Most calls go to a job that is there, at its own revision, so that they reach the core.

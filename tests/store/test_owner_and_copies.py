@@ -230,7 +230,7 @@ def test_what_a_damaged_page_leaves_is_saved(tmp_path: Path) -> None:
             r[0] for r in db.execute("SELECT pageno FROM dbstat WHERE name = 'sqlite_schema'")
         }
     saved = lost = 0
-    for page in range(pages // 3, pages, max(1, pages // 14)):
+    for page in range(pages // 3, pages, max(1, pages // 9)):
         if page + 1 in tables:
             continue
         damaged = tmp_path / f"damaged{page}.sqlite"

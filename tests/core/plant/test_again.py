@@ -95,7 +95,7 @@ def _altered(draw: st.DrawFn, job: Job) -> Job:
 
 @pytest.mark.parametrize("name", sorted(JOBS))
 @given(data=st.data())
-@examples(12, 60)
+@examples(7, 60)
 def test_after_any_changes_it_is_what_a_fresh_one_is(name: str, data: st.DataObject) -> None:
     job = JOBS[name]
     _run(job)

@@ -83,7 +83,7 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
 @pytest.mark.long
 @pytest.mark.parametrize("code", CURED)
 @given(plants(), st.data())
-@examples(4, 120)
+@examples(2, 120)
 def test_a_cure_cures_and_harms_nothing_on_plants_of_all_kinds(
     code: str, job: Job, data: st.DataObject
 ) -> None:
