@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import write_job
@@ -125,6 +125,21 @@ def test_cable_and_part_are_changed_in_place(page: Page, job: str) -> None:
     page.locator("body").click(position={"x": 600, "y": 20})
     page.keyboard.press("Control+z")
     expect(page.locator("#network-p2")).to_be_attached()
+
+
+def test_enter_before_the_list_is_there_takes_the_first_of_it(page: Page, job: str) -> None:
+    page.goto(f"{job}/coax")
+    page.locator("#network-p2").click()
+    held: list[Route] = []
+    page.route("**/candidates*", lambda route: held.append(route))
+    with page.expect_request("**/candidates*"):
+        page.get_by_role("button", name=re.compile("^Replace")).click()
+    page.get_by_role("dialog").get_by_role("combobox").fill("22 dB")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("dialog")).to_contain_text("Working it out")
+    held[0].continue_()
+    expect(page.get_by_label("Sheet")).to_contain_text("Mast preamplifier 22 dB")
+    expect(page.get_by_role("dialog")).to_have_count(0)
 
 
 def test_what_does_not_fit_is_not_offered(page: Page, job: str) -> None:

@@ -6,7 +6,7 @@ import {
   Dialog,
   DialogPanel,
 } from "@headlessui/react";
-import { useLayoutEffect, useMemo, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { useFocusBack } from "./focus";
 import { useTypeAhead } from "./useTypeAhead";
 
@@ -27,12 +27,15 @@ export default function CommandBox({
   commands,
   onClose,
   typed: before = "",
+  waiting = false,
   empty = "Nothing of that name.",
 }: {
   title: string;
   commands: Command[];
   onClose: () => void;
   typed?: string;
+  /** Whether the list is still on its way. */
+  waiting?: boolean;
   /** What is said where nothing fits. */
   empty?: string;
 }) {
@@ -50,6 +53,17 @@ export default function CommandBox({
     () => commands.filter((c) => matches(query, c.name)).slice(0, 60),
     [commands, query],
   );
+  const take = (command: Command) => {
+    onClose();
+    command.run();
+  };
+  // Who pressed Enter before the list was there gets the first of it.
+  const [hasty, setHasty] = useState(false);
+  useEffect(() => {
+    if (!hasty || waiting) return;
+    setHasty(false);
+    if (found[0]) take(found[0]);
+  });
   return (
     <Dialog open onClose={onClose} className="relative z-50">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
@@ -58,9 +72,7 @@ export default function CommandBox({
           <Combobox
             immediate
             onChange={(command: Command | null) => {
-              if (!command) return;
-              onClose();
-              command.run();
+              if (command) take(command);
             }}
           >
             <ComboboxInput
@@ -72,6 +84,10 @@ export default function CommandBox({
               onKeyDown={(e) => {
                 // Once is enough, whatever the list makes of it.
                 if (e.key === "Escape") onClose();
+                if (e.key !== "Enter" || input?.getAttribute("aria-activedescendant")) return;
+                e.preventDefault();
+                if (found[0]) take(found[0]);
+                else setHasty(waiting);
               }}
               className="w-full border-line border-b bg-field px-4 py-3 text-ink outline-none"
             />
@@ -88,7 +104,9 @@ export default function CommandBox({
               ))}
             </ComboboxOptions>
             {found.length === 0 && (
-              <p className="m-0 px-4 py-3 text-quiet">{query ? "Nothing of that name." : empty}</p>
+              <p className="m-0 px-4 py-3 text-quiet">
+                {query && !waiting ? "Nothing of that name." : empty}
+              </p>
             )}
           </Combobox>
         </DialogPanel>

@@ -44,6 +44,7 @@ export function CandidateBox({
       title={TITLES[mode]}
       commands={found.commands}
       onClose={onClose}
+      waiting={found.waiting}
       empty={found.error?.detail ?? (found.waiting ? "Working it out" : EMPTY[mode])}
     />
   );
