@@ -14,7 +14,7 @@ PORT ?= 8750
 # What was compiled once is not compiled again at every start.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo serve check test test-web collected prove mutants bench beside screenshots lint lint-python lint-web lock clean
+.PHONY: setup demo serve check test test-web test-quick collected prove mutants bench beside screenshots lint lint-python lint-web lock clean
 
 # Python's packages and the web's come at the same time, and are looked at at the same time.
 MAKEFLAGS += --jobs=2
@@ -69,7 +69,9 @@ lint-web: src/evtro/web/index.html
 	cd web && npm run lint --silent
 
 # What one runs all day: lint, types, and every test that needs no browser and no long walk.
-check: lint test-web
+check: lint test-web test-quick
+
+test-quick: .setup-dev src/evtro/web/index.html
 	$(BIN)/python -m pytest -n 3 --dist worksteal tests/house tests/core tests/formats tests/store tests/service -m "not long"
 
 test: lint test-web collected

@@ -76,6 +76,7 @@ def _mirrored(job: Job) -> Job:
                                   "spots": spots, "reliefs": (), "beams": (), "stops": ()})  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", PLACED)
 @pytest.mark.parametrize("by", [47.3, 171.0, -120.5])
 def test_only_differences_of_longitude_count(name: str, by: float) -> None:
@@ -143,6 +144,7 @@ def _shuffled(job: Job, data: st.DataObject, *names: str) -> Job:
     )
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", JOBS)
 @given(data=st.data())
 @examples(4, 20)

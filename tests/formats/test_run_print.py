@@ -64,6 +64,7 @@ def test_a_device_gets_and_gives_what_the_solution_says() -> None:
     assert lost[0] - 0.01 <= split.in_high_dbuv - split.out_high_dbuv <= lost[1] + 0.01
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", sorted(kept_jobs()))
 def test_every_run_of_the_demo_prints(name: str) -> None:
     assert 1 <= len(_pages(kept_jobs()[name])) <= 6

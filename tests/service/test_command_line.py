@@ -78,6 +78,7 @@ def test_height_in_feet_is_height(capsys: pytest.CaptureFixture[str]) -> None:
     assert metres == feet
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", JOBS)
 def test_every_demo_job_is_checked_taken_in_and_written_out(
     home: Path, capsys: pytest.CaptureFixture[str], name: str
@@ -202,6 +203,7 @@ def test_the_demo_is_put_back_as_it_was(tmp_path: Path) -> None:
     again.stop()
 
 
+@pytest.mark.long
 def test_schema_openapi_and_version(capsys: pytest.CaptureFixture[str]) -> None:
     schema: Any = json.loads(_run(capsys, "schema")[1])
     assert schema["type"] == "object"

@@ -151,6 +151,7 @@ def test_a_turn_that_is_none_is_refused(call: Caller, body: dict[str, Any]) -> N
     assert answer.json()["remedy"]
 
 
+@pytest.mark.long
 def test_readings_come_as_a_stream(tmp_path: Path) -> None:
     """Over a real connection, which the reader closes when it has enough."""
     import urllib.request

@@ -167,6 +167,7 @@ def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
 STORE = Jobs(open_database(Path("any.sqlite")))
 
 
+@pytest.mark.long
 @given(jobs())
 @examples(15, 300, suppress_health_check=list(HealthCheck))
 def test_any_job_survives_file_and_store(job: Job) -> None:
@@ -178,6 +179,7 @@ def test_any_job_survives_file_and_store(job: Job) -> None:
     assert write_job(kept.job) == text
 
 
+@pytest.mark.long
 # Drawn figures go to the ends of what is allowed, where powers overflow: that this is not fatal is what is tested.
 @pytest.mark.filterwarnings("ignore::RuntimeWarning")
 @given(jobs())

@@ -52,6 +52,7 @@ def test_parts_of_the_list(client: TestClient) -> None:
     assert client.get("/api/jobs?most=0").status_code == 422
 
 
+@pytest.mark.long
 def test_a_long_list_answers_at_once_and_fills_up(client: TestClient) -> None:
     """Of many jobs that were never worked out, a request works out so many itself."""
     desk: Desk = client.app.state.desk  # type: ignore[attr-defined]

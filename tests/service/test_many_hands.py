@@ -14,6 +14,8 @@ from evtro.store.turns import Turns
 
 from .writing import Change, adding, removing, setting
 
+pytestmark = pytest.mark.long
+
 JOB = "/api/jobs/skerry-house"
 
 

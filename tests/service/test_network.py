@@ -37,6 +37,8 @@ from evtro.service.passphrase import (
 from evtro.service.security import Doors
 from evtro.service.serve import Wanted
 
+pytestmark = pytest.mark.long
+
 WORDS = "gulls over the north jetty"
 NOW = dt.datetime(2026, 3, 25, tzinfo=dt.UTC)
 

@@ -48,6 +48,7 @@ def test_a_plate_behind_an_output_that_is_not_there(client: TestClient) -> None:
         assert f"no output {port + 1}" in told.json()["detail"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     ("path", "body"),
     [
@@ -75,6 +76,7 @@ def test_figures_and_texts_that_no_field_can_hold(
     assert client.get(JOB).json()["job"] == before["job"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "body",
     [

@@ -24,6 +24,8 @@ from tests.server import Server
 
 from .writing import Change, adding, setting
 
+pytestmark = pytest.mark.long
+
 HANDS, WRITES = 6, 8
 
 

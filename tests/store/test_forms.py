@@ -78,6 +78,7 @@ def test_all_that_was_in_it_is_there(old_file: Path, form: int) -> None:
     assert len(Jobs(open_database(old_file)).heads()) == 2
 
 
+@pytest.mark.long
 def test_its_history_goes_all_the_way_back_and_forth(old_file: Path) -> None:
     jobs = Jobs(open_database(old_file))
     now = jobs.get("fern-cottage")
@@ -137,6 +138,7 @@ def test_what_named_an_antenna_of_the_wrong_kind_had_no_effect_and_goes() -> Non
     assert read_job(json.dumps(old).encode(), CATALOGUE) == before
 
 
+@pytest.mark.long
 def test_new_rows_are_kept_in_it(old_file: Path) -> None:
     jobs = Jobs(open_database(old_file))
 
@@ -154,6 +156,7 @@ def test_new_rows_are_kept_in_it(old_file: Path) -> None:
     assert again.job.rig.stop == "h1"
 
 
+@pytest.mark.long
 def test_opening_it_twice_changes_nothing_more(old_file: Path) -> None:
     open_database(old_file).close()
     before = old_file.read_bytes()

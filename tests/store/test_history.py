@@ -201,6 +201,7 @@ TestHistory = History.TestCase
 TestHistory.settings = examples(8, 100, stateful_step_count=20)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", sorted(demo_jobs()))
 def test_every_kind_of_change_to_every_demo_job_is_undone_to_the_byte(
     name: str, tmp_path: Path

@@ -127,6 +127,7 @@ def test_a_refused_fresh_start_leaves_the_jobs_alone(tmp_path: Path) -> None:
     assert "Mine" in _names(tmp_path / FILE_NAME)
 
 
+@pytest.mark.long
 def test_a_fresh_demo_sets_aside_what_it_replaces(tmp_path: Path) -> None:
     jobs = Jobs(open_database(tmp_path / FILE_NAME))
     fill(tmp_path, jobs, fresh=False)

@@ -79,6 +79,7 @@ def _holders(document: Any, path: tuple[str, ...]) -> Iterator[tuple[Any, Any]]:
             yield from _holders(document[key], rest)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("path", FIELDS, ids="/".join)
 def test_a_number_at_and_beyond_its_bounds(path: tuple[str, ...]) -> None:
     rule = FIELDS[path]

@@ -80,6 +80,7 @@ def _outside(problem: Problem) -> float:
     return max(low, high, 0.0)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("name", "seed"), SPOILED)
 def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) -> None:
     job = _spoiled(name, seed)

@@ -93,6 +93,7 @@ def _altered(draw: st.DrawFn, job: Job) -> Job:
     return job.model_copy(update={"links": tuple(links), "parts": tuple(parts)})
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", sorted(JOBS))
 @given(data=st.data())
 @examples(7, 60)

@@ -73,6 +73,7 @@ def _walk(random: np.random.Generator, tries: int) -> tuple[str, Identity, int]:
     return real.target, said, tries
 
 
+@pytest.mark.long
 def test_who_is_sure_is_right_as_often_as_is_said() -> None:
     random = np.random.default_rng(20261126)
     sure = right = 0

@@ -567,6 +567,7 @@ def test_the_gap_under_a_base_that_was_read_counts() -> None:
     assert not any(p.code == "rig-gap" for p in answers_of(van).aim.problems)
 
 
+@pytest.mark.long
 # The two large blocks have the steps of others, a hundred times over.
 @pytest.mark.parametrize("name", [
     pytest.param(n, marks=whole_only) if n in ("whimbrel-court", "sorrel-court") else n for n in sorted(JOBS)

@@ -127,12 +127,14 @@ def test_what_is_ruled_out_unseen_would_cure_nothing(job: Job) -> None:
     _rules_out_no_cure(job)
 
 
+@pytest.mark.long
 def test_in_a_house_with_a_long_riser_most_tries_are_ruled_out() -> None:
     job = demo_jobs()["skerry-house"]
     longer = tuple(k.model_copy(update={"length_m": k.length_m + 30}) for k in job.links)
     assert _rules_out_no_cure(job.model_copy(update={"links": longer})) > 5
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("name", sorted(JOBS))
 def test_cures_of_the_demo_jobs(name: str) -> None:
     job = JOBS[name]

@@ -76,6 +76,7 @@ def _by_force(task: Task) -> float | None:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(0, 200, 20))
 def test_the_best_of_small_plants_is_what_trying_everything_finds(seed: int) -> None:
     """Two hundred made-up trees, each solved by trying every combination (brute force)."""
@@ -346,6 +347,7 @@ def test_more_outlets_than_a_switch_has_get_a_cascade() -> None:
     assert "o12" in near
 
 
+@pytest.mark.long
 def test_a_block_with_satellite_gets_cascades_along_its_risers() -> None:
     """The block as it is, its risers found by its switches; a plan that costs less, and one with more
     reserve, each proven, every flat in and choosing freely."""
@@ -367,6 +369,7 @@ def test_a_block_with_satellite_gets_cascades_along_its_risers() -> None:
     assert cheap.reserve_db < full.reserve_db
 
 
+@pytest.mark.long
 def test_switches_stand_where_the_outlets_of_their_riser_are() -> None:
     """Twelve more rooms in a wing of its own: two risers behind a splitter for all five lines, and every switch on
     the floor of those that it serves."""
