@@ -2,26 +2,34 @@
 
 from __future__ import annotations
 
-import warnings
+from typing import Any
 
 import numpy as np
 import pytest
 
 from evtro.core.physics.propagation.air import GHZ, STANDARD, gas_db, sky_k
+from evtro.service.rain import RainMaps
 
-with warnings.catch_warnings():
-    warnings.simplefilter("ignore")
+# The library warns of its own approximation at both ends of its range, and of itself when it is loaded.
+pytestmark = pytest.mark.filterwarnings(
+    "ignore:The approximated method:RuntimeWarning",
+    "ignore::DeprecationWarning",
+    "ignore::SyntaxWarning",
+)
+
+
+@pytest.fixture(scope="module")
+def itur() -> Any:
+    """The library, which takes seconds to load, where it is asked for."""
     import itur
 
-    from evtro.service.rain import RainMaps
+    return itur
 
-# The library warns of its own approximation at both ends of its range.
-pytestmark = pytest.mark.filterwarnings("ignore:The approximated method:RuntimeWarning")
 
 PLACES = [(53.5, -10.0), (1.3, 103.8), (-33.9, 151.2), (69.6, 18.9), (25.2, 55.3)]
 
 
-def test_the_standard_table_is_the_librarys() -> None:
+def test_the_standard_table_is_the_librarys(itur: Any) -> None:
     """ITU-R P.676-12 annex 2: 1013.25 hPa, 15 °C, 7.5 g/m³, straight up, to 1e-4 dB."""
     theirs = itur.gaseous_attenuation_slant_path(
         np.array(GHZ), 90.0, 7.5, 1013.25, 288.15, mode="approx"
@@ -30,7 +38,7 @@ def test_the_standard_table_is_the_librarys() -> None:
 
 
 @pytest.mark.parametrize("elevation", [5.0, 10.0, 35.0, 90.0])
-def test_slant_attenuation_against_the_library(elevation: float) -> None:
+def test_slant_attenuation_against_the_library(itur: Any, elevation: float) -> None:
     """By its approximate model to 2 % (between the table's frequencies), by its line-by-line model
     to 8 % or 0.02 dB."""
     f = np.array([3.8, 4.1, 10.95, 11.45, 12.2, 12.7, 14.25, 17.8, 19.7, 20.2, 29.5])
@@ -46,7 +54,7 @@ def test_slant_attenuation_against_the_library(elevation: float) -> None:
 
 
 @pytest.mark.parametrize(("lat", "lon"), PLACES)
-def test_a_places_air_is_the_librarys(lat: float, lon: float) -> None:
+def test_a_places_air_is_the_librarys(itur: Any, lat: float, lon: float) -> None:
     """The worker's look-up against the library's own one-call total for gases at that place."""
     climate = RainMaps().wait(lat, lon)
     assert climate is not None

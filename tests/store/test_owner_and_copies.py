@@ -25,7 +25,7 @@ from evtro.store.copies import KEPT
 from evtro.store.folder import FILE_NAME, Claim, FolderTaken
 from evtro.store.jobs import Jobs
 from evtro.store.recover import recover
-from tests.data import open_database
+from tests.data import open_database, with_demo_jobs
 from tests.server import Server
 
 FORMS = Path(__file__).parents[1] / "forms"
@@ -109,12 +109,11 @@ def test_a_polite_stop_is_a_clean_one(tmp_path: Path, how: signal.Signals) -> No
 @pytest.mark.long
 def test_a_refused_fresh_start_leaves_the_jobs_alone(tmp_path: Path) -> None:
     """The port is looked at before anything is put back."""
-    first = Server(tmp_path)
-    first.stop()
+    with_demo_jobs(tmp_path)
     jobs = Jobs(open_database(tmp_path / FILE_NAME))
     jobs.change("fern-cottage", 0, "rename", lambda j: j.model_copy(update={"name": "Mine"}))
     jobs.close()
-    other = Server(tmp_path / "other")
+    other = Server(tmp_path / "other", "serve")
     try:
         done = subprocess.run(
             [sys.executable, "-m", "evtro.cli", "demo", "--fresh", "--port", str(other.port)],
