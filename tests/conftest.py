@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import os
+
 import pytest
 from hypothesis import settings
 
@@ -16,6 +18,18 @@ from .share import lines
 # The same cases every time: a red run must be red on the next machine too.
 settings.register_profile("same", derandomize=True, deadline=None, database=None)
 settings.load_profile("same")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Each worker begins with its share of what takes longest, the browser; the short ones fill the end."""
+    workers = int(os.environ.get("PYTEST_XDIST_WORKER_COUNT", "1"))
+    long = [i for i in items if i.nodeid.startswith("tests/browser/")]
+    short = [i for i in items if not i.nodeid.startswith("tests/browser/")]
+
+    def share(of: list[pytest.Item], n: int) -> list[pytest.Item]:
+        return of[len(of) * n // workers : len(of) * (n + 1) // workers]
+
+    items[:] = [i for n in range(workers) for i in (*share(long, n), *share(short, n))]
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
