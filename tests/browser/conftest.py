@@ -78,7 +78,7 @@ def go(page: Page, path: str) -> None:
     settled(page)
 
 
-# A test that wants a job's number asks for none of its figures.
+# Asks for no answers: enough where only rows or the revision are read.
 UNSHOWN = {"Evtro-Show": ""}
 
 
@@ -88,7 +88,7 @@ def kept_job(page: Page, job: str) -> Any:
 
 
 def revision_of(page: Page, job: str) -> int:
-    """How often a job was changed."""
+    """The revision of a job."""
     return int(page.request.get(f"/api/jobs/{job}", headers=UNSHOWN).json()["revision"])
 
 

@@ -195,8 +195,7 @@ def _look(page: Page, path: str, axe: str) -> None:
         # At night the colours are others, nothing else.
         _no_violation(page, "runOnly: ['color-contrast']")
         page.emulate_media(color_scheme="light")
-    # Units stand at the fields of a kind of page, whatever the job.
-    if path.startswith("/jobs/") and path in WITH_AXE:
+    if path.startswith("/jobs/"):
         page.get_by_role("button", name=re.compile("units: m")).click()
         us = _words(page)
         assert [w for w in us if METRIC.search(w)] == []

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, Route, expect
 from evtro.demo.world import skerry_house
 from evtro.formats.jobfile import write_job
 
-from .conftest import copied
+from .conftest import copied, revision_of
 
 
 @pytest.fixture
@@ -140,6 +140,25 @@ def test_enter_before_the_list_is_there_takes_the_first_of_it(page: Page, job: s
     held[0].continue_()
     expect(page.get_by_label("Sheet")).to_contain_text("Mast preamplifier 22 dB")
     expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+def test_enter_without_a_word_or_before_another_one_takes_nothing(page: Page, job: str) -> None:
+    """Enter that opened the box and is still held down must not put a part in; nor one that was followed by typing."""
+    page.goto(f"{job}/coax")
+    page.locator("#network-p2").click()
+    held: list[Route] = []
+    page.route("**/candidates*", lambda route: held.append(route))
+    with page.expect_request("**/candidates*"):
+        page.get_by_role("button", name=re.compile("^Replace")).click()
+    before = revision_of(page, job.removeprefix("/jobs/"))
+    box = page.get_by_role("dialog").get_by_role("combobox")
+    page.keyboard.press("Enter")
+    box.fill("13")
+    page.keyboard.press("Enter")
+    box.fill("22 dB")
+    held[0].continue_()
+    expect(page.get_by_role("dialog").get_by_role("option").first).to_contain_text("22 dB")
+    assert revision_of(page, job.removeprefix("/jobs/")) == before
 
 
 def test_what_does_not_fit_is_not_offered(page: Page, job: str) -> None:

@@ -22,7 +22,7 @@ def test_kills_of_the_store(tmp_path: Path) -> None:
 
 def test_random_calls(tmp_path: Path) -> None:
     found = fuzz.fuzz(tmp_path, 600)
-    assert found.calls > 500
+    assert found.calls > 510
     assert not found.faults, found.faults[:5]
     assert found.kinds.get(2, 0) > 30  # enough of them get through to the core
 

@@ -32,7 +32,7 @@ def test_it_is_light_when_astropy_says_so(latitude: float, longitude: float, day
     times = start + seen * u.min
     where = EarthLocation(lat=latitude * u.deg, lon=longitude * u.deg)
     high = get_sun(times).transform_to(AltAz(obstime=times, location=where)).alt.deg
-    # Between four minutes the sun rises evenly to a thousandth of a degree.
+    # Over four minutes the sun's height is a straight line to 0.003 degrees.
     high = np.interp(minutes, seen, high)
     up = np.flatnonzero(high > -0.833)
     assert rises == pytest.approx(minutes[up[0]], abs=1.2)

@@ -36,7 +36,7 @@ HALF_HOUR = 1800 // int(STEP_S)
 @lru_cache
 def _year() -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Unix seconds each 20 s, Greenwich hour angle and declination of the sun [deg]: by astropy each
-    third hour, between these by a cubic spline (1e-5 deg)."""
+    third hour, between these by a cubic spline (1e-6 deg)."""
     start = dt.datetime(YEAR, 1, 1, tzinfo=dt.UTC).timestamp()
     hours = start + np.arange(0, 365 * 86400 + 1, 3 * 3600.0)
     when = Time(hours, format="unix")

@@ -34,7 +34,7 @@ export default function CommandBox({
   commands: Command[];
   onClose: () => void;
   typed?: string;
-  /** Whether the list is still on its way. */
+  /** Whether the list is still loading. */
   waiting?: boolean;
   /** What is said where nothing fits. */
   empty?: string;
@@ -57,7 +57,7 @@ export default function CommandBox({
     onClose();
     command.run();
   };
-  // Who pressed Enter before the list was there gets the first of it.
+  // Enter pressed while the list loads takes its first match once it is there, unless the text changes before.
   const [hasty, setHasty] = useState(false);
   useEffect(() => {
     if (!hasty || waiting) return;
@@ -80,12 +80,17 @@ export default function CommandBox({
               autoFocus
               aria-label={title}
               placeholder={title}
-              onChange={(e) => setQuery(e.target.value)}
+              onChange={(e) => {
+                setHasty(false);
+                setQuery(e.target.value);
+              }}
               onKeyDown={(e) => {
                 // Once is enough, whatever the list makes of it.
                 if (e.key === "Escape") onClose();
                 if (e.key !== "Enter" || input?.getAttribute("aria-activedescendant")) return;
                 e.preventDefault();
+                // A key held down since it opened the box, or one that ends a composed letter, chooses nothing.
+                if (!query || e.repeat || e.nativeEvent.isComposing) return;
                 if (found[0]) take(found[0]);
                 else setHasty(waiting);
               }}
