@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import urllib.request
 from collections.abc import Iterator
+from functools import partial
 
 import pytest
 from playwright.sync_api import Browser, Page, Request, Response, expect
@@ -24,7 +25,7 @@ def job(page: Page) -> Iterator[str]:
 def test_two_browsers_see_each_others_changes(
     browser: Browser, server: Server, page: Page, job: str
 ) -> None:
-    """Within a second, without a word said on the one that looks on."""
+    """Told by the stream, without a word said on the one that looks on: each page asks once for what changed."""
     context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800})
     context.add_init_script(COUNTED)
     other = context.new_page()
@@ -32,16 +33,28 @@ def test_two_browsers_see_each_others_changes(
     other.goto(f"/jobs/{job}/coax")
     settled(page)
     settled(other)
+    asked: dict[Page, list[str]] = {page: [], other: []}
+
+    def note(of: Page, request: Request) -> None:
+        if request.url.endswith(f"/api/jobs/{job}"):
+            asked[of].append(request.method)
+
+    for one in asked:
+        one.on("request", partial(note, one))
     name = page.get_by_label("Name of Lounge")
     name.fill("Snug")
     name.press("Enter")
-    expect(other.locator("main")).to_contain_text("Snug", timeout=1000)
+    expect(other.locator("main")).to_contain_text("Snug")
+    settled(other)
+    assert (asked[page], asked[other]) == ([], ["GET"])
     other.get_by_label("Snug", exact=False).first.click()
     length = other.get_by_label("Cable length").first
     before = page.get_by_role("navigation", name="Stations").inner_text()
     length.fill("190")
     length.press("Enter")
-    expect(page.get_by_role("navigation", name="Stations")).not_to_have_text(before, timeout=1000)
+    expect(page.get_by_role("navigation", name="Stations")).not_to_have_text(before)
+    settled(page)
+    assert (asked[page], asked[other]) == (["GET"], ["GET"])
     context.close()
 
 
