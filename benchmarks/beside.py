@@ -12,13 +12,14 @@ import subprocess
 import sys
 import tempfile
 import time
+from itertools import product
 from pathlib import Path
 
 import httpx
 from large import house
 from phone import EMPTY, ENTRIES, FILL, SLOWER, interactive_s
 from playwright.sync_api import Browser, sync_playwright
-from timing import PAINT, until_it_answers
+from timing import PAINT, TYPING_MS, until_it_answers
 
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
@@ -49,8 +50,8 @@ class Side:
                                    headers={"content-type": "application/json"}).json()  # fmt: skip
                 self.jobs[key] = made["id"]
 
-    def presses(self, browser: Browser, key: str) -> list[float]:
-        """From key press to painted figure [ms]."""
+    def presses(self, browser: Browser, key: str, pause_ms: float) -> list[float]:
+        """From Enter to painted figure [ms], so long after the last digit [ms]."""
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{self.url}/jobs/{self.jobs[key]}/coax")
         node = page.locator(
@@ -63,7 +64,7 @@ class Side:
         node.click()
         page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
         page.wait_for_timeout(1000)
-        found: list[float] = page.evaluate(PAINT, [8 + i % 23 for i in range(35)])
+        found: list[float] = page.evaluate(PAINT, [[8 + i % 23 for i in range(35)], pause_ms])
         page.close()
         return found[5:]
 
@@ -125,7 +126,7 @@ def _row(what: str, before: list[float], now: list[float], unit: str) -> None:
         statistics.quantiles(f, n=20)[18] if len(f) > 19 else statistics.median(f)
         for f in (before, now)
     )
-    print(f"{what:<52} {a:8.1f} {b:8.1f} {unit:<3} {b / a:5.0%}", flush=True)
+    print(f"{what:<64} {a:8.1f} {b:8.1f} {unit:<3} {b / a:5.0%}", flush=True)
 
 
 def main() -> int:
@@ -139,12 +140,13 @@ def main() -> int:
                 browser = play.chromium.launch(
                     executable_path="/usr/bin/chromium-headless-shell", args=FLAGS
                 )
-                for key in ("12 outlets", "200 outlets"):
+                for key, pause_ms in product(("12 outlets", "200 outlets"), (TYPING_MS, 0)):
                     found: list[list[float]] = [[], []]
                     for _ in range(ROUNDS):
                         for n, side in enumerate(sides):
-                            found[n] += side.presses(browser, key)
-                    _row(f"key press to paint at {key}, 95th percentile", *found, "ms")
+                            found[n] += side.presses(browser, key, pause_ms)
+                    pace = "as people type" if pause_ms else "Enter with the last digit"
+                    _row(f"key press to paint at {key}, {pace}, p95", *found, "ms")
                     _row("  median", *([statistics.median(f)] for f in found), "ms")
                 for what, measure, times in (
                     (f"Do interactive on a phone slowed {SLOWER} times", Side.interactive, 5),

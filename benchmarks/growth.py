@@ -16,7 +16,7 @@ import httpx
 import numpy as np
 from large import house
 from playwright.sync_api import sync_playwright
-from timing import PAINT, median_ms, until_it_answers
+from timing import PAINT, TYPING_MS, median_ms, until_it_answers
 
 from evtro import catalogue, profiles
 from evtro.core.job import Link, Part
@@ -175,7 +175,7 @@ def browser(flags: list[str]) -> list[Row]:
             page.locator(f"#network-{plate}").click()
             page.locator("[aria-label=Sheet] .font-mono").first.wait_for()
             page.wait_for_timeout(1000)
-            found = page.evaluate(PAINT, [8 + i % 23 for i in range(50)])[5:]
+            found = page.evaluate(PAINT, [[8 + i % 23 for i in range(50)], TYPING_MS])[5:]
             chromium.close()
         text = Path(f"/proc/{server.pid}/status").read_text()
         memory = int(text.split("VmRSS:")[1].split()[0]) / 1000

@@ -30,8 +30,11 @@ def until_it_answers(client: httpx.Client) -> None:
             time.sleep(0.05)
 
 
+# Between the last digit and Enter; people who type figures take 100 to 250 ms from key to key (from memory).
+TYPING_MS = 150
+# From Enter to the painted figure, for each of some lengths; between the text and Enter a pause [ms], and a frame.
 PAINT = """
-async (lengths) => {
+async ([lengths, pause]) => {
   const found = [];
   const frame = () => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0)));
   const figure = () => document.querySelector('[aria-label=Sheet] .font-mono').parentElement.textContent;
@@ -42,6 +45,7 @@ async (lengths) => {
     field.focus();
     set.call(field, String(metres));
     field.dispatchEvent(new Event('input', { bubbles: true }));
+    if (pause) await new Promise((done) => setTimeout(done, pause));
     await frame();
     const start = performance.now();
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));

@@ -156,7 +156,7 @@ def test_the_link_with_its_rain_and_a_larger_dish(page: Page, house: str) -> Non
     first = page.get_by_role("row").filter(has_text="V 10.714").first
     before = first.inner_text()
     _type(page, "Dish diameter, m", "1,2")
-    expect(first).not_to_have_text(before)
+    expect(first).not_to_have_text(before, use_inner_text=True)
     page.get_by_role("button", name=re.compile("H 12.738")).click()
     expect(page.get_by_role("region", name="Link waterfall")).to_contain_text("H 12.738")
     page.get_by_text("Every term and where it comes from").click()

@@ -8,6 +8,7 @@ import sqlite3
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 from weakref import WeakKeyDictionary
@@ -34,6 +35,7 @@ from evtro.store.watch import Watch
 from .days import DayDesk
 from .designs import Designs
 from .errors import Refusable
+from .foreseen import Basis, Foreseen, Outcome
 from .joblist import JobLines, line_of
 from .live import Live
 from .rain import RainMaps
@@ -81,6 +83,7 @@ class Desk:
         self.photos = Photos(folder)
         self.rain = RainMaps()
         self.designs = Designs()
+        self.foreseen = Foreseen()
         self.meters: dict[tuple[str, str], tuple[Job, SimulatedMeter]] = {}
         self.lines = JobLines(jobs, self.worked)
         self.days = DayDesk(jobs, self.worked)
@@ -105,6 +108,7 @@ class Desk:
     def refit(self) -> None:
         """Take what the own sheets say now; answers that were worked out with others go."""
         self.shop = self._fitted()
+        self.foreseen.forget()
         with self._lock:
             self._cache.clear()
 
@@ -144,6 +148,12 @@ class Desk:
                 self._cache.move_to_end(id(job))
                 return known[1]
         shop = self.shop
+        found = self._worked_anew(job, shop)
+        self._remember(job, shop, found)
+        return found
+
+    @staticmethod
+    def _worked_anew(job: Job, shop: Catalogue) -> Answers:
         try:
             found = work_out(job, shop, shop_profile(job))
             line_of(found)
@@ -152,13 +162,15 @@ class Desk:
         except Exception as error:
             _log.exception("a job cannot be worked out")
             raise Unworkable from error
+        return found
+
+    def _remember(self, job: Job, shop: Catalogue, found: Answers) -> None:
         with self._lock:
             if shop is not self.shop:  # other sheets came in meanwhile
-                return found
+                return
             self._cache[id(job)] = job, found
             while len(self._cache) > MOST_CACHED:
                 self._cache.popitem(last=False)
-        return found
 
     def prove(self, job: Job) -> str:
         """The spine of a job, as it is kept with it. Raises Unworkable, InputError."""
@@ -226,13 +238,22 @@ class Desk:
         said: list[str] = []
         named: dict[str, str] = {}
 
+        sent = change.model_dump_json(exclude_defaults=True)
+
         def edit(job: Job) -> Job:
-            found = self.carried(job, change)
+            shop = self.shop
+            known = self.foreseen.take(job_id, Basis(job, shop, sent, _minute()))
+            if known is not None:
+                found, changed = known.carried, known.job
+                self._remember(changed, shop, known.answers)
+            else:
+                found = self.carried(job, change)
+                changed = self.whole(found.job)
             said[:] = found.notes
             named.update(found.named)
-            return self.whole(found.job)
+            return changed
 
-        request = asked(words_of(change), change.model_dump_json(exclude_defaults=True), key)
+        request = asked(words_of(change), sent, key)
         try:
             kept = self.jobs.change(job_id, revision, request, edit, prove=self.prove)
         except InputError as error:
@@ -241,6 +262,22 @@ class Desk:
         if request.key and self.watch.let_go(job_id, request.key):
             self.live.changed(job_id)
         return kept, said, self._as_named(job_id, request.key, named)
+
+    def foresee(self, job_id: str, change: Change) -> None:
+        """Work out what a change would make of a job, with the answers that the request wants to see; nothing is
+        kept. A change that would be refused is not foreseen. Raises JobMissing."""
+        job, shop = self.jobs.get(job_id).job, self.shop
+
+        def outcome() -> Outcome:
+            carried = self.carried(job, change)
+            changed = self.whole(carried.job)
+            answers = self._worked_anew(changed, shop)
+            self._as_shown(answers, shown())
+            return Outcome(carried, changed, answers)
+
+        basis = Basis(job, shop, change.model_dump_json(exclude_defaults=True), _minute())
+        with suppress(InputError, ValidationError):
+            self.foreseen.work(job_id, basis, outcome)
 
     def _as_named(self, job_id: str, key: str | None, named: dict[str, str]) -> dict[str, str]:
         """The ids of named rows, also where the change was carried out before."""
@@ -264,8 +301,7 @@ class Desk:
 
     def carried(self, job: Job, change: Change) -> CarriedOut:
         """A job with a change carried out; nothing is kept."""
-        now = dt.datetime.now().isoformat(" ", "minutes")
-        bench = Bench(self.shop, shop_profile(job), now, self.steps_of)
+        bench = Bench(self.shop, shop_profile(job), _minute(), self.steps_of)
         return carry_out(job, change, bench)
 
     def steps_of(self, job: Job) -> dict[str, Step]:
@@ -290,7 +326,9 @@ class Desk:
     def shown(self, kept: Kept, wanted: tuple[str, ...]) -> bytes:
         """Some answers of a job as JSON; each is written once for a state of the job. Raises
         Unworkable."""
-        answers = self.answers(kept)
+        return self._as_shown(self.answers(kept), wanted)
+
+    def _as_shown(self, answers: Answers, wanted: tuple[str, ...]) -> bytes:
         with self._lock:
             written = self._written.setdefault(answers, {})
         try:
@@ -304,6 +342,11 @@ class Desk:
             _log.exception("a job's answers cannot be shown")
             raise Unworkable from error
         return b"{%s}" % b",".join(rows)
+
+
+def _minute() -> str:
+    """The moment of now, as what is read then bears it."""
+    return dt.datetime.now().isoformat(" ", "minutes")
 
 
 def left_out(job: Job) -> dict[str, Any]:

@@ -3,10 +3,15 @@ import { useOpenJob } from "../service/job";
 import { sendAgain } from "../service/refusals";
 import { useShown } from "../units/showing";
 import { inUnit, shown, unitName } from "../units/units";
-import type { Refusal, Unit } from "../wire/types";
+import type { Change, Refusal, Unit } from "../wire/types";
 import { RefusalWords } from "./RefusalWords";
 
 type Commit = (text: string) => Promise<Refusal | null>;
+/** What a field does with what was typed. The change that it stands for, where it is nothing but one: it is worked
+ *  out while somebody types, and carried out with Enter. */
+type Writes =
+  | { commit: Commit; change?: undefined }
+  | { change: (text: string) => Change; commit?: undefined };
 
 /**
  * A figure edited in place. What is typed goes to the service as text, with the unit in force
@@ -18,18 +23,17 @@ export function NumberField({
   unit,
   digits = 1,
   width = 64,
-  commit,
   showUnit = true,
   placeholder = "",
   big,
   hideLabel = true,
-}: {
+  ...writes
+}: Writes & {
   label: string;
   value: number | null | undefined;
   unit: Unit;
   digits?: number;
   width?: number;
-  commit: Commit;
   showUnit?: boolean;
   placeholder?: string;
   big?: boolean;
@@ -39,14 +43,18 @@ export function NumberField({
   const now = value == null ? null : shown(value, unit, digits, at);
   const name = now?.unit ?? unitName(unit, at);
   const figure = now?.figure.replace("−", "-") ?? "";
+  // The unit beside the field is the one in which a bare figure is read.
+  const { commit, change } = writes;
+  const withUnit: Writes = change
+    ? { change: (text) => change(inUnit(text, unit, at, name)) }
+    : { commit: (text) => commit(inUnit(text, unit, at, name)) };
   return (
     <TextField
       label={`${label}${name ? `, ${name}` : ""}`}
       hideLabel={hideLabel}
       value={figure}
       width={width}
-      // The unit beside the field is the one in which a bare figure is read.
-      commit={(text) => commit(inUnit(text, unit, at, name))}
+      {...withUnit}
       suffix={showUnit ? name : ""}
       placeholder={placeholder}
       number
@@ -59,18 +67,18 @@ export function TextField({
   label,
   value,
   width,
-  commit,
   suffix = "",
   placeholder = "",
   number,
   big,
   hideLabel = true,
   clearAfter,
-}: {
+  commit,
+  change,
+}: Writes & {
   label: string;
   value: string;
   width?: number | string;
-  commit: Commit;
   suffix?: string;
   placeholder?: string;
   number?: boolean;
@@ -102,7 +110,7 @@ export function TextField({
       return;
     }
     leaving.current = sent;
-    const refusal = await commit(sent);
+    const refusal = await (change ? open!.change(change(sent)) : commit(sent));
     if (leaving.current === sent) leaving.current = null;
     // At the right edge of the window the reason opens to the left.
     const from = field.current?.getBoundingClientRect().left ?? 0;
@@ -131,6 +139,7 @@ export function TextField({
           onChange={(e) => {
             if (typed === null) open?.begins();
             setTyped(e.target.value);
+            if (change) open?.foresee(change(e.target.value));
           }}
           onFocus={(e) => e.target.select()}
           onBlur={(e) => {

@@ -228,6 +228,32 @@ export class OpenJob {
   readonly make = (change: Change): Promise<Done> =>
     this.queue(this.changing(change, crypto.randomUUID()));
 
+  private typed: Change | null = null;
+  private foreseeing = false;
+
+  /** Somebody types what may become a change: the service works it out meanwhile, the newest first. Nothing is
+   *  kept, and whether it could be foreseen is of no account. */
+  readonly foresee = (change: Change) => {
+    this.typed = change;
+    if (!this.foreseeing) void this.foreseeAll();
+  };
+
+  private async foreseeAll() {
+    this.foreseeing = true;
+    while (this.typed) {
+      const body = this.typed;
+      this.typed = null;
+      // While a write is on its way, what is typed is meant for a state that is not there yet.
+      if (network.getState().down || this.writes.getState().writing) continue;
+      const params = { path: { job_id: this.id } };
+      const headers = { "Evtro-Show": this.shown() };
+      await client
+        .POST("/api/jobs/{job_id}/foreseen", { params, headers, body: body as never })
+        .catch(() => {});
+    }
+    this.foreseeing = false;
+  }
+
   /** Ticks a step. Without an answer it waits here, in its turn, and is sent when there is one. */
   readonly tick = (change: Tick) => this.inTurn({ change });
 
@@ -248,6 +274,7 @@ export class OpenJob {
   readonly select = (part: string | null) => this.page.setState({ selected: part });
 
   private queue(write: Write, how: How = {}): Promise<Done> {
+    this.typed = null;
     const saw = this.saw;
     this.saw = null;
     this.count += 1;

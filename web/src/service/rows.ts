@@ -42,9 +42,18 @@ export function useRowWrites<K extends List>(rows: K) {
   return {
     add: (values: Typed<Omit<RowOf<K>, "id">> & Told<K>): Done => change(added(rows, values)),
     set: (id: string, values: Typed<Omit<RowOf<K>, "id">>): Done =>
-      change({ verb: "set", rows, id, values, as_is: false }),
+      change(setting(rows, id, values)),
     remove: (id: string): Done => change({ verb: "remove", rows, id }),
   };
+}
+
+/** The change that gives fields of a row other values. */
+export function setting<K extends List>(
+  rows: K,
+  id: string,
+  values: Typed<Omit<RowOf<K>, "id">>,
+): Change {
+  return { verb: "set", rows, id, values: values as Record<string, unknown>, as_is: false };
 }
 
 export function added(rows: string, values: object): Change {

@@ -9,7 +9,7 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter
 from pydantic.dataclasses import dataclass
 
-from evtro.core.job.changes import Change
+from evtro.core.job.changes import Change, Set
 from evtro.core.stations.handover.answer import StationLine
 from evtro.core.stations.sky.answer import SkyAnswer
 
@@ -19,6 +19,8 @@ from ..schemas import Outbox, OutboxTaken, Refusal
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["changes"])
 Asked = Annotated[Change, Body()]
+# What a field asks for while somebody types into it.
+Foreseeable = Annotated[Set, Body()]
 
 
 @dataclass(frozen=True)
@@ -38,6 +40,14 @@ def take_change(desk: AtDesk, job_id: JobId, seen: Seen, body: Asked) -> Respons
     """Carry out a change. A request with an `Idempotency-Key` that was carried out already is not
     carried out again."""
     return job_response(desk.take(job_id, seen, body))
+
+
+@router.post("/foreseen", status_code=204, response_class=Response, responses=WRITE)
+def foresee_change(desk: AtDesk, job_id: JobId, body: Foreseeable) -> Response:
+    """Work out what a change would make of the job while it is still being typed, so that its answers are there
+    when it is asked for. Nothing is kept."""
+    desk.foresee(job_id, body)
+    return Response(status_code=204)
 
 
 @router.post("/outbox", response_model=None, responses={**WRITE, 200: {"model": OutboxTaken}})

@@ -4,7 +4,7 @@ import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Why } from "../../parts/Value";
 import type { Link, PartDetail, Refusal } from "../../service/client";
 import { useWrites } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { setting, useRows } from "../../service/rows";
 import { Say } from "../../units/showing";
 
 type Stretch = NonNullable<Link["route"]>[number];
@@ -88,7 +88,7 @@ export function RouteOf({
             unit="count"
             digits={0}
             width={34}
-            commit={(t) => links.set(link.id, { celsius: t })}
+            change={(t) => setting("links", link.id, { celsius: t })}
           />{" "}
           <span className="text-quiet">°C at most</span>
         </span>

@@ -6,7 +6,7 @@ import { PictureRegion } from "../../parts/PictureRegion";
 import { Choice, NumberField, TextField } from "../../parts/Value";
 import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
 import { useAnswers, useJob, useView } from "../../service/job";
-import { useRows } from "../../service/rows";
+import { setting, useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
 import { shown } from "../../units/units";
 import { RouteOf } from "./RouteOf";
@@ -110,7 +110,7 @@ export function Sheet({
               value={kept?.setting_db ?? 0}
               unit="db"
               width={44}
-              commit={(t) => setPart({ setting_db: t })}
+              change={(t) => setting("parts", id, { setting_db: t })}
             />
           </>
         )}
@@ -175,7 +175,7 @@ function Cables({
               value={k.length_m}
               unit="m"
               width={52}
-              commit={(t) => set(k.id, { length_m: t })}
+              change={(t) => setting("links", k.id, { length_m: t })}
             />
             <Choice
               label={feeds.length > 1 ? `Cable type, line ${(k.to_port ?? 0) + 1}` : "Cable type"}
