@@ -6,6 +6,7 @@ import { Redirect, Route, Router, Switch } from "wouter";
 import { go } from "./parts/go";
 import { loaded } from "./parts/loaded";
 import { Region } from "./parts/Region";
+import { stepsFirst } from "./service/early";
 import { queries } from "./service/queries";
 import { useTheme } from "./service/settings";
 import { Entry } from "./shell/Entry";
@@ -34,6 +35,9 @@ const JOB: JobPages = {
   },
   tasks: loaded(() => import("./do/DoFace")),
 };
+
+// Its page is known by the time that the steps come: both are drawn at once.
+if (stepsFirst) void JOB.tasks.load().catch(() => {});
 
 /** Each address and its page. */
 function Pages() {

@@ -314,8 +314,10 @@ class Desk:
     ) -> bytes:  # fmt: skip
         """A kept job's view as JSON, with the answers that the request wants to see."""
         steps = self.jobs.steps(kept.id, device())
+        own = shop_profile(kept.job)
         head = JobHead.model_construct(
             id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
+            units=own.units, level=own.level,
             job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
             named=named or {},
         )  # fmt: skip

@@ -30,13 +30,16 @@ class Closed(BaseModel):
 
 
 class JobHead(BaseModel):
-    """A job as it is kept. `named` holds the ids of rows that the change just made added under names."""
+    """A job as it is kept, with the units of its practice profile. `named` holds the ids of rows that the change
+    just made added under names."""
 
     id: str
     revision: int
     kept_at: str
     undo: str | None
     redo: str | None
+    units: Literal["metric", "us"]
+    level: Literal["dbuv", "dbmv", "dbm"]
     job: Job
     notes: list[str] = []
     told: list[str] = []

@@ -1,5 +1,5 @@
 import { TriangleAlert } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "wouter";
 import { go } from "../parts/go";
 import { JobRegion } from "../parts/JobRegion";
@@ -13,11 +13,22 @@ import { Alone } from "./Alone";
 import { useAwake } from "./awake";
 import { KeptElsewhere, type Mark, NotSent, withWaiting } from "./NotSent";
 import { OneStep } from "./OneStep";
+import { PeakPad, SpotPad } from "./pads";
 import { type Put, whoIsHere } from "./put";
+
+// On the roof the network may go before the step comes that needs them.
+const PADS_MS = 1500;
 
 /** The steps of a station, one at a time, danger first. Each station begins at its own first open step. */
 export default function DoFace({ station }: { station: StationKey }) {
   useAwake(true);
+  useEffect(() => {
+    const later = window.setTimeout(
+      () => void Promise.all([PeakPad.load(), SpotPad.load()]).catch(() => {}),
+      PADS_MS,
+    );
+    return () => window.clearTimeout(later);
+  }, []);
   return <StationSteps key={station} station={station} />;
 }
 

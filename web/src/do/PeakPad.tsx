@@ -1,8 +1,9 @@
 import { Minus, Plus, Volume2, VolumeX } from "lucide-react";
 import { useState } from "react";
 import { BigFigure } from "../instruments/Figure";
-import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../instruments/PeakPlot";
+import { PeakPlot } from "../instruments/PeakPlot";
 import { StateMark } from "../instruments/StateMark";
+import { POSITION_UNIT, SCALE_UNIT } from "../instruments/scales";
 import { useWidth } from "../instruments/useWidth";
 import { emptied } from "../parts/emptied";
 import { PictureRegion } from "../parts/PictureRegion";
@@ -19,7 +20,7 @@ import { useMeter } from "./useMeter";
 const KEY = "grid h-16 place-items-center rounded-sm border-2 border-ink font-bold text-lead";
 
 /** Readings with one thumb: where the screw stands, what the meter says, how far to go back. */
-export function PeakPad({ antenna, locking }: { antenna: string; locking: boolean }) {
+export default function PeakPad({ antenna, locking }: { antenna: string; locking: boolean }) {
   const { data } = useAim(antenna);
   const { sample } = useAimWrites(antenna);
   const [asked, setAxis] = useParam("axis");

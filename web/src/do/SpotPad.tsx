@@ -13,7 +13,7 @@ const KEY = "min-h-14 rounded-sm border-2 border-ink px-3 font-bold text-lead";
 const INPUT = "num h-14 min-w-0 rounded-sm border border-tick bg-field px-2 text-right text-figure";
 
 /** Spots on the roof with one thumb: one multiplex at a time, level and quality, the best so far. */
-export function SpotPad({ antenna }: { antenna: string }) {
+export default function SpotPad({ antenna }: { antenna: string }) {
   const { data } = useArray(antenna, "run");
   const { addSpot, standAt } = useArrayWrites(antenna);
   const [open, setOpen] = useParam("spot");

@@ -1,6 +1,6 @@
 import { RotateCcw } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { SCALE_UNIT } from "../instruments/PeakPlot";
+import { SCALE_UNIT } from "../instruments/scales";
 import { client, device } from "../service/client";
 import { useJobId } from "../service/job";
 import { useSite } from "../service/site";

@@ -3,9 +3,7 @@ import { line } from "d3-shape";
 import { figureOf } from "../units/units";
 import type { PeakView } from "../wire/types";
 import { COLOUR } from "./StateMark";
-
-export const SCALE_UNIT: Record<string, string> = { db: "dB", pct: "%", tone: "steps" };
-export const POSITION_UNIT: Record<string, string> = { turn: "turns", flat: "flats", deg: "°" };
+import { POSITION_UNIT, SCALE_UNIT } from "./scales";
 
 const PLUS: Record<string, string> = { azimuth: "right", elevation: "up" };
 

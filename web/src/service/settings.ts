@@ -88,16 +88,15 @@ export function useProfiles(): Profile[] {
   return found.data ?? NONE;
 }
 
-/** The units in force: the installer's choice, or what the job's regional profile uses. */
-export function useShowing(profile = "europe"): Showing {
+/** The units in force: the installer's choice, or those of the job's practice profile. */
+export function useShowing(own: Partial<Pick<Showing, "units" | "level">> = {}): Showing {
   const { units, level, north } = useSettings();
-  const own = useProfiles().find((p) => p.key === profile);
   return useMemo(
     () => ({
-      units: units !== "profile" ? units : (own?.units ?? "metric"),
-      level: level !== "profile" ? level : (own?.level ?? "dbuv"),
+      units: units !== "profile" ? units : (own.units ?? "metric"),
+      level: level !== "profile" ? level : (own.level ?? "dbuv"),
       north,
     }),
-    [units, level, north, own],
+    [units, level, north, own.units, own.level],
   );
 }

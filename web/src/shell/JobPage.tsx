@@ -5,7 +5,7 @@ import { JobRegion } from "../parts/JobRegion";
 import type { Loaded } from "../parts/loaded";
 import { STATIONS, type StationKey } from "../parts/stations";
 import type { AnswerKey } from "../service/client";
-import { JobProvider, useJob, useReady } from "../service/job";
+import { JobProvider, useJob, useReady, useView } from "../service/job";
 import { useShowing } from "../service/settings";
 import { ShowingProvider } from "../units/showing";
 import { Finder, FinderBox } from "./Finder";
@@ -63,7 +63,7 @@ type FrameProps = {
 };
 
 function Frame({ pages, station, face, needs }: FrameProps) {
-  const { profile } = useJob("profile");
+  const own = useView(({ units, level }) => ({ units, level }));
   const [finding, find] = useState(false);
   const [helping, help] = useState(false);
   const onFind = useCallback(() => find(true), []);
@@ -75,7 +75,7 @@ function Frame({ pages, station, face, needs }: FrameProps) {
     );
     return () => window.clearTimeout(later);
   }, []);
-  const showing = useShowing(profile);
+  const showing = useShowing(own);
   const wide = face === "plan" && Boolean(STATIONS.find((s) => s.key === station)?.wide);
   return (
     <ShowingProvider value={showing}>
@@ -120,9 +120,13 @@ function Station({ pages, station, face, needs }: FrameProps) {
   const main = useRef<HTMLElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each page that is opened takes the focus
   useEffect(() => {
-    // Whoever goes from page to page by the wire or by a key of a tab list stays there.
-    const at = document.activeElement;
-    if (!at || at === document.body) main.current?.focus({ preventScroll: true });
+    // With the frame that draws it: to give the focus lays the page out, which then need not be done twice.
+    const frame = requestAnimationFrame(() => {
+      // Whoever goes from page to page by the wire or by a key of a tab list stays there.
+      const at = document.activeElement;
+      if (!at || at === document.body) main.current?.focus({ preventScroll: true });
+    });
+    return () => cancelAnimationFrame(frame);
   }, [station, face]);
   const Plan = pages.plans[station];
   const Tasks = pages.tasks;

@@ -1,8 +1,9 @@
 import { type FormEvent, useState } from "react";
 import { Digits } from "../../instruments/Figure";
 import { GaugeLine } from "../../instruments/GaugeLine";
-import { PeakPlot, POSITION_UNIT, SCALE_UNIT } from "../../instruments/PeakPlot";
+import { PeakPlot } from "../../instruments/PeakPlot";
 import { StateMark, TEXT } from "../../instruments/StateMark";
+import { POSITION_UNIT, SCALE_UNIT } from "../../instruments/scales";
 import { useWidth } from "../../instruments/useWidth";
 import { emptied } from "../../parts/emptied";
 import { PictureRegion } from "../../parts/PictureRegion";
