@@ -87,7 +87,7 @@ collected: .setup-dev
 # The large counts: every property with all of its cases, and kills, random calls, many hands, a full disk and
 # bombs at full size. An hour and more.
 prove: setup .setup-dev
-	EVTRO_PROVE=1 $(BIN)/python -m pytest -n 2 --dist worksteal tests/core tests/store tests/service tests/formats
+	EVTRO_PROVE=1 $(BIN)/python -m pytest -n 2 --dist worksteal tests/core tests/store tests/service tests/formats tests/browser/test_every_field.py
 	$(BIN)/python -m tests.hammer
 
 # A hundred changes of the numeric modules, one at a time: which of them the tests notice.

@@ -9,6 +9,8 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Locator, Page, Response, expect
 
+from tests.proving import WHOLE
+
 from .conftest import imported, kept_job, remove, revision_of, settled
 
 # One job and one page of it for each kind of screen that has fields edited in place.
@@ -21,6 +23,8 @@ SCREENS = [
     ("harrow-farm", "aim?page=trial"), ("skerry-house", "mast"), ("skerry-house", "earth"),
     ("larch-street", "coax"), ("skerry-house", "readings"), ("skerry-house", "handover"),
 ]  # fmt: skip
+# Of each screen so many are tried.
+FIGURES, CHOICES, TICKS = 6, 3, 2
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
 
@@ -49,8 +53,11 @@ def _names(fields: Locator) -> Iterator[str]:
 
 
 def _spread(names: Iterator[str], most: int) -> list[str]:
-    """All of them, or so many from the first to the last: a table of a hundred levels is one kind of field."""
+    """All of them, or so many from the first to the last: a table of a hundred levels is one kind of field. All of
+    them are tried under `make prove`."""
     every = list(names)
+    if WHOLE:
+        return every
     return every[:: -(-len(every) // most)] if len(every) > most else every
 
 
@@ -64,7 +71,9 @@ def _another(text: str) -> str:
 def _type_figures(page: Page) -> dict[str, str]:
     """Type another figure into each field; returns what was taken."""
     kept: dict[str, str] = {}
-    for label in _spread(_names(page.locator("main input.dotted-field[inputmode=decimal]")), 7):
+    for label in _spread(
+        _names(page.locator("main input.dotted-field[inputmode=decimal]")), FIGURES
+    ):
         field = page.get_by_label(label, exact=True).first
         if not field.is_visible():
             continue  # what was typed before took it away, such as an antenna of another kind
@@ -87,7 +96,7 @@ def _type_figures(page: Page) -> dict[str, str]:
 def _flip_ticks(page: Page, job: str) -> dict[str, bool]:
     """Flip each tick; returns those of the job."""
     flipped: dict[str, bool] = {}
-    for label in _spread(_names(page.locator("main input[type=checkbox]")), 3):
+    for label in _spread(_names(page.locator("main input[type=checkbox]")), TICKS):
         tick = page.get_by_label(label, exact=True).first
         before, was = revision_of(page, job), tick.is_checked()
         tick.set_checked(not was, force=True)
@@ -97,31 +106,9 @@ def _flip_ticks(page: Page, job: str) -> dict[str, bool]:
     return flipped
 
 
-@pytest.mark.parametrize(("name", "path"), SCREENS)
-def test_what_is_typed_and_ticked_is_kept(page: Page, name: str, path: str) -> None:
-    job = imported(page, name)
-    _open(page, job, path)
-    ticked = {} if "page=" in path else _flip_ticks(page, job)
-    typed = _type_figures(page)
-    settled(page)
-    _open(page, job, path)
-    for label, value in typed.items():
-        field = page.get_by_label(label, exact=True).first
-        if field.count() and field.is_visible():
-            # One figure may move another: a position, a converted unit, a figure drawn from two.
-            assert float(field.input_value()) == pytest.approx(
-                float(value), abs=0.051 * max(abs(float(value)), 2)
-            ), label
-    for label, on in ticked.items():
-        expect(page.get_by_label(label, exact=True).first).to_be_checked(checked=on)
-    remove(page, job)
-
-
-@pytest.mark.parametrize(("name", "path"), SCREENS)
-def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> None:
-    job = imported(page, name)
-    _open(page, job, path)
-    for label in _spread(_names(page.locator("main select.dotted-field")), 4):
+def _choose_and_undo(page: Page, job: str) -> None:
+    """Choose another thing in each choice; it stands there, and undo takes it back."""
+    for label in _spread(_names(page.locator("main select.dotted-field")), CHOICES):
         choice = page.get_by_label(label, exact=True).first
         if not (choice.count() and choice.is_visible()):
             continue
@@ -140,6 +127,26 @@ def test_choices_are_kept_and_taken_back(page: Page, name: str, path: str) -> No
         page.get_by_role("button", name=re.compile("^Undo")).click()
         back = page.get_by_label(label, exact=True).first
         expect(back).to_have_value(before)
+
+
+@pytest.mark.parametrize(("name", "path"), SCREENS)
+def test_what_is_chosen_ticked_and_typed_is_kept(page: Page, name: str, path: str) -> None:
+    job = imported(page, name)
+    _open(page, job, path)
+    _choose_and_undo(page, job)
+    ticked = {} if "page=" in path else _flip_ticks(page, job)
+    typed = _type_figures(page)
+    settled(page)
+    _open(page, job, path)
+    for label, value in typed.items():
+        field = page.get_by_label(label, exact=True).first
+        if field.count() and field.is_visible():
+            # One figure may move another: a position, a converted unit, a figure drawn from two.
+            assert float(field.input_value()) == pytest.approx(
+                float(value), abs=0.051 * max(abs(float(value)), 2)
+            ), label
+    for label, on in ticked.items():
+        expect(page.get_by_label(label, exact=True).first).to_be_checked(checked=on)
     remove(page, job)
 
 

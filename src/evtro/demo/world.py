@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+from functools import cache
 
 from evtro import catalogue
 from evtro.core.job import (
@@ -339,6 +340,11 @@ def fern_cottage() -> Job:
 
 def demo_jobs() -> dict[str, Job]:
     """The demo's jobs by the id they are kept under, with the data of all that they use."""
+    return dict(_demo_jobs())
+
+
+@cache
+def _demo_jobs() -> dict[str, Job]:
     shop = catalogue.load()
     made = {
         "marten-lodge": marten_lodge(),
