@@ -197,3 +197,33 @@ def test_the_focus_after_a_row_is_added_and_removed(page: Page, bare: str) -> No
     with page.expect_response(lambda r: "/changes" in r.url):
         page.get_by_role("button", name=re.compile("^Add antenna")).click()
     page.wait_for_function("document.activeElement?.closest('[data-station]') !== null")
+
+
+@pytest.fixture
+def house(page: Page) -> Iterator[str]:
+    yield from copied(page, "skerry-house")
+
+
+def test_the_focus_after_a_fix_is_taken_and_after_one_that_is_refused(
+    page: Page, house: str
+) -> None:
+    """The problem that takes its place has it; what was not carried out leaves it where it was."""
+    page.goto(f"{house}/coax")
+    rows = page.locator("[data-problem]")
+    expect(rows.first).to_be_visible()
+    before = rows.count()
+    second = page.locator("[data-problem='1'] > button").first
+    was = second.inner_text()
+    second.focus()
+    page.keyboard.press("f")
+    page.route("**/changes", lambda route: route.fulfill(status=500, body=""))
+    with page.expect_response("**/changes"):
+        page.keyboard.press("f")
+    expect(page.get_by_role("alert").first).to_be_visible()
+    expect(second).to_be_focused()
+    page.unroute("**/changes")
+    with page.expect_response("**/changes"):
+        page.keyboard.press("f")
+    expect(rows).to_have_count(before - 1)
+    expect(second).not_to_have_text(was, use_inner_text=True)
+    expect(second).to_be_focused()

@@ -47,7 +47,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
     (e) => {
       const problem = at(e);
       if (!problem?.change) return;
-      if (shown === nameOf(problem)) void take(problem.change).then(focusList);
+      if (shown === nameOf(problem)) void taken(problem.change, rows.indexOf(problem));
       else show(nameOf(problem));
     },
     {
@@ -59,12 +59,16 @@ function ProblemList({ rows, onSelect, ways }: Props) {
     },
     [rows, picked, shown, take],
   );
-  const [took, setTook] = useState(0);
-  const focusList = () => setTook((n) => n + 1);
+  const [took, setTook] = useState<{ row: number } | null>(null);
+  const taken = async (change: Change, row: number) => {
+    // A fix that was refused leaves the focus where it is.
+    if (!(await take(change))) setTook({ row });
+  };
   // The row of a fix that was taken goes: the one that takes its place has the focus, or the heading.
   useEffect(() => {
     if (!took) return;
-    const next = list.current?.querySelectorAll<HTMLElement>("[data-problem] > button")[0];
+    const rest = [...(list.current?.querySelectorAll<HTMLElement>("[data-problem] > button") ?? [])];
+    const next = rest[took.row] ?? rest.at(-1);
     (next ?? list.current?.parentElement?.querySelector("h2"))?.focus();
   }, [took]);
   return (
@@ -88,7 +92,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
               pick(i);
               if (p.ref) onSelect?.(p.ref);
             }}
-            onTake={(change) => take(change).then(focusList)}
+            onTake={(change) => taken(change, i)}
             ways={ways?.(p)}
             open={opened === nameOf(p)}
             onOpen={(on) => open(on ? nameOf(p) : null)}
@@ -117,7 +121,7 @@ function Row({
   showing: boolean;
   onShow: (on: boolean) => void;
   onPick: () => void;
-  onTake: (change: Change) => void;
+  onTake: (change: Change) => unknown;
   ways?: ReactNode;
   open: boolean;
   onOpen: (on: boolean) => void;
