@@ -4,7 +4,6 @@ after the page is loaded anew, and is taken back by undo."""
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Locator, Page, Response, expect
@@ -38,24 +37,21 @@ def _open(page: Page, job: str, path: str) -> None:
     settled(page)
 
 
-def _name_of(field: Locator) -> str:
-    return str(field.evaluate(
-        "e => e.getAttribute('aria-label') ?? e.labels?.[0]?.textContent?.trim() ?? ''"))  # fmt: skip
+# The names of the fields that are seen and can be used, each once; asked for in one call, not field by field.
+NAMES = """
+(fields) => [...new Set(fields.filter((e) => e.checkVisibility() && !e.disabled)
+  .map((e) => e.getAttribute('aria-label') ?? e.labels?.[0]?.textContent?.trim() ?? ''))].filter(Boolean)
+"""
 
 
-def _names(fields: Locator) -> Iterator[str]:
-    seen: set[str] = set()
-    for field in fields.all():
-        name = _name_of(field)
-        if name and name not in seen and field.is_visible() and field.is_enabled():
-            seen.add(name)
-            yield name
+def _names(fields: Locator) -> list[str]:
+    found: list[str] = fields.evaluate_all(NAMES)
+    return found
 
 
-def _spread(names: Iterator[str], most: int) -> list[str]:
+def _spread(every: list[str], most: int) -> list[str]:
     """All of them, or so many from the first to the last: a table of a hundred levels is one kind of field. All of
     them are tried under `make prove`."""
-    every = list(names)
     if WHOLE:
         return every
     return every[:: -(-len(every) // most)] if len(every) > most else every
