@@ -67,7 +67,9 @@ function ProblemList({ rows, onSelect, ways }: Props) {
   // The row of a fix that was taken goes: the one that takes its place has the focus, or the heading.
   useEffect(() => {
     if (!took) return;
-    const rest = [...(list.current?.querySelectorAll<HTMLElement>("[data-problem] > button") ?? [])];
+    const rest = [
+      ...(list.current?.querySelectorAll<HTMLElement>("[data-problem] > button") ?? []),
+    ];
     const next = rest[took.row] ?? rest.at(-1);
     (next ?? list.current?.parentElement?.querySelector("h2"))?.focus();
   }, [took]);
