@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from functools import partial
 
 import pytest
-from playwright.sync_api import Browser, Page, Request, Response, expect
+from playwright.sync_api import Browser, Page, Request, expect
 
 from tests.server import Server
 
@@ -62,26 +62,23 @@ def test_two_browsers_see_each_others_changes(
 def test_a_page_asks_for_what_it_shows(page: Page, job: str) -> None:
     """Site does not fetch Coax; opened there, the run is asked for once."""
     asked: list[str] = []
-    answered: list[set[str]] = []
 
     def note(request: Request) -> None:
         if request.url.endswith((f"/api/jobs/{job}", f"/api/jobs/{job}/changes")):
             asked.append(request.headers.get("evtro-show", "everything"))
 
-    def read(answer: Response) -> None:
-        if answer.url.endswith((f"/api/jobs/{job}", f"/api/jobs/{job}/changes")):
-            answered.append(set(answer.json()["answers"]))
-
     page.on("request", note)
-    page.on("response", read)
-    page.goto(f"/jobs/{job}/site")
+    with page.expect_response(f"**/api/jobs/{job}") as opened:
+        page.goto(f"/jobs/{job}/site")
     settled(page)
     name = page.get_by_label("Name of Lounge")
     name.fill("Snug")
-    name.press("Enter")
+    with page.expect_response("**/changes") as changed:
+        name.press("Enter")
     settled(page)
     assert asked == ["site", "site"]
-    assert answered == [{"stations", "outlets", "site"}] * 2
+    for answer in (opened.value, changed.value):
+        assert set(answer.json()["answers"]) == {"stations", "outlets", "site"}
     page.get_by_role("link", name="Coax").first.click()
     settled(page)
     assert asked == ["site", "site", "coax,aim,stock"]
