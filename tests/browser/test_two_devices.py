@@ -25,7 +25,7 @@ def job(page: Page) -> Iterator[str]:
 def test_two_browsers_see_each_others_changes(
     browser: Browser, server: Server, page: Page, job: str
 ) -> None:
-    """Told by the stream, without a word said on the one that looks on: each page asks once for what changed."""
+    """The event stream tells the other page, which then asks once for what changed; nobody touches it."""
     context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800})
     context.add_init_script(COUNTED)
     other = context.new_page()

@@ -36,7 +36,7 @@ const JOB: JobPages = {
   tasks: loaded(() => import("./do/DoFace")),
 };
 
-// Its page is known by the time that the steps come: both are drawn at once.
+// The page's code is ready when the steps arrive, so both are drawn in one pass.
 if (stepsFirst) void JOB.tasks.load().catch(() => {});
 
 /** Each address and its page. */

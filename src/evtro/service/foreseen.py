@@ -1,7 +1,7 @@
-"""What a change would make of a job, worked out while it is still being typed.
+"""The result of a change, computed while the change is still being typed.
 
-Nothing of it is kept. When the same change is then asked for, of the same state of the job, its job and answers
-are there; any other change is carried out as if nothing had been foreseen.
+Nothing is stored. When the same change is then requested for the same state of the job, the result is reused; any
+other change is computed as usual.
 """
 
 from __future__ import annotations
@@ -50,8 +50,8 @@ class _Row:
 
 
 class Foreseen:
-    """The newest foreseen change of some jobs. One is worked out at a time: what is asked for meanwhile is not
-    foreseen, so that nothing real waits behind guesses."""
+    """The newest computed-ahead change of each of the last few jobs. Only one is computed at a time and none are
+    queued, so that real changes never wait behind these."""
 
     def __init__(self) -> None:
         self._rows: OrderedDict[str, _Row] = OrderedDict()

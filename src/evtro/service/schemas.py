@@ -30,7 +30,7 @@ class Closed(BaseModel):
 
 
 class JobHead(BaseModel):
-    """A job as it is kept, with the units of its practice profile. `named` holds the ids of rows that the change
+    """A job as it is kept, with the units of its regional profile. `named` holds the ids of rows that the change
     just made added under names."""
 
     id: str

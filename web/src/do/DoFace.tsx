@@ -16,7 +16,7 @@ import { OneStep } from "./OneStep";
 import { PeakPad, SpotPad } from "./pads";
 import { type Put, whoIsHere } from "./put";
 
-// On the roof the network may go before the step comes that needs them.
+// Loaded ahead of the steps that need them: on the roof the network may fail before that.
 const PADS_MS = 1500;
 
 /** The steps of a station, one at a time, danger first. Each station begins at its own first open step. */

@@ -1,5 +1,5 @@
 import { loaded } from "../parts/loaded";
 
-/** What few steps need, with its plot and tabs: it is read once the first step stands. */
+/** Only few steps need these, and they bring a plot and tabs: they load after the first step is shown. */
 export const PeakPad = loaded(() => import("./PeakPad"));
 export const SpotPad = loaded(() => import("./SpotPad"));

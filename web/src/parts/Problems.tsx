@@ -64,7 +64,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
     // A fix that was refused leaves the focus where it is.
     if (!(await take(change))) setTook({ row });
   };
-  // The row of a fix that was taken goes: the one that takes its place has the focus, or the heading.
+  // The row of an accepted fix is removed: the row in its place gets the focus, or the heading if none is left.
   useEffect(() => {
     if (!took) return;
     const rest = [

@@ -7,8 +7,8 @@ import type { Change, Refusal, Unit } from "../wire/types";
 import { RefusalWords } from "./RefusalWords";
 
 type Commit = (text: string) => Promise<Refusal | null>;
-/** What a field does with what was typed. The change that it stands for, where it is nothing but one: it is worked
- *  out while somebody types, and carried out with Enter. */
+/** What a field does with the typed text: `commit` writes it; `change` gives the one change that it stands for,
+ *  which the service computes ahead while somebody types and carries out on Enter. */
 type Writes =
   | { commit: Commit; change?: undefined }
   | { change: (text: string) => Change; commit?: undefined };

@@ -231,8 +231,8 @@ export class OpenJob {
   private typed: Change | null = null;
   private foreseeing = false;
 
-  /** Somebody types what may become a change: the service works it out meanwhile, the newest first. Nothing is
-   *  kept, and whether it could be foreseen is of no account. */
+  /** Has the service compute what a change would do while it is still being typed, so that the answer is ready
+   *  when the change is made. Nothing is stored, and a failure is ignored. */
   readonly foresee = (change: Change) => {
     this.typed = change;
     if (!this.foreseeing) void this.foreseeAll();
@@ -243,7 +243,7 @@ export class OpenJob {
     while (this.typed) {
       const body = this.typed;
       this.typed = null;
-      // While a write is on its way, what is typed is meant for a state that is not there yet.
+      // A write that is under way changes the job first: what is computed now could not be used.
       if (network.getState().down || this.writes.getState().writing) continue;
       const params = { path: { job_id: this.id } };
       const headers = { "Evtro-Show": this.shown() };

@@ -88,7 +88,7 @@ export function useProfiles(): Profile[] {
   return found.data ?? NONE;
 }
 
-/** The units in force: the installer's choice, or those of the job's practice profile. */
+/** The units in force: the installer's choice, or those of the job's regional profile. */
 export function useShowing(own: Partial<Pick<Showing, "units" | "level">> = {}): Showing {
   const { units, level, north } = useSettings();
   return useMemo(

@@ -120,9 +120,9 @@ function Station({ pages, station, face, needs }: FrameProps) {
   const main = useRef<HTMLElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: each page that is opened takes the focus
   useEffect(() => {
-    // With the frame that draws it: to give the focus lays the page out, which then need not be done twice.
+    // In the frame that draws it: setting the focus forces a layout, and this way there is only one.
     const frame = requestAnimationFrame(() => {
-      // Whoever goes from page to page by the wire or by a key of a tab list stays there.
+      // A link or tab that was used to come here keeps the focus.
       const at = document.activeElement;
       if (!at || at === document.body) main.current?.focus({ preventScroll: true });
     });
