@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 
 import pytest
@@ -30,6 +31,12 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
         return of[len(of) * n // workers : len(of) * (n + 1) // workers]
 
     items[:] = [i for n in range(workers) for i in (*share(long, n), *share(short, n))]
+
+
+def pytest_collection_finish() -> None:
+    """What was loaded stays; nobody looks through it for garbage again."""
+    gc.collect()
+    gc.freeze()
 
 
 def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
