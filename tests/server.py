@@ -20,6 +20,13 @@ _LOADED = multiprocessing.get_context("forkserver")
 _LOADED.set_forkserver_preload(["tests.loaded"])
 
 
+def free_port() -> int:
+    """A port of this machine that nobody uses just now."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return int(free.getsockname()[1])
+
+
 def forked(run: Callable[..., None], *arguments: Any) -> tuple[Any, TextIO]:
     """A process that runs a function of a module, and what it prints."""
     reads, writes = _LOADED.Pipe(duplex=False)
@@ -59,9 +66,7 @@ class Server:
     then `url` is HTTPS, and `said` holds what it printed."""
 
     def __init__(self, folder: Path, command: str = "demo", *more: str) -> None:
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            self.port = free.getsockname()[1]
+        self.port = free_port()
         self.folder, self.call = folder, (command, *more)
         open_to_others = "--host" in more
         self.url = f"{'https' if open_to_others else 'http'}://127.0.0.1:{self.port}"

@@ -36,6 +36,7 @@ from evtro.service.passphrase import (
 )
 from evtro.service.security import Doors
 from evtro.service.serve import Wanted
+from tests.server import free_port
 
 pytestmark = pytest.mark.long
 
@@ -220,16 +221,10 @@ def test_what_counts_as_open(host: str, wide: bool) -> None:
     assert Wanted(host, 8750).open is wide
 
 
-def _free_port() -> int:
-    with socket.socket() as one:
-        one.bind(("127.0.0.1", 0))
-        return int(one.getsockname()[1])
-
-
 def test_a_server_on_the_network_from_end_to_end(tmp_path: Path) -> None:
     """Without a passphrase it does not start; with one a client that trusts its authority comes in over
     HTTPS, and plain HTTP gives the authority's certificate and nothing else."""
-    port = _free_port()
+    port = free_port()
     words = tmp_path / "words"
     words.write_text(WORDS + "\n")
     call = [sys.executable, "-m", "evtro.cli", "serve", "--host", "0.0.0.0", "--port", str(port)]

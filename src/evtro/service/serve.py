@@ -33,6 +33,7 @@ from .security import Doors, as_host
 
 HOUR_S = 3600.0
 STOP_S = 2  # how long an open stream of events may hold the end up
+COPIED_S = 10  # and how long a backup that has begun
 _log = logging.getLogger("evtro")
 
 
@@ -83,7 +84,8 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
         print(f"Evtro keeps its data in {folder}", flush=True)
         signal.signal(signal.SIGTERM, _end)
         stop = threading.Event()
-        threading.Thread(target=_keep_house, args=(desk, folder, stop), daemon=True).start()
+        house = threading.Thread(target=_keep_house, args=(desk, folder, stop), daemon=True)
+        house.start()
         try:
             if own is None:
                 address = f"http://{as_host(asked.host)}:{asked.port}/"
@@ -94,6 +96,8 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
                      ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
         finally:
             stop.set()
+            # While a backup reads it, SQLite cannot fold its log into the file.
+            house.join(COPIED_S)
             desk.jobs.close()
 
 
