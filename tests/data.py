@@ -21,12 +21,15 @@ from evtro.store.jobs import Jobs
 
 
 def open_database(path: Path) -> sqlite3.Connection:
-    """The database at a path; one of another name is opened as a copy in a folder of its own."""
+    """The database at a path, an empty one where there is none; one of another name is opened as a copy in a folder
+    of its own."""
     folder = path.parent
     if path.name != FILE_NAME:
         folder = Path(tempfile.mkdtemp(prefix="evtro-test-"))
         if path.exists():
             shutil.copyfile(path, folder / FILE_NAME)
+    if not (folder / FILE_NAME).exists():
+        shutil.copyfile(_empty(), folder / FILE_NAME)
     with Claim(folder) as claim:
         return open_owned(claim).connection
 
@@ -34,16 +37,16 @@ def open_database(path: Path) -> sqlite3.Connection:
 @cache
 def _empty() -> Path:
     """A database without a job, made once: a test that begins with none begins with a copy."""
-    path = Path(tempfile.mkdtemp(prefix="evtro-test-")) / FILE_NAME
-    open_database(path).close()
-    return path
+    folder = Path(tempfile.mkdtemp(prefix="evtro-test-"))
+    with Claim(folder) as claim:
+        open_owned(claim).connection.close()
+    return folder / FILE_NAME
 
 
 @cache
 def _demo() -> Path:
     """A database with the jobs of the demo world, made once."""
     path = Path(tempfile.mkdtemp(prefix="evtro-test-")) / FILE_NAME
-    shutil.copyfile(_empty(), path)
     jobs = Jobs(open_database(path))
     for job_id, job in demo_jobs().items():
         jobs.add(job, job_id)

@@ -42,7 +42,7 @@ def _fuzz(folder: Path) -> Iterator[Line]:
 
 
 def _hands(folder: Path) -> Iterator[Line]:
-    found = hands.edit_together(folder / "hands", 60)
+    found = hands.edit_together(folder / "hands", 1, seconds=60)
     yield (
         f"20 editors for 60 s, {found.edits} edits",
         "20 a second",

@@ -25,8 +25,8 @@ class Found:
     lost: int = 0
 
 
-def edit_together(folder: Path, seconds: float, editors: int = 20) -> Found:
-    """Each edits its own row, most of them late: the revision is that of its own last answer."""
+def edit_together(folder: Path, least: int, seconds: float = 0.0, editors: int = 20) -> Found:
+    """So many edits of each, and on until the time is over. Each edits its own row, most of them late: the revision is that of its own last answer."""
     server = Server(folder)
     done = [0] * editors
     waits = [0.0] * editors
@@ -35,7 +35,7 @@ def edit_together(folder: Path, seconds: float, editors: int = 20) -> Found:
             :editors
         ]
         end = time.monotonic() + seconds
-        threads = [threading.Thread(target=_edit, args=(server.url, links[i], i, end, done, waits))
+        threads = [threading.Thread(target=_edit, args=(server.url, links[i], i, least, end, done, waits))
                    for i in range(editors)]  # fmt: skip
         start = time.monotonic()
         for each in threads:
@@ -53,10 +53,12 @@ def edit_together(folder: Path, seconds: float, editors: int = 20) -> Found:
     return Found(sum(done), sum(done) / took, max(waits), min(done), lost)
 
 
-def _edit(url: str, link: str, i: int, end: float, done: list[int], waits: list[float]) -> None:
+def _edit(
+    url: str, link: str, i: int, least: int, end: float, done: list[int], waits: list[float]
+) -> None:
     seen = 0
     with httpx.Client(timeout=60) as client:
-        while time.monotonic() < end:
+        while done[i] < least or time.monotonic() < end:
             start = time.monotonic()
             answer = client.post(f"{url}{JOB}/changes", json={"verb": "set", "rows": "links", "id": link, "values": {"note": str(done[i] + 1)}},
                                   headers={"If-Match": str(seen)})  # fmt: skip

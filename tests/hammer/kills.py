@@ -51,7 +51,7 @@ def on_the_program(folder: Path, kills: int, seed: int = 1) -> Found:
     last = dict.fromkeys(JOBS, "")
     for _ in range(kills):
         server = Server(folder)
-        threads = []
+        threads, acknowledged = [], threading.Semaphore(0)
         for job in JOBS:
             now = httpx.get(f"{server.url}/api/jobs/{job}", timeout=30).json()
             kept = now["job"]["handover"]["remarks"]
@@ -61,17 +61,24 @@ def on_the_program(folder: Path, kills: int, seed: int = 1) -> Found:
             last[job] = kept
             threads.append(
                 threading.Thread(
-                    target=_write, args=(server.url, job, now["revision"], last, found)
+                    target=_write, args=(server.url, job, now["revision"], last, acknowledged)
                 )
             )
         for each in threads:
             each.start()
-        timer = threading.Timer(0.05 + chance.random() * 1.2, server.kill)
+        # After so many writes, however long they take, and at any moment of the next.
+        writes = chance.randint(4, 60)
+        for _ in range(writes):
+            assert acknowledged.acquire(timeout=60)
+        timer = threading.Timer(chance.random() * 0.05, server.kill)
         timer.start()
         for each in threads:
             each.join()
         timer.join()
         found.kills += 1
+        found.acknowledged += writes
+        while acknowledged.acquire(blocking=False):
+            found.acknowledged += 1
         # A copy is looked at: the file with its log, as the crash left it.
         copy = folder / "looked-at.sqlite"
         for tail in ("", "-wal"):
@@ -92,7 +99,9 @@ def on_the_program(folder: Path, kills: int, seed: int = 1) -> Found:
     return found
 
 
-def _write(url: str, job: str, revision: int, last: dict[str, str], found: Found) -> None:
+def _write(
+    url: str, job: str, revision: int, last: dict[str, str], acknowledged: threading.Semaphore
+) -> None:
     n = int(last[job] or 0)
     with httpx.Client(timeout=30) as client:
         while True:
@@ -105,7 +114,7 @@ def _write(url: str, job: str, revision: int, last: dict[str, str], found: Found
                 return
             assert answer.status_code == 200, answer.text[:300]
             revision, last[job] = answer.json()["revision"], str(n)
-            found.acknowledged += 1
+            acknowledged.release()
 
 
 BARE = """

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import sqlite3
 from collections.abc import Iterator
+from functools import cache
 from typing import Annotated, ClassVar, Literal, get_args
 
 import pytest
@@ -66,12 +67,23 @@ CREATE TABLE lid (
 """
 
 
+@cache
+def _migrated() -> bytes:
+    """A database with the tables of all kinds, made once."""
+    made = sqlite3.connect(":memory:", isolation_level=None)
+    made.row_factory = sqlite3.Row
+    migrate(made)
+    made.executescript(MIGRATION)
+    whole = made.serialize()
+    made.close()
+    return whole
+
+
 @pytest.fixture
 def database() -> Iterator[sqlite3.Connection]:
     made = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
     made.row_factory = sqlite3.Row
-    migrate(made)
-    made.executescript(MIGRATION)
+    made.deserialize(_migrated())
     made.execute("PRAGMA foreign_keys = ON")
     yield made
     made.close()

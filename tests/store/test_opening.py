@@ -135,11 +135,13 @@ def test_a_new_file_is_made_whole_or_not_at_all(
         raise KeyboardInterrupt
 
     monkeypatch.setattr("evtro.store.connection.put_in_place", stop)
-    with pytest.raises(KeyboardInterrupt):
-        open_database(tmp_path / FILE_NAME)
+    with pytest.raises(KeyboardInterrupt), Claim(tmp_path) as claim:
+        open_owned(claim)
     assert not (tmp_path / FILE_NAME).exists()
     monkeypatch.undo()
-    open_database(tmp_path / FILE_NAME).close()
+    with Claim(tmp_path) as claim:
+        open_owned(claim).connection.close()
+    assert (tmp_path / FILE_NAME).exists()
 
 
 def test_after_an_unclean_stop_the_file_is_looked_through(tmp_path: Path) -> None:
