@@ -52,10 +52,15 @@ export function OuterFrame({
       </nav>
       <div className="min-w-0 flex-1">
         <Told />
-        <header className="flex min-h-12 items-center gap-4 border-line border-b px-6 max-md:px-4">
-          <nav aria-label="Places, small" className="hidden gap-3 max-md:flex">
+        <header className="flex min-h-12 flex-wrap items-center gap-x-4 border-line border-b px-6 max-md:px-4 max-md:pb-2">
+          <nav aria-label="Places, small" className="hidden w-full gap-4 max-md:flex">
             {PLACES.map(([to, name]) => (
-              <Link key={to} to={to} className="py-3">
+              <Link
+                key={to}
+                to={to}
+                aria-current={here(pathname, to) ? "page" : undefined}
+                className={`py-3 ${here(pathname, to) ? "font-semibold" : ""}`}
+              >
                 {name}
               </Link>
             ))}
