@@ -42,7 +42,7 @@ def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
     refused = call(
         "POST", "/preview", {"verb": "set", "rows": "spots", "id": "s99", "values": {}}, status=404
     )
-    assert "s99 is not in the job" in refused["detail"]
+    assert refused["code"] == "row-missing"
 
 
 def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:
@@ -110,7 +110,7 @@ def test_rain_that_cannot_be_read_is_told(monkeypatch: pytest.MonkeyPatch) -> No
     climate, progress = maps.climate(10.0, 20.0)
     assert climate is None
     assert progress.state == "failed"
-    assert "could not be read" in progress.words
+    assert progress.words
 
 
 def test_the_frequency_plan_and_a_wrong_oscillator(call: Caller) -> None:
@@ -141,7 +141,7 @@ def test_readings_lead_to_the_way_back(call: Caller) -> None:
         )
     peak = next(p for p in _get(call, "/antennas/a1/aim")["peaks"] if p["axis"] == "azimuth")
     assert peak["peak"]["centre"] == pytest.approx(0.02, abs=0.1)
-    assert peak["words"] == "Go back 2 turns anticlockwise"
+    assert {"2", "anticlockwise"} <= set(peak["words"].split())
     view = call.set("samples", {"reading": 8.4}, "q1")
     assert view["job"]["samples"][0]["reading"] == 8.4
     call.remove("samples", "q1")
@@ -179,7 +179,7 @@ def test_a_wrong_neighbour_is_named(call: Caller) -> None:
         status=201,
     )
     found = _get(call, "/antennas/a1/aim")["identity"]
-    assert found["words"] == "This is Avocet, not Corvus"
+    assert 0 < found["words"].index("Avocet") < found["words"].index("Corvus")
     assert "left" in found["way"]
     refused = call.add(
         "locks",

@@ -85,7 +85,8 @@ def test_without_its_data_it_is_refused_by_name(client: TestClient) -> None:
     document["job"]["part_data"] = []
     told = _take_in(client, document)
     assert told.status_code == 422
-    assert "“switch-own” is not in the catalogue" in told.json()["detail"]
+    assert told.json()["code"] == "part-unknown"
+    assert "switch-own" in told.json()["detail"]
 
 
 def test_other_figures_count_until_the_workshops_are_taken(client: TestClient) -> None:
@@ -117,4 +118,4 @@ def test_limits_travel_under_a_name_of_their_own(client: TestClient) -> None:
     assert limits_said
     assert all(q["value"] == 12.5 for said in limits_said for q in said if isinstance(q, dict))
     document["job"]["limit_data"] = []
-    assert "not a practice profile" in _take_in(client, document).json()["detail"]
+    assert _take_in(client, document).json()["code"] == "profile-unknown"

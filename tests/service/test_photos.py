@@ -160,7 +160,8 @@ def test_a_file_without_them_says_where_they_are(client: TestClient) -> None:
     ).json()
     answer = client.get(f"/api/jobs/{made['id']}/photos/{row['id']}")
     assert answer.status_code == 404
-    assert "ask for one with them" in answer.json()["remedy"]
+    assert answer.json()["code"] == "photo-missing"
+    assert answer.json()["remedy"]
 
 
 def test_the_backup_holds_it_and_what_nobody_names_goes(client: TestClient, tmp_path: Path) -> None:

@@ -17,6 +17,7 @@ from evtro.store.connection import APPLICATION_ID, look_at, open_owned
 from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
 from tests.data import open_database
+from tests.refusals import refused
 
 
 def _foreign(path: Path) -> None:
@@ -102,7 +103,7 @@ def test_a_locked_file_is_told_as_locked(tmp_path: Path, monkeypatch: pytest.Mon
     holder = sqlite3.connect(path, isolation_level=None)
     holder.execute("PRAGMA journal_mode = DELETE")
     holder.execute("BEGIN EXCLUSIVE")
-    with pytest.raises(InputError, match="another program holds the data file locked"):
+    with refused("database-busy"):
         open_database(path)
     holder.execute("ROLLBACK")
     open_database(path).close()
@@ -123,7 +124,7 @@ def test_a_read_only_file_is_told_as_read_only(as_nobody: Callable[[], None]) ->
     (folder / FILE_NAME).chmod(0o444)
     (folder / "evtro.lock").chmod(0o666)
     as_nobody()
-    with pytest.raises(InputError, match="read-only") as told:
+    with refused("database-read-only") as told:
         open_database(folder / FILE_NAME)
     assert "right to write" in told.value.remedy
 

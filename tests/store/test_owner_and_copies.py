@@ -26,6 +26,7 @@ from evtro.store.folder import FILE_NAME, Claim, FolderTaken
 from evtro.store.jobs import Jobs
 from evtro.store.recover import recover
 from tests.data import open_database, with_demo_jobs
+from tests.refusals import refused
 from tests.server import Server
 
 FORMS = Path(__file__).parents[1] / "forms"
@@ -163,7 +164,7 @@ def test_restore_refuses_what_is_no_backup_and_touches_nothing(tmp_path: Path, d
     wrong.write_bytes(data)
     with Claim(tmp_path) as claim, pytest.raises(InputError):
         restore(claim, wrong)
-    with Claim(tmp_path) as claim, pytest.raises(InputError, match="data file itself"):
+    with Claim(tmp_path) as claim, refused("restore-self"):
         restore(claim, path)
     assert path.read_bytes() == before
     assert not (tmp_path / "aside").exists()
@@ -177,7 +178,7 @@ def test_a_damaged_backup_is_refused(tmp_path: Path) -> None:
     copy.write_bytes(data)
     with (
         Claim(tmp_path) as claim,
-        pytest.raises(InputError, match=r"not a whole Evtro backup|cannot be read"),
+        refused("restore-wrong"),
     ):
         restore(claim, copy)
     assert len(_names(path)) == len(demo_jobs())

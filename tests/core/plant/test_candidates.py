@@ -13,6 +13,7 @@ from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.profiles import shop_profile
 from tests.changes import CATALOGUE
+from tests.refusals import refused
 
 HOUSES = ("skerry-house", "marten-lodge", "alder-terrace", "mill-loft")
 
@@ -102,5 +103,5 @@ def test_a_free_input_is_offered_to_connect_to() -> None:
 
 
 def test_a_part_that_is_not_there_is_refused() -> None:
-    with pytest.raises(InputError, match="not in the run"):
+    with refused("part-missing"):
         candidates(demo_jobs()["mill-loft"], CATALOGUE, "p99", "after")

@@ -13,6 +13,7 @@ from evtro.core.stations.earth.electrode import separation_m
 from evtro.core.stations.earth.zone import ON_TOP, shelter
 from evtro.core.units.quantities import InputError, text_of
 from tests.changes import JOBS, answers_of, taken
+from tests.refusals import refused
 
 
 def _with(job: Job, **fields: object) -> Job:
@@ -32,7 +33,8 @@ def test_one_bar_for_all_or_a_conductor_from_each() -> None:
     assert [b.part for b in shields] == [None]
     blocks = [p for p, _ in shields[0].points]
     assert len(blocks) == 2
-    assert "a bar for Grounding block, Grounding block, dish" in shields[0].joins
+    assert shields[0].joins.count("Grounding block") == 2
+    assert "dish" in shields[0].joins
     one = next(c.id for c in HOUSE.conductors if c.role == "shields")
     # As soon as it is said to begin at one of them, the other one is bare.
     apart = taken(HOUSE, Set(rows="conductors", id=one, values={"part": blocks[0]}))
@@ -68,9 +70,9 @@ def test_one_bar_for_all_or_a_conductor_from_each() -> None:
 
 
 def test_two_from_one_place_are_refused() -> None:
-    with pytest.raises(InputError, match="it is there"):
+    with refused("conductor-role"):
         taken(HOUSE, Add(rows="conductors", values={"role": "shields"}))
-    with pytest.raises(InputError, match="does not ask"):
+    with refused("conductor-role"):
         taken(HOUSE, Add(rows="conductors", values={"role": "moon"}))
 
 

@@ -16,6 +16,7 @@ from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
 from tests.changes import JOBS, answers_of, behind_gates, gates_of, steps_of, taken
 from tests.proving import examples, whole_only
+from tests.refusals import refused
 
 WHO = "A. Mender"
 
@@ -86,17 +87,16 @@ def test_a_row_of_circular_feeds_is_tilted_as_a_whole() -> None:
 def test_a_step_waits_for_the_gates_before_it() -> None:
     job = JOBS["skerry-house"]
     first = gates_of(job)[0]
-    with pytest.raises(InputError, match="nobody has confirmed") as refused:
+    with refused("gate-shut"):
         taken(job, Tick(step="mast.brackets", done=True))
-    assert refused.value.code == "gate-shut"
-    with pytest.raises(InputError, match="who looked"):
+    with refused("who-missing"):
         taken(job, Tick(step=first, danger_read=True))
     # The second gate is not confirmed before the first, either.
-    with pytest.raises(InputError, match="nobody has confirmed"):
+    with refused("gate-shut"):
         taken(job, Tick(step=gates_of(job)[1], danger_read=True, by=WHO))
     done = taken(behind_gates(job), Tick(step="mast.brackets", done=True))
     # A gate with something done behind it stays confirmed until that is taken back.
-    with pytest.raises(InputError, match="behind it is done"):
+    with refused("gate-behind-done"):
         taken(done, Tick(step=first, danger_read=False))
     back = taken(done, Tick(step="mast.brackets", done=False))
     again = taken(back, Tick(step=first, danger_read=False))
@@ -164,7 +164,7 @@ def test_a_line_of_which_nothing_is_said_shuts_the_gate() -> None:
         {"overhead_lines": "near", "line_distance_m": None},
     ):
         job = _with_line(JOBS["skerry-house"], **earth)
-        with pytest.raises(InputError, match="not said whether"):
+        with refused("overhead-unsaid"):
             taken(job, Tick(step="site.overhead", danger_read=True, by=WHO))
 
 
@@ -185,7 +185,7 @@ def test_an_unknown_voltage_is_asked_of_the_operator() -> None:
         JOBS["skerry-house"], overhead_lines="near", line_distance_m=50.0, line_kv=None
     )
     problem = next(p for p in answers_of(job).earth.problems if p.code == "overhead-voltage")
-    assert "Ask the network operator" in text_of(problem.remedy)
+    assert "operator" in text_of(problem.remedy)
 
 
 def test_what_is_read_on_the_roof_changes_what_it_concerns() -> None:
@@ -213,7 +213,8 @@ def test_what_is_read_on_the_roof_changes_what_it_concerns() -> None:
     # The plan stays as it was typed, until the reading is taken into it.
     assert next(b for b in job.obstructions if b.id == tree.id).top_deg == tree.top_deg
     problem = told["sky", "read-otherwise"]
-    assert text_of(problem.title) == "Top of Row of sycamores: read 24.0°, planned 17.0°"
+    assert tree.name in text_of(problem.title)
+    assert all(f in text_of(problem.title) for f in ("24.0°", "17.0°"))
     kept = taken(job, problem.change)
     assert next(b for b in kept.obstructions if b.id == tree.id).top_deg == 24.0
     assert ("sky", "read-otherwise") not in {(p.station, p.code) for p in answers_of(kept).problems}
@@ -284,7 +285,7 @@ def test_a_mount_that_is_moved_has_its_line_measured_anew() -> None:
     job = behind_gates(JOBS["skerry-house"])
     there = taken(job, Move(bearing_deg=90, distance_m=3))
     assert there.earth.line_distance_m is None
-    with pytest.raises(InputError, match="nobody has confirmed"):
+    with refused("gate-shut"):
         taken(there, Tick(step="mast.brackets", done=True))
     problem = next(p for p in answers_of(there).earth.problems if p.code == "overhead")
     assert "Measure it" in text_of(problem.remedy)
@@ -298,7 +299,7 @@ def test_a_mount_that_is_moved_has_its_line_measured_anew() -> None:
 
 def test_a_leave_that_was_refused_is_not_had_by_a_tick() -> None:
     job = taken(JOBS["skerry-house"], Set(rows="site", values={"consent": "refused"}))
-    with pytest.raises(InputError, match="it was refused"):
+    with refused("consent-refused"):
         taken(behind_gates(job, until="sky.stand"), Tick(step="site.consent", done=True))
 
 
@@ -320,10 +321,9 @@ def test_a_mast_out_of_plumb_is_never_in(name: str, lean: float, state: str | No
 def test_out_of_its_limits_it_is_not_done_until_it_is_read_again_or_left_with_a_reason() -> None:
     house = behind_gates(JOBS["skerry-house"])
     read = taken(house, Tick(step="mast.plumb", value="2,5"))
-    with pytest.raises(InputError, match="out of what the step asks for") as refused:
+    with refused("reading-out"):
         taken(read, Tick(step="mast.plumb", done=True))
-    assert refused.value.code == "reading-out"
-    with pytest.raises(InputError, match="out of what"):
+    with refused("reading-out"):
         taken(house, Tick(step="mast.plumb", done=True, value="2,5"))
     step = steps_of(read)["mast.plumb"]
     # 0.85 m held, 2.5 degrees off: by hand 0.85 m x tan 2.5 = 37.1 mm.
@@ -556,7 +556,7 @@ def test_what_was_left_is_still_open_on_the_sheet() -> None:
 def test_a_reading_that_nothing_can_have_is_refused(name: str, step: str, reads: str) -> None:
     """It was kept, and the plan was reckoned with it."""
     job = JOBS[name]
-    with pytest.raises(InputError, match="too large"):
+    with refused("too-large"):
         taken(job, Tick(step=step, value=reads))
 
 

@@ -11,6 +11,7 @@ from evtro.core.stations.site.position import read_position, show_position
 from evtro.core.stations.sky.survey import outline_of, parse_orbit, parse_row
 from evtro.core.units.figures import read_figure, readings
 from evtro.core.units.quantities import InputError, Quantity, show, text_of
+from tests.refusals import refused
 
 HERE = (53.4805, -9.9720)
 
@@ -78,7 +79,7 @@ def test_frequencies_by_channel() -> None:
     assert parse_frequency("ch 36", "europe") == 594.0
     assert parse_frequency("E21", "europe") == 474.0
     assert parse_frequency("594 MHz", "europe") == 594.0
-    with pytest.raises(InputError, match="not in this region"):
+    with refused("channel-not-in-table"):
         parse_frequency("ch 60", "europe")
 
 
@@ -220,7 +221,7 @@ def test_a_compass_bearing_is_turned_or_refused() -> None:
     assert read_figure("212°M", "deg_true", 0, 360, lambda: 3.3) == pytest.approx(215.3)
     assert read_figure("358 mag", "deg_true", 0, 360, lambda: 3.3) == pytest.approx(1.3)
     for text, unit in (("212°M", "deg_true"), ("24°M", "deg"), ("24°T", "deg")):
-        with pytest.raises(InputError, match="north"):
+        with refused("unreadable"):
             read_figure(text, unit)  # type: ignore[arg-type]
 
 
@@ -252,7 +253,7 @@ def test_an_orbit_with_an_o_is_asked(text: str) -> None:
 
 @pytest.mark.parametrize("text", ["-30 E", "+30 W"])
 def test_an_orbit_whose_sign_and_letter_disagree_is_refused(text: str) -> None:
-    with pytest.raises(InputError, match="disagree"):
+    with refused("orbit-unreadable"):
         parse_orbit(text)
 
 

@@ -14,6 +14,7 @@ from evtro.core.job.parts import CableType, PartType
 from evtro.core.units.quantities import InputError
 from evtro.core.workshop import copied, data_of, lines_of, retyped, shop_with
 from evtro.core.workshop.lines import curve_of, text_of_curve
+from tests.refusals import refused
 
 GENERIC = catalogue.load()
 DAY = dt.date(2026, 11, 27)
@@ -44,7 +45,7 @@ def test_losses_are_typed_without_a_sign_and_gains_with_theirs() -> None:
         new = retyped("part", splitter, "paths.0.gain_db", text)
         assert isinstance(new, PartType)
         assert new.paths[0].gain_db == ((5.0, -3.4), (2150.0, -5.9))
-    with pytest.raises(InputError, match="some losses have a sign"):
+    with refused("unreadable"):
         retyped("part", splitter, "paths.0.gain_db", "5 -3.4; 2150 5.9")
     amp = data_of(GENERIC, "part", "preamp-13")
     louder = retyped("part", amp, "paths.0.gain_db", "470 14; 700 -2")
@@ -63,7 +64,7 @@ def test_a_figure_in_another_unit_and_wrong_ones_by_their_line() -> None:
     with pytest.raises(InputError) as caught:
         retyped("part", amp, "paths.0.noise_figure_db", "loud")
     assert "noise figure" in caught.value.field
-    with pytest.raises(InputError, match="no “paths"):
+    with refused("row-missing"):
         retyped("part", amp, "paths.9.gain_db", "5 1")
 
 
@@ -96,7 +97,7 @@ def test_a_copy_has_its_own_name_and_key_and_only_what_is_typed_is_own() -> None
     data = retyped("part", sheet.data, "paths.0.gain_db", "5 3.3; 2150 5")
     own = {line.field for line in lines_of(data, GENERIC.parts["splitter-2"]) if line.own}
     assert own == {"name", "paths.0.gain_db"}
-    with pytest.raises(InputError, match="already"):
+    with refused("name-taken"):
         copied(shop, "part", "splitter-4", "splitter, BENCH sheet", DAY)
     again = copied(shop, "part", "splitter-2", "Splitter bench-sheet", DAY)
     assert again.key not in shop.parts

@@ -106,7 +106,7 @@ def test_too_low_with_the_least_better_cable_that_does_it() -> None:
 def test_too_low_beyond_any_cable_asks_for_more_level() -> None:
     problem = _problem(house(metres=60, extra_db=40), "level-low")
     assert problem.change is None
-    assert "gain where the level is still high" in text_of(problem.remedy)
+    assert "gain" in text_of(problem.remedy)
 
 
 def test_too_high_is_attenuated() -> None:
@@ -124,10 +124,10 @@ def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
     weak = house("preamp-22", "inserter-12", extra_db=40, metres=1)
     on_the_way = [p for p in answer(_add_gain(lost_in_cable)).problems if p.code == "margin"]
     assert on_the_way
-    assert all("close to the antenna" in text_of(p.remedy) for p in on_the_way)
+    assert all("preamplifier" in text_of(p.remedy) for p in on_the_way)
     at_antenna = [p for p in answer(_add_gain(weak)).problems if p.code == "margin"]
     assert at_antenna
-    assert "missing at the antenna" in text_of(at_antenna[0].remedy)
+    assert all("preamplifier" not in text_of(p.remedy) for p in at_antenna)
 
 
 def _add_gain(job: Job) -> Job:
@@ -218,9 +218,9 @@ def test_a_target_without_antenna_or_source() -> None:
     lost = lost.model_copy(
         update={"parts": tuple(p.model_copy(update={"antenna": None}) for p in lost.parts)}
     )
-    assert "No antenna looks at Cairnmore" in text_of(_problem(lost, "no-source").title)
+    assert "Cairnmore" in text_of(_problem(lost, "no-source").title)
     idle = job.model_copy(update={"parts": (Part(id="p1", type="splitter-2"),), "links": ()})
-    assert "is not in the run" in text_of(_problem(idle, "no-source").title)
+    assert idle.arrays[0].name in text_of(_problem(idle, "no-source").title)
 
 
 def test_a_transponder_outside_the_lnbs_bands(skerry: Job) -> None:
@@ -373,7 +373,7 @@ def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
     links = (*links, Link(id="l4", from_part="p5", to_part="p2", cable="rg6", length_m=1))
     held = job.model_copy(update={"parts": parts, "links": links})
     problem = _problem(held, "choice-held")
-    assert "held at 18 V" in text_of(problem.title)
+    assert "18 V" in text_of(problem.title)
     study = next(r for r in answer(held).outlets if r.name == "Study")
     there = {c.carrier for c in study.cells if c.level.value is not None}
     assert there == {"c2"}, "18 V without tone brings the low horizontal band and nothing else"

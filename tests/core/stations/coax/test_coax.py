@@ -29,6 +29,7 @@ from evtro.demo.world import demo_jobs
 from tests.changes import taken
 from tests.plants import from_one, lit
 from tests.proving import examples
+from tests.refusals import refused
 
 CATALOGUE = catalogue.load()
 PASSIVE = ["arrester", "block-1", "inserter-12", "attenuator", "filter-694"]
@@ -220,7 +221,7 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
     problem = _problem(loud, "overload")
     assert problem.state == "out"
     found = cures(loud, CATALOGUE, europe, code="overload", ref="p2")
-    assert text_of(found.cures[0].do).startswith("Turn down Preamplifier by")
+    assert "Preamplifier" in text_of(found.cures[0].do)
     fixed = taken(loud, found.cures[0].change)
     assert fixed.parts[1].setting_db
     assert "overload" not in _codes(fixed)
@@ -306,7 +307,7 @@ def test_joining_into_a_loop_is_refused(fern: Job) -> None:
     job = fern.model_copy(update={
         "parts": (Part(id="p1", type="splitter-2"), Part(id="p2", type="block-1")),
         "links": (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),)})  # fmt: skip
-    with pytest.raises(InputError, match="loop"):
+    with refused("loop"):
         run.join(job, CATALOGUE, "p2", "p1", "rg6", 1)
 
 

@@ -16,6 +16,7 @@ from evtro.core.stations.coax.return_path import ways_back
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
 from tests.changes import CATALOGUE, taken
+from tests.refusals import refused
 
 EUROPE = profiles.load("europe")
 
@@ -128,7 +129,7 @@ def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
         tried = answered(job.model_copy(update={"parts": parts, "links": links}))
         told = next(p for p in tried.problems if p.code == "return-loss")
         assert told.state == "out"
-        assert "In the way lets the modem at Study send nothing back" in text_of(told.title)
+        assert all(name in text_of(told.title) for name in ("In the way", "Study"))
         assert tried.outlets[0].state == "out"  # whatever it gets, nobody hears it
         if replaced:
             better = tuple(
@@ -186,7 +187,7 @@ def test_a_multiplex_stands_some_decibels_over_the_rest_and_no_more() -> None:
     node = solved[0].run.node("p1", "out", 0)
     levels = [s.run.levels.level_dbuv[node] for s in solved]
     assert levels[0][5] - levels[1][5] == pytest.approx(6.0)
-    with pytest.raises(InputError, match="no difference"):
+    with refused("line-level"):
         taken(job, Set(rows="carriers", id=job.carriers[5].id, values={"power": 200}))
 
 

@@ -24,9 +24,10 @@ from evtro.core.stations.sky.lines import Survey
 from evtro.core.stations.sky.remedies import Wants, asked_deg, closing_years, least_slack, remedies
 from evtro.core.stations.sky.spots import compare
 from evtro.core.stations.sky.sun_events import sun_view
-from evtro.core.units.quantities import InputError, text_of
+from evtro.core.units.quantities import text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import taken
+from tests.refusals import refused
 
 
 def _tree(**more: object) -> Obstruction:
@@ -184,9 +185,9 @@ def test_a_place_is_taken_and_the_old_one_is_kept(
     old = next(s for s in moved.spots if s.id == "s1")
     assert old.name == "Mount before"
     assert (round(old.bearing_deg), round(old.distance_m, 1)) == (225, 3.7)
-    with pytest.raises(InputError, match="not in the job"):
+    with refused("row-missing"):
         taken(skerry, Set(rows="spots", id="s77", values={"name": "there"}))
-    with pytest.raises(InputError, match="no distance"):
+    with refused("row-missing"):
         moves.cut(_tree(distance_m=None, above_m=None, top_deg=9.0), 1.0)
 
 
