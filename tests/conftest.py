@@ -34,7 +34,7 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 def pytest_collection_finish() -> None:
-    """What was loaded stays; nobody looks through it for garbage again."""
+    """Modules and tests stay loaded to the end: the garbage collector need not look at them."""
     gc.collect()
     gc.freeze()
 

@@ -1,4 +1,4 @@
-"""A refusal is known by its code; its words are free to change."""
+"""Refusals are checked by their code, not by their wording."""
 
 from __future__ import annotations
 
@@ -11,10 +11,12 @@ from evtro.core.units.quantities import InputError
 
 
 @contextmanager
-def refused(code: str) -> Iterator[pytest.ExceptionInfo[InputError]]:
-    """What stands in it is refused with this code, and the reason and the remedy are said."""
+def refused(code: str, about: str = "") -> Iterator[pytest.ExceptionInfo[InputError]]:
+    """The block raises InputError with this code, a reason and a remedy. Where several refusals share
+    a code, `about` is a word of the right one."""
     with pytest.raises(InputError) as told:
         yield told
     assert told.value.code == code, told.value
     assert told.value.reason
+    assert about in str(told.value)
     assert told.value.remedy

@@ -23,7 +23,7 @@ SCREENS = [
     ("larch-street", "coax"), ("skerry-house", "readings"), ("skerry-house", "handover"),
 ]  # fmt: skip
 # Of each screen so many are tried.
-FIGURES, CHOICES, TICKS = 4, 3, 2
+FIGURES, CHOICES, TICKS = 6, 3, 2
 WRITES = ("PATCH", "PUT", "POST", "DELETE")
 
 

@@ -182,13 +182,13 @@ def desk(browser: Browser, server: Server, axe: str) -> Iterator[Page]:
     context.close()
 
 
-# What no word says while this is the system of units.
+# Units of the other system, by the system in use.
 FOREIGN = {"m": US, "ft": METRIC}
 
 
 def _in_both_systems(page: Page) -> None:
-    """Units at fields and in headings, first in the system that the page stands in, then in the other; there it
-    stays, and the next page begins with it."""
+    """Units at fields and in headings, first in the system in use, then in the other one. The page keeps that one,
+    so that the next page is looked at in it first."""
     switch = page.get_by_role("button", name=re.compile("units: "))
     first, second = (
         ("m", "ft") if "units: m" in str(switch.get_attribute("aria-label")) else ("ft", "m")

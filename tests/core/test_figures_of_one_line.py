@@ -159,7 +159,7 @@ def test_indoors_and_in_the_loft_no_lightning_earth_is_asked_for(
 def test_a_side_or_a_sign_that_is_named_twice_is_refused() -> None:
     figure = Token("number", "51", False)
     for kind, text in (("side", "N"), ("sign", "-")):
-        with refused("unreadable"):
+        with refused("unreadable", "twice"):
             angle(
                 [Token(kind, text, False), figure, Token(kind, text, False)], "51", "Type it once."
             )

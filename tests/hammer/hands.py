@@ -26,7 +26,8 @@ class Found:
 
 
 def edit_together(folder: Path, least: int, seconds: float = 0.0, editors: int = 20) -> Found:
-    """So many edits of each, and on until the time is over. Each edits its own row, most of them late: the revision is that of its own last answer."""
+    """At least so many edits of each, and more until the time is over. Each edits its own row, most of them late: the
+    revision is that of its own last answer."""
     server = Server(folder)
     done = [0] * editors
     waits = [0.0] * editors

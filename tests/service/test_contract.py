@@ -60,7 +60,7 @@ def test_any_call_is_answered_as_described(app: Any, api: Any, operation: str) -
     jobs = app.state.desk.jobs
 
     @given(case=api[path][method].as_strategy(), known=st.sampled_from([True, True, False]))
-    @examples(4, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
+    @examples(5, 80, derandomize=True, database=None, suppress_health_check=list(HealthCheck))
     def calls(case: Any, known: bool) -> None:
         if "job_id" in case.path_parameters and known:
             # Most calls go to a job that is there, at its own revision, so that they reach the core.

@@ -43,6 +43,7 @@ def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
         "POST", "/preview", {"verb": "set", "rows": "spots", "id": "s99", "values": {}}, status=404
     )
     assert refused["code"] == "row-missing"
+    assert "s99" in refused["detail"]
 
 
 def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:

@@ -1,8 +1,9 @@
-"""A stop is clean whatever the program is just doing."""
+"""Stopping the program while its backup of the day is being written."""
 
 from __future__ import annotations
 
 import contextlib
+import os
 import signal
 import sqlite3
 import threading
@@ -21,7 +22,7 @@ COUNT = "WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i
 
 @pytest.fixture
 def _own_signals() -> Iterator[None]:
-    """The program takes over the signal that ends it; the tests get theirs back."""
+    """The program installs a handler for SIGTERM; the one before it is put back."""
     before = signal.getsignal(signal.SIGTERM)
     yield
     signal.signal(signal.SIGTERM, before)
@@ -50,3 +51,26 @@ def test_a_stop_in_the_middle_of_a_backup_waits_for_it(
     monkeypatch.setattr(serving, "_run", stopped_at_once)
     serving.serve(tmp_path, serving.Wanted("127.0.0.1", free_port()))
     assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["evtro.lock", FILE_NAME]
+
+
+@pytest.mark.usefixtures("_own_signals")
+def test_a_second_stop_does_not_wait_and_still_closes_the_database(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    desks: list[Desk] = []
+    stopped = threading.Event()
+
+    def keeps_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
+        desks.append(desk)
+        stop.wait(60)
+        os.kill(os.getpid(), signal.SIGTERM)
+        stopped.wait(60)
+
+    monkeypatch.setattr(serving, "_keep_house", keeps_house)
+    monkeypatch.setattr(serving, "_run", lambda *_: None)
+    monkeypatch.setattr(serving, "COPIED_S", 60)
+    serving.serve(tmp_path, serving.Wanted("127.0.0.1", free_port()))
+    assert not stopped.is_set()
+    stopped.set()
+    with pytest.raises(sqlite3.ProgrammingError, match="closed"):
+        desks[0].jobs.heads()

@@ -225,6 +225,7 @@ def test_a_beam_is_typed_chosen_and_holds_its_minimum(hut: Caller) -> None:
 def test_low_or_missing_readings_bar_commissioning(hut: Caller) -> None:
     said = hut.set("terminal", {"state": "commissioned"}, status=422)
     assert "isolation" in said["detail"]
+    assert "below" not in said["detail"]
     said = hut.set("terminal", {"state": "commissioned", "isolation_db": "19"}, status=422)
     assert "below 25" in said["detail"]
     view = hut.set("terminal", {"state": "commissioned", "isolation_db": "28"})

@@ -33,7 +33,7 @@ from .security import Doors, as_host
 
 HOUR_S = 3600.0
 STOP_S = 2  # how long an open stream of events may hold the end up
-COPIED_S = 10  # and how long a backup that has begun
+COPIED_S = 10  # how long a backup that has begun may hold it up
 _log = logging.getLogger("evtro")
 
 
@@ -96,8 +96,9 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
                      ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
         finally:
             stop.set()
-            # While a backup reads it, SQLite cannot fold its log into the file.
-            house.join(COPIED_S)
+            # While a backup reads it, SQLite cannot fold its log into the file. Who stops it twice does not wait.
+            with contextlib.suppress(KeyboardInterrupt, SystemExit):
+                house.join(COPIED_S)
             desk.jobs.close()
 
 

@@ -70,9 +70,9 @@ def test_one_bar_for_all_or_a_conductor_from_each() -> None:
 
 
 def test_two_from_one_place_are_refused() -> None:
-    with refused("conductor-role"):
+    with refused("conductor-role", "it is there"):
         taken(HOUSE, Add(rows="conductors", values={"role": "shields"}))
-    with refused("conductor-role"):
+    with refused("conductor-role", "does not ask"):
         taken(HOUSE, Add(rows="conductors", values={"role": "moon"}))
 
 

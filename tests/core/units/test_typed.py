@@ -221,7 +221,7 @@ def test_a_compass_bearing_is_turned_or_refused() -> None:
     assert read_figure("212°M", "deg_true", 0, 360, lambda: 3.3) == pytest.approx(215.3)
     assert read_figure("358 mag", "deg_true", 0, 360, lambda: 3.3) == pytest.approx(1.3)
     for text, unit in (("212°M", "deg_true"), ("24°M", "deg"), ("24°T", "deg")):
-        with refused("unreadable"):
+        with refused("unreadable", "north"):
             read_figure(text, unit)  # type: ignore[arg-type]
 
 
@@ -253,7 +253,7 @@ def test_an_orbit_with_an_o_is_asked(text: str) -> None:
 
 @pytest.mark.parametrize("text", ["-30 E", "+30 W"])
 def test_an_orbit_whose_sign_and_letter_disagree_is_refused(text: str) -> None:
-    with refused("orbit-unreadable"):
+    with refused("orbit-unreadable", "disagree"):
         parse_orbit(text)
 
 

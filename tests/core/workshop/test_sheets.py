@@ -45,7 +45,7 @@ def test_losses_are_typed_without_a_sign_and_gains_with_theirs() -> None:
         new = retyped("part", splitter, "paths.0.gain_db", text)
         assert isinstance(new, PartType)
         assert new.paths[0].gain_db == ((5.0, -3.4), (2150.0, -5.9))
-    with refused("unreadable"):
+    with refused("unreadable", "some losses have a sign"):
         retyped("part", splitter, "paths.0.gain_db", "5 -3.4; 2150 5.9")
     amp = data_of(GENERIC, "part", "preamp-13")
     louder = retyped("part", amp, "paths.0.gain_db", "470 14; 700 -2")
@@ -64,7 +64,7 @@ def test_a_figure_in_another_unit_and_wrong_ones_by_their_line() -> None:
     with pytest.raises(InputError) as caught:
         retyped("part", amp, "paths.0.noise_figure_db", "loud")
     assert "noise figure" in caught.value.field
-    with refused("row-missing"):
+    with refused("row-missing", "no “paths"):
         retyped("part", amp, "paths.9.gain_db", "5 1")
 
 

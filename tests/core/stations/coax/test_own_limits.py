@@ -35,7 +35,7 @@ def test_a_stricter_window_puts_outlets_out_and_back(cottage: Job) -> None:
     assert answer.outlets[3].cells[-1].level.low == 60.5
     told = [p for p in answer.problems if p.code == "level-low"]
     assert told
-    assert all("own" in p.origin for p in told)
+    assert {p.origin for p in told} == {"own limit of this job"}
     again = taken(strict, OwnLimit(field="windows.DVB-C 256QAM.low_dbuv", value=""))
     assert limits(again, EUROPE) == EUROPE
     assert _coax(again).verdict.inside == 5

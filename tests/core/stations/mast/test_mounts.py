@@ -258,7 +258,7 @@ def test_guys_tied_to_no_tube_hold_nothing_and_are_told() -> None:
 
 
 def test_two_guys_are_refused_and_three_are_tied_somewhere() -> None:
-    with refused("too-small"):
+    with refused("too-small", "some winds only"):
         taken(_on("wall"), Set(rows="mast", values={"guys": 2}))
     assert (
         taken(

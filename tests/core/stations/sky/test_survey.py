@@ -185,9 +185,9 @@ def test_a_place_is_taken_and_the_old_one_is_kept(
     old = next(s for s in moved.spots if s.id == "s1")
     assert old.name == "Mount before"
     assert (round(old.bearing_deg), round(old.distance_m, 1)) == (225, 3.7)
-    with refused("row-missing"):
+    with refused("row-missing", "not in the job"):
         taken(skerry, Set(rows="spots", id="s77", values={"name": "there"}))
-    with refused("row-missing"):
+    with refused("row-missing", "no distance"):
         moves.cut(_tree(distance_m=None, above_m=None, top_deg=9.0), 1.0)
 
 
