@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, Page
 from evtro.demo.world import demo_jobs
 from tests.server import Server
 
-from .conftest import COUNTED, go, on_this_device, settled
+from .conftest import COUNTED, PHONE, go, on_this_device, settled
 
 PAGES = {
     "skerry-house": ["site", "sky", "sky?page=ways", "sky?page=senders", "sky?page=places", "sky?page=sun",
@@ -250,6 +250,15 @@ LISTS = [(name, i) for name in sorted(PAGES) for i in range(0, len(PAGES[name]),
 def test_every_page_of_a_job_in_every_light(desk: Page, axe: str, name: str, first: int) -> None:
     paths = PAGES[name][first : first + 9]
     _look_at_all(desk, [f"/jobs/{name}/{path}" for path in paths], axe)
+
+
+def test_no_page_outside_of_jobs_is_wider_than_the_phone(phone: Page) -> None:
+    phone.goto(OUTER[0])
+    wide = {}
+    for path in OUTER:
+        go(phone, path)
+        wide[path] = phone.evaluate("document.documentElement.scrollWidth")
+    assert all(width <= PHONE["viewport"]["width"] for width in wide.values()), wide
 
 
 @pytest.mark.parametrize("name", sorted(demo_jobs()))

@@ -8,7 +8,7 @@ export default function SettingsPage() {
   return (
     <OuterFrame title="Settings">
       <p className="m-0 mb-4 max-w-xl text-dense text-quiet">Saved on this device only.</p>
-      <dl className="grid max-w-xl grid-cols-[180px_1fr] gap-y-3">
+      <dl className="grid max-w-xl grid-cols-[180px_minmax(0,1fr)] gap-y-3 max-md:grid-cols-[110px_minmax(0,1fr)] [&_select]:max-w-full">
         <dt>Day or night</dt>
         <dd className="m-0">
           <Choice
@@ -69,7 +69,7 @@ export default function SettingsPage() {
             value={s.keys}
             onChange={(keys) => change({ keys })}
             options={[
-              ["on", "on, in the station with the focus"],
+              ["on", "on, in the focused station"],
               ["off", "off"],
             ]}
           />

@@ -52,7 +52,7 @@ export function OuterFrame({
       </nav>
       <div className="min-w-0 flex-1">
         <Told />
-        <header className="flex min-h-12 flex-wrap items-center gap-x-4 border-line border-b px-6 max-md:px-4 max-md:pb-2">
+        <header className="flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 border-line border-b px-6 max-md:px-4 max-md:pb-2">
           <nav aria-label="Places, small" className="hidden w-full gap-4 max-md:flex">
             {PLACES.map(([to, name]) => (
               <Link
