@@ -251,6 +251,25 @@ def test_arrows_walk_the_run(page: Page) -> None:
         expect(page.locator(f"#network-{part}[aria-pressed=true]")).to_be_attached()
 
 
+# Presses keys one after another without a frame between them, as a held key may.
+PRESSED = """
+(keys) => {
+  for (const key of keys) {
+    document.activeElement.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+  }
+}
+"""
+
+
+def test_arrows_in_quick_succession_each_go_on_from_the_last(page: Page) -> None:
+    page.goto("/jobs/skerry-house/coax")
+    page.locator("#network-p18").click()
+    page.locator("#network-p18").focus()
+    page.evaluate(PRESSED, ["ArrowUp", "ArrowLeft", "ArrowLeft"])
+    expect(page.locator("#network-p5")).to_be_focused()
+    expect(page.locator("#network-p5[aria-pressed=true]")).to_be_attached()
+
+
 def test_units_levels_north_and_theme_switch_and_are_kept(page: Page) -> None:
     page.goto("/jobs/skerry-house/sky")
     page.locator("body").click(position={"x": 700, "y": 20})

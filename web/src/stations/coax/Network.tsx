@@ -91,8 +91,12 @@ export const Network = memo(function Network(p: Props) {
       e.preventDefault();
       const next = neighbour(e.key, part, places);
       if (next) {
+        // At once, not with the next frame: a second key may come before it, and acts on what has the focus.
+        const there = document.getElementById(`network-${next}`);
+        there?.focus();
         select(next);
-        requestAnimationFrame(() => document.getElementById(`network-${next}`)?.focus());
+        if (!there)
+          requestAnimationFrame(() => document.getElementById(`network-${next}`)?.focus());
       }
       return;
     }
