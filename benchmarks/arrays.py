@@ -45,10 +45,16 @@ def _round() -> tuple[list[Sender], dict[str, Relief]]:
         )
         ground = np.abs(np.cumsum(rng.normal(0, 6, POINTS))) + 40
         reliefs[name] = Relief(
-            id="g1", target="t1", source="bench", from_latitude_deg=57.2, from_longitude_deg=-4.5,
-            to_latitude_deg=lat, to_longitude_deg=lon, length_km=60.0,
+            id="g1",
+            target="t1",
+            source="bench",
+            from_latitude_deg=57.2,
+            from_longitude_deg=-4.5,
+            to_latitude_deg=lat,
+            to_longitude_deg=lon,
+            length_km=60.0,
             heights_m=tuple(ground.round(1).tolist()),
-        )  # fmt: skip
+        )
     return senders, reliefs
 
 
@@ -66,15 +72,29 @@ def _ways() -> float:
 def _headings() -> float:
     rng = np.random.default_rng(7)
     targets = tuple(
-        Target(id=f"t{i + 1}", kind="transmitter", name=f"T{i}", latitude_deg=57.2 + rng.uniform(-0.4, 0.4),
-               longitude_deg=-4.5 + rng.uniform(-0.8, 0.8), height_m=400.0)
+        Target(
+            id=f"t{i + 1}",
+            kind="transmitter",
+            name=f"T{i}",
+            latitude_deg=57.2 + rng.uniform(-0.4, 0.4),
+            longitude_deg=-4.5 + rng.uniform(-0.8, 0.8),
+            height_m=400.0,
+        )
         for i in range(20)
-    )  # fmt: skip
+    )
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target=f"t{i % 20 + 1}", name=f"m{i}", frequency_mhz=474.0 + 8 * (i % 27),
-                bandwidth_mhz=7.61, polarisation="H", power=0.01, modulation=MODULATION)
+        Carrier(
+            id=f"c{i + 1}",
+            target=f"t{i % 20 + 1}",
+            name=f"m{i}",
+            frequency_mhz=474.0 + 8 * (i % 27),
+            bandwidth_mhz=7.61,
+            polarisation="H",
+            power=0.01,
+            modulation=MODULATION,
+        )
         for i in range(100)
-    )  # fmt: skip
+    )
     antennas = [
         Array(
             id=f"a{i + 1}",
@@ -84,8 +104,14 @@ def _headings() -> float:
         )
         for i in range(20)
     ]
-    job = Job(name="bench", date=DAY, site=SITE, targets=targets, carriers=carriers,
-              arrays=tuple(antennas))  # fmt: skip
+    job = Job(
+        name="bench",
+        date=DAY,
+        site=SITE,
+        targets=targets,
+        carriers=carriers,
+        arrays=tuple(antennas),
+    )
     incident = incident_at(job, antennas[0])
     beyond = bare_beyond(incident)
     return median_ms(lambda: sweep(incident, antennas, beyond, 3.0), 15)
@@ -120,15 +146,31 @@ def _tile() -> tuple[float, float]:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "large.tif"
         with rasterio.open(
-            path, "w", driver="GTiff", width=n, height=n, count=1, dtype="int16", crs="EPSG:4326",
-            transform=from_origin(-5, 58, 1 / 3600, 1 / 3600), nodata=-32768, compress="deflate",
-        ) as file:  # fmt: skip
+            path,
+            "w",
+            driver="GTiff",
+            width=n,
+            height=n,
+            count=1,
+            dtype="int16",
+            crs="EPSG:4326",
+            transform=from_origin(-5, 58, 1 / 3600, 1 / 3600),
+            nodata=-32768,
+            compress="deflate",
+        ) as file:
             file.write(rows, 1)
         found = [
-            [float(x) for x in subprocess.run([sys.executable, "-c", _TILE, str(path)], check=True,
-                                              capture_output=True, text=True).stdout.split()]
+            [
+                float(x)
+                for x in subprocess.run(
+                    [sys.executable, "-c", _TILE, str(path)],
+                    check=True,
+                    capture_output=True,
+                    text=True,
+                ).stdout.split()
+            ]
             for _ in range(5)
-        ]  # fmt: skip
+        ]
     return statistics.median(f[0] for f in found), max(f[1] for f in found)
 
 
@@ -136,8 +178,16 @@ def arrays() -> list[tuple[str, str, str]]:
     """Rows of the table."""
     taken, grown = _tile()
     return [
-        ("100 transmitters x 5 multiplexes, 600 points of terrain, median", "400 ms", f"{_ways():.0f} ms"),
-        ("best heading: 360 bearings, 100 multiplexes, 20 antennas, median", "50 ms", f"{_headings():.0f} ms"),
+        (
+            "100 transmitters x 5 multiplexes, 600 points of terrain, median",
+            "400 ms",
+            f"{_ways():.0f} ms",
+        ),
+        (
+            "best heading: 360 bearings, 100 multiplexes, 20 antennas, median",
+            "50 ms",
+            f"{_headings():.0f} ms",
+        ),
         ("tile of 3601 x 3601 opened and a profile read, median", "300 ms", f"{taken:.0f} ms"),
         ("  memory it takes, of 26 MB of heights", "", f"{grown:.0f} MB"),
-    ]  # fmt: skip
+    ]

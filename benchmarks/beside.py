@@ -25,8 +25,15 @@ from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import write_job
 
 ROOT = Path(__file__).parents[1]
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-         "--disable-component-update", "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 ROUNDS = 3
 
 
@@ -36,18 +43,25 @@ class Side:
     def __init__(self, name: str, root: Path, port: int, folder: Path) -> None:
         self.name, self.root, self.url = name, root, f"http://127.0.0.1:{port}"
         self.server = subprocess.Popen(
-            [sys.executable, "-m", "evtro.cli", "serve", "--port", str(port)], cwd=folder,
+            [sys.executable, "-m", "evtro.cli", "serve", "--port", str(port)],
+            cwd=folder,
             env={**os.environ, "PYTHONPATH": str(root / "src"), "EVTRO_DATA": str(folder / name)},
             stdout=subprocess.DEVNULL,
-        )  # fmt: skip
+        )
         self.jobs: dict[str, str] = {}
         with httpx.Client(base_url=self.url, timeout=60) as client:
             until_it_answers(client)
-            texts = {"12 outlets": write_job(demo_jobs()["skerry-house"]), "200 outlets": write_job(house(200, 60)),
-                     "do": write_job(demo_jobs()["fern-cottage"])}  # fmt: skip
+            texts = {
+                "12 outlets": write_job(demo_jobs()["skerry-house"]),
+                "200 outlets": write_job(house(200, 60)),
+                "do": write_job(demo_jobs()["fern-cottage"]),
+            }
             for key, text in texts.items():
-                made = client.post("/api/jobs/import", content=text.encode(),
-                                   headers={"content-type": "application/json"}).json()  # fmt: skip
+                made = client.post(
+                    "/api/jobs/import",
+                    content=text.encode(),
+                    headers={"content-type": "application/json"},
+                ).json()
                 self.jobs[key] = made["id"]
 
     def presses(self, browser: Browser, key: str, pause_ms: float) -> list[float]:
@@ -81,10 +95,16 @@ class Side:
         page = context.new_page()
         page.goto(f"{self.url}/jobs/{self.jobs['do']}/site/do")
         page.get_by_role("button", name="Back").wait_for()
-        page.evaluate(FILL, [
-            {"job": self.jobs["do"], "change": {"verb": "tick", "step": "site.entry", "note": f"note {n}"}}
-            for n in range(ENTRIES)
-        ])  # fmt: skip
+        page.evaluate(
+            FILL,
+            [
+                {
+                    "job": self.jobs["do"],
+                    "change": {"verb": "tick", "step": "site.entry", "note": f"note {n}"},
+                }
+                for n in range(ENTRIES)
+            ],
+        )
         start = time.perf_counter()
         page.reload()
         page.evaluate(EMPTY)
@@ -108,12 +128,16 @@ def _built(commit: str, folder: Path) -> Path:
     shutil.copytree(ROOT / "web/node_modules", root / "web/node_modules", symlinks=True)
     subprocess.run(
         ["npm", "install", "--no-save", "--no-audit", "--no-fund", "--loglevel=error"],
-        cwd=root / "web", check=True,
-    )  # fmt: skip
+        cwd=root / "web",
+        check=True,
+    )
     described = subprocess.run(
-        [sys.executable, "-m", "evtro.cli", "openapi"], check=True, capture_output=True, cwd=folder,
+        [sys.executable, "-m", "evtro.cli", "openapi"],
+        check=True,
+        capture_output=True,
+        cwd=folder,
         env={**os.environ, "PYTHONPATH": str(root / "src")},
-    ).stdout  # fmt: skip
+    ).stdout
     (root / "web/openapi.json").write_bytes(described)
     subprocess.run(
         ["npm", "run", "build", "--silent"], cwd=root / "web", check=True, capture_output=True

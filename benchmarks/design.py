@@ -24,13 +24,28 @@ def _bare(outlets: int) -> Job:
         c.model_copy(update={"power": 30.0}) for c in job.carriers if c.target == targets[0].id
     )
     parts = tuple(p for p in job.parts if p.antenna == "a1")
-    return job.model_copy(update={"outlets": wanted, "parts": parts, "links": (), "targets": targets,
-                                  "carriers": carriers, "dishes": ()})  # fmt: skip
+    return job.model_copy(
+        update={
+            "outlets": wanted,
+            "parts": parts,
+            "links": (),
+            "targets": targets,
+            "carriers": carriers,
+            "dishes": (),
+        }
+    )
 
 
 def _routes(outlets: int, risers: int) -> tuple[Route, ...]:
-    return tuple(Route(outlet=f"o{n + 1}", riser=n // 3 % risers + 1, floor=n // (3 * risers), drop_m=6.0 + n % 3)
-                 for n in range(outlets))  # fmt: skip
+    return tuple(
+        Route(
+            outlet=f"o{n + 1}",
+            riser=n // 3 % risers + 1,
+            floor=n // (3 * risers),
+            drop_m=6.0 + n % 3,
+        )
+        for n in range(outlets)
+    )
 
 
 def designs() -> list[Row]:

@@ -62,22 +62,45 @@ def survey() -> list[Row]:
     """60 obstructions, 80 satellites, 5 places, and the remedies of what is out at each."""
     random = np.random.default_rng(2)
     rows = [
-        Obstruction(id=f"b{i}", name=f"thing {i}", outline=("block", "gable", "crowns", "ridge")[i % 4],
-                    nature="evergreen", from_deg=float(a), to_deg=float((a + random.uniform(4, 14)) % 360),
-                    distance_m=float(random.uniform(8, 120)), above_m=float(random.uniform(1, 9)), seen_from_m=6)
+        Obstruction(
+            id=f"b{i}",
+            name=f"thing {i}",
+            outline=("block", "gable", "crowns", "ridge")[i % 4],
+            nature="evergreen",
+            from_deg=float(a),
+            to_deg=float((a + random.uniform(4, 14)) % 360),
+            distance_m=float(random.uniform(8, 120)),
+            above_m=float(random.uniform(1, 9)),
+            seen_from_m=6,
+        )
         for i, a in enumerate(random.uniform(60, 300, 60))
-    ]  # fmt: skip
+    ]
     seen = look(50.0, 0.0, 0.0, np.linspace(-62, 62, 80))
     ones = np.ones(80)
     wants = Wants(seen.azimuth_deg, seen.elevation_deg, 5 * ones, 1.1 * ones, 0.4 * ones)
-    spots = [Spot(id=f"s{i}", name=f"place {i}", bearing_deg=72.0 * i, distance_m=6, mount_height_m=6 + i)
-             for i in range(5)]  # fmt: skip
+    spots = [
+        Spot(
+            id=f"s{i}", name=f"place {i}", bearing_deg=72.0 * i, distance_m=6, mount_height_m=6 + i
+        )
+        for i in range(5)
+    ]
     names = [str(i) for i in range(80)]
     job = Survey(
-        site=Site(), obstructions=tuple(rows), targets=(), carriers=(), dishes=(), arrays=(), feeds=(),
-        spots=tuple(spots), reliefs=(), date=dt.date(2026, 3, 25), keep_clear_deg=5.0,
-        keep_clear_two_way_deg=10.0, keep_clear_origin="", margin_reserve_db=1.0,
-    )  # fmt: skip
+        site=Site(),
+        obstructions=tuple(rows),
+        targets=(),
+        carriers=(),
+        dishes=(),
+        arrays=(),
+        feeds=(),
+        spots=tuple(spots),
+        reliefs=(),
+        date=dt.date(2026, 3, 25),
+        keep_clear_deg=5.0,
+        keep_clear_two_way_deg=10.0,
+        keep_clear_origin="",
+        margin_reserve_db=1.0,
+    )
 
     def whole() -> None:
         slack = slack_deg(wants, edges_of(rows, View(6.0))).min(axis=1)
@@ -113,10 +136,18 @@ def links() -> list[Row]:
 
     def carriers(shift: float) -> list[Carrier]:
         return [
-            Carrier(id=f"c{i}", target="t1", name=str(i), frequency_mhz=10_720 + 20 * i + shift, bandwidth_mhz=22,
-                    polarisation="HV"[i % 2], power=50, modulation="DVB-S2 8PSK 2/3")
+            Carrier(
+                id=f"c{i}",
+                target="t1",
+                name=str(i),
+                frequency_mhz=10_720 + 20 * i + shift,
+                bandwidth_mhz=22,
+                polarisation="HV"[i % 2],
+                power=50,
+                modulation="DVB-S2 8PSK 2/3",
+            )
             for i in range(100)
-        ]  # fmt: skip
+        ]
 
     sight = Sight("t1", 150.0, 30.0, -12.0, 38_500.0, True, None)
     others = [

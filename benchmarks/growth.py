@@ -45,12 +45,30 @@ def _tree(elements: int, columns: int) -> tuple[list[Part], list[Link], Columns]
         part, port = ends.pop(0)
         new = f"p{len(parts) + 1}"
         parts.append(Part(id=new, type="splitter-4"))
-        links.append(Link(id=f"l{len(links) + 1}", from_part=part, from_port=port, to_part=new, cable="rg11", length_m=4))  # fmt: skip
+        links.append(
+            Link(
+                id=f"l{len(links) + 1}",
+                from_part=part,
+                from_port=port,
+                to_part=new,
+                cable="rg11",
+                length_m=4,
+            )
+        )
         ends += [(new, o) for o in range(4)]
     level = np.full(columns, 80.0)
-    return parts, links, Columns(
-        tuple(f"c{i + 1}" for i in range(columns)), np.linspace(474, 858, columns), np.full(columns, 7.61),
-        (("p1", "out", 0),) * columns, {("p1", "out", 0): (level, level - 40)}, (None,) * columns)  # fmt: skip
+    return (
+        parts,
+        links,
+        Columns(
+            tuple(f"c{i + 1}" for i in range(columns)),
+            np.linspace(474, 858, columns),
+            np.full(columns, 7.61),
+            (("p1", "out", 0),) * columns,
+            {("p1", "out", 0): (level, level - 40)},
+            (None,) * columns,
+        ),
+    )
 
 
 def solver() -> list[Row]:
@@ -62,7 +80,9 @@ def solver() -> list[Row]:
         driven = drive(circuit)
         taken = median_ms(lambda c=circuit, d=driven: solve(c, d), 20)  # type: ignore[misc]
         each = taken * 1e6 / (elements * 40)
-        rows.append((f"solve {elements} elements x 40 carriers ({each:.0f} ns each)", "", f"{taken:.2f} ms"))  # fmt: skip
+        rows.append(
+            (f"solve {elements} elements x 40 carriers ({each:.0f} ns each)", "", f"{taken:.2f} ms")
+        )
     run = solve_job(house(*LARGE), parts_at_hand, profiles.load("europe")).run
     taken = median_ms(lambda: solve(run.circuit, run.driven), 20)
     rows.append(("solve 200 outlets x 60 carriers, switches", "10 ms", f"{taken:.1f} ms"))
@@ -80,7 +100,10 @@ def solver() -> list[Row]:
     driven = drive(circuit)
     base = solve(circuit, driven)
     rng = np.random.default_rng(1)
-    variants = [Alteration({int(e): circuit.gain_db[e] - 3}) for e in rng.integers(0, len(circuit.edges), 1000)]  # fmt: skip
+    variants = [
+        Alteration({int(e): circuit.gain_db[e] - 3})
+        for e in rng.integers(0, len(circuit.edges), 1000)
+    ]
     joined = set(circuit.edges[:, 0].tolist())
     at = np.array([n for n in range(len(circuit.nodes)) if n not in joined])
     taken = median_ms(
@@ -124,8 +147,11 @@ async def _changes(folder: Path, outlets: int, carriers: int) -> tuple[float, fl
             note = {"rows": "handover", "values": {"remarks": f"note {i}"}}
             one, show = (longer, shown) if i < 40 else (note, {"Evtro-Show": "handover"})
             start = time.perf_counter()
-            answer = await client.post("/api/jobs/house/changes", json={"verb": "set", **one},
-                                       headers={"If-Match": str(i), **show})  # fmt: skip
+            answer = await client.post(
+                "/api/jobs/house/changes",
+                json={"verb": "set", **one},
+                headers={"If-Match": str(i), **show},
+            )
             found[str(one["rows"])].append((time.perf_counter() - start) * 1000)
             assert answer.status_code == 200
             size_b = max(size_b, len(answer.content))
@@ -141,7 +167,13 @@ def service() -> list[Row]:
         with tempfile.TemporaryDirectory() as folder:
             median, note, size_b, opened = asyncio.run(_changes(Path(folder), *size))
         taken[size] = median
-        rows.append((f"a cable changed, {size[0]} outlets x {size[1]} carriers, median", target, f"{median:.1f} ms"))  # fmt: skip
+        rows.append(
+            (
+                f"a cable changed, {size[0]} outlets x {size[1]} carriers, median",
+                target,
+                f"{median:.1f} ms",
+            )
+        )
     rows.append(("  large over small", "5", f"{taken[LARGE] / taken[SMALL]:.1f}"))
     rows.append(
         ("  a note kept in the large one, which leaves the plant alone", "", f"{note:.1f} ms")
@@ -158,12 +190,16 @@ def browser(flags: list[str]) -> list[Row]:
     with tempfile.TemporaryDirectory() as folder:
         server = subprocess.Popen(
             [sys.executable, "-m", "evtro.cli", "serve", "--port", str(PORT)],
-            env={**os.environ, "EVTRO_DATA": folder}, stdout=subprocess.DEVNULL,
-        )  # fmt: skip
+            env={**os.environ, "EVTRO_DATA": folder},
+            stdout=subprocess.DEVNULL,
+        )
         with httpx.Client(base_url=f"http://127.0.0.1:{PORT}", timeout=30) as client:
             until_it_answers(client)
-            made = client.post("/api/jobs/import", content=write_job(house(*LARGE)).encode(),
-                               headers={"content-type": "application/json"}).json()  # fmt: skip
+            made = client.post(
+                "/api/jobs/import",
+                content=write_job(house(*LARGE)).encode(),
+                headers={"content-type": "application/json"},
+            ).json()
         plate = next(p["id"] for p in made["job"]["parts"] if p["type"] == "plate")
         with sync_playwright() as play:
             chromium = play.chromium.launch(
@@ -182,6 +218,12 @@ def browser(flags: list[str]) -> list[Row]:
         server.terminate()
         server.wait()
     high = statistics.quantiles(found, n=20)[18]
-    return [("key press to repainted figure at 200 outlets, 95th percentile", "150 ms", f"{high:.0f} ms"),
-            ("  median", "", f"{statistics.median(found):.0f} ms"),
-            ("server memory with 200 outlets open", "250 MB", f"{memory:.0f} MB")]  # fmt: skip
+    return [
+        (
+            "key press to repainted figure at 200 outlets, 95th percentile",
+            "150 ms",
+            f"{high:.0f} ms",
+        ),
+        ("  median", "", f"{statistics.median(found):.0f} ms"),
+        ("server memory with 200 outlets open", "250 MB", f"{memory:.0f} MB"),
+    ]

@@ -19,14 +19,25 @@ class _Run:
         return key
 
     def join(self, start: tuple[str, int], end: tuple[str, int], metres: float) -> None:
-        self.links.append(Link(id=f"l{len(self.links) + 1}", from_part=start[0], from_port=start[1], to_part=end[0],
-                               to_port=end[1], cable="rg11", length_m=metres))  # fmt: skip
+        self.links.append(
+            Link(
+                id=f"l{len(self.links) + 1}",
+                from_part=start[0],
+                from_port=start[1],
+                to_part=end[0],
+                to_port=end[1],
+                cable="rg11",
+                length_m=metres,
+            )
+        )
 
     def spread(self, start: tuple[str, int], ways: int) -> list[tuple[str, int]]:
         """Split a line evenly until it has so many ways."""
         ends = [start]
         first = -(-ways // 8)
-        for kind, size in ([("splitter-2", 2), ("splitter-4", 4), ("splitter-8", 8)] if first > 1 else []):  # fmt: skip
+        for kind, size in (
+            [("splitter-2", 2), ("splitter-4", 4), ("splitter-8", 8)] if first > 1 else []
+        ):
             if len(ends) == 1 and size >= first:
                 ends = self._split(ends[0], kind, size)
         if ways > 1:
@@ -64,22 +75,52 @@ def house(outlets: int, carriers: int) -> Job:
             run.join((switch, port), (run.part("plate", outlet=f"o{number}"), 0), 6.0 + port)
     half = carriers // 2
     rows = [
-        Carrier(id=f"c{i + 1}", target="t1", name=f"mux {i + 1}", frequency_mhz=474.0 + 8.0 * i,
-                bandwidth_mhz=7.61, polarisation="H", power=200.0 if switches > 1 else 1.5, modulation="DVB-T2 64QAM 2/3")
+        Carrier(
+            id=f"c{i + 1}",
+            target="t1",
+            name=f"mux {i + 1}",
+            frequency_mhz=474.0 + 8.0 * i,
+            bandwidth_mhz=7.61,
+            polarisation="H",
+            power=200.0 if switches > 1 else 1.5,
+            modulation="DVB-T2 64QAM 2/3",
+        )
         for i in range(half)
-    ]  # fmt: skip
+    ]
     rows += [
-        Carrier(id=f"c{half + i + 1}", target="t2", name=f"tp {i + 1}", bandwidth_mhz=27.5, polarisation="VH"[i % 2],  # type: ignore[arg-type]
-                frequency_mhz=10_730.0 + 1990.0 * i / max(carriers - half - 1, 1), power=56.0, modulation="DVB-S2 8PSK 2/3")
+        Carrier(
+            id=f"c{half + i + 1}",
+            target="t2",
+            name=f"tp {i + 1}",
+            bandwidth_mhz=27.5,
+            polarisation="VH"[i % 2],  # type: ignore[arg-type]
+            frequency_mhz=10_730.0 + 1990.0 * i / max(carriers - half - 1, 1),
+            power=56.0,
+            modulation="DVB-S2 8PSK 2/3",
+        )
         for i in range(carriers - half)
-    ]  # fmt: skip
+    ]
     return Job(
-        name=f"House of {outlets}", date="2026-03-25", profile="europe",  # type: ignore[arg-type]
+        name=f"House of {outlets}",
+        date="2026-03-25",
+        profile="europe",  # type: ignore[arg-type]
         site=Site(latitude_deg=53.48, longitude_deg=-9.97, height_m=10),
-        mast=Mast(fixing="loft"), outlets=tuple(rooms),
-        targets=(Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.59, longitude_deg=-9.42, height_m=385),
-                 Target(id="t2", kind="satellite", name="Curlew", orbit_deg_e=28.2)),
+        mast=Mast(fixing="loft"),
+        outlets=tuple(rooms),
+        targets=(
+            Target(
+                id="t1",
+                kind="transmitter",
+                name="Cairnmore",
+                latitude_deg=53.59,
+                longitude_deg=-9.42,
+                height_m=385,
+            ),
+            Target(id="t2", kind="satellite", name="Curlew", orbit_deg_e=28.2),
+        ),
         carriers=tuple(rows),
-        dishes=(Dish(id="a2", name="Dish", target="t2", diameter_m=1.2),), arrays=(Array(id="a1", name="Array", target="t1", gain_dbi=12.0),),
-        parts=tuple(run.parts), links=tuple(run.links),
-    )  # fmt: skip
+        dishes=(Dish(id="a2", name="Dish", target="t2", diameter_m=1.2),),
+        arrays=(Array(id="a1", name="Array", target="t1", gain_dbi=12.0),),
+        parts=tuple(run.parts),
+        links=tuple(run.links),
+    )

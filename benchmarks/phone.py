@@ -76,9 +76,11 @@ def interactive_s(context: BrowserContext, base: str = BASE, job: str = "skerry-
 def phone(flags: list[str]) -> list[Row]:
     """Both, in one run of the demo."""
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as play:
-        server = subprocess.Popen([sys.executable, "-m", "evtro.cli", "demo", "--port", str(PORT)],
-                                  env={"EVTRO_DATA": folder, "PATH": "/usr/bin:/bin", "HOME": folder},
-                                  stdout=subprocess.DEVNULL)  # fmt: skip
+        server = subprocess.Popen(
+            [sys.executable, "-m", "evtro.cli", "demo", "--port", str(PORT)],
+            env={"EVTRO_DATA": folder, "PATH": "/usr/bin:/bin", "HOME": folder},
+            stdout=subprocess.DEVNULL,
+        )
         while True:
             try:
                 httpx.get(f"{BASE}/api/health", timeout=5)
@@ -95,8 +97,13 @@ def phone(flags: list[str]) -> list[Row]:
         page = chromium.new_page(viewport=size)
         page.goto(f"{BASE}/jobs/fern-cottage/site/do")
         page.get_by_role("button", name="Back").wait_for()
-        rows = [{"job": "fern-cottage", "change": {"verb": "tick", "step": "site.entry", "note": f"note {n}"}}
-                for n in range(ENTRIES)]  # fmt: skip
+        rows = [
+            {
+                "job": "fern-cottage",
+                "change": {"verb": "tick", "step": "site.entry", "note": f"note {n}"},
+            }
+            for n in range(ENTRIES)
+        ]
         page.evaluate(FILL, rows)
         start = time.perf_counter()
         page.reload()
@@ -105,9 +112,15 @@ def phone(flags: list[str]) -> list[Row]:
         chromium.close()
         server.terminate()
         server.wait()
-    return [(f"Do interactive on a phone slowed {SLOWER} times, worst of 5", "1.5 s", f"{max(opened):.2f} s"),
-            ("  median", "", f"{statistics.median(opened):.2f} s"),
-            (f"an outbox of {ENTRIES} entries sent", "10 s", f"{sent:.1f} s")]  # fmt: skip
+    return [
+        (
+            f"Do interactive on a phone slowed {SLOWER} times, worst of 5",
+            "1.5 s",
+            f"{max(opened):.2f} s",
+        ),
+        ("  median", "", f"{statistics.median(opened):.2f} s"),
+        (f"an outbox of {ENTRIES} entries sent", "10 s", f"{sent:.1f} s"),
+    ]
 
 
 if __name__ == "__main__":

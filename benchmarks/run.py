@@ -36,8 +36,15 @@ from evtro.service.app import WEB, create_app, settle
 
 ROOT = Path(__file__).parents[1]
 PORT = 8796
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-         "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 
 
 def timed(call: Callable[[], object], runs: int) -> list[float]:
@@ -92,9 +99,10 @@ async def _service(folder: Path) -> list[float]:
             start = time.perf_counter()
             longer = {"length_m": f"{40 + i % 17} m"}
             answer = await client.post(
-                "/api/jobs/skerry-house/changes", headers={"If-Match": str(i), "Evtro-Show": "coax,aim"},
+                "/api/jobs/skerry-house/changes",
+                headers={"If-Match": str(i), "Evtro-Show": "coax,aim"},
                 json={"verb": "set", "rows": "links", "id": "l28", "values": longer},
-            )  # fmt: skip
+            )
             if i >= 20:
                 found.append((time.perf_counter() - start) * 1000)
             assert answer.status_code == 200
@@ -106,8 +114,10 @@ def service() -> list[tuple[str, str, str]]:
     """Write, recompute, answer."""
     with tempfile.TemporaryDirectory() as folder:
         found = asyncio.run(_service(Path(folder)))
-    return [("a change through the service, 95th percentile", "25 ms", f"{p95(found):.1f} ms"),
-            ("  median", "", f"{statistics.median(found):.1f} ms")]  # fmt: skip
+    return [
+        ("a change through the service, 95th percentile", "25 ms", f"{p95(found):.1f} ms"),
+        ("  median", "", f"{statistics.median(found):.1f} ms"),
+    ]
 
 
 def interface() -> list[tuple[str, str, str]]:
@@ -117,8 +127,13 @@ def interface() -> list[tuple[str, str, str]]:
         environment = {**os.environ, "EVTRO_DATA": folder}
         for turn in range(2):
             start = time.perf_counter()
-            demo = subprocess.Popen(["make", "-s", "demo", f"PORT={PORT}"], cwd=ROOT, env=environment,
-                                    stdout=subprocess.DEVNULL, start_new_session=True)  # fmt: skip
+            demo = subprocess.Popen(
+                ["make", "-s", "demo", f"PORT={PORT}"],
+                cwd=ROOT,
+                env=environment,
+                stdout=subprocess.DEVNULL,
+                start_new_session=True,
+            )
             _wait()
             taken = time.perf_counter() - start
             if turn == 0:

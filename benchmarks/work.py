@@ -46,14 +46,32 @@ def on_site() -> list[Row]:
     ready = found.coax, found.readings
 
     def steps() -> object:
-        return steps_of(job, limits, shop, aim=found.aim, mast=found.mast, earth=found.earth, coax=ready[0],
-                        readings=ready[1])  # fmt: skip
+        return steps_of(
+            job,
+            limits,
+            shop,
+            aim=found.aim,
+            mast=found.mast,
+            earth=found.earth,
+            coax=ready[0],
+            readings=ready[1],
+        )
 
     return [
-        ("mast and fixings", "5 ms", f"{median_ms(lambda: mast.work_out(job, limits), 100):.2f} ms"),
-        (f"steps of the largest demo job, {sum(len(r) for r in found.steps.values())}", "30 ms",
-         f"{median_ms(steps, 30):.1f} ms"),
-        (f"kit and cut list of it, {len(found.kit.reels)} reels", "50 ms",
-         f"{median_ms(lambda: kit_of(job, shop, ready[0], found.earth), 30):.1f} ms"),
+        (
+            "mast and fixings",
+            "5 ms",
+            f"{median_ms(lambda: mast.work_out(job, limits), 100):.2f} ms",
+        ),
+        (
+            f"steps of the largest demo job, {sum(len(r) for r in found.steps.values())}",
+            "30 ms",
+            f"{median_ms(steps, 30):.1f} ms",
+        ),
+        (
+            f"kit and cut list of it, {len(found.kit.reels)} reels",
+            "50 ms",
+            f"{median_ms(lambda: kit_of(job, shop, ready[0], found.earth), 30):.1f} ms",
+        ),
         _day(),
-    ]  # fmt: skip
+    ]

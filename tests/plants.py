@@ -18,14 +18,22 @@ from evtro.core.plant.wiring import wire
 
 
 def columns(
-    given: dict[Port, tuple[Floats, Floats]], frequency_mhz: Floats, bandwidth_mhz: float = 7.61,
+    given: dict[Port, tuple[Floats, Floats]],
+    frequency_mhz: Floats,
+    bandwidth_mhz: float = 7.61,
     asks: tuple[tuple[float, bool] | None, ...] | None = None,
-) -> Columns:  # fmt: skip
+) -> Columns:
     """Columns from what each port gives: level and noise [dBµV]."""
     count = len(frequency_mhz)
     meant = {c: p for p, (level, _) in given.items() for c in range(count) if level[c] == level[c]}
-    return Columns(tuple(f"c{i + 1}" for i in range(count)), frequency_mhz, np.full(count, bandwidth_mhz),
-                   tuple(meant.get(c) for c in range(count)), given, asks or (None,) * count)  # fmt: skip
+    return Columns(
+        tuple(f"c{i + 1}" for i in range(count)),
+        frequency_mhz,
+        np.full(count, bandwidth_mhz),
+        tuple(meant.get(c) for c in range(count)),
+        given,
+        asks or (None,) * count,
+    )
 
 
 def from_one(

@@ -32,8 +32,19 @@ def any_row(draw: st.DrawFn, model: type[Row], /, **fixed: Any) -> Any:
 
 def _names_another(field: str) -> bool:
     return field in (
-        "antenna", "target", "outlet", "stop", "beam", "boundary", "id", "spot", "stands_at", "carrier", "pattern", "covering",
-    )  # fmt: skip
+        "antenna",
+        "target",
+        "outlet",
+        "stop",
+        "beam",
+        "boundary",
+        "id",
+        "spot",
+        "stands_at",
+        "carrier",
+        "pattern",
+        "covering",
+    )
 
 
 def _bounds(metadata: list[Any]) -> tuple[float | None, float | None]:

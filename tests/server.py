@@ -111,7 +111,9 @@ class Program(Server):
     def _begin(self, arguments: list[str]) -> tuple[Any, TextIO]:
         process = subprocess.Popen(
             [sys.executable, "-m", "evtro.cli", *arguments],
-            env={**os.environ, "EVTRO_DATA": str(self.folder)}, stdout=subprocess.PIPE, text=True,
-        )  # fmt: skip
+            env={**os.environ, "EVTRO_DATA": str(self.folder)},
+            stdout=subprocess.PIPE,
+            text=True,
+        )
         assert process.stdout is not None
         return process, process.stdout

@@ -25,9 +25,19 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 SRC = ROOT / "src"
 KEPT = ROOT / ".mutants"
-NUMERIC = ("core/physics", "core/plant", "core/units/figures.py", "core/units/angles.py",
-           "core/units/quantities.py", "core/stations/coax", "core/stations/sky", "core/stations/aim",
-           "core/stations/mast", "core/stations/earth", "core/practice")  # fmt: skip
+NUMERIC = (
+    "core/physics",
+    "core/plant",
+    "core/units/figures.py",
+    "core/units/angles.py",
+    "core/units/quantities.py",
+    "core/stations/coax",
+    "core/stations/sky",
+    "core/stations/aim",
+    "core/stations/mast",
+    "core/stations/earth",
+    "core/practice",
+)
 TESTS = ("tests/core", "tests/reference")
 SEED = 24
 COUNT = 100
@@ -65,8 +75,19 @@ SWAPS: dict[type[ast.AST], type[ast.AST]] = {
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Lt: ast.GtE,
     ast.LtE: ast.Gt, ast.Gt: ast.LtE, ast.GtE: ast.Lt, ast.And: ast.Or, ast.Or: ast.And,
 }  # fmt: skip
-NAMES = {"min": "max", "max": "min", "minimum": "maximum", "maximum": "minimum", "sin": "cos", "cos": "sin",
-         "radians": "degrees", "degrees": "radians", "log10": "log2", "any": "all", "all": "any"}  # fmt: skip
+NAMES = {
+    "min": "max",
+    "max": "min",
+    "minimum": "maximum",
+    "maximum": "minimum",
+    "sin": "cos",
+    "cos": "sin",
+    "radians": "degrees",
+    "degrees": "radians",
+    "log10": "log2",
+    "any": "all",
+    "all": "any",
+}
 
 
 def _is_sum_of_texts(node: ast.BinOp) -> bool:
@@ -179,10 +200,32 @@ def covering() -> dict[str, list[str]]:
         return known
     KEPT.mkdir(exist_ok=True)
     data = KEPT / "coverage.data"
-    run = [sys.executable, "-m", "pytest", "-n", "2", "--dist", "worksteal", "-q", "--no-header", "-p", "no:cacheprovider",
-           "--cov=evtro.core", "--cov-context=test", "--cov-report=", "-m", "not long", *TESTS]  # fmt: skip
-    done = subprocess.run(run, cwd=ROOT, capture_output=True, text=True,
-                          env={**os.environ, "COVERAGE_FILE": str(data)})  # fmt: skip
+    run = [
+        sys.executable,
+        "-m",
+        "pytest",
+        "-n",
+        "2",
+        "--dist",
+        "worksteal",
+        "-q",
+        "--no-header",
+        "-p",
+        "no:cacheprovider",
+        "--cov=evtro.core",
+        "--cov-context=test",
+        "--cov-report=",
+        "-m",
+        "not long",
+        *TESTS,
+    ]
+    done = subprocess.run(
+        run,
+        cwd=ROOT,
+        capture_output=True,
+        text=True,
+        env={**os.environ, "COVERAGE_FILE": str(data)},
+    )
     if done.returncode:
         raise SystemExit(f"the tests fail before anything is changed:\n{done.stdout[-3000:]}")
     import coverage
@@ -257,8 +300,13 @@ def killed(place: Place, tests: list[str]) -> bool:
     name = "evtro." + place.module.removesuffix(".py").removesuffix("/__init__").replace("/", ".")
     source = KEPT / f"changed-{place.module.replace('/', '-')}-{place.n}.py"
     source.write_text(changed(place), "utf-8")
-    with subprocess.Popen([sys.executable, "-c", RUN, name, str(path), str(source), *tests], cwd=ROOT,
-                          stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True) as process:  # fmt: skip
+    with subprocess.Popen(
+        [sys.executable, "-c", RUN, name, str(path), str(source), *tests],
+        cwd=ROOT,
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
+        start_new_session=True,
+    ) as process:
         try:
             return process.wait(PATIENCE_S) != 0
         except subprocess.TimeoutExpired:

@@ -14,8 +14,15 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 PORT = 8797
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-         "--disable-background-networking", "--disable-component-update", "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 JOB = "/jobs/skerry-house"
 DESK, TALL, PHONE = (1280, 800), (1280, 1080), (390, 844)
 VIEWS: dict[str, tuple[str, tuple[int, int], str]] = {
@@ -75,8 +82,13 @@ def _design(page: Page) -> None:
     page.get_by_role("button", name="Take plan A").wait_for(timeout=60_000)
 
 
-FIRST: dict[str, Callable[[Page], None]] = {"link": _rain, "sky": _remedy, "peak-do-phone": _peak, "way": _hill,
-         "design": _design}  # fmt: skip
+FIRST: dict[str, Callable[[Page], None]] = {
+    "link": _rain,
+    "sky": _remedy,
+    "peak-do-phone": _peak,
+    "way": _hill,
+    "design": _design,
+}
 
 
 def main(folder: Path, names: list[str]) -> None:
@@ -84,8 +96,9 @@ def main(folder: Path, names: list[str]) -> None:
     with tempfile.TemporaryDirectory() as data, sync_playwright() as play:
         server = subprocess.Popen(
             [sys.executable, "-m", "evtro.cli", "demo", "--port", str(PORT)],
-            env={**os.environ, "EVTRO_DATA": data}, stdout=subprocess.DEVNULL,
-        )  # fmt: skip
+            env={**os.environ, "EVTRO_DATA": data},
+            stdout=subprocess.DEVNULL,
+        )
         try:
             _wait()
             browser = play.chromium.launch(
@@ -93,8 +106,10 @@ def main(folder: Path, names: list[str]) -> None:
             )
             for name in names or list(VIEWS):
                 path, (width, height), theme = VIEWS[name]
-                page = browser.new_page(viewport={"width": width, "height": height},
-                                        color_scheme="dark" if theme == "night" else "light")  # fmt: skip
+                page = browser.new_page(
+                    viewport={"width": width, "height": height},
+                    color_scheme="dark" if theme == "night" else "light",
+                )
                 page.goto(f"http://127.0.0.1:{PORT}{path}")
                 page.wait_for_load_state("networkidle")
                 page.evaluate("document.fonts.ready")

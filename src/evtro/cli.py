@@ -65,8 +65,11 @@ def _parser() -> argparse.ArgumentParser:
     demo.add_argument("--fresh", action="store_true", help="put the demo jobs back as they were")
     for each in (serve, demo):
         each.add_argument("--port", type=int, default=8750)
-        each.add_argument("--host", default="127.0.0.1", help="loopback; any other opens it to the network, "
-                          "over HTTPS and with a passphrase")  # fmt: skip
+        each.add_argument(
+            "--host",
+            default="127.0.0.1",
+            help="loopback; any other opens it to the network, over HTTPS and with a passphrase",
+        )
         each.add_argument(
             "--name", action="append", default=[], help="a further host name of this machine"
         )
@@ -205,18 +208,26 @@ def _read_file(path: Path) -> bytes:
     try:
         about = path.stat()
         if not stat.S_ISREG(about.st_mode):
-            raise InputError("Job file", f"{path} cannot be read: it is no file.",
-                             "Name a file: a folder, a device or a pipe holds no job.", "file-wrong")  # fmt: skip
+            raise InputError(
+                "Job file",
+                f"{path} cannot be read: it is no file.",
+                "Name a file: a folder, a device or a pipe holds no job.",
+                "file-wrong",
+            )
         if about.st_size > MOST_MB * 1e6:
-            raise InputError("Job file", f"{path} has {about.st_size / 1e6:.0f} MB.",
-                             "A job file has a few MB at most: this is another file.")  # fmt: skip
+            raise InputError(
+                "Job file",
+                f"{path} has {about.st_size / 1e6:.0f} MB.",
+                "A job file has a few MB at most: this is another file.",
+            )
         return path.read_bytes()
     except (OSError, ValueError) as error:
         if isinstance(error, InputError):
             raise
         words = getattr(error, "strerror", None) or "no such name"
-        raise InputError("Job file", f"{path} cannot be read ({words}).",
-                         "Check name and rights.") from error  # fmt: skip
+        raise InputError(
+            "Job file", f"{path} cannot be read ({words}).", "Check name and rights."
+        ) from error
 
 
 def _check(arguments: argparse.Namespace) -> int:
@@ -269,8 +280,10 @@ def _check(arguments: argparse.Namespace) -> int:
         title = text_of(p.title, profile.units, profile.level)
         limit = text_of(p.limit, profile.units, profile.level)
         remedy = text_of(p.remedy, profile.units, profile.level)
-        print(f"\n[{p.state}] {p.station}, {p.place}\n  {title}{figure}\n  limit: {limit} ({p.origin})"
-              f"\n  do: {remedy}")  # fmt: skip
+        print(
+            f"\n[{p.state}] {p.station}, {p.place}\n  {title}{figure}\n  limit: {limit} ({p.origin})"
+            f"\n  do: {remedy}"
+        )
     return SOMETHING_OUT if out else 0
 
 
@@ -401,8 +414,10 @@ def _tile(arguments: argparse.Namespace) -> None:
         raise InputError("Elevation tile", f"{path} does not exist.", "Name a file.", "tile-wrong")
     with _own_jobs() as jobs:
         row = Terrain(Library(jobs), data_dir() / "terrain").take(path, path.name)
-    print(f"{row.name}: {row.south:.3f} to {row.north:.3f} north, {row.west:.3f} to {row.east:.3f} east, "
-          f"a height each {row.step_m:.0f} m")  # fmt: skip
+    print(
+        f"{row.name}: {row.south:.3f} to {row.north:.3f} north, {row.west:.3f} to {row.east:.3f} east, "
+        f"a height each {row.step_m:.0f} m"
+    )
 
 
 def _schema(_: argparse.Namespace) -> None:

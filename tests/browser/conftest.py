@@ -17,9 +17,16 @@ from tests.server import Server
 
 # As patient as the page itself: a slower machine is no fault of the program.
 expect.set_options(timeout=30_000)
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
-         "--disable-background-networking", "--disable-component-update", "--disable-sync",
-         "--process-per-site"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--process-per-site",
+]
 
 
 def on_this_device(page: Page, **values: str) -> None:
@@ -103,9 +110,10 @@ def remove(page: Page, job: str) -> None:
 def imported(page: Page, job: Job | str) -> str:
     """The id of a copy of a job, or of a demo job by its name."""
     made = page.request.post(
-        "/api/jobs/import", data=write_job(demo_jobs()[job] if isinstance(job, str) else job),
+        "/api/jobs/import",
+        data=write_job(demo_jobs()[job] if isinstance(job, str) else job),
         headers={"content-type": "application/json", **UNSHOWN},
-    )  # fmt: skip
+    )
     return str(made.json()["id"])
 
 
@@ -175,8 +183,10 @@ def browser() -> Iterator[Browser]:
 
 DESK: dict[str, Any] = {"viewport": {"width": 1280, "height": 800}, "accept_downloads": True}
 PHONE: dict[str, Any] = {
-    "viewport": {"width": 390, "height": 844}, "has_touch": True, "is_mobile": True
-}  # fmt: skip
+    "viewport": {"width": 390, "height": 844},
+    "has_touch": True,
+    "is_mobile": True,
+}
 
 
 def _device(browser: Browser, server: Server, kind: dict[str, Any]) -> BrowserContext:
@@ -219,8 +229,14 @@ def page(at_the_desk: BrowserContext, server: Server) -> Iterator[Page]:
     made.on(
         "console", lambda m: wrong.append(m.text) if "Content Security Policy" in m.text else None
     )
-    made.on("request", lambda r: None if r.url.startswith((server.url, "data:", "blob:"))
-            else wrong.append(f"asked outside: {r.url}"))  # fmt: skip
+    made.on(
+        "request",
+        lambda r: (
+            None
+            if r.url.startswith((server.url, "data:", "blob:"))
+            else wrong.append(f"asked outside: {r.url}")
+        ),
+    )
     yield made
     next(lent, None)
     assert not wrong

@@ -135,8 +135,11 @@ def test_the_way_to_two_antennas(page: Page, farm: str) -> None:
 def test_three_spots_are_logged_and_the_best_is_taken(page: Page, farm: str) -> None:
     for row in ("d1", "d2", "d3"):
         revision = page.request.get(f"/api{farm}").json()["revision"]
-        page.request.post(f"/api{farm}/changes", headers={"If-Match": str(revision)},
-                          data={"verb": "remove", "rows": "trial_spots", "id": row})  # fmt: skip
+        page.request.post(
+            f"/api{farm}/changes",
+            headers={"If-Match": str(revision)},
+            data={"verb": "remove", "rows": "trial_spots", "id": row},
+        )
     page.goto(f"{farm}/aim?page=trial")
     answer = page.get_by_role("region", name="Trial answer")
     expect(answer).to_contain_text("Hold the antenna at a spot")
@@ -215,8 +218,11 @@ def test_a_refused_spot_stays_typed(page: Page, farm: str) -> None:
 
 
 def test_spots_are_logged_with_one_thumb(phone: Page, server: Server) -> None:
-    made = phone.request.post("/api/jobs/import", data=write_job(demo_jobs()["harrow-farm"]),
-                              headers={"content-type": "application/json"}).json()  # fmt: skip
+    made = phone.request.post(
+        "/api/jobs/import",
+        data=write_job(demo_jobs()["harrow-farm"]),
+        headers={"content-type": "application/json"},
+    ).json()
     open_gates(phone, made["id"])
     phone.goto(f"/jobs/{made['id']}/aim/do")
     for n in (2, 3, 4):

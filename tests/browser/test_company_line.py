@@ -19,8 +19,10 @@ ROOMS = (("Study", True, "none"), ("Den", False, "modem"), ("Attic", False, "tel
 @pytest.fixture
 def house(page: Page) -> Iterator[str]:
     """An antenna, three outlets, and no run yet."""
-    rooms = tuple(Outlet(id=f"o{n}", name=name, satellite=False, terrestrial=own)
-                  for n, (name, own, _) in enumerate(ROOMS, start=1))  # fmt: skip
+    rooms = tuple(
+        Outlet(id=f"o{n}", name=name, satellite=False, terrestrial=own)
+        for n, (name, own, _) in enumerate(ROOMS, start=1)
+    )
     job = sorrel_court().model_copy(update={"outlets": rooms, "parts": (), "links": ()})
     yield from copied(page, job)
 

@@ -31,7 +31,9 @@ def _plan(page: Page) -> dict[str, object]:
 def _add(page: Page, name: str) -> None:
     with page.expect_response(lambda r: r.request.method == "PUT"):
         page.get_by_label("Add a job to the day").select_option(label=name)
-    expect(page.get_by_role("region", name="Visits").get_by_role("link", name=name.partition(",")[0])).to_be_visible()  # fmt: skip
+    expect(
+        page.get_by_role("region", name="Visits").get_by_role("link", name=name.partition(",")[0])
+    ).to_be_visible()
 
 
 def test_a_day_is_planned_by_hand(day: Page) -> None:

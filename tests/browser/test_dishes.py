@@ -93,7 +93,7 @@ def test_the_top_of_an_obstruction_is_dragged(page: Page, house: str) -> None:
 @pytest.mark.parametrize(
     ("side", "by", "field", "value"),
     [(0, -25, "from,", "113.0"), (1, 15, "to,", "129.0"), (0, 400, "from,", "125.0")],
-)  # fmt: skip
+)
 def test_a_side_of_an_obstruction_is_dragged(
     page: Page, house: str, side: int, by: int, field: str, value: str
 ) -> None:
@@ -289,10 +289,13 @@ def test_a_terminal_stays_shut_without_a_certificate(page: Page) -> None:
 def test_a_quick_portable_job_on_the_phone(phone: Page) -> None:
     phone.goto("/quick")
     phone.get_by_label("GPX file").set_input_files(
-        {"name": "tour.gpx", "mimeType": "application/gpx+xml",
-         "buffer": b'<gpx><wpt lat="68.14" lon="15.42"><name>Lay-by</name></wpt>'
-                   b'<wpt lat="70.47" lon="24.93"><name>Bay</name></wpt></gpx>'}
-    )  # fmt: skip
+        {
+            "name": "tour.gpx",
+            "mimeType": "application/gpx+xml",
+            "buffer": b'<gpx><wpt lat="68.14" lon="15.42"><name>Lay-by</name></wpt>'
+            b'<wpt lat="70.47" lon="24.93"><name>Bay</name></wpt></gpx>',
+        }
+    )
     expect(phone.get_by_label("Where are you")).to_have_value("68.140000 N 15.420000 E")
     phone.get_by_label("Which satellite, by its orbit").fill("16,0 E")
     phone.get_by_label("Dish, m wide").fill("0,85")
@@ -316,9 +319,11 @@ def test_peaking_with_the_simulated_meter_on_the_phone(phone: Page) -> None:
     for step in steps[: next(n for n, s in enumerate(steps) if s["key"] == "aim.a1.peak")]:
         revision = phone.request.get("/api/jobs/tern-hut").json()["revision"]
         seen = {t["key"]: {"state": t["good"][-1]} for t in step["things"]}
-        phone.request.post("/api/jobs/tern-hut/changes",
-                           data={"verb": "tick", "step": step["key"], "done": True, "seen": seen},
-                           headers={"If-Match": str(revision)})  # fmt: skip
+        phone.request.post(
+            "/api/jobs/tern-hut/changes",
+            data={"verb": "tick", "step": step["key"], "done": True, "seen": seen},
+            headers={"If-Match": str(revision)},
+        )
     phone.reload()
     expect(phone.get_by_role("heading", name=re.compile("Find both falling edges"))).to_be_visible()
     phone.get_by_label("Simulated meter").check()
@@ -341,12 +346,17 @@ def test_peaking_with_the_simulated_meter_on_the_phone(phone: Page) -> None:
 def test_a_list_of_satellites_comes_in_with_its_broken_line_told(page: Page, house: str) -> None:
     page.goto(f"{house}/sky")
     page.get_by_label("List of satellites").set_input_files(
-        {"name": "list.csv", "mimeType": "text/csv", "buffer": (
-            b"satellite,orbit_deg_e,polarisation_offset_deg,circular,inclination_deg,wanted,transponder,"
-            b"frequency_mhz,symbol_rate_mbd,polarisation,eirp_dbw,modulation\n"
-            b"Curlew,33 E,0,no,0,no,H 11.2,11200,0,H,50,DVB-S2 8PSK 2/3\n"
-            b"Curlew,33 E,0,no,0,no,H 11.3,11300,22,H,50,DVB-S2 8PSK 2/3\n")}
-    )  # fmt: skip
+        {
+            "name": "list.csv",
+            "mimeType": "text/csv",
+            "buffer": (
+                b"satellite,orbit_deg_e,polarisation_offset_deg,circular,inclination_deg,wanted,transponder,"
+                b"frequency_mhz,symbol_rate_mbd,polarisation,eirp_dbw,modulation\n"
+                b"Curlew,33 E,0,no,0,no,H 11.2,11200,0,H,50,DVB-S2 8PSK 2/3\n"
+                b"Curlew,33 E,0,no,0,no,H 11.3,11300,22,H,50,DVB-S2 8PSK 2/3\n"
+            ),
+        }
+    )
     targets = page.get_by_role("region", name="Targets")
     expect(targets.get_by_role("alert")).to_contain_text("0 MBd")
     targets.get_by_text("6 others on the arc").click()
@@ -466,9 +476,12 @@ def test_beams_come_in_from_a_file(page: Page) -> None:
             for n, s in (("New spot", shape), ("Bow tie", crossed))
         )
         page.get_by_label("Beam file").set_input_files(
-            {"name": "b.geojson", "mimeType": "application/geo+json",
-             "buffer": f'{{"type":"FeatureCollection","features":[{rows}]}}'.encode()}
-        )  # fmt: skip
+            {
+                "name": "b.geojson",
+                "mimeType": "application/geo+json",
+                "buffer": f'{{"type":"FeatureCollection","features":[{rows}]}}'.encode(),
+            }
+        )
         expect(beams).to_contain_text("New spot")
         expect(beams.get_by_role("alert")).to_contain_text("crosses side")
         beams.get_by_role("row", name=re.compile("New spot")).get_by_role(

@@ -344,8 +344,11 @@ def test_a_tick_that_comes_before_its_gate_waits_and_both_devices_say_why(
 
     def tick(**more: object) -> None:
         revision = revision_of(phone, job)
-        done = phone.request.post(f"/api/jobs/{job}/changes", data={"verb": "tick", "step": "site.overhead", **more},
-                                  headers={"If-Match": str(revision)})  # fmt: skip
+        done = phone.request.post(
+            f"/api/jobs/{job}/changes",
+            data={"verb": "tick", "step": "site.overhead", **more},
+            headers={"If-Match": str(revision)},
+        )
         assert done.ok, done.text()
 
     tick(danger_read=False)
@@ -424,8 +427,9 @@ def test_each_fastener_is_said_for_itself_and_one_that_is_loose_keeps_the_step_o
     expect(done).to_be_disabled()
     phone.get_by_role("group", name="azimuth lock").get_by_role("button", name="tight").click()
     phone.get_by_role("button", name="The other 2 snug").click()
-    expect(phone.get_by_role("group", name="elevation lock").get_by_role("button", name="snug")).to_have_attribute(
-        "aria-pressed", "true")  # fmt: skip
+    expect(
+        phone.get_by_role("group", name="elevation lock").get_by_role("button", name="snug")
+    ).to_have_attribute("aria-pressed", "true")
     expect(done).to_be_disabled()
     phone.get_by_label("what is wrong").fill("rusted in")
     phone.get_by_label("what is wrong").blur()

@@ -146,8 +146,11 @@ def _no_violation(page: Page, rules: str = "") -> None:
         "axe.run(document, { resultTypes: ['violations'], selectors: false, iframes: false, preload: false,"
         f" {rules} }})"
     )
-    said = [f"{v['id']}: {n['html'][:140]} {n.get('failureSummary', '')[:200]}"
-            for v in found["violations"] for n in v["nodes"]]  # fmt: skip
+    said = [
+        f"{v['id']}: {n['html'][:140]} {n.get('failureSummary', '')[:200]}"
+        for v in found["violations"]
+        for n in v["nodes"]
+    ]
     assert not said, "\n".join(said)
 
 
@@ -158,8 +161,9 @@ def _only_shipped_faces(page: Page) -> None:
     tools.send("CSS.enable")
     root = tools.send("DOM.getDocument", {"depth": 0})["root"]["nodeId"]
     # The text of a node counts with all that is inside it.
-    nodes = tools.send("DOM.querySelectorAll",
-                       {"nodeId": root, "selector": "main, header, nav, footer"})["nodeIds"]  # fmt: skip
+    nodes = tools.send(
+        "DOM.querySelectorAll", {"nodeId": root, "selector": "main, header, nav, footer"}
+    )["nodeIds"]
     used: set[str] = set()
     for node in nodes:
         fonts = tools.send("CSS.getPlatformFontsForNode", {"nodeId": node})["fonts"]
@@ -172,8 +176,12 @@ def _only_shipped_faces(page: Page) -> None:
 @pytest.fixture
 def desk(browser: Browser, server: Server, axe: str) -> Iterator[Page]:
     """A page that may be given axe-core, its settings its own, the job's units at first."""
-    context = browser.new_context(base_url=server.url, viewport={"width": 1280, "height": 800},
-                                  color_scheme="light", bypass_csp=True)  # fmt: skip
+    context = browser.new_context(
+        base_url=server.url,
+        viewport={"width": 1280, "height": 800},
+        color_scheme="light",
+        bypass_csp=True,
+    )
     context.set_default_timeout(30_000)
     context.add_init_script(COUNTED)
     page = context.new_page()

@@ -20,9 +20,17 @@ from tests.server import Server
 
 from .conftest import imported, kept_job, on_this_device, remove
 
-FULL = {"type": "about:blank", "title": "The disk is full", "status": 507, "code": "disk-full", "field": "",
-        "detail": "there is no room left for it, so it was not kept.", "remedy": "Free some space.",
-        "choices": [], "clashes": []}  # fmt: skip
+FULL = {
+    "type": "about:blank",
+    "title": "The disk is full",
+    "status": 507,
+    "code": "disk-full",
+    "field": "",
+    "detail": "there is no room left for it, so it was not kept.",
+    "remedy": "Free some space.",
+    "choices": [],
+    "clashes": [],
+}
 
 
 @pytest.fixture
@@ -41,14 +49,19 @@ def _fail(page: Page, answer: object = None) -> None:
         elif answer is None:
             route.abort()
         else:
-            route.fulfill(status=int(answer["status"]), body=json.dumps(answer),  # type: ignore[index]
-                          content_type="application/problem+json")  # fmt: skip
+            route.fulfill(
+                status=int(answer["status"]),
+                body=json.dumps(answer),  # type: ignore[index]
+                content_type="application/problem+json",
+            )
 
     page.route("**/api/jobs/**", fail)
 
 
-@pytest.mark.parametrize(("answer", "words"), [(FULL, "The disk is full"), (None, "No answer"),
-                                               ({"status": 502}, "No answer in words")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("answer", "words"),
+    [(FULL, "The disk is full"), (None, "No answer"), ({"status": 502}, "No answer in words")],
+)
 def test_what_was_not_kept_stays_and_is_sent_again(
     page: Page, job: str, answer: object, words: str
 ) -> None:
@@ -308,11 +321,16 @@ def test_the_passphrase_page(browser: Browser, tmp_path: Path) -> None:
     """On the network, over HTTPS: asked for, refused, let in; what was typed stays when a session ends."""
     words = "gulls over the north jetty"
     (tmp_path / "words").write_text(words)
-    server = Server(tmp_path / "data", "demo", "--host", "0.0.0.0",
-                    "--passphrase-file", str(tmp_path / "words"))  # fmt: skip
+    server = Server(
+        tmp_path / "data", "demo", "--host", "0.0.0.0", "--passphrase-file", str(tmp_path / "words")
+    )
     # The test's browser takes the certificate unseen: that it holds is tested without a browser.
-    context = browser.new_context(base_url=server.url, ignore_https_errors=True,
-                                  viewport={"width": 390, "height": 844}, has_touch=True)  # fmt: skip
+    context = browser.new_context(
+        base_url=server.url,
+        ignore_https_errors=True,
+        viewport={"width": 390, "height": 844},
+        has_touch=True,
+    )
     page = context.new_page()
     page.set_default_timeout(30_000)
     try:

@@ -217,9 +217,15 @@ def test_numbers_lead_to_the_stations_and_p_to_the_other_face(page: Page, job: s
 
 @pytest.mark.parametrize(
     ("path", "stops"),
-    [("/", 8), ("/settings", 7), ("/parts", 3), ("/quick", 8), ("/jobs/skerry-house/sky", 8),
-     ("/jobs/harrow-farm/aim", 8)],
-)  # fmt: skip
+    [
+        ("/", 8),
+        ("/settings", 7),
+        ("/parts", 3),
+        ("/quick", 8),
+        ("/jobs/skerry-house/sky", 8),
+        ("/jobs/harrow-farm/aim", 8),
+    ],
+)
 def test_the_keyboard_alone_reaches_everything_and_shows_where_it_is(
     page: Page, path: str, stops: int
 ) -> None:

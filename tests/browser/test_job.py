@@ -48,9 +48,12 @@ def _export(server: Server, page: Page) -> bytes:
 
 
 def _spine(page: Page, station: str) -> str:
-    return page.get_by_role("navigation", name="Stations").get_by_role(
-        "link", name=re.compile(f"^\\d ?{station}")
-    ).inner_text().replace("\n", " ")  # fmt: skip
+    return (
+        page.get_by_role("navigation", name="Stations")
+        .get_by_role("link", name=re.compile(f"^\\d ?{station}"))
+        .inner_text()
+        .replace("\n", " ")
+    )
 
 
 def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Server) -> None:
@@ -300,8 +303,11 @@ def test_a_window_behind_writes_elsewhere_in_the_job_and_shows_the_newest(
     page.goto("/jobs/fern-cottage/handover")
     expect(page.get_by_label("Installer", exact=True)).to_have_value("A. Mender")
     seen = page.request.get("/api/jobs/fern-cottage").json()["revision"]
-    page.request.post("/api/jobs/fern-cottage/changes", data={"verb": "set", "rows": "handover", "values": {"installer": "Someone else"}},
-                       headers={"If-Match": str(seen)})  # fmt: skip
+    page.request.post(
+        "/api/jobs/fern-cottage/changes",
+        data={"verb": "set", "rows": "handover", "values": {"installer": "Someone else"}},
+        headers={"If-Match": str(seen)},
+    )
     field = page.get_by_label("Remarks", exact=True)
     field.fill("left the ladder")
     # The first is refused, as the window is behind; the newest is read and the change sent once more.
@@ -348,17 +354,28 @@ def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
         fits_a_phone(phone)
 
 
-PLANS = ["site", "sky", "aim", "mast", "earth", "coax", "readings", "handover",
-         *(f"sky?page={p}" for p in ("places", "sun", "link", "frequencies")),
-         *(f"aim?page={p}" for p in ("find", "which", "tools", "row", "feed"))]  # fmt: skip
+PLANS = [
+    "site",
+    "sky",
+    "aim",
+    "mast",
+    "earth",
+    "coax",
+    "readings",
+    "handover",
+    *(f"sky?page={p}" for p in ("places", "sun", "link", "frequencies")),
+    *(f"aim?page={p}" for p in ("find", "which", "tools", "row", "feed")),
+]
 
 
 @pytest.mark.parametrize(
     "paths",
-    [[f"skerry-house/{p}" for p in PLANS],
-     ["alder-terrace/aim", "kauri-flat/aim", "tern-hut/aim?page=twoway", "fjell-caravan/aim"]],
+    [
+        [f"skerry-house/{p}" for p in PLANS],
+        ["alder-terrace/aim", "kauri-flat/aim", "tern-hut/aim?page=twoway", "fjell-caravan/aim"],
+    ],
     ids=["one-job", "other-jobs"],
-)  # fmt: skip
+)
 def test_every_plan_is_usable_on_a_phone(phone: Page, paths: list[str]) -> None:
     phone.goto(f"/jobs/{paths[0]}")
     for path in paths:

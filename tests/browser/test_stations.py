@@ -204,9 +204,12 @@ def test_the_sheet_is_printed_as_it_stands(page: Page, job: str) -> None:
 def test_csv_in_through_the_interface(page: Page, job: str) -> None:
     page.goto(f"{job}/sky?page=senders")
     page.get_by_label("List of transmitters").set_input_files(
-        {"name": "t.csv", "mimeType": "text/csv",
-         "buffer": b"name,latitude_deg,longitude_deg,height_m\nSloe Head,53.1,-9.3,210\n"}
-    )  # fmt: skip
+        {
+            "name": "t.csv",
+            "mimeType": "text/csv",
+            "buffer": b"name,latitude_deg,longitude_deg,height_m\nSloe Head,53.1,-9.3,210\n",
+        }
+    )
     expect(page.get_by_role("region", name="Answer")).to_contain_text("of4")
     page.get_by_label("List of transmitters").set_input_files(
         {"name": "t.csv", "mimeType": "text/csv", "buffer": b"name,latitude_deg\nSloe Head,53.1\n"}
@@ -217,9 +220,14 @@ def test_csv_in_through_the_interface(page: Page, job: str) -> None:
 def test_jobs_are_imported_exported_and_removed(page: Page, job: str) -> None:
     page.goto("/")
     page.get_by_label("Job file").set_input_files(
-        {"name": "a.evtro.json", "mimeType": "application/json",
-         "buffer": write_job(skerry_house().model_copy(update={"name": "Copied house"})).encode()}
-    )  # fmt: skip
+        {
+            "name": "a.evtro.json",
+            "mimeType": "application/json",
+            "buffer": write_job(
+                skerry_house().model_copy(update={"name": "Copied house"})
+            ).encode(),
+        }
+    )
     expect(page.get_by_role("heading", name="Site, Copied house")).to_be_attached()
     page.get_by_role("navigation", name="Stations").get_by_role("link", name="Jobs").click()
     page.get_by_label("Find by name or place").fill("Copied house")

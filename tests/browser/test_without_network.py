@@ -32,8 +32,16 @@ WORDS = "gulls over the north jetty"
 def over_https(folder: Path) -> Server:
     """The program open to the network under a name of its own."""
     (folder / "words").write_text(WORDS)
-    return Server(folder / "data", "demo", "--host", "0.0.0.0", "--name", NAME,
-                  "--passphrase-file", str(folder / "words"))  # fmt: skip
+    return Server(
+        folder / "data",
+        "demo",
+        "--host",
+        "0.0.0.0",
+        "--name",
+        NAME,
+        "--passphrase-file",
+        str(folder / "words"),
+    )
 
 
 def _trusted(home: Path, certificate: bytes) -> None:
@@ -45,7 +53,10 @@ def _trusted(home: Path, certificate: bytes) -> None:
     assert tool is not None
     at = f"sql:{store}"
     subprocess.run([tool, "-d", at, "-N", "--empty-password"], check=True)
-    subprocess.run([tool, "-d", at, "-A", "-t", "C,,", "-n", "evtro", "-i", str(home / "authority.crt")], check=True)  # fmt: skip
+    subprocess.run(
+        [tool, "-d", at, "-A", "-t", "C,,", "-n", "evtro", "-i", str(home / "authority.crt")],
+        check=True,
+    )
 
 
 def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(
@@ -58,8 +69,11 @@ def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(
     home.mkdir()
     _trusted(home, authority.read())
     flags = [*FLAGS, f"--host-resolver-rules=MAP {NAME} 127.0.0.1"]
-    own = browser.browser_type.launch(executable_path="/usr/bin/chromium-headless-shell", args=flags,
-                                      env={**os.environ, "HOME": str(home)})  # fmt: skip
+    own = browser.browser_type.launch(
+        executable_path="/usr/bin/chromium-headless-shell",
+        args=flags,
+        env={**os.environ, "HOME": str(home)},
+    )
     try:
         phone = own.new_page(
             base_url=f"https://{NAME}:{program.port}", viewport={"width": 390, "height": 844}
@@ -77,7 +91,7 @@ def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(
                 "evtro-show" in r.request.headers and "coax" in r.request.headers["evtro-show"]
             )
         ):
-            phone.reload()  # fmt: skip
+            phone.reload()
         assert phone.evaluate("navigator.serviceWorker.controller !== null")
         phone.evaluate(KEPT)
         program.kill()
@@ -170,8 +184,17 @@ def test_whatever_the_wire_does_each_arrives_once_in_its_order(
     phone.goto(f"/jobs/{job}/site/do")
     expect(phone.get_by_role("region", name=re.compile("^Step 1 of"))).to_be_visible()
     first = revision_of(phone, job)
-    rows = [{"job": job, "change": {"verb": "tick", "step": "site.outlets" if n % 2 else "site.entry",
-                                    "note": f"note {n}"}} for n in range(120)]  # fmt: skip
+    rows = [
+        {
+            "job": job,
+            "change": {
+                "verb": "tick",
+                "step": "site.outlets" if n % 2 else "site.entry",
+                "note": f"note {n}",
+            },
+        }
+        for n in range(120)
+    ]
     phone.evaluate(FILLED, rows)
     chance, failures = random.Random(seed), 0
     arrived: list[str] = []
@@ -232,8 +255,10 @@ def test_what_waited_counts_from_when_it_was_done(phone: Page, job: str) -> None
     open_gates(phone, job, "sky")
     phone.goto(f"/jobs/{job}/site/do")
     expect(phone.get_by_role("region", name=re.compile("^Step"))).to_be_visible()
-    rows = [{"job": job, "ago_ms": ago, "change": {"verb": "tick", "step": step, "done": True}}
-            for step, ago in (("site.entry", 3_600_000), ("site.outlets", 0))]  # fmt: skip
+    rows = [
+        {"job": job, "ago_ms": ago, "change": {"verb": "tick", "step": step, "done": True}}
+        for step, ago in (("site.entry", 3_600_000), ("site.outlets", 0))
+    ]
     phone.evaluate(FILLED, rows)
     phone.reload()
     phone.evaluate(EMPTIED)

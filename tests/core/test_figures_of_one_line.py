@@ -115,10 +115,19 @@ def test_a_hole_falls_by_its_slope() -> None:
 def test_the_wind_on_a_dish_goes_with_its_face(skerry: Job) -> None:
     dish = next(d for d in skerry.dishes)
     areas = [
-        area_m2(skerry, dish.model_copy(update={
-            "diameter_m": size, "area_from": "size", "reflector_height_mm": None, "reflector_width_mm": None}))[0]
+        area_m2(
+            skerry,
+            dish.model_copy(
+                update={
+                    "diameter_m": size,
+                    "area_from": "size",
+                    "reflector_height_mm": None,
+                    "reflector_width_mm": None,
+                }
+            ),
+        )[0]
         for size in (0.6, 1.2)
-    ]  # fmt: skip
+    ]
     assert areas[1] == pytest.approx(4 * areas[0])
 
 
@@ -150,9 +159,12 @@ def test_indoors_and_in_the_loft_no_lightning_earth_is_asked_for(
     skerry: Job, europe: Profile
 ) -> None:
     for indoors, fixing in ((True, "wall"), (False, "loft"), (True, "loft")):
-        job = skerry.model_copy(update={
-            "earth": skerry.earth.model_copy(update={"indoors": indoors}),
-            "mast": skerry.mast.model_copy(update={"fixing": fixing})})  # fmt: skip
+        job = skerry.model_copy(
+            update={
+                "earth": skerry.earth.model_copy(update={"indoors": indoors}),
+                "mast": skerry.mast.model_copy(update={"fixing": fixing}),
+            }
+        )
         assert exemption(job, europe)[0], (indoors, fixing)
 
 

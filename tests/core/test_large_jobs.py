@@ -50,16 +50,29 @@ def _finite(value: Any) -> bool:
 
 def _sats(count: int) -> tuple[tuple[Target, ...], tuple[Carrier, ...]]:
     targets = tuple(
-        Target(id=f"t{100 + i}", kind="satellite", name=f"Bird {i}", orbit_deg_e=round(-60 + 120 * i / count, 2),
-               wanted=False)
+        Target(
+            id=f"t{100 + i}",
+            kind="satellite",
+            name=f"Bird {i}",
+            orbit_deg_e=round(-60 + 120 * i / count, 2),
+            wanted=False,
+        )
         for i in range(count)
-    )  # fmt: skip
+    )
     carriers = tuple(
-        Carrier(id=f"c{1000 + i * 10 + n}", target=t.id, name=f"{n}", frequency_mhz=10_720 + 97 * n + i % 7,
-                bandwidth_mhz=27.5, polarisation="HV"[n % 2], power=50, modulation="DVB-S2 8PSK 2/3")
+        Carrier(
+            id=f"c{1000 + i * 10 + n}",
+            target=t.id,
+            name=f"{n}",
+            frequency_mhz=10_720 + 97 * n + i % 7,
+            bandwidth_mhz=27.5,
+            polarisation="HV"[n % 2],
+            power=50,
+            modulation="DVB-S2 8PSK 2/3",
+        )
         for i, t in enumerate(targets)
         for n in range(8)
-    )  # fmt: skip
+    )
     return targets, carriers
 
 
@@ -86,10 +99,17 @@ def test_a_sky_full_of_satellites_changes_nothing_for_those_that_are_wanted() ->
 def test_two_hundred_things_in_the_way() -> None:
     small = skerry_house()
     rows = tuple(
-        Obstruction(id=f"b{100 + i}", name=f"stone {i}", from_deg=round(1.8 * i, 1), to_deg=round(1.8 * i + 1, 1) % 360,
-                    top_deg=0.5, distance_m=200 + i, outline=("block", "gable", "crowns", "ridge")[i % 4])
+        Obstruction(
+            id=f"b{100 + i}",
+            name=f"stone {i}",
+            from_deg=round(1.8 * i, 1),
+            to_deg=round(1.8 * i + 1, 1) % 360,
+            top_deg=0.5,
+            distance_m=200 + i,
+            outline=("block", "gable", "crowns", "ridge")[i % 4],
+        )
         for i in range(180)
-    )  # fmt: skip
+    )
     here = _answers(small)
     there = _answers(small.model_copy(update={"obstructions": small.obstructions + rows}))
     for a, b in zip(here.sky.targets, there.sky.targets, strict=True):
@@ -129,8 +149,15 @@ def _tree(outlets: int) -> Job:
             ),
         ]
         above = (tap, 0)
-    return small.model_copy(update={
-        "parts": tuple(parts), "links": tuple(links), "outlets": tuple(rooms), "readings": (), "scans": ()})  # fmt: skip
+    return small.model_copy(
+        update={
+            "parts": tuple(parts),
+            "links": tuple(links),
+            "outlets": tuple(rooms),
+            "readings": (),
+            "scans": (),
+        }
+    )
 
 
 @pytest.mark.parametrize("outlets", [1, 12, 60])
@@ -164,14 +191,17 @@ def test_a_large_job_goes_through_the_file_unharmed() -> None:
 @pytest.mark.parametrize(
     "site",
     [
-        Site(latitude_deg=90.0, longitude_deg=0.0), Site(latitude_deg=-90.0, longitude_deg=180.0),
-        Site(latitude_deg=0.0, longitude_deg=-180.0), Site(latitude_deg=0.0, longitude_deg=28.0),
-        Site(latitude_deg=81.4, longitude_deg=28.0), Site(latitude_deg=-81.2, longitude_deg=12.5),
+        Site(latitude_deg=90.0, longitude_deg=0.0),
+        Site(latitude_deg=-90.0, longitude_deg=180.0),
+        Site(latitude_deg=0.0, longitude_deg=-180.0),
+        Site(latitude_deg=0.0, longitude_deg=28.0),
+        Site(latitude_deg=81.4, longitude_deg=28.0),
+        Site(latitude_deg=-81.2, longitude_deg=12.5),
         Site(latitude_deg=53.5, longitude_deg=-9.97, height_m=6000.0, mount_height_m=100.0),
         Site(latitude_deg=31.5, longitude_deg=35.5, height_m=-430.0, mount_height_m=0.0),
         Site(),
     ],
-)  # fmt: skip
+)
 def test_a_house_at_the_ends_of_the_earth(site: Site) -> None:
     found = _answers(skerry_house().model_copy(update={"site": site, "reliefs": ()}))
     assert [s.number for s in found.stations] == list(range(1, 9))
@@ -183,27 +213,110 @@ def test_a_house_at_the_ends_of_the_earth(site: Site) -> None:
 @pytest.mark.parametrize(
     ("field", "row"),
     [
-        ("obstructions", {"id": "b99", "name": "wall round all", "from_deg": 0, "to_deg": 360, "top_deg": 89}),
-        ("obstructions", {"id": "b99", "name": "a wire", "from_deg": 135.8, "to_deg": 135.8, "top_deg": 60}),
-        ("obstructions", {"id": "b99", "name": "a pit", "from_deg": 90, "to_deg": 270, "top_deg": -30}),
-        ("obstructions", {"id": "b99", "name": "near", "from_deg": 90, "to_deg": 270, "distance_m": 0.1, "above_m": 5000}),
-        ("obstructions", {"id": "b99", "name": "eave", "outline": "eave", "from_deg": 0, "to_deg": 359.9, "top_deg": 0}),
-        ("carriers", {"id": "c99", "target": "t1", "name": "wide", "frequency_mhz": 32000, "bandwidth_mhz": 600,
-                      "polarisation": "L", "power": 2000, "modulation": "DVB-S2 8PSK 2/3"}),
-        ("carriers", {"id": "c99", "target": "t3", "name": "thin", "frequency_mhz": 30, "bandwidth_mhz": 0.1,
-                      "polarisation": "V", "power": 0.001, "modulation": "DVB-T 64QAM 2/3"}),
-        ("targets", {"id": "t99", "kind": "transmitter", "name": "under the house", "latitude_deg": 53.4805,
-                     "longitude_deg": -9.972, "height_m": -430}),
-        ("targets", {"id": "t99", "kind": "transmitter", "name": "at the other end", "latitude_deg": -53.4805,
-                     "longitude_deg": 170.028, "height_m": 9000}),
+        (
+            "obstructions",
+            {"id": "b99", "name": "wall round all", "from_deg": 0, "to_deg": 360, "top_deg": 89},
+        ),
+        (
+            "obstructions",
+            {"id": "b99", "name": "a wire", "from_deg": 135.8, "to_deg": 135.8, "top_deg": 60},
+        ),
+        (
+            "obstructions",
+            {"id": "b99", "name": "a pit", "from_deg": 90, "to_deg": 270, "top_deg": -30},
+        ),
+        (
+            "obstructions",
+            {
+                "id": "b99",
+                "name": "near",
+                "from_deg": 90,
+                "to_deg": 270,
+                "distance_m": 0.1,
+                "above_m": 5000,
+            },
+        ),
+        (
+            "obstructions",
+            {
+                "id": "b99",
+                "name": "eave",
+                "outline": "eave",
+                "from_deg": 0,
+                "to_deg": 359.9,
+                "top_deg": 0,
+            },
+        ),
+        (
+            "carriers",
+            {
+                "id": "c99",
+                "target": "t1",
+                "name": "wide",
+                "frequency_mhz": 32000,
+                "bandwidth_mhz": 600,
+                "polarisation": "L",
+                "power": 2000,
+                "modulation": "DVB-S2 8PSK 2/3",
+            },
+        ),
+        (
+            "carriers",
+            {
+                "id": "c99",
+                "target": "t3",
+                "name": "thin",
+                "frequency_mhz": 30,
+                "bandwidth_mhz": 0.1,
+                "polarisation": "V",
+                "power": 0.001,
+                "modulation": "DVB-T 64QAM 2/3",
+            },
+        ),
+        (
+            "targets",
+            {
+                "id": "t99",
+                "kind": "transmitter",
+                "name": "under the house",
+                "latitude_deg": 53.4805,
+                "longitude_deg": -9.972,
+                "height_m": -430,
+            },
+        ),
+        (
+            "targets",
+            {
+                "id": "t99",
+                "kind": "transmitter",
+                "name": "at the other end",
+                "latitude_deg": -53.4805,
+                "longitude_deg": 170.028,
+                "height_m": 9000,
+            },
+        ),
         ("targets", {"id": "t99", "kind": "satellite", "name": "nowhere yet"}),
-        ("spots", {"id": "s99", "name": "far", "distance_m": 300, "mount_height_m": 100, "bearing_deg": 360}),
+        (
+            "spots",
+            {
+                "id": "s99",
+                "name": "far",
+                "distance_m": 300,
+                "mount_height_m": 100,
+                "bearing_deg": 360,
+            },
+        ),
         ("conductors", {"id": "e99", "role": "nothing known", "size_mm2": 0.1, "length_m": 0}),
     ],
-)  # fmt: skip
+)
 def test_one_row_at_its_bounds_leaves_the_rest(field: str, row: dict[str, Any]) -> None:
-    kinds = {"obstructions": Obstruction, "carriers": Carrier, "targets": Target, "spots": Spot,
-             "conductors": Conductor}  # fmt: skip
+    kinds = {
+        "obstructions": Obstruction,
+        "carriers": Carrier,
+        "targets": Target,
+        "spots": Spot,
+        "conductors": Conductor,
+    }
     job = skerry_house()
     more = job.model_copy(update={field: (*getattr(job, field), kinds[field].model_validate(row))})
     found = _answers(more)
@@ -222,9 +335,20 @@ def test_one_row_at_its_bounds_leaves_the_rest(field: str, row: dict[str, Any]) 
 
 @pytest.mark.parametrize(
     "row",
-    [{"name": "x" * 81}, {"from_deg": -1}, {"to_deg": 361}, {"top_deg": 90}, {"distance_m": 0}, {"growth_m_year": 6},
-     {"from_deg": float("nan")}, {"top_deg": float("inf")}, {"outline": "cloud"}, {"id": "B 1"}, {"colour": "red"}],
-)  # fmt: skip
+    [
+        {"name": "x" * 81},
+        {"from_deg": -1},
+        {"to_deg": 361},
+        {"top_deg": 90},
+        {"distance_m": 0},
+        {"growth_m_year": 6},
+        {"from_deg": float("nan")},
+        {"top_deg": float("inf")},
+        {"outline": "cloud"},
+        {"id": "B 1"},
+        {"colour": "red"},
+    ],
+)
 def test_a_row_beyond_its_bounds_never_gets_in(row: dict[str, Any]) -> None:
     whole = {"id": "b1", "name": "x", "from_deg": 1, "to_deg": 2, "top_deg": 3, **row}
     with pytest.raises(ValidationError):

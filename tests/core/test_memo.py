@@ -23,8 +23,21 @@ JOBS = demo_jobs()
 KINDS = registry(Job)
 # Kept apart: what the plan is drawn from, what names parts of the catalogue, the ground.
 LASTING = {"part_data", "cable_data", "array_data", "limit_data", "reliefs", "marks"}
-OWN = {"kind", "type", "cable", "role", "step", "from_part", "to_part", "from_port", "to_port",
-       "modulation", "model", "material", "length_m"}  # fmt: skip
+OWN = {
+    "kind",
+    "type",
+    "cable",
+    "role",
+    "step",
+    "from_part",
+    "to_part",
+    "from_port",
+    "to_port",
+    "modulation",
+    "model",
+    "material",
+    "length_m",
+}
 
 
 def _answers(job: Job) -> Answers:
@@ -34,8 +47,11 @@ def _answers(job: Job) -> Answers:
 @st.composite
 def changed(draw: st.DrawFn, job: Job) -> Job:
     """The job with one row made another, or taken away with what names it."""
-    there = [k for k in KINDS.kinds.values() if k.field not in LASTING
-             and (not k.many or getattr(job, k.field))]  # fmt: skip
+    there = [
+        k
+        for k in KINDS.kinds.values()
+        if k.field not in LASTING and (not k.many or getattr(job, k.field))
+    ]
     kind = draw(st.sampled_from(there))
     if not kind.many:
         old = getattr(job, kind.field)
@@ -53,9 +69,20 @@ def changed(draw: st.DrawFn, job: Job) -> Job:
 
 
 def _all(found: Answers) -> list[object]:
-    return [found.site, found.sky, found.aim, found.mast, found.earth, found.coax.view,
-            found.readings, found.handover, found.stations, found.steps, found.sheet,
-            [found.coax.detail(p) for p in found.coax.names]]  # fmt: skip
+    return [
+        found.site,
+        found.sky,
+        found.aim,
+        found.mast,
+        found.earth,
+        found.coax.view,
+        found.readings,
+        found.handover,
+        found.stations,
+        found.steps,
+        found.sheet,
+        [found.coax.detail(p) for p in found.coax.names],
+    ]
 
 
 @pytest.mark.parametrize("name", ["skerry-house", "harrow-farm", "alder-terrace"])

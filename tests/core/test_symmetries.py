@@ -43,37 +43,60 @@ def _turned(job: Job, by: float) -> Job:
     """The job with everything on the globe further east by an angle."""
     site = job.site.model_copy(update={"longitude_deg": _east(job.site.longitude_deg, by)})
     targets = tuple(
-        t.model_copy(update={"orbit_deg_e": _east(t.orbit_deg_e, by),
-                             "longitude_deg": _east(t.longitude_deg, by)})
+        t.model_copy(
+            update={
+                "orbit_deg_e": _east(t.orbit_deg_e, by),
+                "longitude_deg": _east(t.longitude_deg, by),
+            }
+        )
         for t in job.targets
-    )  # fmt: skip
+    )
     reliefs = tuple(
-        r.model_copy(update={"from_longitude_deg": _east(r.from_longitude_deg, by),
-                             "to_longitude_deg": _east(r.to_longitude_deg, by)})
+        r.model_copy(
+            update={
+                "from_longitude_deg": _east(r.from_longitude_deg, by),
+                "to_longitude_deg": _east(r.to_longitude_deg, by),
+            }
+        )
         for r in job.reliefs
-    )  # fmt: skip
-    return job.model_copy(update={"site": site, "targets": targets, "reliefs": reliefs, "beams": (),
-                                  "stops": ()})  # fmt: skip
+    )
+    return job.model_copy(
+        update={"site": site, "targets": targets, "reliefs": reliefs, "beams": (), "stops": ()}
+    )
 
 
 def _mirrored(job: Job) -> Job:
     """The job on the other half of the globe, seen in a mirror that lies along the equator."""
     site = job.site.model_copy(update={"latitude_deg": -(job.site.latitude_deg or 0.0)})
     targets = tuple(
-        t.model_copy(update={
-            "latitude_deg": None if t.latitude_deg is None else -t.latitude_deg,
-            "polarisation_offset_deg": -t.polarisation_offset_deg})
+        t.model_copy(
+            update={
+                "latitude_deg": None if t.latitude_deg is None else -t.latitude_deg,
+                "polarisation_offset_deg": -t.polarisation_offset_deg,
+            }
+        )
         for t in job.targets
-    )  # fmt: skip
+    )
     rows = tuple(
-        o.model_copy(update={"from_deg": (180 - o.to_deg) % 360, "to_deg": (180 - o.from_deg) % 360})
+        o.model_copy(
+            update={"from_deg": (180 - o.to_deg) % 360, "to_deg": (180 - o.from_deg) % 360}
+        )
         for o in job.obstructions
-    )  # fmt: skip
+    )
     spots = tuple(
         s.model_copy(update={"bearing_deg": (180 - s.bearing_deg) % 360}) for s in job.spots
     )
-    return job.model_copy(update={"site": site, "targets": targets, "obstructions": rows,
-                                  "spots": spots, "reliefs": (), "beams": (), "stops": ()})  # fmt: skip
+    return job.model_copy(
+        update={
+            "site": site,
+            "targets": targets,
+            "obstructions": rows,
+            "spots": spots,
+            "reliefs": (),
+            "beams": (),
+            "stops": (),
+        }
+    )
 
 
 @pytest.mark.long
@@ -150,8 +173,18 @@ def _shuffled(job: Job, data: st.DataObject, *names: str) -> Job:
 @examples(4, 20)
 def test_the_order_of_rows_changes_no_figure(name: str, data: st.DataObject) -> None:
     job = demo_jobs()[name]
-    other = _shuffled(job, data, "carriers", "parts", "links", "outlets", "obstructions", "readings",
-                      "conductors", "marks")  # fmt: skip
+    other = _shuffled(
+        job,
+        data,
+        "carriers",
+        "parts",
+        "links",
+        "outlets",
+        "obstructions",
+        "readings",
+        "conductors",
+        "marks",
+    )
     here, there = _answers(job), _answers(other)
     assert {s.key: (s.state, s.figure) for s in here.stations if s.key != "coax"} == {
         s.key: (s.state, s.figure) for s in there.stations if s.key != "coax"
@@ -211,9 +244,16 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
         update={"arrays": tuple(a.model_copy(update={"stands_at": None}) for a in job.arrays)}
     )
     kinds = {t.id: t.kind for t in job.targets}
-    louder = job.model_copy(update={"carriers": tuple(
-        c.model_copy(update={"power": c.power * 10 ** 0.3}) if kinds[c.target] == "transmitter" else c
-        for c in job.carriers)})  # fmt: skip
+    louder = job.model_copy(
+        update={
+            "carriers": tuple(
+                c.model_copy(update={"power": c.power * 10**0.3})
+                if kinds[c.target] == "transmitter"
+                else c
+                for c in job.carriers
+            )
+        }
+    )
     profile = profiles.load(job.profile)
     first = outlet_rows(job, solve_job(job, CATALOGUE, profile), profile)
     after = outlet_rows(louder, solve_job(louder, CATALOGUE, profile), profile)
@@ -263,8 +303,11 @@ def _looking(job: Job, antenna: str, heading: float) -> Callable[[int], float]:
 def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float) -> None:
     job = demo_jobs()[name]
     profile = profiles.load(job.profile)
-    longer = job.model_copy(update={"links": tuple(
-        k.model_copy(update={"length_m": k.length_m + worse}) for k in job.links)})  # fmt: skip
+    longer = job.model_copy(
+        update={
+            "links": tuple(k.model_copy(update={"length_m": k.length_m + worse}) for k in job.links)
+        }
+    )
     first = outlet_rows(job, solve_job(job, CATALOGUE, profile), profile)
     after = outlet_rows(longer, solve_job(longer, CATALOGUE, profile), profile)
     for row, other in zip(first, after, strict=True):

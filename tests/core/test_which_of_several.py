@@ -48,8 +48,18 @@ def test_the_largest_moment_counts_either_way() -> None:
 
 def test_the_weakest_carrier_of_a_place_is_told() -> None:
     place: Any = SimpleNamespace(
-        id="s1", name="Gable", bearing_deg=0.0, distance_m=1.0, height_m=5.0, cable_m=None, slack=[("Corvus", 3.0)],
-        margins=[("A", 9.0), ("B", 2.0), ("C", 5.0)], drawbacks=[], lacking=[], state="in")  # fmt: skip
+        id="s1",
+        name="Gable",
+        bearing_deg=0.0,
+        distance_m=1.0,
+        height_m=5.0,
+        cable_m=None,
+        slack=[("Corvus", 3.0)],
+        margins=[("A", 9.0), ("B", 2.0), ("C", 5.0)],
+        drawbacks=[],
+        lacking=[],
+        state="in",
+    )
     line = _line(place, None, best=True)
     assert (line.least_carrier, line.margin_db, line.arrives) == ("B", 2.0, 3)
 
@@ -96,8 +106,11 @@ def test_places_of_feeds_are_told_in_millimetres() -> None:
 def test_a_carrier_that_is_not_there_leaves_no_reserve() -> None:
     def found(level: float) -> Any:
         judged = SimpleNamespace(
-            level_dbuv=np.array([[60.0, level]]), least_dbuv=np.array([47.0, 47.0]), most_dbuv=np.array([77.0, 77.0]),
-            wants=np.array([[True, True]]))  # fmt: skip
+            level_dbuv=np.array([[60.0, level]]),
+            least_dbuv=np.array([47.0, 47.0]),
+            most_dbuv=np.array([77.0, 77.0]),
+            wants=np.array([[True, True]]),
+        )
         solved = SimpleNamespace(of_group={"cable": np.array([False, False])})
         return SimpleNamespace(outlets=[SimpleNamespace(judged=judged)], solved=solved)
 
@@ -139,8 +152,16 @@ def test_a_leaning_tube_is_shimmed_by_its_tangent(skerry: Job) -> None:
 
 
 def _carrier(name: str, mhz: float, wide: float = 30.0) -> Carrier:
-    return Carrier(id=name, target="t1", name=name, frequency_mhz=mhz, bandwidth_mhz=wide,
-                   polarisation="H", modulation="DVB-S QPSK 3/4", power=50.0)  # fmt: skip
+    return Carrier(
+        id=name,
+        target="t1",
+        name=name,
+        frequency_mhz=mhz,
+        bandwidth_mhz=wide,
+        polarisation="H",
+        modulation="DVB-S QPSK 3/4",
+        power=50.0,
+    )
 
 
 def test_a_neighbour_counts_by_what_it_shares_and_by_what_is_left_of_the_carrier() -> None:
@@ -231,9 +252,16 @@ def test_dishes_weigh_what_is_usual(diameter_m: float, kg: float) -> None:
 
 def test_the_middle_of_an_offset_dish(skerry: Job) -> None:
     """A paraboloid leans by atan(y / 2f) at the height y over its axis."""
-    dish = skerry.dishes[0].model_copy(update={
-        "diameter_m": 0.8, "focal_ratio": 0.6, "offset_deg": 24.0, "reflector_height_mm": None, "reflector_width_mm": None,
-        "reflector_depth_mm": None})  # fmt: skip
+    dish = skerry.dishes[0].model_copy(
+        update={
+            "diameter_m": 0.8,
+            "focal_ratio": 0.6,
+            "offset_deg": 24.0,
+            "reflector_height_mm": None,
+            "reflector_width_mm": None,
+            "reflector_depth_mm": None,
+        }
+    )
     shape = shape_of(dish)
     assert (shape.focal_m, shape.centre_m) == pytest.approx((0.48, 0.42742), abs=1e-5)
 

@@ -35,9 +35,21 @@ SATELLITE = next(t for t in HUT.targets if t.kind == "satellite")
 GPX = b"""<?xml version="1.0"?><gpx version="1.1" creator="x" xmlns="http://www.topografix.com/GPX/1/1">
 <wpt lat="61.4" lon="-6.7"><name>Hut</name><ele>46</ele></wpt>
 <trk><trkseg><trkpt lat="61.1" lon="-6.5"/><trkpt lat="61.2" lon="-6.6"/></trkseg></trk></gpx>"""
-BEAMS = json.dumps({"type": "FeatureCollection", "features": [{
-    "type": "Feature", "properties": {"name": "Spot 7", "least_esn0_db": 6.5},
-    "geometry": {"type": "Polygon", "coordinates": [[[-10, 58], [-2, 58], [-2, 64], [-10, 64], [-10, 58]]]}}]}).encode()  # fmt: skip
+BEAMS = json.dumps(
+    {
+        "type": "FeatureCollection",
+        "features": [
+            {
+                "type": "Feature",
+                "properties": {"name": "Spot 7", "least_esn0_db": 6.5},
+                "geometry": {
+                    "type": "Polygon",
+                    "coordinates": [[[-10, 58], [-2, 58], [-2, 64], [-10, 64], [-10, 58]]],
+                },
+            }
+        ],
+    }
+).encode()
 
 
 def _tables(data: bytes) -> Any:
@@ -120,10 +132,29 @@ def test_a_file_that_is_something_else(name: str, data: bytes) -> None:
 @pytest.mark.parametrize("name", sorted(READERS))
 @pytest.mark.parametrize(
     "data",
-    [b"", b" ", b"\n\n\n", b"\xef\xbb\xbf", b"{}", b"[]", b"null", b"0", b'"x"', b"{\"format\":1}", b"<a/>",
-     b"<gpx/>", b";;;;;", b"a,b,c\n1,2,3\n", b"\x1f\x8b\x08\x00", b"PK\x03\x04", b"%PDF-1.7", b"[" * 5000,
-     b'{"a":' * 2000, b"\xff\xfe\x00\x00"],
-)  # fmt: skip
+    [
+        b"",
+        b" ",
+        b"\n\n\n",
+        b"\xef\xbb\xbf",
+        b"{}",
+        b"[]",
+        b"null",
+        b"0",
+        b'"x"',
+        b'{"format":1}',
+        b"<a/>",
+        b"<gpx/>",
+        b";;;;;",
+        b"a,b,c\n1,2,3\n",
+        b"\x1f\x8b\x08\x00",
+        b"PK\x03\x04",
+        b"%PDF-1.7",
+        b"[" * 5000,
+        b'{"a":' * 2000,
+        b"\xff\xfe\x00\x00",
+    ],
+)
 def test_an_empty_file_and_other_mistakes(name: str, data: bytes) -> None:
     _tried(name, data)
 
@@ -147,8 +178,29 @@ def test_a_job_file_with_one_value_replaced(data: st.DataObject) -> None:
     at = document
     for step in path[:-1]:
         at = at[step]
-    at[path[-1]] = data.draw(st.sampled_from(
-        [None, "", "x", "c1", "p1", -1, 0, 1e308, 10**30, 0.5, True, [], {}, [1], {"a": 1}, "9" * 400, "\x00"]))  # fmt: skip
+    at[path[-1]] = data.draw(
+        st.sampled_from(
+            [
+                None,
+                "",
+                "x",
+                "c1",
+                "p1",
+                -1,
+                0,
+                1e308,
+                10**30,
+                0.5,
+                True,
+                [],
+                {},
+                [1],
+                {"a": 1},
+                "9" * 400,
+                "\x00",
+            ]
+        )
+    )
     _tried("job file", json.dumps(document).encode())
 
 
@@ -163,10 +215,16 @@ words = st.one_of(
 @examples(80, 2000)
 def test_any_words_are_a_figure_or_a_refusal(text: str) -> None:
     calls: list[Callable[[str], Any]] = [
-        read_position, parse_orbit, parse_row, parse_found,
-        *(lambda t, u=u: read_figure(t, u) for u in ("m", "deg", "dbuv", "mhz", "mm2", "count", "kw")),  # type: ignore[misc]
+        read_position,
+        parse_orbit,
+        parse_row,
+        parse_found,
+        *(
+            lambda t, u=u: read_figure(t, u)
+            for u in ("m", "deg", "dbuv", "mhz", "mm2", "count", "kw")
+        ),  # type: ignore[misc]
         *(lambda t, k=k: parse_frequency(t, k) for k in TABLES),  # type: ignore[misc]
-    ]  # fmt: skip
+    ]
     for call in calls:
         refusal: InputError | None = None
         try:
@@ -184,8 +242,10 @@ def test_what_is_shown_is_read_back(value: float, unit: Any, digits: int) -> Non
     found = read_figure(text, unit)
     scale = 1000.0 if unit == "km" else 1.0  # a length is read in metres
     assert isinstance(found, float)
-    assert found == pytest.approx(value * scale if unit == "km" and abs(found - value) > 1 else value,
-                                  abs=0.51 * 10**-digits * scale)  # fmt: skip
+    assert found == pytest.approx(
+        value * scale if unit == "km" and abs(found - value) > 1 else value,
+        abs=0.51 * 10**-digits * scale,
+    )
 
 
 @pytest.mark.parametrize("table", sorted(TABLES))

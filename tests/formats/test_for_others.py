@@ -67,8 +67,19 @@ def test_satellites_of_such_names_come_back(name: str) -> None:
     text = satellites.write_csv(job)
     assert f",{name}" not in text
     assert not text.splitlines()[1].startswith(name)
-    bare = job.model_copy(update={"targets": (), "carriers": (), "dishes": (), "arrays": (), "parts": (), "links": (),
-                                  "readings": (), "outlets": (), "feeds": ()})  # fmt: skip
+    bare = job.model_copy(
+        update={
+            "targets": (),
+            "carriers": (),
+            "dishes": (),
+            "arrays": (),
+            "parts": (),
+            "links": (),
+            "readings": (),
+            "outlets": (),
+            "feeds": (),
+        }
+    )
     there, left = satellites.take(satellites.lines_of(text.encode()), bare)
     assert not left
     assert name in [t.name for t in there.targets]
@@ -95,10 +106,12 @@ def _named(text: str) -> Job:
     job = fern_cottage()
     return job.model_copy(
         update={
-            "name": text, "place": text, "targets": tuple(t.model_copy(update={"name": text}) for t in job.targets),
+            "name": text,
+            "place": text,
+            "targets": tuple(t.model_copy(update={"name": text}) for t in job.targets),
             "outlets": tuple(o.model_copy(update={"name": text}) for o in job.outlets),
         }
-    )  # fmt: skip
+    )
 
 
 @given(names)

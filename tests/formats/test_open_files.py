@@ -81,10 +81,19 @@ def test_a_wrong_field_is_named_and_the_other_rows_go_in(
     column: str, text: str, field: str, words: str
 ) -> None:
     good = {
-        "satellite": "Wren", "orbit_deg_e": "5", "polarisation_offset_deg": "0", "circular": "no",
-        "inclination_deg": "0", "wanted": "yes", "transponder": "W 1", "frequency_mhz": "11700",
-        "symbol_rate_mbd": "27.5", "polarisation": "V", "eirp_dbw": "50", "modulation": "DVB-S2 8PSK 2/3",
-    }  # fmt: skip
+        "satellite": "Wren",
+        "orbit_deg_e": "5",
+        "polarisation_offset_deg": "0",
+        "circular": "no",
+        "inclination_deg": "0",
+        "wanted": "yes",
+        "transponder": "W 1",
+        "frequency_mhz": "11700",
+        "symbol_rate_mbd": "27.5",
+        "polarisation": "V",
+        "eirp_dbw": "50",
+        "modulation": "DVB-S2 8PSK 2/3",
+    }
     bad = {**good, "satellite": "Dipper", column: text}
     lines = satellites.lines_of(tables.write_table(satellites.COLUMNS, [good, bad]).encode())
     job, left = satellites.take(lines, _empty())
@@ -121,10 +130,13 @@ def test_a_transmitter_of_the_same_name_is_moved_and_keeps_the_rest() -> None:
     job = JOBS["skerry-house"]
     old = next(t for t in job.targets if t.kind == "transmitter")
     old_job = job.model_copy(
-        update={"targets": tuple(
-            t.model_copy(update={"own_loss_db": 7.5}) if t.id == old.id else t for t in job.targets
-        )}
-    )  # fmt: skip
+        update={
+            "targets": tuple(
+                t.model_copy(update={"own_loss_db": 7.5}) if t.id == old.id else t
+                for t in job.targets
+            )
+        }
+    )
     text = f"name,latitude_deg,longitude_deg,height_m\n{old.name.upper()},53.6,-9.4,385\n"
     after = _taken(text, old_job)
     moved = next(t for t in after.targets if t.id == old.id)
@@ -144,10 +156,13 @@ def test_carriers_beyond_the_most_are_refused_and_never_cut() -> None:
     name = next(t.name for t in job.targets if t.kind == "transmitter")
     one = job.carriers[0]
     full = job.model_copy(
-        update={"carriers": tuple(
-            one.model_copy(update={"id": f"c{i}", "frequency_mhz": 1000.0 + i}) for i in range(1990)
-        )}
-    )  # fmt: skip
+        update={
+            "carriers": tuple(
+                one.model_copy(update={"id": f"c{i}", "frequency_mhz": 1000.0 + i})
+                for i in range(1990)
+            )
+        }
+    )
     head = ",".join(tables.CARRIER_COLUMNS)
     rows = [f"{name},m,{500 + i},0.1,H,1,DVB-T 64QAM 2/3" for i in range(11)]
     with pytest.raises(InputError, match="at most 2000"):
@@ -160,11 +175,15 @@ def test_carriers_beyond_the_most_are_refused_and_never_cut() -> None:
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "empty"), ("   \n", "empty"), ("a,b\n1,2\n", "column name is missing"),
-     ("name,latitude_deg,longitude_deg,height_m\nA,1,2\n", "3 fields, not 4"),
-     ("name,latitude_deg,longitude_deg,height_m\nA,91,2,3\n", ""),
-     ("name,latitude_deg,longitude_deg,height_m\nA,1,2,tall\n", "")],
-)  # fmt: skip
+    [
+        ("", "empty"),
+        ("   \n", "empty"),
+        ("a,b\n1,2\n", "column name is missing"),
+        ("name,latitude_deg,longitude_deg,height_m\nA,1,2\n", "3 fields, not 4"),
+        ("name,latitude_deg,longitude_deg,height_m\nA,91,2,3\n", ""),
+        ("name,latitude_deg,longitude_deg,height_m\nA,1,2,tall\n", ""),
+    ],
+)
 def test_tables_that_cannot_be_read_say_where(text: str, words: str) -> None:
     with pytest.raises(InputError) as caught:
         _taken(text, _empty())
@@ -199,8 +218,14 @@ def test_rays_leave_along_their_bearing() -> None:
 def test_beams_go_out_as_areas_and_come_back() -> None:
     job = JOBS["tern-hut"]
     target = next(t for t in job.targets if t.kind == "satellite")
-    beam = Beam(id="w9", target=target.id, name="Far", code="F1", polarisation="R",
-                boundary=tuple((x, y) for x, y in RING[:-1]))  # fmt: skip
+    beam = Beam(
+        id="w9",
+        target=target.id,
+        name="Far",
+        code="F1",
+        polarisation="R",
+        boundary=tuple((x, y) for x, y in RING[:-1]),
+    )
     job = job.model_copy(update={"beams": (beam,)})
     kml = fromstring(geo.write_kml(job))
     assert any(e.tag.endswith("Polygon") for e in kml.iter())
@@ -230,9 +255,12 @@ def test_one_bad_area_leaves_the_good_one(geometry: object, words: str) -> None:
     target = next(t for t in job.targets if t.kind == "satellite")
     rows = [
         {"type": "Feature", "geometry": geometry, "properties": None},
-        {"type": "Feature", "geometry": {"type": "Polygon", "coordinates": [RING]},
-         "properties": {"name": "Good"}},
-    ]  # fmt: skip
+        {
+            "type": "Feature",
+            "geometry": {"type": "Polygon", "coordinates": [RING]},
+            "properties": {"name": "Good"},
+        },
+    ]
     back, left = geo.take_beams(
         geo.read_beams(json.dumps({"features": rows}).encode()), job, target
     )
@@ -254,10 +282,18 @@ def test_a_track_without_waypoints_ends_where_it_ends() -> None:
 
 @pytest.mark.parametrize(
     "data",
-    [b"", b"   ", b"<gpx", b"<kml/>", b"<gpx/>", b"<gpx><wpt lat='x' lon='1'/></gpx>",
-     b"<gpx><wpt lat='91' lon='1'/></gpx>", b"<gpx><wpt lat='nan' lon='1'/></gpx>",
-     b"<!DOCTYPE gpx [<!ENTITY a 'b'>]><gpx>&a;</gpx>"],
-)  # fmt: skip
+    [
+        b"",
+        b"   ",
+        b"<gpx",
+        b"<kml/>",
+        b"<gpx/>",
+        b"<gpx><wpt lat='x' lon='1'/></gpx>",
+        b"<gpx><wpt lat='91' lon='1'/></gpx>",
+        b"<gpx><wpt lat='nan' lon='1'/></gpx>",
+        b"<!DOCTYPE gpx [<!ENTITY a 'b'>]><gpx>&a;</gpx>",
+    ],
+)
 def test_a_places_file_that_is_none_is_told(data: bytes) -> None:
     with pytest.raises(InputError):
         gpx.read_places(data, 100)

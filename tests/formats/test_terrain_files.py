@@ -93,9 +93,15 @@ def test_a_pattern_of_one_point_is_told() -> None:
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"", "empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not a JSON document"), (b'{"a": 1}', "no collection"),
-     (b'{"features": []}', "no points"), (b"a,b\n1,2\n", "column name is missing")],
-)  # fmt: skip
+    [
+        (b"", "empty"),
+        (b"\xff\xfe\x00", "not UTF-8"),
+        (b"{", "not a JSON document"),
+        (b'{"a": 1}', "no collection"),
+        (b'{"features": []}', "no points"),
+        (b"a,b\n1,2\n", "column name is missing"),
+    ],
+)
 def test_files_that_are_no_list(data: bytes, words: str) -> None:
     with pytest.raises(InputError) as caught:
         transmitters.read(data, EUROPE)
@@ -118,9 +124,17 @@ def _grid(
     if hole:
         heights[n // 2 : n // 2 + 6] = -32768
     with rasterio.open(
-        path, "w", driver=driver, width=n, height=n, count=1, dtype="int16", crs=crs, nodata=-32768,
+        path,
+        "w",
+        driver=driver,
+        width=n,
+        height=n,
+        count=1,
+        dtype="int16",
+        crs=crs,
+        nodata=-32768,
         transform=from_origin(-5 - half, 58 + half, step, step),
-    ) as file:  # fmt: skip
+    ) as file:
         file.write(heights, 1)
     return path
 
@@ -154,9 +168,17 @@ def test_a_projected_grid_is_read_in_degrees(tmp_path: Path) -> None:
     """UTM zone 30 as an outside grid: rasterio's own transform of the corners."""
     path = tmp_path / "utm.tif"
     with rasterio.open(
-        path, "w", driver="GTiff", width=100, height=100, count=1, dtype="float32", crs="EPSG:32630",
-        transform=from_origin(380_000, 6_360_000, 500, 500), nodata=-9999,
-    ) as file:  # fmt: skip
+        path,
+        "w",
+        driver="GTiff",
+        width=100,
+        height=100,
+        count=1,
+        dtype="float32",
+        crs="EPSG:32630",
+        transform=from_origin(380_000, 6_360_000, 500, 500),
+        nodata=-9999,
+    ) as file:
         file.write(np.full((100, 100), 77.5, "float32"), 1)
     tile = elevation.inspect(path, "utm.tif")
     assert 56 < tile.south < tile.north < 58
@@ -180,9 +202,14 @@ def test_a_tile_that_went_away_is_unknown_and_no_crash(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize(
     ("name", "data", "words"),
-    [("a.txt", b"x", "none of GeoTIFF"), ("a.tif", b"", "is empty"), ("a.tif", b"no tiff", "cannot be read"),
-     ("a.asc", b"ncols 2\n", "cannot be read"), ("odd.hgt", b"\x00" * 100, "cannot be read")],
-)  # fmt: skip
+    [
+        ("a.txt", b"x", "none of GeoTIFF"),
+        ("a.tif", b"", "is empty"),
+        ("a.tif", b"no tiff", "cannot be read"),
+        ("a.asc", b"ncols 2\n", "cannot be read"),
+        ("odd.hgt", b"\x00" * 100, "cannot be read"),
+    ],
+)
 def test_what_is_no_tile_is_told(tmp_path: Path, name: str, data: bytes, words: str) -> None:
     path = tmp_path / name
     path.write_bytes(data)

@@ -42,9 +42,11 @@ def fuzz(folder: Path, calls: int, seed: int = 3, *, memory: bool = False) -> Fo
     try:
         described = httpx.get(f"{server.url}/api/openapi.json", timeout=30).json()
         operations = [
-            (m.upper(), p, o) for p, ms in described["paths"].items() for m, o in ms.items()
+            (m.upper(), p, o)
+            for p, ms in described["paths"].items()
+            for m, o in ms.items()
             if not p.endswith("/events")  # a call that never ends
-        ]  # fmt: skip
+        ]
         if memory:
             # Compared once everything that loads late is loaded: the rain maps, the gazetteer.
             _settle(server)
@@ -128,11 +130,19 @@ def _call(
         if parameter["in"] != "path":
             continue
         name = parameter["name"]
-        value = chance.choice(names) if name == "job_id" else chance.choice(
-            ("a1", "p1", "p7", "c1", "t1", "o1", "l28", "x9", "%00", "mast", "aim.a1.peak"))  # fmt: skip
+        value = (
+            chance.choice(names)
+            if name == "job_id"
+            else chance.choice(
+                ("a1", "p1", "p7", "c1", "t1", "o1", "l28", "x9", "%00", "mast", "aim.a1.peak")
+            )
+        )
         path = path.replace("{" + name + "}", value)
-    query = {p["name"]: _text(chance) for p in operation.get("parameters", [])
-             if p["in"] == "query" and chance.random() < 0.8}  # fmt: skip
+    query = {
+        p["name"]: _text(chance)
+        for p in operation.get("parameters", [])
+        if p["in"] == "query" and chance.random() < 0.8
+    }
     call: dict[str, Any] = {"method": method, "url": path, "params": query}
     call["headers"] = {"If-Match": str(chance.choice((0, 1, 2, 3, 5, 8, 13, 10**14)))}
     if method in ("POST", "PATCH", "PUT"):
@@ -178,10 +188,19 @@ def _fields(schema: dict[str, Any]) -> list[str]:
 def _broken(chance: random.Random, data: bytes) -> bytes:
     """A file with a stretch cut, doubled or overwritten."""
     a, b = sorted(chance.randrange(len(data)) for _ in range(2))
-    return chance.choice((
-        data[:a], data[:a] + data[b:], data[:b] + data[a:b][:5000] + data[b:], data[:a] + b"\xff" * 9 + data[a + 9 :],
-        data.replace(b"1", b"9" * chance.choice((1, 3, 400)), 3), b"", b"[" * 5000, b"\x00" * 50, data,
-    ))  # fmt: skip
+    return chance.choice(
+        (
+            data[:a],
+            data[:a] + data[b:],
+            data[:b] + data[a:b][:5000] + data[b:],
+            data[:a] + b"\xff" * 9 + data[a + 9 :],
+            data.replace(b"1", b"9" * chance.choice((1, 3, 400)), 3),
+            b"",
+            b"[" * 5000,
+            b"\x00" * 50,
+            data,
+        )
+    )
 
 
 def _memory_mb(server: Server) -> float:

@@ -36,8 +36,10 @@ def edit_together(folder: Path, least: int, seconds: float = 0.0, editors: int =
             :editors
         ]
         end = time.monotonic() + seconds
-        threads = [threading.Thread(target=_edit, args=(server.url, links[i], i, least, end, done, waits))
-                   for i in range(editors)]  # fmt: skip
+        threads = [
+            threading.Thread(target=_edit, args=(server.url, links[i], i, least, end, done, waits))
+            for i in range(editors)
+        ]
         start = time.monotonic()
         for each in threads:
             each.start()
@@ -61,8 +63,16 @@ def _edit(
     with httpx.Client(timeout=60) as client:
         while done[i] < least or time.monotonic() < end:
             start = time.monotonic()
-            answer = client.post(f"{url}{JOB}/changes", json={"verb": "set", "rows": "links", "id": link, "values": {"note": str(done[i] + 1)}},
-                                  headers={"If-Match": str(seen)})  # fmt: skip
+            answer = client.post(
+                f"{url}{JOB}/changes",
+                json={
+                    "verb": "set",
+                    "rows": "links",
+                    "id": link,
+                    "values": {"note": str(done[i] + 1)},
+                },
+                headers={"If-Match": str(seen)},
+            )
             assert answer.status_code == 200, answer.text[:300]
             seen = answer.json()["revision"]
             done[i] += 1
@@ -111,8 +121,11 @@ def _crew(url: str, job: str, end: float, waits: list[float]) -> None:
     with httpx.Client(timeout=60) as client:
         while time.monotonic() < end:
             start = time.monotonic()
-            answer = client.post(f"{url}/api/jobs/{job}/changes", json={"verb": "set", "rows": "links", "id": "l28", "values": {"note": str(seen)}},
-                                  headers={"If-Match": str(seen)})  # fmt: skip
+            answer = client.post(
+                f"{url}/api/jobs/{job}/changes",
+                json={"verb": "set", "rows": "links", "id": "l28", "values": {"note": str(seen)}},
+                headers={"If-Match": str(seen)},
+            )
             waits.append(time.monotonic() - start)
             seen = answer.json()["revision"]
             client.get(f"{url}/api/jobs/{job}/antennas/a1/aim")

@@ -107,9 +107,11 @@ def _write(
         while True:
             n += 1
             try:
-                answer = client.post(f"{url}/api/jobs/{job}/changes",
-                                      json={"verb": "set", "rows": "handover", "values": {"remarks": str(n)}},
-                                      headers={"If-Match": str(revision)})  # fmt: skip
+                answer = client.post(
+                    f"{url}/api/jobs/{job}/changes",
+                    json={"verb": "set", "rows": "handover", "values": {"remarks": str(n)}},
+                    headers={"If-Match": str(revision)},
+                )
             except httpx.HTTPError:
                 return
             assert answer.status_code == 200, answer.text[:300]

@@ -11,8 +11,9 @@ SRC = Path(__file__).parents[2] / "src/evtro"
 
 def test_no_two_classes_of_one_name() -> None:
     names = [
-        node.name for path in sorted(SRC.rglob("*.py"))
+        node.name
+        for path in sorted(SRC.rglob("*.py"))
         for node in ast.parse(path.read_text()).body
         if isinstance(node, ast.ClassDef) and not node.name.startswith("_")
-    ]  # fmt: skip
+    ]
     assert {name for name, count in Counter(names).items() if count > 1} == set()

@@ -54,8 +54,11 @@ def test_the_hook_takes_a_new_kind_and_refuses_what_it_is_not() -> None:
             shutil.copytree(WEB / "src" / room, at / room)
         (at / "openapi.json").write_text(json.dumps(_described()))
         tool = WEB / "node_modules/.bin/openapi-typescript"
-        subprocess.run([str(tool), str(at / "openapi.json"), "-o", str(at / "wire/schema.d.ts")],
-                       check=True, capture_output=True)  # fmt: skip
+        subprocess.run(
+            [str(tool), str(at / "openapi.json"), "-o", str(at / "wire/schema.d.ts")],
+            check=True,
+            capture_output=True,
+        )
         (at / "good.ts").write_text(GOOD)
         for n, line in enumerate(WRONG.values()):
             (at / f"wrong{n}.ts").write_text(
@@ -63,9 +66,18 @@ def test_the_hook_takes_a_new_kind_and_refuses_what_it_is_not() -> None:
             )
         (at / "tsconfig.json").write_text('{"extends": "../tsconfig.json", "include": ["."]}')
         told = subprocess.run(
-            [str(WEB / "node_modules/.bin/tsc"), "-p", str(at), "--noEmit", "--incremental", "false"],
-            capture_output=True, text=True, check=False,
-        ).stdout  # fmt: skip
+            [
+                str(WEB / "node_modules/.bin/tsc"),
+                "-p",
+                str(at),
+                "--noEmit",
+                "--incremental",
+                "false",
+            ],
+            capture_output=True,
+            text=True,
+            check=False,
+        ).stdout
     assert "good.ts" not in told, told
     for n, what in enumerate(WRONG):
         assert f"wrong{n}.ts" in told, what

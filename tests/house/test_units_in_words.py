@@ -55,7 +55,9 @@ def test_figures_in_sentences_are_quantities() -> None:
         found += [
             f"{path.relative_to(CORE)}:{n.lineno} {n.value[:60]}"
             for n in ast.walk(tree)
-            if isinstance(n, ast.Constant) and isinstance(n.value, str)
-            and n.lineno not in docs and FIGURE.search(n.value)
-        ]  # fmt: skip
+            if isinstance(n, ast.Constant)
+            and isinstance(n.value, str)
+            and n.lineno not in docs
+            and FIGURE.search(n.value)
+        ]
     assert found == []

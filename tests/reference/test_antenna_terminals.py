@@ -96,8 +96,11 @@ def _by_hand(job: Job, antenna: Antenna, at: Terminals, i: int) -> float:
 def _upright(job: Job, antenna: Antenna, at: Terminals) -> bool:
     if antenna.elements != "auto":
         return antenna.elements == "V"
-    own = [c for c in at.incident.carriers if c.target == antenna.target
-           and antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz]  # fmt: skip
+    own = [
+        c
+        for c in at.incident.carriers
+        if c.target == antenna.target and antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz
+    ]
     rows = own or [c for c, w in zip(at.incident.carriers, at.incident.wanted, strict=True) if w]
     return sum(c.polarisation == "V" for c in rows) * 2 > len(rows)
 
@@ -142,8 +145,17 @@ def test_the_ratio_is_level_over_noise_and_everything_that_disturbs(name: str, k
 
 
 def _carrier(n: int, mhz: float, wide: float = 8.0, network: str = "") -> Carrier:
-    return Carrier(id=f"c{n}", target="t1", name=str(n), frequency_mhz=mhz, bandwidth_mhz=wide,
-                   polarisation="H", power=10, modulation="DVB-T 64QAM 2/3", network=network)  # fmt: skip
+    return Carrier(
+        id=f"c{n}",
+        target="t1",
+        name=str(n),
+        frequency_mhz=mhz,
+        bandwidth_mhz=wide,
+        polarisation="H",
+        power=10,
+        modulation="DVB-T 64QAM 2/3",
+        network=network,
+    )
 
 
 @given(st.lists(st.tuples(st.floats(470, 690), st.floats(1.5, 8)), min_size=1, max_size=7))
@@ -194,12 +206,30 @@ def test_over_smooth_open_ground_a_near_transmitter_arrives_as_in_free_space(
 
     lon, lat, _ = Geod(ellps="WGS84").fwd(8.0, 47.0, bearing, km * 1000)
     site = Site(latitude_deg=47.0, longitude_deg=8.0, height_m=500.0, mount_height_m=30.0)
-    mast = Target(id="t1", kind="transmitter", name="Mast", latitude_deg=lat, longitude_deg=lon,
-                  height_m=1500.0)  # fmt: skip
-    antenna = Array(id="a1", name="A", target="t1", gain_dbi=10.0, beamwidth_deg=40.0,
-                      heading_deg=(bearing + turn) % 360)  # fmt: skip
-    job = Job(name="plain", date="2026-03-25", site=site, targets=(mast,),  # type: ignore[arg-type]
-              carriers=(_carrier(1, 506.0),), arrays=(antenna,))  # fmt: skip
+    mast = Target(
+        id="t1",
+        kind="transmitter",
+        name="Mast",
+        latitude_deg=lat,
+        longitude_deg=lon,
+        height_m=1500.0,
+    )
+    antenna = Array(
+        id="a1",
+        name="A",
+        target="t1",
+        gain_dbi=10.0,
+        beamwidth_deg=40.0,
+        heading_deg=(bearing + turn) % 360,
+    )
+    job = Job(
+        name="plain",
+        date="2026-03-25",
+        site=site,
+        targets=(mast,),  # type: ignore[arg-type]
+        carriers=(_carrier(1, 506.0),),
+        arrays=(antenna,),
+    )
     at = terminals(job, antenna)
     assert at is not None
     free = free_space_dbuv(10, 506.0, km, 10.0) - 12 * (turn / 40) ** 2

@@ -27,8 +27,13 @@ from evtro.core.stations.aim.multifeed import dish_frame, row_tilt_deg
 from evtro.core.stations.site.skyline import View, clear_of, edges_of
 from evtro.demo.world import skerry_house
 
-CASES = [(az, el, t, b) for az in (12.0, 145.0, 287.0) for el in (8.0, 34.0, 71.0) for t in (0.3, 2.5)
-         for b in (0.0, 77.0, 251.0)]  # fmt: skip
+CASES = [
+    (az, el, t, b)
+    for az in (12.0, 145.0, 287.0)
+    for el in (8.0, 34.0, 71.0)
+    for t in (0.3, 2.5)
+    for b in (0.0, 77.0, 251.0)
+]
 
 
 @pytest.mark.parametrize(("az", "el", "tilt", "toward"), CASES)

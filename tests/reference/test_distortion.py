@@ -47,7 +47,9 @@ def test_two_tones_make_the_products_that_the_rating_says(below_db: float) -> No
     s = size * (np.cos(2 * np.pi * k1 * t) + np.cos(2 * np.pi * k2 * t))
     lines = np.abs(np.fft.rfft(s + np.sqrt(square) * s**2 + np.sqrt(cube) * s**3)) ** 2
     carrier = 10 * np.log10(np.abs(np.fft.rfft(s)[k1]) ** 2)
-    assert carrier - 10 * np.log10(lines[2 * k1 - k2]) == pytest.approx(RATIO + 2 * below_db, abs=0.01)  # fmt: skip
+    assert carrier - 10 * np.log10(lines[2 * k1 - k2]) == pytest.approx(
+        RATIO + 2 * below_db, abs=0.01
+    )
     assert carrier - 10 * np.log10(lines[k1 + k2]) == pytest.approx(62.0 - 5.0 + below_db, abs=0.01)
 
 
@@ -150,13 +152,25 @@ def _span(count: int, level: float) -> tuple[Levels, Levels]:
     for _n in range(count):
         for kind, setting in (("amp", None), ("attenuator", 20.0)):
             new = f"p{len(parts) + 1}"
-            links.append(Link(id=f"l{len(parts)}", from_part=parts[-1].id, to_part=new, cable="rg6",
-                              length_m=0.0))  # fmt: skip
+            links.append(
+                Link(
+                    id=f"l{len(parts)}",
+                    from_part=parts[-1].id,
+                    to_part=new,
+                    cable="rg6",
+                    length_m=0.0,
+                )
+            )
             parts.append(Part(id=new, type=kind, setting_db=setting))
     f = 474.0 + 8.0 * np.arange(28)
     given = np.full(28, level), np.full(28, -20.0)
-    columns = Columns(tuple(f"c{i}" for i in range(28)), f, np.full(28, 7.61), (("p1", "out", 0),) * 28,
-                      {("p1", "out", 0): given})  # fmt: skip
+    columns = Columns(
+        tuple(f"c{i}" for i in range(28)),
+        f,
+        np.full(28, 7.61),
+        (("p1", "out", 0),) * 28,
+        {("p1", "out", 0): given},
+    )
     wiring = wire(parts, links, shelf)
     circuit = lay(wiring, shelf, columns)
     at = distorting(wiring, circuit)
@@ -173,7 +187,11 @@ def test_a_cascade_of_like_amplifiers_adds_20_log_n_and_2_db_for_each_db() -> No
     one, _ = _span(1, 70.0)
     four, hotter = _span(4, 70.0)
     again, _ = _span(4, 73.0)
-    cd = [-10 * np.log10(x.third[-1] / x.signal[-1]) for x in (one, four, again) if x.third is not None]  # fmt: skip
+    cd = [
+        -10 * np.log10(x.third[-1] / x.signal[-1])
+        for x in (one, four, again)
+        if x.third is not None
+    ]
     assert cd[0] - cd[1] == pytest.approx(np.full(28, 20 * np.log10(4)), abs=1e-6)
     assert cd[1] - cd[2] == pytest.approx(np.full(28, 6.0), abs=1e-6)
     assert hotter.third is not None

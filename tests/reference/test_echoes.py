@@ -78,11 +78,14 @@ def _by_scikit(run: Run, shop: Catalogue, f: np.ndarray) -> dict[str, np.ndarray
             frequency=band, s=_part(kind, part.setting_db, f), z0=z0, name=part.id
         )
         at.update({(part.id, "in", i): (nets_[part.id], i) for i in range(kind.inputs)})
-        at.update({(part.id, "out", o): (nets_[part.id], kind.inputs + o) for o in range(kind.outputs)})  # fmt: skip
+        at.update(
+            {(part.id, "out", o): (nets_[part.id], kind.inputs + o) for o in range(kind.outputs)}
+        )
     for link in links:
         cable = shop.cables[link.cable]
         through = 10 ** (-cable.loss_db(link.length_m, f) / 20) * np.exp(
-            -2j * np.pi * f * 1e6 * link.length_m / (cable.velocity * 299792458.0))  # fmt: skip
+            -2j * np.pi * f * 1e6 * link.length_m / (cable.velocity * 299792458.0)
+        )
         s = np.zeros((len(f), 2, 2), complex)
         s[:, 0, 1] = s[:, 1, 0] = through
         line = skrf.Network(frequency=band, s=s, z0=cable.impedance_ohm, name=link.id)
@@ -104,7 +107,9 @@ def _by_scikit(run: Run, shop: Catalogue, f: np.ndarray) -> dict[str, np.ndarray
             ports.append(part_id)
         else:
             ohm = kind.output_ohm if side == "out" else kind.input_ohm
-            joined.append([there, (end(f"{part_id}{side}{port}", 1.0 if side == "out" else 0.0, ohm), 0)])  # fmt: skip
+            joined.append(
+                [there, (end(f"{part_id}{side}{port}", 1.0 if side == "out" else 0.0, ohm), 0)]
+            )
     circuit = skrf.circuit.Circuit(joined)
     # External ports count in the order in which they are joined.
     order = [n.name for pair in joined for n, _ in pair if n.name.endswith(("-port", "-end"))]
@@ -117,12 +122,21 @@ def _with_plates(run: Run) -> Run:
     """A run with a wall plate on some of its ends."""
     parts, links = list(run[0]), list(run[1])
     used = {(k.from_part, k.from_port) for k in links}
-    ends = [(p.id, o) for p in parts for o in range(SHOP.parts[p.type].outputs)
-            if (p.id, o) not in used]  # fmt: skip
+    ends = [
+        (p.id, o) for p in parts for o in range(SHOP.parts[p.type].outputs) if (p.id, o) not in used
+    ]
     for n, (part, port) in enumerate(ends[::2]):
         parts.append(Part(id=f"w{n}", type="plate", outlet=f"o{n}"))
-        links.append(Link(id=f"k{n}", from_part=part, from_port=port, to_part=f"w{n}", cable="rg6",
-                          length_m=3.0 + 4.7 * n))  # fmt: skip
+        links.append(
+            Link(
+                id=f"k{n}",
+                from_part=part,
+                from_port=port,
+                to_part=f"w{n}",
+                cable="rg6",
+                length_m=3.0 + 4.7 * n,
+            )
+        )
     return parts, links
 
 
@@ -130,11 +144,19 @@ def _ours(run: Run, shop: Catalogue, f: np.ndarray) -> dict[str, np.ndarray]:
     wiring = wire(*run, shop)
     circuit = lay(wiring, shop, from_one(60.0, 40.0, f))
     start = circuit.nodes["p1", "out", 0]
-    found = waves(circuit, plain(circuit.gain_db), matching(wiring, shop, circuit), wiring=wiring, catalogue=shop, start=start)  # fmt: skip
+    found = waves(
+        circuit,
+        plain(circuit.gain_db),
+        matching(wiring, shop, circuit),
+        wiring=wiring,
+        catalogue=shop,
+        start=start,
+    )
     return {
         p.id: found[circuit.nodes[p.id, "out", 0]]
-        for p in run[0] if p.outlet and inside(circuit, found, p.id)
-    }  # fmt: skip
+        for p in run[0]
+        if p.outlet and inside(circuit, found, p.id)
+    }
 
 
 def inside(circuit: object, found: np.ndarray, part: str) -> bool:
@@ -147,14 +169,18 @@ def test_waves_of_any_run_against_a_circuit_of_the_library(run: Run) -> None:
     run = _with_plates(run)
     theirs = _by_scikit(run, SHOP, MHZ)
     for plate, wave in _ours(run, SHOP, MHZ).items():
-        assert 20 * np.log10(np.abs(wave)) == pytest.approx(20 * np.log10(np.abs(theirs[plate])), abs=0.05)  # fmt: skip
+        assert 20 * np.log10(np.abs(wave)) == pytest.approx(
+            20 * np.log10(np.abs(theirs[plate])), abs=0.05
+        )
 
 
 @pytest.mark.parametrize("cable", ["rg58", "twin-300"])
 def test_a_line_of_another_impedance_against_the_library(cable: str) -> None:
     """75 ohm at both ends of a line of 50 or 300: through and back at each step."""
-    run = ([Part(id="p1", type="antenna"), Part(id="w0", type="plate", outlet="o0")],
-           [Link(id="l1", from_part="p1", to_part="w0", cable=cable, length_m=7.3)])  # fmt: skip
+    run = (
+        [Part(id="p1", type="antenna"), Part(id="w0", type="plate", outlet="o0")],
+        [Link(id="l1", from_part="p1", to_part="w0", cable=cable, length_m=7.3)],
+    )
     theirs, ours = _by_scikit(run, SHOP, MHZ)["w0"], _ours(run, SHOP, MHZ)["w0"]
     assert 20 * np.log10(np.abs(ours)) == pytest.approx(20 * np.log10(np.abs(theirs)), abs=0.05)
 
@@ -194,12 +220,22 @@ def _chain(*kinds: str, lengths: list[float], end: str = "plate") -> Run:
     links = []
     for n, (kind, metres) in enumerate(zip((*kinds, end), lengths, strict=True), start=2):
         parts.append(Part(id=f"p{n}", type=kind, outlet="o1" if kind == end else None))
-        links.append(Link(id=f"l{n}", from_part=f"p{n - 1}", to_part=f"p{n}", cable="rg6", length_m=metres))  # fmt: skip
+        links.append(
+            Link(id=f"l{n}", from_part=f"p{n - 1}", to_part=f"p{n}", cable="rg6", length_m=metres)
+        )
     for n, part in enumerate(parts[1:-1]):
         if SHOP.parts[part.type].outputs > 1:
             parts.append(Part(id=f"t{n}", type="terminator"))
-            links.append(Link(id=f"k{n}", from_part=part.id, from_port=1, to_part=f"t{n}", cable="rg6",
-                              length_m=3.1 + 2.3 * n))  # fmt: skip
+            links.append(
+                Link(
+                    id=f"k{n}",
+                    from_part=part.id,
+                    from_port=1,
+                    to_part=f"t{n}",
+                    cable="rg6",
+                    length_m=3.1 + 2.3 * n,
+                )
+            )
     return parts, links
 
 
@@ -258,19 +294,30 @@ def test_an_open_port_sends_its_power_to_its_neighbour_and_a_cap_stops_it() -> N
     quiet = ((1.0, 120.0),)
     none = {"return_loss_in_db": quiet, "return_loss_out_db": quiet}
     parts = {k: SHOP.parts[k].model_copy(update=none) for k in ("antenna", "plate", "terminator")}
-    parts["splitter-2"] = SHOP.parts["splitter-2"].model_copy(update={**none, "isolation_db": twenty})  # fmt: skip
+    parts["splitter-2"] = SHOP.parts["splitter-2"].model_copy(
+        update={**none, "isolation_db": twenty}
+    )
     shop = SHOP.model_copy(update={"parts": parts})
     capped = _chain("splitter-2", lengths=[10.0, 0.0])
     run = (capped[0][:-1], capped[1][:-1])
-    capped = ([*run[0], Part(id="p9", type="terminator")],
-              [*run[1], Link(id="l9", from_part="p2", from_port=1, to_part="p9", cable="rg6", length_m=0.0)])  # fmt: skip
+    capped = (
+        [*run[0], Part(id="p9", type="terminator")],
+        [
+            *run[1],
+            Link(id="l9", from_part="p2", from_port=1, to_part="p9", cable="rg6", length_m=0.0),
+        ],
+    )
     found = []
     for one in (run, capped):
         wiring = wire(*one, shop)
         circuit = lay(wiring, shop, from_one(60.0, 40.0, MHZ))
         driven = drive(circuit)
-        levels = with_echoes(circuit, driven, solve(circuit, driven), dataclasses.replace(
-            matching(wiring, shop, circuit)))  # fmt: skip
+        levels = with_echoes(
+            circuit,
+            driven,
+            solve(circuit, driven),
+            dataclasses.replace(matching(wiring, shop, circuit)),
+        )
         assert levels.echo is not None
         node = circuit.nodes["p3", "out", 0]
         found.append(10 * np.log10(levels.signal[node, 0] / max(levels.echo[node, 0], 1e-30)))

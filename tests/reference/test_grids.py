@@ -14,9 +14,13 @@ from evtro.core.stations.site.position import read_position
 # Examples of the Open Location Code specification's test data (encoding.csv, from memory).
 @pytest.mark.parametrize(
     ("code", "lat", "lon"),
-    [("7FG49Q00+", 20.375, 2.775), ("7FG49QCJ+2V", 20.3700625, 2.7821875),
-     ("8FVC2222+22", 47.0000625, 8.0000625), ("4VCPPQGP+Q9", -41.2730625, 174.7859375)],
-)  # fmt: skip
+    [
+        ("7FG49Q00+", 20.375, 2.775),
+        ("7FG49QCJ+2V", 20.3700625, 2.7821875),
+        ("8FVC2222+22", 47.0000625, 8.0000625),
+        ("4VCPPQGP+Q9", -41.2730625, 174.7859375),
+    ],
+)
 def test_plus_codes_of_the_specification(code: str, lat: float, lon: float) -> None:
     found = read_position(code)
     assert (found.latitude_deg, found.longitude_deg) == pytest.approx((lat, lon), abs=1e-7)

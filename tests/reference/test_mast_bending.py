@@ -31,10 +31,15 @@ def _job(antennas: list[tuple[float, float]], **mast: object) -> Job:
     return Job(name="mast", date="2026-03-25", arrays=rows, mast=Mast(**mast))  # type: ignore[arg-type]
 
 
-masts = st.fixed_dictionaries({
-    "length_m": st.floats(1.0, 12.0), "held_m": st.floats(0.3, 0.9), "outer_mm": st.floats(30, 120),
-    "wall_mm": st.floats(1.5, 6), "wind_ms": st.floats(10, 45),
-})  # fmt: skip
+masts = st.fixed_dictionaries(
+    {
+        "length_m": st.floats(1.0, 12.0),
+        "held_m": st.floats(0.3, 0.9),
+        "outer_mm": st.floats(30, 120),
+        "wall_mm": st.floats(1.5, 6),
+        "wind_ms": st.floats(10, 45),
+    }
+)
 loads = st.lists(st.tuples(st.floats(0.1, 6.0), st.floats(0.02, 0.8)), min_size=1, max_size=5)
 
 
@@ -146,17 +151,34 @@ def test_each_conductor_is_judged_by_its_own_rule(region: str) -> None:
     for rule in profile.earth_rules:
         for size in rule.sizes:
             for factor, states in ((1.0, ("in", "near")), (0.9, ("out",))):
-                row = Conductor(id="e1", role=rule.role, material=size.material,
-                                size_mm2=size.least_mm2 * factor, length_m=0.5, connected=True)  # fmt: skip
-                job = Job(name="earth", date="2026-03-25", arrays=(antenna,), conductors=(row,),  # type: ignore[arg-type]
-                          earth=Earth(overhead_lines="none"))  # fmt: skip
+                row = Conductor(
+                    id="e1",
+                    role=rule.role,
+                    material=size.material,
+                    size_mm2=size.least_mm2 * factor,
+                    length_m=0.5,
+                    connected=True,
+                )
+                job = Job(
+                    name="earth",
+                    date="2026-03-25",
+                    arrays=(antenna,),
+                    conductors=(row,),  # type: ignore[arg-type]
+                    earth=Earth(overhead_lines="none"),
+                )
                 bond = next(b for b in earth_of(job, profile).bonds if b.role == rule.role)
                 assert bond.size.state in states, (region, rule.role, size.material)
                 assert bond.origin == rule.origin
         allowed = {s.material for s in rule.sizes}
         for material in {"copper", "aluminium", "steel", "copper_clad_steel"} - allowed:
-            row = Conductor(id="e1", role=rule.role, material=material, size_mm2=400.0, length_m=0.5,  # type: ignore[arg-type]
-                            connected=True)  # fmt: skip
+            row = Conductor(
+                id="e1",
+                role=rule.role,
+                material=material,
+                size_mm2=400.0,
+                length_m=0.5,  # type: ignore[arg-type]
+                connected=True,
+            )
             job = Job(name="earth", date="2026-03-25", arrays=(antenna,), conductors=(row,))  # type: ignore[arg-type]
             bond = next(b for b in earth_of(job, profile).bonds if b.role == rule.role)
             assert bond.size.state == "out"
@@ -169,9 +191,13 @@ def test_the_whole_mast_may_fall_without_coming_near_a_line(
     region: str, length: float, up: float, away: float
 ) -> None:
     profile = profiles.load(region)
-    job = Job(name="line", date="2026-03-25", mast=Mast(length_m=max(length, 0.5)),  # type: ignore[arg-type]
-              dishes=(Dish(id="a1", name="D", diameter_m=1.2, on_mast_m=up),),
-              earth=Earth(overhead_lines="near", line_distance_m=away, line_kv=20.0))  # fmt: skip
+    job = Job(
+        name="line",
+        date="2026-03-25",
+        mast=Mast(length_m=max(length, 0.5)),  # type: ignore[arg-type]
+        dishes=(Dish(id="a1", name="D", diameter_m=1.2, on_mast_m=up),),
+        earth=Earth(overhead_lines="near", line_distance_m=away, line_kv=20.0),
+    )
     found = earth_of(job, profile)
     reach = max(max(length, 0.5), up + 0.6) + profile.overhead_clear_m
     assert found.overhead.low == pytest.approx(reach)

@@ -84,9 +84,18 @@ def test_a_guyed_mast_against_finite_elements(spring: float) -> None:
     even = 260.0
     h = length / n
     matrix, load = np.zeros((2 * n + 2, 2 * n + 2)), np.zeros(2 * n + 2)
-    one = stiff / h**3 * np.array([
-        [12, 6 * h, -12, 6 * h], [6 * h, 4 * h**2, -6 * h, 2 * h**2],
-        [-12, -6 * h, 12, -6 * h], [6 * h, 2 * h**2, -6 * h, 4 * h**2]])  # fmt: skip
+    one = (
+        stiff
+        / h**3
+        * np.array(
+            [
+                [12, 6 * h, -12, 6 * h],
+                [6 * h, 4 * h**2, -6 * h, 2 * h**2],
+                [-12, -6 * h, 12, -6 * h],
+                [6 * h, 2 * h**2, -6 * h, 4 * h**2],
+            ]
+        )
+    )
     for e in range(n):
         matrix[2 * e : 2 * e + 4, 2 * e : 2 * e + 4] += one
         w = even / length
@@ -98,8 +107,13 @@ def test_a_guyed_mast_against_finite_elements(spring: float) -> None:
     moved = np.zeros(2 * n + 2)
     moved[2:] = np.linalg.solve(matrix[2:, 2:], load[2:])
     clamp = (matrix @ moved - load)[:2]
-    beam = FreeTube(tuple((f, z) for z, f in loads.items()), spread_n=even, free_m=length, stiff_nm2=stiff,
-                guys=Guys(at, spring, pull=1.0, down=0.0, bears_n=1.0, number=3))  # fmt: skip
+    beam = FreeTube(
+        tuple((f, z) for z, f in loads.items()),
+        spread_n=even,
+        free_m=length,
+        stiff_nm2=stiff,
+        guys=Guys(at, spring, pull=1.0, down=0.0, bears_n=1.0, number=3),
+    )
     assert beam.held_n == pytest.approx(spring * moved[node], rel=1e-6)
     assert beam.shear_n == pytest.approx(-clamp[0], rel=1e-6)
     assert beam.moment_nm(0.0) == pytest.approx(-clamp[1], rel=1e-6)

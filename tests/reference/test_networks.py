@@ -29,8 +29,16 @@ BOLTZMANN_J_K = 1.380649e-23  # SI, exact since 2019
 T0_K, OHM = 290.0, 75.0
 CONSTANTS_DB = 1e-3  # the program's constants are rounded to a ten-thousandth of a dB
 
-INLINE = ["attenuator", "block-1", "arrester", "inserter-12", "preamp-13", "preamp-22", "amp-house-20",
-          "filter-694"]  # fmt: skip
+INLINE = [
+    "attenuator",
+    "block-1",
+    "arrester",
+    "inserter-12",
+    "preamp-13",
+    "preamp-22",
+    "amp-house-20",
+    "filter-694",
+]
 SHARING = ["splitter-2", "splitter-4", "tap-12", "tap-16", "splitter-8"]
 
 
@@ -48,9 +56,9 @@ def ktb_dbuv(bandwidth_mhz: float) -> float:
     return 20 * math.log10(volts / 1e-6)
 
 
-def cascade(level_dbuv: float, cn_db: float, bandwidth_mhz: float, stages: list[Stage]) -> tuple[
-    float, float
-]:  # fmt: skip
+def cascade(
+    level_dbuv: float, cn_db: float, bandwidth_mhz: float, stages: list[Stage]
+) -> tuple[float, float]:
     """Level [dBµV] and C/N [dB] behind some stages."""
     gain, factor = 1.0, 1.0
     for stage in stages:
@@ -101,8 +109,16 @@ def trees(draw: st.DrawFn) -> tuple[tuple[Part, ...], tuple[Link, ...], dict[str
         cable = draw(st.sampled_from(["rg6", "rg59", "rg11"]))
         new = f"p{len(parts) + 1}"
         parts.append(Part(id=new, type=name, setting_db=setting))
-        links.append(Link(id=f"l{len(links) + 1}", from_part=above, from_port=port, to_part=new,
-                          cable=cable, length_m=metres))  # fmt: skip
+        links.append(
+            Link(
+                id=f"l{len(links) + 1}",
+                from_part=above,
+                from_port=port,
+                to_part=new,
+                cable=cable,
+                length_m=metres,
+            )
+        )
         way = [*stages, cable_stage(cable, metres, 600.0)]
         open_ends += [
             (new, o, [*way, stage_of(kind, o, 600.0, setting)]) for o in range(kind.outputs)
@@ -135,9 +151,11 @@ def test_every_end_of_a_random_run_is_its_own_cascade(
 @given(trees(), st.floats(40, 90), st.floats(10, 50), st.floats(0.1, 20))
 @examples(10, 200)
 def test_more_signal_at_the_source_is_as_much_more_at_every_end(
-    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float,
+    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]],
+    level: float,
+    cn: float,
     more: float,
-) -> None:  # fmt: skip
+) -> None:
     parts, links, ends = run
     plant, low = lit(parts, links, CATALOGUE, _one(level, cn))
     _, high = lit(parts, links, CATALOGUE, _one(level + more, cn))
@@ -168,8 +186,9 @@ def test_the_order_of_rows_does_not_matter(
     parts, links, ends = run
     sources = _one(70, 40)
     first, one = lit(parts, links, CATALOGUE, sources)
-    other, two = lit(data.draw(st.permutations(parts)), data.draw(st.permutations(links)), CATALOGUE,
-                     sources)  # fmt: skip
+    other, two = lit(
+        data.draw(st.permutations(parts)), data.draw(st.permutations(links)), CATALOGUE, sources
+    )
     for end in ends:
         name, port = end.split(":")
         key = (name, "out", int(port))
@@ -203,10 +222,19 @@ def test_the_demo_jobs_outlets_by_friis(name: str) -> None:
             way = run.way_to(node, c)
             start, ratio = run.columns.meant(c) or (0.0, 0.0)
             level, cn = cascade(
-                start, ratio, float(run.columns.bandwidth_mhz[c]),
-                [_edge_stage(run.circuit, float(run.driven.gain[e, c]), e, run.circuit.edge_part[e] in run.dark)
-                 for e, _ in way],
-            )  # fmt: skip
+                start,
+                ratio,
+                float(run.columns.bandwidth_mhz[c]),
+                [
+                    _edge_stage(
+                        run.circuit,
+                        float(run.driven.gain[e, c]),
+                        e,
+                        run.circuit.edge_part[e] in run.dark,
+                    )
+                    for e, _ in way
+                ],
+            )
             noise = 10 * math.log10(found.low[node, c] / found.noise[node, c])
             assert found.level_dbuv[node, c] == pytest.approx(level, abs=1e-5)
             assert noise == pytest.approx(cn, abs=CONSTANTS_DB)

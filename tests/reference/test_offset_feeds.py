@@ -36,8 +36,9 @@ def _surface(dish: Paraboloid) -> tuple[NDArray[np.float64], NDArray[np.float64]
     return points, rr * 10 ** (EDGE_DB / 20 * rr**2)
 
 
-def _field(dish: Paraboloid, feed: NDArray[np.float64], side: NDArray[np.float64],
-           up: NDArray[np.float64]) -> NDArray[np.float64]:  # fmt: skip
+def _field(
+    dish: Paraboloid, feed: NDArray[np.float64], side: NDArray[np.float64], up: NDArray[np.float64]
+) -> NDArray[np.float64]:
     """Size of the far field toward each pair of angles [deg], 1 for a focused dish on its axis."""
     points, weight = _surface(dish)
     toward = np.column_stack([np.sin(np.radians(side)), np.sin(np.radians(up))])
@@ -66,8 +67,9 @@ def _peak(
 def _feed(dish: Paraboloid, sideways_m: float, upward_m: float) -> NDArray[np.float64]:
     """Place of a feed moved in the plane square to the line from focus to the reflector's middle."""
     slope = math.atan2(dish.centre_m, dish.focal_m - dish.centre_m**2 / (4 * dish.focal_m))
-    return np.array([sideways_m, upward_m * math.cos(slope),
-                     dish.focal_m + upward_m * math.sin(slope)])  # fmt: skip
+    return np.array(
+        [sideways_m, upward_m * math.cos(slope), dish.focal_m + upward_m * math.sin(slope)]
+    )
 
 
 @pytest.mark.parametrize("dish", DISHES)

@@ -46,7 +46,12 @@ Run = tuple[list[Part], list[Link]]
 
 
 @st.composite
-def nets(draw: st.DrawFn, antennas: int = 2, inline: tuple[str, ...] = tuple(INLINE), longest_m: float = 60.0) -> Run:  # fmt: skip
+def nets(
+    draw: st.DrawFn,
+    antennas: int = 2,
+    inline: tuple[str, ...] = tuple(INLINE),
+    longest_m: float = 60.0,
+) -> Run:
     """A run that branches and meets at random: several antennas, splitters, taps, wide combiners."""
     parts = [Part(id=f"p{i + 1}", type="antenna") for i in range(antennas)]
     links: list[Link] = []
@@ -57,8 +62,17 @@ def nets(draw: st.DrawFn, antennas: int = 2, inline: tuple[str, ...] = tuple(INL
         setting = float(draw(st.integers(0, 12))) if CATALOGUE.parts[kind].setting else None
         parts.append(Part(id=new, type=kind, setting_db=setting))
         for i, (above, port) in enumerate(froms):
-            links.append(Link(id=f"l{len(links) + 1}", from_part=above, from_port=port, to_part=new, to_port=i,
-                              cable=draw(st.sampled_from(["rg6", "rg59", "rg11"])), length_m=draw(st.floats(0.1, longest_m))))  # fmt: skip
+            links.append(
+                Link(
+                    id=f"l{len(links) + 1}",
+                    from_part=above,
+                    from_port=port,
+                    to_part=new,
+                    to_port=i,
+                    cable=draw(st.sampled_from(["rg6", "rg59", "rg11"])),
+                    length_m=draw(st.floats(0.1, longest_m)),
+                )
+            )
         ends.extend((new, o) for o in range(CATALOGUE.parts[kind].outputs))
 
     for _ in range(draw(st.integers(1, 7))):
@@ -152,13 +166,15 @@ def _through_scikit(
     for end in ends:
         row = into[index[end][0]]
         gains[end] = {a: complex(row[index[a][0]]) for a in antennas}
-        powers[end] = float(sum(
-            np.real(row[index[n]] @ wave @ row[index[n]].conj()) for n, wave in noise.items()
-        ))  # fmt: skip
+        powers[end] = float(
+            sum(np.real(row[index[n]] @ wave @ row[index[n]].conj()) for n, wave in noise.items())
+        )
     return gains, powers
 
 
-def _found(run: Run, level: dict[str, float], floor: dict[str, float] | None = None) -> tuple[Circuit, Levels]:  # fmt: skip
+def _found(
+    run: Run, level: dict[str, float], floor: dict[str, float] | None = None
+) -> tuple[Circuit, Levels]:
     given = {
         (a, "out", 0): (np.array([dbuv]), np.array([(floor or {}).get(a, 10 * math.log10(KT))]))
         for a, dbuv in level.items()
@@ -183,9 +199,22 @@ def test_noise_of_any_network_is_that_of_its_waves(run: Run) -> None:
 
 
 LO_MHZ = 1100.0
-CONVERTER = PartType(key="converter", draws_as="amplifier", name="Converter", paths=(
-    Path(inputs=(0,), outputs=(0,), low_mhz=470, high_mhz=694, gain_db=((470, 2.0), (694, 6.0)),
-         noise_figure_db=9.0, lo_mhz=LO_MHZ),))  # fmt: skip
+CONVERTER = PartType(
+    key="converter",
+    draws_as="amplifier",
+    name="Converter",
+    paths=(
+        Path(
+            inputs=(0,),
+            outputs=(0,),
+            low_mhz=470,
+            high_mhz=694,
+            gain_db=((470, 2.0), (694, 6.0)),
+            noise_figure_db=9.0,
+            lo_mhz=LO_MHZ,
+        ),
+    ),
+)
 WITH_CONVERTER = Catalogue.model_validate(
     CATALOGUE.model_dump() | {"parts": {**CATALOGUE.parts, "converter": CONVERTER}}
 )
@@ -202,8 +231,12 @@ def _behind(front: Run, end: str, back: Run) -> Run:
     part, _, port = end.split(":")
     name = {p.id: f"p{100 + n}" for n, p in enumerate(back[0])}
     antenna = back[0][0].id
-    parts += [Part(id=name[p.id], type="converter" if p.id == antenna else p.type, setting_db=p.setting_db)
-              for p in back[0]]  # fmt: skip
+    parts += [
+        Part(
+            id=name[p.id], type="converter" if p.id == antenna else p.type, setting_db=p.setting_db
+        )
+        for p in back[0]
+    ]
     links.append(
         Link(
             id="l99",
@@ -214,8 +247,12 @@ def _behind(front: Run, end: str, back: Run) -> Run:
             length_m=0,
         )
     )
-    links += [k.model_copy(update={"id": f"l{100 + n}", "from_part": name[k.from_part], "to_part": name[k.to_part]})
-              for n, k in enumerate(back[1])]  # fmt: skip
+    links += [
+        k.model_copy(
+            update={"id": f"l{100 + n}", "from_part": name[k.from_part], "to_part": name[k.to_part]}
+        )
+        for n, k in enumerate(back[1])
+    ]
     return parts, links
 
 
@@ -230,8 +267,11 @@ def test_a_converter_leads_from_one_network_into_another_at_another_frequency(
     leaves = np.abs(MHZ - LO_MHZ)
     after, after_noise = _through_scikit(back, leaves)
     # What comes by two ways has a range, which other tests hold.
-    ends = [e for e in sorted(ahead) if _ways(front[1], "p1", e.split(":")[0]) == 1
-            and _one_way_each(front, e.split(":")[0])]  # fmt: skip
+    ends = [
+        e
+        for e in sorted(ahead)
+        if _ways(front[1], "p1", e.split(":")[0]) == 1 and _one_way_each(front, e.split(":")[0])
+    ]
     assume(ends)
     end = data.draw(st.sampled_from(ends))
     run = _behind(front, end, back)
@@ -263,8 +303,13 @@ def test_a_converter_leads_from_one_network_into_another_at_another_frequency(
 def test_what_comes_converted_and_as_it_was_is_one_carrier_with_two_columns() -> None:
     """A converter beside a plain way into one combiner: both are there, the stronger is judged; a
     second converter with the same oscillator brings it back to where it was."""
-    parts = [Part(id="p1", type="antenna"), Part(id="p2", type="splitter-2"), Part(id="p3", type="converter"),
-             Part(id="p4", type="combiner-wide"), Part(id="p5", type="converter")]  # fmt: skip
+    parts = [
+        Part(id="p1", type="antenna"),
+        Part(id="p2", type="splitter-2"),
+        Part(id="p3", type="converter"),
+        Part(id="p4", type="combiner-wide"),
+        Part(id="p5", type="converter"),
+    ]
     ends = [
         ("p1", 0, "p2", 0),
         ("p2", 0, "p3", 0),
@@ -272,8 +317,12 @@ def test_what_comes_converted_and_as_it_was_is_one_carrier_with_two_columns() ->
         ("p2", 1, "p4", 1),
         ("p4", 0, "p5", 0),
     ]
-    links = [Link(id=f"l{n + 1}", from_part=a, from_port=i, to_part=b, to_port=o, cable="rg6", length_m=0)
-             for n, (a, i, b, o) in enumerate(ends)]  # fmt: skip
+    links = [
+        Link(
+            id=f"l{n + 1}", from_part=a, from_port=i, to_part=b, to_port=o, cable="rg6", length_m=0
+        )
+        for n, (a, i, b, o) in enumerate(ends)
+    ]
     given = {("p1", "out", 0): (np.array([70.0]), np.array([10 * math.log10(KT)]))}
     circuit, found = lit(parts, links, WITH_CONVERTER, columns(given, MHZ))
     assert circuit.columns.frequency_mhz.tolist() == [618.0, 482.0, 618.0]
@@ -310,7 +359,9 @@ def test_a_carrier_of_one_antenna_comes_out_as_in_the_circuit(run: Run, dbuv: fl
 
 @given(nets(longest_m=2.0), st.floats(50, 80), st.floats(50, 80))
 @examples(15, 300)
-def test_one_carrier_by_two_antennas_lies_between_its_waves_ends(run: Run, one: float, other: float) -> None:  # fmt: skip
+def test_one_carrier_by_two_antennas_lies_between_its_waves_ends(
+    run: Run, one: float, other: float
+) -> None:
     """Phases are unknown: the level is told as the range that the circuit's waves span, and as more
     than that where one antenna's own signal comes by two ways."""
     gains, _ = _through_scikit(run)
@@ -340,10 +391,18 @@ def _ways(links: list[Link], antenna: str, part: str) -> int:
 
 def test_two_ways_far_apart_in_time_add_as_powers() -> None:
     """Delay times bandwidth over 0.3: 60 m more is 0.24 µs, at 7.61 MHz nearly two."""
-    parts = [Part(id="p1", type="antenna"), Part(id="p2", type="splitter-2"), Part(id="p3", type="combiner-wide")]  # fmt: skip
-    links = [Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),
-             Link(id="l2", from_part="p2", to_part="p3", cable="rg11", length_m=1),
-             Link(id="l3", from_part="p2", from_port=1, to_part="p3", to_port=1, cable="rg11", length_m=61)]  # fmt: skip
+    parts = [
+        Part(id="p1", type="antenna"),
+        Part(id="p2", type="splitter-2"),
+        Part(id="p3", type="combiner-wide"),
+    ]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),
+        Link(id="l2", from_part="p2", to_part="p3", cable="rg11", length_m=1),
+        Link(
+            id="l3", from_part="p2", from_port=1, to_part="p3", to_port=1, cable="rg11", length_m=61
+        ),
+    ]
     circuit, levels = _found((parts, links), {"p1": 70.0})
     end = circuit.nodes["p3", "out", 0]
     short, long = (abs(g) ** 2 for g in _two_ways(parts, links))
@@ -375,15 +434,38 @@ def _power_parts() -> Catalogue:
     """The catalogue with splitters that pass current on all ports, and small and large loads."""
     two = CATALOGUE.parts["splitter-2p"].model_copy(update={"key": "all-2", "dc": ((0, 0), (0, 1))})
     made = {
-        f"load-{ma}": PartType(key=f"load-{ma}", draws_as="preamplifier", name="load", load=Load(ma=ma, low_v=0.5, high_v=40),
-                               paths=(Path(inputs=(0,), outputs=(0,), low_mhz=5, high_mhz=2150, gain_db=((5, 10), (2150, 10)), noise_figure_db=3),))
+        f"load-{ma}": PartType(
+            key=f"load-{ma}",
+            draws_as="preamplifier",
+            name="load",
+            load=Load(ma=ma, low_v=0.5, high_v=40),
+            paths=(
+                Path(
+                    inputs=(0,),
+                    outputs=(0,),
+                    low_mhz=5,
+                    high_mhz=2150,
+                    gain_db=((5, 10), (2150, 10)),
+                    noise_figure_db=3,
+                ),
+            ),
+        )
         for ma in (20, 60, 150)
-    }  # fmt: skip
+    }
     made |= {
-        f"supply-{v}": PartType(key=f"supply-{v}", draws_as="inserter", name="supply", supply=Supply(volts=v, most_ma=5000),
-                                paths=(Path(inputs=(0,), outputs=(0,), low_mhz=5, high_mhz=2150, gain_db=((5, 0), (2150, 0))),))
+        f"supply-{v}": PartType(
+            key=f"supply-{v}",
+            draws_as="inserter",
+            name="supply",
+            supply=Supply(volts=v, most_ma=5000),
+            paths=(
+                Path(
+                    inputs=(0,), outputs=(0,), low_mhz=5, high_mhz=2150, gain_db=((5, 0), (2150, 0))
+                ),
+            ),
+        )
         for v in (12, 18)
-    }  # fmt: skip
+    }
     return CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "all-2": two, **made}})
 
 
@@ -402,8 +484,16 @@ def power_trees(draw: st.DrawFn) -> tuple[list[Part], list[Link]]:
         new = f"p{len(parts) + 1}"
         kind = draw(st.sampled_from(["combiner-wide", "load-20", "load-60", "load-150", "block-1"]))
         parts.append(Part(id=new, type=kind))
-        links.append(Link(id=f"l{len(links) + 1}", from_part=new, to_part=below, to_port=port,
-                          cable=draw(st.sampled_from(["rg6", "rg6ccs", "rg11"])), length_m=draw(st.floats(1, 60))))  # fmt: skip
+        links.append(
+            Link(
+                id=f"l{len(links) + 1}",
+                from_part=new,
+                to_part=below,
+                to_port=port,
+                cable=draw(st.sampled_from(["rg6", "rg6ccs", "rg11"])),
+                length_m=draw(st.floats(1, 60)),
+            )
+        )
         if kind == "combiner-wide":
             waiting += [(new, 0), (new, 1)]
         elif kind == "block-1":
@@ -415,14 +505,21 @@ def power_trees(draw: st.DrawFn) -> tuple[list[Part], list[Link]]:
 
 @given(power_trees())
 @examples(20, 400)
-def test_lines_with_several_loads_by_a_general_nodal_solver(run: tuple[list[Part], list[Link]]) -> None:  # fmt: skip
+def test_lines_with_several_loads_by_a_general_nodal_solver(
+    run: tuple[list[Part], list[Link]],
+) -> None:
     """G v = i written out for every port, solved by numpy's least squares (LAPACK): 0.01 V."""
     parts, links = run
     found = lines(wire(parts, links, POWERED), POWERED, (), 13.0)
     if any(not fed.on for fed in found.loads.values()):
         return
     kinds = {p.id: POWERED.parts[p.type] for p in parts}
-    ports = [(p.id, side, n) for p in parts for side, count in (("in", kinds[p.id].inputs), ("out", kinds[p.id].outputs)) for n in range(count)]  # fmt: skip
+    ports = [
+        (p.id, side, n)
+        for p in parts
+        for side, count in (("in", kinds[p.id].inputs), ("out", kinds[p.id].outputs))
+        for n in range(count)
+    ]
     at = {port: i for i, port in enumerate(ports)}
     g, i = np.zeros((len(ports), len(ports))), np.zeros(len(ports))
 
@@ -454,10 +551,17 @@ def test_lines_with_several_loads_by_a_general_nodal_solver(run: tuple[list[Part
 
 def test_two_loads_on_one_line_add_their_currents_in_the_common_part() -> None:
     """By hand: 60 m of 50 ohm/km carry 210 mA, then 10 m carry 60 mA."""
-    parts = [Part(id="p1", type="load-60"), Part(id="p2", type="load-150"), Part(id="p3", type="combiner-wide"), Part(id="p4", type="supply-12")]  # fmt: skip
-    links = [Link(id="l1", from_part="p1", to_part="p3", cable="rg6", length_m=10),
-             Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6", length_m=0),
-             Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=60)]  # fmt: skip
+    parts = [
+        Part(id="p1", type="load-60"),
+        Part(id="p2", type="load-150"),
+        Part(id="p3", type="combiner-wide"),
+        Part(id="p4", type="supply-12"),
+    ]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p3", cable="rg6", length_m=10),
+        Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6", length_m=0),
+        Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=60),
+    ]
     found = lines(wire(parts, links, POWERED), POWERED, (), 13.0)
     common = 12 - 0.21 * (3.0 + DIODE_OHM)
     assert found.loads["p2"].volts == pytest.approx(common, abs=1e-3)
@@ -466,10 +570,17 @@ def test_two_loads_on_one_line_add_their_currents_in_the_common_part() -> None:
 
 def test_the_higher_of_two_supplies_that_meet_carries_the_line() -> None:
     """Behind diodes the lower gives nothing as long as the line stands over it."""
-    parts = [Part(id="p1", type="load-60"), Part(id="p2", type="all-2"), Part(id="p3", type="supply-12"), Part(id="p4", type="supply-18")]  # fmt: skip
-    links = [Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
-             Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=10),
-             Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=10)]  # fmt: skip
+    parts = [
+        Part(id="p1", type="load-60"),
+        Part(id="p2", type="all-2"),
+        Part(id="p3", type="supply-12"),
+        Part(id="p4", type="supply-18"),
+    ]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
+        Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=10),
+        Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=10),
+    ]
     found = lines(wire(parts, links, POWERED), POWERED, (), 13.0)
     assert found.given_ma["p4"] == pytest.approx(60, abs=0.01)
     assert found.given_ma.get("p3", 0.0) == pytest.approx(0, abs=0.01)
@@ -488,8 +599,24 @@ def test_a_line_of_a_thousand_loads_is_solved_as_a_short_one() -> None:
             Part(id=f"p{2 * n}", type="combiner-wide"),
             Part(id=f"p{2 * n + 1}", type="load-20"),
         ]
-        links += [Link(id=f"l{2 * n}", from_part=f"p{2 * n}", to_part=at[0], to_port=at[1], cable="rg11", length_m=0.05),
-                  Link(id=f"l{2 * n + 1}", from_part=f"p{2 * n + 1}", to_part=f"p{2 * n}", to_port=1, cable="rg11", length_m=0.0)]  # fmt: skip
+        links += [
+            Link(
+                id=f"l{2 * n}",
+                from_part=f"p{2 * n}",
+                to_part=at[0],
+                to_port=at[1],
+                cable="rg11",
+                length_m=0.05,
+            ),
+            Link(
+                id=f"l{2 * n + 1}",
+                from_part=f"p{2 * n + 1}",
+                to_part=f"p{2 * n}",
+                to_port=1,
+                cable="rg11",
+                length_m=0.0,
+            ),
+        ]
         at = (f"p{2 * n}", 0)
     found = lines(wire(parts, links, POWERED), POWERED, (), 13.0)
     piece = POWERED.cables["rg11"].loop_ohm_km * 0.05 / 1000
@@ -500,10 +627,17 @@ def test_a_line_of_a_thousand_loads_is_solved_as_a_short_one() -> None:
 def test_a_supply_asked_for_too_much_leaves_all_its_loads_dark() -> None:
     small = POWERED.parts["supply-12"].model_copy(update={"supply": Supply(volts=12, most_ma=100)})
     parts_at_hand = POWERED.model_copy(update={"parts": {**POWERED.parts, "supply-12": small}})
-    parts = [Part(id="p1", type="load-60"), Part(id="p2", type="load-60"), Part(id="p3", type="combiner-wide"), Part(id="p4", type="supply-12")]  # fmt: skip
-    links = [Link(id="l1", from_part="p1", to_part="p3", cable="rg6", length_m=1),
-             Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6", length_m=1),
-             Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=1)]  # fmt: skip
+    parts = [
+        Part(id="p1", type="load-60"),
+        Part(id="p2", type="load-60"),
+        Part(id="p3", type="combiner-wide"),
+        Part(id="p4", type="supply-12"),
+    ]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p3", cable="rg6", length_m=1),
+        Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6", length_m=1),
+        Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=1),
+    ]
     found = lines(wire(parts, links, parts_at_hand), parts_at_hand, (), 13.0)
     assert found.failed == ("p4",)
     assert found.given_ma["p4"] == pytest.approx(120, abs=0.01)
@@ -513,12 +647,25 @@ def test_a_supply_asked_for_too_much_leaves_all_its_loads_dark() -> None:
 def test_the_load_furthest_under_goes_dark_and_the_rest_lives() -> None:
     """A thin line carries one of two loads: with the far one off the near one has what it needs."""
     need = Load(ma=150, low_v=10.5, high_v=40)
-    parts_at_hand = POWERED.model_copy(update={"parts": {
-        **POWERED.parts, "load-150": POWERED.parts["load-150"].model_copy(update={"load": need})}})  # fmt: skip
-    parts = [Part(id="p1", type="load-150"), Part(id="p2", type="load-150"), Part(id="p3", type="combiner-wide"), Part(id="p4", type="supply-12")]  # fmt: skip
-    links = [Link(id="l1", from_part="p1", to_part="p3", cable="rg6ccs", length_m=20),
-             Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6ccs", length_m=1),
-             Link(id="l3", from_part="p3", to_part="p4", cable="rg6ccs", length_m=50)]  # fmt: skip
+    parts_at_hand = POWERED.model_copy(
+        update={
+            "parts": {
+                **POWERED.parts,
+                "load-150": POWERED.parts["load-150"].model_copy(update={"load": need}),
+            }
+        }
+    )
+    parts = [
+        Part(id="p1", type="load-150"),
+        Part(id="p2", type="load-150"),
+        Part(id="p3", type="combiner-wide"),
+        Part(id="p4", type="supply-12"),
+    ]
+    links = [
+        Link(id="l1", from_part="p1", to_part="p3", cable="rg6ccs", length_m=20),
+        Link(id="l2", from_part="p2", to_part="p3", to_port=1, cable="rg6ccs", length_m=1),
+        Link(id="l3", from_part="p3", to_part="p4", cable="rg6ccs", length_m=50),
+    ]
     found = lines(wire(parts, links, parts_at_hand), parts_at_hand, (), 13.0)
     assert not found.loads["p1"].on
     assert found.loads["p2"].on

@@ -34,8 +34,15 @@ def _chain(
     links = []
     for i, (kind, metres) in enumerate(zip(kinds, lengths, strict=True)):
         rows.append(Part(id=f"p{i + 2}", type=kind, setting_db=6 if kind == "attenuator" else None))
-        links.append(Link(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=f"p{i + 2}", cable=cable,
-                          length_m=metres))  # fmt: skip
+        links.append(
+            Link(
+                id=f"l{i + 1}",
+                from_part=f"p{i + 1}",
+                to_part=f"p{i + 2}",
+                cable=cable,
+                length_m=metres,
+            )
+        )
     return lit(rows, links, parts, sources)
 
 
@@ -60,10 +67,13 @@ def test_a_coax_cascade_agrees_with_a_network_library(parts: Catalogue) -> None:
         return skrf.Network(frequency=band, s=s, z0=75)
 
     whole = (
-        line.line(18.0, "m") ** pad([5, 862, 2150], [0.1, 0.2, 0.5]) ** line.line(6.0, "m")
-        ** pad([5, 2150], [6.0, 6.0]) ** line.line(41.5, "m")
+        line.line(18.0, "m")
+        ** pad([5, 862, 2150], [0.1, 0.2, 0.5])
+        ** line.line(6.0, "m")
+        ** pad([5, 2150], [6.0, 6.0])
+        ** line.line(41.5, "m")
         ** pad([5, 862, 950, 2150], [0.8, 1.0, 1.2, 1.6])
-    )  # fmt: skip
+    )
     assert mine == pytest.approx(-whole.s_db[:, 1, 0], abs=1e-6)
 
 
@@ -89,8 +99,10 @@ def test_the_cascade_follows_friis(parts: Catalogue) -> None:
         Part(id="p2", type="preamp-13"),
         Part(id="p3", type="block-1"),
     )
-    links = (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=15),
-             Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=30))  # fmt: skip
+    links = (
+        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=15),
+        Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=30),
+    )
     plant, levels = lit(rows, links, parts, sources)
     cable = parts.cables["rg6"]
     loss1 = float(cable.loss_db(15, [600.0])[0])
@@ -155,9 +167,14 @@ def test_wire_sizes(awg: int, mm2: float) -> None:
 # EN 302 307-1 table 13, EN 300 744 annex A, A/74 (from memory).
 @pytest.mark.parametrize(
     ("code", "cn"),
-    [("DVB-S2 QPSK 1/2", 1.00), ("DVB-S2 8PSK 2/3", 6.62), ("DVB-S2 16APSK 3/4", 10.21),
-     ("DVB-T 64QAM 2/3", 16.5), ("ATSC 8-VSB", 15.2)],
-)  # fmt: skip
+    [
+        ("DVB-S2 QPSK 1/2", 1.00),
+        ("DVB-S2 8PSK 2/3", 6.62),
+        ("DVB-S2 16APSK 3/4", 10.21),
+        ("DVB-T 64QAM 2/3", 16.5),
+        ("ATSC 8-VSB", 15.2),
+    ],
+)
 def test_thresholds(code: str, cn: float) -> None:
     assert MODULATIONS[code].cn_db == cn
     assert "from memory" in MODULATIONS[code].origin
@@ -166,10 +183,17 @@ def test_thresholds(code: str, cn: float) -> None:
 # Channel centres of the regional plans (from memory).
 @pytest.mark.parametrize(
     ("table", "channel", "mhz"),
-    [("europe", 21, 474.0), ("europe", 48, 690.0), ("europe", 5, 177.5), ("north-america", 2, 57.0),
-     ("north-america", 7, 177.0), ("north-america", 14, 473.0), ("north-america", 36, 605.0),
-     ("australia", 28, 529.5)],
-)  # fmt: skip
+    [
+        ("europe", 21, 474.0),
+        ("europe", 48, 690.0),
+        ("europe", 5, 177.5),
+        ("north-america", 2, 57.0),
+        ("north-america", 7, 177.0),
+        ("north-america", 14, 473.0),
+        ("north-america", 36, 605.0),
+        ("australia", 28, 529.5),
+    ],
+)
 def test_channels(table: str, channel: int, mhz: float) -> None:
     assert channel_mhz(channel, table) == mhz
     assert channel_of(mhz, table) == channel

@@ -27,12 +27,24 @@ def _amplified(carriers: int) -> Job:
     )
     high = 114 + 8 * (carriers - 1)
     job = taken(job, PutOnLine(low_mhz=114, high_mhz=high, every_mhz=8, modulation="DVB-C 256QAM"))
-    return job.model_copy(update={
-        "parts": (job.parts[0], Part(id="p2", type="amp-house-20"), Part(id="p4", type="plate", outlet="o1")),
-        "outlets": (Outlet(id="o1", name="Den", terrestrial=False, satellite=False, company="television"),),
-        "links": (Link(id="l1", from_part=job.parts[0].id, to_part="p2", cable="rg6", length_m=1.0),
-                  Link(id="l2", from_part="p2", to_part="p4", cable="rg6", length_m=1.0)),
-    })  # fmt: skip
+    return job.model_copy(
+        update={
+            "parts": (
+                job.parts[0],
+                Part(id="p2", type="amp-house-20"),
+                Part(id="p4", type="plate", outlet="o1"),
+            ),
+            "outlets": (
+                Outlet(
+                    id="o1", name="Den", terrestrial=False, satellite=False, company="television"
+                ),
+            ),
+            "links": (
+                Link(id="l1", from_part=job.parts[0].id, to_part="p2", cable="rg6", length_m=1.0),
+                Link(id="l2", from_part="p2", to_part="p4", cable="rg6", length_m=1.0),
+            ),
+        }
+    )
 
 
 # Rated output less by dB for n carriers: the table that data sheets print beside the rule.
@@ -63,11 +75,22 @@ def test_all_carriers_together_may_be_two_at_the_rating() -> None:
 
 
 # EN 60728-1:2014, levels at the system outlet [dBµV] (from memory).
-EUROPE = {"DVB-T": (45, 74), "DVB-T2": (45, 74), "DVB-S": (47, 77), "DVB-S2": (47, 77), "DVB-C 64QAM": (47, 67),
-          "DVB-C 256QAM": (54, 74), "FM": (50, 70)}  # fmt: skip
+EUROPE = {
+    "DVB-T": (45, 74),
+    "DVB-T2": (45, 74),
+    "DVB-S": (47, 77),
+    "DVB-S2": (47, 77),
+    "DVB-C 64QAM": (47, 67),
+    "DVB-C 256QAM": (54, 74),
+    "FM": (50, 70),
+}
 # North American practice and SCTE 40 (from memory), dBmV and dBm turned into dBµV at 75 ohm.
-AMERICA = {"ATSC": (-68 + 108.75, -20 + 108.75), "DVB-C 64QAM": (-15 + 60, 15 + 60), "DVB-C 256QAM": (-12 + 60, 15 + 60),
-           "DVB-S2": (-65 + 108.75, -25 + 108.75)}  # fmt: skip
+AMERICA = {
+    "ATSC": (-68 + 108.75, -20 + 108.75),
+    "DVB-C 64QAM": (-15 + 60, 15 + 60),
+    "DVB-C 256QAM": (-12 + 60, 15 + 60),
+    "DVB-S2": (-65 + 108.75, -25 + 108.75),
+}
 
 
 @pytest.mark.parametrize(("school", "table"), [("europe", EUROPE), ("north-america", AMERICA)])

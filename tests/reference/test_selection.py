@@ -54,13 +54,26 @@ def _columns(lnb: str, part: str = "p1") -> Columns:
     mhz = np.array([abs((b.low_mhz + b.high_mhz) / 2 - b.lo_mhz) for b in bands])
     if kind.user_bands:
         mhz = np.array([kind.user_bands[i][0] for i in range(count)])
-    return Columns(tuple(b.name for b in bands), mhz, np.full(count, 27.5),
-                   tuple((part, "out", b.output) for b in bands), given,
-                   tuple(b.asked for b in bands))  # fmt: skip
+    return Columns(
+        tuple(b.name for b in bands),
+        mhz,
+        np.full(count, 27.5),
+        tuple((part, "out", b.output) for b in bands),
+        given,
+        tuple(b.asked for b in bands),
+    )
 
 
 def _link(n: int, start: str, end: str, out: int = 0, into: int = 0) -> Link:
-    return Link(id=f"l{n}", from_part=start, from_port=out, to_part=end, to_port=into, cable="rg6", length_m=5)  # fmt: skip
+    return Link(
+        id=f"l{n}",
+        from_part=start,
+        from_port=out,
+        to_part=end,
+        to_port=into,
+        cable="rg6",
+        length_m=5,
+    )
 
 
 def _there(run: Solution, plate: str) -> dict[str, bool]:
@@ -114,8 +127,11 @@ def test_an_lnb_held_by_an_inserter_gives_one_state_only(
 
 def test_two_outputs_of_a_twin_ask_for_themselves() -> None:
     """Each receiver on an output of its own has everything, whatever the other watches."""
-    parts = [Part(id="p1", type="lnb-twin"), Part(id="p8", type="plate", outlet="o1"),
-             Part(id="p9", type="plate", outlet="o2")]  # fmt: skip
+    parts = [
+        Part(id="p1", type="lnb-twin"),
+        Part(id="p8", type="plate", outlet="o1"),
+        Part(id="p9", type="plate", outlet="o2"),
+    ]
     links = [_link(1, "p1", "p8", out=0), _link(2, "p1", "p9", out=1)]
     run = solve_run(parts, links, CATALOGUE, columns=_columns("lnb-twin"), receivers=("o1", "o2"))
     for plate in ("p8", "p9"):
@@ -142,8 +158,12 @@ def test_a_line_without_a_receiver_asks_for_nothing() -> None:
 def _two(splitter_dc: tuple[tuple[int, int], ...]) -> Solution:
     split = CATALOGUE.parts["splitter-2"].model_copy(update={"dc": splitter_dc})
     at_hand = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-2": split}})
-    parts = [Part(id="p1", type="lnb-single"), Part(id="p2", type="splitter-2"),
-             Part(id="p3", type="plate", outlet="o1"), Part(id="p4", type="plate", outlet="o2")]  # fmt: skip
+    parts = [
+        Part(id="p1", type="lnb-single"),
+        Part(id="p2", type="splitter-2"),
+        Part(id="p3", type="plate", outlet="o1"),
+        Part(id="p4", type="plate", outlet="o2"),
+    ]
     links = [_link(1, "p1", "p2"), _link(2, "p2", "p3"), _link(3, "p2", "p4", out=1)]
     return solve_run(parts, links, at_hand, columns=_columns("lnb-single"), receivers=("o1", "o2"))
 
@@ -176,7 +196,11 @@ def _switched(
     order: list[int], cable_to: str = "multiswitch-4", via: str | None = None
 ) -> Solution:
     """The four outputs of an LNB to a switch's inputs in an order; an outlet, through another part."""
-    parts = [Part(id="p1", type="lnb-four"), Part(id="p2", type=cable_to), Part(id="p9", type="plate", outlet="o1")]  # fmt: skip
+    parts = [
+        Part(id="p1", type="lnb-four"),
+        Part(id="p2", type=cable_to),
+        Part(id="p9", type="plate", outlet="o1"),
+    ]
     links = [_link(i + 1, "p1", "p2", out=i, into=to) for i, to in enumerate(order)]
     if via is None:
         links.append(_link(9, "p2", "p9"))
@@ -195,10 +219,15 @@ def test_a_switch_gives_each_band_that_is_asked_for(switch: str) -> None:
     assert run.choice.beside["p9"].all()
 
 
-@pytest.mark.parametrize(("order", "lost"), [
-    ([1, 0, 2, 3], {"V low", "H low"}), ([0, 1, 3, 2], {"V high", "H high"}),
-    ([2, 1, 0, 3], {"V low", "V high"}), ([3, 2, 1, 0], set(ORDER)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("order", "lost"),
+    [
+        ([1, 0, 2, 3], {"V low", "H low"}),
+        ([0, 1, 3, 2], {"V high", "H high"}),
+        ([2, 1, 0, 3], {"V low", "V high"}),
+        ([3, 2, 1, 0], set(ORDER)),
+    ],
+)
 def test_trunks_that_are_changed_over_bring_the_wrong_band(
     order: list[int], lost: set[str]
 ) -> None:
@@ -215,15 +244,28 @@ def test_a_part_that_blocks_current_ahead_of_a_switch_leaves_it_unasked() -> Non
 def test_a_tone_that_is_eaten_keeps_the_low_band() -> None:
     deaf = CATALOGUE.parts["block-1"].model_copy(update={"passes_tone": False})
     at_hand = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "block-1": deaf}})
-    parts = [Part(id="p1", type="lnb-single"), Part(id="p2", type="block-1"), Part(id="p9", type="plate", outlet="o1")]  # fmt: skip
-    run = solve_run(parts, [_link(1, "p1", "p2"), _link(2, "p2", "p9")], at_hand,
-                    columns=_columns("lnb-single"), receivers=("o1",))  # fmt: skip
+    parts = [
+        Part(id="p1", type="lnb-single"),
+        Part(id="p2", type="block-1"),
+        Part(id="p9", type="plate", outlet="o1"),
+    ]
+    run = solve_run(
+        parts,
+        [_link(1, "p1", "p2"), _link(2, "p2", "p9")],
+        at_hand,
+        columns=_columns("lnb-single"),
+        receivers=("o1",),
+    )
     assert _there(run, "p9") == {"V low": True, "H low": True, "V high": False, "H high": False}
     assert run.choice.alone["p9"].tolist() == [True, True, False, False]
 
 
 def test_more_receivers_than_user_bands_cannot_all_watch() -> None:
-    parts = [Part(id="p1", type="lnb-user-band-8"), Part(id="p2", type="splitter-8"), Part(id="p3", type="splitter-2")]  # fmt: skip
+    parts = [
+        Part(id="p1", type="lnb-user-band-8"),
+        Part(id="p2", type="splitter-8"),
+        Part(id="p3", type="splitter-2"),
+    ]
     links = [_link(1, "p1", "p2"), _link(2, "p2", "p3", out=7)]
     outlets = []
     for n in range(9):
@@ -236,5 +278,11 @@ def test_more_receivers_than_user_bands_cannot_all_watch() -> None:
     )
     assert nine.choice.bound[0].slots == 8
     assert not nine.choice.beside["p10"].any()
-    eight = solve_run(parts[:-1], links[:-1], CATALOGUE, columns=_columns("lnb-user-band-8"), receivers=outlets[:8])  # fmt: skip
+    eight = solve_run(
+        parts[:-1],
+        links[:-1],
+        CATALOGUE,
+        columns=_columns("lnb-user-band-8"),
+        receivers=outlets[:8],
+    )
     assert eight.choice.bound == ()

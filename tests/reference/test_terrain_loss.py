@@ -62,11 +62,26 @@ def _pycraf_db(
     from pycraf import pathprof
 
     way = pathprof.PathProp(
-        mhz / 1000 * u.GHz, 288.15 * u.K, 1013 * u.hPa, 0 * u.deg, 0 * u.deg, 0 * u.deg, 0.2 * u.deg,
-        start * u.m, end * u.m, 1000 * u.m, 50 * u.percent, version=16, polarization=int(vertical),
-        delta_N=39.25 * cnv.dimless / u.km, N0=325 * cnv.dimless, hprof_dists=d * u.km,
-        hprof_heights=h * u.m, hprof_bearing=0 * u.deg, hprof_backbearing=180 * u.deg,
-    )  # fmt: skip
+        mhz / 1000 * u.GHz,
+        288.15 * u.K,
+        1013 * u.hPa,
+        0 * u.deg,
+        0 * u.deg,
+        0 * u.deg,
+        0.2 * u.deg,
+        start * u.m,
+        end * u.m,
+        1000 * u.m,
+        50 * u.percent,
+        version=16,
+        polarization=int(vertical),
+        delta_N=39.25 * cnv.dimless / u.km,
+        N0=325 * cnv.dimless,
+        hprof_dists=d * u.km,
+        hprof_heights=h * u.m,
+        hprof_bearing=0 * u.deg,
+        hprof_backbearing=180 * u.deg,
+    )
     return float(pathprof.loss_diffraction(way)[0].value), float(d[-1])
 
 
@@ -80,8 +95,16 @@ def _profiles() -> list[tuple[np.ndarray, np.ndarray, float, float, float, bool]
         h = np.abs(np.cumsum(rng.normal(0, rough, n))) + rng.uniform(0, 300)
         if i % 4 == 0:
             h = np.full(n, rng.uniform(0, 60))
-        rows.append((d, h, float(rng.uniform(10, 300)), float(rng.uniform(3, 30)),
-                     float(rng.choice([100.0, 200.0, 474.0, 690.0])), bool(i % 2)))  # fmt: skip
+        rows.append(
+            (
+                d,
+                h,
+                float(rng.uniform(10, 300)),
+                float(rng.uniform(3, 30)),
+                float(rng.choice([100.0, 200.0, 474.0, 690.0])),
+                bool(i % 2),
+            )
+        )
     return rows
 
 
@@ -125,9 +148,14 @@ def test_bulge_and_zone_are_plain_geometry() -> None:
 
 @pytest.mark.parametrize(
     ("start", "end"),
-    [((57.21, -4.56), (57.348, -4.255)), ((-37.2, 146.7), (-37.02, 146.48)), ((44.8, -71.5), (45.13, -71.12)),
-     ((64.1, 21.0), (65.9, 23.4)), ((0.0, 179.9), (0.3, -179.8))],
-)  # fmt: skip
+    [
+        ((57.21, -4.56), (57.348, -4.255)),
+        ((-37.2, 146.7), (-37.02, 146.48)),
+        ((44.8, -71.5), (45.13, -71.12)),
+        ((64.1, 21.0), (65.9, 23.4)),
+        ((0.0, 179.9), (0.3, -179.8)),
+    ],
+)
 def test_bearings_distances_and_points_agree_with_a_geodesic_library(
     start: tuple[float, float], end: tuple[float, float]
 ) -> None:
@@ -176,9 +204,15 @@ def test_thermal_noise_of_the_two_systems() -> None:
 
 @pytest.mark.parametrize(
     ("code", "gauss", "rice", "rayleigh"),
-    [("QPSK 1/2", 3.1, 3.6, 5.4), ("16QAM 2/3", 11.1, 11.6, 14.2), ("16QAM 3/4", 12.5, 13.0, 16.7),
-     ("64QAM 2/3", 16.5, 17.1, 19.3), ("64QAM 3/4", 18.0, 18.6, 21.7), ("64QAM 7/8", 20.1, 21.0, 27.9)],
-)  # fmt: skip
+    [
+        ("QPSK 1/2", 3.1, 3.6, 5.4),
+        ("16QAM 2/3", 11.1, 11.6, 14.2),
+        ("16QAM 3/4", 12.5, 13.0, 16.7),
+        ("64QAM 2/3", 16.5, 17.1, 19.3),
+        ("64QAM 3/4", 18.0, 18.6, 21.7),
+        ("64QAM 7/8", 20.1, 21.0, 27.9),
+    ],
+)
 def test_dvb_t_thresholds_are_those_of_its_standard(
     code: str, gauss: float, rice: float, rayleigh: float
 ) -> None:
@@ -212,15 +246,26 @@ def test_atsc_threshold_and_receiver_input() -> None:
     ("table", "channel", "mhz"),
     [
         # 47 CFR 73.603: channel 2 54-60, 6 82-88, 7 174-180, 13 210-216, 14 470-476, 36 602-608 MHz.
-        ("north-america", 2, 57), ("north-america", 6, 85), ("north-america", 7, 177),
-        ("north-america", 13, 213), ("north-america", 14, 473), ("north-america", 36, 605),
+        ("north-america", 2, 57),
+        ("north-america", 6, 85),
+        ("north-america", 7, 177),
+        ("north-america", 13, 213),
+        ("north-america", 14, 473),
+        ("north-america", 36, 605),
         # GE06: channel 5 174-181, 12 223-230, 21 470-478, 48 686-694 MHz.
-        ("europe", 5, 177.5), ("europe", 12, 226.5), ("europe", 21, 474), ("europe", 48, 690),
+        ("europe", 5, 177.5),
+        ("europe", 12, 226.5),
+        ("europe", 21, 474),
+        ("europe", 48, 690),
         # Australian plan: 6 174-181, 9 195-202, 10 209-216, 12 223-230, 28 526-533, 51 687-694 MHz.
-        ("australia", 6, 177.5), ("australia", 9, 198.5), ("australia", 10, 212.5),
-        ("australia", 12, 226.5), ("australia", 28, 529.5), ("australia", 51, 690.5),
+        ("australia", 6, 177.5),
+        ("australia", 9, 198.5),
+        ("australia", 10, 212.5),
+        ("australia", 12, 226.5),
+        ("australia", 28, 529.5),
+        ("australia", 51, 690.5),
     ],
-)  # fmt: skip
+)
 def test_channels_stand_where_the_published_rasters_have_them(
     table: str, channel: int, mhz: float
 ) -> None:

@@ -37,9 +37,13 @@ def _places(count: int) -> list[tuple[float, float, float, float]]:
     return [
         (float(lat), float(lon), float(h), float((lon + away + 180) % 360 - 180))
         for lat, lon, h, away in zip(
-            random.uniform(-80, 80, count), random.uniform(-180, 180, count), random.uniform(-400, 5000, count),
-            random.uniform(-75, 75, count), strict=True)
-    ]  # fmt: skip
+            random.uniform(-80, 80, count),
+            random.uniform(-180, 180, count),
+            random.uniform(-400, 5000, count),
+            random.uniform(-75, 75, count),
+            strict=True,
+        )
+    ]
 
 
 def test_geocentric_coordinates_at_many_places() -> None:
@@ -97,8 +101,14 @@ def test_transmitters_stand_as_high_as_the_curved_earth_lets_them() -> None:
     """Over an earth of 4/3 radius: the drop of the horizon is d² / 2R, the angle half the arc less."""
     for km, height in ((5.0, 300.0), (24.0, 512.0), (60.0, 900.0), (90.0, 1500.0)):
         site = Site(latitude_deg=57.0, longitude_deg=-4.5, height_m=60.0, mount_height_m=10.0)
-        mast = Target(id="t1", kind="transmitter", name="M", latitude_deg=57.0 + km / 111.36, longitude_deg=-4.5,
-                      height_m=height)  # fmt: skip
+        mast = Target(
+            id="t1",
+            kind="transmitter",
+            name="M",
+            latitude_deg=57.0 + km / 111.36,
+            longitude_deg=-4.5,
+            height_m=height,
+        )
         seen = sight_of(site, mast)
         assert seen is not None
         radius = 6371.0 * 4 / 3 * 1000

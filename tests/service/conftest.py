@@ -22,9 +22,11 @@ class Caller:
 
     def __call__(self, method: str, path: str, body: Any = None, status: int | None = None) -> Any:
         answer = self.client.request(
-            method, f"/api/jobs/{self.job}{path}", json=body,
+            method,
+            f"/api/jobs/{self.job}{path}",
+            json=body,
             headers={"If-Match": str(self.revision)},
-        )  # fmt: skip
+        )
         found = answer.json() if answer.content else None
         # What is made by a change is answered with the job.
         fits = status in (None, answer.status_code) or (status == 201 and answer.status_code == 200)

@@ -84,16 +84,26 @@ def _packed_tile() -> bytes:
     from rasterio.transform import from_origin
 
     with rasterio.MemoryFile() as memory:
-        with memory.open(driver="GTiff", width=12_000, height=12_000, count=1, dtype="int16", crs="EPSG:4326",
-                         transform=from_origin(0, 1, 1 / 12_000, 1 / 12_000), compress="deflate",
-                         blockysize=12_000) as file:  # fmt: skip
+        with memory.open(
+            driver="GTiff",
+            width=12_000,
+            height=12_000,
+            count=1,
+            dtype="int16",
+            crs="EPSG:4326",
+            transform=from_origin(0, 1, 1 / 12_000, 1 / 12_000),
+            compress="deflate",
+            blockysize=12_000,
+        ) as file:
             file.write(np.zeros((1, 12_000, 12_000), "int16"))
         return bytes(memory.read())
 
 
 def _grid(columns: int, step: str) -> bytes:
-    return (f"ncols {columns}\nnrows {columns}\nxllcorner 0\nyllcorner 0\ncellsize {step}\nNODATA_value -1\n"
-            "1 2 3\n").encode()  # fmt: skip
+    return (
+        f"ncols {columns}\nnrows {columns}\nxllcorner 0\nyllcorner 0\ncellsize {step}\nNODATA_value -1\n"
+        "1 2 3\n"
+    ).encode()
 
 
 BOMBS: dict[str, tuple[str, Callable[[], bytes], str]] = {
@@ -141,9 +151,12 @@ def test_a_bomb_is_refused_or_done_soon(tmp_path: Path, name: str) -> None:
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(_grid(1_000_000_000, "0.000000001"), ""), (_grid(1000, "0.0000000001"), "no map is so fine"),
-     (_grid(250_000, "0.00001"), "")],
-)  # fmt: skip
+    [
+        (_grid(1_000_000_000, "0.000000001"), ""),
+        (_grid(1000, "0.0000000001"), "no map is so fine"),
+        (_grid(250_000, "0.00001"), ""),
+    ],
+)
 def test_a_grid_finer_than_any_map(tmp_path: Path, data: bytes, words: str) -> None:
     from evtro.core.units.quantities import InputError
     from evtro.formats.elevation import inspect
@@ -160,9 +173,11 @@ def test_a_tile_that_names_another_file_is_not_followed(tmp_path: Path) -> None:
     from evtro.formats.elevation import inspect
 
     file = tmp_path / "a.tif"
-    file.write_text('<VRTDataset rasterXSize="2" rasterYSize="2"><VRTRasterBand dataType="Float32" band="1">'
-                    "<SimpleSource><SourceFilename>/etc/hostname</SourceFilename></SimpleSource>"
-                    "</VRTRasterBand></VRTDataset>")  # fmt: skip
+    file.write_text(
+        '<VRTDataset rasterXSize="2" rasterYSize="2"><VRTRasterBand dataType="Float32" band="1">'
+        "<SimpleSource><SourceFilename>/etc/hostname</SourceFilename></SimpleSource>"
+        "</VRTRasterBand></VRTDataset>"
+    )
     with pytest.raises(InputError):
         inspect(file, file.name)
 
@@ -194,8 +209,11 @@ def test_a_large_import_holds_up_nobody(client: TestClient) -> None:
     within = False
     for revision in range(40):
         before = len(answers)
-        answer = client.post("/api/jobs/fern-cottage/changes", headers={"If-Match": str(revision), "Evtro-Show": ""},
-                             json={"verb": "set", "rows": "job", "values": {"place": f"{revision}"}})  # fmt: skip
+        answer = client.post(
+            "/api/jobs/fern-cottage/changes",
+            headers={"If-Match": str(revision), "Evtro-Show": ""},
+            json={"verb": "set", "rows": "job", "values": {"place": f"{revision}"}},
+        )
         assert answer.status_code == 200
         # Begun and ended while one and the same file was being read.
         within = revision > 0 and len(answers) == before
@@ -208,8 +226,11 @@ def test_a_large_import_holds_up_nobody(client: TestClient) -> None:
 
 
 def test_a_form_is_no_file(client: TestClient) -> None:
-    answer = client.post("/api/jobs/skerry-house/changes", content=b'{"verb": "' + b"x" * 300_000 + b'"}',
-                          headers={"If-Match": "0", "content-type": "application/json"})  # fmt: skip
+    answer = client.post(
+        "/api/jobs/skerry-house/changes",
+        content=b'{"verb": "' + b"x" * 300_000 + b'"}',
+        headers={"If-Match": "0", "content-type": "application/json"},
+    )
     assert answer.status_code == 413
 
 
@@ -218,7 +239,10 @@ def test_a_thousand_carriers_are_taken_in(client: TestClient) -> None:
         f"Halcyon,T{i},{10700 + i * 2},1.5,{'HV'[i % 2]},50,DVB-S2 8PSK 2/3\n" for i in range(990)
     )
     head = "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation\n"
-    answer = client.post("/api/jobs/skerry-house/csv?kind=carriers", content=(head + rows).encode(),
-                         headers={"If-Match": "0"})  # fmt: skip
+    answer = client.post(
+        "/api/jobs/skerry-house/csv?kind=carriers",
+        content=(head + rows).encode(),
+        headers={"If-Match": "0"},
+    )
     assert answer.status_code == 200, answer.text[:300]
     assert len(answer.json()["job"]["carriers"]) > 990

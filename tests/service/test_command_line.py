@@ -228,8 +228,11 @@ def test_a_reader_that_goes_away_is_no_error(tmp_path: Path) -> None:
     file = tmp_path / "a.json"
     file.write_text(write_job(demo_jobs()["skerry-house"]))
     done = subprocess.run(
-        f"{sys.executable} -m evtro.cli check {file} --json | head -c 10", shell=True, capture_output=True,
-        text=True, check=False,
-    )  # fmt: skip
+        f"{sys.executable} -m evtro.cli check {file} --json | head -c 10",
+        shell=True,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert done.stdout == '{"outlets"'
     assert "Traceback" not in done.stderr

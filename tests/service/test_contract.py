@@ -71,9 +71,13 @@ def test_any_call_is_answered_as_described(app: Any, api: Any, operation: str) -
                 revision = str(jobs.get("skerry-house").revision)
                 case.headers = {**(case.headers or {}), "if-match": revision}
         case.call_and_validate(
-            checks=[not_a_server_error, status_code_conformance, content_type_conformance,
-                    response_schema_conformance]
-        )  # fmt: skip
+            checks=[
+                not_a_server_error,
+                status_code_conformance,
+                content_type_conformance,
+                response_schema_conformance,
+            ]
+        )
 
     calls()
 

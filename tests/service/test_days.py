@@ -26,8 +26,11 @@ class Day:
         return self._kept(answer.json())
 
     def forecast(self, data: bytes, status: int = 200) -> Any:
-        answer = self.client.post(f"{AT}/forecast", content=data,
-                                  headers={"If-Match": str(self.revision), "content-type": "text/csv"})  # fmt: skip
+        answer = self.client.post(
+            f"{AT}/forecast",
+            content=data,
+            headers={"If-Match": str(self.revision), "content-type": "text/csv"},
+        )
         assert answer.status_code == status, answer.text
         return self._kept(answer.json())
 
@@ -62,10 +65,16 @@ def test_a_day_is_made_typed_and_kept(day: Day, client: TestClient) -> None:
     assert client.get(AT).json()["day"] == found
 
 
-@pytest.mark.parametrize(("edit", "field"), [
-    ({"starts": "soon"}, "Leave at"), ({"home": "-3"}, "Road home"), ({"wind_most": "400 km/h"}, "No work at height over"),
-    ({"wind_most": "a gale"}, "No work at height over"), ({"visits": [{"job": "fern-cottage", "travel": "11 h"}]}, "Road"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("edit", "field"),
+    [
+        ({"starts": "soon"}, "Leave at"),
+        ({"home": "-3"}, "Road home"),
+        ({"wind_most": "400 km/h"}, "No work at height over"),
+        ({"wind_most": "a gale"}, "No work at height over"),
+        ({"visits": [{"job": "fern-cottage", "travel": "11 h"}]}, "Road"),
+    ],
+)
 def test_what_cannot_be_is_refused_with_its_field_and_nothing_moves(
     day: Day, client: TestClient, edit: dict[str, Any], field: str
 ) -> None:
@@ -117,11 +126,22 @@ def test_a_forecast_comes_in_and_goes_out(day: Day, client: TestClient) -> None:
     assert "simulated" in made["forecast_from"]
 
 
-@pytest.mark.parametrize(("data", "words"), [
-    (b"", "empty"), (b"\x00\xff\x00", ""), (b"time,wind_ms\nnoon,4\n", "no time"), (b"time,wind_ms\n12:00,400\n", "no wind"),
-    (b"time,wind_ms\n12:00,breezy\n", "breezy"), (b"time\n12:00\n", "missing"), (b"time,wind_ms\n2026-04-15 12:00,4\n", "says nothing of"),
-    (b"time,wind_ms\n" + b"".join(b"%02d:%02d,4\n" % (n // 60, n % 60) for n in range(1440)), "rows"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "empty"),
+        (b"\x00\xff\x00", ""),
+        (b"time,wind_ms\nnoon,4\n", "no time"),
+        (b"time,wind_ms\n12:00,400\n", "no wind"),
+        (b"time,wind_ms\n12:00,breezy\n", "breezy"),
+        (b"time\n12:00\n", "missing"),
+        (b"time,wind_ms\n2026-04-15 12:00,4\n", "says nothing of"),
+        (
+            b"time,wind_ms\n" + b"".join(b"%02d:%02d,4\n" % (n // 60, n % 60) for n in range(1440)),
+            "rows",
+        ),
+    ],
+)
 def test_a_broken_forecast_takes_in_nothing(
     day: Day, client: TestClient, data: bytes, words: str
 ) -> None:

@@ -28,7 +28,10 @@ def _done(client: TestClient, key: str) -> dict[str, Any]:
 def test_a_wish_starts_from_the_run_as_it_is(client: TestClient) -> None:
     wish = _wish(client)
     assert len(wish["routes"]) == 12
-    lengths = {r["outlet"]: wish["head_m"] + wish["floor_m"] * r["floor"] + r["drop_m"] for r in wish["routes"]}  # fmt: skip
+    lengths = {
+        r["outlet"]: wish["head_m"] + wish["floor_m"] * r["floor"] + r["drop_m"]
+        for r in wish["routes"]
+    }
     links = client.get(JOB).json()["job"]["links"]
     assert max(lengths.values()) == pytest.approx(max(k["length_m"] for k in links))
 

@@ -47,8 +47,17 @@ def test_a_remedy_is_previewed_and_then_taken(call: Caller) -> None:
 
 
 def test_places_are_added_compared_taken_and_removed(call: Caller) -> None:
-    view = call.add("spots", {"name": "Flat roof", "bearing_deg": "300°", "distance_m": "20 ft",
-                                   "mount_height_m": "9,5", "cable_m": "12 m"}, status=201)  # fmt: skip
+    view = call.add(
+        "spots",
+        {
+            "name": "Flat roof",
+            "bearing_deg": "300°",
+            "distance_m": "20 ft",
+            "mount_height_m": "9,5",
+            "cable_m": "12 m",
+        },
+        status=201,
+    )
     spot = view["job"]["spots"][-1]
     assert spot["distance_m"] == pytest.approx(6.096)
     line = next(s for s in view["answers"]["sky"]["spots"] if s["id"] == spot["id"])
@@ -160,8 +169,17 @@ def test_readings_lead_to_the_way_back(call: Caller) -> None:
 
 def test_nuts_are_compared(call: Caller) -> None:
     for role, reading in (("before", "14.0"), ("after", "13.2")):
-        call.add("samples", {"antenna": "a1", "axis": "elevation", "position": "0", "reading": reading,
-                                              "role": role}, status=201)  # fmt: skip
+        call.add(
+            "samples",
+            {
+                "antenna": "a1",
+                "axis": "elevation",
+                "position": "0",
+                "reading": reading,
+                "role": role,
+            },
+            status=201,
+        )
     nuts = _get(call, "/antennas/a1/aim")["tightened"]
     assert [(n["axis"], round(n["lost"], 1), n["state"]) for n in nuts] == [
         ("elevation", 0.8, "near")
@@ -344,9 +362,14 @@ def test_a_list_is_taken_but_for_its_broken_lines(call: Caller) -> None:
 
 @pytest.mark.parametrize(
     ("body", "words"),
-    [(b"", "the file is empty"), (b"\xff\xfe\x00", "not UTF-8"), (b"{", "not a JSON document"),
-     (b'{"satellites": 3}', "no list named satellites"), (b"name,orbit\nx,3\n", "column satellite is missing")],
-)  # fmt: skip
+    [
+        (b"", "the file is empty"),
+        (b"\xff\xfe\x00", "not UTF-8"),
+        (b"{", "not a JSON document"),
+        (b'{"satellites": 3}', "no list named satellites"),
+        (b"name,orbit\nx,3\n", "column satellite is missing"),
+    ],
+)
 def test_a_list_that_is_none_is_told(call: Caller, body: bytes, words: str) -> None:
     answer = call.client.post(f"{AT}/satellites", content=body, headers={"If-Match": "0"})
     assert answer.status_code == 422
@@ -379,9 +402,18 @@ def test_sun_events_go_out_as_a_calendar(call: Caller) -> None:
 
 def _beams(*shapes: Any) -> bytes:
     rows = [
-        {"type": "Feature", "properties": {"name": f"Spot {i}", "code": f"S{i}", "least_esn0_db": 9, "polarisation": "R"},
-         "geometry": {"type": "Polygon", "coordinates": [s]}} for i, s in enumerate(shapes)
-    ]  # fmt: skip
+        {
+            "type": "Feature",
+            "properties": {
+                "name": f"Spot {i}",
+                "code": f"S{i}",
+                "least_esn0_db": 9,
+                "polarisation": "R",
+            },
+            "geometry": {"type": "Polygon", "coordinates": [s]},
+        }
+        for i, s in enumerate(shapes)
+    ]
     return json.dumps({"type": "FeatureCollection", "features": rows}).encode()
 
 
@@ -400,8 +432,16 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["beams"][0]["inside"] is True
     assert page["gate_open"] is False
-    call.set("terminal", {"installer": "A. Mender", "licence": "7", "licence_seen": True, "esn0_db": "9,7 dB",
-                                "beam": "w1"})  # fmt: skip
+    call.set(
+        "terminal",
+        {
+            "installer": "A. Mender",
+            "licence": "7",
+            "licence_seen": True,
+            "esn0_db": "9,7 dB",
+            "beam": "w1",
+        },
+    )
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["gate_open"] is True
     assert page["es_n0"]["state"] == "near"
@@ -437,8 +477,11 @@ def test_a_quick_job_needs_only_place_satellite_and_dish(call: Caller) -> None:
     aim = view["answers"]["aim"]["aims"][0]
     assert aim["elevation_deg"] == pytest.approx(12.0, abs=0.5)
     assert view["job"]["dishes"][0]["diameter_m"] == 0.85
-    for body, field in (({"position": "here", "orbit": "16 E"}, "Position"), ({"position": "1 2", "orbit": "up"}, "Orbit position"),
-                        ({"position": "1 2", "orbit": "3", "diameter_m": "big"}, "Dish diameter")):  # fmt: skip
+    for body, field in (
+        ({"position": "here", "orbit": "16 E"}, "Position"),
+        ({"position": "1 2", "orbit": "up"}, "Orbit position"),
+        ({"position": "1 2", "orbit": "3", "diameter_m": "big"}, "Dish diameter"),
+    ):
         refused = call.client.post("/api/jobs/quick", json=body)
         assert refused.status_code == 422
         assert refused.json()["field"] == field
@@ -472,10 +515,15 @@ def test_the_next_stop_keeps_what_the_kit_has_learned(call: Caller) -> None:
 
 @pytest.mark.parametrize(
     ("body", "words"),
-    [(b"", "empty"), (b"<gpx", "not whole XML"), (b"<kml/>", "not of <gpx>"), (b"<gpx/>", "no position"),
-     (b'<gpx><wpt lat="99" lon="1"/></gpx>', "no place on the earth"),
-     (b'<!DOCTYPE a [<!ENTITY b "c">]><gpx>&b;</gpx>', "not whole XML")],
-)  # fmt: skip
+    [
+        (b"", "empty"),
+        (b"<gpx", "not whole XML"),
+        (b"<kml/>", "not of <gpx>"),
+        (b"<gpx/>", "no position"),
+        (b'<gpx><wpt lat="99" lon="1"/></gpx>', "no place on the earth"),
+        (b'<!DOCTYPE a [<!ENTITY b "c">]><gpx>&b;</gpx>', "not whole XML"),
+    ],
+)
 def test_gpx_files_that_are_none_are_told(call: Caller, body: bytes, words: str) -> None:
     answer = call.client.post("/api/places/gpx", content=body)
     assert answer.status_code == 422
@@ -485,7 +533,8 @@ def test_gpx_files_that_are_none_are_told(call: Caller, body: bytes, words: str)
 def test_a_track_gives_its_last_point(call: Caller) -> None:
     gpx = b'<gpx><trk><name>Way</name><trkseg><trkpt lat="1" lon="2"/><trkpt lat="3" lon="4"/></trkseg></trk></gpx>'
     assert call.client.post("/api/places/gpx", content=gpx).json() == [
-        {"name": "Way", "position": "3.000000 N 4.000000 E", "good_to_m": 10.0}]  # fmt: skip
+        {"name": "Way", "position": "3.000000 N 4.000000 E", "good_to_m": 10.0}
+    ]
 
 
 # --- files ---------------------------------------------------------------------------------------

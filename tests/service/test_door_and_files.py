@@ -47,9 +47,15 @@ def test_its_scripts_and_styles_are_kept_by_the_browser(client: TestClient) -> N
 
 @pytest.mark.parametrize(
     "path",
-    ["/../pyproject.toml", "/%2e%2e/pyproject.toml", "/assets/../../app.py", "/..%2f..%2fetc%2fpasswd",
-     "/assets/%2e%2e/%2e%2e/%2e%2e/store/rows.py", "//etc/passwd"],
-)  # fmt: skip
+    [
+        "/../pyproject.toml",
+        "/%2e%2e/pyproject.toml",
+        "/assets/../../app.py",
+        "/..%2f..%2fetc%2fpasswd",
+        "/assets/%2e%2e/%2e%2e/%2e%2e/store/rows.py",
+        "//etc/passwd",
+    ],
+)
 def test_nothing_outside_of_the_interfaces_folder_is_given(client: TestClient, path: str) -> None:
     answer = client.get(path)
     assert b"[project]" not in answer.content
@@ -89,9 +95,19 @@ def test_every_answer_carries_the_same_guards(client: TestClient, path: str) -> 
 
 @pytest.mark.parametrize(
     ("host", "code"),
-    [("localhost", 200), ("127.0.0.1", 200), ("127.0.0.1:8750", 400), ("[::1]", 200), ("[::1]:8750", 400),
-     ("evil.invalid", 400), ("localhost:", 400), ("localhost.evil.invalid", 400), ("127.0.0.1.evil.invalid:8750", 400), ("", 400)],
-)  # fmt: skip
+    [
+        ("localhost", 200),
+        ("127.0.0.1", 200),
+        ("127.0.0.1:8750", 400),
+        ("[::1]", 200),
+        ("[::1]:8750", 400),
+        ("evil.invalid", 400),
+        ("localhost:", 400),
+        ("localhost.evil.invalid", 400),
+        ("127.0.0.1.evil.invalid:8750", 400),
+        ("", 400),
+    ],
+)
 def test_only_its_own_address_is_answered(client: TestClient, host: str, code: int) -> None:
     answer = client.get("/api/health", headers={"host": host})
     assert answer.status_code == code
@@ -101,9 +117,14 @@ def test_only_its_own_address_is_answered(client: TestClient, host: str, code: i
 
 @pytest.mark.parametrize(
     ("origin", "let_in"),
-    [(None, True), ("http://testserver", True), ("http://evil.invalid", False), ("null", False),
-     ("http://testserver.evil.invalid", False)],
-)  # fmt: skip
+    [
+        (None, True),
+        ("http://testserver", True),
+        ("http://evil.invalid", False),
+        ("null", False),
+        ("http://testserver.evil.invalid", False),
+    ],
+)
 def test_writes_come_from_its_own_pages_only(
     client: TestClient, origin: str | None, let_in: bool
 ) -> None:
@@ -182,9 +203,17 @@ def _tile(
 ) -> Path:
     path = folder / name
     with rasterio.open(
-        path, "w", driver="GTiff", width=points, height=points, count=1, dtype="float32", crs="EPSG:4326",
-        transform=from_bounds(west, south, west + side, south + side, points, points), nodata=-9999,
-    ) as file:  # fmt: skip
+        path,
+        "w",
+        driver="GTiff",
+        width=points,
+        height=points,
+        count=1,
+        dtype="float32",
+        crs="EPSG:4326",
+        transform=from_bounds(west, south, west + side, south + side, points, points),
+        nodata=-9999,
+    ) as file:
         file.write(np.full((points, points), height, "float32"), 1)
     return path
 
@@ -220,8 +249,10 @@ def test_beyond_every_tile_there_is_no_profile(client: TestClient, tmp_path: Pat
     mast = Target(id="t1", kind="transmitter", name="M", latitude_deg=-30.2, longitude_deg=150.3)
     assert terrain.relief(far, mast) is None
     assert terrain.relief(Site(), mast) is None
-    part = terrain.relief(Site(latitude_deg=50.25, longitude_deg=10.4), Target(
-        id="t1", kind="transmitter", name="M", latitude_deg=50.25, longitude_deg=10.9))  # fmt: skip
+    part = terrain.relief(
+        Site(latitude_deg=50.25, longitude_deg=10.4),
+        Target(id="t1", kind="transmitter", name="M", latitude_deg=50.25, longitude_deg=10.9),
+    )
     assert part is not None
     known = [h is not None for h in part.heights_m]
     assert known[0]

@@ -57,8 +57,16 @@ def _walk(value: Any, path: str = "") -> Iterator[tuple[str, Any]]:
 
 def _pages(job: Any, name: str) -> list[str]:
     at = f"/api/jobs/{name}"
-    found = [at, f"{at}/sheet", f"{at}/sun?day=2026-06-21", f"{at}/paths", f"{at}/near", f"{at}/expected",
-             f"{at}/surroundings", f"{at}/coverings"]  # fmt: skip
+    found = [
+        at,
+        f"{at}/sheet",
+        f"{at}/sun?day=2026-06-21",
+        f"{at}/paths",
+        f"{at}/near",
+        f"{at}/expected",
+        f"{at}/surroundings",
+        f"{at}/coverings",
+    ]
     for dish in job["dishes"]:
         own = f"{at}/antennas/{dish['id']}"
         found += [f"{own}/{p}" for p in ("aim", "link", "frequencies", "frequencies?lo=9600")]
@@ -207,8 +215,12 @@ def test_every_offered_fix_can_be_taken_and_helps(world: TestClient, name: str) 
     """Taken on a copy: the problem is gone or smaller, and undo brings the copy back."""
     data = _get(world, f"/api/jobs/{name}/export").content
     view = _view(world, name)
-    offered = {json.dumps(p["change"]): p for key in ("sky", "aim", "mast", "earth", "coax", "readings")
-               for p in view["answers"][key]["problems"] if p.get("change")}  # fmt: skip
+    offered = {
+        json.dumps(p["change"]): p
+        for key in ("sky", "aim", "mast", "earth", "coax", "readings")
+        for p in view["answers"][key]["problems"]
+        if p.get("change")
+    }
     for fix, problem in offered.items():
         made = world.post("/api/jobs/import", content=data).json()
         at = f"/api/jobs/{made['id']}"
@@ -218,11 +230,14 @@ def test_every_offered_fix_can_be_taken_and_helps(world: TestClient, name: str) 
         assert taken.status_code == 200, (fix, taken.text[:300])
         after = taken.json()
         left = [
-            p for key in ("sky", "aim", "mast", "earth", "coax", "readings")
+            p
+            for key in ("sky", "aim", "mast", "earth", "coax", "readings")
             for p in after["answers"][key]["problems"]
-            if (p["code"], p["place"], p.get("ref")) == (problem["code"], problem["place"], problem.get("ref"))
-            and p["state"] == problem["state"] and p.get("gauge") == problem.get("gauge")
-        ]  # fmt: skip
+            if (p["code"], p["place"], p.get("ref"))
+            == (problem["code"], problem["place"], problem.get("ref"))
+            and p["state"] == problem["state"]
+            and p.get("gauge") == problem.get("gauge")
+        ]
         assert not left, fix
         back = world.post(f"{at}/undo", headers={"If-Match": str(after["revision"])}).json()
         assert back["job"] == view["job"]

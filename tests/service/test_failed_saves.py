@@ -89,10 +89,15 @@ def test_a_damaged_file_takes_no_writes(client: TestClient) -> None:
 
 @pytest.mark.parametrize(
     ("error", "code"),
-    [(OSError(errno.ENOSPC, "x"), "disk-full"), (OSError(errno.EFBIG, "x"), "disk-full"),
-     (OSError(errno.EDQUOT, "x"), "disk-full"), (OSError(errno.EROFS, "x"), "read-only"),
-     (PermissionError(errno.EACCES, "x"), "read-only"), (OSError(errno.EIO, "x"), "disk-fault")],
-)  # fmt: skip
+    [
+        (OSError(errno.ENOSPC, "x"), "disk-full"),
+        (OSError(errno.EFBIG, "x"), "disk-full"),
+        (OSError(errno.EDQUOT, "x"), "disk-full"),
+        (OSError(errno.EROFS, "x"), "read-only"),
+        (PermissionError(errno.EACCES, "x"), "read-only"),
+        (OSError(errno.EIO, "x"), "disk-fault"),
+    ],
+)
 def test_the_disks_own_errors(
     client: TestClient, monkeypatch: pytest.MonkeyPatch, error: OSError, code: str
 ) -> None:

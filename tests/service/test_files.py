@@ -67,44 +67,70 @@ CATALOGUE = catalogue.load()
 def jobs(draw: st.DrawFn) -> Job:
     """Any job that hangs together: rows of every kind, and a run grown part by part."""
     targets = [
-        Target(id=f"t{i + 1}", kind=draw(st.sampled_from(["satellite", "transmitter"])),
-               name=draw(words), orbit_deg_e=draw(number(-180, 180)),
-               latitude_deg=draw(number(-90, 90)), longitude_deg=draw(number(-180, 180)))
+        Target(
+            id=f"t{i + 1}",
+            kind=draw(st.sampled_from(["satellite", "transmitter"])),
+            name=draw(words),
+            orbit_deg_e=draw(number(-180, 180)),
+            latitude_deg=draw(number(-90, 90)),
+            longitude_deg=draw(number(-180, 180)),
+        )
         for i in range(draw(st.integers(1, 3)))
-    ]  # fmt: skip
+    ]
     carriers = [
-        Carrier(id=f"c{i + 1}", target=draw(st.sampled_from(targets)).id, name=draw(words),
-                frequency_mhz=draw(number(30, 13000)), bandwidth_mhz=draw(number(0.1, 60)),
-                polarisation=draw(st.sampled_from("HVLR")), power=draw(number(0.1, 90)),
-                modulation=draw(st.sampled_from(sorted(MODULATIONS))))
+        Carrier(
+            id=f"c{i + 1}",
+            target=draw(st.sampled_from(targets)).id,
+            name=draw(words),
+            frequency_mhz=draw(number(30, 13000)),
+            bandwidth_mhz=draw(number(0.1, 60)),
+            polarisation=draw(st.sampled_from("HVLR")),
+            power=draw(number(0.1, 90)),
+            modulation=draw(st.sampled_from(sorted(MODULATIONS))),
+        )
         for i in range(draw(st.integers(0, 5)))
-    ]  # fmt: skip
+    ]
     dishes = [
         Dish(id=f"a{i + 1}", name=draw(words), target=t.id, diameter_m=draw(number(0.2, 15)))
-        for i, t in enumerate(targets) if t.kind == "satellite"
-    ]  # fmt: skip
+        for i, t in enumerate(targets)
+        if t.kind == "satellite"
+    ]
     arrays = [
         Array(id=f"a{i + 1}", name=draw(words), target=t.id)
-        for i, t in enumerate(targets) if t.kind == "transmitter"
-    ]  # fmt: skip
+        for i, t in enumerate(targets)
+        if t.kind == "transmitter"
+    ]
     outlets = [
         Outlet(id=f"o{i + 1}", name=draw(words), floor=draw(words), satellite=draw(st.booleans()))
         for i in range(draw(st.integers(0, 4)))
     ]
     job = Job(
-        name=draw(words), place=draw(words), date=draw(st.dates(dt.date(2020, 1, 1), dt.date(2040, 1, 1))),
+        name=draw(words),
+        place=draw(words),
+        date=draw(st.dates(dt.date(2020, 1, 1), dt.date(2040, 1, 1))),
         profile=draw(st.sampled_from(["europe", "north-america"])),
-        site=Site(latitude_deg=draw(st.none() | number(-90, 90)), longitude_deg=draw(number(-180, 180))),
-        targets=tuple(targets), carriers=tuple(carriers), dishes=tuple(dishes), arrays=tuple(arrays),
+        site=Site(
+            latitude_deg=draw(st.none() | number(-90, 90)), longitude_deg=draw(number(-180, 180))
+        ),
+        targets=tuple(targets),
+        carriers=tuple(carriers),
+        dishes=tuple(dishes),
+        arrays=tuple(arrays),
         outlets=tuple(outlets),
         obstructions=tuple(
-            Obstruction(id=f"b{i + 1}", name=draw(words), from_deg=draw(number(0, 360)),
-                        to_deg=draw(number(0, 360)), top_deg=draw(st.none() | number(-30, 89)),
-                        distance_m=draw(st.none() | number(0.1, 1e5)))
-            for i in range(draw(st.integers(0, 3)))),
+            Obstruction(
+                id=f"b{i + 1}",
+                name=draw(words),
+                from_deg=draw(number(0, 360)),
+                to_deg=draw(number(0, 360)),
+                top_deg=draw(st.none() | number(-30, 89)),
+                distance_m=draw(st.none() | number(0.1, 1e5)),
+            )
+            for i in range(draw(st.integers(0, 3)))
+        ),
         conductors=(Conductor(id="e1", role="mast", size_mm2=draw(number(0.1, 500)), length_m=2),),
         marks=(Mark(id="m1", step="site.consent", value=draw(st.none() | number(-1e6, 1e6))),),
-    )  # fmt: skip
+    )
     for antenna in job.antennas:
         source = (
             "antenna"
@@ -124,8 +150,12 @@ def jobs(draw: st.DrawFn) -> Job:
         if free:
             job, _ = run.add_after(job, CATALOGUE, free[-1].id, "plate", "rg59", 3.5, outlet.id)
     job = job.model_copy(update=_dish_rows(draw, job))
-    readings = [Reading(id=f"r{i + 1}", part=job.parts[0].id, carrier=c.id, level_dbuv=draw(number(-60, 150)))
-                for i, c in enumerate(carriers)]  # fmt: skip
+    readings = [
+        Reading(
+            id=f"r{i + 1}", part=job.parts[0].id, carrier=c.id, level_dbuv=draw(number(-60, 150))
+        )
+        for i, c in enumerate(carriers)
+    ]
     return job.model_copy(update={"readings": tuple(readings)})
 
 
@@ -147,8 +177,12 @@ def _dish_rows(draw: st.DrawFn, job: Job) -> dict[str, object]:
         "rig": any_row(draw, Rig, stop="h1" if some else None),
     }
     if dishes:
-        for field, kind, prefix in (("samples", Sample, "q"), ("feed_tries", FeedTry, "y"), ("locks", Lock, "k"),
-                                    ("presets", Preset, "z")):  # fmt: skip
+        for field, kind, prefix in (
+            ("samples", Sample, "q"),
+            ("feed_tries", FeedTry, "y"),
+            ("locks", Lock, "k"),
+            ("presets", Preset, "z"),
+        ):
             rows_of[field] = tuple(
                 any_row(draw, kind, id=f"{prefix}{i + 1}", antenna=draw(st.sampled_from(dishes)))
                 for i in range(draw(st.integers(0, 4)))
@@ -291,9 +325,12 @@ def test_look_gives_the_known_figures(capsys: pytest.CaptureFixture[str]) -> Non
     ],
 )
 def test_bad_words_on_the_command_line(
-    arguments: list[str], words: str, capsys: pytest.CaptureFixture[str], tmp_path: Path,
+    arguments: list[str],
+    words: str,
+    capsys: pytest.CaptureFixture[str],
+    tmp_path: Path,
     monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+) -> None:
     monkeypatch.setenv("EVTRO_DATA", str(tmp_path))
     code, said = _said(capsys, *arguments)
     assert code == 2
@@ -306,8 +343,15 @@ def test_check_says_what_is_out(tmp_path: Path, capsys: pytest.CaptureFixture[st
     code, said = _said(capsys, "check", str(file), "--json")
     found = json.loads(said.out)
     assert code == 1
-    assert set(found["outlets"][0]) == {"outlet", "carrier", "frequency_mhz", "level_dbuv", "cn_db",
-                                        "margin_db", "state"}  # fmt: skip
+    assert set(found["outlets"][0]) == {
+        "outlet",
+        "carrier",
+        "frequency_mhz",
+        "level_dbuv",
+        "cn_db",
+        "margin_db",
+        "state",
+    }
     assert len(found["outlets"]) == 12 * 7
     problem = next(p for p in found["problems"] if p["code"] == "level-low")
     assert problem["place"].startswith("Garden room")

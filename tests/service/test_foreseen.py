@@ -145,9 +145,15 @@ def _basis(change: str = "a", now: str = "10:00", job: object = JOB, shop: objec
 OUTCOME = Outcome(CarriedOut(None, [], {}), None, None)  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize("other", [
-    {"change": "b"}, {"now": "10:01"}, {"job": object()}, {"shop": object()},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "other",
+    [
+        {"change": "b"},
+        {"now": "10:01"},
+        {"job": object()},
+        {"shop": object()},
+    ],
+)
 def test_it_holds_for_its_basis_alone_and_once(other: dict[str, Any]) -> None:
     foreseen = Foreseen()
     assert foreseen.work("j", _basis(), lambda: OUTCOME)

@@ -36,8 +36,11 @@ def test_found_by_words_state_and_day(client: TestClient) -> None:
     assert all_["total"] == len(demo_jobs())
     rank = {"out": 3, "near": 2, "todo": 1, "in": 0}
     for state in ("out", "near", "todo", "in"):
-        wanted = [j["name"] for j in all_["jobs"]
-                  if max(rank[s["state"]] for s in j["stations"]) == rank[state]]  # fmt: skip
+        wanted = [
+            j["name"]
+            for j in all_["jobs"]
+            if max(rank[s["state"]] for s in j["stations"]) == rank[state]
+        ]
         assert _names(client, state=state) == wanted
     day = skerry_house().date.isoformat()
     assert "Skerry House" in _names(client, since=day, until=day)

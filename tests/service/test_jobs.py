@@ -76,17 +76,33 @@ def test_a_write_must_say_what_it_saw(call: Caller) -> None:
         (setting("job", {"date": "yesterday"}), "Date", "not a date"),
         (setting("job", {"profile": "moon"}), "Profile", "Choose one of"),
         (setting("dishes", {"datum": "thumb"}, "a1"), "datum", "not a choice"),
-        (adding("targets", {"kind": "satellite", "name": "x", "orbit_deg_e": "north"}), "Orbit", "28.0 E"),
+        (
+            adding("targets", {"kind": "satellite", "name": "x", "orbit_deg_e": "north"}),
+            "Orbit",
+            "28.0 E",
+        ),
         (adding("obstructions", {"line": "barn"}), "Obstruction", "barn 212 224 11"),
         (adding("outlets", {"name": ""}), "name", ""),
         (adding("conductors", {"role": "mast"}), "Conductor", "it is there"),
-        ({"verb": "set", "rows": "links", "id": "l999", "values": {"cable": "rg11"}}, "Cable", "not in the job"),
-        (adding("readings", {"part": "p7", "carrier": "c99", "level_dbuv": 60}), "Carrier", "not in the job"),
-        (adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "900"}), "Level", "at most 150"),
+        (
+            {"verb": "set", "rows": "links", "id": "l999", "values": {"cable": "rg11"}},
+            "Cable",
+            "not in the job",
+        ),
+        (
+            adding("readings", {"part": "p7", "carrier": "c99", "level_dbuv": 60}),
+            "Carrier",
+            "not in the job",
+        ),
+        (
+            adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "900"}),
+            "Level",
+            "at most 150",
+        ),
         ({"verb": "tick", "step": "site.overhead", "done": True}, "Danger", "not confirmed"),
         ({"verb": "tick", "step": "site.nothing", "done": True}, "Step", "not a step"),
     ],
-)  # fmt: skip
+)
 def test_bad_input_names_field_and_remedy_and_changes_nothing(
     call: Caller, change: Any, field: str, words: str
 ) -> None:
@@ -105,8 +121,18 @@ def test_undo_to_empty_and_redo_to_full_is_the_same_file(fresh: Caller) -> None:
     empty = _export(fresh)
     fresh.set("site", {"position_text": "53,4805 -9,9720", "height_m": "14 m"})
     fresh.add("targets", {"kind": "satellite", "name": "Corvus", "orbit_deg_e": "28 E"})
-    fresh.add("carriers", {"target": "t1", "name": "a", "frequency_mhz": "11778", "bandwidth_mhz": "27,5",
-                                "polarisation": "V", "power": "50", "modulation": "DVB-S2 8PSK 2/3"})  # fmt: skip
+    fresh.add(
+        "carriers",
+        {
+            "target": "t1",
+            "name": "a",
+            "frequency_mhz": "11778",
+            "bandwidth_mhz": "27,5",
+            "polarisation": "V",
+            "power": "50",
+            "modulation": "DVB-S2 8PSK 2/3",
+        },
+    )
     fresh.add("dishes", {"name": "Dish", "target": "t1"})
     fresh.add("outlets", {"name": "Lounge"})
     fresh.change({"verb": "insert", "antenna": "a1", "type": "lnb-single"})
@@ -179,16 +205,28 @@ def _document(client: TestClient) -> dict[str, Any]:
         (lambda d: b"[]", "Job file", "not a job"),
         (lambda d: json.dumps({**d, "version": 99}).encode(), "version", "newer Evtro"),
         (lambda d: json.dumps({**d, "job": None}).encode(), "Input", ""),
-        (lambda d: d["job"]["links"][0].update(length_m=-3), "links, row 1, Cable length", "at least 0 m"),
+        (
+            lambda d: d["job"]["links"][0].update(length_m=-3),
+            "links, row 1, Cable length",
+            "at least 0 m",
+        ),
         (lambda d: d["job"]["carriers"][0].update(frequency_mhz=0), "Frequency", "at least 30"),
-        (lambda d: d["job"]["carriers"][0].update(target="t9"), "carriers, target", "not in the job"),
+        (
+            lambda d: d["job"]["carriers"][0].update(target="t9"),
+            "carriers, target",
+            "not in the job",
+        ),
         (lambda d: d["job"]["links"][0].update(to_part="p99"), "links, to_part", "not in the job"),
-        (lambda d: d["job"]["links"][1].update(d["job"]["links"][0], id="l2"), "Cable l2", "one port"),
+        (
+            lambda d: d["job"]["links"][1].update(d["job"]["links"][0], id="l2"),
+            "Cable l2",
+            "one port",
+        ),
         (lambda d: d["job"]["parts"][0].update(type="magic"), "parts", "not in the catalogue"),
         (lambda d: d["job"]["outlets"][0].update(id="o2"), "outlets", "twice"),
         (lambda d: d["job"].update(profile="moon"), "Profile", "Choose one of"),
     ],
-)  # fmt: skip
+)
 def test_wrong_files_are_told(client: TestClient, change: Any, field: str, words: str) -> None:
     document = _document(client)
     body = change(document)
@@ -203,8 +241,9 @@ def test_wrong_files_are_told(client: TestClient, change: Any, field: str, words
 
 
 def test_a_file_of_200_mb_is_turned_away_unread(client: TestClient) -> None:
-    answer = client.post("/api/jobs/import", content=b" " * 1000,
-                         headers={"content-length": "200000000"})  # fmt: skip
+    answer = client.post(
+        "/api/jobs/import", content=b" " * 1000, headers={"content-length": "200000000"}
+    )
     assert answer.status_code == 413
     assert "another file" in answer.json()["remedy"]
 
@@ -216,13 +255,15 @@ def test_csv_out_and_in_again(call: Caller) -> None:
         == "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation"
     )
     before = _export(call)
-    answer = call.client.post(f"/api/jobs/{call.job}/csv?kind=carriers", content=text,
-                              headers={"If-Match": "0"})  # fmt: skip
+    answer = call.client.post(
+        f"/api/jobs/{call.job}/csv?kind=carriers", content=text, headers={"If-Match": "0"}
+    )
     assert answer.status_code == 200
     assert _export(call) == before
     more = "name;latitude_deg;longitude_deg;height_m\nSloe Head;53,1;-9,3;210\nCairnmore;53,6;-9,4;390\n"
-    view = call.client.post(f"/api/jobs/{call.job}/transmitters", content=more,
-                            headers={"If-Match": "0"}).json()  # fmt: skip
+    view = call.client.post(
+        f"/api/jobs/{call.job}/transmitters", content=more, headers={"If-Match": "0"}
+    ).json()
     targets = {t["name"]: t for t in view["job"]["targets"]}
     assert targets["Sloe Head"]["latitude_deg"] == 53.1
     assert targets["Cairnmore"]["height_m"] == 390
@@ -238,19 +279,32 @@ HEAD = "target,name,frequency_mhz,bandwidth_mhz,polarisation,power,modulation\n"
         ("", "CSV file", "empty"),
         ("target,name\n", "line 1", "frequency_mhz is missing"),
         (HEAD + "Cairnmore,x,474,7.61,H,20\n", "line 2", "6 fields, not 7"),
-        (HEAD + "Cairnmore,x,474,7.61,H,20,DVB-T 64QAM 2/3\nNowhere,x,474,7.61,H,20,DVB-T 64QAM 2/3\n",
-         "line 3, target", "not a target"),
-        (HEAD + "Cairnmore,x,many,7.61,H,20,DVB-T 64QAM 2/3\n", "line 2, frequency_mhz", "not a number"),
-        (HEAD + "Cairnmore,x,474,7.61,Q,20,DVB-T 64QAM 2/3\n", "line 2, polarisation", "not a choice"),
+        (
+            HEAD
+            + "Cairnmore,x,474,7.61,H,20,DVB-T 64QAM 2/3\nNowhere,x,474,7.61,H,20,DVB-T 64QAM 2/3\n",
+            "line 3, target",
+            "not a target",
+        ),
+        (
+            HEAD + "Cairnmore,x,many,7.61,H,20,DVB-T 64QAM 2/3\n",
+            "line 2, frequency_mhz",
+            "not a number",
+        ),
+        (
+            HEAD + "Cairnmore,x,474,7.61,Q,20,DVB-T 64QAM 2/3\n",
+            "line 2, polarisation",
+            "not a choice",
+        ),
         (HEAD + "Cairnmore,x,474,7.61,H,20,9-VSB\n", "line 2, modulation", "not known"),
     ],
-)  # fmt: skip
+)
 def test_a_broken_csv_line_is_named_and_nothing_is_taken(
     call: Caller, text: str, field: str, words: str
 ) -> None:
     before = _export(call)
-    answer = call.client.post(f"/api/jobs/{call.job}/csv?kind=carriers", content=text,
-                              headers={"If-Match": "0"})  # fmt: skip
+    answer = call.client.post(
+        f"/api/jobs/{call.job}/csv?kind=carriers", content=text, headers={"If-Match": "0"}
+    )
     assert answer.status_code == 422
     problem = answer.json()
     assert problem["field"] == field

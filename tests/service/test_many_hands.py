@@ -26,12 +26,17 @@ def _write(client: TestClient, change: Change, seen: int) -> Any:
 def test_a_late_write_elsewhere_in_the_job_is_let_in(client: TestClient) -> None:
     """Everybody writes on revision 0: another row, another column of a row, another kind of row."""
     writes = [
-        setting("links", {"length_m": 33}, "l28"), setting("links", {"note": "behind the cupboard"}, "l28"),
-        setting("links", {"length_m": 3}, "l1"), setting("mast", {"length_m": 2.5}),
-        setting("handover", {"customer": "At home"}), setting("job", {"place": "Elsewhere"}),
-        adding("obstructions", {"line": "one 10 12 3"}), adding("obstructions", {"line": "two 14 16 3"}),
-        setting("outlets", {"floor": "attic"}, "o1"), adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "60"}),
-    ]  # fmt: skip
+        setting("links", {"length_m": 33}, "l28"),
+        setting("links", {"note": "behind the cupboard"}, "l28"),
+        setting("links", {"length_m": 3}, "l1"),
+        setting("mast", {"length_m": 2.5}),
+        setting("handover", {"customer": "At home"}),
+        setting("job", {"place": "Elsewhere"}),
+        adding("obstructions", {"line": "one 10 12 3"}),
+        adding("obstructions", {"line": "two 14 16 3"}),
+        setting("outlets", {"floor": "attic"}, "o1"),
+        adding("readings", {"part": "p7", "carrier": "c1", "level_dbuv": "60"}),
+    ]
     for n, change in enumerate(writes):
         answer = _write(client, change, 0)
         assert answer.is_success, (change, answer.text[:300])

@@ -109,9 +109,16 @@ def guarded(tmp_path: Path) -> Iterator[TestClient]:
 
 
 def test_nothing_is_read_or_written_without_the_passphrase(guarded: TestClient) -> None:
-    for method, path in (("GET", "/api/jobs"), ("GET", "/api/health"), ("GET", "/api/openapi.json"),
-                         ("POST", "/api/jobs"), ("GET", "/api/jobs/x/export"), ("POST", "/api/tiles"),
-                         ("DELETE", "/api/session"), ("GET", "/api/session")):  # fmt: skip
+    for method, path in (
+        ("GET", "/api/jobs"),
+        ("GET", "/api/health"),
+        ("GET", "/api/openapi.json"),
+        ("POST", "/api/jobs"),
+        ("GET", "/api/jobs/x/export"),
+        ("POST", "/api/tiles"),
+        ("DELETE", "/api/session"),
+        ("GET", "/api/session"),
+    ):
         answer = guarded.request(method, path)
         assert (answer.status_code, answer.json()["code"]) == (401, "passphrase"), path
     assert guarded.get("/").status_code in (200, 503)  # the page that asks for it
@@ -124,10 +131,22 @@ def test_nothing_is_read_or_written_without_the_passphrase(guarded: TestClient) 
         assert word in cookie
     assert WORDS not in cookie
     assert guarded.get("/api/jobs").status_code == 200
-    assert guarded.post("/api/jobs", json={"name": "x", "profile": "europe"},
-                        headers={"origin": "https://testserver"}).status_code == 201  # fmt: skip
-    assert guarded.post("/api/jobs", json={"name": "x", "profile": "europe"},
-                        headers={"origin": "http://testserver"}).status_code == 403  # fmt: skip
+    assert (
+        guarded.post(
+            "/api/jobs",
+            json={"name": "x", "profile": "europe"},
+            headers={"origin": "https://testserver"},
+        ).status_code
+        == 201
+    )
+    assert (
+        guarded.post(
+            "/api/jobs",
+            json={"name": "x", "profile": "europe"},
+            headers={"origin": "http://testserver"},
+        ).status_code
+        == 403
+    )
     assert guarded.delete("/api/session").status_code == 204
     assert guarded.get("/api/jobs").status_code == 401
 
@@ -151,15 +170,22 @@ def test_on_loopback_there_is_no_session(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("doors", "host", "let_in"),
     [
-        (Doors((), 8750), "127.0.0.1:8750", True), (Doors((), 8750), "localhost:8750", True),
-        (Doors((), 8750), "[::1]:8750", True), (Doors((), 8750), "LOCALHOST:8750", True),
-        (Doors((), 8750), "127.0.0.1", False), (Doors((), 8750), "127.0.0.1:8751", False),
-        (Doors((), 8750), "testserver", False), (Doors((), 8750), "testserver:8750", False),
-        (Doors(("192.168.1.5",), 8750), "192.168.1.5:8750", True), (Doors((), 8750), "192.168.1.5:8750", False),
-        (Doors(("a.example",), 443, secure=True), "a.example", True), (Doors((), 80), "localhost", True),
-        (Doors((), 8750), "127.0.0.1:8750@evil.invalid", False), (Doors((), 8750), "", False),
+        (Doors((), 8750), "127.0.0.1:8750", True),
+        (Doors((), 8750), "localhost:8750", True),
+        (Doors((), 8750), "[::1]:8750", True),
+        (Doors((), 8750), "LOCALHOST:8750", True),
+        (Doors((), 8750), "127.0.0.1", False),
+        (Doors((), 8750), "127.0.0.1:8751", False),
+        (Doors((), 8750), "testserver", False),
+        (Doors((), 8750), "testserver:8750", False),
+        (Doors(("192.168.1.5",), 8750), "192.168.1.5:8750", True),
+        (Doors((), 8750), "192.168.1.5:8750", False),
+        (Doors(("a.example",), 443, secure=True), "a.example", True),
+        (Doors((), 80), "localhost", True),
+        (Doors((), 8750), "127.0.0.1:8750@evil.invalid", False),
+        (Doors((), 8750), "", False),
     ],
-)  # fmt: skip
+)
 def test_hosts_are_named_with_their_port(
     tmp_path: Path, doors: Doors, host: str, let_in: bool
 ) -> None:
@@ -214,9 +240,17 @@ def test_own_names_are_private_and_of_this_machine() -> None:
 
 @pytest.mark.parametrize(
     ("host", "wide"),
-    [("127.0.0.1", False), ("localhost", False), ("::1", False), ("127.4.4.4", False), ("0.0.0.0", True),
-     ("::", True), ("192.168.1.5", True), ("roof.local", True)],
-)  # fmt: skip
+    [
+        ("127.0.0.1", False),
+        ("localhost", False),
+        ("::1", False),
+        ("127.4.4.4", False),
+        ("0.0.0.0", True),
+        ("::", True),
+        ("192.168.1.5", True),
+        ("roof.local", True),
+    ],
+)
 def test_what_counts_as_open(host: str, wide: bool) -> None:
     assert Wanted(host, 8750).open is wide
 

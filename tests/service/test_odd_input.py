@@ -52,24 +52,38 @@ def test_a_plate_behind_an_output_that_is_not_there(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("path", "body"),
     [
-        ("/links/l28", b'{"length_m": ' + NINES + b"}"), ("/links/l28", b'{"length_m": -' + NINES + b".5}"),
-        ("/links/l28", b'{"length_m": ' + b"9" * 5000 + b"}"), ("/links/l28", b'{"length_m": 1e999}'),
-        ("/links/l28", b'{"length_m": "' + b"9" * 79 + b'"}'), ("/links/l28", b'{"length_m": NaN}'),
-        ("/links/l28", b'{"length_m": "\\ud800"}'), ("", b'{"name": "a\\ud800b"}'), ("", b'{"na\\ud800me": "a"}'),
-        ("", b'{"profile": "\\ud800"}'), ("", b'{"name": "a\\u0007b"}'), ("", b'{"name": "a\\u0000"}'),
-        ("/site", b'{"position_text": "\\ud800"}'), ("/site", b'{"position_text": "51 \\u0000 0"}'),
-        ("/carriers/c1", b'{"modulation": "\\ud800"}'), ("", b'{"date": "9999-12-31"}'),
-        ("", b'{"date": "0001-01-01"}'), ("", b"{" * 9000), ("", b"\xff\xfe"), ("", b"[" * 90_000),
+        ("/links/l28", b'{"length_m": ' + NINES + b"}"),
+        ("/links/l28", b'{"length_m": -' + NINES + b".5}"),
+        ("/links/l28", b'{"length_m": ' + b"9" * 5000 + b"}"),
+        ("/links/l28", b'{"length_m": 1e999}'),
+        ("/links/l28", b'{"length_m": "' + b"9" * 79 + b'"}'),
+        ("/links/l28", b'{"length_m": NaN}'),
+        ("/links/l28", b'{"length_m": "\\ud800"}'),
+        ("", b'{"name": "a\\ud800b"}'),
+        ("", b'{"na\\ud800me": "a"}'),
+        ("", b'{"profile": "\\ud800"}'),
+        ("", b'{"name": "a\\u0007b"}'),
+        ("", b'{"name": "a\\u0000"}'),
+        ("/site", b'{"position_text": "\\ud800"}'),
+        ("/site", b'{"position_text": "51 \\u0000 0"}'),
+        ("/carriers/c1", b'{"modulation": "\\ud800"}'),
+        ("", b'{"date": "9999-12-31"}'),
+        ("", b'{"date": "0001-01-01"}'),
+        ("", b"{" * 9000),
+        ("", b"\xff\xfe"),
+        ("", b"[" * 90_000),
     ],
-)  # fmt: skip
+)
 def test_figures_and_texts_that_no_field_can_hold(
     client: TestClient, path: str, body: bytes
 ) -> None:
     before = client.get(JOB).json()
     rows, _, row = path.strip("/").partition("/")
     said = b'{"verb": "set", "rows": "%s", "id": "%s", "values": %s}' % (
-        (rows or "job").encode(), row.encode(), body
-    )  # fmt: skip
+        (rows or "job").encode(),
+        row.encode(),
+        body,
+    )
     told = _call(client, "POST", f"{JOB}/changes", content=said, headers=JSON)
     assert told.status_code in (400, 422)
     assert told.json()["detail"]
@@ -80,21 +94,32 @@ def test_figures_and_texts_that_no_field_can_hold(
 @pytest.mark.parametrize(
     "body",
     [
-        b"[]", b"3", b"null", b'"x"', b'{"features": {}}', b'{"features": [1, null, []]}',
-        b'{"features": [{"geometry": 5}]}', b'{"features": [{"geometry": {"type": "Polygon", "coordinates": {}}}]}',
+        b"[]",
+        b"3",
+        b"null",
+        b'"x"',
+        b'{"features": {}}',
+        b'{"features": [1, null, []]}',
+        b'{"features": [{"geometry": 5}]}',
+        b'{"features": [{"geometry": {"type": "Polygon", "coordinates": {}}}]}',
         b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [5]}, "properties": [1]}]}',
         b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [[[1,2],[1e400,3],[3,3]]]}}]}',
-        b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [[[1,2],[2,3],[' + NINES + b',3]]]}}]}',
+        b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [[[1,2],[2,3],['
+        + NINES
+        + b",3]]]}}]}",
         b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [[[1,2],[2,3],[3,null]]]}}]}',
         b'{"features": [{"geometry": {"type": "Polygon", "coordinates": [[[1,2],[2,3],[1e300,1]]]}}]}',
         b'{"features": [{"geometry": {"type": "Point", "coordinates": {}}, "properties": {"name": [1]}}]}',
         b'{"features": [{"geometry": {"type": "Point", "coordinates": [1, 2]}, "properties": 7}]}',
         b'{"features": [{"geometry": {"type": "Point", "coordinates": [1, 2]}, "properties": {"name": "x", '
         b'"height_m": 10, "pattern": 5, "multiplexes": [{"services": [[1]], "frequency_mhz": {"a": 1}}]}}]}',
-        b'{"satellites": [{"satellite": "\\ud800", "orbit_deg_e": {}}]}', b'{"satellites": [[]]}',
-        b"\xef\xbb\xbf", b"\x00", b"a,b\x00c\n1,2\n",
+        b'{"satellites": [{"satellite": "\\ud800", "orbit_deg_e": {}}]}',
+        b'{"satellites": [[]]}',
+        b"\xef\xbb\xbf",
+        b"\x00",
+        b"a,b\x00c\n1,2\n",
     ],
-)  # fmt: skip
+)
 @pytest.mark.parametrize(
     "path", ["/beams?target=t1", "/transmitters", "/satellites", "/csv?kind=carriers"]
 )
@@ -105,21 +130,38 @@ def test_open_files_of_wrong_shapes(client: TestClient, path: str, body: bytes) 
 
 @pytest.mark.parametrize(
     "body",
-    [b'<?xml version="1.0" encoding="klingon"?><gpx/>', b'<?xml version="1.0" encoding="utf-7"?><gpx/>',
-     b'<?xml version="1.0" encoding="utf-16"?><gpx/>', b'<gpx><wpt lat="1" lon="2"><name>&#7;</name></wpt></gpx>',
-     b'<gpx><wpt lat="1e400" lon="2"/></gpx>', b'<gpx><wpt lat="nan" lon="2"/></gpx>',
-     b'<gpx><wpt lat="1" lon="2"><ele>1e999</ele></wpt>', b'<gpx xmlns:a="b"><a:wpt/></gpx>', b"<gpx>" * 60],
-)  # fmt: skip
+    [
+        b'<?xml version="1.0" encoding="klingon"?><gpx/>',
+        b'<?xml version="1.0" encoding="utf-7"?><gpx/>',
+        b'<?xml version="1.0" encoding="utf-16"?><gpx/>',
+        b'<gpx><wpt lat="1" lon="2"><name>&#7;</name></wpt></gpx>',
+        b'<gpx><wpt lat="1e400" lon="2"/></gpx>',
+        b'<gpx><wpt lat="nan" lon="2"/></gpx>',
+        b'<gpx><wpt lat="1" lon="2"><ele>1e999</ele></wpt>',
+        b'<gpx xmlns:a="b"><a:wpt/></gpx>',
+        b"<gpx>" * 60,
+    ],
+)
 def test_places_of_odd_xml(client: TestClient, body: bytes) -> None:
     assert _call(client, "POST", "/api/places/gpx", content=body).status_code == 422
 
 
 @pytest.mark.parametrize(
     ("path", "code"),
-    [("/%00", 404), ("/api/%00", 404), ("/" + "a" * 3000, 404), ("/" + "a" * 1500, 200), ("/assets/%ff", 200),
-     ("/api/jobs/%F0%9F%9B%A0", 422), ("/api/jobs?find=%00%ff", 200), ("/api/places?q=%00%00", 200),
-     (f"{JOB}/sun?day=9999-99-99", 422), (f"{JOB}/sun?day=0001-01-01", 422), ("/..%00/", 404)],
-)  # fmt: skip
+    [
+        ("/%00", 404),
+        ("/api/%00", 404),
+        ("/" + "a" * 3000, 404),
+        ("/" + "a" * 1500, 200),
+        ("/assets/%ff", 200),
+        ("/api/jobs/%F0%9F%9B%A0", 422),
+        ("/api/jobs?find=%00%ff", 200),
+        ("/api/places?q=%00%00", 200),
+        (f"{JOB}/sun?day=9999-99-99", 422),
+        (f"{JOB}/sun?day=0001-01-01", 422),
+        ("/..%00/", 404),
+    ],
+)
 def test_odd_addresses(client: TestClient, path: str, code: int) -> None:
     assert _call(client, "GET", path).status_code == code
 

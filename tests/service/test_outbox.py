@@ -22,8 +22,11 @@ def _entry(key: str, step: str = "site.entry", **tick: Any) -> dict[str, Any]:
 
 def _sent(client: TestClient, *entries: dict[str, Any], revision: int | None = None) -> Any:
     seen = client.get(AT).json()["revision"] if revision is None else revision
-    answer = client.post(f"{AT}/outbox", json={"entries": entries},
-                         headers={"If-Match": str(seen), "Evtro-Show": "steps"})  # fmt: skip
+    answer = client.post(
+        f"{AT}/outbox",
+        json={"entries": entries},
+        headers={"If-Match": str(seen), "Evtro-Show": "steps"},
+    )
     assert answer.is_success, answer.json()
     return answer.json()
 
@@ -91,8 +94,11 @@ def test_trouble_of_the_disk_keeps_what_was_taken_before_it(client: TestClient) 
     found = _sent(client, *entries)
     taken = len(found["refused"])
     assert 0 < taken < 60
-    full = client.post(f"{AT}/outbox", json={"entries": entries[taken:]},
-                       headers={"If-Match": str(found["view"]["revision"])})  # fmt: skip
+    full = client.post(
+        f"{AT}/outbox",
+        json={"entries": entries[taken:]},
+        headers={"If-Match": str(found["view"]["revision"])},
+    )
     assert (full.status_code, full.json()["code"]) == (507, "disk-full")
     connection.execute("PRAGMA max_page_count = 1000000")
     rest = _sent(client, *entries[taken:])

@@ -46,9 +46,17 @@ def test_an_unknown_part_comes_in_with_its_job(client: TestClient) -> None:
     row = next(r["id"] for r in view["job"]["part_data"] if r["key"] == "switch-own")
     for change, status in (
         ({"verb": "replace", "part": switch, "type": "switch-own"}, 200),
-        ({"verb": "set", "rows": "part_data", "id": row, "values": {"data": {"key": "switch-own"}}}, 422),
+        (
+            {
+                "verb": "set",
+                "rows": "part_data",
+                "id": row,
+                "values": {"data": {"key": "switch-own"}},
+            },
+            422,
+        ),
         ({"verb": "remove", "rows": "part_data", "id": row}, 422),
-    ):  # fmt: skip
+    ):
         told = client.post(f"{job}/changes", json=change, headers={"If-Match": "0"})
         assert told.status_code == status, told.text
 

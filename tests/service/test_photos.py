@@ -68,10 +68,16 @@ def test_it_arrives_once_however_often_it_is_sent(client: TestClient) -> None:
     assert len(_rows(client)) == 2
 
 
-@pytest.mark.parametrize(("data", "words"), [
-    (b"", "empty"), (b"not a picture", "no picture"), (b"\xff\xd8\xff\xe0" + b"x" * 400, "no picture"),
-    (drawn()[:4000], "no picture"), (b"GIF89a" + b"\0" * 40, "no picture"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [
+        (b"", "empty"),
+        (b"not a picture", "no picture"),
+        (b"\xff\xd8\xff\xe0" + b"x" * 400, "no picture"),
+        (drawn()[:4000], "no picture"),
+        (b"GIF89a" + b"\0" * 40, "no picture"),
+    ],
+)
 def test_what_is_no_picture_is_refused_in_words(
     client: TestClient, data: bytes, words: str
 ) -> None:
@@ -99,8 +105,11 @@ def test_a_step_that_is_none_and_a_photo_without_a_file_are_refused(
 ) -> None:
     assert _take(client, drawn(), step="mast.of-straw").status_code == 404
     bare = {"step": "mast.plumb", "sha256": "0" * 64, "width_px": 1, "height_px": 1}
-    answer = client.post("/api/jobs/skerry-house/changes", json={"verb": "add", "rows": "photos", "values": bare},
-                         headers={"If-Match": "0"})  # fmt: skip
+    answer = client.post(
+        "/api/jobs/skerry-house/changes",
+        json={"verb": "add", "rows": "photos", "values": bare},
+        headers={"If-Match": "0"},
+    )
     assert answer.status_code == 422
     assert answer.json()["code"] == "photo-bare"
 

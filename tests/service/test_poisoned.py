@@ -35,8 +35,10 @@ def _poison(app: Any) -> None:
         for row in db.execute("SELECT id, heights_m FROM relief WHERE job = 'poisoned'").fetchall():
             heights = json.loads(row["heights_m"])
             heights[3] = 1e160
-            db.execute("UPDATE relief SET heights_m = ? WHERE job = 'poisoned' AND id = ?",
-                       (json.dumps(heights), row["id"]))  # fmt: skip
+            db.execute(
+                "UPDATE relief SET heights_m = ? WHERE job = 'poisoned' AND id = ?",
+                (json.dumps(heights), row["id"]),
+            )
         db.execute("UPDATE job SET state = 'x' WHERE id = 'poisoned'")
 
 

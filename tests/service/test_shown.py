@@ -17,7 +17,18 @@ def _answers(client: TestClient, show: str | None) -> dict[str, object]:
 
 def test_without_a_word_everything_comes(client: TestClient) -> None:
     whole = _answers(client, None)
-    assert set(whole) == SPINE | {"site", "sky", "aim", "mast", "earth", "coax", "readings", "handover", "steps", "stock"}  # fmt: skip
+    assert set(whole) == SPINE | {
+        "site",
+        "sky",
+        "aim",
+        "mast",
+        "earth",
+        "coax",
+        "readings",
+        "handover",
+        "steps",
+        "stock",
+    }
 
 
 def test_what_is_named_comes_and_is_the_same(client: TestClient) -> None:

@@ -58,13 +58,30 @@ def test_sky_rows(call: Caller) -> None:
 
 
 def test_targets_and_carriers(call: Caller) -> None:
-    view = call.add("targets", {"kind": "transmitter", "name": "Sloe Head", "position": "53.1 N 9.3 W",
-                                     "height_m": "700 ft"})  # fmt: skip
+    view = call.add(
+        "targets",
+        {
+            "kind": "transmitter",
+            "name": "Sloe Head",
+            "position": "53.1 N 9.3 W",
+            "height_m": "700 ft",
+        },
+    )
     sloe = view["answers"]["sky"]["targets"][-1]
     assert sloe["sight"]["distance_km"] == pytest.approx(61.4, abs=0.5)
     assert view["job"]["targets"][-1]["height_m"] == pytest.approx(213.36)
-    view = call.add("carriers", {"target": "t9", "name": "radio", "frequency_mhz": "ch 30", "bandwidth_mhz": "7,61",
-                                      "polarisation": "V", "power": "5", "modulation": "DVB-T QPSK 1/2"})  # fmt: skip
+    view = call.add(
+        "carriers",
+        {
+            "target": "t9",
+            "name": "radio",
+            "frequency_mhz": "ch 30",
+            "bandwidth_mhz": "7,61",
+            "polarisation": "V",
+            "power": "5",
+            "modulation": "DVB-T QPSK 1/2",
+        },
+    )
     assert view["job"]["carriers"][-1]["frequency_mhz"] == 546.0
     # No antenna of its own, but the one on the mast hears it from beside its beam.
     assert not any(p["code"] == "no-source" for p in view["answers"]["coax"]["problems"])
@@ -78,8 +95,19 @@ def test_targets_and_carriers(call: Caller) -> None:
     assert view["job"]["targets"][-1]["own_loss_db"] == 12.5
     view = call.remove("carriers", "c17")
     assert len(view["job"]["carriers"]) == 16
-    call.add("carriers", {"target": "t99", "name": "x", "frequency_mhz": "500", "bandwidth_mhz": "8",
-                               "polarisation": "H", "power": "1", "modulation": "DVB-T QPSK 1/2"}, status=404)  # fmt: skip
+    call.add(
+        "carriers",
+        {
+            "target": "t99",
+            "name": "x",
+            "frequency_mhz": "500",
+            "bandwidth_mhz": "8",
+            "polarisation": "H",
+            "power": "1",
+            "modulation": "DVB-T QPSK 1/2",
+        },
+        status=404,
+    )
 
 
 def test_a_far_transmitter_is_beyond_the_horizon(call: Caller) -> None:

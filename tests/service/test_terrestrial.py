@@ -49,7 +49,10 @@ def test_the_view_leaves_the_heights_out_and_the_export_has_them(farm: Caller) -
 def test_ways_and_detail_of_the_farm(farm: Caller) -> None:
     ways = farm("GET", "/paths")["paths"]
     assert [(p["name"], p["in_sight"]) for p in ways] == [
-        ("Staunmoor", True), ("Cold Brae", False), ("Loch End relay", True)]  # fmt: skip
+        ("Staunmoor", True),
+        ("Cold Brae", False),
+        ("Loch End relay", True),
+    ]
     run = farm("GET", "/antennas/a1/array")
     better = farm("GET", "/antennas/a1/array?behind=preamplifier")
     assert run["best"]["services"] == 6
@@ -63,8 +66,14 @@ def test_the_whole_way_from_heading_to_every_service(farm: Caller) -> None:
     """What the pages advise one after the other brings the house from nothing to all fifteen."""
     better = farm("GET", "/antennas/a1/array?behind=preamplifier")
     two = next(w for w in better["ways"] if w["key"] == "two")
-    farm.change({"verb": "second", "array": "a1", "first_deg": str(two["headings_deg"][0]),
-                                          "second_deg": str(two["headings_deg"][1])})  # fmt: skip
+    farm.change(
+        {
+            "verb": "second",
+            "array": "a1",
+            "first_deg": str(two["headings_deg"][0]),
+            "second_deg": str(two["headings_deg"][1]),
+        }
+    )
     for antenna in ("a1", "a2"):
         detail = farm("GET", f"/antennas/{antenna}/array")
         if detail["front"] and detail["front"]["change"]:
@@ -102,9 +111,13 @@ def test_spots_are_logged_read_and_taken(farm: Caller) -> None:
 
 @pytest.mark.parametrize(
     ("body", "words"),
-    [({"place": "x", "heading_deg": "361"}, "360"), ({"place": "x", "above_ground_m": "tall"}, "not a number"),
-     ({"place": ""}, ""), ({"place": "x", "tilt_deg": "80"}, "60")],
-)  # fmt: skip
+    [
+        ({"place": "x", "heading_deg": "361"}, "360"),
+        ({"place": "x", "above_ground_m": "tall"}, "not a number"),
+        ({"place": ""}, ""),
+        ({"place": "x", "tilt_deg": "80"}, "60"),
+    ],
+)
 def test_a_spot_that_cannot_be(farm: Caller, body: dict[str, str], words: str) -> None:
     answer = farm.add("trial_spots", {"antenna": "a1", **body}, status=422)
     assert words in f"{answer['detail']} {answer['remedy']}"
@@ -118,7 +131,12 @@ def test_scans_are_compared_with_the_list(farm: Caller) -> None:
     assert found["scans"][0]["found"] == 3
     assert [x["found"] for x in found["lines"][:3]] == [True, False, True]
     assert farm.add("scans", {"outlet": "o9", "found": "x"}, status=422)
-    assert farm.add("scans", {"outlet": "o1", "found": ",".join(f"n{i}" for i in range(700))}, status=422)["code"] == "too-many"  # fmt: skip
+    assert (
+        farm.add(
+            "scans", {"outlet": "o1", "found": ",".join(f"n{i}" for i in range(700))}, status=422
+        )["code"]
+        == "too-many"
+    )
 
 
 def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> None:
@@ -135,8 +153,9 @@ def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> N
         view = farm("POST", "/undo", {})
     assert view["job"]["company"]["plan"] == "none"
     assert view["job"]["arrays"][0]["model"] == "row-13"
-    assert _said(farm.change({"verb": "model", "array": "a1", "key": "none"}, status=422),
-                                           "antenna-unknown")  # fmt: skip
+    assert _said(
+        farm.change({"verb": "model", "array": "a1", "key": "none"}, status=422), "antenna-unknown"
+    )
 
 
 def test_a_covering_that_is_not_known_is_told_with_those_that_are(farm: Caller) -> None:
@@ -182,7 +201,8 @@ def test_the_list_is_filled_looked_through_and_taken_from(tiled: TestClient) -> 
     assert tiled.delete("/api/transmitters/nothere").status_code == 404
     again = tiled.get("/api/transmitters.csv").content
     assert tiled.post("/api/transmitters", content=again).json()["senders"] == [
-        s for s in found["senders"] if s["id"] != key]  # fmt: skip
+        s for s in found["senders"] if s["id"] != key
+    ]
     assert (
         tiled.get("/api/transmitters.geojson").json()["features"][0]["properties"]["name"]
         == "Cold Brae"
@@ -192,8 +212,11 @@ def test_the_list_is_filled_looked_through_and_taken_from(tiled: TestClient) -> 
 def test_a_list_goes_into_a_job_and_what_is_wrong_is_told(fresh: Caller) -> None:
     fresh("GET", "")
     text = _file() + b"Bad,57,-4,300,,mux,99,,8,DVB-T 64QAM 2/3,5,H,,,\n"
-    answer = fresh.client.post(f"/api/jobs/{fresh.job}/transmitters", content=text,
-                               headers={"If-Match": str(fresh.revision)})  # fmt: skip
+    answer = fresh.client.post(
+        f"/api/jobs/{fresh.job}/transmitters",
+        content=text,
+        headers={"If-Match": str(fresh.revision)},
+    )
     assert answer.status_code == 200
     view = answer.json()
     assert [t["name"] for t in view["job"]["targets"]] == ["Cold Brae"]
@@ -235,8 +258,15 @@ def test_a_demo_that_was_moved_finds_its_tile_at_the_new_place(tiled: TestClient
     assert [(t.id, t.path) for t in library.tiles()] == [("other", str(TILE))]
 
 
-@pytest.mark.parametrize(("name", "data", "code"), [("a.tif", b"nothing", "tile-wrong"), ("a.tif", b"", "file-empty"),
-                                                    ("a.doc", b"x", "tile-wrong"), ("../../a.tif", b"x", "tile-wrong")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "data", "code"),
+    [
+        ("a.tif", b"nothing", "tile-wrong"),
+        ("a.tif", b"", "file-empty"),
+        ("a.doc", b"x", "tile-wrong"),
+        ("../../a.tif", b"x", "tile-wrong"),
+    ],
+)
 def test_what_is_no_tile_leaves_nothing(
     client: TestClient, tmp_path: Path, name: str, data: bytes, code: str
 ) -> None:
@@ -248,8 +278,11 @@ def test_what_is_no_tile_leaves_nothing(
 
 
 def test_a_tile_too_large_to_be_sent_is_told_before_it_is(client: TestClient) -> None:
-    answer = client.post("/api/tiles?name=a.tif", content=b"x",
-                         headers={"content-length": str(security.MOST_TILE_BYTES + 1)})  # fmt: skip
+    answer = client.post(
+        "/api/tiles?name=a.tif",
+        content=b"x",
+        headers={"content-length": str(security.MOST_TILE_BYTES + 1)},
+    )
     assert answer.status_code == 413
     assert "evtro tile" in answer.json()["remedy"]
 

@@ -35,8 +35,14 @@ class Figure(NamedTuple):
     optional: bool
 
 
-SINGLES = {"site": model.Site, "mast": model.Mast, "earth": model.Earth, "company": model.Company,
-           "rig": model.Rig, "terminal": model.Terminal}  # fmt: skip
+SINGLES = {
+    "site": model.Site,
+    "mast": model.Mast,
+    "earth": model.Earth,
+    "company": model.Company,
+    "rig": model.Rig,
+    "terminal": model.Terminal,
+}
 ROWS = {
     "obstructions": model.Obstruction, "dishes": model.Dish, "arrays": model.Array, "targets": model.Target,
     "carriers": model.Carrier, "conductors": model.Conductor, "links": model.Link, "spots": model.Spot,
@@ -100,8 +106,11 @@ def _set(house: TestClient, figure: Figure, value: Any) -> Any:
         "id": figure.row or "",
         "values": {figure.field: value},
     }
-    answer = house.post(f"/api/jobs/{figure.job}/changes", json=change,
-                        headers={"If-Match": str(seen), "Evtro-Show": ""})  # fmt: skip
+    answer = house.post(
+        f"/api/jobs/{figure.job}/changes",
+        json=change,
+        headers={"If-Match": str(seen), "Evtro-Show": ""},
+    )
     return seen, answer
 
 

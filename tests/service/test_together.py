@@ -86,8 +86,11 @@ def test_of_writes_on_one_revision_exactly_one_is_let_in(client: TestClient) -> 
             n: int, seen: int = seen, gate: threading.Barrier = gate, turn: int = turn
         ) -> int:
             gate.wait()
-            return client.post(f"/api/jobs/{job}/changes", json=setting("links", {"length_m": 5 + turn * 10 + n}, "l28"),
-                                headers={"If-Match": str(seen)}).status_code  # fmt: skip
+            return client.post(
+                f"/api/jobs/{job}/changes",
+                json=setting("links", {"length_m": 5 + turn * 10 + n}, "l28"),
+                headers={"If-Match": str(seen)},
+            ).status_code
 
         with ThreadPoolExecutor(HANDS) as pool:
             codes = sorted(pool.map(write, range(HANDS)))
@@ -180,8 +183,11 @@ def test_two_programs_on_one_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPa
             assert [j["name"] for j in kept] == ["Mill Loft"]
             job = kept[0]["id"]
             seen = client.get(f"/api/jobs/{job}").json()["revision"]
-            changed = client.post(f"/api/jobs/{job}/changes", json={"verb": "set", "rows": "job", "values": {"name": "Mill Loft, twice"}},
-                                   headers={"If-Match": str(seen)})  # fmt: skip
+            changed = client.post(
+                f"/api/jobs/{job}/changes",
+                json={"verb": "set", "rows": "job", "values": {"name": "Mill Loft, twice"}},
+                headers={"If-Match": str(seen)},
+            )
             assert changed.status_code == 200
             # Nobody writes beside it, and who tries is told where it runs.
             with pytest.raises(InputError, match=server.url):

@@ -53,8 +53,11 @@ def test_two_readings_come_back_as_choices(call: Caller) -> None:
 def test_a_site_by_grid_or_code(call: Caller, form: str) -> None:
     lat, lon = 53.4805, -9.972
     east, north = Proj(proj="utm", zone=29, ellps="WGS84")(lon, lat)
-    text = {"mgrs": mgrs.MGRS().toMGRS(lat, lon), "plus": openlocationcode.encode(lat, lon),
-            "utm": f"29 north {east:.0f} {north:.0f}"}[form]  # fmt: skip
+    text = {
+        "mgrs": mgrs.MGRS().toMGRS(lat, lon),
+        "plus": openlocationcode.encode(lat, lon),
+        "utm": f"29 north {east:.0f} {north:.0f}",
+    }[form]
     view = call.set("site", {"position_text": text})
     assert view["job"]["site"]["latitude_deg"] == pytest.approx(lat, abs=1.5e-4)
     assert view["job"]["site"]["longitude_deg"] == pytest.approx(lon, abs=1.5e-4)
@@ -62,8 +65,15 @@ def test_a_site_by_grid_or_code(call: Caller, form: str) -> None:
 
 
 def test_carriers_are_read_in_the_units_of_their_kind(call: Caller) -> None:
-    body = {"target": "t3", "name": "low", "frequency_mhz": "ch 40", "bandwidth_mhz": "7610 kHz", "polarisation": "H",
-            "power": "250 W", "modulation": "DVB-T 64QAM 2/3"}  # fmt: skip
+    body = {
+        "target": "t3",
+        "name": "low",
+        "frequency_mhz": "ch 40",
+        "bandwidth_mhz": "7610 kHz",
+        "polarisation": "H",
+        "power": "250 W",
+        "modulation": "DVB-T 64QAM 2/3",
+    }
     kinds = {t["id"]: t["kind"] for t in call("GET", "")["job"]["targets"]}
     sender = next(k for k, v in kinds.items() if v == "transmitter")
     made = call.add("carriers", body | {"target": sender})["job"]["carriers"][-1]
@@ -71,9 +81,17 @@ def test_carriers_are_read_in_the_units_of_their_kind(call: Caller) -> None:
     said = call.add("carriers", body | {"target": sender, "power": "250 mw"}, status=422)
     assert "megawatts or milliwatts" in said["detail"]
     sat = next(k for k, v in kinds.items() if v == "satellite")
-    made = call.add("carriers", body | {
-        "target": sat, "frequency_mhz": "11,727 GHz", "bandwidth_mhz": "27500 kS/s", "power": "81 dBm",
-        "modulation": "DVB-S2X 8PSK 25/36"})["job"]["carriers"][-1]  # fmt: skip
+    made = call.add(
+        "carriers",
+        body
+        | {
+            "target": sat,
+            "frequency_mhz": "11,727 GHz",
+            "bandwidth_mhz": "27500 kS/s",
+            "power": "81 dBm",
+            "modulation": "DVB-S2X 8PSK 25/36",
+        },
+    )["job"]["carriers"][-1]
     assert (made["frequency_mhz"], made["bandwidth_mhz"], made["power"]) == (11_727, 27.5, 51.0)
 
 
@@ -172,8 +190,16 @@ def test_readings_belong_to_a_feed(client: TestClient) -> None:
     side = next(f["target"] for f in view["job"]["feeds"] if f["antenna"] == dish["id"])
     at = f"/api/jobs/alder-terrace/antennas/{dish['id']}/aim"
     for position, reading in (("0", "9"), ("1", "11"), ("2", "9.2")):
-        terrace.add("samples", {"antenna": dish["id"], "axis": "azimuth", "position": position, "reading": reading,
-                                "target": side})  # fmt: skip
+        terrace.add(
+            "samples",
+            {
+                "antenna": dish["id"],
+                "axis": "azimuth",
+                "position": position,
+                "reading": reading,
+                "target": side,
+            },
+        )
     lock = {
         "antenna": dish["id"],
         "frequency_mhz": "10714",
@@ -243,8 +269,16 @@ def test_a_place_that_is_known_to_the_degree_is_not_good_enough_for_a_beam(hut: 
 
 
 def test_the_measured_reflector_is_taken_by_its_remedy(call: Caller) -> None:
-    view = call.set("dishes", {"reflector_height_mm": "35 7/16 in", "reflector_width_mm": "830",
-                                          "reflector_depth_mm": "80", "offset_deg": "10°0'"}, "a1")  # fmt: skip
+    view = call.set(
+        "dishes",
+        {
+            "reflector_height_mm": "35 7/16 in",
+            "reflector_width_mm": "830",
+            "reflector_depth_mm": "80",
+            "offset_deg": "10°0'",
+        },
+        "a1",
+    )
     problem = next(
         p for p in view["answers"]["aim"]["problems"] if p["code"] == "reflector-differs"
     )
@@ -278,8 +312,15 @@ def test_tired_writings_of_every_kind_reach_the_job(fresh: Callable[..., Any]) -
     view = fresh("GET", "")
     assert view["job"]["site"]["latitude_deg"] == pytest.approx(40.5)
     assert view["job"]["site"]["mount_height_m"] == pytest.approx(5.9944)
-    view = fresh.set("mast", {"outer_mm": "1 7/8 in", "wall_mm": "⅛ in", "wind_ms": "90 mph",
-                                    "moment_limit_nm": "900 ft·lb"})  # fmt: skip
+    view = fresh.set(
+        "mast",
+        {
+            "outer_mm": "1 7/8 in",
+            "wall_mm": "⅛ in",
+            "wind_ms": "90 mph",
+            "moment_limit_nm": "900 ft·lb",
+        },
+    )
     mast = view["job"]["mast"]
     assert mast["outer_mm"] == pytest.approx(47.625)
     assert mast["wall_mm"] == pytest.approx(3.175)

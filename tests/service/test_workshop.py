@@ -104,9 +104,11 @@ def test_sheets_go_out_and_come_back_the_same(client: TestClient, form: str) -> 
 
 
 def test_a_table_makes_a_part_that_nobody_had(client: TestClient) -> None:
-    table = ("shelf;key;name;draws_as;inputs;outputs;from;to;curve;noise_figure_db;rated_output_dbuv;passes;origin\n"
-             "part;bench-tap;Bench tap;tap;1;3;1;1;5 1,2| 862 1,9;;;1-1;sheet of 2026-03\n"
-             "part;bench-tap;Bench tap;tap;1;3;1;2 3;5 14| 862 14,5;;;;\n")  # fmt: skip
+    table = (
+        "shelf;key;name;draws_as;inputs;outputs;from;to;curve;noise_figure_db;rated_output_dbuv;passes;origin\n"
+        "part;bench-tap;Bench tap;tap;1;3;1;1;5 1,2| 862 1,9;;;1-1;sheet of 2026-03\n"
+        "part;bench-tap;Bench tap;tap;1;3;1;2 3;5 14| 862 14,5;;;;\n"
+    )
     assert client.post("/api/workshop", content=table.encode()).status_code == 200
     part = client.get("/api/catalogue").json()["parts"]["bench-tap"]
     assert [p["outputs"] for p in part["paths"]] == [[0], [1, 2]]
@@ -123,11 +125,14 @@ def test_a_table_makes_a_part_that_nobody_had(client: TestClient) -> None:
         (b"shelf,key,name,curve,inputs\npart,x,y,5 1,many\n", "no number"),
         (b"shelf,key,name,curve\ncable,rg6,y,100 6 7\n", "no frequency"),
         (b'{"evtro_sheets": 2, "sheets": []}', "no sheets"),
-        (b'{"evtro_sheets": 1, "sheets": [{"shelf": "part", "of_date": "2026-01-01", "data": {"key": "A B"}}]}', ""),
+        (
+            b'{"evtro_sheets": 1, "sheets": [{"shelf": "part", "of_date": "2026-01-01", "data": {"key": "A B"}}]}',
+            "",
+        ),
         (b"\x00\x01\x02", ""),
         (b"{" * 400_000, ""),
     ],
-)  # fmt: skip
+)
 def test_files_that_are_no_sheets_change_nothing(
     client: TestClient, body: bytes, word: str
 ) -> None:
@@ -139,12 +144,21 @@ def test_files_that_are_no_sheets_change_nothing(
 
 @pytest.mark.parametrize(
     ("place", "field", "text"),
-    [("part/splitter-2", "paths.0.gain_db", "5"), ("part/splitter-2", "paths.7.gain_db", "5 1; 6 2"),
-     ("part/splitter-2", "key", "x"), ("part/preamp-13", "load.ma", "-3"), ("part/preamp-13", "load.ma", "1e400"),
-     ("part/preamp-13", "name", "x" * 300), ("cable/rg6", "points", "100 6; 800 1"), ("cable/rg6", "velocity", "2"),
-     ("part/preamp-13", "paths.0.noise_figure_db", "-4"),
-     ("part/lnb-single", "noise_db", "-0,7"), ("array/log-9", "gain", "700 9; 470"), ("array/log-9", "gain", "")],
-)  # fmt: skip
+    [
+        ("part/splitter-2", "paths.0.gain_db", "5"),
+        ("part/splitter-2", "paths.7.gain_db", "5 1; 6 2"),
+        ("part/splitter-2", "key", "x"),
+        ("part/preamp-13", "load.ma", "-3"),
+        ("part/preamp-13", "load.ma", "1e400"),
+        ("part/preamp-13", "name", "x" * 300),
+        ("cable/rg6", "points", "100 6; 800 1"),
+        ("cable/rg6", "velocity", "2"),
+        ("part/preamp-13", "paths.0.noise_figure_db", "-4"),
+        ("part/lnb-single", "noise_db", "-0,7"),
+        ("array/log-9", "gain", "700 9; 470"),
+        ("array/log-9", "gain", ""),
+    ],
+)
 def test_a_wrong_line_is_refused_by_its_name(
     client: TestClient, place: str, field: str, text: str
 ) -> None:
@@ -163,8 +177,14 @@ def test_a_sheet_that_is_not_there(client: TestClient) -> None:
 def test_three_hundred_sheets_go_out_and_come_back(client: TestClient) -> None:
     """A file of the size that a workshop really has is no form that is too large."""
     switch = client.get("/api/catalogue").json()["parts"]["multiswitch-16"]
-    rows = [{"shelf": "part", "of_date": "2026-03-01", "data": {**switch, "key": f"own-{i}", "name": f"Switch {i}"}}
-            for i in range(300)]  # fmt: skip
+    rows = [
+        {
+            "shelf": "part",
+            "of_date": "2026-03-01",
+            "data": {**switch, "key": f"own-{i}", "name": f"Switch {i}"},
+        }
+        for i in range(300)
+    ]
     body = json.dumps({"evtro_sheets": 1, "sheets": rows})
     assert len(body) > 200_000
     assert client.post("/api/workshop", content=body.encode()).status_code == 200

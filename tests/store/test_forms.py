@@ -52,9 +52,12 @@ def _then(form: int) -> dict[str, object]:
             # From form 8 on dishes and arrays lie in tables of their own.
             split = ("dish", "array") if table == "antenna" and form >= 8 else (table,)
             rows = [
-                dict(r) for kind in split
-                for r in database.execute(f"SELECT * FROM {kind} WHERE job = 'fern-cottage' ORDER BY seq")
-            ]  # fmt: skip
+                dict(r)
+                for kind in split
+                for r in database.execute(
+                    f"SELECT * FROM {kind} WHERE job = 'fern-cottage' ORDER BY seq"
+                )
+            ]
             found[table] = sorted(rows, key=lambda r: r["id"]) if len(split) > 1 else rows
         return found
 
@@ -62,9 +65,15 @@ def _then(form: int) -> dict[str, object]:
 def test_all_that_was_in_it_is_there(old_file: Path, form: int) -> None:
     job = Jobs(open_database(old_file)).get("fern-cottage").job
     then = _then(form)
-    for table, rows in (("outlet", job.outlets), ("target", job.targets), ("carrier", job.carriers),
-                        ("antenna", job.antennas), ("part", job.parts), ("link", job.links),
-                        ("reading", job.readings)):  # fmt: skip
+    for table, rows in (
+        ("outlet", job.outlets),
+        ("target", job.targets),
+        ("carrier", job.carriers),
+        ("antenna", job.antennas),
+        ("part", job.parts),
+        ("link", job.links),
+        ("reading", job.readings),
+    ):
         old = then[table]
         assert isinstance(old, list)
         assert [r.id for r in rows] == [r["id"] for r in old]
@@ -118,14 +127,18 @@ def test_history_tells_dishes_from_arrays(tmp_path: Path) -> None:
         ("add array", []),
         ("remove dish", [("dish", "a3", "Third, named")]),
         ("name dish", [("dish", "a3", "Third")]),
-        ("add dish", []), ("change dish", []), ("change array", []),
-    ]  # fmt: skip
+        ("add dish", []),
+        ("change dish", []),
+        ("change array", []),
+    ]
     assert all(rows[:2] == [first, both] for _, rows in seen)
     assert jobs.get("skerry-house").job.arrays[0].heading_deg is None
     while jobs.steps("skerry-house").redo is not None:
         job = jobs.redo("skerry-house", jobs.get("skerry-house").revision).job
     assert [(a.kind, a.name) for a in job.antennas] == [
-        ("array", "UHF array"), ("array", "Third again, named")]  # fmt: skip
+        ("array", "UHF array"),
+        ("array", "Third again, named"),
+    ]
     assert job.arrays[0].heading_deg == 123.0
 
 

@@ -33,8 +33,13 @@ Edit = Callable[[Job], Job]
 
 
 def _obstruction(job: Job, deg: float) -> Job:
-    row = Obstruction(id=edits.new_id(job, "obstructions"), name=f"thing at {deg:.0f}", from_deg=deg,
-                      to_deg=(deg + 9) % 360, top_deg=deg / 10)  # fmt: skip
+    row = Obstruction(
+        id=edits.new_id(job, "obstructions"),
+        name=f"thing at {deg:.0f}",
+        from_deg=deg,
+        to_deg=(deg + 9) % 360,
+        top_deg=deg / 10,
+    )
     return edits.add_row(job, "obstructions", row)
 
 
@@ -44,11 +49,23 @@ def _outlet(job: Job, n: float) -> Job:
 
 
 def _target(job: Job, orbit: float) -> Job:
-    row = Target(id=edits.new_id(job, "targets"), kind="satellite", name="Petrel",
-                 orbit_deg_e=round(orbit / 2 - 90, 2))  # fmt: skip
+    row = Target(
+        id=edits.new_id(job, "targets"),
+        kind="satellite",
+        name="Petrel",
+        orbit_deg_e=round(orbit / 2 - 90, 2),
+    )
     job = edits.add_row(job, "targets", row)
-    carrier = Carrier(id=edits.new_id(job, "carriers"), target=row.id, name="one", frequency_mhz=11_000 + orbit,
-                      bandwidth_mhz=27.5, polarisation="V", power=50, modulation="DVB-S2 8PSK 2/3")  # fmt: skip
+    carrier = Carrier(
+        id=edits.new_id(job, "carriers"),
+        target=row.id,
+        name="one",
+        frequency_mhz=11_000 + orbit,
+        bandwidth_mhz=27.5,
+        polarisation="V",
+        power=50,
+        modulation="DVB-S2 8PSK 2/3",
+    )
     return edits.add_row(job, "carriers", carrier)
 
 

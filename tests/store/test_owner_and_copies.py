@@ -118,8 +118,10 @@ def test_a_refused_fresh_start_leaves_the_jobs_alone(tmp_path: Path) -> None:
     try:
         done = subprocess.run(
             [sys.executable, "-m", "evtro.cli", "demo", "--fresh", "--port", str(other.port)],
-            env={**os.environ, "EVTRO_DATA": str(tmp_path)}, capture_output=True, text=True,
-        )  # fmt: skip
+            env={**os.environ, "EVTRO_DATA": str(tmp_path)},
+            capture_output=True,
+            text=True,
+        )
     finally:
         other.stop()
     assert done.returncode == 2

@@ -109,22 +109,33 @@ class Answers:
     def sky(self) -> sky.SkyAnswer:
         """Station Sky."""
         limits, read = self.profile, self._told("sky")
-        return _memo.of("sky", self.measured, lambda job: _with(sky.work_out(job, limits), read),
-                        (limits, read))  # fmt: skip
+        return _memo.of(
+            "sky", self.measured, lambda job: _with(sky.work_out(job, limits), read), (limits, read)
+        )
 
     @cached_property
     def aim(self) -> aim.AimAnswer:
         """Station Aim."""
         limits, above, read = self.profile, self.sky, self._told("aim")
-        return _memo.of("aim", self.measured, lambda job: _with(aim.work_out(
-            job, above, limits.margin_db, limits.margin_reserve_db), read), (limits, above, read))  # fmt: skip
+        return _memo.of(
+            "aim",
+            self.measured,
+            lambda job: _with(
+                aim.work_out(job, above, limits.margin_db, limits.margin_reserve_db), read
+            ),
+            (limits, above, read),
+        )
 
     @cached_property
     def mast(self) -> mast.MastAnswer:
         """Station Mast."""
         limits, read = self.profile, self._told("mast")
-        return _memo.of("mast", self.measured, lambda job: _with(mast.work_out(job, limits), read),
-                        (limits, read))  # fmt: skip
+        return _memo.of(
+            "mast",
+            self.measured,
+            lambda job: _with(mast.work_out(job, limits), read),
+            (limits, read),
+        )
 
     @cached_property
     def earth(self) -> earth.EarthAnswer:
@@ -140,9 +151,11 @@ class Answers:
             "plant", self.measured, lambda job: solve_job(job, parts, limits), (parts, limits)
         )
         verdict = _memo.of(
-            "coax", self.measured, lambda job: coax.judged(job, parts, limits, solved),
+            "coax",
+            self.measured,
+            lambda job: coax.judged(job, parts, limits, solved),
             (parts, limits, solved),
-        )  # fmt: skip
+        )
         return coax.answer_of(self.measured, parts, limits, verdict)
 
     def cures(self, code: str, ref: str) -> coax_cures.Cures:
@@ -188,9 +201,15 @@ class Answers:
     def steps(self) -> dict[str, list[Step]]:
         """What is to be done at each station."""
         return steps_of(
-            self._wanted, self.profile, catalogue=self.catalogue, aim=self.aim, mast=self.mast,
-            earth=self.earth, coax=self.coax, readings=self.readings,
-        )  # fmt: skip
+            self._wanted,
+            self.profile,
+            catalogue=self.catalogue,
+            aim=self.aim,
+            mast=self.mast,
+            earth=self.earth,
+            coax=self.coax,
+            readings=self.readings,
+        )
 
     @cached_property
     def kit(self) -> KitView:
@@ -207,10 +226,19 @@ class Answers:
         """The job sheet."""
         problems = [p for key in STATIONS[:7] for p in self._of(key).problems]
         return sheet(
-            self._wanted, self.profile, catalogue=self.catalogue, site=self.site, aim=self.aim,
-            mast=self.mast, earth=self.earth, coax=self.coax, readings=self.readings,
-            problems=problems, sky=self.sky, steps=self.steps,
-        )  # fmt: skip
+            self._wanted,
+            self.profile,
+            catalogue=self.catalogue,
+            site=self.site,
+            aim=self.aim,
+            mast=self.mast,
+            earth=self.earth,
+            coax=self.coax,
+            readings=self.readings,
+            problems=problems,
+            sky=self.sky,
+            steps=self.steps,
+        )
 
     def _of(self, key: str) -> _Answer:
         # The rows of all places are made when the station is looked at.
@@ -220,9 +248,13 @@ class Answers:
     def _line(self, index: int) -> StationLine:
         answer = self._of(STATIONS[index])
         return StationLine(
-            number=index + 1, key=STATIONS[index], name=_NAMES[index], figure=answer.figure,
-            figure_compass=getattr(answer, "figure_compass", None), state=answer.state,
-        )  # fmt: skip
+            number=index + 1,
+            key=STATIONS[index],
+            name=_NAMES[index],
+            figure=answer.figure,
+            figure_compass=getattr(answer, "figure_compass", None),
+            state=answer.state,
+        )
 
 
 def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> Answers:

@@ -90,9 +90,12 @@ class Memo:
         self._kept: dict[str, list[_Kept]] = {}
 
     def of(
-        self, name: str, job: AnyJob, work: Callable[[AnyJob], Found],
+        self,
+        name: str,
+        job: AnyJob,
+        work: Callable[[AnyJob], Found],
         beside: tuple[object, ...] = (),
-    ) -> Found:  # fmt: skip
+    ) -> Found:
         """What `work` makes of a job and of what stands beside it, compared by identity. It must
         have read all it will ever read when it comes back: nothing in it may look at the job later."""
         with self._lock:

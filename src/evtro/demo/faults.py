@@ -26,15 +26,35 @@ def marten_lodge() -> Job:
     """The preamplifier behind 26 m of thin cable and in the dark behind a splitter that passes no
     power, its inserter on the other leg, a house amplifier turned down further than it goes, three
     splitters one behind another, an open port, and a base station down the road."""
-    cairnmore = Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.590,
-                       longitude_deg=-9.4195, height_m=385.0, own_loss_db=20.0)  # fmt: skip
+    cairnmore = Target(
+        id="t1",
+        kind="transmitter",
+        name="Cairnmore",
+        latitude_deg=53.590,
+        longitude_deg=-9.4195,
+        height_m=385.0,
+        own_loss_db=20.0,
+    )
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=7.61,
-                polarisation="H", power=20.0, modulation="DVB-T 64QAM 2/3")
+        Carrier(
+            id=f"c{i + 1}",
+            target="t1",
+            name=name,
+            frequency_mhz=f,
+            bandwidth_mhz=7.61,
+            polarisation="H",
+            power=20.0,
+            modulation="DVB-T 64QAM 2/3",
+        )
         for i, (name, f) in enumerate((("mux 1", 482.0), ("mux 2", 586.0), ("mux 3", 690.0)))
-    )  # fmt: skip
-    rooms = (("Kitchen", "Ground floor"), ("Hall", "Ground floor"), ("Attic", "Upper floor"),
-             ("Study", "Upper floor"), ("Garage", "Ground floor"))  # fmt: skip
+    )
+    rooms = (
+        ("Kitchen", "Ground floor"),
+        ("Hall", "Ground floor"),
+        ("Attic", "Upper floor"),
+        ("Study", "Upper floor"),
+        ("Garage", "Ground floor"),
+    )
     plates = {"o1": "p9", "o2": "p10", "o3": "p11", "o4": "p12", "o5": "p13"}
     return Job(
         name="Marten Lodge",
@@ -42,9 +62,17 @@ def marten_lodge() -> Job:
         profile="europe",
         date=DAY,
         site=Site(
-            position_text="53.4712 -9.9541", latitude_deg=53.4712, longitude_deg=-9.9541,
-            height_m=22.0, mount_height_m=8.0, building_length_m=12.0, building_width_m=8.0,
-            surroundings="suburb", entry_distance_m=2.0, entry_bearing_deg=180.0, mobile_m=450.0,
+            position_text="53.4712 -9.9541",
+            latitude_deg=53.4712,
+            longitude_deg=-9.9541,
+            height_m=22.0,
+            mount_height_m=8.0,
+            building_length_m=12.0,
+            building_width_m=8.0,
+            surroundings="suburb",
+            entry_distance_m=2.0,
+            entry_bearing_deg=180.0,
+            mobile_m=450.0,
         ),
         mast=Mast(length_m=2.0, held_m=0.6, outer_mm=48.0, wall_mm=3.2, base="brick"),
         earth=Earth(overhead_lines="none"),
@@ -55,10 +83,20 @@ def marten_lodge() -> Job:
         ),
         targets=(cairnmore,),
         carriers=carriers,
-        arrays=(Array(id="a1", name="UHF array", target="t1", gain_dbi=12.0, on_mast_m=1.2,
-                      wind_area_m2=0.09),),
+        arrays=(
+            Array(
+                id="a1",
+                name="UHF array",
+                target="t1",
+                gain_dbi=12.0,
+                on_mast_m=1.2,
+                wind_area_m2=0.09,
+            ),
+        ),
         conductors=(
-            Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=6.0, connected=True),
+            Conductor(
+                id="e1", role="mast", material="copper", size_mm2=16, length_m=6.0, connected=True
+            ),
         ),
         parts=(
             Part(id="p1", type="antenna", antenna="a1"),
@@ -85,4 +123,4 @@ def marten_lodge() -> Job:
             Link(id="l11", from_part="p4", from_port=1, to_part="p8", cable="rg6", length_m=3.0),
             Link(id="l12", from_part="p8", to_part="p13", cable="rg6", length_m=11.0),
         ),
-    )  # fmt: skip
+    )

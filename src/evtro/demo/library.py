@@ -27,8 +27,17 @@ _MORE = (
 
 def demo_tile() -> TileRow:
     """The tile that ships with the demo."""
-    return TileRow(id="orrick", name=TILE_NAME, path=str(TILE), format="GTiff", west=WEST, south=SOUTH, east=EAST, north=NORTH,
-                   step_m=round(STEP_DEG * 60_400, 1))  # fmt: skip
+    return TileRow(
+        id="orrick",
+        name=TILE_NAME,
+        path=str(TILE),
+        format="GTiff",
+        west=WEST,
+        south=SOUTH,
+        east=EAST,
+        north=NORTH,
+        step_m=round(STEP_DEG * 60_400, 1),
+    )
 
 
 def demo_senders() -> list[Sender]:
@@ -40,11 +49,24 @@ def demo_senders() -> list[Sender]:
             if old is None or len(old.muxes) < len(sender.muxes):
                 found[sender.name] = sender
     for name, lat, lon, height, muxes in _MORE:
-        found[name] = Sender.model_validate({
-            "name": name, "latitude_deg": lat, "longitude_deg": lon, "height_m": height,
-            "muxes": [{"name": m, "frequency_mhz": f, "erp_kw": p, "polarisation": "V",
-                       "modulation": "DVB-T 64QAM 2/3"} for m, f, p in muxes],
-        })  # fmt: skip
+        found[name] = Sender.model_validate(
+            {
+                "name": name,
+                "latitude_deg": lat,
+                "longitude_deg": lon,
+                "height_m": height,
+                "muxes": [
+                    {
+                        "name": m,
+                        "frequency_mhz": f,
+                        "erp_kw": p,
+                        "polarisation": "V",
+                        "modulation": "DVB-T 64QAM 2/3",
+                    }
+                    for m, f, p in muxes
+                ],
+            }
+        )
     return list(found.values())
 
 

@@ -72,8 +72,14 @@ def with_pictures(job: Job) -> tuple[Job, list[Picture]]:
             continue
         picture = read_photo(_drawn(draw))
         digest = hashlib.sha256(picture.data).hexdigest()
-        photo = Photo(id=new_row_id(job, "photos"), step=step, sha256=digest, width_px=picture.width_px,
-                      height_px=picture.height_px, taken_by=WHO)  # fmt: skip
+        photo = Photo(
+            id=new_row_id(job, "photos"),
+            step=step,
+            sha256=digest,
+            width_px=picture.width_px,
+            height_px=picture.height_px,
+            taken_by=WHO,
+        )
         job = with_photo(job, photo, steps, now=BEGAN + dt.timedelta(hours=2 + n))
         found.append(picture)
     return job, found
@@ -115,8 +121,17 @@ def _drawn(kind: int) -> bytes:
 def demo_day() -> DayPlan:
     """Tuesday: a van, a house whose roof comes too late, the guesthouse half done, and levels to read."""
     return DayPlan(
-        date=DAY, starts_min=390, crew=("Ada", "Ben"), utc_offset_min=0, home_min=36,
-        visits=(Visit(job="kittiwake-van", travel_min=36), Visit(job="plover-cottage", travel_min=14),
-                Visit(job="marten-lodge", travel_min=9), Visit(job="skerry-house", travel_min=14)),
-        forecast=simulated(DAY), forecast_from="simulated: no weather of yours",
-    )  # fmt: skip
+        date=DAY,
+        starts_min=390,
+        crew=("Ada", "Ben"),
+        utc_offset_min=0,
+        home_min=36,
+        visits=(
+            Visit(job="kittiwake-van", travel_min=36),
+            Visit(job="plover-cottage", travel_min=14),
+            Visit(job="marten-lodge", travel_min=9),
+            Visit(job="skerry-house", travel_min=14),
+        ),
+        forecast=simulated(DAY),
+        forecast_from="simulated: no weather of yours",
+    )

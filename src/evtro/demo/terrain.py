@@ -49,10 +49,16 @@ def relief(key: str, site: Site, target: Target) -> Relief:
     lat, lon, length = along(*start, *end, steps_for)
     heights = ground_m(lat, lon)
     return Relief(
-        id=key, target=target.id, source=TILE_NAME, from_latitude_deg=start[0],
-        from_longitude_deg=start[1], to_latitude_deg=end[0], to_longitude_deg=end[1],
-        length_km=length, heights_m=tuple(round(float(h), 1) for h in heights[:RELIEF_MOST]),
-    )  # fmt: skip
+        id=key,
+        target=target.id,
+        source=TILE_NAME,
+        from_latitude_deg=start[0],
+        from_longitude_deg=start[1],
+        to_latitude_deg=end[0],
+        to_longitude_deg=end[1],
+        length_km=length,
+        heights_m=tuple(round(float(h), 1) for h in heights[:RELIEF_MOST]),
+    )
 
 
 def write_tile(path: Path = TILE) -> None:
@@ -64,10 +70,19 @@ def write_tile(path: Path = TILE) -> None:
     columns = np.arange(WEST + STEP_DEG / 2, EAST, STEP_DEG)
     heights = np.rint(ground_m(rows[:, None], columns[None])).astype("int16")
     with rasterio.open(
-        path, "w", driver="GTiff", height=len(rows), width=len(columns), count=1, dtype="int16",
-        crs="EPSG:4326", transform=from_origin(WEST, NORTH, STEP_DEG, STEP_DEG), nodata=-32768,
-        compress="deflate", predictor=2,
-    ) as file:  # fmt: skip
+        path,
+        "w",
+        driver="GTiff",
+        height=len(rows),
+        width=len(columns),
+        count=1,
+        dtype="int16",
+        crs="EPSG:4326",
+        transform=from_origin(WEST, NORTH, STEP_DEG, STEP_DEG),
+        nodata=-32768,
+        compress="deflate",
+        predictor=2,
+    ) as file:
         file.write(heights, 1)
 
 

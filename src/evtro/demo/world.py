@@ -64,14 +64,21 @@ def skerry_house() -> Job:
     targets = (
         Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=28.0),
         Target(id="t2", kind="satellite", name="Halcyon", orbit_deg_e=12.5),
-        Target(id="t3", kind="transmitter", name="Cairnmore", latitude_deg=53.590,
-               longitude_deg=-9.4195, height_m=385.0, own_loss_db=8.0),
+        Target(
+            id="t3",
+            kind="transmitter",
+            name="Cairnmore",
+            latitude_deg=53.590,
+            longitude_deg=-9.4195,
+            height_m=385.0,
+            own_loss_db=8.0,
+        ),
         Target(id="t4", kind="satellite", name="Lanner", orbit_deg_e=37.0, wanted=False),
         Target(id="t5", kind="satellite", name="Avocet", orbit_deg_e=25.5, wanted=False),
         Target(id="t6", kind="satellite", name="Dunlin", orbit_deg_e=1.0, wanted=False),
         Target(id="t7", kind="satellite", name="Turnstone", orbit_deg_e=-15.0, wanted=False),
         Target(id="t8", kind="satellite", name="Shelduck", orbit_deg_e=-41.0, wanted=False),
-    )  # fmt: skip
+    )
     muxes = (("mux 1", 482.0), ("mux 2", 586.0), ("mux 3", 690.0))
     of_corvus = (
         ("V 10.714", 10714.0, "V"),
@@ -80,40 +87,117 @@ def skerry_house() -> Job:
         ("H 12.738", 12738.0, "H"),
     )
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target="t3", name=name, frequency_mhz=f, bandwidth_mhz=7.61,
-                polarisation="H", power=20.0, modulation="DVB-T 64QAM 2/3")
+        Carrier(
+            id=f"c{i + 1}",
+            target="t3",
+            name=name,
+            frequency_mhz=f,
+            bandwidth_mhz=7.61,
+            polarisation="H",
+            power=20.0,
+            modulation="DVB-T 64QAM 2/3",
+        )
         for i, (name, f) in enumerate(muxes)
     ) + tuple(
-        Carrier(id=f"c{i + 4}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=27.5,
-                polarisation=pol, power=50.9, modulation="DVB-S2 8PSK 2/3")
+        Carrier(
+            id=f"c{i + 4}",
+            target="t1",
+            name=name,
+            frequency_mhz=f,
+            bandwidth_mhz=27.5,
+            polarisation=pol,
+            power=50.9,
+            modulation="DVB-S2 8PSK 2/3",
+        )
         for i, (name, f, pol) in enumerate(of_corvus)
-    )  # fmt: skip
-    carriers += transponders(
-        8, "t5", rows=((10714.0, "V", 22.0), (11138.0, "H", 27.5), (11597.0, "V", 22.0)), eirp_dbw=49.5,
-        modulation="DVB-S2 8PSK 3/4",
-    ) + transponders(11, "t4", rows=((10714.0, "V", 27.5), (11264.0, "H", 22.0), (12322.0, "H", 27.5)), eirp_dbw=50.0,
-                     modulation="DVB-S2 8PSK 2/3") + transponders(
-        14, "t6", rows=((11138.0, "H", 30.0), (11389.0, "V", 22.0), (12713.0, "V", 30.0)), eirp_dbw=48.0,
-        modulation="DVB-S2 QPSK 3/4",
-    )  # fmt: skip
+    )
+    carriers += (
+        transponders(
+            8,
+            "t5",
+            rows=((10714.0, "V", 22.0), (11138.0, "H", 27.5), (11597.0, "V", 22.0)),
+            eirp_dbw=49.5,
+            modulation="DVB-S2 8PSK 3/4",
+        )
+        + transponders(
+            11,
+            "t4",
+            rows=((10714.0, "V", 27.5), (11264.0, "H", 22.0), (12322.0, "H", 27.5)),
+            eirp_dbw=50.0,
+            modulation="DVB-S2 8PSK 2/3",
+        )
+        + transponders(
+            14,
+            "t6",
+            rows=((11138.0, "H", 30.0), (11389.0, "V", 22.0), (12713.0, "V", 30.0)),
+            eirp_dbw=48.0,
+            modulation="DVB-S2 QPSK 3/4",
+        )
+    )
     obstructions = (
-        Obstruction(id="b1", name="Hill toward Cairnmore", outline="ridge", from_deg=60, to_deg=80,
-                    top_deg=1.4, distance_m=2100, seen_from_m=7.4),
-        Obstruction(id="b2", name="Chapel", outline="gable", from_deg=118, to_deg=126, top_deg=17,
-                    distance_m=36, seen_from_m=7.4),
-        Obstruction(id="b3", name="Row of sycamores", outline="crowns", nature="leafy",
-                    growth_m_year=0.4, from_deg=148, to_deg=171, top_deg=17.0, distance_m=21.5,
-                    seen_from_m=7.4),
-        Obstruction(id="b4", name="Own chimney", outline="block", nature="own", from_deg=200, to_deg=206,
-                    top_deg=38, distance_m=3.1, seen_from_m=7.4),
-    )  # fmt: skip
+        Obstruction(
+            id="b1",
+            name="Hill toward Cairnmore",
+            outline="ridge",
+            from_deg=60,
+            to_deg=80,
+            top_deg=1.4,
+            distance_m=2100,
+            seen_from_m=7.4,
+        ),
+        Obstruction(
+            id="b2",
+            name="Chapel",
+            outline="gable",
+            from_deg=118,
+            to_deg=126,
+            top_deg=17,
+            distance_m=36,
+            seen_from_m=7.4,
+        ),
+        Obstruction(
+            id="b3",
+            name="Row of sycamores",
+            outline="crowns",
+            nature="leafy",
+            growth_m_year=0.4,
+            from_deg=148,
+            to_deg=171,
+            top_deg=17.0,
+            distance_m=21.5,
+            seen_from_m=7.4,
+        ),
+        Obstruction(
+            id="b4",
+            name="Own chimney",
+            outline="block",
+            nature="own",
+            from_deg=200,
+            to_deg=206,
+            top_deg=38,
+            distance_m=3.1,
+            seen_from_m=7.4,
+        ),
+    )
     dishes = (
-        Dish(id="a1", name="Dish 0.8 m", target="t1", diameter_m=0.8,
-                offset_deg=25.0, datum="face_level", on_mast_m=0.5,
-                lean_deg=0.4, lean_bearing_deg=250.0, deg_per_turn=0.8),
-    )  # fmt: skip
-    arrays = (Array(id="a2", name="UHF array", target="t3", gain_dbi=12.5, on_mast_m=1.9,
-                    wind_area_m2=0.09),)  # fmt: skip
+        Dish(
+            id="a1",
+            name="Dish 0.8 m",
+            target="t1",
+            diameter_m=0.8,
+            offset_deg=25.0,
+            datum="face_level",
+            on_mast_m=0.5,
+            lean_deg=0.4,
+            lean_bearing_deg=250.0,
+            deg_per_turn=0.8,
+        ),
+    )
+    arrays = (
+        Array(
+            id="a2", name="UHF array", target="t3", gain_dbi=12.5, on_mast_m=1.9, wind_area_m2=0.09
+        ),
+    )
     parts = [
         Part(id="p1", type="antenna", antenna="a2"),
         Part(id="p2", type="preamp-13", name="Preamplifier"),
@@ -127,26 +211,53 @@ def skerry_house() -> Job:
         Link(id="l2", from_part="p2", to_part="p4", to_port=4, cable="rg6", length_m=12.0),
     ]
     links += [
-        Link(id=f"l{i + 3}", from_part="p3", from_port=i, to_part="p4", to_port=i, cable="rg6",
-             length_m=12.0)
+        Link(
+            id=f"l{i + 3}",
+            from_part="p3",
+            from_port=i,
+            to_part="p4",
+            to_port=i,
+            cable="rg6",
+            length_m=12.0,
+        )
         for i in range(4)
-    ]  # fmt: skip
+    ]
     links += [
-        Link(id=f"l{i + 7}", from_part="p4", from_port=i, to_part="p5", to_port=i, cable="rg6",
-             length_m=0.5)
+        Link(
+            id=f"l{i + 7}",
+            from_part="p4",
+            from_port=i,
+            to_part="p5",
+            to_port=i,
+            cable="rg6",
+            length_m=0.5,
+        )
         for i in range(5)
-    ]  # fmt: skip
+    ]
     links += [
-        Link(id=f"l{i + 12}", from_part="p5", from_port=i, to_part="p6", to_port=i, cable="rg6",
-             length_m=6.0)
+        Link(
+            id=f"l{i + 12}",
+            from_part="p5",
+            from_port=i,
+            to_part="p6",
+            to_port=i,
+            cable="rg6",
+            length_m=6.0,
+        )
         for i in range(5)
-    ]  # fmt: skip
+    ]
     links += [
-        Link(id=f"l{i + 17}", from_part="p6", from_port=i, to_part=f"p{i + 7}", cable=cable,
-             length_m=length,
-             note="Duct under the path, draw rope left in." if name == "Garden room" else "")
+        Link(
+            id=f"l{i + 17}",
+            from_part="p6",
+            from_port=i,
+            to_part=f"p{i + 7}",
+            cable=cable,
+            length_m=length,
+            note="Duct under the path, draw rope left in." if name == "Garden room" else "",
+        )
         for i, (name, _, length, cable) in enumerate(_ROOMS)
-    ]  # fmt: skip
+    ]
     readings = []
     for i, (part, carrier, level, cn) in enumerate(_READ):
         readings.append(
@@ -158,10 +269,19 @@ def skerry_house() -> Job:
         profile="europe",
         date=DEMO_DATE,
         site=Site(
-            position_text="53.4805 N 9.9720 W", latitude_deg=53.4805, longitude_deg=-9.9720,
-            height_m=14.0, mount_height_m=7.4, keep_clear_deg=7.0, building_length_m=18.0,
-            building_width_m=9.0, building_bearing_deg=80.0, building_offset_m=5.0,
-            building_offset_bearing_deg=320.0, entry_distance_m=3.5, entry_bearing_deg=330.0,
+            position_text="53.4805 N 9.9720 W",
+            latitude_deg=53.4805,
+            longitude_deg=-9.9720,
+            height_m=14.0,
+            mount_height_m=7.4,
+            keep_clear_deg=7.0,
+            building_length_m=18.0,
+            building_width_m=9.0,
+            building_bearing_deg=80.0,
+            building_offset_m=5.0,
+            building_offset_bearing_deg=320.0,
+            entry_distance_m=3.5,
+            entry_bearing_deg=330.0,
         ),
         mast=Mast(length_m=3.6, held_m=0.9, outer_mm=60.0, wall_mm=3.0, base="concrete"),
         earth=Earth(overhead_lines="near", line_distance_m=14.0, line_kv=0.4),
@@ -170,27 +290,42 @@ def skerry_house() -> Job:
         targets=targets,
         carriers=carriers,
         obstructions=obstructions,
-        dishes=dishes, arrays=arrays,
+        dishes=dishes,
+        arrays=arrays,
         spots=(
-            Spot(id="s1", name="North-east corner", bearing_deg=45, distance_m=3.7, mount_height_m=7.4,
-                 cable_m=19.0),
-            Spot(id="s2", name="Garden post", bearing_deg=120, distance_m=16, mount_height_m=3.0,
-                 cable_m=34.0),
+            Spot(
+                id="s1",
+                name="North-east corner",
+                bearing_deg=45,
+                distance_m=3.7,
+                mount_height_m=7.4,
+                cable_m=19.0,
+            ),
+            Spot(
+                id="s2",
+                name="Garden post",
+                bearing_deg=120,
+                distance_m=16,
+                mount_height_m=3.0,
+                cable_m=34.0,
+            ),
         ),
         samples=tuple(
             Sample(id=f"q{i + 1}", antenna="a1", axis="azimuth", position=x, unit="deg", reading=y)
             for i, (x, y) in enumerate(_SWEPT)
         ),
         conductors=(
-            Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=8.6,
-                      connected=True),
-            Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=6.2,
-                      connected=True),
+            Conductor(
+                id="e1", role="mast", material="copper", size_mm2=16, length_m=8.6, connected=True
+            ),
+            Conductor(
+                id="e2", role="shields", material="copper", size_mm2=4, length_m=6.2, connected=True
+            ),
         ),
         parts=tuple(parts),
         links=tuple(links),
         readings=tuple(readings),
-    )  # fmt: skip
+    )
 
 
 # Position in degrees from the start mark and C/N in dB, the last one where the dish stands.
@@ -262,32 +397,73 @@ _READ: tuple[tuple[str, str, float, float | None], ...] = (
 def fern_cottage() -> Job:
     """A simple house on the other side of the world: array with preamplifier, one dish."""
     targets = (
-        Target(id="t1", kind="transmitter", name="Currawong Knoll", latitude_deg=-37.020,
-               longitude_deg=146.480, height_m=720.0, own_loss_db=16.0),
+        Target(
+            id="t1",
+            kind="transmitter",
+            name="Currawong Knoll",
+            latitude_deg=-37.020,
+            longitude_deg=146.480,
+            height_m=720.0,
+            own_loss_db=16.0,
+        ),
         Target(id="t2", kind="satellite", name="Southern Plover", orbit_deg_e=156.0),
-    )  # fmt: skip
+    )
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target="t1", name=name, frequency_mhz=f, bandwidth_mhz=6.66,
-                polarisation="V", power=10.0, modulation="DVB-T 64QAM 3/4")
+        Carrier(
+            id=f"c{i + 1}",
+            target="t1",
+            name=name,
+            frequency_mhz=f,
+            bandwidth_mhz=6.66,
+            polarisation="V",
+            power=10.0,
+            modulation="DVB-T 64QAM 3/4",
+        )
         for i, (name, f) in enumerate((("mux A", 529.5), ("mux B", 564.5), ("mux C", 599.5)))
     ) + (
-        Carrier(id="c4", target="t2", name="H 12.407", frequency_mhz=12407.0, bandwidth_mhz=30.0,
-                polarisation="H", power=51.0, modulation="DVB-S2 8PSK 3/5"),
-        Carrier(id="c5", target="t2", name="V 12.576", frequency_mhz=12576.0, bandwidth_mhz=30.0,
-                polarisation="V", power=51.0, modulation="DVB-S2 8PSK 3/5"),
-    )  # fmt: skip
+        Carrier(
+            id="c4",
+            target="t2",
+            name="H 12.407",
+            frequency_mhz=12407.0,
+            bandwidth_mhz=30.0,
+            polarisation="H",
+            power=51.0,
+            modulation="DVB-S2 8PSK 3/5",
+        ),
+        Carrier(
+            id="c5",
+            target="t2",
+            name="V 12.576",
+            frequency_mhz=12576.0,
+            bandwidth_mhz=30.0,
+            polarisation="V",
+            power=51.0,
+            modulation="DVB-S2 8PSK 3/5",
+        ),
+    )
     return Job(
         name="Fern Cottage",
         place="Mallow Bend",
         profile="australia-new-zealand",
         date=DEMO_DATE,
         site=Site(
-            position_text="37°14'06\"S 146°39'36\"E", latitude_deg=-37.235,
-            longitude_deg=146.66, height_m=310.0, mount_height_m=5.2, building_length_m=14.0,
-            building_width_m=8.0, building_bearing_deg=95.0, building_offset_m=4.0,
-            building_offset_bearing_deg=185.0, entry_distance_m=2.0, entry_bearing_deg=185.0,
+            position_text="37°14'06\"S 146°39'36\"E",
+            latitude_deg=-37.235,
+            longitude_deg=146.66,
+            height_m=310.0,
+            mount_height_m=5.2,
+            building_length_m=14.0,
+            building_width_m=8.0,
+            building_bearing_deg=95.0,
+            building_offset_m=4.0,
+            building_offset_bearing_deg=185.0,
+            entry_distance_m=2.0,
+            entry_bearing_deg=185.0,
         ),
-        mast=Mast(length_m=2.4, held_m=0.6, outer_mm=48.0, wall_mm=3.0, wind_region="a", base="timber"),
+        mast=Mast(
+            length_m=2.4, held_m=0.6, outer_mm=48.0, wall_mm=3.0, wind_region="a", base="timber"
+        ),
         earth=Earth(overhead_lines="none", below_roof_edge_m=0.0, from_wall_m=0.4),
         handover=Handover(customer="The family", installer="A. Mender"),
         outlets=(
@@ -298,20 +474,49 @@ def fern_cottage() -> Job:
         targets=targets,
         carriers=carriers,
         obstructions=(
-            Obstruction(id="b1", name="Gum trees", outline="crowns", from_deg=60, to_deg=95,
-                        top_deg=18, distance_m=45, seen_from_m=5.2),
+            Obstruction(
+                id="b1",
+                name="Gum trees",
+                outline="crowns",
+                from_deg=60,
+                to_deg=95,
+                top_deg=18,
+                distance_m=45,
+                seen_from_m=5.2,
+            ),
         ),
-        dishes=(Dish(id="a2", name="Dish 0.75 m", target="t2", diameter_m=0.75,
-                    offset_deg=22.5, datum="scale", skew_view="front", on_mast_m=0.4),),
-        arrays=(Array(id="a1", name="UHF array", target="t1", gain_dbi=11.0,
-                    on_mast_m=1.6, wind_area_m2=0.08),),
+        dishes=(
+            Dish(
+                id="a2",
+                name="Dish 0.75 m",
+                target="t2",
+                diameter_m=0.75,
+                offset_deg=22.5,
+                datum="scale",
+                skew_view="front",
+                on_mast_m=0.4,
+            ),
+        ),
+        arrays=(
+            Array(
+                id="a1",
+                name="UHF array",
+                target="t1",
+                gain_dbi=11.0,
+                on_mast_m=1.6,
+                wind_area_m2=0.08,
+            ),
+        ),
         conductors=(
-            Conductor(id="e1", role="mast", material="copper", size_mm2=16, length_m=5.0,
-                      connected=True),
-            Conductor(id="e2", role="shields", material="copper", size_mm2=4, length_m=4.0,
-                      connected=True),
-            Conductor(id="e3", role="devices", material="copper", size_mm2=4, length_m=1.5,
-                      connected=True),
+            Conductor(
+                id="e1", role="mast", material="copper", size_mm2=16, length_m=5.0, connected=True
+            ),
+            Conductor(
+                id="e2", role="shields", material="copper", size_mm2=4, length_m=4.0, connected=True
+            ),
+            Conductor(
+                id="e3", role="devices", material="copper", size_mm2=4, length_m=1.5, connected=True
+            ),
         ),
         parts=(
             Part(id="p1", type="antenna", antenna="a1"),
@@ -335,7 +540,7 @@ def fern_cottage() -> Job:
             Link(id="l7", from_part="p8", to_part="p9", cable="rg6", length_m=8.0),
             Link(id="l8", from_part="p9", to_part="p10", cable="rg6", length_m=9.0),
         ),
-    )  # fmt: skip
+    )
 
 
 def demo_jobs() -> dict[str, Job]:

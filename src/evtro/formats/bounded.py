@@ -36,8 +36,12 @@ def read_json(data: bytes, field: str, remedy: str) -> Any:
     this program."""
     lists = data.count(b"[") + data.count(b"{")
     if lists > MOST_LISTS or data.count(b":") > MOST_KEYS or data.count(b",") > MOST_VALUES:
-        raise InputError(field, "it holds more rows than any file of this program.",
-                         "This is another file, or it is damaged.", "file-too-large")  # fmt: skip
+        raise InputError(
+            field,
+            "it holds more rows than any file of this program.",
+            "This is another file, or it is damaged.",
+            "file-too-large",
+        )
     try:
         return json.loads(data.decode("utf-8-sig"), parse_int=_whole, parse_float=_decimal)
     except InputError as error:
@@ -58,8 +62,12 @@ def _decimal(text: str) -> float:
 
 def _short(text: str) -> None:
     if len(text) > LONGEST_NUMBER:
-        raise InputError("", f"it holds a number of {len(text)} figures.",
-                         "No figure here has so many: the file is damaged.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "",
+            f"it holds a number of {len(text)} figures.",
+            "No figure here has so many: the file is damaged.",
+            "file-wrong",
+        )
 
 
 def read_text(data: bytes, field: str, remedy: str) -> str:

@@ -24,14 +24,32 @@ def write_sun(job: Job, rows: Iterable[SunTarget]) -> bytes:
     for row in rows:
         for outage in row.outages:
             half = outage.minutes / 2 * 60
-            _add(calendar, job, title=f"{row.name}: sun outage", start_s=outage.at_s - half, end_s=outage.at_s + half,
-                 words="The sun stands in the beam: reception fails for these minutes and comes back by itself.")  # fmt: skip
+            _add(
+                calendar,
+                job,
+                title=f"{row.name}: sun outage",
+                start_s=outage.at_s - half,
+                end_s=outage.at_s + half,
+                words="The sun stands in the beam: reception fails for these minutes and comes back by itself.",
+            )
         for view in row.views:
-            _add(calendar, job, title=f"{row.name}: the sun shows its place", start_s=view.at_s - 60, end_s=view.at_s + 60,
-                 words="Stand where the dish will be, back to the sun: a shadow on it now is a blocked path.")  # fmt: skip
+            _add(
+                calendar,
+                job,
+                title=f"{row.name}: the sun shows its place",
+                start_s=view.at_s - 60,
+                end_s=view.at_s + 60,
+                words="Stand where the dish will be, back to the sun: a shadow on it now is a blocked path.",
+            )
         for moment in row.plumb:
-            _add(calendar, job, title=f"{row.name}: plumb-line shadow gives the bearing", start_s=moment[0] - 30, end_s=moment[0] + 30,
-                 words=f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.")  # fmt: skip
+            _add(
+                calendar,
+                job,
+                title=f"{row.name}: plumb-line shadow gives the bearing",
+                start_s=moment[0] - 30,
+                end_s=moment[0] + 30,
+                words=f"The sun stands at {row.azimuth_deg:.1f}° true: the shadow of a plumb line points the other way.",
+            )
     text: bytes = calendar.to_ical()
     return text
 

@@ -51,25 +51,41 @@ def inspect(path: Path, name: str) -> Tile:
     """What a file covers. Raises InputError for a file that is no elevation tile."""
     driver = DRIVER.get(path.suffix.lower())
     if driver is None:
-        raise InputError("Elevation tile", f"{name} is none of GeoTIFF, HGT or ESRI ASCII grid.",
-                         "Choose a .tif, .hgt or .asc file.", "tile-wrong")  # fmt: skip
+        raise InputError(
+            "Elevation tile",
+            f"{name} is none of GeoTIFF, HGT or ESRI ASCII grid.",
+            "Choose a .tif, .hgt or .asc file.",
+            "tile-wrong",
+        )
     if not path.is_file():
-        raise InputError("Elevation tile", f"{name} is no file.", "Name a file: a folder, a device or a "
-                         "pipe holds no heights.", "tile-wrong")  # fmt: skip
+        raise InputError(
+            "Elevation tile",
+            f"{name} is no file.",
+            "Name a file: a folder, a device or a pipe holds no heights.",
+            "tile-wrong",
+        )
     if path.stat().st_size == 0:
         raise InputError("Elevation tile", f"{name} is empty.", "Fetch it again.", "file-empty")
     try:
         with _open(path, driver) as file:
             if file.count < 1:
-                raise InputError("Elevation tile", f"{name} holds no heights.",
-                                 "Choose a GeoTIFF, HGT or ESRI ASCII grid of heights.", "tile-wrong")  # fmt: skip
+                raise InputError(
+                    "Elevation tile",
+                    f"{name} holds no heights.",
+                    "Choose a GeoTIFF, HGT or ESRI ASCII grid of heights.",
+                    "tile-wrong",
+                )
             _check_size(file, name)
             west, south, east, north = _bounds(file, name)
             middle = math.cos(math.radians((south + north) / 2))
             step = min((east - west) / file.width * middle, (north - south) / file.height) * 111_320
             if not step >= FINEST_M:
-                raise InputError("Elevation tile", f"its heights lie {step * 1000:.2g} mm apart: no map "
-                                 "is so fine.", "Thin it to a metre or more.", "tile-fine")  # fmt: skip
+                raise InputError(
+                    "Elevation tile",
+                    f"its heights lie {step * 1000:.2g} mm apart: no map is so fine.",
+                    "Thin it to a metre or more.",
+                    "tile-fine",
+                )
             return Tile(
                 name=name,
                 path=str(path),
@@ -83,9 +99,13 @@ def inspect(path: Path, name: str) -> Tile:
     except InputError:
         raise
     except Exception as error:
-        raise InputError("Elevation tile", f"{name} cannot be read as heights.",
-                         "Choose a whole GeoTIFF, HGT or ESRI ASCII grid; an HGT keeps its name, such as "
-                         "N57W005.hgt.", "tile-wrong") from error  # fmt: skip
+        raise InputError(
+            "Elevation tile",
+            f"{name} cannot be read as heights.",
+            "Choose a whole GeoTIFF, HGT or ESRI ASCII grid; an HGT keeps its name, such as "
+            "N57W005.hgt.",
+            "tile-wrong",
+        ) from error
 
 
 def _check_size(file: Any, name: str) -> None:
@@ -94,11 +114,19 @@ def _check_size(file: Any, name: str) -> None:
     rows, columns = file.block_shapes[0]
     block = rows * columns * np.dtype(file.dtypes[0]).itemsize
     if file.width > MOST_SIDE or file.height > MOST_SIDE:
-        raise InputError("Elevation tile", f"{name} has {file.width} by {file.height} heights.",
-                         "Cut it to the region.", "tile-large")  # fmt: skip
+        raise InputError(
+            "Elevation tile",
+            f"{name} has {file.width} by {file.height} heights.",
+            "Cut it to the region.",
+            "tile-large",
+        )
     if block > MOST_BLOCK_BYTES:
-        raise InputError("Elevation tile", f"{name} is packed in pieces of {block / 1e6:.0f} MB.",
-                         "Save it as a tiled GeoTIFF.", "tile-packed")  # fmt: skip
+        raise InputError(
+            "Elevation tile",
+            f"{name} is packed in pieces of {block / 1e6:.0f} MB.",
+            "Save it as a tiled GeoTIFF.",
+            "tile-packed",
+        )
 
 
 def _bounds(file: Any, name: str) -> tuple[float, float, float, float]:
@@ -107,8 +135,12 @@ def _bounds(file: Any, name: str) -> tuple[float, float, float, float]:
         if file.crs is None and not (
             -180.5 <= box.left < box.right <= 180.5 and -90.5 <= box.bottom < box.top <= 90.5
         ):
-            raise InputError("Elevation tile", f"{name} does not say in which grid its figures are.",
-                             "Save it in degrees, or as a GeoTIFF with its projection.", "tile-grid")  # fmt: skip
+            raise InputError(
+                "Elevation tile",
+                f"{name} does not say in which grid its figures are.",
+                "Save it in degrees, or as a GeoTIFF with its projection.",
+                "tile-grid",
+            )
         return box.left, box.bottom, box.right, box.top
     from rasterio.warp import transform_bounds
 
@@ -164,7 +196,9 @@ def _window(file: Any, rows: Floats, columns: Floats) -> Floats:
     r1, c1 = np.minimum(r0 + 1, values.shape[0] - 1), np.minimum(c0 + 1, values.shape[1] - 1)
     fr, fc = r - np.floor(r), c - np.floor(c)
     out[inside] = (
-        values[r0, c0] * (1 - fr) * (1 - fc) + values[r0, c1] * (1 - fr) * fc
-        + values[r1, c0] * fr * (1 - fc) + values[r1, c1] * fr * fc
-    )  # fmt: skip
+        values[r0, c0] * (1 - fr) * (1 - fc)
+        + values[r0, c1] * (1 - fr) * fc
+        + values[r1, c0] * fr * (1 - fc)
+        + values[r1, c1] * fr * fc
+    )
     return out

@@ -38,7 +38,9 @@ def read_forecast(data: bytes, day: dt.date) -> tuple[Hour, ...]:
             "Forecast", f"it says nothing of {day.isoformat()}.", _REMEDY, "file-empty"
         )
     if len(found) > MOST_ROWS:
-        raise InputError("Forecast", f"it has {len(found)} rows.", f"At most {MOST_ROWS} are kept.", "too-many")  # fmt: skip
+        raise InputError(
+            "Forecast", f"it has {len(found)} rows.", f"At most {MOST_ROWS} are kept.", "too-many"
+        )
     return tuple(found[at] for at in sorted(found))
 
 
@@ -52,16 +54,28 @@ def _speed(row: dict[str, str], column: str, n: int) -> float | None:
         raise error.at(f"{column} in line {n}") from None
     assert isinstance(value, float)
     if not 0 <= value <= MOST_MS:
-        raise InputError(f"{column} in line {n}", f"{text} is no wind.", "Write it in metres a second.", "too-large")  # fmt: skip
+        raise InputError(
+            f"{column} in line {n}",
+            f"{text} is no wind.",
+            "Write it in metres a second.",
+            "too-large",
+        )
     return value
 
 
 def write_forecast(rows: tuple[Hour, ...]) -> str:
     """The same as CSV."""
-    return write_table(COLUMNS, [
-        {"time": clock(h.at_min), "wind_ms": round(h.wind_ms, 1), "gust_ms": "" if h.gust_ms is None else round(h.gust_ms, 1)}
-        for h in rows
-    ])  # fmt: skip
+    return write_table(
+        COLUMNS,
+        [
+            {
+                "time": clock(h.at_min),
+                "wind_ms": round(h.wind_ms, 1),
+                "gust_ms": "" if h.gust_ms is None else round(h.gust_ms, 1),
+            }
+            for h in rows
+        ],
+    )
 
 
 def simulated(day: dt.date) -> tuple[Hour, ...]:

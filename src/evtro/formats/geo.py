@@ -30,8 +30,13 @@ def features(job: Job) -> list[dict[str, Any]]:
         raise InputError(
             "Position", "the site has no position yet.", "Type it at Site.", "position-missing"
         )
-    found = [_feature("Point", [lon, lat], {"kind": "site", "name": job.name, "place": job.place,
-                                             "height_m": job.site.height_m})]  # fmt: skip
+    found = [
+        _feature(
+            "Point",
+            [lon, lat],
+            {"kind": "site", "name": job.name, "place": job.place, "height_m": job.site.height_m},
+        )
+    ]
     geod = Geod(ellps="WGS84")
     seen = sights(job)
     for target in job.targets:
@@ -39,13 +44,19 @@ def features(job: Job) -> list[dict[str, Any]]:
         if sight is None:
             continue
         about: dict[str, Any] = {
-            "kind": target.kind, "name": target.name, "wanted": target.wanted,
-            "azimuth_deg": round(sight.azimuth_deg, 3), "elevation_deg": round(sight.elevation_deg, 3),
-        }  # fmt: skip
+            "kind": target.kind,
+            "name": target.name,
+            "wanted": target.wanted,
+            "azimuth_deg": round(sight.azimuth_deg, 3),
+            "elevation_deg": round(sight.elevation_deg, 3),
+        }
         if target.kind == "satellite":
             end_lon, end_lat, _ = geod.fwd(lon, lat, sight.azimuth_deg, RAY_KM * 1000)
-            about |= {"orbit_deg_e": target.orbit_deg_e, "visible": sight.visible,
-                      "tilt_deg": round(sight.tilt_deg, 3)}  # fmt: skip
+            about |= {
+                "orbit_deg_e": target.orbit_deg_e,
+                "visible": sight.visible,
+                "tilt_deg": round(sight.tilt_deg, 3),
+            }
             line = [[lon, lat], [round(end_lon, 7), round(end_lat, 7)]]
             found.append(_feature("LineString", line, about))
         else:
@@ -53,8 +64,11 @@ def features(job: Job) -> list[dict[str, Any]]:
             found.append(_feature("Point", [target.longitude_deg, target.latitude_deg], about))
     for beam in (b for b in job.beams if b.boundary):  # one that was typed has no border
         ring = [list(p) for p in beam.boundary]
-        found.append(_feature("Polygon", [ring + ring[:1]], {"kind": "beam", "name": beam.name,
-                                                              "code": beam.code}))  # fmt: skip
+        found.append(
+            _feature(
+                "Polygon", [ring + ring[:1]], {"kind": "beam", "name": beam.name, "code": beam.code}
+            )
+        )
     return found
 
 
@@ -121,8 +135,12 @@ def read_beams(data: bytes) -> Beams:
     document = read_json(data, "Beam file", "Choose a file of polygons.")
     rows = document.get("features") if isinstance(document, dict) else None
     if not isinstance(rows, list) or not rows:
-        raise InputError("Beam file", "it has no features.", "A FeatureCollection of polygons is wanted.",
-                         "file-wrong")  # fmt: skip
+        raise InputError(
+            "Beam file",
+            "it has no features.",
+            "A FeatureCollection of polygons is wanted.",
+            "file-wrong",
+        )
     found, left, corners = [], [], 0
     for n, row in enumerate(rows[:MOST_BEAMS], 1):
         try:
@@ -132,8 +150,12 @@ def read_beams(data: bytes) -> Beams:
             continue
         corners += len(made.boundary)
         if corners > MOST_CORNERS:
-            raise InputError("Beam file", f"its borders have more than {MOST_CORNERS} corners.",
-                             "Thin them, or cut the file in two.", "file-too-large")  # fmt: skip
+            raise InputError(
+                "Beam file",
+                f"its borders have more than {MOST_CORNERS} corners.",
+                "Thin them, or cut the file in two.",
+                "file-too-large",
+            )
         found.append(made)
     if len(rows) > MOST_BEAMS:
         left.append(
@@ -179,24 +201,31 @@ def _beam(row: Any, n: int) -> Beam:
     try:
         corners = shape["coordinates"][0]
         if len(corners) > MOST_BORDER:
-            raise InputError("coordinates", f"{len(corners)} corners are too many.",
-                             f"Thin it to {MOST_BORDER}.", "polygon-long")  # fmt: skip
+            raise InputError(
+                "coordinates",
+                f"{len(corners)} corners are too many.",
+                f"Thin it to {MOST_BORDER}.",
+                "polygon-long",
+            )
         ring = tuple((float(p[0]), float(p[1])) for p in corners)
     except (KeyError, IndexError, TypeError, ValueError, OverflowError) as error:
         if isinstance(error, InputError):
             raise
-        raise InputError("coordinates", "they cannot be read.", "Longitude, latitude in degrees.",
-                         "polygon-kind") from error  # fmt: skip
+        raise InputError(
+            "coordinates", "they cannot be read.", "Longitude, latitude in degrees.", "polygon-kind"
+        ) from error
     check_boundary(ring)
     pol = str(about.get("polarisation", "L")).upper()
     least = about.get("least_esn0_db")
     values: dict[str, object] = {
-        "id": "b1", "target": "t1", "name": str(about.get("name") or f"Beam {n}")[:80],
+        "id": "b1",
+        "target": "t1",
+        "name": str(about.get("name") or f"Beam {n}")[:80],
         "code": str(about.get("code", ""))[:40],
         "polarisation": pol if pol in "HVLR" and len(pol) == 1 else "L",
         "least_esn0_db": least if isinstance(least, (int, float)) and -10 <= least <= 40 else None,
         "boundary": ring,
-    }  # fmt: skip
+    }
     made = row_of(Beam, values, n)
     assert isinstance(made, Beam)
     return made

@@ -59,8 +59,9 @@ def read_places(data: bytes, most: int) -> Places:
     except (SAXException, DefusedXmlException, ValueError, LookupError) as error:
         if isinstance(error, InputError):
             raise
-        raise InputError("GPX file", "it is not whole XML.", "Copy it from the GPS again.",
-                         "file-wrong") from error  # fmt: skip
+        raise InputError(
+            "GPX file", "it is not whole XML.", "Copy it from the GPS again.", "file-wrong"
+        ) from error
     found = reader.points or reader.ends
     if not found:
         raise InputError(
@@ -91,8 +92,12 @@ class _Reader(ContentHandler):
         self._path.append(tag)
         deep = len(self._path)
         if deep == 1 and tag != "gpx":
-            raise InputError("GPX file", f"it is a file of <{tag[:20]}>, not of <gpx>.",
-                             "Choose a file that ends in .gpx.", "file-wrong")  # fmt: skip
+            raise InputError(
+                "GPX file",
+                f"it is a file of <{tag[:20]}>, not of <gpx>.",
+                "Choose a file that ends in .gpx.",
+                "file-wrong",
+            )
         if deep > DEEPEST:
             raise ValueError("no GPX file is so deep")
         if tag in _POINTS:

@@ -39,8 +39,12 @@ def write_plain(values: dict[str, Any], photos: Mapping[str, bytes] | None = Non
     if photos:
         size = sum(len(p) for p in photos.values()) * 4 / 3
         if size > (MOST_MB - 4) * 1e6:
-            raise InputError("Photos", f"{len(photos)} of them have {size / 1e6:.0f} MB in a job file.",
-                             "Export without them; a backup holds them all.", "file-too-large")  # fmt: skip
+            raise InputError(
+                "Photos",
+                f"{len(photos)} of them have {size / 1e6:.0f} MB in a job file.",
+                "Export without them; a backup holds them all.",
+                "file-too-large",
+            )
         document["photos"] = {k: base64.b64encode(photos[k]).decode() for k in sorted(photos)}
     return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
 
@@ -69,24 +73,36 @@ def _photo(digest: str, text: object) -> bytes:
     except ValueError:
         data = b""
     if hashlib.sha256(data).hexdigest() != digest or not is_kept(data):
-        raise InputError("Photos", f"{digest[:12]} is not the picture that the job names.",
-                         "The file was changed or damaged: export it again.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "Photos",
+            f"{digest[:12]} is not the picture that the job names.",
+            "The file was changed or damaged: export it again.",
+            "file-wrong",
+        )
     return data
 
 
 def job_of(document: Any, catalogue: Catalogue) -> Job:
     """A job from a decoded document."""
     if not isinstance(document, dict) or document.get("format") != FORMAT:
-        raise InputError("Job file", "this is not a job of Evtro.",
-                         "Choose a file that ends in .evtro.json.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "Job file",
+            "this is not a job of Evtro.",
+            "Choose a file that ends in .evtro.json.",
+            "file-wrong",
+        )
     version = document.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        raise InputError("version", "the format version is missing.",
-                         "Export the job again.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "version", "the format version is missing.", "Export the job again.", "file-wrong"
+        )
     if version > VERSION:
-        raise InputError("version", f"the file has format {version}, this Evtro reads up to "
-                         f"{VERSION}.", "Open it with the newer Evtro that wrote it.",
-                         "file-newer")  # fmt: skip
+        raise InputError(
+            "version",
+            f"the file has format {version}, this Evtro reads up to {VERSION}.",
+            "Open it with the newer Evtro that wrote it.",
+            "file-newer",
+        )
     found = renewed_job(document.get("job"), version)
     _check_lengths(found)
     try:
@@ -104,8 +120,12 @@ def _check_lengths(job: Any) -> None:
     for name, info in Job.model_fields.items():
         most, rows = most_of(info.metadata), job.get(name)
         if most is not None and isinstance(rows, (list, str)) and len(rows) > most:
-            raise InputError(info.title or name, f"it has {len(rows)} entries.",
-                             f"At most {most} are kept.", "too-long")  # fmt: skip
+            raise InputError(
+                info.title or name,
+                f"it has {len(rows)} entries.",
+                f"At most {most} are kept.",
+                "too-long",
+            )
 
 
 def schema() -> dict[str, Any]:

@@ -35,8 +35,12 @@ def read_photo(data: bytes) -> Picture:
     try:
         with Image.open(io.BytesIO(data), formats=KINDS) as found:
             if found.width * found.height > MOST_PIXELS:
-                raise InputError("Photo", f"it has {found.width * found.height / 1e6:.0f} million pixels.",
-                                 "Take it with fewer.", "file-too-large")  # fmt: skip
+                raise InputError(
+                    "Photo",
+                    f"it has {found.width * found.height / 1e6:.0f} million pixels.",
+                    "Take it with fewer.",
+                    "file-too-large",
+                )
             found.draft("RGB", (LONGEST_PX, LONGEST_PX))
             upright = ImageOps.exif_transpose(found).convert("RGB")
             upright.thumbnail((LONGEST_PX, LONGEST_PX))
@@ -46,8 +50,12 @@ def read_photo(data: bytes) -> Picture:
     except InputError:
         raise
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise InputError("Photo", "this is no picture that can be read.",
-                         "Send a JPEG, PNG or WebP picture.", "file-wrong") from error  # fmt: skip
+        raise InputError(
+            "Photo",
+            "this is no picture that can be read.",
+            "Send a JPEG, PNG or WebP picture.",
+            "file-wrong",
+        ) from error
 
 
 def is_kept(data: bytes) -> bool:

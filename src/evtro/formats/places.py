@@ -50,9 +50,14 @@ def _gazetteer() -> tuple[list[str], list[Place]]:
     while (start := text.find("{", at)) >= 0:
         entry, at = decoder.raw_decode(text, start)
         places.append(
-            Place(name=entry["name"], country=entry["countrycode"], latitude_deg=entry["latitude"], longitude_deg=entry["longitude"],
-                  population=entry["population"])
-        )  # fmt: skip
+            Place(
+                name=entry["name"],
+                country=entry["countrycode"],
+                latitude_deg=entry["latitude"],
+                longitude_deg=entry["longitude"],
+                population=entry["population"],
+            )
+        )
     places.sort(key=lambda p: -p.population)
     return [_folded(p.name) for p in places], places
 

@@ -11,8 +11,19 @@ from evtro.core.units.quantities import text_of
 
 from .tables import write_table
 
-LEVELS = ("place", "kind", "floor", "carrier", "frequency_mhz", "level_dbuv", "least_dbuv", "most_dbuv",
-          "cn_db", "margin_db", "state")  # fmt: skip
+LEVELS = (
+    "place",
+    "kind",
+    "floor",
+    "carrier",
+    "frequency_mhz",
+    "level_dbuv",
+    "least_dbuv",
+    "most_dbuv",
+    "cn_db",
+    "margin_db",
+    "state",
+)
 CABLES = (
     "number",
     "start",
@@ -38,10 +49,24 @@ KIT = ("kind", "name", "variant", "count", "unit", "spare", "price", "why")
 
 def write_kit(rows: list[Need]) -> str:
     """The list of what goes into the van; an empty price is one that nobody has typed."""
-    return write_table(KIT, [
-        _plain({"kind": r.kind, "name": text_of(r.name), "variant": r.variant, "count": r.count, "unit": r.unit, "spare": r.spare,
-                "price": r.price, "why": text_of(r.why)}) for r in rows
-    ])  # fmt: skip
+    return write_table(
+        KIT,
+        [
+            _plain(
+                {
+                    "kind": r.kind,
+                    "name": text_of(r.name),
+                    "variant": r.variant,
+                    "count": r.count,
+                    "unit": r.unit,
+                    "spare": r.spare,
+                    "price": r.price,
+                    "why": text_of(r.why),
+                }
+            )
+            for r in rows
+        ],
+    )
 
 
 def write_cables(rows: list[CableRow]) -> str:

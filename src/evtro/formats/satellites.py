@@ -55,19 +55,26 @@ def _plain(job: Job) -> list[dict[str, Any]]:
             continue
         rows.append(
             {
-                "satellite": t.name, "orbit_deg_e": t.orbit_deg_e,
-                "polarisation_offset_deg": t.polarisation_offset_deg, "circular": t.circular,
-                "inclination_deg": t.inclination_deg, "wanted": t.wanted,
+                "satellite": t.name,
+                "orbit_deg_e": t.orbit_deg_e,
+                "polarisation_offset_deg": t.polarisation_offset_deg,
+                "circular": t.circular,
+                "inclination_deg": t.inclination_deg,
+                "wanted": t.wanted,
                 "transponders": [
                     {
-                        "transponder": c.name, "frequency_mhz": c.frequency_mhz,
-                        "symbol_rate_mbd": c.bandwidth_mhz, "polarisation": c.polarisation,
-                        "eirp_dbw": c.power, "modulation": c.modulation,
+                        "transponder": c.name,
+                        "frequency_mhz": c.frequency_mhz,
+                        "symbol_rate_mbd": c.bandwidth_mhz,
+                        "polarisation": c.polarisation,
+                        "eirp_dbw": c.power,
+                        "modulation": c.modulation,
                     }
-                    for c in job.carriers if c.target == t.id
+                    for c in job.carriers
+                    if c.target == t.id
                 ],
             }
-        )  # fmt: skip
+        )
     return rows
 
 
@@ -124,8 +131,12 @@ def _from_json(data: bytes) -> Lines:
     document = read_json(data, "Satellite file", "Export it again.")
     sats = document.get("satellites") if isinstance(document, dict) else None
     if not isinstance(sats, list):
-        raise InputError("Satellite file", "it has no list named satellites.",
-                         f"Its format is {FORMAT}: see the README.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "Satellite file",
+            "it has no list named satellites.",
+            f"Its format is {FORMAT}: see the README.",
+            "file-wrong",
+        )
     rows: Lines = []
     for n, sat in enumerate(sats, 1):
         if not isinstance(sat, dict):
@@ -135,8 +146,12 @@ def _from_json(data: bytes) -> Lines:
         head = {k: _text(sat.get(k, "")) for k in SATELLITE}
         each = sat.get("transponders") or [{}]
         if not isinstance(each, list) or len(rows) + len(each) > 2000:
-            raise InputError(f"satellite {n}", "its transponders are no list, or more than 2000 rows.",
-                             "Cut the file.", "file-wrong")  # fmt: skip
+            raise InputError(
+                f"satellite {n}",
+                "its transponders are no list, or more than 2000 rows.",
+                "Cut the file.",
+                "file-wrong",
+            )
         for t in each:
             inner = t if isinstance(t, dict) else {}
             rows.append((n, head | {k: _text(inner.get(k, "")) for k in TRANSPONDER}))
@@ -170,13 +185,18 @@ def _take(job: Job, line: int, row: dict[str, str]) -> Job:
     )
     values: dict[str, object] = {
         "orbit_deg_e": orbit,
-        "polarisation_offset_deg": number_of(line, "polarisation_offset_deg", row["polarisation_offset_deg"] or "0",
-                                             of=(Target, "polarisation_offset_deg")),
+        "polarisation_offset_deg": number_of(
+            line,
+            "polarisation_offset_deg",
+            row["polarisation_offset_deg"] or "0",
+            of=(Target, "polarisation_offset_deg"),
+        ),
         "circular": _yes(row["circular"], old.circular if old else False),
-        "inclination_deg": number_of(line, "inclination_deg", row["inclination_deg"] or "0",
-                                     of=(Target, "inclination_deg")),
+        "inclination_deg": number_of(
+            line, "inclination_deg", row["inclination_deg"] or "0", of=(Target, "inclination_deg")
+        ),
         "wanted": _yes(row["wanted"], old.wanted if old else False),
-    }  # fmt: skip
+    }
     with_it = put_target(job, "satellite", name=name, values=values, line=line)
     target = old.id if old else with_it.targets[-1].id
     carrier = _carrier(with_it, line, row, target)
@@ -190,19 +210,28 @@ def _carrier(job: Job, line: int, row: dict[str, str], target: str) -> Carrier |
         line, "symbol_rate_mbd", row["symbol_rate_mbd"], "msym", of=(Carrier, "bandwidth_mhz")
     )
     if isinstance(symbol, float) and symbol <= 0:
-        raise InputError(f"line {line}, symbol_rate_mbd", "a transponder of 0 MBd carries nothing.",
-                         "Read the symbol rate off the satellite's list.", "symbol-zero")  # fmt: skip
+        raise InputError(
+            f"line {line}, symbol_rate_mbd",
+            "a transponder of 0 MBd carries nothing.",
+            "Read the symbol rate off the satellite's list.",
+            "symbol-zero",
+        )
     modulation_of(line, row["modulation"])
     made = row_of(
         Carrier,
         {
-            "id": edits.new_id(job, "carriers"), "target": target,
+            "id": edits.new_id(job, "carriers"),
+            "target": target,
             "name": row["transponder"] or row["frequency_mhz"],
-            "frequency_mhz": number_of(line, "frequency_mhz", row["frequency_mhz"], "mhz", of=(Carrier, "frequency_mhz")),
-            "bandwidth_mhz": symbol, "polarisation": row["polarisation"].upper(),
-            "power": number_of(line, "eirp_dbw", row["eirp_dbw"], "dbw", of=(Carrier, "power")), "modulation": row["modulation"],
+            "frequency_mhz": number_of(
+                line, "frequency_mhz", row["frequency_mhz"], "mhz", of=(Carrier, "frequency_mhz")
+            ),
+            "bandwidth_mhz": symbol,
+            "polarisation": row["polarisation"].upper(),
+            "power": number_of(line, "eirp_dbw", row["eirp_dbw"], "dbw", of=(Carrier, "power")),
+            "modulation": row["modulation"],
         },
         line,
-    )  # fmt: skip
+    )
     assert isinstance(made, Carrier)
     return made

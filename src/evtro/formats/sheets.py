@@ -41,11 +41,20 @@ _FIGURES = {
     "second_output_dbuv",
     "second_ratio_db",
 }
-_LOSSES = {"return_loss_in": "return_loss_in_db", "return_loss_out": "return_loss_out_db",
-           "isolation": "isolation_db", "between_inputs": "input_isolation_db"}  # fmt: skip
+_LOSSES = {
+    "return_loss_in": "return_loss_in_db",
+    "return_loss_out": "return_loss_out_db",
+    "isolation": "isolation_db",
+    "between_inputs": "input_isolation_db",
+}
 _PLAIN = ("input_ohm", "output_ohm", "price", "drift_mhz", "most_output_dbuv")
-_POWER = {"needs_ma": ("load", "ma"), "needs_low_v": ("load", "low_v"), "needs_high_v": ("load", "high_v"),
-          "gives_v": ("supply", "volts"), "gives_ma": ("supply", "most_ma")}  # fmt: skip
+_POWER = {
+    "needs_ma": ("load", "ma"),
+    "needs_low_v": ("load", "low_v"),
+    "needs_high_v": ("load", "high_v"),
+    "gives_v": ("supply", "volts"),
+    "gives_ma": ("supply", "most_ma"),
+}
 
 
 class _Told(BaseModel):
@@ -62,8 +71,16 @@ class _Told(BaseModel):
 
 def write_json(sheets: list[OwnSheet]) -> str:
     """All sheets, whole."""
-    rows = [{"shelf": s.shelf, "base": s.base, "origin": s.origin, "of_date": s.of_date.isoformat(),
-             "data": s.data.model_dump(mode="json")} for s in sheets]  # fmt: skip
+    rows = [
+        {
+            "shelf": s.shelf,
+            "base": s.base,
+            "origin": s.origin,
+            "of_date": s.of_date.isoformat(),
+            "data": s.data.model_dump(mode="json"),
+        }
+        for s in sheets
+    ]
     return json.dumps({"evtro_sheets": 1, "sheets": rows}, indent=1, ensure_ascii=False) + "\n"
 
 
@@ -74,19 +91,35 @@ def write_csv(sheets: list[OwnSheet]) -> str:
 
 def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
     data = sheet.data
-    head: dict[str, object] = {"shelf": sheet.shelf, "key": data.key, "name": data.name,
-                               "origin": sheet.origin, "of_date": sheet.of_date.isoformat()}  # fmt: skip
+    head: dict[str, object] = {
+        "shelf": sheet.shelf,
+        "key": data.key,
+        "name": data.name,
+        "origin": sheet.origin,
+        "of_date": sheet.of_date.isoformat(),
+    }
     if isinstance(data, CableType):
-        return [{**head, "curve": text_of_curve(data, "points"), "loop_ohm_km": data.loop_ohm_km,
-                 "diameter_mm": data.diameter_mm, "impedance_ohm": data.impedance_ohm,
-                 "price": "" if data.price_m is None else data.price_m}]  # fmt: skip
+        return [
+            {
+                **head,
+                "curve": text_of_curve(data, "points"),
+                "loop_ohm_km": data.loop_ohm_km,
+                "diameter_mm": data.diameter_mm,
+                "impedance_ohm": data.impedance_ohm,
+                "price": "" if data.price_m is None else data.price_m,
+            }
+        ]
     if isinstance(data, ArrayType):
         own = ("low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2")
         return [
             {**head, "curve": text_of_curve(data, "gain"), **{k: getattr(data, k) for k in own}}
         ]
-    head |= {"draws_as": data.draws_as, "inputs": data.inputs, "outputs": data.outputs,
-             "passes": " ".join(f"{i + 1}-{o + 1}" for i, o in data.dc)}  # fmt: skip
+    head |= {
+        "draws_as": data.draws_as,
+        "inputs": data.inputs,
+        "outputs": data.outputs,
+        "passes": " ".join(f"{i + 1}-{o + 1}" for i, o in data.dc),
+    }
     for column in _PLAIN:
         if getattr(data, column) is not None:
             head[column] = getattr(data, column)
@@ -100,10 +133,15 @@ def _rows(sheet: OwnSheet) -> list[dict[str, object]]:
     if not data.paths:
         return [{**head, "curve": ""}]
     return [
-        {**head, "from": _ports(p.inputs), "to": _ports(p.outputs), "curve": text_of_curve(data, f"paths.{n}.gain_db"),
-         **{k: getattr(p, k) for k in _FIGURES if p.noise_figure_db is not None}}
+        {
+            **head,
+            "from": _ports(p.inputs),
+            "to": _ports(p.outputs),
+            "curve": text_of_curve(data, f"paths.{n}.gain_db"),
+            **{k: getattr(p, k) for k in _FIGURES if p.noise_figure_db is not None},
+        }
         for n, p in enumerate(data.paths)
-    ]  # fmt: skip
+    ]
 
 
 def _ports(ports: tuple[int, ...]) -> str:
@@ -128,8 +166,15 @@ def _of_json(data: bytes) -> list[OwnSheet]:
     for n, row in enumerate(rows, start=1):
         try:
             one = _Told.model_validate(row)
-            found.append(OwnSheet(one.shelf, MODELS[one.shelf].model_validate(one.data), base=one.base or one.data["key"],
-                               origin=one.origin[:200], of_date=one.of_date))  # fmt: skip
+            found.append(
+                OwnSheet(
+                    one.shelf,
+                    MODELS[one.shelf].model_validate(one.data),
+                    base=one.base or one.data["key"],
+                    origin=one.origin[:200],
+                    of_date=one.of_date,
+                )
+            )
         except ValidationError as error:
             raise _at(in_words(error, PartType)[0], f"sheet {n}") from None
         except InputError as error:
@@ -150,8 +195,12 @@ def _of_lines(lines: Lines, shop: Catalogue, today: dt.date) -> list[OwnSheet]:
     for (shelf, key), rows in by_key.items():
         line, first = rows[0]
         if shelf not in SHELVES:
-            raise InputError(f"line {line}, shelf", f"“{first['shelf'][:40]}” is none.",
-                             "Write part, cable or array.", "csv-value")  # fmt: skip
+            raise InputError(
+                f"line {line}, shelf",
+                f"“{first['shelf'][:40]}” is none.",
+                "Write part, cable or array.",
+                "csv-value",
+            )
         try:
             old = known(shop, shelf).get(key)
             data = _part(rows, key, old) if shelf == "part" else _simple(shelf, first, key, old)
@@ -161,8 +210,12 @@ def _of_lines(lines: Lines, shop: Catalogue, today: dt.date) -> list[OwnSheet]:
         except InputError as error:
             raise _at(error, f"line {line}") from None
         except ValueError:
-            raise InputError(f"line {line}, of_date", f"“{first['of_date'][:40]}” is no day.",
-                             "Write it as 2026-11-27.", "csv-value") from None  # fmt: skip
+            raise InputError(
+                f"line {line}, of_date",
+                f"“{first['of_date'][:40]}” is no day.",
+                "Write it as 2026-11-27.",
+                "csv-value",
+            ) from None
         found.append(
             OwnSheet(
                 shelf,
@@ -182,14 +235,27 @@ def _figure(row: dict[str, str], column: str) -> float | None:
     try:
         return float(text)
     except ValueError:
-        raise InputError(column, f"“{text[:40]}” is no number.", "Write figures only, in the unit that the "
-                         "column names.", "csv-value") from None  # fmt: skip
+        raise InputError(
+            column,
+            f"“{text[:40]}” is no number.",
+            "Write figures only, in the unit that the column names.",
+            "csv-value",
+        ) from None
 
 
 def _simple(shelf: Shelf, row: dict[str, str], key: str, old: Data | None) -> Data:
     """A cable or an antenna of a line."""
-    fields = {"cable": ("loop_ohm_km", "diameter_mm", "impedance_ohm"),
-              "array": ("low_mhz", "high_mhz", "beamwidth_deg", "front_back_db", "length_m", "wind_area_m2")}  # fmt: skip
+    fields = {
+        "cable": ("loop_ohm_km", "diameter_mm", "impedance_ohm"),
+        "array": (
+            "low_mhz",
+            "high_mhz",
+            "beamwidth_deg",
+            "front_back_db",
+            "length_m",
+            "wind_area_m2",
+        ),
+    }
     plain: dict[str, Any] = (
         old.model_dump() if old is not None else {"key": key, "short": row["name"][:40]}
     )
@@ -261,6 +327,10 @@ def _port(text: str, column: str) -> int:
 def _pair(text: str, line: int) -> tuple[int, int]:
     start, dash, end = text.partition("-")
     if not dash:
-        raise InputError("passes", f"“{text[:20]}” is no pair of ports.",
-                         "Write input and output, such as 1-2.", "csv-value")  # fmt: skip
+        raise InputError(
+            "passes",
+            f"“{text[:20]}” is no pair of ports.",
+            "Write input and output, such as 1-2.",
+            "csv-value",
+        )
     return _port(start, "passes"), _port(end, "passes")

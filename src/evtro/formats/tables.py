@@ -25,8 +25,14 @@ from evtro.core.units.quantities import InputError, Unit
 from .bounded import held_to, read_text
 
 CARRIER_COLUMNS = (
-    "target", "name", "frequency_mhz", "bandwidth_mhz", "polarisation", "power", "modulation",
-)  # fmt: skip
+    "target",
+    "name",
+    "frequency_mhz",
+    "bandwidth_mhz",
+    "polarisation",
+    "power",
+    "modulation",
+)
 MOST_ROWS = 1000
 MOST_MB = 5
 LONGEST_HEAD = 5000
@@ -57,8 +63,12 @@ def take_carriers(lines: Lines, job: Job, profile: Profile) -> Job:
     for line, row in lines:
         target = by_name.get(row["target"].casefold())
         if target is None:
-            raise InputError(f"line {line}, target", f"“{row['target']}” is not a target of this "
-                             "job.", "Add it at Sky first, or mend the name.", "csv-target")  # fmt: skip
+            raise InputError(
+                f"line {line}, target",
+                f"“{row['target']}” is not a target of this job.",
+                "Add it at Sky first, or mend the name.",
+                "csv-target",
+            )
         values: dict[str, object] = {
             "name": row["name"],
             "target": target,
@@ -81,9 +91,10 @@ def put_carrier(job: Job, carrier: Carrier, line: int) -> Job:
     10 kHz), else with it as a new one. Raises InputError when the job is full."""
     for old in job.carriers:
         if (
-            old.target == carrier.target and old.polarisation == carrier.polarisation
+            old.target == carrier.target
+            and old.polarisation == carrier.polarisation
             and abs(old.frequency_mhz - carrier.frequency_mhz) < 0.01
-        ):  # fmt: skip
+        ):
             return _put(job, "carriers", row=carrier, old=old, line=line)
     return _put(job, "carriers", row=carrier, old=None, line=line)
 
@@ -140,8 +151,12 @@ def read_table(text: str, columns: tuple[str, ...], optional: tuple[str, ...] = 
     """Line number and fields of every row. Raises InputError naming the line."""
     text = text.removeprefix("\ufeff")
     if not text.strip():
-        raise InputError("CSV file", "the file is empty.",
-                         f"Its first line must be: {','.join(columns)}", "csv-empty")  # fmt: skip
+        raise InputError(
+            "CSV file",
+            "the file is empty.",
+            f"Its first line must be: {','.join(columns)}",
+            "csv-empty",
+        )
     head = text[:LONGEST_HEAD].splitlines()[0]
     delimiter = ";" if head.count(";") > head.count(",") else ","
     reader = csv.reader(io.StringIO(text), delimiter=delimiter)
@@ -153,27 +168,42 @@ def read_table(text: str, columns: tuple[str, ...], optional: tuple[str, ...] = 
                 names = [c.strip().lower() for c in cells]
                 missing = [c for c in columns if c not in names]
                 if missing:
-                    raise InputError("line 1", f"the column {missing[0]} is missing.",
-                                     f"The first line must be: {','.join(columns)}", "csv-columns")  # fmt: skip
+                    raise InputError(
+                        "line 1",
+                        f"the column {missing[0]} is missing.",
+                        f"The first line must be: {','.join(columns)}",
+                        "csv-columns",
+                    )
                 continue
             if not any(c.strip() for c in cells):
                 continue
             row = _row(reader.line_num, names, cells)
             rows.append((reader.line_num, {c: row[c] for c in (*columns, *optional) if c in row}))
             if len(rows) > MOST_ROWS:
-                raise InputError("CSV file", f"it has more than {MOST_ROWS} rows.",
-                                 f"At most {MOST_ROWS} are read; cut it.", "csv-too-many")  # fmt: skip
+                raise InputError(
+                    "CSV file",
+                    f"it has more than {MOST_ROWS} rows.",
+                    f"At most {MOST_ROWS} are read; cut it.",
+                    "csv-too-many",
+                )
     except csv.Error as error:
-        raise InputError(f"line {reader.line_num}", f"it cannot be read ({error}).",
-                         "Save the file again as CSV.", "csv-broken") from error  # fmt: skip
+        raise InputError(
+            f"line {reader.line_num}",
+            f"it cannot be read ({error}).",
+            "Save the file again as CSV.",
+            "csv-broken",
+        ) from error
     return rows
 
 
 def _row(line: int, names: list[str], cells: list[str]) -> dict[str, str]:
     if len(cells) != len(names):
-        raise InputError(f"line {line}", f"it has {len(cells)} fields, not {len(names)}.",
-                         "Put a comma decimal between quotes, or part fields by semicolons.",
-                         "csv-broken")  # fmt: skip
+        raise InputError(
+            f"line {line}",
+            f"it has {len(cells)} fields, not {len(names)}.",
+            "Put a comma decimal between quotes, or part fields by semicolons.",
+            "csv-broken",
+        )
     return dict(zip(names, (_as_meant(c.strip()) for c in cells), strict=True))
 
 
@@ -191,9 +221,13 @@ def _number(line: int, column: str, row: dict[str, str], profile: Profile) -> ob
 
 
 def number_of(
-    line: int, column: str, text: str, unit: Unit = "count", channels: str | None = None,
+    line: int,
+    column: str,
+    text: str,
+    unit: Unit = "count",
+    channels: str | None = None,
     of: tuple[type[Row], str] | None = None,
-) -> object:  # fmt: skip
+) -> object:
     """A figure of a table as a person types it. Raises InputError naming line and column."""
     bounds = bounds_of(of[0].model_fields[of[1]].metadata) if of else (None, None)
     try:

@@ -38,8 +38,11 @@ MUX = (
 COLUMNS = SITE + MUX
 MOST_ROWS, MOST_PAIRS = 2000, 361
 # Occupied bandwidth and modulation where the list leaves them out.
-_USUAL = {"north-america": (6.0, "ATSC 8-VSB"), "europe": (7.61, "DVB-T 64QAM 2/3"),
-          "australia": (6.66, "DVB-T 64QAM 3/4")}  # fmt: skip
+_USUAL = {
+    "north-america": (6.0, "ATSC 8-VSB"),
+    "europe": (7.61, "DVB-T 64QAM 2/3"),
+    "australia": (6.66, "DVB-T 64QAM 3/4"),
+}
 
 
 def write_csv(senders: list[Sender]) -> str:
@@ -56,11 +59,17 @@ def write_csv(senders: list[Sender]) -> str:
 
 def _mux_out(m: Mux) -> dict[str, object]:
     return {
-        "multiplex": m.name, "channel": "", "frequency_mhz": m.frequency_mhz,
-        "bandwidth_mhz": m.bandwidth_mhz, "modulation": m.modulation, "erp_kw": m.erp_kw,
-        "polarisation": m.polarisation, "label": m.label, "services": "|".join(m.services),
+        "multiplex": m.name,
+        "channel": "",
+        "frequency_mhz": m.frequency_mhz,
+        "bandwidth_mhz": m.bandwidth_mhz,
+        "modulation": m.modulation,
+        "erp_kw": m.erp_kw,
+        "polarisation": m.polarisation,
+        "label": m.label,
+        "services": "|".join(m.services),
         "network": m.network,
-    }  # fmt: skip
+    }
 
 
 def write_geojson(senders: list[Sender]) -> str:
@@ -70,12 +79,14 @@ def write_geojson(senders: list[Sender]) -> str:
             "type": "Feature",
             "geometry": {"type": "Point", "coordinates": [s.longitude_deg, s.latitude_deg]},
             "properties": {
-                "name": s.name, "height_m": s.height_m, "pattern": [list(p) for p in s.pattern],
+                "name": s.name,
+                "height_m": s.height_m,
+                "pattern": [list(p) for p in s.pattern],
                 "multiplexes": [{**_mux_out(m), "services": list(m.services)} for m in s.muxes],
             },
         }
         for s in senders
-    ]  # fmt: skip
+    ]
     document = {"type": "FeatureCollection", "features": found}
     return json.dumps(document, ensure_ascii=False, indent=1) + "\n"
 
@@ -117,9 +128,11 @@ def _take(found: dict[str, Sender], line: int, row: dict[str, str], channels: st
     after = before
     if mux is not None:
         after = tuple(
-            m for m in before
-            if (m.polarisation, round(m.frequency_mhz, 2)) != (mux.polarisation, round(mux.frequency_mhz, 2))
-        ) + (mux,)  # fmt: skip
+            m
+            for m in before
+            if (m.polarisation, round(m.frequency_mhz, 2))
+            != (mux.polarisation, round(mux.frequency_mhz, 2))
+        ) + (mux,)
     found[name.casefold()] = made.model_copy(update={"muxes": after, "pattern": pattern})
 
 
@@ -142,11 +155,19 @@ def _pattern(line: int, text: str) -> list[tuple[float, float]]:
                 raise ValueError
             pairs.append((_figure(bearing), abs(_figure(loss))))
         except ValueError as error:
-            raise InputError(f"line {line}, pattern", f"“{pair}” is not a bearing and a loss.",
-                             "Write pairs such as 0:8 60:0 180:12.", "pattern-wrong") from error  # fmt: skip
+            raise InputError(
+                f"line {line}, pattern",
+                f"“{pair}” is not a bearing and a loss.",
+                "Write pairs such as 0:8 60:0 180:12.",
+                "pattern-wrong",
+            ) from error
     if len(pairs) == 1:
-        raise InputError(f"line {line}, pattern", "a pattern of one bearing says nothing.",
-                         "Give at least two pairs, or none for all round.", "pattern-short")  # fmt: skip
+        raise InputError(
+            f"line {line}, pattern",
+            "a pattern of one bearing says nothing.",
+            "Give at least two pairs, or none for all round.",
+            "pattern-short",
+        )
     return pairs
 
 
@@ -160,8 +181,12 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
     given = {k: row.get(k, "") for k in MUX}
     if not given["frequency_mhz"] and not given["channel"]:
         if any(given[k] for k in ("multiplex", "erp_kw", "modulation")):
-            raise InputError(f"line {line}, channel", "neither channel nor frequency is given.",
-                             "Fill one of the two.", "csv-frequency")  # fmt: skip
+            raise InputError(
+                f"line {line}, channel",
+                "neither channel nor frequency is given.",
+                "Fill one of the two.",
+                "csv-frequency",
+            )
         return None
     usual = _USUAL.get(channels, _USUAL["europe"])
     if given["frequency_mhz"]:
@@ -177,8 +202,12 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
         frequency = _channel(line, given["channel"], channels)
     power = number_of(line, "erp_kw", given["erp_kw"], "kw", of=(Mux, "erp_kw"))
     if isinstance(power, float) and power <= 0:
-        raise InputError(f"line {line}, erp_kw", f"{power:g} kW sends nothing.",
-                         "Fill in the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
+        raise InputError(
+            f"line {line}, erp_kw",
+            f"{power:g} kW sends nothing.",
+            "Fill in the effective radiated power in kW, such as 20.",
+            "erp-zero",
+        )
     modulation = given["modulation"] or usual[1]
     modulation_of(line, modulation)
     wide = given["bandwidth_mhz"]
@@ -187,14 +216,20 @@ def _mux(line: int, row: dict[str, str], channels: str) -> Mux | None:
         {
             "name": given["multiplex"] or given["label"] or f"{frequency:g} MHz",
             "frequency_mhz": frequency,
-            "bandwidth_mhz": number_of(line, "bandwidth_mhz", wide, "mhz", of=(Mux, "bandwidth_mhz")) if wide else usual[0],
-            "polarisation": (given["polarisation"] or "H").upper(), "erp_kw": power,
-            "modulation": modulation, "label": given["label"],
+            "bandwidth_mhz": number_of(
+                line, "bandwidth_mhz", wide, "mhz", of=(Mux, "bandwidth_mhz")
+            )
+            if wide
+            else usual[0],
+            "polarisation": (given["polarisation"] or "H").upper(),
+            "erp_kw": power,
+            "modulation": modulation,
+            "label": given["label"],
             "services": [s.strip() for s in given["services"].split("|") if s.strip()],
             "network": given["network"],
         },
         line,
-    )  # fmt: skip
+    )
     assert isinstance(made, Mux)
     return made
 
@@ -209,16 +244,24 @@ def _channel(line: int, text: str, channels: str) -> object:
         if error.code != "unreadable":
             raise error.at(f"line {line}, channel") from None
         tables = ", ".join(TABLES)
-        raise InputError(f"line {line}, channel", f"“{text}” is not a channel.",
-                         f"Write its number; the regions are {tables}.", "csv-number") from error  # fmt: skip
+        raise InputError(
+            f"line {line}, channel",
+            f"“{text}” is not a channel.",
+            f"Write its number; the regions are {tables}.",
+            "csv-number",
+        ) from error
 
 
 def _from_geojson(data: bytes) -> Lines:
     document = read_json(data, "Transmitter file", "Export it again.")
     features = document.get("features") if isinstance(document, dict) else None
     if not isinstance(features, list) or len(features) > 1000:
-        raise InputError("Transmitter file", "it is no collection of up to 1000 features.",
-                         "Save it as a GeoJSON FeatureCollection of points.", "file-wrong")  # fmt: skip
+        raise InputError(
+            "Transmitter file",
+            "it is no collection of up to 1000 features.",
+            "Save it as a GeoJSON FeatureCollection of points.",
+            "file-wrong",
+        )
     rows: Lines = []
     for n, feature in enumerate(features, 1):
         inner = feature if isinstance(feature, dict) else {}
@@ -229,10 +272,12 @@ def _from_geojson(data: bytes) -> Lines:
         pairs = about.get("pattern")
         pairs = pairs[:MOST_PAIRS] if isinstance(pairs, list) else []
         head = {
-            "name": str(about.get("name", "")), "latitude_deg": str(at[1]), "longitude_deg": str(at[0]),
+            "name": str(about.get("name", "")),
+            "latitude_deg": str(at[1]),
+            "longitude_deg": str(at[0]),
             "height_m": str(about.get("height_m", "")),
             "pattern": " ".join(":".join(str(x) for x in p) for p in pairs if isinstance(p, list)),
-        }  # fmt: skip
+        }
         each = about.get("multiplexes")
         muxes = [m for m in each if isinstance(m, dict)] if isinstance(each, list) else []
         for mux in muxes or [{}]:
@@ -243,11 +288,16 @@ def _from_geojson(data: bytes) -> Lines:
             )
             rows.append((n, head | {k: str(v)[:LONGEST_CELL] for k, v in values.items()}))
         if len(rows) > MOST_ROWS:
-            raise InputError("Transmitter file", f"it has more than {MOST_ROWS} multiplexes.",
-                             "Cut it in two.", "file-too-large")  # fmt: skip
+            raise InputError(
+                "Transmitter file",
+                f"it has more than {MOST_ROWS} multiplexes.",
+                "Cut it in two.",
+                "file-too-large",
+            )
     if not rows:
-        raise InputError("Transmitter file", "it holds no points.", "Each site is a point.",
-                         "file-wrong")  # fmt: skip
+        raise InputError(
+            "Transmitter file", "it holds no points.", "Each site is a point.", "file-wrong"
+        )
     return rows
 
 

@@ -40,9 +40,12 @@ def _picture(data: bytes, width: float) -> Any:
 
 
 def job_sheet_pdf(
-    job: Job, sections: list[Section], units: str, level: str,
+    job: Job,
+    sections: list[Section],
+    units: str,
+    level: str,
     pictures: Sequence[tuple[int, bytes]] = (),
-) -> bytes:  # fmt: skip
+) -> bytes:
     """The sheet as it stands on the screen, as a PDF document, in metric or US units and a unit of
     level; at its end the photographs, each with its number."""
     from reportlab.lib.colors import HexColor
@@ -52,11 +55,19 @@ def job_sheet_pdf(
     from reportlab.platypus import Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
     fonts()
-    text = ParagraphStyle("text", fontName="EvtroText", fontSize=9, leading=12.5,
-                          textColor=HexColor(INK))  # fmt: skip
+    text = ParagraphStyle(
+        "text", fontName="EvtroText", fontSize=9, leading=12.5, textColor=HexColor(INK)
+    )
     quiet = ParagraphStyle("quiet", parent=text, textColor=HexColor(QUIET))
-    head = ParagraphStyle("head", parent=text, fontName="EvtroBold", fontSize=12, leading=16,
-                          spaceBefore=10, spaceAfter=4)  # fmt: skip
+    head = ParagraphStyle(
+        "head",
+        parent=text,
+        fontName="EvtroBold",
+        fontSize=12,
+        leading=16,
+        spaceBefore=10,
+        spaceAfter=4,
+    )
     title = ParagraphStyle("title", parent=head, fontSize=20, leading=25, spaceBefore=0)
     story: list[Any] = [
         Paragraph(_safe(job.name), title),
@@ -69,9 +80,13 @@ def job_sheet_pdf(
             word = ""
             if line.state:
                 word = f'<font color="{COLOURS[line.state]}">{WORDS[line.state]}</font>'
-            rows.append([Paragraph(_safe(text_of(line.label, units, level)), quiet),
-                         Paragraph(_safe(text_of(line.text, units, level)), text),
-                         Paragraph(word, text)])  # fmt: skip
+            rows.append(
+                [
+                    Paragraph(_safe(text_of(line.label, units, level)), quiet),
+                    Paragraph(_safe(text_of(line.text, units, level)), text),
+                    Paragraph(word, text),
+                ]
+            )
         table = Table(rows, colWidths=[46 * mm, 112 * mm, 16 * mm])
         table.setStyle(
             TableStyle(
@@ -100,9 +115,16 @@ def job_sheet_pdf(
         canvas.drawRightString(192 * mm, 10 * mm, f"Evtro, page {document.page}")
 
     SimpleDocTemplate(
-        out, pagesize=A4, leftMargin=18 * mm, rightMargin=18 * mm, topMargin=16 * mm,
-        bottomMargin=18 * mm, title=f"Job sheet, {job.name}", author="Evtro", invariant=1,
-    ).build(story, onFirstPage=foot, onLaterPages=foot)  # fmt: skip
+        out,
+        pagesize=A4,
+        leftMargin=18 * mm,
+        rightMargin=18 * mm,
+        topMargin=16 * mm,
+        bottomMargin=18 * mm,
+        title=f"Job sheet, {job.name}",
+        author="Evtro",
+        invariant=1,
+    ).build(story, onFirstPage=foot, onLaterPages=foot)
     return out.getvalue()
 
 

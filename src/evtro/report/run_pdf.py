@@ -234,8 +234,14 @@ class _Run:
         """What devices get and give."""
         from reportlab.lib.colors import HexColor
 
-        heads = ((MARGIN, "device"), (MARGIN + 190, "part"), (MARGIN + 440, "set to"), (MARGIN + 490, "gets"),
-                 (MARGIN + 600, "gives"), (MARGIN + 710, "at most"))  # fmt: skip
+        heads = (
+            (MARGIN, "device"),
+            (MARGIN + 190, "part"),
+            (MARGIN + 440, "set to"),
+            (MARGIN + 490, "gets"),
+            (MARGIN + 600, "gives"),
+            (MARGIN + 710, "at most"),
+        )
         y = HIGH - HEAD - 8
         self._ink(canvas, QUIET, "EvtroBold", 9)
         for x, word in heads:
@@ -243,9 +249,14 @@ class _Run:
         for row in rows:
             y -= 17
             self._ink(canvas, INK, "EvtroText", 9)
-            cells = (row.name[:38], row.type_name[:50], self.figure(row.setting_db, "db"),
-                     self._range(row.in_low_dbuv, row.in_high_dbuv),
-                     self._range(row.out_low_dbuv, row.out_high_dbuv), self.bare(row.most_dbuv))  # fmt: skip
+            cells = (
+                row.name[:38],
+                row.type_name[:50],
+                self.figure(row.setting_db, "db"),
+                self._range(row.in_low_dbuv, row.in_high_dbuv),
+                self._range(row.out_low_dbuv, row.out_high_dbuv),
+                self.bare(row.most_dbuv),
+            )
             for (x, _), said in zip(heads, cells, strict=True):
                 canvas.drawString(x, y, said)
             canvas.setStrokeColor(HexColor(LINE))

@@ -53,9 +53,12 @@ WEB = Path(__file__).parent.parent / "web"
 
 
 def create_app(
-    folder: Path | None = None, doors: Doors | None = None, *, opened: Opened | None = None,
+    folder: Path | None = None,
+    doors: Doors | None = None,
+    *,
+    opened: Opened | None = None,
     passphrase: Passphrase | None = None,
-) -> FastAPI:  # fmt: skip
+) -> FastAPI:
     """The application over the database in a folder, the user's data directory by default.
 
     Whoever makes it closes `app.state.desk.jobs` at the end, and holds the folder's claim: `opened`
@@ -66,8 +69,15 @@ def create_app(
         with Claim(folder) as claim:
             opened = open_owned(claim)
 
-    app = FastAPI(title="Evtro", version=__version__, docs_url=None,
-                  redoc_url=None, openapi_url="/api/openapi.json", lifespan=_many_hands, generate_unique_id_function=lambda route: route.name.replace(" ", "_"))  # fmt: skip
+    app = FastAPI(
+        title="Evtro",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+        lifespan=_many_hands,
+        generate_unique_id_function=lambda route: route.name.replace(" ", "_"),
+    )
     kept = Jobs(opened.connection, program_identity(), opened.damage)
     app.state.desk = Desk(kept, folder)
     app.state.desk.notices = notices_of(opened)
@@ -113,8 +123,10 @@ async def _many_hands(_: FastAPI) -> AsyncIterator[None]:
 def notices_of(opened: Opened) -> list[str]:
     """What is told on the screen about the start."""
     if opened.damage:
-        return ["The data file is damaged, so nothing is written to it. Stop Evtro, then save what can "
-                "be read (evtro recover FILE) or put a backup in place (evtro restore FILE)."]  # fmt: skip
+        return [
+            "The data file is damaged, so nothing is written to it. Stop Evtro, then save what can "
+            "be read (evtro recover FILE) or put a backup in place (evtro restore FILE)."
+        ]
     if opened.checked:
         return ["Evtro was not closed last time. The data file was looked through and is whole."]
     return []

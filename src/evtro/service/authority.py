@@ -26,8 +26,17 @@ from evtro.core.units.quantities import InputError
 from .passphrase import keep_secret
 
 AUTHORITY_DAYS, CERTIFICATE_DAYS, RENEW_DAYS = 3650, 397, 30
-_PRIVATE = ("10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8",
-            "100.64.0.0/10", "fc00::/7", "fe80::/10", "::1/128")  # fmt: skip
+_PRIVATE = (
+    "10.0.0.0/8",
+    "172.16.0.0/12",
+    "192.168.0.0/16",
+    "169.254.0.0/16",
+    "127.0.0.0/8",
+    "100.64.0.0/10",
+    "fc00::/7",
+    "fe80::/10",
+    "::1/128",
+)
 _NETS = [ipaddress.ip_network(n) for n in _PRIVATE]
 
 
@@ -48,8 +57,11 @@ def own_names(host: str, more: tuple[str, ...] = ()) -> tuple[str, ...]:
     is one address, only that one."""
     machine = socket.gethostname().split(".")[0].lower() or "evtro"
     names = [*more, machine, f"{machine}.local", "localhost"]
-    found = {str(ip.ip[0] if isinstance(ip.ip, tuple) else ip.ip).partition("%")[0]
-             for adapter in ifaddr.get_adapters() for ip in adapter.ips}  # fmt: skip
+    found = {
+        str(ip.ip[0] if isinstance(ip.ip, tuple) else ip.ip).partition("%")[0]
+        for adapter in ifaddr.get_adapters()
+        for ip in adapter.ips
+    }
     if host not in ("0.0.0.0", "::"):
         found = {host} if _address(host) else set()
         names = names if _address(host) else [host, *names]
@@ -129,17 +141,24 @@ def _authority(
             .sign(key, hashes.SHA256())
         )
     except ValueError as error:
-        raise InputError("--name", "a name cannot stand in a certificate.",
-                         "Use letters, figures, hyphens and dots.", "name-wrong") from error  # fmt: skip
+        raise InputError(
+            "--name",
+            "a name cannot stand in a certificate.",
+            "Use letters, figures, hyphens and dots.",
+            "name-wrong",
+        ) from error
     keep_secret(key_path, _pem(key))
     keep_secret(path, _bytes(root))
     return root, key
 
 
 def _sign(
-    root: x509.Certificate, root_key: ec.EllipticCurvePrivateKey, key: ec.EllipticCurvePrivateKey,
-    names: tuple[str, ...], now: dt.datetime,
-) -> x509.Certificate:  # fmt: skip
+    root: x509.Certificate,
+    root_key: ec.EllipticCurvePrivateKey,
+    key: ec.EllipticCurvePrivateKey,
+    names: tuple[str, ...],
+    now: dt.datetime,
+) -> x509.Certificate:
     subject = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, "Evtro")])
     whose = [x509.IPAddress(a) if (a := _address(n)) else x509.DNSName(n) for n in names]
     return (
@@ -176,10 +195,16 @@ def _builder(
 
 def _usage(*, signs: bool) -> x509.KeyUsage:
     return x509.KeyUsage(
-        digital_signature=not signs, key_cert_sign=signs, crl_sign=signs, content_commitment=False,
-        key_encipherment=False, data_encipherment=False, key_agreement=False, encipher_only=False,
+        digital_signature=not signs,
+        key_cert_sign=signs,
+        crl_sign=signs,
+        content_commitment=False,
+        key_encipherment=False,
+        data_encipherment=False,
+        key_agreement=False,
+        encipher_only=False,
         decipher_only=False,
-    )  # fmt: skip
+    )
 
 
 def _covers(root: x509.Certificate, names: tuple[str, ...]) -> bool:
@@ -206,8 +231,9 @@ def _still_good(
 
 
 def _pem(key: ec.EllipticCurvePrivateKey) -> bytes:
-    return key.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8,
-                             serialization.NoEncryption())  # fmt: skip
+    return key.private_bytes(
+        serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
+    )
 
 
 def _bytes(certificate: x509.Certificate) -> bytes:

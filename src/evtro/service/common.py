@@ -29,14 +29,21 @@ def _seen(
 ) -> int:
     if if_match is None:
         raise Refused(
-            status=428, code="revision-missing", title="Which revision?",
+            status=428,
+            code="revision-missing",
+            title="Which revision?",
             detail="the write does not say which revision of the job it saw.",
             remedy="Send the header If-Match with the revision.",
-        )  # fmt: skip
+        )
     found = _ETAG.match(if_match.strip())
     if not found:
-        raise Refused(status=400, code="revision-wrong", title="Which revision?",
-                      detail="If-Match is not a revision.", remedy="Send a whole number.")  # fmt: skip
+        raise Refused(
+            status=400,
+            code="revision-wrong",
+            title="Which revision?",
+            detail="If-Match is not a revision.",
+            remedy="Send a whole number.",
+        )
     return int(found.group(1))
 
 

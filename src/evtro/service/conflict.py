@@ -36,14 +36,25 @@ def in_the_trades_words(error: Stale) -> Refusal:
             unit = _unit_of(first)
             said = say(
                 "{}, {}: another window wrote “{}” meanwhile, here stands “{}”.",
-                one.where, one.field, _figure(first.theirs, unit), _figure(first.mine, unit),
-            )  # fmt: skip
+                one.where,
+                one.field,
+                _figure(first.theirs, unit),
+                _figure(first.mine, unit),
+            )
         remedy = "The newest state is shown; send yours again to keep it, or leave it."
     else:
         detail = "the job was changed in another window since this was read."
         remedy = "The newest state is shown; make the change again."
-    return Refusal(title="Changed elsewhere", status=409, code="stale", detail=detail,
-                   detail_said=said, remedy=remedy, revision=error.revision, clashes=clashes)  # fmt: skip
+    return Refusal(
+        title="Changed elsewhere",
+        status=409,
+        code="stale",
+        detail=detail,
+        detail_said=said,
+        remedy=remedy,
+        revision=error.revision,
+        clashes=clashes,
+    )
 
 
 def _clash(cell: CellClash) -> Clash:
@@ -53,10 +64,14 @@ def _clash(cell: CellClash) -> Clash:
     unit = _unit_of(cell)
     where = f"{noun} {cell.id}".strip() if noun else cell.id
     return Clash(
-        where=where[:1].upper() + where[1:], field="" if cell.column == WHOLE else title,
-        mine=_said(cell.mine, unit), theirs=_said(cell.theirs, unit), table=cell.table, id=cell.id,
+        where=where[:1].upper() + where[1:],
+        field="" if cell.column == WHOLE else title,
+        mine=_said(cell.mine, unit),
+        theirs=_said(cell.theirs, unit),
+        table=cell.table,
+        id=cell.id,
         column=cell.column,
-    )  # fmt: skip
+    )
 
 
 def _unit_of(cell: CellClash) -> Unit | None:

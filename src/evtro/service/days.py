@@ -60,7 +60,13 @@ class DayDesk:
                     self._known.move_to_end(key)
                     return known[1]
             answers = self._worked(kept.job)
-            found = DayJob(key=key, job=kept.job, steps=answers.steps, kit=answers.kit, problems=answers.problems)  # fmt: skip
+            found = DayJob(
+                key=key,
+                job=kept.job,
+                steps=answers.steps,
+                kit=answers.kit,
+                problems=answers.problems,
+            )
         except (JobMissing, InputError):
             return None
         with self._lock:

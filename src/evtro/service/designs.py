@@ -45,7 +45,9 @@ class Designs:
         self._lock = threading.Lock()
         self._known: OrderedDict[str, Running] = OrderedDict()
 
-    def start(self, job_id: str, job: Job, catalogue: Catalogue, profile: Profile, *, wish: Wish) -> str:  # fmt: skip
+    def start(
+        self, job_id: str, job: Job, catalogue: Catalogue, profile: Profile, *, wish: Wish
+    ) -> str:
         """Begin a design; another one of the same job is stopped. Raises InputError when too many are
         searched at once."""
         with self._lock:
@@ -54,14 +56,20 @@ class Designs:
                     other.stop.set()
             busy = sum(not r.over.is_set() and not r.stop.is_set() for r in self._known.values())
             if busy >= AT_ONCE:
-                raise InputError("Design", "two others are being searched.", "Wait for them, or stop one.",
-                                 "design-busy")  # fmt: skip
+                raise InputError(
+                    "Design",
+                    "two others are being searched.",
+                    "Wait for them, or stop one.",
+                    "design-busy",
+                )
             key = secrets.token_hex(5)
             running = self._known[key] = Running(job_id)
             while len(self._known) > KEPT:
                 _, old = self._known.popitem(last=False)
                 old.stop.set()
-        threading.Thread(target=_search, args=(running, job, catalogue, profile, wish), daemon=True).start()  # fmt: skip
+        threading.Thread(
+            target=_search, args=(running, job, catalogue, profile, wish), daemon=True
+        ).start()
         return key
 
     def look(self, job_id: str, key: str) -> Running:
@@ -90,6 +98,10 @@ def _search(running: Running, job: Job, catalogue: Catalogue, profile: Profile, 
         running.error = error
     except Exception:
         _log.exception("a design failed")
-        running.error = InputError("Design", "it cannot be worked out with these figures.",
-                                   "Change the wish, or undo the last change of the run.", "unworkable")  # fmt: skip
+        running.error = InputError(
+            "Design",
+            "it cannot be worked out with these figures.",
+            "Change the wish, or undo the last change of the run.",
+            "unworkable",
+        )
     running.over.set()

@@ -58,8 +58,9 @@ LEFT_OUT = {
     },
 }
 UNSAID: dict[str, dict[str, Any]] = {
-    "links": {"celsius": 20.0, "route": (), "note": ""}, "outlets": {"company": "none", "tuners": 1},
-}  # fmt: skip
+    "links": {"celsius": 20.0, "route": (), "note": ""},
+    "outlets": {"company": "none", "tuners": 1},
+}
 _log = logging.getLogger("evtro")
 
 
@@ -67,9 +68,13 @@ class Unworkable(InputError):
     """A job that the core cannot work out. It is kept as it is, and can be exported or removed."""
 
     def __init__(self) -> None:
-        super().__init__("Job", "it cannot be worked out with these figures.",
-                         "Look for a figure that cannot be; undo the last change, or export the job and "
-                         "mend the file.", "unworkable")  # fmt: skip
+        super().__init__(
+            "Job",
+            "it cannot be worked out with these figures.",
+            "Look for a figure that cannot be; undo the last change, or export the job and "
+            "mend the file.",
+            "unworkable",
+        )
 
 
 class Desk:
@@ -182,9 +187,13 @@ class Desk:
         return self.jobs.add(job, line=self.prove(job))
 
     def change(
-        self, job_id: str, revision: int, label: str, edit: Callable[[Job], Job],
+        self,
+        job_id: str,
+        revision: int,
+        label: str,
+        edit: Callable[[Job], Job],
         notes: list[str] | None = None,
-    ) -> bytes:  # fmt: skip
+    ) -> bytes:
         """Change a job; the answer is its new view. `notes` may be filled by the edit. Profiles that
         the change asks for are read from the tiles at hand, in the same step."""
         kept = self.jobs.change(
@@ -309,18 +318,28 @@ class Desk:
         return {s.key: s for steps in self.worked(job).steps.values() for s in steps}
 
     def dump(
-        self, kept: Kept, notes: list[str] | None = None, told: list[str] | None = None,
+        self,
+        kept: Kept,
+        notes: list[str] | None = None,
+        told: list[str] | None = None,
         named: dict[str, str] | None = None,
-    ) -> bytes:  # fmt: skip
+    ) -> bytes:
         """A kept job's view as JSON, with the answers that the request wants to see."""
         steps = self.jobs.steps(kept.id, device())
         own = shop_profile(kept.job)
         head = JobHead.model_construct(
-            id=kept.id, revision=kept.revision, kept_at=kept.kept_at, undo=steps.undo, redo=steps.redo,
-            units=own.units, level=own.level,
-            job=kept.job, notes=notes or [], told=typed_notes() if told is None else told,
+            id=kept.id,
+            revision=kept.revision,
+            kept_at=kept.kept_at,
+            undo=steps.undo,
+            redo=steps.redo,
+            units=own.units,
+            level=own.level,
+            job=kept.job,
+            notes=notes or [],
+            told=typed_notes() if told is None else told,
             named=named or {},
-        )  # fmt: skip
+        )
         answers = self.shown(kept, shown())
         left = {"job": left_out(kept.job)}
         return b'%s,"answers":%s}' % (_HEAD.dump_json(head, exclude=left)[:-1], answers)
@@ -356,8 +375,11 @@ def left_out(job: Job) -> dict[str, Any]:
     row says what is said without a word."""
     found: dict[str, Any] = dict(LEFT_OUT)
     for rows, columns in UNSAID.items():
-        plain = {name for name, value in columns.items()
-                 if all(getattr(row, name) == value for row in getattr(job, rows))}  # fmt: skip
+        plain = {
+            name
+            for name, value in columns.items()
+            if all(getattr(row, name) == value for row in getattr(job, rows))
+        }
         if plain:
             found[rows] = {"__all__": plain}
     return found

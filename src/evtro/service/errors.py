@@ -41,10 +41,17 @@ class DoesNotOpen(Exception):
 
     def __init__(self, error: InputError, revision: int) -> None:
         super().__init__(str(error))
-        self.problem = Refusal(title="This job does not open", status=422, code=error.code,
-                               field=error.field, detail=error.reason, remedy=error.remedy,
-                               detail_said=error.said[0], remedy_said=error.said[1],
-                               revision=revision)  # fmt: skip
+        self.problem = Refusal(
+            title="This job does not open",
+            status=422,
+            code=error.code,
+            field=error.field,
+            detail=error.reason,
+            remedy=error.remedy,
+            detail_said=error.said[0],
+            remedy_said=error.said[1],
+            revision=revision,
+        )
 
 
 def problem_response(problem: Refusal) -> Response:
@@ -55,10 +62,16 @@ def problem_response(problem: Refusal) -> Response:
 
 def _input_error(error: InputError, status: int = 422) -> Refusal:
     return Refusal(
-        title="This cannot be used", status=status, code=error.code, field=error.field,
-        detail=error.reason, remedy=error.remedy, detail_said=error.said[0],
-        remedy_said=error.said[1], choices=list(error.choices),
-    )  # fmt: skip
+        title="This cannot be used",
+        status=status,
+        code=error.code,
+        field=error.field,
+        detail=error.reason,
+        remedy=error.remedy,
+        detail_said=error.said[0],
+        remedy_said=error.said[1],
+        choices=list(error.choices),
+    )
 
 
 def problem_of(error: Refusable) -> Refusal:
@@ -90,9 +103,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(JobMissing)
     def no_job(_: Request, error: JobMissing) -> Response:
         return problem_response(
-            Refusal(title="No such job", status=404, code="job-missing",
-                    detail="there is no job of this address.", remedy="Choose one under Jobs.")
-        )  # fmt: skip
+            Refusal(
+                title="No such job",
+                status=404,
+                code="job-missing",
+                detail="there is no job of this address.",
+                remedy="Choose one under Jobs.",
+            )
+        )
 
     @app.exception_handler(DoesNotOpen)
     def does_not_open(_: Request, error: DoesNotOpen) -> Response:
@@ -108,9 +126,14 @@ def install(app: FastAPI) -> None:
     def plain(_: Request, error: HTTPException) -> Response:
         detail, remedy = _HTTP.get(error.status_code, ("this address does not take it.", ""))
         response = problem_response(
-            Refusal(title=str(error.detail), status=error.status_code, code="http", detail=detail,
-                    remedy=remedy)
-        )  # fmt: skip
+            Refusal(
+                title=str(error.detail),
+                status=error.status_code,
+                code="http",
+                detail=detail,
+                remedy=remedy,
+            )
+        )
         response.headers.update(error.headers or {})
         return response
 
@@ -132,16 +155,29 @@ def refusal_of(error: Exception) -> Refusal:
         trouble = NO_MEMORY
     if trouble is not None:
         _log.error("%s: %s", trouble.code, error)
-        return Refusal(title=trouble.title, status=STATUS.get(trouble.code, 500), code=trouble.code,
-                       detail=trouble.reason, remedy=trouble.remedy)  # fmt: skip
+        return Refusal(
+            title=trouble.title,
+            status=STATUS.get(trouble.code, 500),
+            code=trouble.code,
+            detail=trouble.reason,
+            remedy=trouble.remedy,
+        )
     _log.error("a fault of the program", exc_info=error)
-    return Refusal(title="A fault of the program", status=500, code="fault",
-                   detail="the program stumbled over this, and kept nothing of it.",
-                   remedy="Try it another way; the job file, exported, helps to find the fault.")  # fmt: skip
+    return Refusal(
+        title="A fault of the program",
+        status=500,
+        code="fault",
+        detail="the program stumbled over this, and kept nothing of it.",
+        remedy="Try it another way; the job file, exported, helps to find the fault.",
+    )
 
 
-NO_MEMORY = Trouble("memory-full", "Not enough memory", "it is too large for this machine.",
-                    "Close other programs, or cut the file.")  # fmt: skip
+NO_MEMORY = Trouble(
+    "memory-full",
+    "Not enough memory",
+    "it is too large for this machine.",
+    "Close other programs, or cut the file.",
+)
 
 
 def _title(request: Request, where: list[str]) -> tuple[str, Any]:

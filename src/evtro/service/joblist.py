@@ -141,10 +141,16 @@ class JobLines:
     def _summary(self, head: Head) -> JobSummary:
         line = self._known(head) or _Line()
         return JobSummary(
-            id=head.id, revision=head.revision, kept_at=head.kept_at, name=head.name,
-            place=head.place, date=head.date, stations=line.stations, next=line.next,
+            id=head.id,
+            revision=head.revision,
+            kept_at=head.kept_at,
+            name=head.name,
+            place=head.place,
+            date=head.date,
+            stations=line.stations,
+            next=line.next,
             broken=line.broken,
-        )  # fmt: skip
+        )
 
 
 def _wanted(head: Head, asked: ListFilter) -> bool:

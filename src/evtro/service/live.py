@@ -63,8 +63,14 @@ class Live:
             old is not None and not again and (old.antenna, old.scale) == (said.antenna, said.scale)
         )
         highest = max(old.highest, said.value) if same and old is not None else said.value
-        room.called = Called(antenna=said.antenna, scale=said.scale, value=said.value, highest=highest, by=said.by,
-                             device=said.device)  # fmt: skip
+        room.called = Called(
+            antenna=said.antenna,
+            scale=said.scale,
+            value=said.value,
+            highest=highest,
+            by=said.by,
+            device=said.device,
+        )
         self._told(room, "reading")
 
     def changed(self, job: str) -> None:

@@ -34,14 +34,22 @@ def passphrase_of(folder: Path, file: Path | None) -> Passphrase:
         try:
             text = file.read_text("utf-8").strip("\r\n")
         except (OSError, UnicodeDecodeError) as error:
-            raise InputError("--passphrase-file", f"{file} cannot be read.",
-                             "Write the passphrase on one line of a text file.", "passphrase-file") from error  # fmt: skip
+            raise InputError(
+                "--passphrase-file",
+                f"{file} cannot be read.",
+                "Write the passphrase on one line of a text file.",
+                "passphrase-file",
+            ) from error
         if not kept.matches(text):
             kept.set(text)
     elif not kept.known:
         if not sys.stdin.isatty():
-            raise InputError("Passphrase", "opening to the network asks for one.",
-                             "Start it at a terminal, or give --passphrase-file FILE.", "passphrase-missing")  # fmt: skip
+            raise InputError(
+                "Passphrase",
+                "opening to the network asks for one.",
+                "Start it at a terminal, or give --passphrase-file FILE.",
+                "passphrase-missing",
+            )
         kept.set(_asked_twice())
     return kept
 
@@ -66,8 +74,10 @@ def hand_out(own: ServerIdentity, host: str, port: int, plain_port: int) -> None
     print(f"Open {page} on the phone, over this network (stop with Ctrl+C)", flush=True)
     segno.make(page, error="m").terminal(compact=True)
     print(f"Also at: {', '.join(f'https://{as_host(n)}:{port}/' for n in names)}")
-    print(f"Once for each phone: http://{as_host(first)}:{plain_port}/ gives the certificate of "
-          "this program; install it, and compare its fingerprint (SHA-256):")  # fmt: skip
+    print(
+        f"Once for each phone: http://{as_host(first)}:{plain_port}/ gives the certificate of "
+        "this program; install it, and compare its fingerprint (SHA-256):"
+    )
     print(f"  {own.fingerprint}", flush=True)
 
 

@@ -38,9 +38,13 @@ class TooManyTries(Exception):
 def check_strength(text: str) -> None:
     """Raise InputError for a passphrase that is guessed at once."""
     if not LEAST <= len(text) <= MOST or len(set(text)) < 5:
-        raise InputError("Passphrase", f"it is not between {LEAST} and {MOST} characters, or has "
-                         "fewer than five different ones.", "Take four words that do not belong together.",
-                         "passphrase-weak")  # fmt: skip
+        raise InputError(
+            "Passphrase",
+            f"it is not between {LEAST} and {MOST} characters, or has "
+            "fewer than five different ones.",
+            "Take four words that do not belong together.",
+            "passphrase-weak",
+        )
 
 
 class Passphrase:
@@ -59,8 +63,12 @@ class Passphrase:
         except FileNotFoundError:
             pass
         except (OSError, ValueError, KeyError, TypeError) as error:
-            raise InputError("Passphrase", f"{self._path} cannot be read.",
-                             "Remove it and set the passphrase anew.", "passphrase-file") from error  # fmt: skip
+            raise InputError(
+                "Passphrase",
+                f"{self._path} cannot be read.",
+                "Remove it and set the passphrase anew.",
+                "passphrase-file",
+            ) from error
 
     @property
     def known(self) -> bool:

@@ -134,21 +134,34 @@ class Door:
     def _refuse(self, scope: Scope, headers: Headers, most: int) -> Refusal | None:
         path, method = scope["path"], scope["method"]
         if headers.get("host", "").lower() not in self._addresses:
-            return Refusal(title="Unknown host", status=400, code="host",
-                           detail="this program answers only to its own address.",
-                           remedy="Open it by the address that it printed at start.")  # fmt: skip
+            return Refusal(
+                title="Unknown host",
+                status=400,
+                code="host",
+                detail="this program answers only to its own address.",
+                remedy="Open it by the address that it printed at start.",
+            )
         if len(path) > LONGEST_PATH or "\x00" in path:
-            return Refusal(title="No such address", status=404, code="address",
-                           detail="there is nothing at this address.", remedy="Go back to Jobs.")  # fmt: skip
+            return Refusal(
+                title="No such address",
+                status=404,
+                code="address",
+                detail="there is nothing at this address.",
+                remedy="Go back to Jobs.",
+            )
         if method not in SAFE and (foreign := self._foreign(headers)) is not None:
             return foreign
         length = headers.get("content-length", "0")
         if length.isdigit() and len(length) < 20 and int(length) > most:
             return _too_large(most, path)
         if self._keeper is not None and _kept(method, path) and not self._keeper.admits(headers):
-            return Refusal(title="Passphrase", status=401, code="passphrase",
-                           detail="this program is open to the network and asks for its passphrase.",
-                           remedy="Type the passphrase that was set where Evtro runs.")  # fmt: skip
+            return Refusal(
+                title="Passphrase",
+                status=401,
+                code="passphrase",
+                detail="this program is open to the network and asks for its passphrase.",
+                remedy="Type the passphrase that was set where Evtro runs.",
+            )
         return None
 
     def _foreign(self, headers: Headers) -> Refusal | None:
@@ -157,13 +170,21 @@ class Door:
         media = headers.get("content-type", "").partition(";")[0].strip().lower()
         own = f"{self._scheme}://{headers.get('host', '')}".lower()
         if origin is not None and _origin(origin) != own:
-            return Refusal(title="From another site", status=403, code="origin",
-                           detail="the request comes from another site.",
-                           remedy="Open the program by its own address.")  # fmt: skip
+            return Refusal(
+                title="From another site",
+                status=403,
+                code="origin",
+                detail="the request comes from another site.",
+                remedy="Open the program by its own address.",
+            )
         if origin is None and media in PLAIN_FORMS:
-            return Refusal(title="From where?", status=403, code="origin",
-                           detail=f"a body of {media} without an origin may come from another site.",
-                           remedy="Send application/json, or the file's own media type.")  # fmt: skip
+            return Refusal(
+                title="From where?",
+                status=403,
+                code="origin",
+                detail=f"a body of {media} without an origin may come from another site.",
+                remedy="Send application/json, or the file's own media type.",
+            )
         return None
 
 
@@ -191,9 +212,20 @@ def _too_large(most: int, path: str) -> Refusal:
     if path.endswith("/photos"):
         remedy = "A photo has a few MB: take it with fewer pixels."
     if most == MOST_FORM_BYTES:
-        return Refusal(title="Too large", status=413, code="file-too-large",
-                       detail=f"it is larger than {most // 1000} kB.", remedy="Type less at once.")  # fmt: skip
+        return Refusal(
+            title="Too large",
+            status=413,
+            code="file-too-large",
+            detail=f"it is larger than {most // 1000} kB.",
+            remedy="Type less at once.",
+        )
     if most > MOST_BODY_BYTES:
         remedy = "Cut it to the region, or leave it where it lies: evtro tile FILE"
-    return Refusal(title="Too large", status=413, code="file-too-large", field="File",
-                   detail=f"it is larger than {most // 1_000_000} MB.", remedy=remedy)  # fmt: skip
+    return Refusal(
+        title="Too large",
+        status=413,
+        code="file-too-large",
+        field="File",
+        detail=f"it is larger than {most // 1_000_000} MB.",
+        remedy=remedy,
+    )

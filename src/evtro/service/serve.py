@@ -92,8 +92,13 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
                 _run(app, asked, lambda: print(f"Open {address} (stop with Ctrl+C)", flush=True))
             else:
                 port = _plain_port(asked)
-                _run(app, asked, lambda: network.hand_out(own, asked.host, asked.port, port),
-                     ssl_certfile=own.certificate, ssl_keyfile=own.key)  # fmt: skip
+                _run(
+                    app,
+                    asked,
+                    lambda: network.hand_out(own, asked.host, asked.port, port),
+                    ssl_certfile=own.certificate,
+                    ssl_keyfile=own.key,
+                )
         finally:
             stop.set()
             # While a backup reads it, SQLite cannot fold its log into the file. Who stops it twice does not wait.
@@ -117,8 +122,15 @@ class _Announced(uvicorn.Server):
 
 
 def _run(app: FastAPI, asked: Wanted, ready: Callable[[], None], **more: Any) -> None:
-    config = uvicorn.Config(app, host=asked.host, port=asked.port, log_level="warning", server_header=False,
-                            timeout_graceful_shutdown=STOP_S, **more)  # fmt: skip
+    config = uvicorn.Config(
+        app,
+        host=asked.host,
+        port=asked.port,
+        log_level="warning",
+        server_header=False,
+        timeout_graceful_shutdown=STOP_S,
+        **more,
+    )
     server = _Announced(config, ready)
     with contextlib.suppress(KeyboardInterrupt):
         server.run()
@@ -140,9 +152,10 @@ def check_port(host: str, port: int) -> None:
         raise InputError("--port", f"{port} is no port.", "Give one from 1024 to 65535.") from None
     except OSError as error:
         raise InputError(
-            "--port", f"{host}:{port} cannot be served ({error.strerror or error}).",
+            "--port",
+            f"{host}:{port} cannot be served ({error.strerror or error}).",
             f"Stop what runs there, or give another: --port {port + 1 if port < 65535 else 8750}.",
-        ) from None  # fmt: skip
+        ) from None
 
 
 def _plain_port(asked: Wanted) -> int:

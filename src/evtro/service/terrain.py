@@ -81,10 +81,16 @@ class Terrain:
             return None
         rows = [None if np.isnan(h) else round(float(h), 1) for h in found]
         return Relief(
-            id=key, target=target.id, source=", ".join(sources)[:120], from_latitude_deg=lat,
-            from_longitude_deg=lon, to_latitude_deg=to_lat, to_longitude_deg=to_lon,
-            length_km=length, heights_m=tuple(rows),
-        )  # fmt: skip
+            id=key,
+            target=target.id,
+            source=", ".join(sources)[:120],
+            from_latitude_deg=lat,
+            from_longitude_deg=lon,
+            to_latitude_deg=to_lat,
+            to_longitude_deg=to_lon,
+            length_km=length,
+            heights_m=tuple(rows),
+        )
 
     async def receive(self, name: str, chunks: AsyncIterator[bytes]) -> TileRow:
         """Write a file that is being sent to disk, piece by piece, and take it in. Raises InputError
@@ -100,10 +106,11 @@ class Terrain:
                     taken += len(chunk)
                     if taken > MOST_TILE_BYTES:
                         raise InputError(
-                            "Elevation tile", f"it is larger than {MOST_TILE_BYTES // 1_000_000} MB.",
+                            "Elevation tile",
+                            f"it is larger than {MOST_TILE_BYTES // 1_000_000} MB.",
                             f"Cut it to the region, or leave it where it lies: evtro tile {safe}",
                             "file-too-large",
-                        )  # fmt: skip
+                        )
                     await file.write(chunk)
             return await anyio.to_thread.run_sync(self.take, path, name)
         except BaseException:
@@ -116,8 +123,17 @@ class Terrain:
         from evtro.formats import elevation
 
         found = elevation.inspect(path, Path(name).name)
-        row = TileRow(id=secrets.token_hex(4), name=found.name, path=found.path, format=found.format, west=found.west,
-                      south=found.south, east=found.east, north=found.north, step_m=found.step_m)  # fmt: skip
+        row = TileRow(
+            id=secrets.token_hex(4),
+            name=found.name,
+            path=found.path,
+            format=found.format,
+            west=found.west,
+            south=found.south,
+            east=found.east,
+            north=found.north,
+            step_m=found.step_m,
+        )
         self._library.add_tile(row)
         return row
 
@@ -137,9 +153,11 @@ def _may_reach(tile: TileRow, lats: tuple[float, float], lons: tuple[float, floa
     if abs(lons[0] - lons[1]) > 180:
         return True
     return (
-        tile.south - BOW_DEG <= max(lats) and min(lats) <= tile.north + BOW_DEG
-        and tile.west <= max(lons) and min(lons) <= tile.east
-    )  # fmt: skip
+        tile.south - BOW_DEG <= max(lats)
+        and min(lats) <= tile.north + BOW_DEG
+        and tile.west <= max(lons)
+        and min(lons) <= tile.east
+    )
 
 
 def _tile(row: TileRow):  # type: ignore[no-untyped-def]

@@ -60,12 +60,17 @@ async def lay_down(
         str, Header(pattern=NAME, description="A name that a browser gave itself: its undo.")
     ] = "",
     idempotency_key: Annotated[
-        str | None, Header(pattern=NAME, description="Names the request: sent again, it is kept once.")
+        str | None,
+        Header(pattern=NAME, description="Names the request: sent again, it is kept once."),
     ] = None,
     evtro_show: Annotated[
-        str, Header(pattern=_NAMES, description="The answers that are looked at, parted by commas, `part:p1` for every carrier at a part; all of them without it.")
+        str,
+        Header(
+            pattern=_NAMES,
+            description="The answers that are looked at, parted by commas, `part:p1` for every carrier at a part; all of them without it.",
+        ),
     ] = ALL,
-) -> None:  # fmt: skip
+) -> None:
     """A dependency of every route: remembers whose job the typed figures belong to, who asks, and
     which answers are looked at."""
     wanted = (

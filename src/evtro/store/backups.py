@@ -31,8 +31,9 @@ def backup(folder: Path, target: Path) -> None:
     source = folder / FILE_NAME
     require_ours(source, "Backup")
     if target.exists() and (target.is_dir() or target.samefile(source)):
-        raise InputError("Backup", f"{target} cannot be the copy.", "Name another file.",
-                         "backup-place")  # fmt: skip
+        raise InputError(
+            "Backup", f"{target} cannot be the copy.", "Name another file.", "backup-place"
+        )
     with told(target, "Backup"):
         copy_database(source, target)
         listed = _keep_files(folder, target.parent / FILES, target.with_name(target.name + LIST))
@@ -121,12 +122,17 @@ def restore(claim: Claim, source: Path) -> Path | None:
     aside, and its path returned. Raises InputError when the copy is missing, broken or newer."""
     seen = require_ours(source, "Restore")
     if seen.form > newest_form():
-        raise InputError("Restore", "the backup is from a newer Evtro.", "Use the newer program.",
-                         "restore-newer")  # fmt: skip
+        raise InputError(
+            "Restore",
+            "the backup is from a newer Evtro.",
+            "Use the newer program.",
+            "restore-newer",
+        )
     target = claim.folder / FILE_NAME
     if target.exists() and target.samefile(source):
-        raise InputError("Restore", f"{source} is the data file itself.", "Name a backup.",
-                         "restore-self")  # fmt: skip
+        raise InputError(
+            "Restore", f"{source} is the data file itself.", "Name a backup.", "restore-self"
+        )
     new = target.with_name(target.name + ".new")
     with told(source, "Restore"):
         copy_database(source, new)
@@ -134,10 +140,11 @@ def restore(claim: Claim, source: Path) -> Path | None:
             if damage_of(copy):
                 new.unlink(missing_ok=True)
                 raise InputError(
-                    "Restore", f"{source} is not a whole Evtro backup.",
+                    "Restore",
+                    f"{source} is not a whole Evtro backup.",
                     f"Choose another, or save what can be read of it with: evtro recover {source}",
                     "restore-wrong",
-                )  # fmt: skip
+                )
     with told(target, "Restore"):
         _return_files(claim.folder, source)
         aside = _give_way(target)

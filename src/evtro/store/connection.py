@@ -99,8 +99,12 @@ def _uri(path: Path, rest: str) -> str:
 
 def _refused(path: Path, trouble: Trouble, field: str = "Data file") -> InputError:
     reason = trouble.reason.removesuffix(", so it was not kept.").rstrip(".")
-    return InputError(field, f"{path}: {reason}.", trouble.remedy.replace("FILE", str(path)),
-                      f"database-{trouble.code}")  # fmt: skip
+    return InputError(
+        field,
+        f"{path}: {reason}.",
+        trouble.remedy.replace("FILE", str(path)),
+        f"database-{trouble.code}",
+    )
 
 
 def require_ours(path: Path, field: str, *, new: bool = False) -> FileKind:
@@ -119,12 +123,20 @@ def require_ours(path: Path, field: str, *, new: bool = False) -> FileKind:
     reason, remedy = {
         "missing": ("does not exist.", "Check the name."),
         "no-file": ("is no file.", "Name a file: a folder, a device or a pipe holds no jobs."),
-        "empty": ("is empty.", "Evtro never leaves an empty file: move it away to begin anew, or put a "
-                  "backup in place with: evtro restore FILE"),
-        "not-sqlite": ("is not an Evtro database.", "Move it away, or restore a backup with: evtro restore FILE"),
-        "foreign": ("is a database of another program. Nothing in it was touched.",
-                    "Move it away, or name another folder with EVTRO_DATA."),
-    }[seen.kind]  # fmt: skip
+        "empty": (
+            "is empty.",
+            "Evtro never leaves an empty file: move it away to begin anew, or put a "
+            "backup in place with: evtro restore FILE",
+        ),
+        "not-sqlite": (
+            "is not an Evtro database.",
+            "Move it away, or restore a backup with: evtro restore FILE",
+        ),
+        "foreign": (
+            "is a database of another program. Nothing in it was touched.",
+            "Move it away, or name another folder with EVTRO_DATA.",
+        ),
+    }[seen.kind]
     raise InputError(field, f"{path} {reason}", remedy, f"database-{seen.kind}")
 
 
@@ -158,8 +170,12 @@ def open_to_read(folder: Path) -> sqlite3.Connection:
     path = folder / FILE_NAME
     seen = require_ours(path, "Data file")
     if seen.form < newest_form():
-        raise InputError("Data file", f"{path} is of an older form.",
-                         "Start this Evtro once, it brings the data up to date.", "database-older")  # fmt: skip
+        raise InputError(
+            "Data file",
+            f"{path} is of an older form.",
+            "Start this Evtro once, it brings the data up to date.",
+            "database-older",
+        )
     with told(path):
         return _connect(path, "mode=ro")
 

@@ -35,9 +35,11 @@ def copy_database(source: Path, target: Path) -> None:
     part.unlink(missing_ok=True)
     try:
         with (
-            contextlib.closing(sqlite3.connect(f"{source.resolve().as_uri()}?mode=ro", uri=True)) as live,
+            contextlib.closing(
+                sqlite3.connect(f"{source.resolve().as_uri()}?mode=ro", uri=True)
+            ) as live,
             contextlib.closing(sqlite3.connect(part)) as copy,
-        ):  # fmt: skip
+        ):
             live.backup(copy)
             # Whole in one file: a copy has no log of its own.
             copy.execute("PRAGMA journal_mode = DELETE")

@@ -51,7 +51,9 @@ class Days:
     def put(self, plan: DayPlan, seen: int) -> int:
         """Keep a plan that saw a revision; the new one. Raises Stale."""
         with self._jobs.transaction() as db:
-            row = db.execute("SELECT revision FROM day WHERE date = ?", (plan.date.isoformat(),)).fetchone()  # fmt: skip
+            row = db.execute(
+                "SELECT revision FROM day WHERE date = ?", (plan.date.isoformat(),)
+            ).fetchone()
             now = 0 if row is None else int(row["revision"])
             if now != seen:
                 raise Stale(now)

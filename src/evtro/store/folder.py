@@ -21,8 +21,12 @@ class FolderTaken(InputError):
 
     def __init__(self, folder: Path, address: str) -> None:
         where = f" at {address}" if address else ""
-        super().__init__("Data folder", f"an Evtro is running{where} with the data in {folder}.",
-                         "Do it there, or stop that one first.", "folder-taken")  # fmt: skip
+        super().__init__(
+            "Data folder",
+            f"an Evtro is running{where} with the data in {folder}.",
+            "Do it there, or stop that one first.",
+            "folder-taken",
+        )
         self.address = address
 
 
@@ -44,20 +48,30 @@ class Claim:
         except Timeout:
             raise FolderTaken(folder, address_of(folder)) from None
         except OSError as error:
-            raise InputError("Data folder", f"{folder} cannot be used ({error.strerror or error}).",
-                             "Check the path and the rights on it, or name another with EVTRO_DATA.",
-                             "folder-wrong") from error  # fmt: skip
+            raise InputError(
+                "Data folder",
+                f"{folder} cannot be used ({error.strerror or error}).",
+                "Check the path and the rights on it, or name another with EVTRO_DATA.",
+                "folder-wrong",
+            ) from error
         self._note = folder / NOTE
         self.folder = folder
         self.clean = not self._note.exists()
-        note = {"pid": os.getpid(), "address": address,
-                "since": dt.datetime.now(dt.UTC).isoformat(timespec="seconds")}  # fmt: skip
+        note = {
+            "pid": os.getpid(),
+            "address": address,
+            "since": dt.datetime.now(dt.UTC).isoformat(timespec="seconds"),
+        }
         try:
             self._note.write_text(json.dumps(note), "utf-8")
         except OSError as error:
             self._lock.release()
-            raise InputError("Data folder", f"{folder} cannot be written ({error.strerror}).",
-                             "Check the rights and the room on the disk.", "folder-wrong") from error  # fmt: skip
+            raise InputError(
+                "Data folder",
+                f"{folder} cannot be written ({error.strerror}).",
+                "Check the rights and the room on the disk.",
+                "folder-wrong",
+            ) from error
 
     def release(self) -> None:
         """Give the folder back, all closed."""

@@ -30,14 +30,21 @@ class Asked:
 
 
 def keep(
-    db: sqlite3.Connection, job_id: str, asked: Asked, *, at: str, revision: int, diff: rows.Diff,
+    db: sqlite3.Connection,
+    job_id: str,
+    asked: Asked,
+    *,
+    at: str,
+    revision: int,
+    diff: rows.Diff,
     planned: bool,
-) -> None:  # fmt: skip
+) -> None:
     """Note a change. What its device took back before is no longer there to carry out again, unless
     only something was read."""
     if planned:
-        db.execute("DELETE FROM change WHERE job = ? AND device = ? AND undone",
-                   (job_id, asked.device))  # fmt: skip
+        db.execute(
+            "DELETE FROM change WHERE job = ? AND device = ? AND undone", (job_id, asked.device)
+        )
     db.execute(
         "INSERT INTO change (job, n, at, device, label, asked, diff, undone, revision, planned) "
         "SELECT ?, coalesce(max(n), 0) + 1, ?, ?, ?, ?, ?, 0, ?, ? FROM change WHERE job = ?",
@@ -92,8 +99,10 @@ def last_of(db: sqlite3.Connection, job_id: str, device: str) -> int:
 
 def mark(db: sqlite3.Connection, job_id: str, n: int, *, undone: bool, revision: int) -> None:
     """Note that a change was taken back, or carried out again."""
-    db.execute("UPDATE change SET undone = ?, revision = ? WHERE job = ? AND n = ?",
-               (undone, revision, job_id, n))  # fmt: skip
+    db.execute(
+        "UPDATE change SET undone = ?, revision = ? WHERE job = ? AND n = ?",
+        (undone, revision, job_id, n),
+    )
 
 
 def met(
@@ -129,8 +138,10 @@ def read_since(
         for kind, column in known.named_by(gone.field) if gone is not None else ():
             if not kind.evidence:
                 continue
-            found = db.execute(f"SELECT id FROM {kind.table.name} WHERE job = ? AND {column.name} = ?",
-                               (job_id, key))  # fmt: skip
+            found = db.execute(
+                f"SELECT id FROM {kind.table.name} WHERE job = ? AND {column.name} = ?",
+                (job_id, key),
+            )
             if any((kind.table.name, row["id"]) not in going for row in found):
                 return kind.noun
     return None

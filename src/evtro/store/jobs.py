@@ -89,9 +89,13 @@ class Jobs:
     file was found damaged, and nothing is written to it. `job_type` says what rows a job has."""
 
     def __init__(
-        self, connection: sqlite3.Connection, program: str = "", damage: tuple[str, ...] = (), *,
+        self,
+        connection: sqlite3.Connection,
+        program: str = "",
+        damage: tuple[str, ...] = (),
+        *,
         job_type: type[Job] = Job,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._db = connection
         self.job_type, self._known = job_type, registry(job_type)
         self.program, self.damage = program, damage
@@ -160,8 +164,13 @@ class Jobs:
                 job = self.job_type.model_validate(rows.read(self._db, head, self._known))
             except ValidationError as error:
                 raise JobBroken(job_id, in_words(error)[0]) from error
-            kept = Kept(id=job_id, revision=head["revision"], state=head["state"],
-                        kept_at=head["kept_at"], job=job)  # fmt: skip
+            kept = Kept(
+                id=job_id,
+                revision=head["revision"],
+                state=head["state"],
+                kept_at=head["kept_at"],
+                job=job,
+            )
             self._remember(kept)
         return kept
 
@@ -239,9 +248,13 @@ class Jobs:
             return db.execute("DELETE FROM job WHERE removed_at < ?", (before,)).rowcount
 
     def change(
-        self, job_id: str, revision: int, asked: Asked | str, edit: Callable[[Job], Job],
+        self,
+        job_id: str,
+        revision: int,
+        asked: Asked | str,
+        edit: Callable[[Job], Job],
         prove: Callable[[Job], str] | None = None,
-    ) -> Kept:  # fmt: skip
+    ) -> Kept:
         """Apply an edit that saw `revision` to the newest state, if what it moves was not moved since.
 
         `prove` works the new job out before it is kept, and gives its spine; it may raise. What this
@@ -267,8 +280,15 @@ class Jobs:
                 if head["state"] != kept.state:
                     raise Stale(head["revision"])
                 rows.apply(db, job_id, diff, self._known)
-                history.keep(db, job_id, asked, at=now, revision=kept.revision + 1, diff=diff,
-                             planned=rows.planned(diff, self._known))  # fmt: skip
+                history.keep(
+                    db,
+                    job_id,
+                    asked,
+                    at=now,
+                    revision=kept.revision + 1,
+                    diff=diff,
+                    planned=rows.planned(diff, self._known),
+                )
                 self._moved(job_id, now=now, state=state, diff=diff)
                 self._keep_line(job_id, state, line)
             # The rows hold just this; reading them back would only cost time.
@@ -361,9 +381,12 @@ class Jobs:
 
 
 def _read_there(label: str, noun: str) -> InputError:
-    return InputError("Undo", f"“{label}” brought something at which a {noun} was taken since.",
-                      f"Remove the {noun} first; what was read on site does not go by undo.",
-                      "read-since")  # fmt: skip
+    return InputError(
+        "Undo",
+        f"“{label}” brought something at which a {noun} was taken since.",
+        f"Remove the {noun} first; what was read on site does not go by undo.",
+        "read-since",
+    )
 
 
 def sqlite3_damaged() -> sqlite3.DatabaseError:

@@ -63,8 +63,10 @@ def _cells(diff: str) -> str:
 
 def _renewed(diff: str) -> str:
     """A difference of cells of form 6 in form 7."""
-    found = [[table, key, renewed_row(table, before, 6), renewed_row(table, after, 6)]
-             for table, key, before, after in json.loads(diff)]  # fmt: skip
+    found = [
+        [table, key, renewed_row(table, before, 6), renewed_row(table, after, 6)]
+        for table, key, before, after in json.loads(diff)
+    ]
     return json.dumps(found, ensure_ascii=False, separators=(",", ":"))
 
 

@@ -51,11 +51,13 @@ def _columns(before: Values | None, after: Values | None) -> list[str]:
 def keep(db: sqlite3.Connection, job_id: str, revision: int, diff: Diff) -> None:
     """Note what a revision moved; the oldest notes go."""
     cells = json.dumps(cells_of(diff), ensure_ascii=False, separators=(",", ":"))
-    db.execute("INSERT INTO moved (job, revision, cells) VALUES (?, ?, ?)",
-               (job_id, revision, cells))  # fmt: skip
+    db.execute(
+        "INSERT INTO moved (job, revision, cells) VALUES (?, ?, ?)", (job_id, revision, cells)
+    )
     if revision % 50 == 0:
-        db.execute("DELETE FROM moved WHERE job = ? AND revision <= ?",
-                   (job_id, revision - REMEMBERED))  # fmt: skip
+        db.execute(
+            "DELETE FROM moved WHERE job = ? AND revision <= ?", (job_id, revision - REMEMBERED)
+        )
 
 
 def clashes(

@@ -45,12 +45,17 @@ def recover(source: Path, target: Path) -> Recovered:
     """Save what can be read of `source` into `target`, a new file. Raises InputError when nothing
     can be read, or the target is there already."""
     if target.exists():
-        raise InputError("Recover", f"{target} is there already.", "Name a new file.",
-                         "recover-target")  # fmt: skip
+        raise InputError(
+            "Recover", f"{target} is there already.", "Name a new file.", "recover-target"
+        )
     seen = require_ours(source, "Recover")
     if seen.form > newest_form():
-        raise InputError("Recover", "it was written by a newer Evtro.", "Use the newer program.",
-                         "database-newer")  # fmt: skip
+        raise InputError(
+            "Recover",
+            "it was written by a newer Evtro.",
+            "Use the newer program.",
+            "database-newer",
+        )
     with tempfile.TemporaryDirectory(prefix="evtro-") as folder, told(target, "Recover"):
         # On a copy: to read a file with a log is to write beside it.
         copy = Path(folder) / "copy.sqlite"
@@ -78,8 +83,12 @@ def _open(path: Path) -> sqlite3.Connection:
             migrate(connection, check=False)
     except sqlite3.DatabaseError as error:
         connection.close()
-        raise InputError("Recover", "the head of the file is lost, nothing in it can be found.",
-                         "Put a backup in place with: evtro restore FILE", "recover-nothing") from error  # fmt: skip
+        raise InputError(
+            "Recover",
+            "the head of the file is lost, nothing in it can be found.",
+            "Put a backup in place with: evtro restore FILE",
+            "recover-nothing",
+        ) from error
     return connection
 
 
@@ -104,8 +113,10 @@ def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
         jobs.add(job, job_id)
         if head is not None:
             with jobs.transaction() as db:
-                db.execute("UPDATE job SET kept_at = ?, removed_at = ? WHERE id = ?",
-                           (head["kept_at"], head["removed_at"], job_id))  # fmt: skip
+                db.execute(
+                    "UPDATE job SET kept_at = ?, removed_at = ? WHERE id = ?",
+                    (head["kept_at"], head["removed_at"], job_id),
+                )
         found.jobs.append(job.name)
     _library(old, jobs, found)
     history = _read(old, "change", found)
@@ -114,12 +125,15 @@ def _save(old: sqlite3.Connection, jobs: Jobs, found: Recovered) -> None:
         with jobs.transaction() as db:
             for row in history:
                 columns = [c for c in row.keys() if c != "at_row"]  # noqa: SIM118
-                db.execute(f"INSERT INTO change ({', '.join(columns)}) "
-                           f"VALUES ({', '.join('?' for _ in columns)})",
-                           tuple(row[c] for c in columns))  # fmt: skip
+                db.execute(
+                    f"INSERT INTO change ({', '.join(columns)}) "
+                    f"VALUES ({', '.join('?' for _ in columns)})",
+                    tuple(row[c] for c in columns),
+                )
             for head in heads.values():
-                db.execute("UPDATE job SET revision = ? WHERE id = ?",
-                           (head["revision"], head["id"]))  # fmt: skip
+                db.execute(
+                    "UPDATE job SET revision = ? WHERE id = ?", (head["revision"], head["id"])
+                )
     elif history:
         found.lost.append("the history of changes, since it would not meet what is left")
 

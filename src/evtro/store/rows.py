@@ -36,8 +36,13 @@ def difference(db: sqlite3.Connection, job_id: str, before: Row, after: Row) -> 
         if kind.many:
             diff += _list_difference(db, job_id, kind=kind, old=old, new=new)
         elif old != new:
-            _cells(diff, table=kind.table.name, key="", old=old.model_dump(mode="json"),
-                   new=new.model_dump(mode="json"))  # fmt: skip
+            _cells(
+                diff,
+                table=kind.table.name,
+                key="",
+                old=old.model_dump(mode="json"),
+                new=new.model_dump(mode="json"),
+            )
     return diff
 
 
@@ -73,9 +78,12 @@ def _list_difference(
             diff.append((table, key, None, {**row.model_dump(mode="json"), "seq": seqs[key]}))
         elif previous is not row or was.get(key) != seqs.get(key):
             _cells(
-                diff, table=table, key=key, old=_in_place(previous, key, was),
+                diff,
+                table=table,
+                key=key,
+                old=_in_place(previous, key, was),
                 new=_in_place(row, key, seqs),
-            )  # fmt: skip
+            )
     return diff
 
 
@@ -180,8 +188,10 @@ def apply(
 
 def _insert(db: sqlite3.Connection, table: str, values: Values) -> None:
     names, marks = ", ".join(f'"{c}"' for c in values), ", ".join("?" for _ in values)
-    db.execute(f"INSERT INTO {table} ({names}) VALUES ({marks})",
-               tuple(_stored(v) for v in values.values()))  # fmt: skip
+    db.execute(
+        f"INSERT INTO {table} ({names}) VALUES ({marks})",
+        tuple(_stored(v) for v in values.values()),
+    )
 
 
 def _stored(value: Any) -> Any:

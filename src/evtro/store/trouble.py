@@ -20,14 +20,22 @@ class Trouble:
     passing: bool = False
 
 
-DISK_FULL = Trouble("disk-full", "The disk is full",
-                    "there is no room left for it, so it was not kept.", _FULL)  # fmt: skip
-READ_ONLY = Trouble("read-only", "The data cannot be written",
-                    "the data file or its folder is read-only, so it was not kept.",
-                    "Give this user the right to write there, then try again.")  # fmt: skip
-BUSY = Trouble("busy", "The data file is held",
-               "another program holds the data file locked, so it was not kept.",
-               "Close that program, then try again.", passing=True)  # fmt: skip
+DISK_FULL = Trouble(
+    "disk-full", "The disk is full", "there is no room left for it, so it was not kept.", _FULL
+)
+READ_ONLY = Trouble(
+    "read-only",
+    "The data cannot be written",
+    "the data file or its folder is read-only, so it was not kept.",
+    "Give this user the right to write there, then try again.",
+)
+BUSY = Trouble(
+    "busy",
+    "The data file is held",
+    "another program holds the data file locked, so it was not kept.",
+    "Close that program, then try again.",
+    passing=True,
+)
 DAMAGED = Trouble("damaged", "The data file is damaged",
                   "a part of the data file cannot be read.",
                   "Stop Evtro, then save what can be read: evtro recover FILE, or put a backup in "
@@ -36,9 +44,12 @@ DISK_FAULT = Trouble("disk-fault", "The disk does not answer",
                      "the disk refused to read or write, so it was not kept.",
                      "Look whether the drive is still connected, then try again.",
                      passing=True)  # fmt: skip
-NOT_OPENED = Trouble("not-opened", "The data file cannot be opened",
-                     "the path leads to no file that can be opened.",
-                     "Check the path, and the rights on it and its folder.")  # fmt: skip
+NOT_OPENED = Trouble(
+    "not-opened",
+    "The data file cannot be opened",
+    "the path leads to no file that can be opened.",
+    "Check the path, and the rights on it and its folder.",
+)
 
 _BY_SQLITE = {
     sqlite3.SQLITE_FULL: DISK_FULL,

@@ -62,11 +62,15 @@ def test_a_learned_compass_makes_it_read_what_it_read() -> None:
         ("skerry-house", Tick(step="mast.plumb", done=True), "nobody has confirmed"),
         ("skerry-house", Tick(step="site.overhead", done=True), "not confirmed"),
         ("skerry-house", Tick(step="site.overhead", danger_read=True), "who looked"),
-        ("skerry-house", Tick(step="mast.foot", danger_read=True, by="A. Mender"), "nobody has confirmed"),
+        (
+            "skerry-house",
+            Tick(step="mast.foot", danger_read=True, by="A. Mender"),
+            "nobody has confirmed",
+        ),
         ("skerry-house", Tick(step="mast.plumb", value="wide"), "is not a number"),
         ("skerry-house", Tick(step="aim.a9.sweep", done=True), "not a step"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_refused_with_its_field(name: str, change: Change, words: str) -> None:
     with pytest.raises(InputError, match=words) as refused:
         taken(JOBS[name], change)

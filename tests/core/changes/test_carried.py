@@ -113,19 +113,35 @@ def test_rows_that_are_added_together_name_each_other() -> None:
     change = Several(
         words="a satellite with its carrier",
         changes=(
-            Add(rows="targets", called="$sat", values={"kind": "satellite", "name": "Petrel", "orbit_deg_e": "10 E"}),
-            Add(rows="carriers", values={"target": "$sat", "name": "T1", "frequency_mhz": "11,5 GHz", "bandwidth_mhz": "27,5",
-                                         "polarisation": "V", "power": "52", "modulation": "DVB-S2 8PSK 3/4"}),
+            Add(
+                rows="targets",
+                called="$sat",
+                values={"kind": "satellite", "name": "Petrel", "orbit_deg_e": "10 E"},
+            ),
+            Add(
+                rows="carriers",
+                values={
+                    "target": "$sat",
+                    "name": "T1",
+                    "frequency_mhz": "11,5 GHz",
+                    "bandwidth_mhz": "27,5",
+                    "polarisation": "V",
+                    "power": "52",
+                    "modulation": "DVB-S2 8PSK 3/4",
+                },
+            ),
         ),
-    )  # fmt: skip
+    )
     job = taken(SKERRY, change)
     assert job.carriers[-1].target == job.targets[-1].id
     assert (job.targets[-1].orbit_deg_e, job.carriers[-1].frequency_mhz) == (10.0, 11500.0)
 
 
 def test_several_are_all_or_none() -> None:
-    broken = Several(words="", changes=(Add(rows="outlets", values={"name": "Loft"}),
-                                        Remove(rows="outlets", id="o999")))  # fmt: skip
+    broken = Several(
+        words="",
+        changes=(Add(rows="outlets", values={"name": "Loft"}), Remove(rows="outlets", id="o999")),
+    )
     with pytest.raises(InputError, match="o999 is not in the job"):
         taken(SKERRY, broken)
 
@@ -148,9 +164,14 @@ def test_several_are_all_or_none() -> None:
         (Insert(type="amplifier-20", after="p1", cable="rope"), "rope"),
         (Join(part="p1", to="p99"), "p99"),
         (Replace(part="p1", type="splitter-2"), "cannot stand in this place|too few ports"),
-        (Add(rows="outlets", values={"name": "x"}, called=None).model_copy(update={"rows": "spots"}), ""),
+        (
+            Add(rows="outlets", values={"name": "x"}, called=None).model_copy(
+                update={"rows": "spots"}
+            ),
+            "",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_is_said(change: Change, words: str) -> None:
     if not words:
         assert taken(SKERRY, change).spots[-1].name == "x"
@@ -160,11 +181,18 @@ def test_what_cannot_be_is_said(change: Change, words: str) -> None:
     assert told.value.field
 
 
-@pytest.mark.parametrize("text", [
-    '{"verb": "fly"}', '{"verb": "set", "rows": "site", "values": {"a": NaN}}', '[]', '{"verb": "add"}',
-    '{"verb": "set", "rows": "site", "values": {"note": "\\ud800"}}', '{"verb": "remove", "rows": "outlets", "id": "../x"}',
-    json.dumps({"verb": "set", "rows": "site", "values": {f"k{i}": 1 for i in range(200)}}),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "text",
+    [
+        '{"verb": "fly"}',
+        '{"verb": "set", "rows": "site", "values": {"a": NaN}}',
+        "[]",
+        '{"verb": "add"}',
+        '{"verb": "set", "rows": "site", "values": {"note": "\\ud800"}}',
+        '{"verb": "remove", "rows": "outlets", "id": "../x"}',
+        json.dumps({"verb": "set", "rows": "site", "values": {f"k{i}": 1 for i in range(200)}}),
+    ],
+)
 def test_what_is_no_change_is_refused_at_the_edge(text: str) -> None:
     with pytest.raises((ValidationError, InputError)):
         WIRE.validate_json(text)
@@ -183,7 +211,13 @@ def test_a_job_of_many_rows_is_bounded() -> None:
 @pytest.mark.parametrize(
     ("name", "rows", "row", "values", "words"),
     [
-        ("tern-hut", "terminal", "", {"state": "commissioned", "esn0_db": None}, "cannot be commissioned"),
+        (
+            "tern-hut",
+            "terminal",
+            "",
+            {"state": "commissioned", "esn0_db": None},
+            "cannot be commissioned",
+        ),
         ("skerry-house", "links", "l2", {"from_part": "p1", "from_port": 0}, "two cables"),
         ("skerry-house", "links", "l1", {"from_port": 60}, "no port"),
         ("skerry-house", "targets", "t1", {"kind": "transmitter"}, "another kind"),
@@ -192,7 +226,7 @@ def test_a_job_of_many_rows_is_bounded() -> None:
         ("skerry-house", "carriers", "c1", {"modulation": "nonsense"}, "not known"),
         ("skerry-house", "mast", "", {"wind_region": "moon"}, "moon"),
     ],
-)  # fmt: skip
+)
 def test_no_writing_of_a_change_goes_round_a_gate(
     name: str, rows: str, row: str, values: dict[str, Any], words: str, as_is: bool
 ) -> None:

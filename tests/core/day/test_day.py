@@ -61,8 +61,19 @@ def test_a_time_that_is_none_is_refused(text: str) -> None:
         read_clock("Leave at", text)
 
 
-@pytest.mark.parametrize(("text", "minutes"), [("24", 24), ("24 min", 24), ("1:10", 70), ("1 h 10", 70),
-                                               ("1,5 h", 90), ("90m", 90), ("0", 0), ("", None)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "minutes"),
+    [
+        ("24", 24),
+        ("24 min", 24),
+        ("1:10", 70),
+        ("1 h 10", 70),
+        ("1,5 h", 90),
+        ("90m", 90),
+        ("0", 0),
+        ("", None),
+    ],
+)
 def test_how_long_is_read_as_people_write_it(text: str, minutes: float | None) -> None:
     assert read_minutes("Road", text) == minutes
 
@@ -111,9 +122,15 @@ def test_one_more_pair_of_hands_never_makes_it_longer_than_alone(
 def test_a_case_by_hand() -> None:
     """Ten minutes round the house, half an hour up the mast; then one earths for twenty while the other aims
     for forty; both cables at once; then it is read."""
-    tasks = [Stint("site", "", 10, 1), Stint("mast", "", 30, 1, high=True), Stint("earth", "", 20, 1),
-             Stint("aim", "", 40, 1, high=True), Stint("coax", "", 15, 2), Stint("readings", "", 5, 1, wait_min=8, wait_for="the scan"),
-             Stint("handover", "", 10, 1)]  # fmt: skip
+    tasks = [
+        Stint("site", "", 10, 1),
+        Stint("mast", "", 30, 1, high=True),
+        Stint("earth", "", 20, 1),
+        Stint("aim", "", 40, 1, high=True),
+        Stint("coax", "", 15, 2),
+        Stint("readings", "", 5, 1, wait_min=8, wait_for="the scan"),
+        Stint("handover", "", 10, 1),
+    ]
     line = timeline(tasks, 2)
     at = {b.task.station: (b.begin, b.end) for b in line.bars}
     assert at["earth"] == (40, 60)
@@ -130,8 +147,13 @@ def test_a_case_by_hand() -> None:
 def test_what_is_done_is_no_work_any_more() -> None:
     from evtro.demo.progress import under_way
 
-    before, after = (_day([_of("plover-cottage", j)]) for j in
-                     (JOBS["plover-cottage"], under_way(JOBS["plover-cottage"], ("site", "sky", "mast", "earth"))))  # fmt: skip
+    before, after = (
+        _day([_of("plover-cottage", j)])
+        for j in (
+            JOBS["plover-cottage"],
+            under_way(JOBS["plover-cottage"], ("site", "sky", "mast", "earth")),
+        )
+    )
     assert after.work_min < before.work_min - 60
     assert not any(b.station == "mast" for v in after.visits for b in v.bars)
 
@@ -199,9 +221,14 @@ def test_the_roofs_come_before_the_wind_and_nothing_gets_worse() -> None:
     assert day.proposal.order[0] in ("marten-lodge", "plover-cottage")
     by_key = {j.key: j for j in jobs}
     then = day_view(
-        DayPlan(date=DAY, crew=("A", "B"), forecast=hours, visits=tuple(Visit(job=k) for k in day.proposal.order)),
+        DayPlan(
+            date=DAY,
+            crew=("A", "B"),
+            forecast=hours,
+            visits=tuple(Visit(job=k) for k in day.proposal.order),
+        ),
         [by_key[k] for k in day.proposal.order],
-    )  # fmt: skip
+    )
     assert then.clash_min < day.clash_min - 30
     again = then.proposal
     assert again is None or "less on the road" in text_of(again.effect)

@@ -125,12 +125,19 @@ def test_taking_every_fix_in_turn_comes_to_an_end(name: str) -> None:
     check_job(job, CATALOGUE)
 
 
-@pytest.mark.parametrize("change", [
-    Set(rows="links", id="l999", values={"cable": "rg6"}), Set(rows="links", id="l1", values={"cable": "rope"}),
-    Add(rows="conductors", values={"role": "moon"}), Set(rows="parts", id="p999", values={"setting_db": 3.0}),
-    Insert(type="amplifier-20", into="l999"), Remove(rows="outlets", id="o999"), Replace(part="p1", type="none"),
-    Several(words="", changes=(Set(rows="outlets", id="$x", values={"name": "x"}),)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "change",
+    [
+        Set(rows="links", id="l999", values={"cable": "rg6"}),
+        Set(rows="links", id="l1", values={"cable": "rope"}),
+        Add(rows="conductors", values={"role": "moon"}),
+        Set(rows="parts", id="p999", values={"setting_db": 3.0}),
+        Insert(type="amplifier-20", into="l999"),
+        Remove(rows="outlets", id="o999"),
+        Replace(part="p1", type="none"),
+        Several(words="", changes=(Set(rows="outlets", id="$x", values={"name": "x"}),)),
+    ],
+)
 def test_what_cannot_be_done_is_refused(change: Change) -> None:
     with pytest.raises(InputError):
         taken(demo_jobs()["skerry-house"], change)

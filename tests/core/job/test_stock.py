@@ -105,8 +105,15 @@ def test_another_profile_brings_its_limits(job: Job) -> None:
 
 
 def _part(**values: Any) -> dict[str, Any]:
-    return {"key": "own", "draws_as": "splitter", "name": "Own", "inputs": 1, "outputs": 2,
-            "paths": [{"gain_db": [[47, -4], [862, -5]]}], **values}  # fmt: skip
+    return {
+        "key": "own",
+        "draws_as": "splitter",
+        "name": "Own",
+        "inputs": 1,
+        "outputs": 2,
+        "paths": [{"gain_db": [[47, -4], [862, -5]]}],
+        **values,
+    }
 
 
 @pytest.mark.parametrize(
@@ -121,14 +128,27 @@ def _part(**values: Any) -> dict[str, Any]:
         ({"dc": [[3, 0]]}, "no port 4"),
         ({"inputs": 10**9}, "at most 64"),
         ({"outputs": -1}, "at most 64"),
-        ({"bands": [{"name": "b", "low_mhz": 1, "high_mhz": 2, "lo_mhz": 3, "polarisations": ["Q"],
-                     "volts": 13}]}, "polarisations"),
+        (
+            {
+                "bands": [
+                    {
+                        "name": "b",
+                        "low_mhz": 1,
+                        "high_mhz": 2,
+                        "lo_mhz": 3,
+                        "polarisations": ["Q"],
+                        "volts": 13,
+                    }
+                ]
+            },
+            "polarisations",
+        ),
         ({"key": "Own part!"}, "key"),
         ({"name": "bell \x07"}, "control character"),
         ({"loses_db": 4}, "loses_db"),
         ({"paths": None}, "no list"),
     ],
-)  # fmt: skip
+)
 def test_data_that_are_no_part_are_refused(values: dict[str, Any], words: str) -> None:
     with pytest.raises(ValidationError, match=words):
         PartType.model_validate(_part(**values))

@@ -19,7 +19,9 @@ def _refused(**values: object) -> InputError:
 def test_bounds_are_told_in_the_units_of_whoever_reads() -> None:
     error = _refused(length_m=152.4)
     assert (error.reason, error.remedy) == (
-        "152.4 m is too large.", "It may be at most 40 m. Check unit and decimal point.")  # fmt: skip
+        "152.4 m is too large.",
+        "It may be at most 40 m. Check unit and decimal point.",
+    )
     reason, remedy = error.said
     assert reason[0] == Quantity(152.4, "m", 1)
     assert text_of(reason, "us") == "500.0 ft is too large."
@@ -42,7 +44,9 @@ def test_bounds_are_told_in_the_units_of_whoever_reads() -> None:
 )
 def test_what_is_no_figure_is_told_as_it_was_typed(value: object, words: str) -> None:
     with pytest.raises(ValidationError) as told:
-        Link.model_validate({"id": "l1", "from_part": "p1", "to_part": "p2", "cable": "rg6", "length_m": value})  # fmt: skip
+        Link.model_validate(
+            {"id": "l1", "from_part": "p1", "to_part": "p2", "cable": "rg6", "length_m": value}
+        )
     assert words in in_words(told.value, Link)[0].reason
 
 

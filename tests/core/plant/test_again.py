@@ -42,8 +42,23 @@ def _same(one: Solution, other: Solution) -> None:
 
 def _altered(draw: st.DrawFn, job: Job) -> Job:
     """One thing more about a job: most often a cable, else anything that must not be taken for one."""
-    kind = draw(st.sampled_from(["length", "length", "cable", "gone", "moved", "type", "setting", "carrier",
-                                 "mast", "outlet", "data"]))  # fmt: skip
+    kind = draw(
+        st.sampled_from(
+            [
+                "length",
+                "length",
+                "cable",
+                "gone",
+                "moved",
+                "type",
+                "setting",
+                "carrier",
+                "mast",
+                "outlet",
+                "data",
+            ]
+        )
+    )
     links, parts = list(job.links), list(job.parts)
     if not links:
         return job
@@ -51,7 +66,9 @@ def _altered(draw: st.DrawFn, job: Job) -> Job:
     if kind == "length":
         links[at] = links[at].model_copy(update={"length_m": draw(st.floats(0, 200))})
     elif kind == "cable":
-        links[at] = links[at].model_copy(update={"cable": draw(st.sampled_from(sorted(CATALOGUE.cables)))})  # fmt: skip
+        links[at] = links[at].model_copy(
+            update={"cable": draw(st.sampled_from(sorted(CATALOGUE.cables)))}
+        )
     elif kind == "gone":
         del links[at]
     elif kind == "moved":
@@ -63,7 +80,9 @@ def _altered(draw: st.DrawFn, job: Job) -> Job:
             links = list(job.links)
     elif kind == "type":
         n = draw(st.integers(0, len(parts) - 1))
-        parts[n] = parts[n].model_copy(update={"type": draw(st.sampled_from(["block-1", "attenuator", "splitter-2"]))})  # fmt: skip
+        parts[n] = parts[n].model_copy(
+            update={"type": draw(st.sampled_from(["block-1", "attenuator", "splitter-2"]))}
+        )
     elif kind == "setting":
         n = draw(st.integers(0, len(parts) - 1))
         parts[n] = parts[n].model_copy(update={"setting_db": draw(st.integers(0, 20))})

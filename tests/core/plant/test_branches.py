@@ -35,11 +35,17 @@ def block() -> tuple[Job, str, str]:
             break
         left |= more
     gone = {p.outlet for p in job.parts if p.id in left}
-    return job.model_copy(update={
-        "parts": tuple(p for p in job.parts if p.id not in left),
-        "links": tuple(k for k in job.links if k.to_part not in left),
-        "outlets": tuple(o for o in job.outlets if o.id not in gone),
-    }), splitter, third.to_part  # fmt: skip
+    return (
+        job.model_copy(
+            update={
+                "parts": tuple(p for p in job.parts if p.id not in left),
+                "links": tuple(k for k in job.links if k.to_part not in left),
+                "outlets": tuple(o for o in job.outlets if o.id not in gone),
+            }
+        ),
+        splitter,
+        third.to_part,
+    )
 
 
 def test_a_riser_copied_to_a_free_output_gives_its_outlets_the_same(
@@ -92,9 +98,12 @@ def test_a_copied_outlet_keeps_its_wishes_and_takes_a_free_name() -> None:
     switch = next(p.id for p in job.parts if p.type.startswith("multiswitch"))
     plate = next(p for p in job.parts if p.outlet)
     twelve = next(p for p in job.parts if p.outlet == "o12")
-    job = job.model_copy(update={
-        "parts": tuple(p for p in job.parts if p.id != twelve.id),
-        "links": tuple(k for k in job.links if k.to_part != twelve.id)})  # fmt: skip
+    job = job.model_copy(
+        update={
+            "parts": tuple(p for p in job.parts if p.id != twelve.id),
+            "links": tuple(k for k in job.links if k.to_part != twelve.id),
+        }
+    )
     after = taken(job, CopyBranch(part=plate.id, after=switch, floor="Loft"))
     old = next(o for o in job.outlets if o.id == plate.outlet)
     made = after.outlets[-1]

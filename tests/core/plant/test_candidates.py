@@ -41,10 +41,16 @@ def test_whatever_is_not_offered_is_refused(name: str) -> None:
     """Every part of the catalogue, put by force behind a part and in its place."""
     job = demo_jobs()[name]
     for part in job.parts[:: max(1, len(job.parts) // 3)]:
-        added = {c.change.type for c in candidates(job, CATALOGUE, part.id, "after")
-                 if isinstance(c.change, Insert)}  # fmt: skip
-        instead = {c.change.type for c in candidates(job, CATALOGUE, part.id, "replace")
-                   if isinstance(c.change, Replace)}  # fmt: skip
+        added = {
+            c.change.type
+            for c in candidates(job, CATALOGUE, part.id, "after")
+            if isinstance(c.change, Insert)
+        }
+        instead = {
+            c.change.type
+            for c in candidates(job, CATALOGUE, part.id, "replace")
+            if isinstance(c.change, Replace)
+        }
         plate = part_type(CATALOGUE, part).draws_as == "plate"
         for key, kind in list(CATALOGUE.parts.items())[::3]:
             if kind.draws_as != "plate" and key not in added:
@@ -94,11 +100,15 @@ def test_a_branch_is_never_fed_from_behind_itself() -> None:
 
 def test_a_free_input_is_offered_to_connect_to() -> None:
     job = demo_jobs()["alder-terrace"]
-    lost = next(k for k in job.links if part_type(CATALOGUE, next(
-        p for p in job.parts if p.id == k.to_part)).inputs > 1)  # fmt: skip
+    lost = next(
+        k
+        for k in job.links
+        if part_type(CATALOGUE, next(p for p in job.parts if p.id == k.to_part)).inputs > 1
+    )
     job = job.model_copy(update={"links": tuple(k for k in job.links if k is not lost)})
-    joins = [c.change for c in candidates(job, CATALOGUE, lost.from_part, "after")
-             if c.kind == "join"]  # fmt: skip
+    joins = [
+        c.change for c in candidates(job, CATALOGUE, lost.from_part, "after") if c.kind == "join"
+    ]
     assert lost.to_part in {c.to for c in joins if isinstance(c, Join)}
 
 

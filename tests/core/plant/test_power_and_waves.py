@@ -47,9 +47,14 @@ def _line(cables: list[tuple[str, float]], blocks: int, supply: str) -> Job:
     links.append(
         Link(id="l99", from_part=f"p{last - 1}", to_part=f"p{last}", cable="rg6", length_m=5)
     )
-    return Job(name="line", date="2026-03-25", parts=tuple(parts), links=tuple(links),  # type: ignore[arg-type]
-               outlets=(Outlet(id="o1", name="Lounge", satellite=False),),
-               arrays=(Array(id="a1", name="A"),))  # fmt: skip
+    return Job(
+        name="line",
+        date="2026-03-25",
+        parts=tuple(parts),
+        links=tuple(links),  # type: ignore[arg-type]
+        outlets=(Outlet(id="o1", name="Lounge", satellite=False),),
+        arrays=(Array(id="a1", name="A"),),
+    )
 
 
 cables = st.lists(
@@ -112,14 +117,27 @@ def test_the_demo_jobs_currents_add_up(name: str) -> None:
 
 def _dish(lnb: str, waves: list[tuple[float, str]]) -> Job:
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target="t1", name=str(i), frequency_mhz=f, bandwidth_mhz=27.5, polarisation=p,  # type: ignore[arg-type]
-                power=50, modulation="DVB-S2 8PSK 2/3")
+        Carrier(
+            id=f"c{i + 1}",
+            target="t1",
+            name=str(i),
+            frequency_mhz=f,
+            bandwidth_mhz=27.5,
+            polarisation=p,  # type: ignore[arg-type]
+            power=50,
+            modulation="DVB-S2 8PSK 2/3",
+        )
         for i, (f, p) in enumerate(waves)
-    )  # fmt: skip
-    return Job(name="dish", date="2026-03-25", site=Site(latitude_deg=50.0, longitude_deg=10.0),  # type: ignore[arg-type]
-               targets=(Target(id="t1", kind="satellite", name="Heron", orbit_deg_e=13.0),), carriers=carriers,
-               dishes=(Dish(id="a1", name="D", target="t1"),),
-               parts=(Part(id="p1", type=lnb, antenna="a1"),))  # fmt: skip
+    )
+    return Job(
+        name="dish",
+        date="2026-03-25",
+        site=Site(latitude_deg=50.0, longitude_deg=10.0),  # type: ignore[arg-type]
+        targets=(Target(id="t1", kind="satellite", name="Heron", orbit_deg_e=13.0),),
+        carriers=carriers,
+        dishes=(Dish(id="a1", name="D", target="t1"),),
+        parts=(Part(id="p1", type=lnb, antenna="a1"),),
+    )
 
 
 @pytest.mark.parametrize("lnb", LNBS)
@@ -131,9 +149,10 @@ def test_every_band_of_every_lnb_is_carried_to_its_cable_by_its_own_oscillator(l
             for pol in band.polarisations:
                 line = frequency_plan(_dish(lnb, [(mhz, pol)]), CATALOGUE, "a1")[0].lines[0]
                 fitting = [
-                    b for b in kind.bands
+                    b
+                    for b in kind.bands
                     if b.low_mhz <= mhz <= b.high_mhz and pol in b.polarisations
-                ]  # fmt: skip
+                ]
                 assert line.lo_mhz in [b.lo_mhz for b in fitting]
                 assert line.lo_mhz is not None
                 if kind.user_bands:

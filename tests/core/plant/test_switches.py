@@ -28,15 +28,26 @@ def _columns(width_mhz: float = 30.0) -> Columns:
     for output in range(4):
         level = np.where(np.arange(4) == output, 80.0, np.nan)
         given["p1", "out", output] = level, level - 15
-    return Columns(("vl", "hl", "vh", "hh"), IF_MHZ, np.full(4, width_mhz),
-                   tuple(("p1", "out", n) for n in range(4)), given,
-                   tuple(b.asked for b in sorted(bands, key=lambda b: b.output)))  # fmt: skip
+    return Columns(
+        ("vl", "hl", "vh", "hh"),
+        IF_MHZ,
+        np.full(4, width_mhz),
+        tuple(("p1", "out", n) for n in range(4)),
+        given,
+        tuple(b.asked for b in sorted(bands, key=lambda b: b.output)),
+    )
 
 
-def _run(parts: list[Part], joints: list[tuple[str, int, str, int, float]], receivers: list[str],
-         columns: Columns | None = None) -> Solution:  # fmt: skip
-    links = [Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, to_port=i, cable="rg6", length_m=m)
-             for n, (a, o, b, i, m) in enumerate(joints)]  # fmt: skip
+def _run(
+    parts: list[Part],
+    joints: list[tuple[str, int, str, int, float]],
+    receivers: list[str],
+    columns: Columns | None = None,
+) -> Solution:
+    links = [
+        Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, to_port=i, cable="rg6", length_m=m)
+        for n, (a, o, b, i, m) in enumerate(joints)
+    ]
     return solve_run(parts, links, CATALOGUE, columns=columns or _columns(), receivers=receivers)
 
 
@@ -45,8 +56,14 @@ def _part(key: str, kind: str, outlet: str | None = None) -> Part:
 
 
 def test_behind_a_second_switch_of_a_cascade_the_trunk_is_lost_once_more() -> None:
-    parts = [_part("p1", "lnb-four"), _part("p2", "switch-cascade-8"), _part("p3", "switch-cascade-8"),
-             _part("p4", "plate", "o1"), _part("p5", "plate", "o2"), _part("p7", "inserter-18")]  # fmt: skip
+    parts = [
+        _part("p1", "lnb-four"),
+        _part("p2", "switch-cascade-8"),
+        _part("p3", "switch-cascade-8"),
+        _part("p4", "plate", "o1"),
+        _part("p5", "plate", "o2"),
+        _part("p7", "inserter-18"),
+    ]
     joints = [("p1", n, "p2" if n else "p7", n, 10.0) for n in range(4)] + [("p7", 0, "p2", 0, 0.0)]
     joints += [("p2", n, "p3", n, 3.0) for n in range(4)]
     joints += [("p2", 5, "p4", 0, 12.0), ("p3", 12, "p5", 0, 12.0)]
@@ -72,11 +89,25 @@ def test_behind_a_second_switch_of_a_cascade_the_trunk_is_lost_once_more() -> No
 def test_the_head_of_a_cascade_is_fed_where_its_lines_come_indoors() -> None:
     """Lines that end at closed ports: the supply goes behind the block, ahead of the first switch, not to
     the far end."""
-    parts = [_part("p1", "lnb-four"), _part("p2", "block-5"), _part("p3", "switch-cascade-8"),
-             *(_part(f"p{4 + n}", "terminator") for n in range(4))]  # fmt: skip
-    links = [Link(id=f"l{a}{n}", from_part=f"p{a}", from_port=n, to_part=f"p{b if b < 4 else b + n}",
-                  to_port=n if b < 4 else 0, cable="rg6", length_m=2.0)
-             for a, b in ((1, 2), (2, 3), (3, 4)) for n in range(4)]  # fmt: skip
+    parts = [
+        _part("p1", "lnb-four"),
+        _part("p2", "block-5"),
+        _part("p3", "switch-cascade-8"),
+        *(_part(f"p{4 + n}", "terminator") for n in range(4)),
+    ]
+    links = [
+        Link(
+            id=f"l{a}{n}",
+            from_part=f"p{a}",
+            from_port=n,
+            to_part=f"p{b if b < 4 else b + n}",
+            to_port=n if b < 4 else 0,
+            cable="rg6",
+            length_m=2.0,
+        )
+        for a, b in ((1, 2), (2, 3), (3, 4))
+        for n in range(4)
+    ]
     assert feeding_place(wire(parts, links, CATALOGUE), "p1") == "l20"
     # A part on the way that lets no current through is where it ends.
     dark = [_part("p2", "splitter-4"), *(p for p in parts if p.id != "p2")]
@@ -102,8 +133,12 @@ def test_the_switches_of_a_cascade_live_on_the_receivers_behind_them() -> None:
         _part("p4", "plate", "o1"),
         _part("p7", "inserter-18"),
     ]
-    joints = [("p1", 0, "p7", 0, 1.0), ("p7", 0, "p2", 0, 1.0), *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
-              ("p2", 5, "p4", 0, 1.0)]  # fmt: skip
+    joints = [
+        ("p1", 0, "p7", 0, 1.0),
+        ("p7", 0, "p2", 0, 1.0),
+        *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
+        ("p2", 5, "p4", 0, 1.0),
+    ]
     lit, dark = _run(parts, joints, ["o1"]), _run(parts, joints, [])
     assert lit.power[13.0].loads["p2"].on
     assert lit.power[13.0].given_ma["p4"] == pytest.approx(60.0)
@@ -153,8 +188,15 @@ def test_a_carrier_wider_than_a_user_band_does_not_come_through() -> None:
 
 
 def test_a_part_that_leads_to_user_bands_has_some() -> None:
-    way = Path(inputs=(0,), outputs=(0,), low_mhz=950, high_mhz=2150, gain_db=((950, 0.0), (2150, 0.0)),
-               noise_figure_db=8.0, to_user_bands=True)  # fmt: skip
+    way = Path(
+        inputs=(0,),
+        outputs=(0,),
+        low_mhz=950,
+        high_mhz=2150,
+        gain_db=((950, 0.0), (2150, 0.0)),
+        noise_figure_db=8.0,
+        to_user_bands=True,
+    )
     with pytest.raises(ValueError, match="has none"):
         PartType(key="none", draws_as="multiswitch", name="No bands", paths=(way,))
 
@@ -162,8 +204,9 @@ def test_a_part_that_leads_to_user_bands_has_some() -> None:
 def test_two_tuners_of_one_outlet_on_one_line_are_told_what_binds_them() -> None:
     job = skerry_house()
     first = job.outlets[0]
-    two = job.model_copy(update={
-        "outlets": (first.model_copy(update={"tuners": 2}), *job.outlets[1:])})  # fmt: skip
+    two = job.model_copy(
+        update={"outlets": (first.model_copy(update={"tuners": 2}), *job.outlets[1:])}
+    )
     profile = profiles.load(job.profile)
     before, after = (work_out(j, CATALOGUE, profile).coax for j in (job, two))
     assert all(p.code != "choice-shared" for p in before.problems)
@@ -178,10 +221,21 @@ def test_two_tuners_of_one_outlet_on_one_line_are_told_what_binds_them() -> None
 
 def test_supplies_meet_on_one_line_and_not_over_the_diodes_of_a_load() -> None:
     """A switch that two receivers feed, each by its own drop, has no supplies that meet; on one line they do."""
-    parts = [_part("p1", "lnb-four"), _part("p2", "switch-cascade-8"), _part("p4", "plate", "o1"), _part("p5", "plate", "o2"),
-             _part("p7", "inserter-18"), _part("p8", "inserter-18")]  # fmt: skip
-    joints = [("p1", 0, "p7", 0, 1.0), ("p7", 0, "p2", 0, 1.0), *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
-              ("p2", 5, "p4", 0, 1.0), ("p2", 6, "p5", 0, 1.0)]  # fmt: skip
+    parts = [
+        _part("p1", "lnb-four"),
+        _part("p2", "switch-cascade-8"),
+        _part("p4", "plate", "o1"),
+        _part("p5", "plate", "o2"),
+        _part("p7", "inserter-18"),
+        _part("p8", "inserter-18"),
+    ]
+    joints = [
+        ("p1", 0, "p7", 0, 1.0),
+        ("p7", 0, "p2", 0, 1.0),
+        *((("p1", n, "p2", n, 1.0)) for n in range(1, 4)),
+        ("p2", 5, "p4", 0, 1.0),
+        ("p2", 6, "p5", 0, 1.0),
+    ]
     apart = _run(parts[:-1], joints, ["o1", "o2"])
     metal = apart.power[18.0].metal
     assert metal is not None

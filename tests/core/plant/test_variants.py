@@ -35,9 +35,11 @@ def _single(circuit: Circuit, one: Alteration) -> tuple[np.ndarray, ...]:
         level, noise = given[ports[node]]
         given[ports[node]] = level + np.asarray(more, float), noise
     altered = dataclasses.replace(
-        circuit, gain_db=gain_db, factor=factor,
+        circuit,
+        gain_db=gain_db,
+        factor=factor,
         columns=dataclasses.replace(circuit.columns, given=given),
-    )  # fmt: skip
+    )
     found = solve(altered, drive(altered))
     return found.signal, found.noise, found.low, found.high
 

@@ -39,11 +39,18 @@ def _sky(random: np.random.Generator) -> list[Seen]:
     for s in range(12):
         waves = random.choice(raster, size=int(random.integers(6, 16)), replace=False)
         carriers = tuple(
-            Carrier(id=f"c{s * 20 + i}", target=f"t{s}", name=f"{mhz:.0f}", frequency_mhz=float(mhz),
-                    bandwidth_mhz=float(random.choice([22.0, 27.5, 30.0])),
-                    polarisation="HV"[int(random.integers(2))], power=50, modulation="DVB-S2 QPSK 3/4")  # type: ignore[arg-type]
+            Carrier(
+                id=f"c{s * 20 + i}",
+                target=f"t{s}",
+                name=f"{mhz:.0f}",
+                frequency_mhz=float(mhz),
+                bandwidth_mhz=float(random.choice([22.0, 27.5, 30.0])),
+                polarisation="HV"[int(random.integers(2))],
+                power=50,
+                modulation="DVB-S2 QPSK 3/4",
+            )  # type: ignore[arg-type]
             for i, mhz in enumerate(waves)
-        )  # fmt: skip
+        )
         found.append(Seen(f"t{s}", f"Bird {s}", 160.0 + 3.4 * s, 30.0, s == 5, carriers))
     return found
 
@@ -62,13 +69,22 @@ def _walk(random: np.random.Generator, tries: int) -> tuple[str, Identity, int]:
             return real.target, said, n
         ask = said.following
         there = any(
-            abs(c.frequency_mhz - ask.frequency_mhz) < 3 and c.polarisation == ask.polarisation
+            abs(c.frequency_mhz - ask.frequency_mhz) < 3
+            and c.polarisation == ask.polarisation
             and abs(c.bandwidth_mhz - ask.symbol_mbd) < 0.3
             for c in real.carriers
-        )  # fmt: skip
+        )
         locked = bool(random.random() < (HIT if there else MISS))
-        locks.append(Lock(id=f"k{n}", antenna="a1", frequency_mhz=ask.frequency_mhz,
-                          polarisation=ask.polarisation, symbol_mbd=ask.symbol_mbd, locked=locked))  # type: ignore[arg-type]  # fmt: skip
+        locks.append(
+            Lock(
+                id=f"k{n}",
+                antenna="a1",
+                frequency_mhz=ask.frequency_mhz,
+                polarisation=ask.polarisation,
+                symbol_mbd=ask.symbol_mbd,
+                locked=locked,
+            )
+        )  # type: ignore[arg-type]
         said = identify(sky, locks, aimed, 4.0, "t5")
     return real.target, said, tries
 
@@ -105,9 +121,16 @@ def test_a_proposed_try_tells_something_and_never_was_tried() -> None:
             assert ask.if_on
             done = {(round(k.frequency_mhz), k.polarisation) for k in locks}
             assert (round(ask.frequency_mhz), ask.polarisation) not in done
-            locks.append(Lock(id=f"k{n}", antenna="a1", frequency_mhz=ask.frequency_mhz,
-                              polarisation=ask.polarisation, symbol_mbd=ask.symbol_mbd,  # type: ignore[arg-type]
-                              locked=bool(random.random() < 0.4)))  # fmt: skip
+            locks.append(
+                Lock(
+                    id=f"k{n}",
+                    antenna="a1",
+                    frequency_mhz=ask.frequency_mhz,
+                    polarisation=ask.polarisation,
+                    symbol_mbd=ask.symbol_mbd,  # type: ignore[arg-type]
+                    locked=bool(random.random() < 0.4),
+                )
+            )
 
 
 def test_the_weights_of_all_satellites_make_no_more_than_one() -> None:
@@ -115,17 +138,29 @@ def test_the_weights_of_all_satellites_make_no_more_than_one() -> None:
     for _ in range(30):
         sky = _sky(random)
         c = sky[3].carriers[0]
-        lock = Lock(id="k1", antenna="a1", frequency_mhz=c.frequency_mhz, polarisation=c.polarisation,
-                    symbol_mbd=c.bandwidth_mhz)  # fmt: skip
+        lock = Lock(
+            id="k1",
+            antenna="a1",
+            frequency_mhz=c.frequency_mhz,
+            polarisation=c.polarisation,
+            symbol_mbd=c.bandwidth_mhz,
+        )
         said = identify(sky, [lock], None, 4.0, "t5")
         total = sum(x.likelihood for x in said.candidates)
         assert 0 < total <= 1 + 1e-9
         assert [x.likelihood for x in said.candidates] == sorted(
             (x.likelihood for x in said.candidates), reverse=True
         )
-        listed = {s.target for s in sky if any(
-            abs(o.frequency_mhz - c.frequency_mhz) < 3 and o.polarisation == c.polarisation
-            and abs(o.bandwidth_mhz - c.bandwidth_mhz) < 0.3 for o in s.carriers)}  # fmt: skip
+        listed = {
+            s.target
+            for s in sky
+            if any(
+                abs(o.frequency_mhz - c.frequency_mhz) < 3
+                and o.polarisation == c.polarisation
+                and abs(o.bandwidth_mhz - c.bandwidth_mhz) < 0.3
+                for o in s.carriers
+            )
+        }
         assert said.candidates[0].target in listed
 
 
@@ -138,9 +173,14 @@ def _farm() -> tuple[Job, Antenna, IncidentField]:
     return job, antenna, duty_of(job, antenna, incident_at(job, antenna))
 
 
-def _served(job: Job, antenna: Antenna, heading: float, beyond: BehindTerminals, margin: float, wanted: set[str]) -> tuple[
-    int, float
-]:  # fmt: skip
+def _served(
+    job: Job,
+    antenna: Antenna,
+    heading: float,
+    beyond: BehindTerminals,
+    margin: float,
+    wanted: set[str],
+) -> tuple[int, float]:
     """Services over their margin at one heading, and the weakest of them, by `terminals` alone."""
     at = terminals(job, antenna.model_copy(update={"heading_deg": heading}))
     assert at is not None

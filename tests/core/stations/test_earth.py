@@ -90,11 +90,17 @@ def test_the_shelter_follows_the_roof_edge_the_mount_and_the_antennas() -> None:
     """By hand: edge 9 m, upper bracket 5 m, tube 1.2 m held 0.6, a dish of 0.8 m at 0.3 m: the top is 0.7 m over
     the bracket, 3.3 m below the edge; the arm reaches 0.8 m before a mast 0.2 m off the wall."""
     job = JOBS["skerry-house"]
-    job = job.model_copy(update={
-        "arrays": (), "parts": (), "links": (),
-        "dishes": tuple(d.model_copy(update={"on_mast_m": 0.3, "diameter_m": 0.8}) for d in job.dishes),
-        "mast": Mast(length_m=1.2, held_m=0.6, standoff_m=0.2, base="concrete"),
-    })  # fmt: skip
+    job = job.model_copy(
+        update={
+            "arrays": (),
+            "parts": (),
+            "links": (),
+            "dishes": tuple(
+                d.model_copy(update={"on_mast_m": 0.3, "diameter_m": 0.8}) for d in job.dishes
+            ),
+            "mast": Mast(length_m=1.2, held_m=0.6, standoff_m=0.2, base="concrete"),
+        }
+    )
     job = _with(job, roof_edge_m=9.0, mount_height_m=5.0)
     stands = shelter(job)
     assert (stands.below_m, stands.out_m) == (pytest.approx(3.3), pytest.approx(1.0))
@@ -197,8 +203,10 @@ def test_a_conductor_that_goes_on_is_as_thin_as_its_thinnest_stretch_and_as_long
         assert cure.change.id == bond.stretches[1]
         assert "Quantity" not in text_of(cure.remedy)
     # What is offered for several stretches is one change, and cures.
-    bad = taken(taken(longer, Set(rows="conductors", id=bond.stretches[1], values={"size_mm2": 4})),
-                Set(rows="conductors", id=bond.stretches[0], values={"size_mm2": 6, "connected": False}))  # fmt: skip
+    bad = taken(
+        taken(longer, Set(rows="conductors", id=bond.stretches[1], values={"size_mm2": 4})),
+        Set(rows="conductors", id=bond.stretches[0], values={"size_mm2": 6, "connected": False}),
+    )
     for _ in range(2):
         mine = [
             p for p in answers_of(bad).earth.problems if p.ref == "mast" and p.change is not None
@@ -228,8 +236,14 @@ def test_a_conductor_goes_on_from_another_of_its_kind_and_from_no_ring() -> None
         with pytest.raises(InputError):
             taken(job, Set(rows="conductors", id=of, values={"after": after}))
     # A job file may hold a ring all the same: nothing hangs, and nothing is called in by it.
-    ring = job.model_copy(update={"conductors": tuple(
-        c.model_copy(update={"after": {first: second, second: first}.get(c.id)}) for c in job.conductors)})  # fmt: skip
+    ring = job.model_copy(
+        update={
+            "conductors": tuple(
+                c.model_copy(update={"after": {first: second, second: first}.get(c.id)})
+                for c in job.conductors
+            )
+        }
+    )
     assert answers_of(ring).earth.bonds
 
 
@@ -237,10 +251,17 @@ def _rod(name: str, **fields: object) -> Answers:
     return answers_of(_with(JOBS[name], electrode="own", **fields))
 
 
-@pytest.mark.parametrize(("kind", "metres", "count", "state"), [
-    ("rod", 2.5, 1, "in"), ("rod", 2.4, 1, "out"), ("horizontal", 5.0, 2, "in"), ("horizontal", 5.0, 1, "out"),
-    ("horizontal", 6.0, 1, "out"), ("foundation", 0.1, 1, "in"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "metres", "count", "state"),
+    [
+        ("rod", 2.5, 1, "in"),
+        ("rod", 2.4, 1, "out"),
+        ("horizontal", 5.0, 2, "in"),
+        ("horizontal", 5.0, 1, "out"),
+        ("horizontal", 6.0, 1, "out"),
+        ("foundation", 0.1, 1, "in"),
+    ],
+)
 def test_an_electrode_is_as_long_as_its_school_asks(
     kind: str, metres: float, count: int, state: str
 ) -> None:

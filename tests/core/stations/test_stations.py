@@ -75,8 +75,13 @@ def test_the_raise_that_is_proposed_clears_and_less_does_not(
     assert problem.change is not None
     fixed = taken(skerry, problem.change)
     assert all(p.code != "clearance" for p in sky.work_out(fixed, europe).problems)
-    short = fixed.model_copy(update={"site": fixed.site.model_copy(
-        update={"mount_height_m": fixed.site.mount_height_m - 0.2})})  # fmt: skip
+    short = fixed.model_copy(
+        update={
+            "site": fixed.site.model_copy(
+                update={"mount_height_m": fixed.site.mount_height_m - 0.2}
+            )
+        }
+    )
     assert any(p.code == "clearance" for p in sky.work_out(short, europe).problems)
 
 
@@ -116,9 +121,13 @@ def test_a_face_past_plumb_leans_out() -> None:
 
 @pytest.mark.parametrize(
     ("view", "zero", "shown", "word"),
-    [("behind", "V", 24.0, "clockwise"), ("front", "V", -24.0, "anticlockwise"),
-     ("behind", "H", -66.0, "anticlockwise"), ("front", "H", 66.0, "clockwise")],
-)  # fmt: skip
+    [
+        ("behind", "V", 24.0, "clockwise"),
+        ("front", "V", -24.0, "anticlockwise"),
+        ("behind", "H", -66.0, "anticlockwise"),
+        ("front", "H", 66.0, "clockwise"),
+    ],
+)
 def test_schools_of_skew(view: str, zero: str, shown: float, word: str) -> None:
     dish = Dish(id="a1", name="d", skew_view=view, skew_zero=zero)
     turn, sentence, short = aim.skew(dish, Target(id="t1", kind="satellite", name="s"), 24.0)
@@ -183,8 +192,9 @@ def test_each_school_asks_its_own_conductors(skerry: Job) -> None:
 
 
 def test_under_the_roof_edge_no_lightning_earth_but_bonding(skerry: Job, europe: Profile) -> None:
-    low = skerry.model_copy(update={"earth": Earth(below_roof_edge_m=2.5, from_wall_m=1.0,
-                                                   overhead_lines="none")})  # fmt: skip
+    low = skerry.model_copy(
+        update={"earth": Earth(below_roof_edge_m=2.5, from_wall_m=1.0, overhead_lines="none")}
+    )
     found = earth.work_out(low, europe)
     assert not found.lightning_earth
     assert [b.role for b in found.bonds if b.needed] == ["shields", "devices"]

@@ -112,10 +112,15 @@ def test_in_no_order_is_anything_done_behind_a_shut_gate(rng: random.Random) -> 
     gates = set(gates_of(job))
     for _ in range(30):
         key = rng.choice(keys)
-        change = rng.choice([
-            Tick(step=key, done=True), Tick(step=key, done=False), Tick(step=key, danger_read=True, by=WHO),
-            Tick(step=key, danger_read=False), Tick(step=rng.choice(sorted(gates)), danger_read=True, by=WHO),
-        ])  # fmt: skip
+        change = rng.choice(
+            [
+                Tick(step=key, done=True),
+                Tick(step=key, done=False),
+                Tick(step=key, danger_read=True, by=WHO),
+                Tick(step=key, danger_read=False),
+                Tick(step=rng.choice(sorted(gates)), danger_read=True, by=WHO),
+            ]
+        )
         try:
             job = taken(job, change)
         except InputError:
@@ -138,8 +143,12 @@ def test_a_line_in_the_fall_circle_stops_everything_and_has_no_tick() -> None:
     steps = steps_of(job)
     assert "Stop" in text_of(steps["site.overhead"].stop)
     assert {s.held_by for s in steps.values()} == {None, "site.overhead"}
-    for tick in (Tick(step="site.overhead", danger_read=True, by=WHO), Tick(step="site.overhead", done=True),
-                 Tick(step="mast.brackets", done=True), Tick(step="handover.labels", done=True)):  # fmt: skip
+    for tick in (
+        Tick(step="site.overhead", danger_read=True, by=WHO),
+        Tick(step="site.overhead", done=True),
+        Tick(step="mast.brackets", done=True),
+        Tick(step="handover.labels", done=True),
+    ):
         with pytest.raises(InputError, match="could fall onto") as refused:
             taken(job, tick)
         assert refused.value.code == "stop"
@@ -305,9 +314,15 @@ def test_a_leave_that_was_refused_is_not_had_by_a_tick() -> None:
 
 @pytest.mark.parametrize(
     ("name", "lean", "state"),
-    [("skerry-house", 0.5, None), ("skerry-house", 1.0, "near"), ("skerry-house", 2.5, "out"),
-     ("alder-terrace", 0.8, "out"), ("kauri-flat", 0.8, "out"), ("tern-hut", 0.8, "out")],
-)  # fmt: skip
+    [
+        ("skerry-house", 0.5, None),
+        ("skerry-house", 1.0, "near"),
+        ("skerry-house", 2.5, "out"),
+        ("alder-terrace", 0.8, "out"),
+        ("kauri-flat", 0.8, "out"),
+        ("tern-hut", 0.8, "out"),
+    ],
+)
 def test_a_mast_out_of_plumb_is_never_in(name: str, lean: float, state: str | None) -> None:
     """By reading and by plan alike: a row of feeds, a motor and a terminal bear less than one satellite."""
     job = taken(JOBS[name], Tick(step="mast.plumb", value=f"{lean}"))
@@ -550,9 +565,14 @@ def test_what_was_left_is_still_open_on_the_sheet() -> None:
     assert any("one reel is missing" in text_of(line.text) for line in still.lines)
 
 
-@pytest.mark.parametrize(("name", "step", "reads"), [
-    ("skerry-house", "sky.b3", "361"), ("skerry-house", "mast.brackets", "900"), ("kittiwake-van", "rig.level", "88"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "step", "reads"),
+    [
+        ("skerry-house", "sky.b3", "361"),
+        ("skerry-house", "mast.brackets", "900"),
+        ("kittiwake-van", "rig.level", "88"),
+    ],
+)
 def test_a_reading_that_nothing_can_have_is_refused(name: str, step: str, reads: str) -> None:
     """It was kept, and the plan was reckoned with it."""
     job = JOBS[name]
@@ -569,9 +589,13 @@ def test_the_gap_under_a_base_that_was_read_counts() -> None:
 
 @pytest.mark.long
 # The two large blocks have the steps of others, a hundred times over.
-@pytest.mark.parametrize("name", [
-    pytest.param(n, marks=whole_only) if n in ("whimbrel-court", "sorrel-court") else n for n in sorted(JOBS)
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "name",
+    [
+        pytest.param(n, marks=whole_only) if n in ("whimbrel-court", "sorrel-court") else n
+        for n in sorted(JOBS)
+    ],
+)
 def test_a_job_is_walked_from_its_first_step_to_its_last(name: str) -> None:
     """Each step opens when the one before it is done, and not before its own danger is confirmed by name."""
     job = JOBS[name]

@@ -53,8 +53,15 @@ def _lettered(r: random.Random, lat: float, lon: float) -> tuple[str, float]:
     ns, ew = _sides(lat, lon)
     if r.random() < 0.3:
         ns, ew = ns.lower(), ew.lower()
-    forms = [f"{a}{ns} {b}{ew}", f"{a} {ns} {b} {ew}", f"{ns}{a}{ew}{b}", f"{ns} {a}, {ew} {b}",
-             f"{b}{ew} {a}{ns}", f"{a}°{ns},{b}°{ew}", f"{a}{ns}{b}{ew}"]  # fmt: skip
+    forms = [
+        f"{a}{ns} {b}{ew}",
+        f"{a} {ns} {b} {ew}",
+        f"{ns}{a}{ew}{b}",
+        f"{ns} {a}, {ew} {b}",
+        f"{b}{ew} {a}{ns}",
+        f"{a}°{ns},{b}°{ew}",
+        f"{a}{ns}{b}{ew}",
+    ]
     return r.choice(forms), 0.5 * 10**-n
 
 
@@ -67,9 +74,14 @@ def _minutes(r: random.Random, lat: float, lon: float) -> tuple[str, float]:
         d, m = divmod(whole, 60 * 10**n)
         halves.append((d, f"{m / 10**n:.{n}f}"))
     (a, b), (c, d) = halves
-    forms = [f"{a}°{b}'{ns} {c}°{d}'{ew}", f"{a} {b}{ns} {c} {d}{ew}", f"{a} {b} {ns}, {c} {d} {ew}",
-             f"{a} deg {b} min {ns} {c} deg {d} min {ew}", f"{ns} {a} {b} {ew} {c} {d}",
-             f"{a}:{b}{ns} {c}:{d}{ew}"]  # fmt: skip
+    forms = [
+        f"{a}°{b}'{ns} {c}°{d}'{ew}",
+        f"{a} {b}{ns} {c} {d}{ew}",
+        f"{a} {b} {ns}, {c} {d} {ew}",
+        f"{a} deg {b} min {ns} {c} deg {d} min {ew}",
+        f"{ns} {a} {b} {ew} {c} {d}",
+        f"{a}:{b}{ns} {c}:{d}{ew}",
+    ]
     return r.choice(forms), 0.5 * 10**-n / 60
 
 
@@ -116,8 +128,14 @@ def _utm(r: random.Random, lat: float, lon: float) -> tuple[str, float]:
 
 
 WRITERS: list[tuple[Callable[[random.Random, float, float], tuple[str, float]], int]] = [
-    (_decimal, 5), (_lettered, 5), (_minutes, 4), (_seconds, 5), (_geo, 1), (_plus, 1), (_grid, 1),
-]  # fmt: skip
+    (_decimal, 5),
+    (_lettered, 5),
+    (_minutes, 4),
+    (_seconds, 5),
+    (_geo, 1),
+    (_plus, 1),
+    (_grid, 1),
+]
 
 
 def test_positions_written_in_every_form_read_back() -> None:
@@ -143,8 +161,21 @@ def test_positions_written_in_every_form_read_back() -> None:
         assert off <= found.good_to_m * 1.02 + 3.0, (text, off, found)
 
 
-LENGTHS = {"m": 1.0, " m": 1.0, " km": 1000.0, "cm": 0.01, " mm": 0.001, " ft": 0.3048, "'": 0.3048,
-           " feet": 0.3048, " in": 0.0254, '"': 0.0254, " yd": 0.9144, " mi": 1609.344, "": 1.0}  # fmt: skip
+LENGTHS = {
+    "m": 1.0,
+    " m": 1.0,
+    " km": 1000.0,
+    "cm": 0.01,
+    " mm": 0.001,
+    " ft": 0.3048,
+    "'": 0.3048,
+    " feet": 0.3048,
+    " in": 0.0254,
+    '"': 0.0254,
+    " yd": 0.9144,
+    " mi": 1609.344,
+    "": 1.0,
+}
 OTHERS: dict[Unit, dict[str, float]] = {
     "mhz": {"": 1, " MHz": 1, " GHz": 1000, "kHz": 0.001},
     "ms": {"": 1, " m/s": 1, " km/h": 1 / 3.6, " mph": 0.44704, " knots": 1852 / 3600},

@@ -22,18 +22,30 @@ DAY = dt.date(2026, 11, 27)
 
 @pytest.mark.parametrize(
     "text",
-    ["950 3.2; 2150 6", "950 3,2; 2150 6", "2150 6\n950 3.2", "950 MHz 3.2 dB, 2150 MHz 6 dB",
-     "950:3.2 | 2150:6", "950MHz 3.2dB; 2150MHz 6.0dB", "950=3,2;2150=6,0;"],
-)  # fmt: skip
+    [
+        "950 3.2; 2150 6",
+        "950 3,2; 2150 6",
+        "2150 6\n950 3.2",
+        "950 MHz 3.2 dB, 2150 MHz 6 dB",
+        "950:3.2 | 2150:6",
+        "950MHz 3.2dB; 2150MHz 6.0dB",
+        "950=3,2;2150=6,0;",
+    ],
+)
 def test_a_curve_as_people_type_it(text: str) -> None:
     assert curve_of(text) == ((950.0, 3.2), (2150.0, 6.0))
 
 
 @pytest.mark.parametrize(
     ("text", "word"),
-    [("", "no points"), ("950", "no frequency with its figure"), ("950 3.2 4", "no frequency"),
-     ("950 3; 950 4", "two figures"), ("low 3; 950 4", "no frequency")],
-)  # fmt: skip
+    [
+        ("", "no points"),
+        ("950", "no frequency with its figure"),
+        ("950 3.2 4", "no frequency"),
+        ("950 3; 950 4", "two figures"),
+        ("low 3; 950 4", "no frequency"),
+    ],
+)
 def test_a_curve_that_cannot_be_read(text: str, word: str) -> None:
     with pytest.raises(InputError, match=word):
         curve_of(text)

@@ -51,8 +51,9 @@ def acted(
     if isinstance(action, changes.Second):
         first = reader.bearing("Heading of the first", action.first_deg, "deg_true")
         second = reader.bearing("Heading of the second", action.second_deg, "deg_true")
-        return second_antenna(job, catalogue, antenna_id=action.array, first_deg=first,
-                              second_deg=second)  # fmt: skip
+        return second_antenna(
+            job, catalogue, antenna_id=action.array, first_deg=first, second_deg=second
+        )
     if isinstance(action, changes.Stand):
         return stand_at(job, action.spot)
     if isinstance(action, changes.LearnScale):
@@ -74,8 +75,11 @@ def _own_limit(job: Job, action: changes.OwnLimit, profile: Profile, reader: Rea
     text = action.value
     if isinstance(text, str) and not text.strip():
         return with_limit(job, profile, action.field, None)
-    value = text if not isinstance(text, str) else reader.typed(
-        line.title if line else "Limit", text, unit=line.unit if line else "db")  # fmt: skip
+    value = (
+        text
+        if not isinstance(text, str)
+        else reader.typed(line.title if line else "Limit", text, unit=line.unit if line else "db")
+    )
     return with_limit(job, profile, action.field, value)
 
 
@@ -87,8 +91,9 @@ def ticked(
     now = when(now, tick.waited_s)
     step = steps.get(tick.step)
     if step is None:
-        raise InputError("Step", f"{tick.step} is not a step of this job.", "Reload the job.",
-                         "row-missing")  # fmt: skip
+        raise InputError(
+            "Step", f"{tick.step} is not a step of this job.", "Reload the job.", "row-missing"
+        )
     values: dict[str, Any] = {} if tick.note is None else {"note": tick.note}
     who = (tick.by or "").strip()
     if tick.danger_read is not None:
@@ -97,8 +102,10 @@ def ticked(
         else:
             check_reopen(step, steps, job)
         values |= {"danger_read": tick.danger_read}
-        values |= {"confirmed_by": who if tick.danger_read else "",
-                   "confirmed_at": now if tick.danger_read else ""}  # fmt: skip
+        values |= {
+            "confirmed_by": who if tick.danger_read else "",
+            "confirmed_at": now if tick.danger_read else "",
+        }
         job = set_mark(job, tick.step, values)
     if "value" in tick.model_fields_set:
         unit: Unit = step.measure.unit if step.measure is not None else "count"
@@ -148,8 +155,14 @@ def when(now: str, waited_s: float) -> str:
 
 
 def _done(
-    job: Job, tick: changes.Tick, step: Step, steps: Mapping[str, Step], *, now: str, read: dict[str, Any]
-) -> dict[str, Any]:  # fmt: skip
+    job: Job,
+    tick: changes.Tick,
+    step: Step,
+    steps: Mapping[str, Step],
+    *,
+    now: str,
+    read: dict[str, Any],
+) -> dict[str, Any]:
     """What a mark says of a step that is done, left, or open again. Raises InputError."""
     if not tick.done:
         return {"at": "", "done_by": "", "left_why": ""}
@@ -157,16 +170,22 @@ def _done(
     if not (tick.left or "").strip():
         check_things(step.things)
     if tick.step == CONSENT and job.site.consent == "refused":
-        raise InputError("Leave", "it was refused, as Site says.", "Say at Site that it is given now, and by whom.",
-                         "consent-refused")  # fmt: skip
+        raise InputError(
+            "Leave",
+            "it was refused, as Site says.",
+            "Say at Site that it is given now, and by whom.",
+            "consent-refused",
+        )
     why = (tick.left or "").strip()
     old = next((m for m in job.marks if m.step == tick.step), None)
     check_reading(step, read.get("value", old.value if old else None), why)
     # Done twice, by two phones, it was done when it was done first.
     first = old is not None and old.at and bool(old.left_why) == bool(why)
-    return {"at": min(old.at, now) if old is not None and first else now,
-            "done_by": (old.done_by if old is not None and first else "") or (tick.by or "").strip(),
-            "left_why": why}  # fmt: skip
+    return {
+        "at": min(old.at, now) if old is not None and first else now,
+        "done_by": (old.done_by if old is not None and first else "") or (tick.by or "").strip(),
+        "left_why": why,
+    }
 
 
 def _dish(job: Job, key: str) -> Dish:
@@ -181,14 +200,18 @@ def _learn_scale(job: Job, action: changes.LearnScale, profile: Profile, reader:
     aims = aimed(job, surveyed(job, profile)).aims
     aim = next((a for a in aims if a.antenna == dish.id), None)
     if aim is None:
-        raise InputError("Target", "this dish looks at no satellite yet.", "Choose one first.",
-                         "no-target")  # fmt: skip
+        raise InputError(
+            "Target", "this dish looks at no satellite yet.", "Choose one first.", "no-target"
+        )
     reads = reader.typed("The tool reads", str(action.reads), unit="deg")
     zero = learned_zero(dish, aim.elevation_deg, reads)
     if abs(zero) > 30:
-        raise InputError("The tool reads", f"that would be {zero:+.1f}° off.",
-                         "Check where it is laid and that this satellite is the right one.",
-                         "too-large")  # fmt: skip
+        raise InputError(
+            "The tool reads",
+            f"that would be {zero:+.1f}° off.",
+            "Check where it is laid and that this satellite is the right one.",
+            "too-large",
+        )
     values = {"scale_zero_deg": round(zero, 3)}
     if dish.scale_zero_deg != 0 or dish.zero_before_deg is not None:
         values["zero_before_deg"] = dish.scale_zero_deg
@@ -199,15 +222,22 @@ def _learn_compass(job: Job, action: changes.LearnCompass, profile: Profile, rea
     dish = _dish(job, action.dish)
     turn = aimed(job, surveyed(job, profile)).declination_deg
     if turn is None:
-        raise InputError("The compass reads", "the declination is not known here.",
-                         "Type the position at Site and a date within the model first.", "no-place")  # fmt: skip
+        raise InputError(
+            "The compass reads",
+            "the declination is not known here.",
+            "Type the position at Site and a date within the model first.",
+            "no-place",
+        )
     known = reader.bearing("Known bearing", action.bearing, "deg_true")
     reads = reader.bearing("The compass reads", action.reads, "deg_mag")
     off = (reads - (known - turn) + 180) % 360 - 180
     if abs(off) > 60:
-        raise InputError("The compass reads", f"that would be {off:+.1f}° off.",
-                         "Check which end of the needle was read, and that the bearing is the right one.",
-                         "too-large")  # fmt: skip
+        raise InputError(
+            "The compass reads",
+            f"that would be {off:+.1f}° off.",
+            "Check which end of the needle was read, and that the bearing is the right one.",
+            "too-large",
+        )
     return change_row(job, "dishes", dish.id, {"compass_off_deg": round(off, 2)})
 
 
@@ -227,13 +257,33 @@ def _arrived(job: Job, key: str) -> Job:
     if stop is None:
         raise missing(registry(Job).kind("stops"), key)
     site = job.site.model_copy(
-        update={"position_text": stop.position_text, "latitude_deg": stop.latitude_deg,
-                "longitude_deg": stop.longitude_deg, "height_m": stop.height_m, "position_good_m": None}
-    )  # fmt: skip
+        update={
+            "position_text": stop.position_text,
+            "latitude_deg": stop.latitude_deg,
+            "longitude_deg": stop.longitude_deg,
+            "height_m": stop.height_m,
+            "position_good_m": None,
+        }
+    )
     rig = job.rig.model_copy(update={"stop": stop.id, "base_level_deg": None, "stowed": False})
     # At another place nobody has looked yet: no gate of the last one holds here.
-    earth = job.earth.model_copy(update={"overhead_lines": "unknown", "line_distance_m": None, "line_kv": None,
-                                         "line_operator": "", "line_dead_confirmed": ""})  # fmt: skip
+    earth = job.earth.model_copy(
+        update={
+            "overhead_lines": "unknown",
+            "line_distance_m": None,
+            "line_kv": None,
+            "line_operator": "",
+            "line_dead_confirmed": "",
+        }
+    )
     return job.model_copy(
-        update={"site": site, "rig": rig, "earth": earth, "obstructions": (), "samples": (), "locks": (), "marks": ()}
-    )  # fmt: skip
+        update={
+            "site": site,
+            "rig": rig,
+            "earth": earth,
+            "obstructions": (),
+            "samples": (),
+            "locks": (),
+            "marks": (),
+        }
+    )

@@ -40,8 +40,12 @@ def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> J
     """Put an antenna of the catalogue in the place of one of the job's."""
     kind = catalogue.antennas.get(key)
     if kind is None:
-        raise InputError("Antenna", f"“{key}” is not in the catalogue.", "Choose from the list.",
-                         "antenna-unknown")  # fmt: skip
+        raise InputError(
+            "Antenna",
+            f"“{key}” is not in the catalogue.",
+            "Choose from the list.",
+            "antenna-unknown",
+        )
     old = array_of(job, antenna_id)
     new = as_antenna(kind, old).model_copy(update={"stands_at": None})
     return job.model_copy(
@@ -57,9 +61,15 @@ def second_antenna(
     old = array_of(job, antenna_id)
     key = new_id(job, "arrays")
     new = old.model_copy(
-        update={"id": key, "name": f"{old.name}, second"[:80], "heading_deg": second_deg % 360,
-                "stands_at": None, "target": None, "on_mast_m": max(old.on_mast_m - 1.0, 0.1)}
-    )  # fmt: skip
+        update={
+            "id": key,
+            "name": f"{old.name}, second"[:80],
+            "heading_deg": second_deg % 360,
+            "stands_at": None,
+            "target": None,
+            "on_mast_m": max(old.on_mast_m - 1.0, 0.1),
+        }
+    )
     job = add_row(job, "arrays", new)
     job = change_row(job, "arrays", antenna_id, {"heading_deg": first_deg % 360, "stands_at": None})
     source = next((p for p in job.parts if p.antenna == antenna_id), None)

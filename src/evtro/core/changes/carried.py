@@ -46,10 +46,18 @@ def words_of(change: Change) -> str:
     if isinstance(change, changes.Anew):
         return f"begin {change.axis} anew"
     noun = _noun(change)
-    return {"add": f"add {noun}", "set": f"change {noun}", "remove": f"remove {noun}",
-            "insert": "add part", "replace": "replace part", "join": "join parts",
-            "copy": "copy branch", "lead": "lead a branch from elsewhere",
-            "move": "move the mount", **ACTION_WORDS}[change.verb]  # fmt: skip
+    return {
+        "add": f"add {noun}",
+        "set": f"change {noun}",
+        "remove": f"remove {noun}",
+        "insert": "add part",
+        "replace": "replace part",
+        "join": "join parts",
+        "copy": "copy branch",
+        "lead": "lead a branch from elsewhere",
+        "move": "move the mount",
+        **ACTION_WORDS,
+    }[change.verb]
 
 
 def _noun(change: Change) -> str:
@@ -117,9 +125,12 @@ class _Work:
         own = isinstance(change, changes.OwnLimit)
         named = {k: self._id(v) for k, v in change if k in ("array", "dish", "spot", "stop") and v}
         self.job = acted(
-            self.job, change.model_copy(update=named), self.catalogue,
-            profile=bench.profile if own else limits(self.job, bench.profile), reader=self.reader,
-        )  # fmt: skip
+            self.job,
+            change.model_copy(update=named),
+            self.catalogue,
+            profile=bench.profile if own else limits(self.job, bench.profile),
+            reader=self.reader,
+        )
 
     def _id(self, name: str) -> str:
         if not name.startswith("$"):
@@ -146,8 +157,15 @@ class _Work:
     ) -> dict[str, Any]:
         given = self._values(kind, change.values)
         if not change.as_is:
-            given = habits(self.job, kind, old=old, given=given, now=self.bench.now,
-                           reader=self.reader, catalogue=self.catalogue)  # fmt: skip
+            given = habits(
+                self.job,
+                kind,
+                old=old,
+                given=given,
+                now=self.bench.now,
+                reader=self.reader,
+                catalogue=self.catalogue,
+            )
         self._names_what_is_there(kind, given)
         return given
 
@@ -158,19 +176,28 @@ class _Work:
                 continue
             known = [self._kind(to) for to in column.ref.to]
             if all(r.id != value for k in known for r in rows_of(self.job, k.field)):
-                raise InputError(known[0].noun.capitalize(), f"{value} is not in the job.",
-                                 "Choose one that is there.", "reference-missing")  # fmt: skip
+                raise InputError(
+                    known[0].noun.capitalize(),
+                    f"{value} is not in the job.",
+                    "Choose one that is there.",
+                    "reference-missing",
+                )
 
     def _add(self, change: changes.Add) -> None:
         kind = self._kind(change.rows)
         _no_ticks(kind)
         _no_pictures(kind)
         if not kind.many:
-            raise InputError("Rows", f"a job has one {kind.noun}.", "Change it instead.",
-                             "rows-unknown")  # fmt: skip
+            raise InputError(
+                "Rows", f"a job has one {kind.noun}.", "Change it instead.", "rows-unknown"
+            )
         if len(rows_of(self.job, kind.field)) >= (kind.most or 0):
-            raise InputError(kind.noun.capitalize(), f"a job holds at most {kind.most}.",
-                             "Remove one first.", "too-many")  # fmt: skip
+            raise InputError(
+                kind.noun.capitalize(),
+                f"a job holds at most {kind.most}.",
+                "Remove one first.",
+                "too-many",
+            )
         values = self._habits(kind, None, change)
         _no_empty_name(kind, values)
         row = _row(kind, {"id": new_row_id(self.job, kind.field), **values})
@@ -196,8 +223,11 @@ class _Work:
             raise missing(kind, key)
         values = self._habits(kind, old, change)
         row = _row(kind, {**old.model_dump(), **values})
-        self.job = self.job.model_copy(update={
-            kind.field: tuple(row if r.id == key else r for r in rows_of(self.job, kind.field))})  # fmt: skip
+        self.job = self.job.model_copy(
+            update={
+                kind.field: tuple(row if r.id == key else r for r in rows_of(self.job, kind.field))
+            }
+        )
 
     def _set_head(self, given: changes.Values) -> None:
         known = registry_of(self.job)
@@ -248,14 +278,23 @@ class _Work:
             return
         cable = change.cable
         if cable not in catalogue.cables:
-            raise InputError("Cable", f"“{cable}” is not in the catalogue.",
-                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
+            raise InputError(
+                "Cable",
+                f"“{cable}” is not in the catalogue.",
+                f"Use one of {', '.join(catalogue.cables)}.",
+                "cable-unknown",
+            )
         length = self.reader.figure(self._kind("links"), "length_m", change.length_m)
         if isinstance(change, changes.Join):
             self.job = run.join(
-                self.job, catalogue, after=self._id(change.part), to=self._id(change.to),
-                cable=cable, length_m=length, to_port=change.to_port,
-            )  # fmt: skip
+                self.job,
+                catalogue,
+                after=self._id(change.part),
+                to=self._id(change.to),
+                cable=cable,
+                length_m=length,
+                to_port=change.to_port,
+            )
             return
         new = self._insert(change, cable, length)
         if change.setting_db is not None:
@@ -272,31 +311,45 @@ class _Work:
             self.job, new = run.insert(self.job, catalogue, self._id(change.into), change.type)
             return new
         if change.after is None:
-            raise InputError("Part", "it is not said where it goes.", "Name the part before it.",
-                             "part-nowhere")  # fmt: skip
+            raise InputError(
+                "Part", "it is not said where it goes.", "Name the part before it.", "part-nowhere"
+            )
         outlet = None if change.outlet is None else self._id(change.outlet)
         if outlet is not None and all(o.id != outlet for o in self.job.outlets):
             raise missing(self._kind("outlets"), outlet)
         self.job, new = run.add_after(
-            self.job, catalogue, after=self._id(change.after), type_key=change.type, cable=cable,
-            length_m=length_m, outlet=outlet, port=change.port,
-        )  # fmt: skip
+            self.job,
+            catalogue,
+            after=self._id(change.after),
+            type_key=change.type,
+            cable=cable,
+            length_m=length_m,
+            outlet=outlet,
+            port=change.port,
+        )
         return new
 
 
 def _no_ticks(kind: Kind) -> None:
     """A step is ticked where its danger is read and confirmed, and nowhere else."""
     if kind.field == "marks":
-        raise InputError("Step", "a step is ticked at its own place.",
-                         "Open the station's steps, read the danger and tick it there.",
-                         "danger-unread")  # fmt: skip
+        raise InputError(
+            "Step",
+            "a step is ticked at its own place.",
+            "Open the station's steps, read the danger and tick it there.",
+            "danger-unread",
+        )
 
 
 def _no_pictures(kind: Kind) -> None:
     """A photo comes with its file."""
     if kind.field == "photos":
-        raise InputError("Photo", "a photo is taken at its step.",
-                         "Open the station's steps and take it there.", "photo-bare")  # fmt: skip
+        raise InputError(
+            "Photo",
+            "a photo is taken at its step.",
+            "Open the station's steps and take it there.",
+            "photo-bare",
+        )
 
 
 def _no_empty_name(kind: Kind, values: dict[str, Any]) -> None:

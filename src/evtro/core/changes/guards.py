@@ -26,18 +26,30 @@ def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) 
     for rows, column in _LASTING.items():
         for old, new in _changed(before, after, rows):
             if old is not None and getattr(old, column) != getattr(new, column):
-                raise InputError(column.capitalize(), f"{new.name} cannot become another kind.",
-                                 "Remove it and add the other.", "kind-lasts")  # fmt: skip
+                raise InputError(
+                    column.capitalize(),
+                    f"{new.name} cannot become another kind.",
+                    "Remove it and add the other.",
+                    "kind-lasts",
+                )
     for old, carrier in _changed(before, after, "carriers"):
         if old is None or old.modulation != carrier.modulation:
             check_modulation(carrier.modulation)
         target = next((t for t in after.targets if t.id == carrier.target), None)
         if target is not None and target.kind == "transmitter" and carrier.power <= 0:
-            raise InputError("ERP", f"{carrier.power:g} kW sends nothing.",
-                             "Type the effective radiated power in kW, such as 20.", "erp-zero")  # fmt: skip
+            raise InputError(
+                "ERP",
+                f"{carrier.power:g} kW sends nothing.",
+                "Type the effective radiated power in kW, such as 20.",
+                "erp-zero",
+            )
         if target is not None and target.kind == "line" and abs(carrier.power) > MOST_OVER_DB:
-            raise InputError("Over the rest", f"{carrier.power:g} dB is no difference between multiplexes of one line.",
-                             f"Type how many dB it stands over the others, at most {MOST_OVER_DB:g}.", "line-level")  # fmt: skip
+            raise InputError(
+                "Over the rest",
+                f"{carrier.power:g} dB is no difference between multiplexes of one line.",
+                f"Type how many dB it stands over the others, at most {MOST_OVER_DB:g}.",
+                "line-level",
+            )
     for old, antenna in _changed(before, after, "arrays"):
         if old is None or old.covering != antenna.covering:
             covering_of(antenna.covering)
@@ -66,10 +78,12 @@ def _commissioned(before: Job, after: Job) -> None:
         return
     lacking = check_commissioned(after) if before.terminal.state != "commissioned" else []
     if lacking:
-        raise InputError("State of the terminal",
-                         f"it cannot be commissioned yet: {'; '.join(lacking)}.",
-                         "Read Es/N0 and isolation, and bring both to their limits first.",
-                         "not-commissioned")  # fmt: skip
+        raise InputError(
+            "State of the terminal",
+            f"it cannot be commissioned yet: {'; '.join(lacking)}.",
+            "Read Es/N0 and isolation, and bring both to their limits first.",
+            "not-commissioned",
+        )
 
 
 def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
@@ -77,8 +91,12 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
     if _wires(before) != _wires(after) and run.looped_parts(after, catalogue) - run.looped_parts(
         before, catalogue
     ):
-        raise InputError("Cable", "that would lead the signal back into the run: a loop.",
-                         "Join it to a part further down the run.", "loop")  # fmt: skip
+        raise InputError(
+            "Cable",
+            "that would lead the signal back into the run: a loop.",
+            "Join it to a part further down the run.",
+            "loop",
+        )
     antennas = {a.id: a for a in after.antennas}
     for old, part in _changed(before, after, "parts"):
         _of_one_use(old, part, catalogue)
@@ -87,8 +105,12 @@ def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
         antenna = antennas.get(part.antenna or "")
         kind = part_type(catalogue, part)
         if antenna is not None and isinstance(antenna, Dish) != bool(kind.bands):
-            raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
-                             "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
+            raise InputError(
+                "Source",
+                f"{kind.name} does not fit {antenna.name}.",
+                "A dish takes an LNB, an array its terminals.",
+                "source-wrong",
+            )
 
 
 def _wires(job: Job) -> list[tuple[str, int, str, int]]:

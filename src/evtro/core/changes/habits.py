@@ -56,9 +56,15 @@ class At:
 
 
 def habits(
-    job: Job, kind: Kind, *, old: Row | None, given: Values, now: str, reader: Reader,
+    job: Job,
+    kind: Kind,
+    *,
+    old: Row | None,
+    given: Values,
+    now: str,
+    reader: Reader,
     catalogue: Any,
-) -> Values:  # fmt: skip
+) -> Values:
     """The values of a row that is added or changed, read, with what goes along. Raises InputError."""
     at = At(job, kind, old=old, reader=reader, now=now, catalogue=catalogue)
     special = _HABITS.get(kind.field)
@@ -176,16 +182,25 @@ def _feed(at: At, given: Values) -> Values:
     dish, target = values.get("antenna"), values.get("target")
     found = next((t for t in at.job.targets if t.id == target), None)
     if found is None or found.kind != "satellite":
-        raise InputError("Satellite", f"{target} is no satellite of this job.",
-                         "Add it at Sky first.", "row-missing")  # fmt: skip
+        raise InputError(
+            "Satellite",
+            f"{target} is no satellite of this job.",
+            "Add it at Sky first.",
+            "row-missing",
+        )
     antenna = next((a for a in at.job.dishes if a.id == dish), None)
     if antenna is None:
-        raise InputError("Antenna", f"{dish} is no dish of this job.", "Choose one at Aim.",
-                         "row-missing")  # fmt: skip
+        raise InputError(
+            "Antenna", f"{dish} is no dish of this job.", "Choose one at Aim.", "row-missing"
+        )
     others = {f.target for f in at.job.feeds if f.antenna == dish}
     if found.id == antenna.target or found.id in others:
-        raise InputError("Satellite", f"the dish looks at {found.name} already.",
-                         "Choose another one.", "feed-twice")  # fmt: skip
+        raise InputError(
+            "Satellite",
+            f"the dish looks at {found.name} already.",
+            "Choose another one.",
+            "feed-twice",
+        )
     return values
 
 
@@ -196,8 +211,12 @@ def _own_feed(at: At, values: Values) -> Values:
         return {**values, "target": None} if "target" in values else values
     antenna = next((a for a in at.job.dishes if a.id == at.of(values, "antenna")), None)
     if antenna is None or all(t.id != target for t in sats_on(at.job, antenna)):
-        raise InputError("Feed", f"{target} is no satellite of this dish.",
-                         "Choose one of its feeds.", "row-missing")  # fmt: skip
+        raise InputError(
+            "Feed",
+            f"{target} is no satellite of this dish.",
+            "Choose one of its feeds.",
+            "row-missing",
+        )
     return {**values, "target": None if target == antenna.target else target}
 
 
@@ -219,8 +238,12 @@ def _try(at: At, given: Values) -> Values:
 def _lock(at: At, given: Values) -> Values:
     values = at.read(given, symbol_mbd="msym")
     if values.get("symbol_mbd") is not None and float(values["symbol_mbd"]) <= 0:
-        raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
-                         "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
+        raise InputError(
+            "Symbol rate",
+            "a carrier of 0 MBd carries nothing.",
+            "Read it off the meter or the list.",
+            "symbol-zero",
+        )
     return _own_feed(at, values)
 
 
@@ -228,8 +251,9 @@ def _beam(at: At, given: Values) -> Values:
     values = at.read(given)
     target = at.of(values, "target")
     if all(t.id != target or t.kind != "satellite" for t in at.job.targets):
-        raise InputError("Satellite", f"{target} is no satellite of this job.", "Add it at Sky.",
-                         "row-missing")  # fmt: skip
+        raise InputError(
+            "Satellite", f"{target} is no satellite of this job.", "Add it at Sky.", "row-missing"
+        )
     return values
 
 
@@ -237,7 +261,12 @@ def _mast(at: At, given: Values) -> Values:
     """Guys that are tied nowhere yet are tied at two thirds of the free tube."""
     values = at.read(given)
     if str(values.get("guys", "")).strip() in ("1", "2"):
-        raise InputError("Guys", "one or two hold a mast in some winds only.", "Tie three or four, or none.", "too-small")  # fmt: skip
+        raise InputError(
+            "Guys",
+            "one or two hold a mast in some winds only.",
+            "Tie three or four, or none.",
+            "too-small",
+        )
     if values.get("guys") and not at.of(values, "guy_m"):
         held = 0.0 if at.of(values, "fixing") == "jpole" else float(at.of(values, "held_m"))
         free = float(at.of(values, "length_m")) - held
@@ -254,8 +283,12 @@ def _in_line(at: At, after: str, others: list[Conductor]) -> None:
         seen.add(step)
         step = rows[step].after
     if after not in rows or step is not None:
-        raise InputError("Conductor", "it cannot go on from there.", "Choose another conductor of the same kind.",
-                         "conductor-line")  # fmt: skip
+        raise InputError(
+            "Conductor",
+            "it cannot go on from there.",
+            "Choose another conductor of the same kind.",
+            "conductor-line",
+        )
 
 
 def _conductor(at: At, given: Values) -> Values:
@@ -267,14 +300,22 @@ def _conductor(at: At, given: Values) -> Values:
     if after is not None:
         _in_line(at, after, others)
     elif any(c.part == part and c.after is None for c in others):
-        raise InputError("Conductor", "it is there, from that part." if part else "it is there, for all that it joins.",
-                         "Say at which part each of them begins.", "conductor-role")  # fmt: skip
+        raise InputError(
+            "Conductor",
+            "it is there, from that part." if part else "it is there, for all that it joins.",
+            "Say at which part each of them begins.",
+            "conductor-role",
+        )
     if at.old is not None:
         return values
     rule = next((r for r in at.reader.profile.earth_rules if r.role == role), None)
     if rule is None:
-        raise InputError("Conductor", "this school does not ask for it.",
-                         "Choose another of the list.", "conductor-role")  # fmt: skip
+        raise InputError(
+            "Conductor",
+            "this school does not ask for it.",
+            "Choose another of the list.",
+            "conductor-role",
+        )
     size = rule.sizes[0]
     planned = {"material": size.material, "size_mm2": size.least_mm2, "length_m": 5.0}
     return {**planned, **values}
@@ -285,8 +326,12 @@ def _scan(at: At, given: Values) -> Values:
     if isinstance(found, str):
         names = parse_found(found)
         if len(names) > MOST_FOUND:
-            raise InputError("Found", f"{len(names)} names are more than a scan brings.",
-                             f"Write down up to {MOST_FOUND}.", "too-many")  # fmt: skip
+            raise InputError(
+                "Found",
+                f"{len(names)} names are more than a scan brings.",
+                f"Write down up to {MOST_FOUND}.",
+                "too-many",
+            )
         given = {**given, "found": names}
     return at.read(given)
 
@@ -295,8 +340,9 @@ def _part(at: At, given: Values) -> Values:
     values = at.read(given)
     key = values.get("type")
     if key is not None and key not in at.catalogue.parts:
-        raise InputError("Part", f"“{key}” is not in the catalogue.", "Choose from the list.",
-                         "part-unknown")  # fmt: skip
+        raise InputError(
+            "Part", f"“{key}” is not in the catalogue.", "Choose from the list.", "part-unknown"
+        )
     if "name" in values and values["name"] is None:
         values["name"] = ""
     return values
@@ -308,8 +354,12 @@ def _link(at: At, given: Values) -> Values:
     values = along_route(at.read(given), at.old, at.reader)
     key = values.get("cable")
     if key is not None and key not in at.catalogue.cables:
-        raise InputError("Cable", f"“{key}” is not in the catalogue.",
-                         f"Use one of {', '.join(at.catalogue.cables)}.", "cable-unknown")  # fmt: skip
+        raise InputError(
+            "Cable",
+            f"“{key}” is not in the catalogue.",
+            f"Use one of {', '.join(at.catalogue.cables)}.",
+            "cable-unknown",
+        )
     return values
 
 

@@ -29,16 +29,27 @@ def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job
     every = reader.figure(kind, "bandwidth_mhz", change.every_mhz)
     check_modulation(change.modulation)
     if not change.modulation.startswith("DVB-C"):
-        raise InputError("Modulation", f"{change.modulation} is not sent on a cable network.",
-                         "Take one of DVB-C.", "line-modulation")  # fmt: skip
+        raise InputError(
+            "Modulation",
+            f"{change.modulation} is not sent on a cable network.",
+            "Take one of DVB-C.",
+            "line-modulation",
+        )
     if high < low or every < 1:
-        raise InputError("Carriers", f"{low:g} to {high:g} MHz every {every:g} MHz is no row of carriers.",
-                         "Type the lowest, the highest and their spacing, such as 114, 802 and 8.",
-                         "line-empty")  # fmt: skip
+        raise InputError(
+            "Carriers",
+            f"{low:g} to {high:g} MHz every {every:g} MHz is no row of carriers.",
+            "Type the lowest, the highest and their spacing, such as 114, 802 and 8.",
+            "line-empty",
+        )
     waves = np.arange(low, high + 1e-6, every).round(4).tolist()
     if len(waves) > MOST_ON_LINE:
-        raise InputError("Carriers", f"{len(waves)} carriers are more than {MOST_ON_LINE}.",
-                         "Type a wider spacing or a narrower range.", "line-many")  # fmt: skip
+        raise InputError(
+            "Carriers",
+            f"{len(waves)} carriers are more than {MOST_ON_LINE}.",
+            "Type a wider spacing or a narrower range.",
+            "line-many",
+        )
     target = next((t.id for t in job.targets if t.kind == "line"), None)
     if target is None:
         target = new_row_id(job, "targets")
@@ -55,9 +66,21 @@ def company_carriers(job: Job, change: changes.PutOnLine, reader: Reader) -> Job
         if wave in there:
             job = edits.change_row(job, "carriers", there[wave].id, own)
         else:
-            job = edits.add_row(job, "carriers", Carrier.model_validate({
-                "id": new_row_id(job, "carriers"), "target": target, "name": f"{wave:g}", "frequency_mhz": wave,
-                "polarisation": "H", "power": 0.0, **own}))  # fmt: skip
+            job = edits.add_row(
+                job,
+                "carriers",
+                Carrier.model_validate(
+                    {
+                        "id": new_row_id(job, "carriers"),
+                        "target": target,
+                        "name": f"{wave:g}",
+                        "frequency_mhz": wave,
+                        "polarisation": "H",
+                        "power": 0.0,
+                        **own,
+                    }
+                ),
+            )
     if all(p.type != LINE_PART for p in job.parts):
         part = Part(id=new_row_id(job, "parts"), type=LINE_PART, name="Company's line")
         job = edits.add_row(job, "parts", part)
@@ -87,8 +110,12 @@ def along_route(given: dict[str, Any], old: Any, reader: Reader) -> dict[str, An
         if not isinstance(route, (list, tuple)) or any(
             not isinstance(s, (list, tuple)) or len(s) != 2 for s in route
         ):
-            raise InputError("Route", "it is no list of stretches.",
-                             "Give each as where it lies and its length.", "route-wrong")  # fmt: skip
+            raise InputError(
+                "Route",
+                "it is no list of stretches.",
+                "Give each as where it lies and its length.",
+                "route-wrong",
+            )
         given["route"] = read = tuple(
             (kind, reader.length(f"Stretch {n}", metres, _STRETCH))
             for n, (kind, metres) in enumerate(route, start=1)

@@ -40,8 +40,9 @@ class Reader:
         for name, value in given.items():
             column = kind.column(name)
             if column is None or name == "id":
-                raise InputError(name, "it is not a field of this form.", "Take it out.",
-                                 "unknown-field")  # fmt: skip
+                raise InputError(
+                    name, "it is not a field of this form.", "Take it out.", "unknown-field"
+                )
             found[name] = self._value(kind, column, value, units.get(name))
         return found
 
@@ -92,8 +93,12 @@ class Reader:
     def _declination(self) -> float:
         site = self.job.site
         if site.latitude_deg is None or site.longitude_deg is None:
-            raise InputError("", "a compass bearing needs the place, and none is known yet.",
-                             "Type the position at Site first, or a true bearing.", "unreadable")  # fmt: skip
+            raise InputError(
+                "",
+                "a compass bearing needs the place, and none is known yet.",
+                "Type the position at Site first, or a true bearing.",
+                "unreadable",
+            )
         self._turned_deg = declination_deg(
             site.latitude_deg, site.longitude_deg, site.height_m, self.job.date
         )

@@ -7,7 +7,9 @@ import re
 from ..units.quantities import InputError
 
 _CLOCK = re.compile(r"^(\d{1,2})(?:[:.h ]\s*(\d{2}))?\s*(am|pm|h)?$|^(\d{2})(\d{2})$")
-_LASTS = re.compile(r"^(?:(\d+(?:[.,]\d+)?)\s*(?:h|hr|hour|hours|std))?\s*(?:(\d+(?:[.,]\d+)?)\s*(?:m|min|minutes?)?)?$")  # fmt: skip
+_LASTS = re.compile(
+    r"^(?:(\d+(?:[.,]\d+)?)\s*(?:h|hr|hour|hours|std))?\s*(?:(\d+(?:[.,]\d+)?)\s*(?:m|min|minutes?)?)?$"
+)
 _PAIR = re.compile(r"^(\d{1,2}):(\d{2})$")
 
 
@@ -40,7 +42,12 @@ def read_minutes(field: str, text: str, most_min: float = 600.0) -> float | None
             field, f"“{text}” is no time.", "Type minutes, as 24, or 1 h 10.", "no-time"
         )
     if minutes > most_min:
-        raise InputError(field, f"{minutes:.0f} min is more than {most_min:.0f}.", "Make it two days of it.", "too-large")  # fmt: skip
+        raise InputError(
+            field,
+            f"{minutes:.0f} min is more than {most_min:.0f}.",
+            "Make it two days of it.",
+            "too-large",
+        )
     return minutes
 
 

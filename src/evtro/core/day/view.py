@@ -150,19 +150,33 @@ def day_view(plan: DayPlan, jobs: Sequence[DayJob | None]) -> DayView:
     end = now[-1].begin + now[-1].line.minutes if now else plan.starts_min
     back = end + (home if now else 0.0)
     at = {p.job.key: p for p in now}
-    visits = [_visit(at[j.key], sky, plan) if j is not None else _gone(v.job)
-              for j, v in zip(jobs, plan.visits, strict=True)]  # fmt: skip
+    visits = [
+        _visit(at[j.key], sky, plan) if j is not None else _gone(v.job)
+        for j, v in zip(jobs, plan.visits, strict=True)
+    ]
     cost = _cost(now, sky, home)
     needs, reels = van(there)
     return DayView(
-        plan=plan, visits=visits, work_min=sum(p.line.minutes for p in now),
-        road_min=sum(p.road_min for p in now) + (home if now else 0.0), home_min=home,
-        home_estimated=home_guessed, back=back, late=back > LATE_MIN, rises=sky.rises, sets=sky.sets,
-        no_height=spans(sky.windy), dark=spans(sky.dark), unforecast=_unforecast(now, sky),
-        clash_min=cost.danger_min, proposal=_proposal(there, lines, plan=plan, roads=roads, sky=sky, now=cost),
-        needs=needs, reels=reels, questions=[q for p in now for q in _questions(p)],
+        plan=plan,
+        visits=visits,
+        work_min=sum(p.line.minutes for p in now),
+        road_min=sum(p.road_min for p in now) + (home if now else 0.0),
+        home_min=home,
+        home_estimated=home_guessed,
+        back=back,
+        late=back > LATE_MIN,
+        rises=sky.rises,
+        sets=sky.sets,
+        no_height=spans(sky.windy),
+        dark=spans(sky.dark),
+        unforecast=_unforecast(now, sky),
+        clash_min=cost.danger_min,
+        proposal=_proposal(there, lines, plan=plan, roads=roads, sky=sky, now=cost),
+        needs=needs,
+        reels=reels,
+        questions=[q for p in now for q in _questions(p)],
         alone=crew == 1 and any(b.task.high for p in now for b in p.line.bars),
-    )  # fmt: skip
+    )
 
 
 class _Roads:
@@ -216,8 +230,14 @@ def _cost(placed: Sequence[_Placed], sky: Sky, home: float) -> Cost:
 
 
 def _proposal(
-    jobs: list[DayJob], lines: dict[str, Timeline], *, plan: DayPlan, roads: _Roads, sky: Sky, now: Cost
-) -> Proposal | None:  # fmt: skip
+    jobs: list[DayJob],
+    lines: dict[str, Timeline],
+    *,
+    plan: DayPlan,
+    roads: _Roads,
+    sky: Sky,
+    now: Cost,
+) -> Proposal | None:
     """A better order: less work at height in wind and dark, or less road for the same."""
     if len(jobs) < 2:
         return None
@@ -238,8 +258,11 @@ def _proposal(
         if gained >= 1
         else (f"{saved:.0f} min less on the road",)
     )
-    return Proposal(order=[jobs[n].key for n in order], effect=effect,
-                    words=", ".join(names) if gained < 1 else f"{names[0]} first: {', '.join(names)}")  # fmt: skip
+    return Proposal(
+        order=[jobs[n].key for n in order],
+        effect=effect,
+        words=", ".join(names) if gained < 1 else f"{names[0]} first: {', '.join(names)}",
+    )
 
 
 def _visit(placed: _Placed, sky: Sky, plan: DayPlan) -> VisitView:
@@ -253,11 +276,25 @@ def _visit(placed: _Placed, sky: Sky, plan: DayPlan) -> VisitView:
             wrong = "wind"
         elif b.task.high and sky.dark_so_far.between(begin, end) > 0.5:
             wrong = "dark"
-        bars.append(BarView(begin, end, who=list(b.who), words=b.task.words, station=b.task.station,
-                            high=b.task.high, clash=wrong))  # fmt: skip
+        bars.append(
+            BarView(
+                begin,
+                end,
+                who=list(b.who),
+                words=b.task.words,
+                station=b.task.station,
+                high=b.task.high,
+                clash=wrong,
+            )
+        )
     if any(b.clash == "wind" for b in bars):
-        clashes.append(("at height while the wind is over ", Quantity(plan.wind_most_ms, "ms", 0),
-                        ", this crew's own rule"))  # fmt: skip
+        clashes.append(
+            (
+                "at height while the wind is over ",
+                Quantity(plan.wind_most_ms, "ms", 0),
+                ", this crew's own rule",
+            )
+        )
     if any(b.clash == "dark" for b in bars):
         clashes.append(("at height before sunrise or after sunset",))
     if line.too_few:
@@ -265,15 +302,35 @@ def _visit(placed: _Placed, sky: Sky, plan: DayPlan) -> VisitView:
     if at + line.minutes > DAY_MIN:
         clashes.append(("past midnight",))
     return VisitView(
-        job=job.key, name=job.job.name, place=job.job.place, road_min=placed.road_min, estimated=placed.estimated,
-        arrives=at, leaves=at + line.minutes, work_min=line.minutes, bars=bars,
-        waits=[WaitView(at + w.begin, at + w.end, w.words, w.meanwhile) for w in line.waits], clashes=clashes,
-    )  # fmt: skip
+        job=job.key,
+        name=job.job.name,
+        place=job.job.place,
+        road_min=placed.road_min,
+        estimated=placed.estimated,
+        arrives=at,
+        leaves=at + line.minutes,
+        work_min=line.minutes,
+        bars=bars,
+        waits=[WaitView(at + w.begin, at + w.end, w.words, w.meanwhile) for w in line.waits],
+        clashes=clashes,
+    )
 
 
 def _gone(key: str) -> VisitView:
-    return VisitView(job=key, name=key, place="", road_min=0, estimated=True, arrives=0, leaves=0, work_min=0,
-                     bars=[], waits=[], clashes=[("this job is not there any more",)], missing=True)  # fmt: skip
+    return VisitView(
+        job=key,
+        name=key,
+        place="",
+        road_min=0,
+        estimated=True,
+        arrives=0,
+        leaves=0,
+        work_min=0,
+        bars=[],
+        waits=[],
+        clashes=[("this job is not there any more",)],
+        missing=True,
+    )
 
 
 def _unforecast(placed: Sequence[_Placed], sky: Sky) -> bool:
@@ -315,9 +372,16 @@ def _questions(placed: _Placed) -> list[Question]:
     if asked and job.rig.kind == "none" and any(k.startswith("mast.") for k in open_steps - done):
         found.append(Question(key, (asked[0],), (asked[1],)))
     if placed.line.another_day:
-        found.append(Question(key, (f"{placed.line.another_day} sets for a day",),
-                              ("what comes after is another visit, and not in this day",)))  # fmt: skip
-    bad = next((p for p in placed.job.problems if p.state == "out" and p.station in ("sky", "mast")), None)  # fmt: skip
+        found.append(
+            Question(
+                key,
+                (f"{placed.line.another_day} sets for a day",),
+                ("what comes after is another visit, and not in this day",),
+            )
+        )
+    bad = next(
+        (p for p in placed.job.problems if p.state == "out" and p.station in ("sky", "mast")), None
+    )
     if bad is not None:
         found.append(Question(key, bad.title, bad.remedy))
     return found
@@ -336,10 +400,12 @@ def van(jobs: Sequence[DayJob]) -> tuple[list[Need], list[CutReel]]:
             tool = need.kind == "tool"
             price = None if old.price is None or need.price is None else old.price + need.price
             lines[at] = replace(
-                old, count=max(old.count, need.count) if tool else old.count + need.count,
-                spare=max(old.spare, need.spare) if tool else old.spare + need.spare, price=price,
+                old,
+                count=max(old.count, need.count) if tool else old.count + need.count,
+                spare=max(old.spare, need.spare) if tool else old.spare + need.spare,
+                price=price,
                 why=(*old.why, ", ", job.job.name),
-            )  # fmt: skip
+            )
     return list(lines.values()), _reels(jobs)
 
 
@@ -347,8 +413,13 @@ def _reels(jobs: Sequence[DayJob]) -> list[CutReel]:
     names = {reel.cable: reel.name for job in jobs for reel in job.kit.reels}
     found: list[CutReel] = []
     for cable, name in sorted(names.items()):
-        cuts = [replace(one, label=job.job.name) for job in jobs for reel in job.kit.reels
-                if reel.cable == cable for one in reel.cuts]  # fmt: skip
+        cuts = [
+            replace(one, label=job.job.name)
+            for job in jobs
+            for reel in job.kit.reels
+            if reel.cable == cable
+            for one in reel.cuts
+        ]
         reels, long, _ = cut([c.length_m for c in cuts], REEL_M)
         whole = [([cuts[i] for i in r.pieces], REEL_M, r.left_m) for r in reels]
         whole += [([cuts[i]], cuts[i].length_m, 0.0) for i in long]

@@ -94,8 +94,13 @@ def sky_of(plan: DayPlan, latitude_deg: float | None, longitude_deg: float | Non
         rises, sets = light(latitude_deg, longitude_deg, plan.date, plan.utc_offset_min)
         up = _up(latitude_deg, longitude_deg, plan.date, offset_min=plan.utc_offset_min, at=at)
         dark = ~up
-    return Sky(wind_ms=wind, windy=np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms, dark=dark, rises=rises,
-               sets=sets)  # fmt: skip
+    return Sky(
+        wind_ms=wind,
+        windy=np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms,
+        dark=dark,
+        rises=rises,
+        sets=sets,
+    )
 
 
 def _wind(plan: DayPlan, at: Floats) -> Floats:
@@ -110,7 +115,7 @@ def _wind(plan: DayPlan, at: Floats) -> Floats:
 
 def _up(
     latitude_deg: float, longitude_deg: float, day: dt.date, *, offset_min: int, at: Floats
-) -> NDArray[np.bool_]:  # fmt: skip
+) -> NDArray[np.bool_]:
     _, high = sun(latitude_deg, longitude_deg, midnight_s(day) + (at - offset_min) * 60)
     return np.asarray(high > EDGE_DEG)
 
@@ -133,7 +138,10 @@ def light(
 def spans(which: NDArray[np.bool_]) -> list[Span]:
     """The stretches of a day that are so."""
     edges = np.flatnonzero(np.diff(np.concatenate([[0], which.astype(int), [0]])))
-    return [Span(float(a * STEP_MIN), float(b * STEP_MIN)) for a, b in zip(edges[::2], edges[1::2], strict=True)]  # fmt: skip
+    return [
+        Span(float(a * STEP_MIN), float(b * STEP_MIN))
+        for a, b in zip(edges[::2], edges[1::2], strict=True)
+    ]
 
 
 @dataclass(frozen=True)
@@ -154,8 +162,13 @@ def outlook(plan: DayPlan, minute: float | None = None) -> Outlook | None:
         return None
     most = int(np.nanargmax(wind))
     over = spans(np.nan_to_num(wind, nan=0.0) > plan.wind_most_ms)
-    words: Phrase = ("Forecast", f" ({plan.forecast_from})" if plan.forecast_from else "", ": up to ", Quantity(float(wind[most]), "ms", 0),
-                     f" at {_clock(at[most])}, gusts counted")  # fmt: skip
+    words: Phrase = (
+        "Forecast",
+        f" ({plan.forecast_from})" if plan.forecast_from else "",
+        ": up to ",
+        Quantity(float(wind[most]), "ms", 0),
+        f" at {_clock(at[most])}, gusts counted",
+    )
     if over:
         said = ", ".join(f"{_clock(s.begin)} to {_clock(s.end)}" for s in over)
         words = (*words, "; over ", Quantity(plan.wind_most_ms, "ms", 0), f" from {said}")

@@ -93,10 +93,18 @@ def tasks_of(steps: Mapping[str, Sequence[Step]], job: Job, crew: int) -> list[S
         for (high, _), group in groupby(_with_breaks(left), key=lambda s: (s[0].high, s[1])):
             run = [s for s, _ in group]
             last = run[-1]
-            pieces.append(Stint(
-                station, WORDS[station], minutes=sum(s.minutes for s in run), steps=len(run),
-                crew=max(s.crew for s in run), high=high, wait_min=last.wait_min, wait_for=last.wait_for,
-            ))  # fmt: skip
+            pieces.append(
+                Stint(
+                    station,
+                    WORDS[station],
+                    minutes=sum(s.minutes for s in run),
+                    steps=len(run),
+                    crew=max(s.crew for s in run),
+                    high=high,
+                    wait_min=last.wait_min,
+                    wait_for=last.wait_for,
+                )
+            )
         found += _shared(pieces, crew)
     return found
 

@@ -81,18 +81,27 @@ Pattern = tuple[tuple[Turn, Annotated[float, Field(ge=-60, le=60)]], ...]
 def check_pattern(pattern: Pattern) -> None:
     """Raise InputError for pairs that describe no pattern round the compass."""
     if len(pattern) == 1:
-        raise InputError("Horizontal pattern", "a pattern of one bearing says nothing.",
-                         "Give at least two, or none for all round.", "pattern-short")  # fmt: skip
+        raise InputError(
+            "Horizontal pattern",
+            "a pattern of one bearing says nothing.",
+            "Give at least two, or none for all round.",
+            "pattern-short",
+        )
     for bearing, loss in pattern:
         if not 0 <= bearing <= 360:
-            raise InputError("Horizontal pattern", f"bearing {bearing:g}° is not between 0 and 360.",
-                             "Write bearings from true north.", "pattern-wrong")  # fmt: skip
+            raise InputError(
+                "Horizontal pattern",
+                f"bearing {bearing:g}° is not between 0 and 360.",
+                "Write bearings from true north.",
+                "pattern-wrong",
+            )
         if not 0 <= loss <= 60:
             raise InputError(
                 "Horizontal pattern",
                 f"{loss:g} dB below the strongest direction is not between 0 and 60.",
-                "Write the loss as a positive figure.", "pattern-wrong",
-            )  # fmt: skip
+                "Write the loss as a positive figure.",
+                "pattern-wrong",
+            )
 
 
 def length(title: str, most: float, least: float = 0.0) -> object:

@@ -128,8 +128,19 @@ class Part(Row):
 
 
 Lies = Literal[
-    "mast", "roof", "loft", "wall", "down", "hole", "riser", "duct", "ground", "indoors", "loop", "slack",
-]  # fmt: skip
+    "mast",
+    "roof",
+    "loft",
+    "wall",
+    "down",
+    "hole",
+    "riser",
+    "duct",
+    "ground",
+    "indoors",
+    "loop",
+    "slack",
+]
 # where a stretch of cable lies, and how long it is [m]
 Route = tuple[tuple[Lies, Annotated[float, Field(ge=0.01, le=1000)]], ...]
 

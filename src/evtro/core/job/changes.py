@@ -31,12 +31,16 @@ def _whole(values: Values) -> Values:
     try:
         json.dumps(values, ensure_ascii=False, allow_nan=False).encode("utf-8")
     except UnicodeEncodeError as error:
-        raise InputError("", "it holds half a character.",
-                         "Type it again; the file may have been cut in two.",
-                         "control-character") from error  # fmt: skip
+        raise InputError(
+            "",
+            "it holds half a character.",
+            "Type it again; the file may have been cut in two.",
+            "control-character",
+        ) from error
     except (ValueError, RecursionError) as error:
-        raise InputError("", "it holds what is no figure.", "Type figures, such as 3.5 or 3,5.",
-                         "no-number") from error  # fmt: skip
+        raise InputError(
+            "", "it holds what is no figure.", "Type figures, such as 3.5 or 3,5.", "no-number"
+        ) from error
     return values
 
 

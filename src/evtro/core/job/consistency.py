@@ -22,8 +22,12 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
     catalogue = stocked(job, catalogue)
     for part in job.parts:
         if part.type not in catalogue.parts:
-            raise InputError("parts", f"“{part.type}” is not in the catalogue.",
-                             "Use a part of the list under Parts.", "part-unknown")  # fmt: skip
+            raise InputError(
+                "parts",
+                f"“{part.type}” is not in the catalogue.",
+                "Use a part of the list under Parts.",
+                "part-unknown",
+            )
     for antenna in job.arrays:
         covering_of(antenna.covering)
     for carrier in job.carriers:
@@ -37,15 +41,20 @@ def check_carried(job: Job) -> None:
         keys = [row.key for row in rows]
         twice = next((k for k in keys if keys.count(k) > 1), None)
         if twice is not None:
-            raise InputError("Data", f"“{twice}” is carried twice.", "Keep one of them.",
-                             "data-twice")  # fmt: skip
+            raise InputError(
+                "Data", f"“{twice}” is carried twice.", "Keep one of them.", "data-twice"
+            )
 
 
 def check_modulation(code: str) -> None:
     """Raise InputError for a modulation that has no threshold here."""
     if code not in MODULATIONS:
-        raise InputError("Modulation", f"“{code}” is not known.",
-                         f"Use one of {nearest_names(code)}.", "modulation-unknown")  # fmt: skip
+        raise InputError(
+            "Modulation",
+            f"“{code}” is not known.",
+            f"Use one of {nearest_names(code)}.",
+            "modulation-unknown",
+        )
 
 
 def check_run(job: Job, catalogue: Catalogue) -> None:
@@ -54,22 +63,40 @@ def check_run(job: Job, catalogue: Catalogue) -> None:
     outs: set[tuple[str, int]] = set()
     ins: set[tuple[str, int]] = set()
     for link in job.links:
-        for end, port, what in ((link.from_part, link.from_port, "outputs"),
-                                (link.to_part, link.to_port, "inputs")):  # fmt: skip
+        for end, port, what in (
+            (link.from_part, link.from_port, "outputs"),
+            (link.to_part, link.to_port, "inputs"),
+        ):
             if end not in parts:
-                raise InputError(f"Cable {link.id}", f"{end} is not in the run.",
-                                 "Join it to a part that is.", "cable-nowhere")  # fmt: skip
+                raise InputError(
+                    f"Cable {link.id}",
+                    f"{end} is not in the run.",
+                    "Join it to a part that is.",
+                    "cable-nowhere",
+                )
             kind = part_type(catalogue, parts[end])
             there = kind.joinable if what == "outputs" else range(kind.inputs)
             if port not in there:
-                raise InputError(f"Cable {link.id}", f"{kind.name} has no port {port + 1} among its "
-                                 f"{what}.", "Join it to another port.", "port-missing")  # fmt: skip
+                raise InputError(
+                    f"Cable {link.id}",
+                    f"{kind.name} has no port {port + 1} among its {what}.",
+                    "Join it to another port.",
+                    "port-missing",
+                )
         if link.cable not in catalogue.cables:
-            raise InputError(f"Cable {link.id}", f"“{link.cable}” is not a cable of the catalogue.",
-                             f"Use one of {', '.join(catalogue.cables)}.", "cable-unknown")  # fmt: skip
+            raise InputError(
+                f"Cable {link.id}",
+                f"“{link.cable}” is not a cable of the catalogue.",
+                f"Use one of {', '.join(catalogue.cables)}.",
+                "cable-unknown",
+            )
         start, end_port = (link.from_part, link.from_port), (link.to_part, link.to_port)
         if start in outs or end_port in ins:
-            raise InputError(f"Cable {link.id}", "two cables are joined to one port.",
-                             "Put a splitter between them.", "port-twice")  # fmt: skip
+            raise InputError(
+                f"Cable {link.id}",
+                "two cables are joined to one port.",
+                "Put a splitter between them.",
+                "port-twice",
+            )
         outs.add(start)
         ins.add(end_port)

@@ -21,8 +21,12 @@ def add_row(job: Job, field: str, row: Row) -> Job:
     kind = KINDS.kind(field)
     rows = getattr(job, field)
     if kind.most is not None and len(rows) >= kind.most:
-        raise InputError(kind.noun.capitalize(), f"a job holds at most {kind.most}.",
-                         "Remove one first.", "too-many")  # fmt: skip
+        raise InputError(
+            kind.noun.capitalize(),
+            f"a job holds at most {kind.most}.",
+            "Remove one first.",
+            "too-many",
+        )
     return job.model_copy(update={field: (*rows, row)})
 
 

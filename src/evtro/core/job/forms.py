@@ -91,8 +91,11 @@ def _two_kinds(job: Values) -> Values:
     if not isinstance(rows, list):
         return job if rows is None else {**job, "dishes": rows}
     arrays = [r for r in rows if isinstance(r, dict) and r.get("kind") == "array"]
-    job["dishes"] = [of_its_kind(r, "dish") if isinstance(r, dict) and r.get("kind") == "dish" else r
-                     for r in rows if r not in arrays]  # fmt: skip
+    job["dishes"] = [
+        of_its_kind(r, "dish") if isinstance(r, dict) and r.get("kind") == "dish" else r
+        for r in rows
+        if r not in arrays
+    ]
     job["arrays"] = [of_its_kind(r, "array") for r in arrays]
     kinds = {str(r.get("id")): str(r.get("kind")) for r in rows if isinstance(r, dict)}
     gone: set[str] = set()

@@ -53,25 +53,76 @@ def on_site(job: Job) -> tuple[OnSite, ...]:
     read = {m.step: m.value for m in job.marks if m.value is not None}
     found: list[OnSite] = []
 
-    def add(step: str, station: str, rows: str, row: Any, *, column: str, what: str, unit: Unit,
-            within: float) -> None:  # fmt: skip
+    def add(
+        step: str,
+        station: str,
+        rows: str,
+        row: Any,
+        *,
+        column: str,
+        what: str,
+        unit: Unit,
+        within: float,
+    ) -> None:
         value = read.get(step)
         if value is not None:
-            found.append(OnSite(
-                station=station, rows=rows, id=getattr(row, "id", None), column=column, what=what, value=value,
-                planned=getattr(row, column), unit=unit, within=within))  # fmt: skip
+            found.append(
+                OnSite(
+                    station=station,
+                    rows=rows,
+                    id=getattr(row, "id", None),
+                    column=column,
+                    what=what,
+                    value=value,
+                    planned=getattr(row, column),
+                    unit=unit,
+                    within=within,
+                )
+            )
 
     for row in job.obstructions:
-        add(f"sky.{row.id}", "sky", "obstructions", row, column="top_deg", what=f"top of {row.name}",
-            unit="deg", within=1.0)  # fmt: skip
-    add("mast.brackets", "mast", "mast", job.mast, column="held_m", what="length that is held",
-        unit="m", within=0.05)  # fmt: skip
+        add(
+            f"sky.{row.id}",
+            "sky",
+            "obstructions",
+            row,
+            column="top_deg",
+            what=f"top of {row.name}",
+            unit="deg",
+            within=1.0,
+        )
+    add(
+        "mast.brackets",
+        "mast",
+        "mast",
+        job.mast,
+        column="held_m",
+        what="length that is held",
+        unit="m",
+        within=0.05,
+    )
     if job.rig.kind == "none":
         for dish in job.dishes:
-            add("mast.plumb", "aim", "dishes", dish, column="lean_deg", what=f"lean of the mast of {dish.name}",
-                unit="deg", within=PLUMB_DEG)  # fmt: skip
-    add("rig.level", "aim", "rig", job.rig, column="base_level_deg", what="base off level",
-        unit="deg", within=0.5)  # fmt: skip
+            add(
+                "mast.plumb",
+                "aim",
+                "dishes",
+                dish,
+                column="lean_deg",
+                what=f"lean of the mast of {dish.name}",
+                unit="deg",
+                within=PLUMB_DEG,
+            )
+    add(
+        "rig.level",
+        "aim",
+        "rig",
+        job.rig,
+        column="base_level_deg",
+        what="base off level",
+        unit="deg",
+        within=0.5,
+    )
     if job.rig.kind == "vehicle":
         add(
             "rig.place",
@@ -84,12 +135,28 @@ def on_site(job: Job) -> tuple[OnSite, ...]:
             within=1.0,
         )
     if job.company.plan != "none":
-        add("coax.company-noise", "coax", "company", job.company, column="return_noise_dbuv",
-            what="return noise of the company's line", unit="dbuv", within=3.0)  # fmt: skip
+        add(
+            "coax.company-noise",
+            "coax",
+            "company",
+            job.company,
+            column="return_noise_dbuv",
+            what="return noise of the company's line",
+            unit="dbuv",
+            within=3.0,
+        )
     for dish in job.dishes:
         if dish.two_way:
-            add(f"aim.{dish.id}.null", "aim", "terminal", job.terminal, column="isolation_db",
-                what="isolation", unit="db", within=1.0)  # fmt: skip
+            add(
+                f"aim.{dish.id}.null",
+                "aim",
+                "terminal",
+                job.terminal,
+                column="isolation_db",
+                what="isolation",
+                unit="db",
+                within=1.0,
+            )
     return tuple(found)
 
 
@@ -150,12 +217,20 @@ def told(found: tuple[OnSite, ...], station: str) -> tuple[Problem, ...]:
         what: Phrase = (f"{f.what[0].upper()}{f.what[1:]}: read ", read, ", planned ", planned)
         problems.append(
             Problem(
-                code="read-otherwise", station=station, state="near", place=f.what, title=what,
-                gauge=gauge(off, f.unit, high=f.within), limit=("at most ", Quantity(f.within, f.unit), " apart"),
+                code="read-otherwise",
+                station=station,
+                state="near",
+                place=f.what,
+                title=what,
+                gauge=gauge(off, f.unit, high=f.within),
+                limit=("at most ", Quantity(f.within, f.unit), " apart"),
                 origin="what such a reading is good to; common practice, no source",
-                remedy=("What was read is reckoned with. Read it once more, or take it into the plan.",),
+                remedy=(
+                    "What was read is reckoned with. Read it once more, or take it into the plan.",
+                ),
                 change=Set(rows=f.rows, id=f.id or "", values={f.column: f.value}),
-                effect=("plans with ", read), ref=f.id,
+                effect=("plans with ", read),
+                ref=f.id,
             )
-        )  # fmt: skip
+        )
     return tuple(problems)

@@ -31,9 +31,12 @@ class Beam(Row):
         cls, value: tuple[tuple[float, float], ...]
     ) -> tuple[tuple[float, float], ...]:
         if 0 < len(value) < 3:
-            raise InputError("Beam border", f"it has {len(value)} corners.",
-                             "Three at least make an area; none is a beam without a border.",
-                             "polygon-short")  # fmt: skip
+            raise InputError(
+                "Beam border",
+                f"it has {len(value)} corners.",
+                "Three at least make an area; none is a beam without a border.",
+                "polygon-short",
+            )
         return value
 
 

@@ -53,12 +53,30 @@ def limit_lines(job: Job, profile: Profile) -> list[LimitLine]:
         usual = profile.windows.get(name, window)
         for end, words in _ENDS:
             value, was = getattr(window, end), getattr(usual, end)
-            found.append(LimitLine(f"windows.{name}.{end}", f"{name} {words}", value=value, usual=was, unit="dbuv", origin=usual.origin,
-                                   own=value != was))  # fmt: skip
+            found.append(
+                LimitLine(
+                    f"windows.{name}.{end}",
+                    f"{name} {words}",
+                    value=value,
+                    usual=was,
+                    unit="dbuv",
+                    origin=usual.origin,
+                    own=value != was,
+                )
+            )
     for field, title, origin in _LINES:
         value, was = getattr(now, field), getattr(profile, field)
-        found.append(LimitLine(field, title, value=value, usual=was, unit="db", origin=getattr(profile, origin) if origin else
-                               "common practice, no source", own=value != was))  # fmt: skip
+        found.append(
+            LimitLine(
+                field,
+                title,
+                value=value,
+                usual=was,
+                unit="db",
+                origin=getattr(profile, origin) if origin else "common practice, no source",
+                own=value != was,
+            )
+        )
     return found
 
 
@@ -66,22 +84,33 @@ def with_limit(job: Job, profile: Profile, field: str, value: float | None) -> J
     """The job with a limit of its own, or with None that of the profile again. Raises InputError."""
     line = next((one for one in limit_lines(job, profile) if one.field == field), None)
     if line is None:
-        raise InputError("Limit", f"this job has no limit “{field[:60]}”.", "Reload the list.", "row-missing")  # fmt: skip
+        raise InputError(
+            "Limit", f"this job has no limit “{field[:60]}”.", "Reload the list.", "row-missing"
+        )
     new = line.usual if value is None else value
     data = limits(job, profile)
     if field.startswith("windows."):
         name, end = field.removeprefix("windows.").rsplit(".", 1)
         window = data.windows[name].model_copy(update={end: new})
         if window.low_dbuv >= window.high_dbuv:
-            raise InputError(line.title, "the window would be shut: its lower end lies over the upper.",
-                             "Type a lower limit under the upper one.", "window-shut")  # fmt: skip
+            raise InputError(
+                line.title,
+                "the window would be shut: its lower end lies over the upper.",
+                "Type a lower limit under the upper one.",
+                "window-shut",
+            )
         usual = profile.windows.get(name, window)
         same = (window.low_dbuv, window.high_dbuv) == (usual.low_dbuv, usual.high_dbuv)
         window = window.model_copy(update={"origin": usual.origin if same else OWN})
         data = data.model_copy(update={"windows": {**data.windows, name: window}})
     else:
         if not 0 <= new <= 100:
-            raise InputError(line.title, f"{new:g} dB is not between 0 and 100.", "Type the limit in dB.", "out-of-range")  # fmt: skip
+            raise InputError(
+                line.title,
+                f"{new:g} dB is not between 0 and 100.",
+                "Type the limit in dB.",
+                "out-of-range",
+            )
         whose = next(origin for name, _, origin in _LINES if name == field)
         told = {whose: getattr(profile, whose) if new == line.usual else OWN} if whose else {}
         data = data.model_copy(update={field: new, **told})
@@ -89,7 +118,10 @@ def with_limit(job: Job, profile: Profile, field: str, value: float | None) -> J
     old = next((r for r in job.limit_data if r.key == job.profile), None)
     own = data != profile
     row = LimitData(
-        id=old.id if old is not None else new_row_id(job, "limit_data"), key=job.profile, data=data,
+        id=old.id if old is not None else new_row_id(job, "limit_data"),
+        key=job.profile,
+        data=data,
         origin=f"{OWN_LIMITS}, over {profile.name}" if own else profile.origin,
-        of_date=job.date if own else profile.of_date)  # fmt: skip
+        of_date=job.date if own else profile.of_date,
+    )
     return job.model_copy(update={"limit_data": (*rows, row)})

@@ -40,10 +40,24 @@ from .paths import (
 from .typical import TYPICAL_BETWEEN_INPUTS, typical_isolation, typical_match
 
 Picture = Literal[
-    "antenna", "lnb", "preamplifier", "amplifier", "inserter", "filter", "arrester",
-    "grounding_block", "splitter", "tap", "multiswitch", "plate", "attenuator", "terminator", "combiner", "line",
+    "antenna",
+    "lnb",
+    "preamplifier",
+    "amplifier",
+    "inserter",
+    "filter",
+    "arrester",
+    "grounding_block",
+    "splitter",
+    "tap",
+    "multiswitch",
+    "plate",
+    "attenuator",
+    "terminator",
+    "combiner",
+    "line",
     "equaliser",
-]  # fmt: skip
+]
 
 
 class PartType(Sheet):
@@ -109,8 +123,13 @@ class PartType(Sheet):
         for path in ways:
             if isinstance(path, dict) and _is_curve(path.get("gain_db")):
                 table = path["gain_db"]
-                path = {"inputs": tuple(ins), "outputs": tuple(outs), "low_mhz": table[0][0],
-                        "high_mhz": table[-1][0], **path}  # fmt: skip
+                path = {
+                    "inputs": tuple(ins),
+                    "outputs": tuple(outs),
+                    "low_mhz": table[0][0],
+                    "high_mhz": table[-1][0],
+                    **path,
+                }
             paths.append(path)
         out["paths"] = tuple(paths)
         if out.get("dc") == "all":
@@ -166,9 +185,12 @@ class PartType(Sheet):
     def ways(self) -> list[tuple[int, int, Path]]:
         """Every single way: input, output, the path that it is of."""
         return [
-            (i, o, path) for path in self.paths for i in path.inputs for o in path.outputs
+            (i, o, path)
+            for path in self.paths
+            for i in path.inputs
+            for o in path.outputs
             if not path.each or i == o
-        ]  # fmt: skip
+        ]
 
     def gain_db(
         self, in_port: int, out_port: int, frequency_mhz: ArrayLike, setting_db: float | None
@@ -213,8 +235,9 @@ class PartType(Sheet):
     @property
     def rated(self) -> bool:
         """Whether any of its outputs has a rating."""
-        return any(p.rated_output_dbuv is not None or p.second_output_dbuv is not None
-                   for p in self.paths)  # fmt: skip
+        return any(
+            p.rated_output_dbuv is not None or p.second_output_dbuv is not None for p in self.paths
+        )
 
     @property
     def selects(self) -> bool:
@@ -318,8 +341,11 @@ class Catalogue(Sheet):
     def less_lossy(self, cable: str) -> list[str]:
         """Cables that may be pulled in place of another and lose less, the smallest step first."""
         losses = self.loss_of_cables_db
-        return [key for key, loss in losses.items()
-                if loss < losses[cable] - 0.05 and self.exchangeable(cable, key)]  # fmt: skip
+        return [
+            key
+            for key, loss in losses.items()
+            if loss < losses[cable] - 0.05 and self.exchangeable(cable, key)
+        ]
 
     def exchangeable(self, cable: str, other: str) -> bool:
         """Whether a cable may be pulled in place of another: both of one impedance."""
@@ -346,7 +372,9 @@ def part_type(catalogue: Catalogue, part: Part) -> PartType:
     found = catalogue.part(part.type)
     if found is None:
         raise InputError(
-            "Part", f"“{part.type}” is not in the catalogue.", "Replace it by a known part.",
+            "Part",
+            f"“{part.type}” is not in the catalogue.",
+            "Replace it by a known part.",
             "part-unknown",
-        )  # fmt: skip
+        )
     return found

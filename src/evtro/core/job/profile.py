@@ -153,8 +153,12 @@ class Profile(Sheet):
         """Raise InputError for a system without its window."""
         lacking = sorted({m.system for m in MODULATIONS.values()} - set(self.windows))
         if lacking:
-            raise InputError("Limits", f"{self.name} has no levels for {lacking[0]}.",
-                             "Add a window for it.", "limits-missing")  # fmt: skip
+            raise InputError(
+                "Limits",
+                f"{self.name} has no levels for {lacking[0]}.",
+                "Add a window for it.",
+                "limits-missing",
+            )
         return self
 
     def window(self, modulation: str, system: str) -> Window:

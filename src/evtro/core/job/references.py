@@ -14,8 +14,12 @@ AnyJob = TypeVar("AnyJob", bound=Row)
 
 def missing(kind: Kind, row_id: str) -> InputError:
     """The error for a row that is not there."""
-    return InputError(kind.noun.capitalize(), f"{row_id} is not in the job.",
-                      "Reload the job; it may have been removed.", "row-missing")  # fmt: skip
+    return InputError(
+        kind.noun.capitalize(),
+        f"{row_id} is not in the job.",
+        "Reload the job; it may have been removed.",
+        "row-missing",
+    )
 
 
 def check_references(job: Row) -> None:
@@ -38,8 +42,12 @@ def check_references(job: Row) -> None:
             for row in rows:
                 named = getattr(row, column.name)
                 if named is not None and named not in targets:
-                    raise InputError(f"{kind.field}, {column.name}", f"{named} is not in the job.",
-                                     "Name a row that is there.", "reference-missing")  # fmt: skip
+                    raise InputError(
+                        f"{kind.field}, {column.name}",
+                        f"{named} is not in the job.",
+                        "Name a row that is there.",
+                        "reference-missing",
+                    )
 
 
 def _shared_ids(known: Registry, there: dict[str, set[str]]) -> None:
@@ -54,8 +62,9 @@ def _shared_ids(known: Registry, there: dict[str, set[str]]) -> None:
 
 
 def _twice(field: str, row_id: str) -> InputError:
-    return InputError(field, f"the id {row_id} stands there twice.", "Give each row its own id.",
-                      "id-twice")  # fmt: skip
+    return InputError(
+        field, f"the id {row_id} stands there twice.", "Give each row its own id.", "id-twice"
+    )
 
 
 def without(job: AnyJob, field: str, row_id: str) -> AnyJob:
@@ -89,8 +98,14 @@ def without(job: AnyJob, field: str, row_id: str) -> AnyJob:
             if column.ref.gone == "with it":
                 pending[other.field] = pending.get(other.field, set()) | found
             else:
-                job = job.model_copy(update={other.field: tuple(
-                    r.model_copy(update={column.name: None}) if r.id in found else r for r in rows)})  # fmt: skip
+                job = job.model_copy(
+                    update={
+                        other.field: tuple(
+                            r.model_copy(update={column.name: None}) if r.id in found else r
+                            for r in rows
+                        )
+                    }
+                )
     return job
 
 

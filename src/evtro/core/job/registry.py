@@ -91,8 +91,12 @@ class Registry:
         """The kind of a field. Raises InputError for a field that holds no rows."""
         found = self.kinds.get(field)
         if found is None:
-            raise InputError("Rows", f"“{field[:40]}” is no list of a job.",
-                             f"Use one of {', '.join(self.kinds)}.", "rows-unknown")  # fmt: skip
+            raise InputError(
+                "Rows",
+                f"“{field[:40]}” is no list of a job.",
+                f"Use one of {', '.join(self.kinds)}.",
+                "rows-unknown",
+            )
         return found
 
     def named_by(self, field: str) -> Iterator[tuple[Kind, Column]]:

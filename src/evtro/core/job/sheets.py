@@ -44,8 +44,12 @@ class Carried(Row):
     def _of_its_key(self) -> Carried:
         """Raise InputError for data of another key."""
         if self.data.key != self.key:
-            raise InputError("Key", f"“{self.key}” carries the data of “{self.data.key}”.",
-                             "Give both one key.", "key-wrong")  # fmt: skip
+            raise InputError(
+                "Key",
+                f"“{self.key}” carries the data of “{self.data.key}”.",
+                "Give both one key.",
+                "key-wrong",
+            )
         return self
 
 

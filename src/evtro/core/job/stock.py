@@ -17,19 +17,24 @@ from .sheets import ArrayData, CableData, Carried, LimitData, PartData
 OWN_LIMITS = "own limits of this job"
 _KINDS = registry(Job)
 _MODELS: dict[str, type[Carried]] = {
-    "part_data": PartData, "cable_data": CableData, "array_data": ArrayData, "limit_data": LimitData,
-}  # fmt: skip
+    "part_data": PartData,
+    "cable_data": CableData,
+    "array_data": ArrayData,
+    "limit_data": LimitData,
+}
 
 
 def stocked(job: Job, shop: Catalogue) -> Catalogue:
     """The workshop's catalogue with the job's own data in place of the workshop's."""
     if not (job.part_data or job.cable_data or job.array_data):
         return shop
-    return shop.model_copy(update={
-        "parts": _with(shop.parts, job.part_data),
-        "cables": _with(shop.cables, job.cable_data),
-        "antennas": _with(shop.antennas, job.array_data),
-    })  # fmt: skip
+    return shop.model_copy(
+        update={
+            "parts": _with(shop.parts, job.part_data),
+            "cables": _with(shop.cables, job.cable_data),
+            "antennas": _with(shop.antennas, job.array_data),
+        }
+    )
 
 
 def limits(job: Job, shop: Profile) -> Profile:
@@ -42,9 +47,11 @@ def carrying(job: Job, shop: Catalogue, profile: Profile) -> Job:
     longer used and the workshop has as well is let go. What it carries already stays as it is."""
     found: dict[str, tuple[Carried, ...]] = {}
     used = {
-        "part_data": {p.type for p in job.parts}, "cable_data": {k.cable for k in job.links},
-        "array_data": {a.model for a in job.arrays}, "limit_data": {job.profile},
-    }  # fmt: skip
+        "part_data": {p.type for p in job.parts},
+        "cable_data": {k.cable for k in job.links},
+        "array_data": {a.model for a in job.arrays},
+        "limit_data": {job.profile},
+    }
     for shelf in _shelves(shop, profile):
         rows = getattr(job, shelf.rows)
         made = _carried(shelf, rows, used[shelf.rows])
@@ -100,10 +107,12 @@ def stock_of(job: Job, shop: Catalogue, profile: Profile) -> Stock:
     """What a job carries beside the workshop's catalogue and profile."""
     offers = list(_newer(job, shop, profile))
     own = Catalogue(
-        origin="carried by the job", of_date=job.date,
-        parts=_unlike(job.part_data, shop.parts), cables=_unlike(job.cable_data, shop.cables),
+        origin="carried by the job",
+        of_date=job.date,
+        parts=_unlike(job.part_data, shop.parts),
+        cables=_unlike(job.cable_data, shop.cables),
         antennas=_unlike(job.array_data, shop.antennas),
-    )  # fmt: skip
+    )
     changes = tuple(n.change for n in offers)
     return Stock(
         own, offers, Several(words="take newer data", changes=changes) if changes else None
@@ -116,11 +125,24 @@ def _newer(job: Job, shop: Catalogue, profile: Profile) -> Iterator[Newer]:
             data = shelf.known.get(row.key)
             if data is None or data == row.data or row.origin.startswith(OWN_LIMITS):
                 continue
-            change = Set(rows=shelf.rows, id=row.id, values={
-                "data": data.model_dump(mode="json"), "origin": shelf.origin,
-                "of_date": shelf.of_date.isoformat()})  # fmt: skip
-            yield Newer(rows=shelf.rows, key=row.key, name=data.name, origin=shelf.origin,
-                        of_date=shelf.of_date, carried=row.of_date, change=change)  # fmt: skip
+            change = Set(
+                rows=shelf.rows,
+                id=row.id,
+                values={
+                    "data": data.model_dump(mode="json"),
+                    "origin": shelf.origin,
+                    "of_date": shelf.of_date.isoformat(),
+                },
+            )
+            yield Newer(
+                rows=shelf.rows,
+                key=row.key,
+                name=data.name,
+                origin=shelf.origin,
+                of_date=shelf.of_date,
+                carried=row.of_date,
+                change=change,
+            )
 
 
 def _unlike(rows: Iterable[Carried], known: Mapping[str, Any]) -> dict[str, Any]:
@@ -140,6 +162,13 @@ def _carried(shelf: _Shelf, rows: tuple[Carried, ...], used: set[str]) -> tuple[
     new = []
     for key in sorted(k for k in used - there if k in known):
         last += 1
-        new.append(model.model_construct(id=f"{prefix}{last}", key=key, origin=shelf.origin,
-                                         of_date=shelf.of_date, data=known[key]))  # fmt: skip
+        new.append(
+            model.model_construct(
+                id=f"{prefix}{last}",
+                key=key,
+                origin=shelf.origin,
+                of_date=shelf.of_date,
+                data=known[key],
+            )
+        )
     return (*kept, *new) if new or len(kept) < len(rows) else rows

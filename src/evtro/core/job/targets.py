@@ -46,9 +46,14 @@ def sight_of(site: Site, target: Target) -> Sight | None:
             polarisation_offset_deg=target.polarisation_offset_deg,
         )
         return Sight(
-            target=target.id, azimuth_deg=float(seen.azimuth_deg), elevation_deg=float(seen.elevation_deg), tilt_deg=float(seen.tilt_deg),
-            distance_km=float(seen.range_km), visible=bool(seen.visible), horizon_km=None,
-        )  # fmt: skip
+            target=target.id,
+            azimuth_deg=float(seen.azimuth_deg),
+            elevation_deg=float(seen.elevation_deg),
+            tilt_deg=float(seen.tilt_deg),
+            distance_km=float(seen.range_km),
+            visible=bool(seen.visible),
+            horizon_km=None,
+        )
     if target.latitude_deg is None or target.longitude_deg is None:
         return None
     bearing, distance = bearing_and_distance(lat, lon, target.latitude_deg, target.longitude_deg)
@@ -111,8 +116,5 @@ def wanted_job(job: Job) -> Job:
     """The job without the carriers that nobody looks for at an outlet: those of targets that are not
     wanted, and base stations."""
     others = {t.id for t in job.targets if not t.wanted}
-    wanted = tuple(
-        c for c in job.carriers
-        if c.target not in others and not c.mobile
-    )  # fmt: skip
+    wanted = tuple(c for c in job.carriers if c.target not in others and not c.mobile)
     return job if len(wanted) == len(job.carriers) else job.model_copy(update={"carriers": wanted})

@@ -13,25 +13,47 @@ KIT: tuple[SeenState, ...] = ("there", "damaged", "missing", "wrong")
 GRIP_SHARE = 0.15  # how far a torque may lie from what is asked: a wrench's own error, and the hand's (practice)
 
 
-def thing(job: Job, step: str, key: str, *, name: Phrase, good: tuple[SeenState, ...], states: tuple[SeenState, ...],
-          torque_nm: float | None = None) -> Thing:  # fmt: skip
+def thing(
+    job: Job,
+    step: str,
+    key: str,
+    *,
+    name: Phrase,
+    good: tuple[SeenState, ...],
+    states: tuple[SeenState, ...],
+    torque_nm: float | None = None,
+) -> Thing:
     """One thing of a step as it was last seen there."""
     seen = next((s for s in job.seen if s.step == step and s.thing == key), None)
     asked = None
     if torque_nm is not None:
         low, high = torque_nm * (1 - GRIP_SHARE), torque_nm * (1 + GRIP_SHARE)
         asked = gauge(None if seen is None else seen.torque_nm, "nm", low, high)
-    return Thing(key=key, name=name, good=good, states=states, state=None if seen is None else seen.state,
-                 torque=asked, note="" if seen is None else seen.note)  # fmt: skip
+    return Thing(
+        key=key,
+        name=name,
+        good=good,
+        states=states,
+        state=None if seen is None else seen.state,
+        torque=asked,
+        note="" if seen is None else seen.note,
+    )
 
 
 def as_seen(job: Job, step: Step) -> tuple[Thing, ...]:
     """The things of a step as the job has seen them by now."""
     return tuple(
-        thing(job, step.key, t.key, name=t.name, good=t.good, states=t.states,
-              torque_nm=None if t.torque is None else _middle(t.torque))
+        thing(
+            job,
+            step.key,
+            t.key,
+            name=t.name,
+            good=t.good,
+            states=t.states,
+            torque_nm=None if t.torque is None else _middle(t.torque),
+        )
         for t in step.things
-    )  # fmt: skip
+    )
 
 
 def _middle(torque: Gauge) -> float:
@@ -55,11 +77,23 @@ def check_things(things: tuple[Thing, ...]) -> None:
     if first.state in first.good:
         said = "its torque is not right"
     more = f", and {len(left) - 1} more" if len(left) > 1 else ""
-    raise InputError(text_of(first.name)[:80], f"{said}; asked is {' or '.join(first.good)}{more}.",
-                     "Look at each and say how it is, or leave the step and say why.", "thing-open")  # fmt: skip
+    raise InputError(
+        text_of(first.name)[:80],
+        f"{said}; asked is {' or '.join(first.good)}{more}.",
+        "Look at each and say how it is, or leave the step and say why.",
+        "thing-open",
+    )
 
 
-def saw(job: Job, step: str, things: Mapping[str, Thing], *, found: Mapping[str, Mapping[str, object]], who: str, now: str) -> Job:  # fmt: skip
+def saw(
+    job: Job,
+    step: str,
+    things: Mapping[str, Thing],
+    *,
+    found: Mapping[str, Mapping[str, object]],
+    who: str,
+    now: str,
+) -> Job:
     """The job with what was seen of some things. Raises InputError for one that the step does not have."""
     for key, said in found.items():
         one = things.get(key)

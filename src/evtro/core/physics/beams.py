@@ -92,12 +92,16 @@ def offset_reflector(height_mm: float, width_mm: float, depth_mm: float) -> Refl
     Raises InputError when the figures make no dish.
     """
     if not (width_mm > 0 and 0 < depth_mm < width_mm):
-        raise InputError("Reflector", "width and depth must be more than nothing, depth the less.",
-                         "Measure across the rim and straight down to the deepest point.",
-                         "reflector")  # fmt: skip
+        raise InputError(
+            "Reflector",
+            "width and depth must be more than nothing, depth the less.",
+            "Measure across the rim and straight down to the deepest point.",
+            "reflector",
+        )
     if width_mm > height_mm:
-        raise InputError("Reflector", "it is wider than high.",
-                         "Take the long way as the height.", "reflector")  # fmt: skip
+        raise InputError(
+            "Reflector", "it is wider than high.", "Take the long way as the height.", "reflector"
+        )
     focal = width_mm**3 / (16 * depth_mm * height_mm)
     lean = math.acos(width_mm / height_mm)
     centre = 2 * focal * math.tan(lean)
@@ -117,8 +121,12 @@ def prime_focus(diameter_mm: float, depth_mm: float) -> tuple[float, float, floa
     """Focal length [mm], f/D and the half angle that the rim subtends at the feed [deg] of a round
     dish: f = D² / 16 d; half angle 2 arctan(D / 4f)."""
     if not 0 < depth_mm < diameter_mm:
-        raise InputError("Dish depth", "it must lie between nothing and the diameter.",
-                         "Measure from a straight edge over the rim to the middle.", "reflector")  # fmt: skip
+        raise InputError(
+            "Dish depth",
+            "it must lie between nothing and the diameter.",
+            "Measure from a straight edge over the rim to the middle.",
+            "reflector",
+        )
     focal = diameter_mm**2 / (16 * depth_mm)
     return focal, focal / diameter_mm, math.degrees(2 * math.atan(diameter_mm / (4 * focal)))
 
@@ -162,9 +170,11 @@ def gain_at_dbi(
 
 
 def array_gain_dbi(
-    table: tuple[tuple[float, float], ...], flat_dbi: float, band_mhz: tuple[float, float],
+    table: tuple[tuple[float, float], ...],
+    flat_dbi: float,
+    band_mhz: tuple[float, float],
     frequency_mhz: ArrayLike,
-) -> Floats:  # fmt: skip
+) -> Floats:
     """Gain of a terrestrial antenna [dBi]; outside its band it falls by 3 dB for each tenth of the
     band's edge (common practice, no source)."""
     f = np.asarray(frequency_mhz, float)

@@ -70,8 +70,10 @@ def look(
     args = np.broadcast_arrays(
         *(np.asarray(v, float) for v in (latitude_deg, longitude_deg, height_m, orbit_deg_e))
     )
-    offset = np.broadcast_to(np.asarray(polarisation_offset_deg, float), np.broadcast_shapes(
-        args[0].shape, np.shape(polarisation_offset_deg)))  # fmt: skip
+    offset = np.broadcast_to(
+        np.asarray(polarisation_offset_deg, float),
+        np.broadcast_shapes(args[0].shape, np.shape(polarisation_offset_deg)),
+    )
     shape = offset.shape
     flat = [np.broadcast_to(v, shape).reshape(-1) for v in args]
     offset = offset.reshape(-1)
@@ -90,9 +92,13 @@ _BLOCK = 16384
 
 
 def _look_block(
-    latitude_deg: Floats, longitude_deg: Floats, height_m: Floats, orbit_deg_e: Floats,
-    offset_deg: Floats, out: Floats,
-) -> None:  # fmt: skip
+    latitude_deg: Floats,
+    longitude_deg: Floats,
+    height_m: Floats,
+    orbit_deg_e: Floats,
+    offset_deg: Floats,
+    out: Floats,
+) -> None:
     """Azimuth, elevation, tilt [deg] and range [km] of flat arrays, into the rows of `out`."""
     # Sines are the dear part: each cosine comes from its sine, by halves where the angle runs round.
     sin = np.sin(latitude_deg * _RAD)
@@ -162,9 +168,12 @@ def bearing_and_distance(
 
 
 def along(
-    latitude_deg: float, longitude_deg: float, to_lat: float, to_lon: float,
+    latitude_deg: float,
+    longitude_deg: float,
+    to_lat: float,
+    to_lon: float,
     points: Callable[[float], int],
-) -> tuple[Floats, Floats, float]:  # fmt: skip
+) -> tuple[Floats, Floats, float]:
     """Points at equal steps along a geodesic, both ends included: latitudes and longitudes [deg],
     and its length [km]. `points` says how many from the length."""
     forward, _, distance = _geod().inv(longitude_deg, latitude_deg, to_lon, to_lat)
@@ -219,9 +228,10 @@ def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
     angle = np.radians(np.asarray(angle_deg, float))[..., None]
     along = np.sum(vectors * axis, axis=-1)[..., None]
     turned_: Floats = (
-        vectors * np.cos(angle) + crossed(axis, vectors) * np.sin(angle)
+        vectors * np.cos(angle)
+        + crossed(axis, vectors) * np.sin(angle)
         + axis * along * (1 - np.cos(angle))
-    )  # fmt: skip
+    )
     return turned_
 
 

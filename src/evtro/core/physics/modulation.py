@@ -106,8 +106,17 @@ _ALL = [
 
 # How late an echo may come that a receiver makes good [µs]: the shortest guard interval of its system, or
 # the reach of its equaliser (common practice, no source). Satellite receivers equalise some symbols.
-ECHO_US = {"DVB-T": 7.0, "DVB-T2": 7.0, "ATSC 3.0": 20.0, "ISDB-T": 7.0, "DTMB": 50.0, "DAB": 30.0,
-           "ATSC": 10.0, "DVB-C": 1.0, "FM": 1.0}  # fmt: skip
+ECHO_US = {
+    "DVB-T": 7.0,
+    "DVB-T2": 7.0,
+    "ATSC 3.0": 20.0,
+    "ISDB-T": 7.0,
+    "DTMB": 50.0,
+    "DAB": 30.0,
+    "ATSC": 10.0,
+    "DVB-C": 1.0,
+    "FM": 1.0,
+}
 ECHO_SYMBOLS = 3.0
 
 MODULATIONS: dict[str, Modulation] = {m.code: m for m in _ALL}

@@ -127,9 +127,13 @@ def _equatorial(
 
 
 def passings(
-    latitude_deg: float, longitude_deg: float, azimuth_deg: float, elevation_deg: float,
-    year: int, within_deg: float,
-) -> list[Passing]:  # fmt: skip
+    latitude_deg: float,
+    longitude_deg: float,
+    azimuth_deg: float,
+    elevation_deg: float,
+    year: int,
+    within_deg: float,
+) -> list[Passing]:
     """The days of a year on which the sun's centre comes within a circle round a direction, with
     the moment and how long it stays [min]. A view that the sun reaches is open to the eye.
 

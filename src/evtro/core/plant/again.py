@@ -59,9 +59,12 @@ _solved: list[_Solved] = []
 
 
 def laid(
-    parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns,
+    parts: tuple[Part, ...],
+    links: tuple[Link, ...],
+    catalogue: Catalogue,
+    columns: Columns,
     receivers: tuple[str, ...],
-) -> Laid:  # fmt: skip
+) -> Laid:
     """The run laid out; from a run that was laid before where nothing but cables differs. Raises
     InputError for a part that nobody knows."""
     with _lock:
@@ -98,19 +101,29 @@ def solved(circuit: Circuit, driven: Drive, distorting: Distorting | None) -> Le
 
 
 def _fresh(
-    parts: tuple[Part, ...], links: tuple[Link, ...], catalogue: Catalogue, columns: Columns, *,
+    parts: tuple[Part, ...],
+    links: tuple[Link, ...],
+    catalogue: Catalogue,
+    columns: Columns,
+    *,
     receivers: tuple[str, ...],
-) -> Laid:  # fmt: skip
+) -> Laid:
     wiring = wire(parts, links, catalogue)
     plates = _plates(wiring, receivers)
     circuit = lay(wiring, catalogue, converted(wiring, columns))
     return Laid(
-        parts=parts, links=links, types={p.type: wiring.kinds[p.id] for p in parts},
+        parts=parts,
+        links=links,
+        types={p.type: wiring.kinds[p.id] for p in parts},
         cables={k.cable: catalogue.cables[k.cable] for k in links if k.cable in catalogue.cables},
-        columns=columns, plates=plates, wiring=wiring, circuit=circuit,
-        choice=choose(wiring, circuit, plates), distorting=distorting(wiring, circuit),
+        columns=columns,
+        plates=plates,
+        wiring=wiring,
+        circuit=circuit,
+        choice=choose(wiring, circuit, plates),
+        distorting=distorting(wiring, circuit),
         matched=matching(wiring, catalogue, circuit),
-    )  # fmt: skip
+    )
 
 
 def _plates(wiring: Wiring, receivers: tuple[str, ...]) -> tuple[str, ...]:
@@ -121,9 +134,14 @@ def _plates(wiring: Wiring, receivers: tuple[str, ...]) -> tuple[str, ...]:
 
 
 def _alike(
-    old: Laid, parts: tuple[Part, ...], links: tuple[Link, ...], *, catalogue: Catalogue,
-    columns: Columns, receivers: tuple[str, ...],
-) -> bool:  # fmt: skip
+    old: Laid,
+    parts: tuple[Part, ...],
+    links: tuple[Link, ...],
+    *,
+    catalogue: Catalogue,
+    columns: Columns,
+    receivers: tuple[str, ...],
+) -> bool:
     """Whether a run differs from one that was laid in the cables between the same ports, and in what
     its sources give, at most."""
     return (
@@ -143,7 +161,12 @@ def _alike(
 
 def _same_ends(a: Link, b: Link) -> bool:
     return (a.id, a.from_part, a.from_port, a.to_part, a.to_port) == (
-        b.id, b.from_part, b.from_port, b.to_part, b.to_port)  # fmt: skip
+        b.id,
+        b.from_part,
+        b.from_port,
+        b.to_part,
+        b.to_port,
+    )
 
 
 def _same_columns(a: Columns, b: Columns) -> bool:
@@ -179,7 +202,11 @@ def _relaid(old: Laid, links: tuple[Link, ...], catalogue: Catalogue, columns: C
     new = dataclasses.replace(circuit, gain_db=gain_db, delay_us=delay_us, columns=columns)
     new.__dict__.update({k: v for k in _OF_EDGES if (v := circuit.__dict__.get(k)) is not None})
     return dataclasses.replace(
-        old, links=links, columns=columns, wiring=wiring, circuit=new,
+        old,
+        links=links,
+        columns=columns,
+        wiring=wiring,
+        circuit=new,
         cables={k.cable: catalogue.cables[k.cable] for k in links},
         matched=matching(wiring, catalogue, new) if stepped else old.matched,
-    )  # fmt: skip
+    )

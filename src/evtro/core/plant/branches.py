@@ -29,8 +29,12 @@ def copy_branch(
     behind = [part, *dict.fromkeys(wiring.down(part))]
     for p in behind[1:]:
         if any(k.from_part not in behind for k in wiring.before[p].values()):
-            raise InputError("Branch", f"another line comes to {_name(wiring, p)}, too.",
-                             "Copy what one cable leads to.", "branch-joined")  # fmt: skip
+            raise InputError(
+                "Branch",
+                f"another line comes to {_name(wiring, p)}, too.",
+                "Copy what one cable leads to.",
+                "branch-joined",
+            )
     port = _free(job, catalogue, there, port)
     new: dict[str, str] = {}
     for p in behind:
@@ -59,8 +63,12 @@ def lead_from(job: Job, catalogue: Catalogue, part: str, *, after: str, port: in
     wiring = wire(job.parts, job.links, catalogue)
     lead = _only_lead(wiring, part)
     if after == part or (part in wiring.before and after in wiring.down(part)):
-        raise InputError("Cable", "that would lead the signal back into itself: a loop.",
-                         "Lead it from a part further up the run.", "loop")  # fmt: skip
+        raise InputError(
+            "Cable",
+            "that would lead the signal back into itself: a loop.",
+            "Lead it from a part further up the run.",
+            "loop",
+        )
     port = _free(job, catalogue, there, port)
     moved = lead.model_copy(update={"from_part": after, "from_port": port})
     job = job.model_copy(
@@ -68,15 +76,22 @@ def lead_from(job: Job, catalogue: Catalogue, part: str, *, after: str, port: in
     )
     check_run(job, catalogue)
     if looped_parts(job, catalogue):
-        raise InputError("Cable", "that would make a loop.", "Lead it from a part further up the run.", "loop")  # fmt: skip
+        raise InputError(
+            "Cable", "that would make a loop.", "Lead it from a part further up the run.", "loop"
+        )
     return job
 
 
 def _only_lead(wiring: Wiring, part: str) -> Link:
     leads = list(wiring.before.get(part, {}).values())
     if len(leads) != 1:
-        raise InputError("Branch", f"{_name(wiring, part)} has {len(leads) or 'no'} cables that come to it, and a "
-                         "branch has one.", "Choose a part that one cable leads to.", "branch-lead")  # fmt: skip
+        raise InputError(
+            "Branch",
+            f"{_name(wiring, part)} has {len(leads) or 'no'} cables that come to it, and a "
+            "branch has one.",
+            "Choose a part that one cable leads to.",
+            "branch-lead",
+        )
     return leads[0]
 
 
@@ -84,8 +99,12 @@ def _free(job: Job, catalogue: Catalogue, there: Part, port: int | None) -> int:
     free = free_outputs(job, catalogue, there)
     name = there.name or part_type(catalogue, there).name
     if not free or (port is not None and port not in free):
-        raise InputError("Output", f"{name} has no free output{'' if port is None else f' {port + 1}'}.",
-                         "Take a part with more, or free one.", "no-free-port")  # fmt: skip
+        raise InputError(
+            "Output",
+            f"{name} has no free output{'' if port is None else f' {port + 1}'}.",
+            "Take a part with more, or free one.",
+            "no-free-port",
+        )
     return free[0] if port is None else port
 
 
@@ -100,13 +119,24 @@ def _same_outlet(job: Job, outlet_id: str, floor: str) -> tuple[Job, str]:
     stem, number = re.sub(r"\s+\d+$", "", old.name), 2
     while f"{stem} {number}" in taken:
         number += 1
-    made = Outlet.model_validate({
-        **old.model_dump(), "id": new_row_id(job, "outlets"), "name": f"{stem} {number}",
-        "floor": floor or old.floor})  # fmt: skip
+    made = Outlet.model_validate(
+        {
+            **old.model_dump(),
+            "id": new_row_id(job, "outlets"),
+            "name": f"{stem} {number}",
+            "floor": floor or old.floor,
+        }
+    )
     return add_row(job, "outlets", made), made.id
 
 
 def _link(job: Job, like: Link, *, from_part: str, from_port: int, to_part: str) -> Job:
-    made = like.model_copy(update={
-        "id": new_row_id(job, "links"), "from_part": from_part, "from_port": from_port, "to_part": to_part})  # fmt: skip
+    made = like.model_copy(
+        update={
+            "id": new_row_id(job, "links"),
+            "from_part": from_part,
+            "from_port": from_port,
+            "to_part": to_part,
+        }
+    )
     return add_row(job, "links", made)

@@ -84,15 +84,33 @@ def _added(
 
 
 def _fits(job: Job, catalogue: Catalogue, change: Insert) -> bool:
-    return _works(partial(
-        edits.add_after, job, catalogue, change.after or "", type_key=change.type,
-        cable=change.cable, length_m=DEVICE_M, outlet=change.outlet, port=change.port))  # fmt: skip
+    return _works(
+        partial(
+            edits.add_after,
+            job,
+            catalogue,
+            change.after or "",
+            type_key=change.type,
+            cable=change.cable,
+            length_m=DEVICE_M,
+            outlet=change.outlet,
+            port=change.port,
+        )
+    )
 
 
 def _joins(job: Job, catalogue: Catalogue, change: Join) -> bool:
-    return _works(partial(
-        edits.join, job, catalogue, after=change.part, to=change.to, cable=change.cable,
-        length_m=DEVICE_M))  # fmt: skip
+    return _works(
+        partial(
+            edits.join,
+            job,
+            catalogue,
+            after=change.part,
+            to=change.to,
+            cable=change.cable,
+            length_m=DEVICE_M,
+        )
+    )
 
 
 def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
@@ -115,16 +133,19 @@ def _placed(
     for other in job.parts:
         free = edits.free_outputs(job, catalogue, other)
         # What holds for one free output holds for all of them.
-        if other.id == part.id or not free or not _works(
-            partial(edit, job, catalogue, part.id, after=other.id, port=free[0])
-        ):  # fmt: skip
+        if (
+            other.id == part.id
+            or not free
+            or not _works(partial(edit, job, catalogue, part.id, after=other.id, port=free[0]))
+        ):
             continue
         hint = part_type(catalogue, other).name
         for port in free:
             change: Change = (
-                CopyBranch(part=part.id, after=other.id, port=port, called=NEW) if copied
+                CopyBranch(part=part.id, after=other.id, port=port, called=NEW)
+                if copied
                 else LeadFrom(part=part.id, after=other.id, port=port)
-            )  # fmt: skip
+            )
             yield NetworkCandidate(
                 "place", _name(catalogue, other), hint, change, port=port, follow=copied
             )

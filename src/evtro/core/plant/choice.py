@@ -80,12 +80,22 @@ def choose(wiring: Wiring, circuit: Circuit, receivers: tuple[str, ...]) -> Sele
     mask = _mask(wiring, circuit, askers)
     silent = _silent(wiring, circuit, askers=askers, held=held, reach=reach)
     controls, above = _controls_of(wiring, columns), _above(wiring)
-    alone = {p: _alone(wiring, columns, lines=above[p], reach=r, held=held, controls=controls)
-             for p, r in reach.items()}  # fmt: skip
+    alone = {
+        p: _alone(wiring, columns, lines=above[p], reach=r, held=held, controls=controls)
+        for p, r in reach.items()
+    }
     bound = _bound(wiring, columns, askers, receivers)
     beside = {p: alone[p] & _free(columns, p, bound) if bound else alone[p] for p in reach}
-    return Selection(reach=reach, alone=alone, beside=beside, bound=bound, mask=mask, silent=silent,
-                  held=held, askers={k: tuple(v) for k, v in askers.items()})  # fmt: skip
+    return Selection(
+        reach=reach,
+        alone=alone,
+        beside=beside,
+        bound=bound,
+        mask=mask,
+        silent=silent,
+        held=held,
+        askers={k: tuple(v) for k, v in askers.items()},
+    )
 
 
 def _reach(wiring: Wiring, plate: str) -> Reach:
@@ -165,18 +175,28 @@ def _mask(wiring: Wiring, circuit: Circuit, askers: Mapping[Control, list[str]])
         _, _, o = ports[int(circuit.edges[edge, 1])]
         kind = wiring.kinds[part]
         if (kind.key, i) not in rows:
-            rows[kind.key, i] = np.array([
-                float(any(s.input == i and (s.position or (ask is not None and s.answers(*ask))) for s in kind.select))
-                for ask in columns.asks
-            ])  # fmt: skip
+            rows[kind.key, i] = np.array(
+                [
+                    float(
+                        any(
+                            s.input == i and (s.position or (ask is not None and s.answers(*ask)))
+                            for s in kind.select
+                        )
+                    )
+                    for ask in columns.asks
+                ]
+            )
         mask[edge] = rows[kind.key, i] if (part, o) in askers else 0.0
     return mask
 
 
 def _silent(
-    wiring: Wiring, circuit: Circuit, askers: Mapping[Control, list[str]],
-    held: Mapping[Control, State], reach: Mapping[str, Reach],
-) -> NDArray[np.bool_] | None:  # fmt: skip
+    wiring: Wiring,
+    circuit: Circuit,
+    askers: Mapping[Control, list[str]],
+    held: Mapping[Control, State],
+    reach: Mapping[str, Reach],
+) -> NDArray[np.bool_] | None:
     """Columns that an LNB's output does not give: no line asks for them, or a supply holds another."""
     columns = circuit.columns
     silent = np.zeros((len(circuit.nodes), len(columns.ids)), bool)
@@ -225,9 +245,13 @@ def _above(wiring: Wiring) -> dict[str, frozenset[Control]]:
 
 
 def _alone(
-    wiring: Wiring, columns: Columns, lines: frozenset[Control], reach: Reach,
-    held: Mapping[Control, State], controls: list[tuple[int, Control, State]],
-) -> NDArray[np.bool_]:  # fmt: skip
+    wiring: Wiring,
+    columns: Columns,
+    lines: frozenset[Control],
+    reach: Reach,
+    held: Mapping[Control, State],
+    controls: list[tuple[int, Control, State]],
+) -> NDArray[np.bool_]:
     """What a receiver can ask for with all others off."""
     switches = {c for c in lines if wiring.kinds[c[0]].selects_at(c[1])}
     mine = set(reach.controls)
@@ -267,8 +291,16 @@ def _bound(
         states = {columns.asks[c] for c in np.flatnonzero(concerns).tolist()}
         position = any(s.position for s in kind.select)
         if len(states) > 1 or (position and concerns.any()):
-            found.append(Bound(control[0], control[1], plates=tuple(plates), concerns=concerns,
-                               states=tuple(sorted(s for s in states if s)), by_position=position))  # fmt: skip
+            found.append(
+                Bound(
+                    control[0],
+                    control[1],
+                    plates=tuple(plates),
+                    concerns=concerns,
+                    states=tuple(sorted(s for s in states if s)),
+                    by_position=position,
+                )
+            )
     for part in wiring.order:
         kind = wiring.kinds[part]
         slots = len(kind.user_bands)

@@ -212,7 +212,9 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     number = {key: i for i, key in enumerate(cables)}
     cable_of, length, warm, links = [], [], [], []
     for link in wiring.links():
-        rows.append((nodes[link.from_part, "out", link.from_port], nodes[link.to_part, "in", link.to_port]))  # fmt: skip
+        rows.append(
+            (nodes[link.from_part, "out", link.from_port], nodes[link.to_part, "in", link.to_port])
+        )
         cable_of.append(number[link.cable])
         length.append(link.length_m)
         warm.append(link.celsius)
@@ -231,13 +233,20 @@ def lay(wiring: Wiring, catalogue: Catalogue, columns: Columns) -> Circuit:
     speed = np.array([catalogue.cables[key].velocity * LIGHT_M_US for key in cables])
     edges = np.array(rows, dtype=np.int64).reshape(-1, 2)
     return Circuit(
-        nodes=nodes, edges=edges, edge_part=(*part_of, *[""] * len(links)),
-        edge_link=(*[""] * inside, *links), gain_db=gain_db,
+        nodes=nodes,
+        edges=edges,
+        edge_part=(*part_of, *[""] * len(links)),
+        edge_link=(*[""] * inside, *links),
+        gain_db=gain_db,
         factor=np.array([*factors, *[np.nan] * len(links)]),
-        delay_us=np.concatenate([np.zeros(inside), metres / speed[kinds] if links else np.zeros(0)]),
+        delay_us=np.concatenate(
+            [np.zeros(inside), metres / speed[kinds] if links else np.zeros(0)]
+        ),
         chosen=np.array([*chosen, *[False] * len(links)], dtype=bool),
-        columns=columns, groups=_groups(len(nodes), edges), source=source,
-    )  # fmt: skip
+        columns=columns,
+        groups=_groups(len(nodes), edges),
+        source=source,
+    )
 
 
 def stepped_db(wiring: Wiring, cable: CableType, link: Link) -> float:

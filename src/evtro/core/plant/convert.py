@@ -20,9 +20,11 @@ def converted(wiring: Wiring, columns: Columns) -> Columns:
     """The columns with those that converters make of them, in the order of the signal. Columns as they
     are where nothing converts."""
     moving = {
-        (kind.key, by): kind for kind in wiring.kinds.values() for p in kind.paths
+        (kind.key, by): kind
+        for kind in wiring.kinds.values()
+        for p in kind.paths
         if (by := kind.moves_by(p)) is not None
-    }  # fmt: skip
+    }
     if not moving:
         return columns
     frequency = columns.frequency_mhz.tolist()
@@ -62,19 +64,24 @@ def converted(wiring: Wiring, columns: Columns) -> Columns:
     of = np.array(origin, dtype=np.int64)
     return dataclasses.replace(
         columns,
-        ids=tuple(columns.ids[i] for i in origin), frequency_mhz=np.array(frequency),
-        bandwidth_mhz=columns.bandwidth_mhz[of], port=tuple(columns.port[i] for i in origin),
-        given={port: (np.append(level, unknown), np.append(noise, unknown))
-               for port, (level, noise) in columns.given.items()},
+        ids=tuple(columns.ids[i] for i in origin),
+        frequency_mhz=np.array(frequency),
+        bandwidth_mhz=columns.bandwidth_mhz[of],
+        port=tuple(columns.port[i] for i in origin),
+        given={
+            port: (np.append(level, unknown), np.append(noise, unknown))
+            for port, (level, noise) in columns.given.items()
+        },
         asks=tuple(columns.asks[i] for i in origin) if columns.asks else (),
         echo_us=columns.echo_us[of] if len(columns.echo_us) else columns.echo_us,
-        origin=of, source=source,
-    )  # fmt: skip
+        origin=of,
+        source=source,
+    )
 
 
 def _moved_mhz(
     kind: PartType, path: Path, columns: Columns, *, mhz: float, carrier: int
-) -> float | None:  # fmt: skip
+) -> float | None:
     """Where a carrier leaves a way that moves it [MHz]: in the user band of its turn; None for one that is
     wider than that."""
     if not path.to_user_bands:
@@ -117,9 +124,14 @@ def _each(levels: Levels, take: Callable[[Floats], Floats]) -> Levels:
         return None if values is None else take(values)
 
     return Levels(
-        signal, take(levels.noise),
+        signal,
+        take(levels.noise),
         low=signal if levels.low is levels.signal else take(levels.low),
         high=signal if levels.high is levels.signal else take(levels.high),
-        delay_us=of(levels.delay_us), second=of(levels.second), third=of(levels.third),
-        echo=of(levels.echo), disturbing=of(levels.disturbing), leak=of(levels.leak),
-    )  # fmt: skip
+        delay_us=of(levels.delay_us),
+        second=of(levels.second),
+        third=of(levels.third),
+        echo=of(levels.echo),
+        disturbing=of(levels.disturbing),
+        leak=of(levels.leak),
+    )

@@ -27,9 +27,12 @@ class Drive:
 
 
 def drive(
-    circuit: Circuit, mask: Floats | None = None, silent: NDArray[np.bool_] | None = None,
-    off: NDArray[np.bool_] | None = None, dark_db: Mapping[int, Floats] | None = None,
-) -> Drive:  # fmt: skip
+    circuit: Circuit,
+    mask: Floats | None = None,
+    silent: NDArray[np.bool_] | None = None,
+    off: NDArray[np.bool_] | None = None,
+    dark_db: Mapping[int, Floats] | None = None,
+) -> Drive:
     """Everything on and found, but for `mask` (edges, columns; 0 where no line asks for a selected
     input), `silent` (nodes, columns: sources that do not give this carrier), `off` (the same:
     sources without their voltage) and `dark_db`: edges of parts without theirs, by column the gain

@@ -74,16 +74,22 @@ def matching(wiring: Wiring, catalogue: Catalogue, circuit: Circuit) -> Matching
         kind = wiring.kinds[part]
         if kind.key not in type_of:
             type_of[kind.key] = len(tables)
-            tables.append((_share(kind.return_loss_at("in", f)), _share(kind.return_loss_at("out", f)),
-                           _share(kind.isolation_at(f))))  # fmt: skip
+            tables.append(
+                (
+                    _share(kind.return_loss_at("in", f)),
+                    _share(kind.return_loss_at("out", f)),
+                    _share(kind.isolation_at(f)),
+                )
+            )
         row = type_of[kind.key]
         before, after = wiring.before[part], wiring.after[part]
         for i in range(kind.inputs):
             node = nodes[part, "in", i]
             row_of[node] = row
-            if i in before and (
-                ohm := catalogue.cables[before[i].cable].impedance_ohm
-            ) != kind.input_ohm:  # fmt: skip
+            if (
+                i in before
+                and (ohm := catalogue.cables[before[i].cable].impedance_ohm) != kind.input_ohm
+            ):
                 steps[node] = step(ohm, kind.input_ohm)
         for o in range(kind.outputs):
             node = nodes[part, "out", o]
@@ -99,12 +105,23 @@ def matching(wiring: Wiring, catalogue: Catalogue, circuit: Circuit) -> Matching
     returns[list(circuit.source)] = False
     cable = np.array([bool(k) for k in circuit.edge_link], bool)
     return Matching(
-        at=np.minimum(at, 1.0), near=near, ends=open_to, apart=apart,
-        down=tuple((g[cable[g]], *(_by_end(circuit, g[~cable[g] & (returns[g] == back)]) for back in (True, False)))
-                   for g in circuit.groups),
-        up=tuple(_by_start(circuit, g[returns[g]]) for g in reversed(circuit.groups) if returns[g].any()),
-        cable=cable, returns=returns,
-    )  # fmt: skip
+        at=np.minimum(at, 1.0),
+        near=near,
+        ends=open_to,
+        apart=apart,
+        down=tuple(
+            (
+                g[cable[g]],
+                *(_by_end(circuit, g[~cable[g] & (returns[g] == back)]) for back in (True, False)),
+            )
+            for g in circuit.groups
+        ),
+        up=tuple(
+            _by_start(circuit, g[returns[g]]) for g in reversed(circuit.groups) if returns[g].any()
+        ),
+        cable=cable,
+        returns=returns,
+    )
 
 
 def _by_start(circuit: Circuit, group: Ints) -> Ways:
@@ -144,8 +161,11 @@ def with_echoes(circuit: Circuit, driven: Drive, levels: Levels, matched: Matchi
     seen = np.sin(np.pi * np.minimum(turns, 0.5, out=turns), out=turns)
     seen *= seen
     disturbs = late > circuit.columns.made_good_us * echo
-    return replace(levels, echo=seen * (echo - passed.beside) + passed.beside,
-                   disturbing=np.where(disturbs, echo, 0.0) if disturbs.any() else None)  # fmt: skip
+    return replace(
+        levels,
+        echo=seen * (echo - passed.beside) + passed.beside,
+        disturbing=np.where(disturbs, echo, 0.0) if disturbs.any() else None,
+    )
 
 
 class _Pass:
@@ -187,7 +207,10 @@ class _Pass:
     def one_way(self, group: Ints, meets: Meets) -> None:
         """Through parts that let nothing back: they only hand echoes on."""
         gain = self.gain[group]
-        self._put(meets, [_before(self.circuit, x, group) * gain for x in (self.echo, self.late, self.beside)])  # fmt: skip
+        self._put(
+            meets,
+            [_before(self.circuit, x, group) * gain for x in (self.echo, self.late, self.beside)],
+        )
 
     def parts(self, group: Ints, meets: Meets) -> None:
         """Through parts: other branches send back over the input and over the isolation, and what is

@@ -45,22 +45,37 @@ def _add_part(
     job: Job, catalogue: Catalogue, type_key: str, antenna: str | None, outlet: str | None
 ) -> tuple[Job, Part]:
     if type_key not in catalogue.parts:
-        raise InputError("Part", f"“{type_key}” is not in the catalogue.", "Choose from the list.",
-                         "part-unknown")  # fmt: skip
+        raise InputError(
+            "Part",
+            f"“{type_key}” is not in the catalogue.",
+            "Choose from the list.",
+            "part-unknown",
+        )
     if outlet is not None and any(p.outlet == outlet for p in job.parts):
         name = next((o.name for o in job.outlets if o.id == outlet), outlet)
-        raise InputError("Outlet", f"{name} already has its wall plate.",
-                         "Remove that one first.", "outlet-twice")  # fmt: skip
-    part = Part(id=new_row_id(job, "parts"), type=type_key, antenna=antenna,
-                outlet=outlet)  # fmt: skip
+        raise InputError(
+            "Outlet",
+            f"{name} already has its wall plate.",
+            "Remove that one first.",
+            "outlet-twice",
+        )
+    part = Part(id=new_row_id(job, "parts"), type=type_key, antenna=antenna, outlet=outlet)
     return job.model_copy(update={"parts": (*job.parts, part)}), part
 
 
-def add_link(job: Job, start: tuple[str, int], end: tuple[str, int], cable: str, length_m: float
-             ) -> Job:  # fmt: skip
+def add_link(
+    job: Job, start: tuple[str, int], end: tuple[str, int], cable: str, length_m: float
+) -> Job:
     """Join a free output to a free input with a cable [m]."""
-    link = Link(id=new_row_id(job, "links"), from_part=start[0], from_port=start[1],
-                to_part=end[0], to_port=end[1], cable=cable, length_m=length_m)  # fmt: skip
+    link = Link(
+        id=new_row_id(job, "links"),
+        from_part=start[0],
+        from_port=start[1],
+        to_part=end[0],
+        to_port=end[1],
+        cable=cable,
+        length_m=length_m,
+    )
     return job.model_copy(update={"links": (*job.links, link)})
 
 
@@ -69,22 +84,39 @@ def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -
     antenna = next((a for a in job.antennas if a.id == antenna_id), None)
     kind = catalogue.parts.get(type_key)
     if antenna is None or kind is None or kind.inputs:
-        raise InputError("Source", "that is not an antenna of this job, or not a source.",
-                         "Add the antenna at Mast, then start the run at it.",
-                         "source-missing")  # fmt: skip
+        raise InputError(
+            "Source",
+            "that is not an antenna of this job, or not a source.",
+            "Add the antenna at Mast, then start the run at it.",
+            "source-missing",
+        )
     if isinstance(antenna, Dish) != bool(kind.bands):
-        raise InputError("Source", f"{kind.name} does not fit {antenna.name}.",
-                         "A dish takes an LNB, an array its terminals.", "source-wrong")  # fmt: skip
+        raise InputError(
+            "Source",
+            f"{kind.name} does not fit {antenna.name}.",
+            "A dish takes an LNB, an array its terminals.",
+            "source-wrong",
+        )
     if any(p.antenna == antenna_id for p in job.parts):
-        raise InputError("Source", f"{antenna.name} is in the run already.",
-                         "Replace its LNB instead.", "source-twice")  # fmt: skip
+        raise InputError(
+            "Source",
+            f"{antenna.name} is in the run already.",
+            "Replace its LNB instead.",
+            "source-twice",
+        )
     return _add_part(job, catalogue, type_key=type_key, antenna=antenna_id, outlet=None)[0]
 
 
 def add_after(
-    job: Job, catalogue: Catalogue, after: str, type_key: str, cable: str,
-    length_m: float, outlet: str | None = None, port: int | None = None,
-) -> tuple[Job, str]:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    after: str,
+    type_key: str,
+    cable: str,
+    length_m: float,
+    outlet: str | None = None,
+    port: int | None = None,
+) -> tuple[Job, str]:
     """Put a part behind another; what hung there moves behind the new one.
 
     A part for several lines takes all free lines at once. With `port` None the first free output
@@ -95,23 +127,36 @@ def add_after(
     job, part = _add_part(job, catalogue, type_key=type_key, antenna=None, outlet=outlet)
     kind = part_type(catalogue, part)
     if not kind.inputs:
-        raise InputError("Part", f"{kind.name} is a source and has no input.",
-                         "Start a run with it instead.", "part-is-source")  # fmt: skip
+        raise InputError(
+            "Part",
+            f"{kind.name} is a source and has no input.",
+            "Start a run with it instead.",
+            "part-is-source",
+        )
     free = free_outputs(job, catalogue, here)
     if port is not None and port not in free:
         free = []
     if not free:
         port = 0 if port is None else port
         if not before_kind.joinable:
-            raise InputError("Part", "the run ends here.", "Add behind a part with an output.",
-                             "run-ends")  # fmt: skip
+            raise InputError(
+                "Part", "the run ends here.", "Add behind a part with an output.", "run-ends"
+            )
         old = next((k for k in job.links if k.from_part == after and k.from_port == port), None)
         if old is None:
-            raise InputError("Port", f"{before_kind.name} has no output {port + 1}.",
-                             f"It has {len(before_kind.joinable)}.", "port-missing")  # fmt: skip
+            raise InputError(
+                "Port",
+                f"{before_kind.name} has no output {port + 1}.",
+                f"It has {len(before_kind.joinable)}.",
+                "port-missing",
+            )
         if not kind.joinable:
-            raise InputError("Part", f"{kind.name} has no output to carry the run on.",
-                             "Branch instead, or choose another part.", "part-ends")  # fmt: skip
+            raise InputError(
+                "Part",
+                f"{kind.name} has no output to carry the run on.",
+                "Branch instead, or choose another part.",
+                "part-ends",
+            )
         job = add_link(job, (after, port), end=(part.id, 0), cable=cable, length_m=length_m)
         moved = old.model_copy(update={"from_part": part.id, "from_port": 0})
         links = tuple(moved if k.id == old.id else k for k in job.links)
@@ -127,9 +172,14 @@ def insert(job: Job, catalogue: Catalogue, link_id: str, type_key: str) -> tuple
     """Let a part into a cable, close to its lower end. Returns job and new id."""
     link = find_link(job, link_id)
     job, new = add_after(
-        job, catalogue, link.from_part, type_key=type_key, cable=link.cable,
-        length_m=link.length_m, port=link.from_port,
-    )  # fmt: skip
+        job,
+        catalogue,
+        link.from_part,
+        type_key=type_key,
+        cable=link.cable,
+        length_m=link.length_m,
+        port=link.from_port,
+    )
     short = min(PATCH_M, link.length_m)
     links = tuple(
         k.model_copy(update={"length_m": short}) if k.id == link_id else k for k in job.links
@@ -164,12 +214,20 @@ def _given_mhz(job: Job, catalogue: Catalogue, part_id: str) -> set[tuple[float,
     arrays = {a.id: (a.low_mhz, a.high_mhz) for a in job.arrays}
     return {
         arrays.get(wiring.parts[p].antenna or "", wiring.kinds[p].range_mhz)
-        for p in ahead if not wiring.kinds[p].inputs
-    }  # fmt: skip
+        for p in ahead
+        if not wiring.kinds[p].inputs
+    }
 
 
-def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length_m: float,
-         to_port: int | None = None) -> Job:  # fmt: skip
+def join(
+    job: Job,
+    catalogue: Catalogue,
+    after: str,
+    to: str,
+    cable: str,
+    length_m: float,
+    to_port: int | None = None,
+) -> Job:
     """Join the free outputs of a part to free inputs of another that is already in the run."""
     here, there = find_part(job, after), find_part(job, to)
     outs, ins = free_outputs(job, catalogue, here), free_inputs(job, catalogue, there)
@@ -179,8 +237,12 @@ def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length
     if to_port is not None:
         ins = [i for i in ins if i == to_port]
     if not outs or not ins:
-        raise InputError("Cable", "there is no free output or no free input to join.",
-                         "Free one first, or take a part with more ports.", "no-free-port")  # fmt: skip
+        raise InputError(
+            "Cable",
+            "there is no free output or no free input to join.",
+            "Free one first, or take a part with more ports.",
+            "no-free-port",
+        )
     several = kind.inputs > 1 and len(outs) > 1
     for out, into in zip(outs, ins, strict=False):
         job = add_link(job, (after, out), end=(to, into), cable=cable, length_m=length_m)
@@ -188,8 +250,12 @@ def join(job: Job, catalogue: Catalogue, after: str, to: str, cable: str, length
             break
     check_run(job, catalogue)
     if looped_parts(job, catalogue):
-        raise InputError("Cable", f"that would lead the signal back into {kind.name}: a loop.",
-                         "Join it to a part further down the run.", "loop")  # fmt: skip
+        raise InputError(
+            "Cable",
+            f"that would lead the signal back into {kind.name}: a loop.",
+            "Join it to a part further down the run.",
+            "loop",
+        )
     return job
 
 
@@ -203,13 +269,21 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
     part = find_part(job, part_id)
     kind = catalogue.parts.get(type_key)
     if kind is None:
-        raise InputError("Part", f"“{type_key}” is not in the catalogue.", "Choose from the list.",
-                         "part-unknown")  # fmt: skip
+        raise InputError(
+            "Part",
+            f"“{type_key}” is not in the catalogue.",
+            "Choose from the list.",
+            "part-unknown",
+        )
     highest_out = max((k.from_port for k in job.links if k.from_part == part_id), default=-1)
     highest_in = max((k.to_port for k in job.links if k.to_part == part_id), default=-1)
     if highest_out > max(kind.joinable, default=-1) or highest_in >= kind.inputs:
-        raise InputError("Part", f"{kind.name} has too few ports for the cables that are joined.",
-                         "Remove branches first, or choose a larger one.", "too-few-ports")  # fmt: skip
+        raise InputError(
+            "Part",
+            f"{kind.name} has too few ports for the cables that are joined.",
+            "Remove branches first, or choose a larger one.",
+            "too-few-ports",
+        )
     check_use(part_type(catalogue, part), kind)
     changed = part.model_copy(update={"type": type_key, "setting_db": None})
     return job.model_copy(
@@ -220,8 +294,12 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
 def check_use(old: PartType, new: PartType) -> None:
     """Raise InputError for a part that cannot stand where another one stood."""
     if (bool(old.bands), old.inputs > 0) != (bool(new.bands), new.inputs > 0):
-        raise InputError("Part", f"{new.name} cannot stand in this place.",
-                         "Choose a part of the same use.", "part-misplaced")  # fmt: skip
+        raise InputError(
+            "Part",
+            f"{new.name} cannot stand in this place.",
+            "Choose a part of the same use.",
+            "part-misplaced",
+        )
 
 
 def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:

@@ -109,9 +109,13 @@ class _Rows:
 
 
 def best(
-    task: Task, *, seconds: float = 20.0, gap: float = 0.0,
-    stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
-) -> Optimum:  # fmt: skip
+    task: Task,
+    *,
+    seconds: float = 20.0,
+    gap: float = 0.0,
+    stop: Callable[[], bool] | None = None,
+    tell: Callable[[SearchProgress], None] | None = None,
+) -> Optimum:
     """Solve a task within a time, to a relative gap; `stop` is asked whether to give up, `tell` is told
     how far it is."""
     import highspy  # heavy, and needed only where somebody designs
@@ -138,15 +142,24 @@ def best(
     solver.changeColsIntegrality(
         count, every[:count], np.full(count, highspy.HighsVarType.kInteger)
     )
-    rows = (np.array(at.low), np.array(at.high), len(at.index), np.array(at.start, np.int32),
-            np.array(at.index, np.int32), np.array(at.value, float))  # fmt: skip
+    rows = (
+        np.array(at.low),
+        np.array(at.high),
+        len(at.index),
+        np.array(at.start, np.int32),
+        np.array(at.index, np.int32),
+        np.array(at.value, float),
+    )
     solver.addRows(len(at.low), *rows)
     _listen(solver, margin, begun, stop=stop, tell=tell)
     solver.run()
     info, status = solver.getInfo(), solver.getModelStatus()
     took = time.monotonic() - begun
-    proven = status in (highspy.HighsModelStatus.kOptimal, highspy.HighsModelStatus.kInfeasible,
-                        highspy.HighsModelStatus.kUnboundedOrInfeasible)  # fmt: skip
+    proven = status in (
+        highspy.HighsModelStatus.kOptimal,
+        highspy.HighsModelStatus.kInfeasible,
+        highspy.HighsModelStatus.kUnboundedOrInfeasible,
+    )
     sign = -1.0 if margin else 1.0
     bound = sign * info.mip_dual_bound if np.isfinite(info.mip_dual_bound) else None
     if info.primal_solution_status != highspy.SolutionStatus.kSolutionStatusFeasible:
@@ -162,9 +175,13 @@ def best(
 
 
 def _listen(
-    solver: Any, margin: bool, begun: float, *, stop: Callable[[], bool] | None,
+    solver: Any,
+    margin: bool,
+    begun: float,
+    *,
+    stop: Callable[[], bool] | None,
     tell: Callable[[SearchProgress], None] | None,
-) -> None:  # fmt: skip
+) -> None:
     sign = -1.0 if margin else 1.0
 
     def told(value: float) -> float | None:
@@ -173,7 +190,11 @@ def _listen(
     def log(event: Any) -> None:
         if tell is not None:
             out = event.data_out
-            tell(SearchProgress(told(out.mip_primal_bound), told(out.mip_dual_bound), time.monotonic() - begun))  # fmt: skip
+            tell(
+                SearchProgress(
+                    told(out.mip_primal_bound), told(out.mip_dual_bound), time.monotonic() - begun
+                )
+            )
 
     def interrupt(event: Any) -> None:
         if stop is not None and stop():

@@ -85,7 +85,10 @@ class Metal:
                 self.supply[part] = rail = self._at(part, "out", RAIL)
                 self.diodes += [(rail, self._at(part, "out", o)) for o in kind.receivers]
         for link in links:
-            ends = self._at(link.from_part, "out", link.from_port), self._at(link.to_part, "in", link.to_port)  # fmt: skip
+            ends = (
+                self._at(link.from_part, "out", link.from_port),
+                self._at(link.to_part, "in", link.to_port),
+            )
             ohm = catalogue.cables[link.cable].loop_ohm(link.length_m, link.celsius)
             if ohm > SHORT_OHM:
                 self.ohms.append((*ends, ohm))
@@ -155,9 +158,13 @@ class _Settled:
 
 
 def lines(
-    wiring: Wiring, catalogue: Catalogue, receivers: Collection[str], receiver_v: float,
-    off: Collection[str] = (), metal: Metal | None = None,
-) -> Lines:  # fmt: skip
+    wiring: Wiring,
+    catalogue: Catalogue,
+    receivers: Collection[str],
+    receiver_v: float,
+    off: Collection[str] = (),
+    metal: Metal | None = None,
+) -> Lines:
     """Solve the lines with `receivers`, plates whose receiver gives `receiver_v` [V] to its line;
     supplies in `off` give nothing. `metal` is the network of the same run, where it is at hand.
 
@@ -187,9 +194,12 @@ def lines(
             part: Fed(had, part in found.on, by, None if part in found.on else cause.get(part))
             for part, (had, by) in found.fed.items()
         },
-        given_ma={**found.asked_ma, **failed}, supply_v=volts, failed=tuple(failed),
-        metal=metal, node_v=found.volts,
-    )  # fmt: skip
+        given_ma={**found.asked_ma, **failed},
+        supply_v=volts,
+        failed=tuple(failed),
+        metal=metal,
+        node_v=found.volts,
+    )
 
 
 def _settle(wiring: Wiring, metal: Metal, alive: dict[str, float]) -> _Settled:
@@ -256,8 +266,10 @@ def _kirchhoff(
     """Node voltages [V] with the closed diodes as small resistances, stretch by stretch; metal without
     a supply is at 0."""
     joined = metal.ohms + [
-        (a, b, DIODE_OHM) for (a, b), shut in zip(metal.diodes, closed.tolist(), strict=True) if shut
-    ]  # fmt: skip
+        (a, b, DIODE_OHM)
+        for (a, b), shut in zip(metal.diodes, closed.tolist(), strict=True)
+        if shut
+    ]
     stretch = _stretches(metal.count, [(a, b) for a, b, _ in joined])
     given = {metal.supply[part]: v for part, v in alive.items()}
     drawn: dict[int, float] = {}
@@ -286,9 +298,11 @@ def _kirchhoff(
 
 
 def _stretch_volts(
-    nodes: list[int], edges: list[tuple[int, int, float]], given: dict[int, float],
+    nodes: list[int],
+    edges: list[tuple[int, int, float]],
+    given: dict[int, float],
     drawn: dict[int, float],
-) -> Floats:  # fmt: skip
+) -> Floats:
     """Voltages [V] of one stretch of metal with a supply: G v = i."""
     place = {node: i for i, node in enumerate(nodes)}
     count = len(nodes)

@@ -38,18 +38,29 @@ class _Cables:
 
 
 def response(
-    wiring: Wiring, catalogue: Catalogue, circuit: Circuit, driven: Drive, *, start: int, node: int,
-    column: int, frequency_mhz: Floats,
-) -> Floats | None:  # fmt: skip
+    wiring: Wiring,
+    catalogue: Catalogue,
+    circuit: Circuit,
+    driven: Drive,
+    *,
+    start: int,
+    node: int,
+    column: int,
+    frequency_mhz: Floats,
+) -> Floats | None:
     """Level at a node against what goes in at the output `start` [dB], by frequency [MHz], the plant in
     the state that a column has; None where something between converts."""
     if circuit.source:
         return None
     count = len(frequency_mhz)
     swept = Columns(
-        ids=tuple(str(i) for i in range(count)), frequency_mhz=np.asarray(frequency_mhz, float),
-        bandwidth_mhz=np.full(count, 1.0), port=(None,) * count, given={}, asks=(None,) * count,
-    )  # fmt: skip
+        ids=tuple(str(i) for i in range(count)),
+        frequency_mhz=np.asarray(frequency_mhz, float),
+        bandwidth_mhz=np.full(count, 1.0),
+        port=(None,) * count,
+        given={},
+        asks=(None,) * count,
+    )
     wide = lay(wiring, catalogue, swept)
     if circuit.edges.shape != wide.edges.shape:
         return None
@@ -57,16 +68,27 @@ def response(
     here = driven.gain[:, column]
     shift = here / np.maximum(plain(circuit.gain_db[:, column]), 1e-300)
     gain = plain(wide.gain_db) * np.where(here > 0, np.minimum(shift, 1e300), 0.0)[:, None]
-    found = waves(wide, gain, matching(wiring, catalogue, wide), wiring=wiring, catalogue=catalogue,
-                  start=start)  # fmt: skip
+    found = waves(
+        wide,
+        gain,
+        matching(wiring, catalogue, wide),
+        wiring=wiring,
+        catalogue=catalogue,
+        start=start,
+    )
     power = np.abs(found[node]) ** 2
     return np.asarray(10 * np.log10(np.maximum(power, 1e-30)))
 
 
 def waves(
-    circuit: Circuit, gain: Floats, matched: Matching, *, wiring: Wiring, catalogue: Catalogue,
+    circuit: Circuit,
+    gain: Floats,
+    matched: Matching,
+    *,
+    wiring: Wiring,
+    catalogue: Catalogue,
     start: int,
-) -> Waves:  # fmt: skip
+) -> Waves:
     """The wave down the run at every node for one of 1 out of `start`, (nodes, frequencies); 0 where
     none gets."""
     inside = cone(circuit, [start])
@@ -74,8 +96,11 @@ def waves(
     row = np.full(len(circuit.nodes), -1)
     row[nodes] = np.arange(len(nodes))
     count, freqs = len(nodes), len(circuit.columns.frequency_mhz)
-    terms = list(_joined(circuit, gain, matched, wiring=wiring, catalogue=catalogue, inside=inside,
-                         start=start))  # fmt: skip
+    terms = list(
+        _joined(
+            circuit, gain, matched, wiring=wiring, catalogue=catalogue, inside=inside, start=start
+        )
+    )
     # Waves down come first, waves back behind them.
     place = [(row[n] if n >= 0 else count + row[~n]) for pair in terms for n in pair[:2]]
     to, of = np.array(place[::2], int), np.array(place[1::2], int)
@@ -105,16 +130,24 @@ def _sparse(to: Ints, of: Ints, value: Waves, drive: Waves) -> Waves:
 
     size = len(drive)
     one = identity(size, dtype=complex, format="csc")
-    return np.array([
-        spsolve(one - csc_matrix((value[:, f], (to, of)), shape=(size, size)), drive)
-        for f in range(value.shape[1])
-    ]).T  # fmt: skip
+    return np.array(
+        [
+            spsolve(one - csc_matrix((value[:, f], (to, of)), shape=(size, size)), drive)
+            for f in range(value.shape[1])
+        ]
+    ).T
 
 
 def _joined(
-    circuit: Circuit, gain: Floats, matched: Matching, *, wiring: Wiring, catalogue: Catalogue,
-    inside: NDArray[np.bool_], start: int,
-) -> Iterator[_Term]:  # fmt: skip
+    circuit: Circuit,
+    gain: Floats,
+    matched: Matching,
+    *,
+    wiring: Wiring,
+    catalogue: Catalogue,
+    inside: NDArray[np.bool_],
+    start: int,
+) -> Iterator[_Term]:
     """Which wave adds to which, and by how much: (to, of, factor), a node for the wave down the run,
     its complement for the wave back."""
     step = matched.near[:, None]
@@ -148,8 +181,10 @@ def _joined(
         if n not in joined_to:
             yield ~n, n, np.full(len(own[n]), np.sqrt(matched.ends[n]), complex)
     for part, outs in of_part.items():
-        if any(circuit.nodes.get((part, "in", i)) is not None and inside[circuit.nodes[part, "in", i]]
-               for i in range(wiring.kinds[part].inputs)):  # fmt: skip
+        if any(
+            circuit.nodes.get((part, "in", i)) is not None and inside[circuit.nodes[part, "in", i]]
+            for i in range(wiring.kinds[part].inputs)
+        ):
             for p in outs:
                 for o in outs:
                     if p != o:

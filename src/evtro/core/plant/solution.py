@@ -52,11 +52,19 @@ class Solution:
     def variants(self, variants: Sequence[Alteration], at: Ints) -> Levels:
         """Levels in every column for variants, at some nodes: arrays (variants, nodes, columns). Echoes
         and leaks keep the share of their carrier that they have without the alteration."""
-        found = solve_variants(self.circuit, self.driven, base=self.found, variants=variants, at=at,
-                               distorting=self.distorting)  # fmt: skip
+        found = solve_variants(
+            self.circuit,
+            self.driven,
+            base=self.found,
+            variants=variants,
+            at=at,
+            distorting=self.distorting,
+        )
         whole = np.maximum(self.found.signal[at], 1e-300)
-        echo, late, leak = (None if x is None else found.signal * (x[at] / whole)
-                            for x in (self.found.echo, self.found.disturbing, self.found.leak))  # fmt: skip
+        echo, late, leak = (
+            None if x is None else found.signal * (x[at] / whole)
+            for x in (self.found.echo, self.found.disturbing, self.found.leak)
+        )
         return replace(found, echo=echo, disturbing=late, leak=leak)
 
     def by_carrier(self, found: Levels) -> Levels:
@@ -100,9 +108,12 @@ class Solution:
 
 
 def solve_run(
-    parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue, columns: Columns,
+    parts: Iterable[Part],
+    links: Iterable[Link],
+    catalogue: Catalogue,
+    columns: Columns,
     receivers: Collection[str],
-) -> Solution:  # fmt: skip
+) -> Solution:
     """Solve a run; `receivers` are the outlets that have a receiver which asks and supplies, one with
     several tuners as often as it has.
 
@@ -120,9 +131,18 @@ def solve_run(
     driven = _driven(wiring, circuit, choice, dark)
     found = with_echoes(circuit, driven, solved(circuit, driven, run.distorting), run.matched)
     found = with_leaks(circuit, found, wiring, choice)
-    return Solution(wiring=wiring, circuit=circuit, choice=choice, power=power, driven=driven,
-                    found=found, columns=columns, matched=run.matched,
-                    distorting=run.distorting, tuners=plates)  # fmt: skip
+    return Solution(
+        wiring=wiring,
+        circuit=circuit,
+        choice=choice,
+        power=power,
+        driven=driven,
+        found=found,
+        columns=columns,
+        matched=run.matched,
+        distorting=run.distorting,
+        tuners=plates,
+    )
 
 
 def _dark(
@@ -134,8 +154,9 @@ def _dark(
     for part in power[LOW_V].loads:
         off = {v: not lines.loads[part].on for v, lines in power.items()}
         if any(off.values()):
-            found[part] = np.array([
-                off.get(v, False) if v else any(off.values()) for v in asked.tolist()], bool)  # fmt: skip
+            found[part] = np.array(
+                [off.get(v, False) if v else any(off.values()) for v in asked.tolist()], bool
+            )
     return found
 
 

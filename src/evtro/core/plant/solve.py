@@ -45,16 +45,22 @@ def solve(circuit: Circuit, driven: Drive, distorting: Distorting | None = None)
 
 
 def solve_onward(
-    circuit: Circuit, driven: Drive, old_driven: Drive, old: Levels,
+    circuit: Circuit,
+    driven: Drive,
+    old_driven: Drive,
+    old: Levels,
     distorting: Distorting | None = None,
-) -> Levels | None:  # fmt: skip
+) -> Levels | None:
     """What `solve` gives, from what it gave for the same circuit driven otherwise: only what lies behind a
     difference is solved again. None where that would not be the same to the last digit."""
     if old.delay_us is not None:
         return None
     touched = np.zeros(len(circuit.nodes), bool)
-    for now, was in ((driven.signal, old_driven.signal), (driven.noise, old_driven.noise),
-                     (driven.added, old_driven.added)):  # fmt: skip
+    for now, was in (
+        (driven.signal, old_driven.signal),
+        (driven.noise, old_driven.noise),
+        (driven.added, old_driven.added),
+    ):
         touched |= (now != was).any(axis=1)
     touched[circuit.edges[(driven.gain != old_driven.gain).any(axis=1), 1]] = True
     run = _Run(circuit, driven, base=old, variants=(), distorting=distorting, touched=touched)
@@ -62,9 +68,13 @@ def solve_onward(
 
 
 def solve_variants(
-    circuit: Circuit, driven: Drive, base: Levels, variants: Sequence[Alteration], at: Ints,
+    circuit: Circuit,
+    driven: Drive,
+    base: Levels,
+    variants: Sequence[Alteration],
+    at: Ints,
     distorting: Distorting | None = None,
-) -> Levels:  # fmt: skip
+) -> Levels:
     """The same for many variants, at some nodes: arrays (variants, nodes, columns). Only what lies
     behind an alteration and leads to the nodes asked for is solved again. Distortion goes by the total
     power at each output, the spectrum keeping the shape that it has in the base: C/D falls by 2 dB for
@@ -93,10 +103,16 @@ class _Run:
     """One pass over the groups of a circuit, for a block of variants."""
 
     def __init__(
-        self, circuit: Circuit, driven: Drive, base: Levels | None, variants: Sequence[Alteration],
-        at: Ints | None = None, ranged: bool = False, distorting: Distorting | None = None,
+        self,
+        circuit: Circuit,
+        driven: Drive,
+        base: Levels | None,
+        variants: Sequence[Alteration],
+        at: Ints | None = None,
+        ranged: bool = False,
+        distorting: Distorting | None = None,
         touched: NDArray[np.bool_] | None = None,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.exact = base is None or touched is not None
         self.circuit, self.driven, self.base, self.distorting = circuit, driven, base, distorting
         self.count = max(len(variants), 1)
@@ -115,8 +131,9 @@ class _Run:
         if self.two_ways and not self.ranged and touched is None:
             self.ranged = True
             if self.base is not None:
-                self.base = _Run(circuit, driven, base=None, variants=(), ranged=True,
-                                 distorting=distorting).levels()  # fmt: skip
+                self.base = _Run(
+                    circuit, driven, base=None, variants=(), ranged=True, distorting=distorting
+                ).levels()
             self._pass()
 
     def _take(self, v: int, one: Alteration) -> None:
@@ -288,8 +305,9 @@ class _Run:
         if not which:
             return
         place = {edge: k for k, edge in enumerate(group.tolist())}
-        power = np.array([signal[[place[e] for e in at.rated[n].edges.tolist()]].sum(axis=0)
-                          for n in which])  # fmt: skip
+        power = np.array(
+            [signal[[place[e] for e in at.rated[n].edges.tolist()]].sum(axis=0) for n in which]
+        )
         if self.exact:
             made = at.own(which, power[:, 0])
             second, third = made.second[:, None], made.third[:, None]
@@ -320,13 +338,21 @@ class _Run:
         return won
 
     def _meet(
-        self, rows: Ints, first: Ints, count: int, signal: Floats, low: Floats, high: Floats,
+        self,
+        rows: Ints,
+        first: Ints,
+        count: int,
+        signal: Floats,
+        low: Floats,
+        high: Floats,
         delay: Floats,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """One carrier by several ways: within a step of each other their waves add or cancel, apart
         from that their powers add."""
         width = self.circuit.columns.bandwidth_mhz
-        for row, begin, stop in zip(rows.tolist(), first.tolist(), [*first[1:].tolist(), count], strict=True):  # fmt: skip
+        for row, begin, stop in zip(
+            rows.tolist(), first.tolist(), [*first[1:].tolist(), count], strict=True
+        ):
             part = slice(begin, stop)
             power = signal[part]
             total = power.sum(axis=0)
@@ -366,11 +392,22 @@ class _Run:
                 found |= {k: getattr(self, k)[:, 0] for k in ORDERS}
             return Levels(**found, own=self.own)
         found = {}
-        names = ["signal", "noise", *(("low", "high") if self.ranged else ()),
-                 *(ORDERS if self.distorting is not None else ())]  # fmt: skip
+        names = [
+            "signal",
+            "noise",
+            *(("low", "high") if self.ranged else ()),
+            *(ORDERS if self.distorting is not None else ()),
+        ]
         for what in names:
             here = self._from(what, at)
-            found[what] = np.moveaxis(np.broadcast_to(here, (len(at), self.count, here.shape[2])), 0, 1)  # fmt: skip
-        return Levels(found["signal"], found["noise"], found.get("low", found["signal"]),
-                      found.get("high", found["signal"]), second=found.get("second"),
-                      third=found.get("third"))  # fmt: skip
+            found[what] = np.moveaxis(
+                np.broadcast_to(here, (len(at), self.count, here.shape[2])), 0, 1
+            )
+        return Levels(
+            found["signal"],
+            found["noise"],
+            found.get("low", found["signal"]),
+            found.get("high", found["signal"]),
+            second=found.get("second"),
+            third=found.get("third"),
+        )

@@ -28,9 +28,12 @@ class Meets:
         sizes = np.unique(size).tolist()
         self._one = sizes[0] if len(sizes) == 1 else 0
         # Of each size: which groups have it, and their rows, (groups, rows).
-        self._each = [(which, self.first[which][:, None] + np.arange(one))
-                      for one in sizes if len(sizes) > 1
-                      for which in (np.flatnonzero(size == one),)]  # fmt: skip
+        self._each = [
+            (which, self.first[which][:, None] + np.arange(one))
+            for one in sizes
+            if len(sizes) > 1
+            for which in (np.flatnonzero(size == one),)
+        ]
 
     def sum(self, values: Floats) -> Floats:
         """The sums of the groups, (rows, ...) to (nodes, ...)."""

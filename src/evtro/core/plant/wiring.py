@@ -61,10 +61,14 @@ def wire(parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue) -> 
     by_id = {p.id: p for p in parts}
     kinds = {p.id: part_type(catalogue, p) for p in by_id.values()}
     usable = [
-        k for k in sorted(links, key=lambda k: k.from_port)
-        if k.from_part in kinds and k.to_part in kinds and k.cable in catalogue.cables
-        and k.from_port < kinds[k.from_part].outputs and k.to_port < kinds[k.to_part].inputs
-    ]  # fmt: skip
+        k
+        for k in sorted(links, key=lambda k: k.from_port)
+        if k.from_part in kinds
+        and k.to_part in kinds
+        and k.cable in catalogue.cables
+        and k.from_port < kinds[k.from_part].outputs
+        and k.to_port < kinds[k.to_part].inputs
+    ]
     order = _order(by_id, usable)
     before: dict[str, dict[int, Link]] = {p: {} for p in order}
     after: dict[str, dict[int, Link]] = {p: {} for p in order}
@@ -73,10 +77,14 @@ def wire(parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue) -> 
             after[link.from_part][link.from_port] = link
             before[link.to_part][link.to_port] = link
     return Wiring(
-        parts=by_id, kinds=kinds, before=before, after=after, order=tuple(order),
+        parts=by_id,
+        kinds=kinds,
+        before=before,
+        after=after,
+        order=tuple(order),
         looped=frozenset(p for p in by_id if p not in before),
         plates={p.outlet: p.id for p in by_id.values() if p.outlet and p.id in before},
-    )  # fmt: skip
+    )
 
 
 def _order(parts: Iterable[str], links: list[Link]) -> list[str]:

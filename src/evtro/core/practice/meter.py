@@ -27,8 +27,12 @@ FLOOR_DB = 0.5
 TURN_LIMIT = 12.0
 TURN_DEG = 0.8  # a turn of a fine screw where nobody measured it; common practice, no source
 # A transponder as most are, for a satellite of which none is listed; common practice, no source.
-_USUAL = {"frequency_mhz": 11_700.0, "bandwidth_mhz": 27.5, "power": 50.0,
-          "modulation": "DVB-S2 8PSK 2/3"}  # fmt: skip
+_USUAL = {
+    "frequency_mhz": 11_700.0,
+    "bandwidth_mhz": 27.5,
+    "power": 50.0,
+    "modulation": "DVB-S2 8PSK 2/3",
+}
 
 
 @dataclass(frozen=True)
@@ -55,8 +59,14 @@ class TunedSky:
         azimuth off is that of the mount."""
         dish = replace(self.dish, skew_error_deg=min(abs(skew_off_deg), 89.0))
         f = np.array([self.carrier.frequency_mhz])
-        clear = clear_sky(dish, self.sight.distance_km, elevation_deg=self.sight.elevation_deg, frequency_mhz=f,
-                          eirp_dbw=self.carrier.power, bandwidth_mhz=self.carrier.bandwidth_mhz)  # fmt: skip
+        clear = clear_sky(
+            dish,
+            self.sight.distance_km,
+            elevation_deg=self.sight.elevation_deg,
+            frequency_mhz=f,
+            eirp_dbw=self.carrier.power,
+            bandwidth_mhz=self.carrier.bandwidth_mhz,
+        )
         at = self.sight.azimuth_deg + azimuth_off_deg, self.sight.elevation_deg + elevation_off_deg
         away = sky_separation_deg(self.sight.azimuth_deg, self.sight.elevation_deg, *at)
         drop = clear.gain_dbi - pattern_gain_dbi(away, dish.diameter_m, f, dish.efficiency)
@@ -84,14 +94,25 @@ def tuned_sky(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> Tun
     if sight is None:
         return None
     own = [c for c in job.carriers if c.target == target.id]
-    usual = Carrier(id="c0", target=target.id, name="a usual transponder",
-                    polarisation="L" if target.circular else "H", **_USUAL)  # fmt: skip
+    usual = Carrier(
+        id="c0",
+        target=target.id,
+        name="a usual transponder",
+        polarisation="L" if target.circular else "H",
+        **_USUAL,
+    )
     carrier = max(own, key=lambda c: c.power, default=usual)
     lnb = lnb_of(job, catalogue, dish, target)
     seen = link_dish(job, dish, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db)
-    return TunedSky(dish=seen, sight=sight, carrier=carrier,
-                    beside=tuple(c for c in own if c is not carrier), others=tuple(neighbours_of(job, target)),
-                    lock_db=modulation_of(carrier).cn_db, deg_per_turn=dish.deg_per_turn or TURN_DEG)  # fmt: skip
+    return TunedSky(
+        dish=seen,
+        sight=sight,
+        carrier=carrier,
+        beside=tuple(c for c in own if c is not carrier),
+        others=tuple(neighbours_of(job, target)),
+        lock_db=modulation_of(carrier).cn_db,
+        deg_per_turn=dish.deg_per_turn or TURN_DEG,
+    )
 
 
 @dataclass

@@ -153,10 +153,11 @@ def _sky(job: Job) -> list[Step]:
     high = job.rig.kind == "none" and job.site.mount_height_m > GROUND_M
     if high and job.mast.fixing != "loft":
         stand = replace(
-            stand, danger="Edge of the roof",
+            stand,
+            danger="Edge of the roof",
             danger_text="Clip on before you lean out. Keep people from below.",
             gate="I am clipped on, or on the ground",
-        )  # fmt: skip
+        )
         steps = [WEATHER, stand]
     for row in job.obstructions:
         steps.append(
@@ -209,9 +210,12 @@ def _joint(job: Job, step: str) -> tuple[Thing, ...]:
     """What shows that a joint conducts, at both of its ends."""
     return tuple(
         thing(job, step, key, name=(name,), good=("there",), states=("there", "missing"))
-        for key, name in (("bright", "bright metal under each clamp, the paint scraped"), ("washer", "a serrated washer at each"),
-                          ("cover", "grease or paint over it again, outdoors"))
-    )  # fmt: skip
+        for key, name in (
+            ("bright", "bright metal under each clamp, the paint scraped"),
+            ("washer", "a serrated washer at each"),
+            ("cover", "grease or paint over it again, outdoors"),
+        )
+    )
 
 
 def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
@@ -252,9 +256,14 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
             )
             steps += clip_steps(link, f"{ends[0]} to {ends[1]}") if job.rig.kind == "none" else []
     steps += _company(job)
-    steps.append(Step(
-        "coax.connectors", ("Make the connectors: no strand of braid on the pin, dielectric flush",),
-        Quantity(PIN_MM, "mm", 0), ("of the pin stands out; ", _TIGHTEN[_tightened(job)])))  # fmt: skip
+    steps.append(
+        Step(
+            "coax.connectors",
+            ("Make the connectors: no strand of braid on the pin, dielectric flush",),
+            Quantity(PIN_MM, "mm", 0),
+            ("of the pin stands out; ", _TIGHTEN[_tightened(job)]),
+        )
+    )
     caps = sum(p.type == "terminator" for p in job.parts)
     caps += sum(p.code == "open-port" for p in answer.problems)
     if job.run_school.open_ports == "left" or not caps:
@@ -353,23 +362,31 @@ def _readings(answer: ReadingsAnswer) -> list[Step]:
 
 def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
     services = {c.id: max(len(c.services), 1) for c in job.carriers}
-    weight = np.array([services.get(channel.id, 0) if channel.group == "terrestrial" else 0
-                       for channel in coax.channels])  # fmt: skip
+    weight = np.array(
+        [
+            services.get(channel.id, 0) if channel.group == "terrestrial" else 0
+            for channel in coax.channels
+        ]
+    )
     counts = [
         int(weight[row.judged.wants[row.index] & (row.judged.rank[row.index] != OUT)].sum())
         for row in coax.outlets
     ]
     most = max(counts, default=0)
     return [
-        Step("handover.scan", ("Scan the receivers on antenna, not cable",),
-             Quantity(float(most), "count", 0) if most else None,
-             ("services at the best outlet; log each scan at Readings, Expected scan",)
-             if most else ("Note how many services each one finds.",)),
+        Step(
+            "handover.scan",
+            ("Scan the receivers on antenna, not cable",),
+            Quantity(float(most), "count", 0) if most else None,
+            ("services at the best outlet; log each scan at Readings, Expected scan",)
+            if most
+            else ("Note how many services each one finds.",),
+        ),
         Step("handover.show", ("Show the customer how it works and what to do when it fails",)),
         Step("handover.sheet", ("Print or send the job sheet",)),
         Step("handover.labels", ("Check labels at both ends of every cable",)),
         *_before_travel(job),
-    ]  # fmt: skip
+    ]
 
 
 def _before_travel(job: Job) -> list[Step]:

@@ -68,10 +68,19 @@ def timed(
     named = {w.name: w.kg for w in weights}
     kg = {f"mast.{a.id}": named.get(a.name, 0.0) for a in job.antennas}
     return {
-        station: [_timed(step, job, metres=metres.get(step.key), kg=kg.get(step.key, 0.0), own=own.get(step.key),
-                         up=up and step.key.rpartition(".")[0] not in inside) for step in rows]
+        station: [
+            _timed(
+                step,
+                job,
+                metres=metres.get(step.key),
+                kg=kg.get(step.key, 0.0),
+                own=own.get(step.key),
+                up=up and step.key.rpartition(".")[0] not in inside,
+            )
+            for step in rows
+        ]
         for station, rows in steps.items()
-    }  # fmt: skip
+    }
 
 
 def _timed(
@@ -83,5 +92,12 @@ def _timed(
     if kind == "mast.foot" and job.mast.fixing == "pole":
         takes = replace(takes, wait_min=CONCRETE_MIN, wait_for="the concrete")
     usual, minutes = minutes, minutes if own is None else own
-    return replace(step, minutes=minutes, usual_min=usual, crew=2 if kg > LIFT_ALONE_KG else 1, high=takes.high and up,
-                   wait_min=takes.wait_min, wait_for=takes.wait_for)  # fmt: skip
+    return replace(
+        step,
+        minutes=minutes,
+        usual_min=usual,
+        crew=2 if kg > LIFT_ALONE_KG else 1,
+        high=takes.high and up,
+        wait_min=takes.wait_min,
+        wait_for=takes.wait_for,
+    )

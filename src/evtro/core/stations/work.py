@@ -49,16 +49,28 @@ def check_free(step: Step, steps: Mapping[str, Step], job: Job) -> None:
         gate = steps[step.held_by]
         if gate.stop:
             raise _stopped(gate)
-        raise InputError("Gate", f"“{text_of(gate.title)}” comes before it, and nobody has confirmed that.",
-                         f"Look, and confirm it there: {gate.gate}.", "gate-shut")  # fmt: skip
+        raise InputError(
+            "Gate",
+            f"“{text_of(gate.title)}” comes before it, and nobody has confirmed that.",
+            f"Look, and confirm it there: {gate.gate}.",
+            "gate-shut",
+        )
     if step.danger and not any(m.step == step.key and m.danger_read for m in job.marks):
-        raise InputError("Danger", f"“{step.danger}” is not confirmed.", "Read it and tick it first.",
-                         "danger-unread")  # fmt: skip
+        raise InputError(
+            "Danger",
+            f"“{step.danger}” is not confirmed.",
+            "Read it and tick it first.",
+            "danger-unread",
+        )
     done = {m.step for m in job.marks if m.at}
     before = next((steps[k] for k in step.needs if k in steps and k not in done), None)
     if before is not None:
-        raise InputError("Step", f"“{text_of(before.title)}” comes before it.",
-                         "Do it first, or leave it there and say why.", "step-first")  # fmt: skip
+        raise InputError(
+            "Step",
+            f"“{text_of(before.title)}” comes before it.",
+            "Do it first, or leave it there and say why.",
+            "step-first",
+        )
 
 
 def check_reading(step: Step, value: float | None, why: str) -> None:
@@ -68,8 +80,12 @@ def check_reading(step: Step, value: float | None, why: str) -> None:
     if wanted is None or value is None or why or step.finds:
         return
     if judged(wanted, value).state == "out":
-        raise InputError("It reads", "it is out of what the step asks for.",
-                         "Put it right and read again, or leave the step and say why.", "reading-out")  # fmt: skip
+        raise InputError(
+            "It reads",
+            "it is out of what the step asks for.",
+            "Put it right and read again, or leave the step and say why.",
+            "reading-out",
+        )
 
 
 def judged(wanted: Gauge, value: float) -> Gauge:
@@ -94,11 +110,19 @@ def check_confirm(step: Step, steps: Mapping[str, Step], job: Job, who: str) -> 
     if step.key == OVERHEAD and (
         lines == "unknown" or (lines == "near" and job.earth.line_distance_m is None)
     ):
-        raise InputError("Overhead lines", "it is not said whether there are any.",
-                         "Say at Earth what you saw: none, or how far away and of what voltage.", "overhead-unsaid")  # fmt: skip
+        raise InputError(
+            "Overhead lines",
+            "it is not said whether there are any.",
+            "Say at Earth what you saw: none, or how far away and of what voltage.",
+            "overhead-unsaid",
+        )
     if not who.strip():
-        raise InputError("Who", "a gate wants the name of who looked.", "Type your name; this device keeps it.",
-                         "who-missing")  # fmt: skip
+        raise InputError(
+            "Who",
+            "a gate wants the name of who looked.",
+            "Type your name; this device keeps it.",
+            "who-missing",
+        )
 
 
 def check_reopen(step: Step, steps: Mapping[str, Step], job: Job) -> None:
@@ -107,10 +131,18 @@ def check_reopen(step: Step, steps: Mapping[str, Step], job: Job) -> None:
     keys = list(steps)
     behind = [k for k in keys[keys.index(step.key) :] if k in done]
     if behind:
-        raise InputError("Gate", f"“{text_of(steps[behind[-1]].title)}” behind it is done.",
-                         "Take back what is done behind it first.", "gate-behind-done")  # fmt: skip
+        raise InputError(
+            "Gate",
+            f"“{text_of(steps[behind[-1]].title)}” behind it is done.",
+            "Take back what is done behind it first.",
+            "gate-behind-done",
+        )
 
 
 def _stopped(step: Step) -> InputError:
-    return InputError("Stop", text_of(step.stop), "Only changed facts end it: another place, or the line made dead "
-                      "by its operator.", "stop")  # fmt: skip
+    return InputError(
+        "Stop",
+        text_of(step.stop),
+        "Only changed facts end it: another place, or the line made dead by its operator.",
+        "stop",
+    )

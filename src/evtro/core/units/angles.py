@@ -114,8 +114,11 @@ def seconds_or_south(pieces: list[Token], text: str, remedy: str) -> list[Token]
         if third and (followed or len(marks) > 1):
             found[i] = Token("mark", "sec", pieces[i].spaced)
         elif third and not any(t.kind == "side" and t.text in ("E", "W") for t in pieces):
-            raise unreadable(text, "ends in an s that can be seconds or south.",
-                             "Write N or S behind it, or a sign before it.")  # fmt: skip
+            raise unreadable(
+                text,
+                "ends in an s that can be seconds or south.",
+                "Write N or S behind it, or a sign before it.",
+            )
         else:
             found[i] = Token("side", "S", pieces[i].spaced)
     return found
@@ -147,20 +150,31 @@ def angle(pieces: list[Token], text: str, remedy: str) -> Angle:
     for n, (place, figure) in enumerate(places):
         part = float(figure)
         if place and part >= 60:
-            raise unreadable(text, "has minutes or seconds of 60 and more; they must be below 60.",
-                             remedy)  # fmt: skip
+            raise unreadable(
+                text, "has minutes or seconds of 60 and more; they must be below 60.", remedy
+            )
         if n < len(places) - 1 and part != int(part):
-            raise unreadable(text, "has a broken part before a smaller one.",
-                             "Only the last of degrees, minutes and seconds may have decimals.")  # fmt: skip
+            raise unreadable(
+                text,
+                "has a broken part before a smaller one.",
+                "Only the last of degrees, minutes and seconds may have decimals.",
+            )
         value += part / 60**place
     place, figure = places[-1]
     decimals = len(figure.partition(".")[2])
     step = 0.5 * 10.0**-decimals / 60**place
     if side == "O":
         choices = tuple(_LONE_O.sub(turned, text.strip()) for turned in "EW")
-        raise unreadable(text, "has an O, which is east in German and west in French and Spanish.",
-                         "Write E or W.", choices)  # fmt: skip
+        raise unreadable(
+            text,
+            "has an O, which is east in German and west in French and Spanish.",
+            "Write E or W.",
+            choices,
+        )
     if sign and side and (sign == "-") != (side in "SW"):
-        raise unreadable(text, f"has the sign {sign} and the side {side}, which disagree.",
-                         "Leave one of the two out.")  # fmt: skip
+        raise unreadable(
+            text,
+            f"has the sign {sign} and the side {side}, which disagree.",
+            "Leave one of the two out.",
+        )
     return Angle(-value if sign == "-" or side in ("S", "W") else value, side, step)

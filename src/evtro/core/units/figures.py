@@ -89,8 +89,18 @@ _OFFSETS: dict[Unit, dict[str, float]] = {
     "dbi": {"dbd": DIPOLE_DBI},
     "dbw": {"dbm": -30.0},
 }
-_WATTS = {"kW": 1.0, "KW": 1.0, "kw": 1.0, "Kw": 1.0, "W": 1e-3, "w": 1e-3, "MW": 1e3, "mW": 1e-6,
-          "GW": 1e6, "µW": 1e-9}  # fmt: skip
+_WATTS = {
+    "kW": 1.0,
+    "KW": 1.0,
+    "kw": 1.0,
+    "Kw": 1.0,
+    "W": 1e-3,
+    "w": 1e-3,
+    "MW": 1e3,
+    "mW": 1e-6,
+    "GW": 1e6,
+    "µW": 1e-9,
+}
 _TRUE_MARKS = frozenset(("t", "true"))
 _MAGNETIC_MARKS = frozenset(("m", "mag", "magnetic", "compass"))
 
@@ -109,9 +119,12 @@ Declination = Callable[[], float]
 
 
 def read_figure(
-    text: object, unit: Unit, least: float | None = None, most: float | None = None,
+    text: object,
+    unit: Unit,
+    least: float | None = None,
+    most: float | None = None,
     declination: Declination | None = None,
-) -> object:  # fmt: skip
+) -> object:
     """Read a figure with or without a unit as `unit`; what is no text goes through unchanged.
 
     `least` and `most` are the field's bounds [unit]: of two readings the one that they allow is
@@ -215,9 +228,13 @@ def _grouped(text: str, group: str) -> bool:
 
 
 def _chosen(
-    number: str, sign: float, into: Callable[[float], float], least: float | None, most: float | None,
+    number: str,
+    sign: float,
+    into: Callable[[float], float],
+    least: float | None,
+    most: float | None,
     text: str,
-) -> float:  # fmt: skip
+) -> float:
     said = readings(number, text)
     # Twelve figures are more than anyone reads, and 12 ft 6 in is 3.81 m.
     values = [float(f"{into(sign * r):.12g}") + 0.0 for r in said]
@@ -233,8 +250,13 @@ def _chosen(
     tail = text.strip().translate(PLAIN)
     head, _, behind = tail.partition(number)
     writings = tuple(f"{head}{_bare(r)}{behind}".strip() for r in said)
-    raise InputError(field="", reason=f"“{text.strip()[:40]}” can be read as {writings[0]} or as {writings[1]}.",
-                     remedy=f"Type {writings[0]} or {writings[1]}.", code="two-readings", choices=writings)  # fmt: skip
+    raise InputError(
+        field="",
+        reason=f"“{text.strip()[:40]}” can be read as {writings[0]} or as {writings[1]}.",
+        remedy=f"Type {writings[0]} or {writings[1]}.",
+        code="two-readings",
+        choices=writings,
+    )
 
 
 def _bare(value: float) -> str:
@@ -262,8 +284,9 @@ def _reader(tail: str, unit: Unit) -> Callable[[float], float]:
             less = 30.0 if key == "dbw" else 60.0
             return lambda v: float(10 ** ((v - less) / 10)) if v < 400 else math.inf
         if key == "mw":
-            raise InputError("", f"“{tail}” can be megawatts or milliwatts.", "Type MW or mW.",
-                             "two-readings")  # fmt: skip
+            raise InputError(
+                "", f"“{tail}” can be megawatts or milliwatts.", "Type MW or mW.", "two-readings"
+            )
         raise _no_unit(tail, unit)
     if unit == "kw":
         return lambda v: v
@@ -276,10 +299,14 @@ def _reader(tail: str, unit: Unit) -> Callable[[float], float]:
 
 def _no_unit(tail: str, unit: Unit) -> InputError:
     if unit in ("deg", "deg_mag") and _key(tail).lstrip("°") in _TRUE_MARKS | _MAGNETIC_MARKS:
-        return _unreadable(f"“{tail[:40]}” names a north, and this is no bearing.",
-                           "Type the angle alone, such as 24.5°.")  # fmt: skip
-    return _unreadable(f"“{tail[:40]}” is not a unit that fits here.",
-                       f"Leave it out or use {SHOWN[unit].strip() or 'a plain count'}.")  # fmt: skip
+        return _unreadable(
+            f"“{tail[:40]}” names a north, and this is no bearing.",
+            "Type the angle alone, such as 24.5°.",
+        )
+    return _unreadable(
+        f"“{tail[:40]}” is not a unit that fits here.",
+        f"Leave it out or use {SHOWN[unit].strip() or 'a plain count'}.",
+    )
 
 
 def _north(tail: str) -> tuple[str, str]:
@@ -301,8 +328,10 @@ def _turned(value: float, unit: Unit, north: str, declination: Declination | Non
         return value
     if declination is None:
         asked = "true north" if wanted == "true" else "the compass"
-        raise _unreadable(f"this bearing is asked from {asked}.",
-                          "Type it so; place and date are wanted to turn it.")  # fmt: skip
+        raise _unreadable(
+            f"this bearing is asked from {asked}.",
+            "Type it so; place and date are wanted to turn it.",
+        )
     turn = declination() if wanted == "true" else -declination()
     return (value + turn) % 360.0
 
@@ -338,8 +367,9 @@ def _length(values: list[float], tails: list[str], text: str) -> float:
         _below(values[1], most, small, text)
         _whole(values[0], tails[0], text)
         return values[0] * _METRES[tails[0]] + values[1] * _METRES[small]
-    raise _unreadable(f"“{text[:40]}” does not read as a length.",
-                      "Type 3.8 m, 12 ft 6 in or 12' 6\".")  # fmt: skip
+    raise _unreadable(
+        f"“{text[:40]}” does not read as a length.", "Type 3.8 m, 12 ft 6 in or 12' 6\"."
+    )
 
 
 _ANGLE_MARKS = (
@@ -368,8 +398,10 @@ def _below(value: float, most: float, name: str, text: str) -> None:
 
 def _whole(value: float, name: str, text: str) -> None:
     if value != int(value):
-        raise _unreadable(f"“{text[:40]}”: {name} must be whole where smaller ones follow.",
-                          "Type it as one figure.")  # fmt: skip
+        raise _unreadable(
+            f"“{text[:40]}”: {name} must be whole where smaller ones follow.",
+            "Type it as one figure.",
+        )
 
 
 def _wire(plain: str) -> float | None:

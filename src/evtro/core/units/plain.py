@@ -21,9 +21,12 @@ def check_text(value: str, lines: bool = False) -> str:
     found = (_BAD_NOTE if lines else _BAD_LINE).search(value)
     if found is not None:
         code = ord(found.group())
-        raise InputError("", f"it holds the control character U+{code:04X} at place {found.start() + 1}.",
-                         "Type it again without; a copied text may carry one unseen.",
-                         "control-character")  # fmt: skip
+        raise InputError(
+            "",
+            f"it holds the control character U+{code:04X} at place {found.start() + 1}.",
+            "Type it again without; a copied text may carry one unseen.",
+            "control-character",
+        )
     return value.replace("\r\n", "\n").replace("\r", "\n") if lines else value
 
 

@@ -13,10 +13,36 @@ from .wire import SAME_SIZE, wire_name, wire_sizes
 
 State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
-    "deg", "deg_true", "deg_mag", "m", "km", "mm", "mm2", "m2", "dbuv", "dbuvm", "db", "mhz",
-    "v", "ma", "nm", "n", "pct", "count", "msym", "kw", "dbw", "dbi", "mpa", "ms", "pa",
-    "kg", "kv", "ohm", "ohmm",
-]  # fmt: skip
+    "deg",
+    "deg_true",
+    "deg_mag",
+    "m",
+    "km",
+    "mm",
+    "mm2",
+    "m2",
+    "dbuv",
+    "dbuvm",
+    "db",
+    "mhz",
+    "v",
+    "ma",
+    "nm",
+    "n",
+    "pct",
+    "count",
+    "msym",
+    "kw",
+    "dbw",
+    "dbi",
+    "mpa",
+    "ms",
+    "pa",
+    "kg",
+    "kv",
+    "ohm",
+    "ohmm",
+]
 
 DBM_TO_DBUV = 108.75  # 10 log10(75 ohm x 1 mW / (1 µV)²) = 108.7506
 DBM_TO_DBMV = 48.75
@@ -34,9 +60,13 @@ class InputError(ValueError):
     remedy with their quantities."""
 
     def __init__(
-        self, field: str, reason: str | Phrase, remedy: str | Phrase = "", code: str = "input",
+        self,
+        field: str,
+        reason: str | Phrase,
+        remedy: str | Phrase = "",
+        code: str = "input",
         choices: tuple[str, ...] = (),
-    ) -> None:  # fmt: skip
+    ) -> None:
         self.said = _whole(reason), _whole(remedy)
         self.field, self.reason, self.remedy = _whole_text(field), *map(text_of, self.said)
         super().__init__(f"{self.field}: {self.reason} {self.remedy}".strip(": "))

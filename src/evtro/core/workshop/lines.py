@@ -73,11 +73,17 @@ def lines_of(data: Data, base: Data | None) -> list[SheetLine]:
     """All lines of a sheet, beside what it was made from."""
     same = base if type(base) is type(data) else None
     return [
-        SheetLine(field=field, title=title, value=_value(data, field) if unit else None, unit=unit,
-                  text="" if unit else text_of_curve(data, field),
-                  own=same is None or _said(data, field) != _said(same, field), choices=choices)
+        SheetLine(
+            field=field,
+            title=title,
+            value=_value(data, field) if unit else None,
+            unit=unit,
+            text="" if unit else text_of_curve(data, field),
+            own=same is None or _said(data, field) != _said(same, field),
+            choices=choices,
+        )
         for field, title, unit, choices in _rows(data)
-    ]  # fmt: skip
+    ]
 
 
 def curves_of(data: Data, base: Data | None) -> list[SheetCurve]:
@@ -90,10 +96,14 @@ def curves_of(data: Data, base: Data | None) -> list[SheetCurve]:
             ("points", "in a hundred metres") if isinstance(data, CableType) else ("gain", "gain")
         ]
     return [
-        SheetCurve(field, title if len(told) > 1 or not isinstance(data, PartType) else "",
-                   _points(data, field), _points(same, field) if same else ())
+        SheetCurve(
+            field,
+            title if len(told) > 1 or not isinstance(data, PartType) else "",
+            _points(data, field),
+            _points(same, field) if same else (),
+        )
         for field, title in told
-    ]  # fmt: skip
+    ]
 
 
 def _points(data: Data, field: str) -> tuple[tuple[float, float], ...]:
@@ -207,8 +217,11 @@ def _at(data: Data, field: str) -> Any:
     for step in field.split("."):
         if found is None:
             return None
-        found = found[int(step)] if step.isdigit() and int(step) < len(found) else (
-            None if step.isdigit() else getattr(found, step, None))  # fmt: skip
+        found = (
+            found[int(step)]
+            if step.isdigit() and int(step) < len(found)
+            else (None if step.isdigit() else getattr(found, step, None))
+        )
     return found
 
 
@@ -246,8 +259,12 @@ def _typical(part: PartType, field: str) -> tuple[tuple[float, float], ...]:
 
 
 def _curve_text(points: Any, sign: int) -> str:
-    return "; ".join(f"{f:g} {sign * v + 0.0:.10g}" if sign * v == round(sign * v, 2) else f"{f:g} {sign * v:.2f}"
-                     for f, v in points)  # fmt: skip
+    return "; ".join(
+        f"{f:g} {sign * v + 0.0:.10g}"
+        if sign * v == round(sign * v, 2)
+        else f"{f:g} {sign * v:.2f}"
+        for f, v in points
+    )
 
 
 def retyped(shelf: Shelf, data: Data, field: str, text: str) -> Data:
@@ -288,8 +305,12 @@ def _typed(data: Data, field: str, text: str, unit: Unit | None) -> object:
         sign = _sign(data, field)
         points = curve_of(text)
         if sign < 0 and any(v < 0 for _, v in points) and any(v > 0 for _, v in points):
-            raise InputError("", "some losses have a sign and some have none.",
-                             "Type losses without a sign.", "unreadable")  # fmt: skip
+            raise InputError(
+                "",
+                "some losses have a sign and some have none.",
+                "Type losses without a sign.",
+                "unreadable",
+            )
         return tuple((f, sign * abs(v) + 0.0 if sign < 0 else v) for f, v in points)
     return text
 
@@ -321,8 +342,12 @@ def curve_of(text: str) -> tuple[tuple[float, float], ...]:
     for entry in entries:
         said = re.fullmatch(rf"\s*({_FIGURE})\s*[\s:=]\s*({_FIGURE})\s*", entry)
         if said is None:
-            raise InputError("", f"“{entry.strip()[:40]}” is no frequency with its figure.",
-                             "Type pairs such as 950 3.2; 2150 6.", "unreadable")  # fmt: skip
+            raise InputError(
+                "",
+                f"“{entry.strip()[:40]}” is no frequency with its figure.",
+                "Type pairs such as 950 3.2; 2150 6.",
+                "unreadable",
+            )
         points.append((float(said[1].replace(",", ".")), float(said[2].replace(",", "."))))
     if not points:
         raise InputError(
@@ -347,9 +372,13 @@ def _fitted(points: tuple[tuple[float, float], ...]) -> tuple[float, float]:
     off = a * np.sqrt(f) + b * f - loss
     worst = int(np.abs(off).argmax())
     if abs(off[worst]) > max(FIT_DB, 0.05 * loss[worst]):
-        raise InputError("", f"no cable loses so: at {f[worst]:g} MHz the curve through all points misses "
-                         f"yours by {abs(off[worst]):.1f} dB.", "Look for a slip in that point.",
-                         "cable-curve")  # fmt: skip
+        raise InputError(
+            "",
+            f"no cable loses so: at {f[worst]:g} MHz the curve through all points misses "
+            f"yours by {abs(off[worst]):.1f} dB.",
+            "Look for a slip in that point.",
+            "cable-curve",
+        )
     return float(f"{a:.6g}"), float(f"{b:.6g}")
 
 

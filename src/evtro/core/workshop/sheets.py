@@ -48,8 +48,11 @@ def shop_with(generic: Catalogue, sheets: Iterable[OwnSheet]) -> Catalogue:
     more: dict[Shelf, dict[str, Data]] = {shelf: {} for shelf in SHELVES}
     for sheet in sheets:
         more[sheet.shelf][sheet.key] = sheet.data
-    return generic.model_copy(update={
-        _FIELD[shelf]: {**known(generic, shelf), **rows} for shelf, rows in more.items() if rows})  # fmt: skip
+    return generic.model_copy(
+        update={
+            _FIELD[shelf]: {**known(generic, shelf), **rows} for shelf, rows in more.items() if rows
+        }
+    )
 
 
 def data_of(catalogue: Catalogue, shelf: Shelf, key: str) -> Data:
@@ -69,8 +72,9 @@ def copied(catalogue: Catalogue, shelf: Shelf, key: str, name: str, today: dt.da
     if not name:
         raise InputError("Name", "it is empty.", "Give the new one a name.", "name-empty")
     if any(one.name.casefold() == name.casefold() for one in known(catalogue, shelf).values()):
-        raise InputError("Name", f"there is a “{name[:60]}” already.", "Give it another name.",
-                         "name-taken")  # fmt: skip
+        raise InputError(
+            "Name", f"there is a “{name[:60]}” already.", "Give it another name.", "name-taken"
+        )
     old = data_of(catalogue, shelf, key)
     data = old.model_validate(
         {**old.model_dump(), "key": _new_key(catalogue, shelf, name), "name": name}

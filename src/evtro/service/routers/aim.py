@@ -36,6 +36,10 @@ def aim_detail(
     aim = next((a for a in answers.aim.aims if a.antenna == row_id), None)
     found = None if aim is None else detail(kept.job, answers.sky, aim, feed)
     if found is None:
-        raise InputError("Target", "this dish looks at no satellite yet.", "Choose one at Mast or Sky.",
-                         "no-target")  # fmt: skip
+        raise InputError(
+            "Target",
+            "this dish looks at no satellite yet.",
+            "Choose one at Mast or Sky.",
+            "no-target",
+        )
     return job_response(_DETAIL.dump_json(found))

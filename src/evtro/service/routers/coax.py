@@ -109,9 +109,11 @@ def levels_csv(desk: AtDesk, job_id: JobId) -> Response:
 
 @router.get("/jobs/{job_id}/run.pdf", response_class=Response, responses=file_of("application/pdf"))
 def print_run(
-    desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None,
+    desk: AtDesk,
+    job_id: JobId,
+    units: Literal["metric", "us"] | None = None,
     level: Literal["dbuv", "dbmv", "dbm"] | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     """The run with its level plan on one to four pages, in the units that are asked for; without, those of
     the job's practice."""
     kept = desk.jobs.get(job_id)

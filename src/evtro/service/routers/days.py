@@ -110,14 +110,22 @@ def take_forecast(
     """Take in a forecast from CSV: time, wind_ms, gust_ms."""
     _, plan = desk.days.plan(date)
     hours = read_forecast(body, date)
-    return _kept(desk, plan.model_copy(update={"forecast": hours, "forecast_from": name.strip() or "a file"}), seen)  # fmt: skip
+    return _kept(
+        desk,
+        plan.model_copy(update={"forecast": hours, "forecast_from": name.strip() or "a file"}),
+        seen,
+    )
 
 
 @router.post("/{date}/simulated", response_model=DayAnswer, responses=WRITE)
 def simulate_forecast(desk: AtDesk, date: Date, seen: Seen) -> DayAnswer:
     """Take the forecast of the weather service's stand-in."""
     _, plan = desk.days.plan(date)
-    return _kept(desk, plan.model_copy(update={"forecast": simulated(date), "forecast_from": SIMULATED}), seen)  # fmt: skip
+    return _kept(
+        desk,
+        plan.model_copy(update={"forecast": simulated(date), "forecast_from": SIMULATED}),
+        seen,
+    )
 
 
 @router.delete("/{date}", status_code=204, response_class=Response, responses=WRITE)
@@ -144,7 +152,9 @@ def day_kit_csv(desk: AtDesk, date: Date) -> Response:
 @router.get("/{date}/forecast.csv", response_class=Response, responses=file_of("text/csv"))
 def day_forecast_csv(desk: AtDesk, date: Date) -> Response:
     """The forecast of a day."""
-    return download(write_forecast(desk.days.plan(date)[1].forecast), "text/csv", f"wind-{date.isoformat()}.csv")  # fmt: skip
+    return download(
+        write_forecast(desk.days.plan(date)[1].forecast), "text/csv", f"wind-{date.isoformat()}.csv"
+    )
 
 
 def _kept(desk: AtDesk, plan: DayPlan, seen: int) -> DayAnswer:

@@ -91,9 +91,10 @@ def _typed(wish: Wish, line: WishLine) -> Wish:
             return Wish.model_validate(wish.model_dump() | {line.field: value})
         routes = [
             Route.model_validate(r.model_dump() | {line.field: value})
-            if r.outlet == line.outlet else r
+            if r.outlet == line.outlet
+            else r
             for r in wish.routes
-        ]  # fmt: skip
+        ]
         return wish.model_copy(update={"routes": tuple(routes)})
     except ValidationError as error:
         raise in_words(error, of)[0].at(title) from None
@@ -116,10 +117,16 @@ def design_state(desk: AtDesk, job_id: JobId, key: Key) -> DesignState:
         raise found.error
     told = found.progress
     return DesignState(
-        state="working" if not found.over.is_set() else "stopped" if found.stop.is_set() else "done",
-        seconds=time.monotonic() - found.begun, best=told.best if told else None,
-        bound=told.bound if told else None, design=found.design,
-    )  # fmt: skip
+        state="working"
+        if not found.over.is_set()
+        else "stopped"
+        if found.stop.is_set()
+        else "done",
+        seconds=time.monotonic() - found.begun,
+        best=told.best if told else None,
+        bound=told.bound if told else None,
+        design=found.design,
+    )
 
 
 @router.delete("/{key}", response_model=DesignState, responses=READ)

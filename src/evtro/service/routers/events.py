@@ -28,16 +28,19 @@ ALIVE_S = 15.0
 
 @router.get("/events", response_class=StreamingResponse, responses=READ)
 async def events(
-    desk: AtDesk, request: Request, job_id: JobId,
+    desk: AtDesk,
+    request: Request,
+    job_id: JobId,
     seen: Annotated[int, Query(ge=0, le=10**15, description="The revision that is shown.")] = 0,
-) -> StreamingResponse:  # fmt: skip
+) -> StreamingResponse:
     """`revision` whenever the job is at another revision than was told last, `watch` when who is alone there or
     what devices keep back is another, `reading` when one is called out, `gone` when the job is removed."""
     await run_in_threadpool(desk.jobs.revision, job_id)
     return StreamingResponse(
-        _told(desk, request, job_id, seen), media_type="text/event-stream",
+        _told(desk, request, job_id, seen),
+        media_type="text/event-stream",
         headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"},
-    )  # fmt: skip
+    )
 
 
 async def _told(desk: Desk, request: Request, job_id: str, seen: int) -> AsyncIterator[str]:

@@ -18,12 +18,17 @@ from ..common import READ, AtDesk, JobId, download, file_of
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["handover"])
 
 
-@router.get("/sheet.pdf", response_class=Response, responses={
-    **READ, 200: {"content": {"application/pdf": {}}, "description": "The job sheet"}})  # fmt: skip
+@router.get(
+    "/sheet.pdf",
+    response_class=Response,
+    responses={**READ, 200: {"content": {"application/pdf": {}}, "description": "The job sheet"}},
+)
 def sheet_pdf(
-    desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None,
+    desk: AtDesk,
+    job_id: JobId,
+    units: Literal["metric", "us"] | None = None,
     level: Literal["dbuv", "dbmv", "dbm"] | None = None,
-) -> Response:  # fmt: skip
+) -> Response:
     """The job sheet as PDF, in the units that are asked for; without, those of the job's practice."""
     kept = desk.jobs.get(job_id)
     answers = desk.answers(kept)
@@ -31,8 +36,13 @@ def sheet_pdf(
     practice = desk.profile(kept.job)
     files = [(n, desk.photos.get(p.sha256)) for n, p in enumerate(kept.job.photos, 1)]
     pictures = [(n, data) for n, data in files if data is not None]
-    made = job_sheet_pdf(kept.job, sections, units=units or practice.units,
-                         level=level or practice.level, pictures=pictures)  # fmt: skip
+    made = job_sheet_pdf(
+        kept.job,
+        sections,
+        units=units or practice.units,
+        level=level or practice.level,
+        pictures=pictures,
+    )
     return Response(made, media_type="application/pdf")
 
 
@@ -57,8 +67,14 @@ def kit_csv(desk: AtDesk, job_id: JobId) -> Response:
     return download(plans.write_kit(rows), "text/csv", "kit.csv")
 
 
-@router.get("/labels.pdf", response_class=Response, responses={
-    **READ, 200: {"content": {"application/pdf": {}}, "description": "Labels of the cables"}})  # fmt: skip
+@router.get(
+    "/labels.pdf",
+    response_class=Response,
+    responses={
+        **READ,
+        200: {"content": {"application/pdf": {}}, "description": "Labels of the cables"},
+    },
+)
 def labels(desk: AtDesk, job_id: JobId, units: Literal["metric", "us"] | None = None) -> Response:
     """Labels for both ends of every cable, to print."""
     kept = desk.jobs.get(job_id)

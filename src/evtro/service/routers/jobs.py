@@ -63,8 +63,15 @@ def removed_jobs(desk: AtDesk) -> list[RemovedJob]:
     for head in desk.jobs.heads(removed=True):
         at = dt.datetime.fromisoformat(head.removed_at or head.kept_at)
         until = (at + dt.timedelta(days=REMOVED_DAYS)).date().isoformat()
-        found.append(RemovedJob(id=head.id, name=head.name, place=head.place,
-                                removed_at=head.removed_at or "", until=until))  # fmt: skip
+        found.append(
+            RemovedJob(
+                id=head.id,
+                name=head.name,
+                place=head.place,
+                removed_at=head.removed_at or "",
+                until=until,
+            )
+        )
     return found
 
 
@@ -127,8 +134,11 @@ def redo(desk: AtDesk, job_id: JobId, seen: Seen) -> Response:
     return _shown(desk, job_id, lambda: desk.jobs.redo(job_id, seen, device()))
 
 
-@router.get("/{job_id}/export", response_class=Response, responses={
-    **READ, 200: {"content": {"application/json": {}}, "description": "The job file"}})  # fmt: skip
+@router.get(
+    "/{job_id}/export",
+    response_class=Response,
+    responses={**READ, 200: {"content": {"application/json": {}}, "description": "The job file"}},
+)
 def export_job(desk: AtDesk, job_id: JobId, photos: bool = False) -> Response:
     """The job as an open file, with its photographs on request."""
     values = exported(desk.jobs, desk.shop, job_id)

@@ -168,8 +168,9 @@ def take_sender(desk: AtDesk, job_id: JobId, seen: Seen, body: TakeSender) -> Re
     """Take a transmitter of the list into the job."""
     found = next((s for _, s in desk.library.senders() if s.name == body.name), None)
     if found is None:
-        raise InputError("Transmitter", f"{body.name} is not in the list.", "Reload the list.",
-                         "row-missing")  # fmt: skip
+        raise InputError(
+            "Transmitter", f"{body.name} is not in the list.", "Reload the list.", "row-missing"
+        )
     return job_response(
         desk.change(job_id, seen, "add transmitter", lambda job: into_job(job, found))
     )

@@ -39,16 +39,40 @@ def quick_job(desk: AtDesk, body: QuickJob) -> Response:
     diameter = typed(Dish, "diameter_m", body.diameter_m)
     name = body.satellite or f"{abs(orbit):.1f}° {'E' if orbit >= 0 else 'W'}"
     job = Job(
-        name=f"Quick aim to {name}"[:80], place=show_position(lat, lon), profile=body.profile, date=desk.today(),
-        site=Site(position_text=body.position, latitude_deg=lat, longitude_deg=lon, mount_height_m=1.0,
-                  building_length_m=0, building_width_m=0),
+        name=f"Quick aim to {name}"[:80],
+        place=show_position(lat, lon),
+        profile=body.profile,
+        date=desk.today(),
+        site=Site(
+            position_text=body.position,
+            latitude_deg=lat,
+            longitude_deg=lon,
+            mount_height_m=1.0,
+            building_length_m=0,
+            building_width_m=0,
+        ),
         rig=Rig(kind=body.kind, stop="h1"),
-        stops=(Stop(id="h1", name="First stop", position_text=body.position, latitude_deg=lat,
-                    longitude_deg=lon),),
+        stops=(
+            Stop(
+                id="h1",
+                name="First stop",
+                position_text=body.position,
+                latitude_deg=lat,
+                longitude_deg=lon,
+            ),
+        ),
         targets=(Target(id="t1", kind="satellite", name=name, orbit_deg_e=orbit),),
-        dishes=(Dish(id="a1", name=f"Dish {diameter:g} m", target="t1", diameter_m=diameter,
-                          offset_deg=typed(Dish, "offset_deg", body.offset_deg), on_mast_m=0.3),),
-    )  # fmt: skip
+        dishes=(
+            Dish(
+                id="a1",
+                name=f"Dish {diameter:g} m",
+                target="t1",
+                diameter_m=diameter,
+                offset_deg=typed(Dish, "offset_deg", body.offset_deg),
+                on_mast_m=0.3,
+            ),
+        ),
+    )
     return job_response(desk.dump(desk.add(job)), 201)
 
 
@@ -64,9 +88,14 @@ def stops_from_gpx(desk: AtDesk, job_id: JobId, seen: Seen, body: RawBody) -> Re
 
     def edit(job: Job) -> Job:
         for p in found.places:
-            made = Stop(id=edits.new_id(job, "stops"), name=p.name,
-                        position_text=show_position(p.latitude_deg, p.longitude_deg)[:80],
-                        latitude_deg=p.latitude_deg, longitude_deg=p.longitude_deg, height_m=p.height_m)  # fmt: skip
+            made = Stop(
+                id=edits.new_id(job, "stops"),
+                name=p.name,
+                position_text=show_position(p.latitude_deg, p.longitude_deg)[:80],
+                latitude_deg=p.latitude_deg,
+                longitude_deg=p.longitude_deg,
+                height_m=p.height_m,
+            )
             job = edits.add_row(job, "stops", made)
         return job
 

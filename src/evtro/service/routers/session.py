@@ -37,16 +37,27 @@ def come_in(request: Request, body: Spoken) -> Response:
         token = _passphrase(request).open(body.passphrase, address)
     except TooManyTries as error:
         minutes = max(1, round(error.seconds / 60))
-        refused = Refused(status=429, code="too-many-tries", title="Too many tries",
-                          detail="the passphrase was wrong too often.", remedy=f"Try again in {minutes} min.")  # fmt: skip
+        refused = Refused(
+            status=429,
+            code="too-many-tries",
+            title="Too many tries",
+            detail="the passphrase was wrong too often.",
+            remedy=f"Try again in {minutes} min.",
+        )
         refused.headers["Retry-After"] = str(error.seconds)
         raise refused from error
     if token is None:
-        raise Refused(status=401, code="passphrase-wrong", title="Passphrase", detail="this is not the passphrase.",
-                      remedy="It was set where Evtro runs; capitals and blanks count.")  # fmt: skip
+        raise Refused(
+            status=401,
+            code="passphrase-wrong",
+            title="Passphrase",
+            detail="this is not the passphrase.",
+            remedy="It was set where Evtro runs; capitals and blanks count.",
+        )
     response = Response(status_code=204)
-    response.set_cookie(COOKIE, token, max_age=SESSION_S, path="/", secure=True, httponly=True,
-                        samesite="strict")  # fmt: skip
+    response.set_cookie(
+        COOKIE, token, max_age=SESSION_S, path="/", secure=True, httponly=True, samesite="strict"
+    )
     return response
 
 

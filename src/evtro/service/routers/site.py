@@ -44,16 +44,21 @@ class PlaceFound(BaseModel):
 
 
 @router.post(
-    "/places/gpx", response_model=list[PlaceFound], responses=WRITE,
+    "/places/gpx",
+    response_model=list[PlaceFound],
+    responses=WRITE,
     openapi_extra=body_of("application/gpx+xml"),
-)  # fmt: skip
+)
 def places_of_gpx(body: RawBody) -> list[PlaceFound]:
     """The places in a GPX file, to choose one from."""
     return [
-        PlaceFound(name=p.name, position=show_position(p.latitude_deg, p.longitude_deg, 6),
-                   good_to_m=WAYPOINT_M)
+        PlaceFound(
+            name=p.name,
+            position=show_position(p.latitude_deg, p.longitude_deg, 6),
+            good_to_m=WAYPOINT_M,
+        )
         for p in read_places(body, MOST_PLACES).places
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/places", response_model=list[PlaceView], responses=READ)

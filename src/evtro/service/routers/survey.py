@@ -41,6 +41,10 @@ def day_of(job: Job, text: str | None) -> dt.date:
             "Day", f"“{text}” is not a date.", "Type it as 2026-03-25.", "no-date"
         ) from error
     if not 1950 <= day.year <= 2100:
-        raise InputError("Day", f"{day.year} is too far off for the sun's formula.",
-                         "Choose a year between 1950 and 2100.", "too-large")  # fmt: skip
+        raise InputError(
+            "Day",
+            f"{day.year} is too far off for the sun's formula.",
+            "Choose a year between 1950 and 2100.",
+            "too-large",
+        )
     return day

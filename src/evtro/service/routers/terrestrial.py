@@ -35,8 +35,12 @@ def _array(desk: Desk, job_id: str, row_id: str) -> tuple[Job, Array]:
     job = desk.jobs.get(job_id).job
     found = next((a for a in job.arrays if a.id == row_id), None)
     if found is None:
-        raise InputError("Antenna", f"{row_id} is no terrestrial antenna of this job.",
-                         "Choose one at Aim.", "row-missing")  # fmt: skip
+        raise InputError(
+            "Antenna",
+            f"{row_id} is no terrestrial antenna of this job.",
+            "Choose one at Aim.",
+            "row-missing",
+        )
     return job, found
 
 
@@ -80,8 +84,12 @@ def detail(
         behind_preamplifier=behind == "preamplifier",
     )
     if found is None:
-        raise InputError("Transmitter", "no transmitter with a multiplex is placed yet.",
-                         "Add one at Sky, Transmitters.", "no-target")  # fmt: skip
+        raise InputError(
+            "Transmitter",
+            "no transmitter with a multiplex is placed yet.",
+            "Add one at Sky, Transmitters.",
+            "no-target",
+        )
     return job_response(_DETAIL.dump_json(found))
 
 

@@ -39,8 +39,12 @@ def import_beams(
     def edit(job: Job) -> Job:
         found = next((t for t in job.targets if t.id == target and t.kind == "satellite"), None)
         if found is None:
-            raise InputError("Satellite", f"{target} is no satellite of this job.", "Add it at Sky.",
-                             "row-missing")  # fmt: skip
+            raise InputError(
+                "Satellite",
+                f"{target} is no satellite of this job.",
+                "Add it at Sky.",
+                "row-missing",
+            )
         job, left = take_beams(read, job, found)
         notes[:] = left
         return job

@@ -75,15 +75,29 @@ class CallOut(Closed):
 def _view(desk: Desk, alone: Alone) -> AloneView:
     now = time.time()
     name = desk.jobs.get(alone.job).job.name
-    return AloneView(job=alone.job, name=name, who=alone.who, call=alone.call, every_min=alone.every_min, due=alone.due,
-                     left_s=alone.due - now, state=word_state(alone.due, now), do=HIGH)  # fmt: skip
+    return AloneView(
+        job=alone.job,
+        name=name,
+        who=alone.who,
+        call=alone.call,
+        every_min=alone.every_min,
+        due=alone.due,
+        left_s=alone.due - now,
+        state=word_state(alone.due, now),
+        do=HIGH,
+    )
 
 
 def watched(desk: Desk, job_id: str) -> bytes:
     """What the stream tells of a job's site."""
     alone = desk.watch.alone(job_id)
-    return _WATCH.dump_json(WatchView(
-        alone=_view(desk, alone[0]) if alone else None, held_back=desk.watch.held_back(job_id), every_min=EVERY_MIN))  # fmt: skip
+    return _WATCH.dump_json(
+        WatchView(
+            alone=_view(desk, alone[0]) if alone else None,
+            held_back=desk.watch.held_back(job_id),
+            every_min=EVERY_MIN,
+        )
+    )
 
 
 def _now(desk: Desk, job_id: str) -> Response:

@@ -111,10 +111,16 @@ def shelves(desk: AtDesk) -> Shelves:
     for shelf in ("part", "cable", "array"):
         for key in known(desk.shop, shelf):
             sheet = own.get((shelf, key))
-            found.append(ShelfLine(
-                shelf=shelf, key=key, own=sheet is not None,
-                origin=sheet.origin if sheet else desk.shop.origin,
-                of_date=sheet.of_date if sheet else desk.shop.of_date, jobs=len(used.get((shelf, key), ()))))  # fmt: skip
+            found.append(
+                ShelfLine(
+                    shelf=shelf,
+                    key=key,
+                    own=sheet is not None,
+                    origin=sheet.origin if sheet else desk.shop.origin,
+                    of_date=sheet.of_date if sheet else desk.shop.of_date,
+                    jobs=len(used.get((shelf, key), ())),
+                )
+            )
     return Shelves(found)
 
 
@@ -193,11 +199,19 @@ def _view(desk: Desk, shelf: Shelf, key: str) -> SheetView:
     base = known(shop, shelf).get(base_key)
     lines = lines_of(data, base)
     return SheetView(
-        shelf=shelf, key=key, name=data.name, own=own is not None, base=base_key,
-        base_name=base.name if base else "", origin=own.origin if own else desk.shop.origin,
-        of_date=own.of_date if own else desk.shop.of_date, typed=sum(x.own for x in lines),
-        lines=lines, curves=curves_of(data, base), jobs=_uses(desk, shelf, key),
-    )  # fmt: skip
+        shelf=shelf,
+        key=key,
+        name=data.name,
+        own=own is not None,
+        base=base_key,
+        base_name=base.name if base else "",
+        origin=own.origin if own else desk.shop.origin,
+        of_date=own.of_date if own else desk.shop.of_date,
+        typed=sum(x.own for x in lines),
+        lines=lines,
+        curves=curves_of(data, base),
+        jobs=_uses(desk, shelf, key),
+    )
 
 
 def _uses(desk: Desk, shelf: Shelf, key: str) -> list[JobUse]:
@@ -210,8 +224,18 @@ def _uses(desk: Desk, shelf: Shelf, key: str) -> list[JobUse]:
         )
         now = answers.coax.verdict
         then = desk.tried(kept.job, newer.change).coax.verdict if newer else now
-        found.append(JobUse(
-            job=job_id, name=kept.job.name, revision=kept.revision, older=newer is not None,
-            change=newer.change if newer else None, inside=now.inside, inside_then=then.inside,
-            wanted=now.wanted, state=now.state, state_then=then.state))  # fmt: skip
+        found.append(
+            JobUse(
+                job=job_id,
+                name=kept.job.name,
+                revision=kept.revision,
+                older=newer is not None,
+                change=newer.change if newer else None,
+                inside=now.inside,
+                inside_then=then.inside,
+                wanted=now.wanted,
+                state=now.state,
+                state_then=then.state,
+            )
+        )
     return found

@@ -209,10 +209,13 @@ def test_readings_in_any_order_give_the_same_top() -> None:
 
 @pytest.mark.parametrize(
     ("x", "y", "words"),
-    [([], [], "No reading yet"), ([1.0], [9.0], "One position only"),
-     ([0.0, 1.0, 2.0], [9.0, 9.0, 9.0], "All readings are equal"),
-     ([0.0, 1.0, 2.0, 3.0], [9.0, 11.0, 12.5, 13.0], "")],
-)  # fmt: skip
+    [
+        ([], [], "No reading yet"),
+        ([1.0], [9.0], "One position only"),
+        ([0.0, 1.0, 2.0], [9.0, 9.0, 9.0], "All readings are equal"),
+        ([0.0, 1.0, 2.0, 3.0], [9.0, 11.0, 12.5, 13.0], ""),
+    ],
+)
 def test_readings_that_tell_nothing_ask_for_the_next(
     x: list[float], y: list[float], words: str
 ) -> None:
@@ -239,11 +242,18 @@ def test_play_asks_to_come_from_one_side() -> None:
 
 @pytest.mark.parametrize(
     ("back", "unit", "said"),
-    [(1.77, "turn", "1¾ turns clockwise"), (-1.0, "turn", "1 turn anticlockwise"),
-     (-0.26, "turn", "¼ turn anticlockwise"), (2.5, "turn", "2½ turns clockwise"),
-     (0.05, "turn", "a touch clockwise"), (0.0, "turn", "nothing"), (4.1, "flat", "4 flats clockwise"),
-     (-1.0, "flat", "1 flat anticlockwise"), (-1.42, "deg", "1.4° left")],
-)  # fmt: skip
+    [
+        (1.77, "turn", "1¾ turns clockwise"),
+        (-1.0, "turn", "1 turn anticlockwise"),
+        (-0.26, "turn", "¼ turn anticlockwise"),
+        (2.5, "turn", "2½ turns clockwise"),
+        (0.05, "turn", "a touch clockwise"),
+        (0.0, "turn", "nothing"),
+        (4.1, "flat", "4 flats clockwise"),
+        (-1.0, "flat", "1 flat anticlockwise"),
+        (-1.42, "deg", "1.4° left"),
+    ],
+)
 def test_the_way_back_in_words(back: float, unit: str, said: str) -> None:
     assert str(peaking.way_back(back, unit)) == said  # type: ignore[arg-type]
 
@@ -254,11 +264,18 @@ def test_degrees_run_up_for_elevation_and_round_for_skew() -> None:
 
 
 def test_each_nut_is_judged_by_what_it_cost() -> None:
-    rows = [("azimuth", "after", 12.0), ("azimuth", "before", 14.0), ("elevation", "before", 14.0),
-            ("azimuth", "after", 13.9), ("elevation", "after", 12.0)]  # fmt: skip
+    rows = [
+        ("azimuth", "after", 12.0),
+        ("azimuth", "before", 14.0),
+        ("elevation", "before", 14.0),
+        ("azimuth", "after", 13.9),
+        ("elevation", "after", 12.0),
+    ]
     found = peaking.tightenings(rows, "db")
     assert [(t.axis, round(t.lost, 2), t.state) for t in found] == [
-        ("azimuth", 0.1, "in"), ("elevation", 2.0, "out")]  # fmt: skip
+        ("azimuth", 0.1, "in"),
+        ("elevation", 2.0, "out"),
+    ]
 
 
 def _tuned(name: str, **dish: object) -> TunedSky:
@@ -276,8 +293,9 @@ def test_the_simulated_meter_stands_under_the_sky_of_the_plan(name: str) -> None
     """On the top it shows what the link says of the carrier that it is tuned to, neighbours and the
     other polarisation counted; beside it less, by as much as the dish's pattern says."""
     sky = _tuned(name)
-    job = JOBS[name].model_copy(update={"dishes": tuple(
-        d.model_copy(update={"lean_deg": 0.0}) for d in JOBS[name].dishes)})  # fmt: skip
+    job = JOBS[name].model_copy(
+        update={"dishes": tuple(d.model_copy(update={"lean_deg": 0.0}) for d in JOBS[name].dishes)}
+    )
     view = link_view(job, PARTS, profiles.load(job.profile), job.dishes[0].id, None)
     rows = {r.carrier: r for s in view.satellites for r in s.rows} if view else {}
     top = sky.cn_db(0, 0, 0)
@@ -437,20 +455,56 @@ def test_the_motor_page_says_what_is_reached() -> None:
 
 def _seen() -> list[Seen]:
     def carrier(i: int, f: float, pol: str, symbol: float) -> Carrier:
-        return Carrier(id=f"c{i}", target="t1", name=str(f), frequency_mhz=f, bandwidth_mhz=symbol,
-                       polarisation=pol, power=50, modulation="DVB-S2 QPSK 3/4")  # type: ignore[arg-type]  # fmt: skip
+        return Carrier(
+            id=f"c{i}",
+            target="t1",
+            name=str(f),
+            frequency_mhz=f,
+            bandwidth_mhz=symbol,
+            polarisation=pol,
+            power=50,
+            modulation="DVB-S2 QPSK 3/4",
+        )  # type: ignore[arg-type]
 
     return [
-        Seen("t1", "Corvus", 180, 30, True, (carrier(1, 10_714, "V", 27.5), carrier(2, 11_138, "H", 27.5))),
-        Seen("t2", "Avocet", 183, 30, False, (carrier(3, 10_714, "V", 22.0), carrier(4, 11_597, "V", 22.0))),
-        Seen("t3", "Lanner", 177, 30, False, (carrier(5, 11_264, "H", 22.0), carrier(6, 11_138, "H", 27.5))),
+        Seen(
+            "t1",
+            "Corvus",
+            180,
+            30,
+            True,
+            (carrier(1, 10_714, "V", 27.5), carrier(2, 11_138, "H", 27.5)),
+        ),
+        Seen(
+            "t2",
+            "Avocet",
+            183,
+            30,
+            False,
+            (carrier(3, 10_714, "V", 22.0), carrier(4, 11_597, "V", 22.0)),
+        ),
+        Seen(
+            "t3",
+            "Lanner",
+            177,
+            30,
+            False,
+            (carrier(5, 11_264, "H", 22.0), carrier(6, 11_138, "H", 27.5)),
+        ),
         Seen("t9", "Sunken", 90, -4, False, ()),
-    ]  # fmt: skip
+    ]
 
 
 def _lock(f: float, pol: str, symbol: float, locked: bool = True, name: str = "") -> Lock:
-    return Lock(id="k1", antenna="a1", frequency_mhz=f, polarisation=pol, symbol_mbd=symbol,  # type: ignore[arg-type]
-                locked=locked, identity=name)  # fmt: skip
+    return Lock(
+        id="k1",
+        antenna="a1",
+        frequency_mhz=f,
+        polarisation=pol,
+        symbol_mbd=symbol,  # type: ignore[arg-type]
+        locked=locked,
+        identity=name,
+    )
 
 
 def test_what_locks_names_the_neighbour_and_the_way_back() -> None:
@@ -498,8 +552,13 @@ def test_something_on_no_list_makes_nobody_sure() -> None:
     assert nothing.words
     assert nothing.way == ""
     with pytest.raises(InputError, match="0 MBd"):
-        identify(_seen(), [Lock.model_construct(**{**_lock(11_000, "V", 1.0).model_dump(), "symbol_mbd": 0.0})],
-                 None, 3.0, "t1")  # fmt: skip
+        identify(
+            _seen(),
+            [Lock.model_construct(**{**_lock(11_000, "V", 1.0).model_dump(), "symbol_mbd": 0.0})],
+            None,
+            3.0,
+            "t1",
+        )
 
 
 # --- refit ---------------------------------------------------------------------------------------
@@ -587,9 +646,12 @@ def test_a_beam_over_the_date_line_holds_its_places() -> None:
 
 @pytest.mark.parametrize(
     ("ring", "code"),
-    [(((0, 0), (10, 10), (10, 0), (0, 10)), "polygon-crossed"), (((0, 0), (1, 1), (0, 0)), "polygon-short"),
-     (((0, 0), (10, 95), (10, 0)), "polygon-outside")],
-)  # fmt: skip
+    [
+        (((0, 0), (10, 10), (10, 0), (0, 10)), "polygon-crossed"),
+        (((0, 0), (1, 1), (0, 0)), "polygon-short"),
+        (((0, 0), (10, 95), (10, 0)), "polygon-outside"),
+    ],
+)
 def test_a_border_that_is_none_is_told(ring: tuple[tuple[float, float], ...], code: str) -> None:
     with pytest.raises(InputError) as caught:
         two_way.check_boundary(ring)
@@ -631,8 +693,14 @@ def test_a_vehicles_roof_is_held_against_practice() -> None:
     answers = work_out(caravan, CATALOGUE, profiles.load("europe"))
     assert {"rig-level", "rig-circle"} <= {p.code for p in answers.aim.problems}
     assert [s.key for s in answers.steps["mast"]] == [
-        "rig.level", "rig.circle", "rig.place", "rig.bead", "rig.cable", "rig.reflector", "rig.deploy",
-    ]  # fmt: skip
+        "rig.level",
+        "rig.circle",
+        "rig.place",
+        "rig.bead",
+        "rig.cable",
+        "rig.reflector",
+        "rig.deploy",
+    ]
     # It turns by itself: nobody is told to turn it, and it is stowed before the vehicle moves.
     assert [s.key.rpartition(".")[2] for s in answers.steps["aim"]] == ["code", "search", "found"]
     assert answers.steps["handover"][-1].key == "handover.stow"

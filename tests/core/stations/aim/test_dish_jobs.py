@@ -117,8 +117,13 @@ def test_a_neighbour_that_is_wanted_joins_the_plan() -> None:
 
 def test_a_side_feed_needs_an_lnb_of_its_own() -> None:
     job = JOBS["alder-terrace"]
-    bare = job.model_copy(update={"parts": tuple(
-        p.model_copy(update={"target": None}) if p.id == "p5" else p for p in job.parts)})  # fmt: skip
+    bare = job.model_copy(
+        update={
+            "parts": tuple(
+                p.model_copy(update={"target": None}) if p.id == "p5" else p for p in job.parts
+            )
+        }
+    )
     problems = _answers(bare).coax.problems
     assert any(p.code == "no-source" and p.ref == "t5" for p in problems)
 
@@ -140,8 +145,13 @@ def test_a_motor_without_a_first_satellite_is_set_on_the_highest() -> None:
 
 def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
     job = JOBS["alder-terrace"]
-    wrong = job.dishes[0].model_copy(update={
-        "reflector_height_mm": 800.0, "reflector_width_mm": 950.0, "reflector_depth_mm": 80.0})  # fmt: skip
+    wrong = job.dishes[0].model_copy(
+        update={
+            "reflector_height_mm": 800.0,
+            "reflector_width_mm": 950.0,
+            "reflector_depth_mm": 80.0,
+        }
+    )
     answers = _answers(job.model_copy(update={"dishes": (wrong,)}))
     problem = next(p for p in answers.aim.problems if p.code == "reflector")
     assert "wider" in text_of(problem.title)
@@ -164,7 +174,7 @@ def test_removing_a_dish_takes_all_that_was_logged_on_it() -> None:
 @pytest.mark.parametrize(
     ("field", "change"),
     [("feeds", {"target": "t99"}), ("feeds", {"antenna": "a9"}), ("beams", {"target": "t77"})],
-)  # fmt: skip
+)
 def test_a_file_that_names_what_is_not_there_is_refused(field: str, change: dict[str, str]) -> None:
     job = JOBS["alder-terrace"] if field == "feeds" else JOBS["tern-hut"]
     rows = getattr(job, field)

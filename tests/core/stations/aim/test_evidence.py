@@ -28,10 +28,12 @@ EUROPE = profiles.load("europe")
 def _job(dish: dict[str, Any] | None = None, **more: Any) -> Job:
     values = {"id": "a1", "name": "Dish", "target": "t1", "diameter_m": 0.9} | (dish or {})
     rows = {
-        "name": "x", "date": "2026-03-25", "site": Site(latitude_deg=50.0, longitude_deg=10.0),
+        "name": "x",
+        "date": "2026-03-25",
+        "site": Site(latitude_deg=50.0, longitude_deg=10.0),
         "targets": (Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=20),),
         "dishes": (Dish(**values),),
-    }  # fmt: skip
+    }
     return Job(**(rows | more))
 
 
@@ -72,11 +74,13 @@ def test_a_reflector_measured_as_another_than_typed_is_told_and_mended() -> None
 
 @pytest.mark.parametrize(
     ("dish", "high", "wide", "offset", "diameter"),
-    [({"offset_deg": 25.0, "diameter_m": 0.7}, 1200, 1100, 23.56, 1.1),  # no depth was measured
-     ({"offset_deg": 0.0, "diameter_m": 1.2}, 1805, 1800, 0.0, 1.8),  # round: its angle stays
-     ({"offset_deg": 0.0, "diameter_m": 1.2}, 1795, 1800, 0.0, 1.8),
-     ({"offset_deg": 0.0, "diameter_m": 0.83}, 900, 830, 22.75, 0.83)],
-)  # fmt: skip
+    [
+        ({"offset_deg": 25.0, "diameter_m": 0.7}, 1200, 1100, 23.56, 1.1),  # no depth was measured
+        ({"offset_deg": 0.0, "diameter_m": 1.2}, 1805, 1800, 0.0, 1.8),  # round: its angle stays
+        ({"offset_deg": 0.0, "diameter_m": 1.2}, 1795, 1800, 0.0, 1.8),
+        ({"offset_deg": 0.0, "diameter_m": 0.83}, 900, 830, 22.75, 0.83),
+    ],
+)
 def test_two_axes_are_enough_to_contradict(
     dish: dict[str, float], high: float, wide: float, offset: float, diameter: float
 ) -> None:
@@ -124,9 +128,11 @@ FAR = ((25.0, 45.0), (35.0, 45.0), (35.0, 55.0), (25.0, 55.0))
 
 
 def _terminal(**values: Any) -> Job:
-    beams = (Beam(id="w1", target="t1", name="Home", least_esn0_db=8.0, boundary=SQUARE),
-             Beam(id="w2", target="t1", name="Far", least_esn0_db=8.0, boundary=FAR),
-             Beam(id="w3", target="t1", name="Blue 7", code="B7", least_esn0_db=9.0))  # fmt: skip
+    beams = (
+        Beam(id="w1", target="t1", name="Home", least_esn0_db=8.0, boundary=SQUARE),
+        Beam(id="w2", target="t1", name="Far", least_esn0_db=8.0, boundary=FAR),
+        Beam(id="w3", target="t1", name="Blue 7", code="B7", least_esn0_db=9.0),
+    )
     dish = {"two_way": True, "transmit_mhz": 29_500.0}
     return _job(dish, beams=beams, terminal=Terminal(**({"beam": "w1"} | values)))
 
@@ -155,10 +161,14 @@ def test_a_typed_beam_has_no_border_and_counts_as_its_provider_gave_it() -> None
 
 @pytest.mark.parametrize(
     ("values", "codes", "bars"),
-    [({}, set(), 2), ({"esn0_db": 7.0}, {"esn0-low"}, 2), ({"esn0_db": 9.5}, set(), 1),
-     ({"esn0_db": 9.5, "isolation_db": 20.0}, {"isolation-low"}, 1),
-     ({"esn0_db": 9.5, "isolation_db": 29.0}, set(), 0)],
-)  # fmt: skip
+    [
+        ({}, set(), 2),
+        ({"esn0_db": 7.0}, {"esn0-low"}, 2),
+        ({"esn0_db": 9.5}, set(), 1),
+        ({"esn0_db": 9.5, "isolation_db": 20.0}, {"isolation-low"}, 1),
+        ({"esn0_db": 9.5, "isolation_db": 29.0}, set(), 0),
+    ],
+)
 def test_low_readings_are_problems_and_bar_commissioning(
     values: dict[str, float], codes: set[str], bars: int
 ) -> None:
@@ -203,8 +213,13 @@ def test_the_null_says_its_depth_and_the_way() -> None:
 
 @pytest.mark.parametrize(
     ("two_way", "circular", "axes", "method"),
-    [(True, False, 3, "null"), (False, False, 3, "parabola"), (True, True, 2, None), (False, True, 2, None)],
-)  # fmt: skip
+    [
+        (True, False, 3, "null"),
+        (False, False, 3, "parabola"),
+        (True, True, 2, None),
+        (False, True, 2, None),
+    ],
+)
 def test_a_null_only_where_there_is_something_to_null(
     two_way: bool, circular: bool, axes: int, method: str | None
 ) -> None:
@@ -213,8 +228,10 @@ def test_a_null_only_where_there_is_something_to_null(
 
     at = [-6.0, -3.0, 0.0, 3.0, 6.0]
     reads = -isolation_db(np.array(at) - 1) if two_way else [8, 9.4, 10, 9.6, 8.3]
-    samples = tuple(Sample(id=f"q{i + 1}", antenna="a1", axis="skew", position=p, unit="deg", reading=float(v))
-                    for i, (p, v) in enumerate(zip(at, reads, strict=True)))  # fmt: skip
+    samples = tuple(
+        Sample(id=f"q{i + 1}", antenna="a1", axis="skew", position=p, unit="deg", reading=float(v))
+        for i, (p, v) in enumerate(zip(at, reads, strict=True))
+    )
     target = Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=20, circular=circular)
     job = _job({"two_way": two_way}, targets=(target,), samples=samples)
     answers = _answers(job)
@@ -236,8 +253,14 @@ def test_find_and_do_sweep_and_raise_by_the_same(first: str) -> None:
     answers = _answers(job)
     aim = answers.aim.aims[0]
     dish = job.dishes[0]
-    plan = search(aim.azimuth_deg, aim.elevation_deg, dish.compass_error_deg, dish.scale_error_deg,
-                  aim.beamwidth_deg, azimuth_first=first == "azimuth")  # fmt: skip
+    plan = search(
+        aim.azimuth_deg,
+        aim.elevation_deg,
+        dish.compass_error_deg,
+        dish.scale_error_deg,
+        aim.beamwidth_deg,
+        azimuth_first=first == "azimuth",
+    )
     assert (aim.sweep_half_deg, aim.raise_deg) == (plan.half_width_deg, plan.step_deg)
     step = next(s for s in aim_steps(job, answers.aim) if s.key.endswith("sweep"))
     assert step.figure is not None

@@ -15,13 +15,29 @@ from evtro.core.stations.aim.finding.identify import NONE_LISTED, Seen, identify
 
 
 def _carrier(i: int, target: str, f: float, pol: str = "V", width: float = 22.0) -> Carrier:
-    return Carrier(id=f"c{i}", target=target, name="x", frequency_mhz=f, bandwidth_mhz=width,
-                   polarisation=pol, power=50, modulation="DVB-S2 QPSK 3/4")  # type: ignore[arg-type]  # fmt: skip
+    return Carrier(
+        id=f"c{i}",
+        target=target,
+        name="x",
+        frequency_mhz=f,
+        bandwidth_mhz=width,
+        polarisation=pol,
+        power=50,
+        modulation="DVB-S2 QPSK 3/4",
+    )  # type: ignore[arg-type]
 
 
 def _lock(f: float, name: str = "", locked: bool = True, i: int = 1, **more: Any) -> Lock:
-    return Lock(id=f"k{i}", antenna="a1", frequency_mhz=f, polarisation="V", symbol_mbd=22.0, locked=locked,
-                identity=name, **more)  # fmt: skip
+    return Lock(
+        id=f"k{i}",
+        antenna="a1",
+        frequency_mhz=f,
+        polarisation="V",
+        symbol_mbd=22.0,
+        locked=locked,
+        identity=name,
+        **more,
+    )
 
 
 ALONE = [Seen("t1", "Corvus", 180, 30, True, (_carrier(1, "t1", 11_597),))]
@@ -68,8 +84,10 @@ def test_whoever_says_sure_is_right_also_when_the_satellite_is_on_no_list() -> N
     for _ in range(400):
         sky = []
         for n in range(int(r.integers(1, 7))):
-            rows = tuple(_carrier(i + 1, f"t{n + 1}", float(r.choice(np.arange(10_714, 12_700, 19))))
-                         for i in range(int(r.integers(3, 12))))  # fmt: skip
+            rows = tuple(
+                _carrier(i + 1, f"t{n + 1}", float(r.choice(np.arange(10_714, 12_700, 19))))
+                for i in range(int(r.integers(3, 12)))
+            )
             sky.append(Seen(f"t{n + 1}", f"Sat {chr(65 + n)}x", 180 - 3.0 * n, 30, n == 0, rows))
         listed = r.random() > 0.33
         on = sky[int(r.integers(len(sky)))] if listed else None
@@ -94,16 +112,29 @@ SITE = Site(latitude_deg=50.0, longitude_deg=10.0)
 
 
 def _job(*locks: Lock, feeds: bool = True) -> Job:
-    targets = (Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10),
-               Target(id="t2", kind="satellite", name="Avocet", orbit_deg_e=13),
-               Target(id="t3", kind="satellite", name="Lanner", orbit_deg_e=7, wanted=False))  # fmt: skip
-    carriers = (_carrier(1, "t1", 11_597), _carrier(2, "t1", 11_000), _carrier(3, "t2", 10_714),
-                _carrier(4, "t2", 10_900), _carrier(5, "t3", 12_200), _carrier(6, "t3", 12_300))  # fmt: skip
+    targets = (
+        Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10),
+        Target(id="t2", kind="satellite", name="Avocet", orbit_deg_e=13),
+        Target(id="t3", kind="satellite", name="Lanner", orbit_deg_e=7, wanted=False),
+    )
+    carriers = (
+        _carrier(1, "t1", 11_597),
+        _carrier(2, "t1", 11_000),
+        _carrier(3, "t2", 10_714),
+        _carrier(4, "t2", 10_900),
+        _carrier(5, "t3", 12_200),
+        _carrier(6, "t3", 12_300),
+    )
     return Job(
-        name="x", date="2026-03-25", site=SITE, targets=targets, carriers=carriers,  # type: ignore[arg-type]
+        name="x",
+        date="2026-03-25",
+        site=SITE,
+        targets=targets,
+        carriers=carriers,  # type: ignore[arg-type]
         dishes=(Dish(id="a1", name="Dish", target="t1", mounting="multi"),),
-        feeds=(SatelliteFeed(id="f1", antenna="a1", target="t2"),) if feeds else (), locks=locks,
-    )  # fmt: skip
+        feeds=(SatelliteFeed(id="f1", antenna="a1", target="t2"),) if feeds else (),
+        locks=locks,
+    )
 
 
 def _answers(job: Job) -> Any:

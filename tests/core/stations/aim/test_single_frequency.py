@@ -30,21 +30,51 @@ HOUSE = Site(latitude_deg=52.0, longitude_deg=8.0, mount_height_m=10.0)
 
 
 def _mux(i: int, target: str, network: str = "N", **more: Any) -> Carrier:
-    return Carrier(id=f"c{i}", target=target, name="Mux", frequency_mhz=530.0, bandwidth_mhz=7.61,
-                   polarisation="H", power=50.0, modulation="DVB-T 64QAM 2/3", network=network, **more)  # fmt: skip
+    return Carrier(
+        id=f"c{i}",
+        target=target,
+        name="Mux",
+        frequency_mhz=530.0,
+        bandwidth_mhz=7.61,
+        polarisation="H",
+        power=50.0,
+        modulation="DVB-T 64QAM 2/3",
+        network=network,
+        **more,
+    )
 
 
 def _job(far_km: float, network: str = "N", delay_us: float = 0.0, **more: Any) -> Job:
     """One transmitter 20 km to the north, another of the same multiplex to the east."""
     at = (
-        Target(id="t1", kind="transmitter", name="North", latitude_deg=52.0 + 20 / 111.2, longitude_deg=8.0,
-               height_m=300, own_loss_db=0.0),
-        Target(id="t2", kind="transmitter", name="East", latitude_deg=52.0, height_m=300, own_loss_db=0.0,
-               longitude_deg=8.0 + far_km / 111.2 / math.cos(math.radians(52.0)), delay_us=delay_us),
-    )  # fmt: skip
-    return Job(name="x", date="2026-03-25", site=HOUSE, targets=at,  # type: ignore[arg-type]
-               carriers=(_mux(1, "t1", network, **more), _mux(2, "t2", network, **more)),
-               arrays=(Array(id="a1", name="A", target="t1", gain_dbi=12),))  # fmt: skip
+        Target(
+            id="t1",
+            kind="transmitter",
+            name="North",
+            latitude_deg=52.0 + 20 / 111.2,
+            longitude_deg=8.0,
+            height_m=300,
+            own_loss_db=0.0,
+        ),
+        Target(
+            id="t2",
+            kind="transmitter",
+            name="East",
+            latitude_deg=52.0,
+            height_m=300,
+            own_loss_db=0.0,
+            longitude_deg=8.0 + far_km / 111.2 / math.cos(math.radians(52.0)),
+            delay_us=delay_us,
+        ),
+    )
+    return Job(
+        name="x",
+        date="2026-03-25",
+        site=HOUSE,
+        targets=at,  # type: ignore[arg-type]
+        carriers=(_mux(1, "t1", network, **more), _mux(2, "t2", network, **more)),
+        arrays=(Array(id="a1", name="A", target="t1", gain_dbi=12),),
+    )
 
 
 def _cn(job: Job) -> float:
@@ -61,9 +91,17 @@ def _alone(job: Job) -> float:
 # over the guard: (820/896)^2 = 0.8375; 600 us late lies beyond 7/24 of the symbol past the guard.
 @pytest.mark.parametrize(
     ("delay", "share"),
-    [(0, 1.0), (224, 1.0), (300, 0.83755), (485, 0.50275), (486, 0.0), (600, 0.0), (-50, 0.89151),
-     (-262, 0.0)],
-)  # fmt: skip
+    [
+        (0, 1.0),
+        (224, 1.0),
+        (300, 0.83755),
+        (485, 0.50275),
+        (486, 0.0),
+        (600, 0.0),
+        (-50, 0.89151),
+        (-262, 0.0),
+    ],
+)
 def test_weights_by_hand(delay: float, share: float) -> None:
     assert float(weight(delay, DVB_T)) == pytest.approx(share, abs=5e-4)
 
@@ -86,7 +124,9 @@ def test_inside_the_guard_it_helps_beyond_it_disturbs_and_strangers_always_do() 
     near, far = _job(60.0), _job(120.0)
     assert _cn(near) >= _alone(near)
     assert _cn(far) < _alone(far) - 3
-    stranger = near.model_copy(update={"carriers": (near.carriers[0], near.carriers[1].model_copy(update={"network": ""}))})  # fmt: skip
+    stranger = near.model_copy(
+        update={"carriers": (near.carriers[0], near.carriers[1].model_copy(update={"network": ""}))}
+    )
     assert _cn(stranger) < _cn(near) - 5
 
 
@@ -122,9 +162,15 @@ def test_the_window_follows_the_power() -> None:
 
 @pytest.mark.parametrize(
     ("modulation", "guard"),
-    [("DVB-T 64QAM 2/3", 224), ("DVB-T2 256QAM 2/3", 224), ("ISDB-T 64QAM 3/4", 126), ("DAB DQPSK", 246),
-     ("ATSC 8-VSB", 40), ("DTMB 64QAM 0.6", 55.6)],
-)  # fmt: skip
+    [
+        ("DVB-T 64QAM 2/3", 224),
+        ("DVB-T2 256QAM 2/3", 224),
+        ("ISDB-T 64QAM 3/4", 126),
+        ("DAB DQPSK", 246),
+        ("ATSC 8-VSB", 40),
+        ("DTMB 64QAM 0.6", 55.6),
+    ],
+)
 def test_every_system_has_its_guard(modulation: str, guard: float) -> None:
     width = {"ISDB-T": 5.57, "DAB": 1.536, "ATSC": 5.38, "DTMB": 7.56}.get(
         modulation.split()[0], 7.61

@@ -63,8 +63,9 @@ CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
 AMERICA = profiles.load("north-america")
 SITE = Site(latitude_deg=57.21, longitude_deg=-4.56, height_m=67.0, mount_height_m=8.0)
-MAST = Target(id="t1", kind="transmitter", name="Mast", latitude_deg=57.35, longitude_deg=-4.3,
-              height_m=400.0)  # fmt: skip
+MAST = Target(
+    id="t1", kind="transmitter", name="Mast", latitude_deg=57.35, longitude_deg=-4.3, height_m=400.0
+)
 
 
 def _job(**more: object) -> Job:
@@ -79,9 +80,13 @@ def _changed(job: Job, antenna: str, **values: object) -> Job:
 
 
 @given(
-    d1=st.floats(0.5, 60), d2=st.floats(0.5, 60), edge=st.floats(-50, 300), low=st.floats(2, 60),
-    lift=st.floats(0, 60), mhz=st.sampled_from([100.0, 200.0, 474.0, 690.0]),
-)  # fmt: skip
+    d1=st.floats(0.5, 60),
+    d2=st.floats(0.5, 60),
+    edge=st.floats(-50, 300),
+    low=st.floats(2, 60),
+    lift=st.floats(0, 60),
+    mhz=st.sampled_from([100.0, 200.0, 474.0, 690.0]),
+)
 def test_a_higher_mast_never_loses_more_over_one_edge(
     d1: float, d2: float, edge: float, low: float, lift: float, mhz: float
 ) -> None:
@@ -93,9 +98,12 @@ def test_a_higher_mast_never_loses_more_over_one_edge(
 
 
 @given(
-    hill=st.floats(0, 400), at=st.integers(3, 45), low=st.floats(3, 30), lift=st.floats(0, 40),
+    hill=st.floats(0, 400),
+    at=st.integers(3, 45),
+    low=st.floats(3, 30),
+    lift=st.floats(0, 40),
     mhz=st.sampled_from([100.0, 474.0, 690.0]),
-)  # fmt: skip
+)
 def test_a_higher_mast_never_loses_more_over_one_hill(
     hill: float, at: int, low: float, lift: float, mhz: float
 ) -> None:
@@ -150,9 +158,17 @@ def test_doubling_is_3_01() -> None:
 
 
 def _relief(heights: list[float | None], length: float = 20.0) -> Relief:
-    return Relief(id="g1", target="t1", source="tile", from_latitude_deg=57.21, from_longitude_deg=-4.56,
-                  to_latitude_deg=57.35, to_longitude_deg=-4.3, length_km=length,
-                  heights_m=tuple(heights))  # fmt: skip
+    return Relief(
+        id="g1",
+        target="t1",
+        source="tile",
+        from_latitude_deg=57.21,
+        from_longitude_deg=-4.56,
+        to_latitude_deg=57.35,
+        to_longitude_deg=-4.3,
+        length_km=length,
+        heights_m=tuple(heights),
+    )
 
 
 def test_small_holes_are_bridged_and_said() -> None:
@@ -388,10 +404,13 @@ def test_one_channel_from_two_sides_disturbs_and_a_network_does_not() -> None:
 
     alone = job.model_copy(update={"carriers": tuple(c for c in job.carriers if c.id != "c7")})
     one_net = job.model_copy(
-        update={"carriers": tuple(
-            c.model_copy(update={"network": "vale"}) if c.id in ("c2", "c7") else c for c in job.carriers
-        )}
-    )  # fmt: skip
+        update={
+            "carriers": tuple(
+                c.model_copy(update={"network": "vale"}) if c.id in ("c2", "c7") else c
+                for c in job.carriers
+            )
+        }
+    )
     assert ratio(job) < ratio(alone) - 10
     # Both stand some 30 km apart: inside the guard interval the second adds its power to the first.
     at = terminals(one_net, antenna)
@@ -481,9 +500,15 @@ def test_a_strong_short_run_needs_no_preamplifier() -> None:
 def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
     job = harrow_farm()
     job = job.model_copy(
-        update={"carriers": tuple(c for c in job.carriers if c.target == "t1"), "targets": job.targets[:1],
-                "reliefs": job.reliefs[:1], "trial_spots": (), "trial_readings": (), "scans": ()}
-    )  # fmt: skip
+        update={
+            "carriers": tuple(c for c in job.carriers if c.target == "t1"),
+            "targets": job.targets[:1],
+            "reliefs": job.reliefs[:1],
+            "trial_spots": (),
+            "trial_readings": (),
+            "scans": (),
+        }
+    )
     found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     assert found.advised == "preamp-13"
@@ -502,9 +527,16 @@ def test_strong_base_stations_call_for_the_filter() -> None:
     job = harrow_farm()
     site = job.site.model_copy(update={"mobile_m": 120.0, "mobile_bearing_deg": 50.0})
     job = job.model_copy(
-        update={"site": site, "carriers": tuple(c for c in job.carriers if c.target == "t1"),
-                "targets": job.targets[:1], "reliefs": job.reliefs[:1], "trial_spots": (), "trial_readings": (), "scans": ()}
-    )  # fmt: skip
+        update={
+            "site": site,
+            "carriers": tuple(c for c in job.carriers if c.target == "t1"),
+            "targets": job.targets[:1],
+            "reliefs": job.reliefs[:1],
+            "trial_spots": (),
+            "trial_readings": (),
+            "scans": (),
+        }
+    )
     found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     by_key = {o.key: o for o in found.options}
@@ -517,10 +549,25 @@ def test_strong_base_stations_call_for_the_filter() -> None:
 
 def test_an_entered_base_station_takes_the_place_of_the_assumed_one() -> None:
     job = harrow_farm()
-    mast = Target(id="t9", kind="transmitter", name="base", latitude_deg=57.2102, longitude_deg=-4.57,
-                  height_m=90.0, wanted=False)  # fmt: skip
-    load = Carrier(id="c9", target="t9", name="block", frequency_mhz=763.0, bandwidth_mhz=10.0,
-                   polarisation="V", power=0.6, modulation="Mobile OFDM")  # fmt: skip
+    mast = Target(
+        id="t9",
+        kind="transmitter",
+        name="base",
+        latitude_deg=57.2102,
+        longitude_deg=-4.57,
+        height_m=90.0,
+        wanted=False,
+    )
+    load = Carrier(
+        id="c9",
+        target="t9",
+        name="block",
+        frequency_mhz=763.0,
+        bandwidth_mhz=10.0,
+        polarisation="V",
+        power=0.6,
+        modulation="Mobile OFDM",
+    )
     job = job.model_copy(
         update={"targets": (*job.targets, mast), "carriers": (*job.carriers, load)}
     )
@@ -755,11 +802,22 @@ def test_levels_tilt_and_return_noise_of_a_drop_that_stays() -> None:
         plan="both", lines_known=True, filter_fitted=True, return_noise_dbuv=8.0, watched_s=30.0
     )
     assert _of_line(good) == []
-    bad = _company(plan="both", lines_known=True, low_dbuv=64.0, high_dbuv=44.0, return_noise_dbuv=31.0,
-                   watched_s=5.0)  # fmt: skip
+    bad = _company(
+        plan="both",
+        lines_known=True,
+        low_dbuv=64.0,
+        high_dbuv=44.0,
+        return_noise_dbuv=31.0,
+        watched_s=5.0,
+    )
     codes = {p.code: p.state for p in _of_line(bad)}
-    assert codes == {"drop-level": "out", "drop-tilt": "out", "return-noise": "out", "watched-short": "near",
-                     "no-return-filter": "near"}  # fmt: skip
+    assert codes == {
+        "drop-level": "out",
+        "drop-tilt": "out",
+        "return-noise": "out",
+        "watched-short": "near",
+        "no-return-filter": "near",
+    }
 
 
 # --- checks of the antenna, the list of transmitters ---------------------------------------------
@@ -877,8 +935,10 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
 def test_the_sheet_tells_leave_spot_scans_and_the_company_s_line() -> None:
     farm = stand_at(harrow_farm(), "d2")
     answers = work_out(farm, CATALOGUE, EUROPE)
-    text = {s.title: " ".join(f"{text_of(x.label)} {text_of(x.text)}" for x in s.lines)
-            for s in answers.sheet}  # fmt: skip
+    text = {
+        s.title: " ".join(f"{text_of(x.label)} {text_of(x.text)}" for x in s.lines)
+        for s in answers.sheet
+    }
     assert "not needed here" in text["Job"]
     assert "West gable, the best of 3" in text["Aim"]
     assert "9 found, tuner set to antenna" in text["Scans"]

@@ -46,18 +46,33 @@ def house(
         mast=Mast(fixing="loft"),
         outlets=(Outlet(id="o1", name="Parlour", satellite=False),),
         targets=(
-            Target(id="t1", kind="transmitter", name="Cairnmore", latitude_deg=53.59,
-                   longitude_deg=-9.4195, height_m=385, own_loss_db=extra_db),
+            Target(
+                id="t1",
+                kind="transmitter",
+                name="Cairnmore",
+                latitude_deg=53.59,
+                longitude_deg=-9.4195,
+                height_m=385,
+                own_loss_db=extra_db,
+            ),
         ),
         carriers=tuple(
-            Carrier(id=f"c{i + 1}", target="t1", name=f"mux {i + 1}", frequency_mhz=f,
-                    bandwidth_mhz=7.61, polarisation="H", power=erp_kw, modulation="DVB-T 64QAM 2/3")
+            Carrier(
+                id=f"c{i + 1}",
+                target="t1",
+                name=f"mux {i + 1}",
+                frequency_mhz=f,
+                bandwidth_mhz=7.61,
+                polarisation="H",
+                power=erp_kw,
+                modulation="DVB-T 64QAM 2/3",
+            )
             for i, f in enumerate(channels)
         ),
         arrays=(Array(id="a1", name="Array", target="t1", gain_dbi=gain_dbi),),
         parts=tuple(parts),
         links=tuple(links),
-    )  # fmt: skip
+    )
 
 
 def answer(job: Job) -> CoaxAnswer:
@@ -162,22 +177,40 @@ def test_input_window_of_a_multiswitch() -> None:
 def test_two_supplies_that_meet() -> None:
     job = house("preamp-13", "splitter-2p", "inserter-12")
     parts = (*job.parts, Part(id="p9", type="inserter-12"), Part(id="p10", type="terminator"))
-    links = (*job.links,
-             Link(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
-             Link(id="l9", from_part="p9", to_part="p10", cable="rg6", length_m=0))  # fmt: skip
+    links = (
+        *job.links,
+        Link(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
+        Link(id="l9", from_part="p9", to_part="p10", cable="rg6", length_m=0),
+    )
     one_way = job.model_copy(update={"parts": parts, "links": links})
     assert "dc-meet" not in _codes(one_way)
     tap = run.replace(one_way, CATALOGUE, "p3", "splitter-2p")
-    both = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-2p": CATALOGUE.parts[
-        "splitter-2p"].model_copy(update={"dc": ((0, 0), (0, 1))})}})  # fmt: skip
+    both = CATALOGUE.model_copy(
+        update={
+            "parts": {
+                **CATALOGUE.parts,
+                "splitter-2p": CATALOGUE.parts["splitter-2p"].model_copy(
+                    update={"dc": ((0, 0), (0, 1))}
+                ),
+            }
+        }
+    )
     found = work_out(tap, both, EUROPE)
     assert any(p.code == "dc-meet" for p in found.problems)
 
 
 def test_a_supply_that_is_overloaded() -> None:
     job = house("preamp-13", "inserter-12")
-    small = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "inserter-12": CATALOGUE.parts[
-        "inserter-12"].model_copy(update={"supply": Supply(volts=12, most_ma=50)})}})  # fmt: skip
+    small = CATALOGUE.model_copy(
+        update={
+            "parts": {
+                **CATALOGUE.parts,
+                "inserter-12": CATALOGUE.parts["inserter-12"].model_copy(
+                    update={"supply": Supply(volts=12, most_ma=50)}
+                ),
+            }
+        }
+    )
     found = work_out(job, small, EUROPE)
     problem = next(p for p in found.problems if p.code == "dc-current")
     assert problem.gauge is not None
@@ -298,9 +331,17 @@ def test_the_catalogue_is_sound() -> None:
 @pytest.mark.parametrize("name", profiles.NAMES)
 def test_every_limit_of_a_profile_has_an_origin(name: str) -> None:
     profile = profiles.load(name)
-    origins = [profile.keep_clear_origin, profile.margin_origin, profile.slope_origin,
-               profile.reading_origin, profile.overhead_origin, profile.wind.origin, profile.mobile.origin,
-               *(r.origin for r in profile.earth_rules), *(w.origin for w in profile.windows.values())]  # fmt: skip
+    origins = [
+        profile.keep_clear_origin,
+        profile.margin_origin,
+        profile.slope_origin,
+        profile.reading_origin,
+        profile.overhead_origin,
+        profile.wind.origin,
+        profile.mobile.origin,
+        *(r.origin for r in profile.earth_rules),
+        *(w.origin for w in profile.windows.values()),
+    ]
     assert all(len(o) > 5 for o in origins)
     assert CATALOGUE.parts[profile.mobile.filter].draws_as == "filter"
     assert {"DVB-T", "DVB-T2", "DVB-S", "DVB-S2", "ATSC"} <= set(profile.windows)
@@ -316,21 +357,41 @@ def _two_rooms(splitter: str) -> Job:
         Outlet(id=f"o{i}", name=n, terrestrial=False) for i, n in ((1, "Study"), (2, "Attic"))
     )
     carriers = tuple(
-        Carrier(id=f"c{i + 1}", target="t1", name=f"tp {i + 1}", frequency_mhz=f, bandwidth_mhz=27.5, polarisation=p,  # type: ignore[arg-type]
-                power=54, modulation="DVB-S2 8PSK 2/3")
-        for i, (f, p) in enumerate(((10_850.0, "V"), (11_200.0, "H"), (12_000.0, "V"), (12_500.0, "H")))
-    )  # fmt: skip
+        Carrier(
+            id=f"c{i + 1}",
+            target="t1",
+            name=f"tp {i + 1}",
+            frequency_mhz=f,
+            bandwidth_mhz=27.5,
+            polarisation=p,  # type: ignore[arg-type]
+            power=54,
+            modulation="DVB-S2 8PSK 2/3",
+        )
+        for i, (f, p) in enumerate(
+            ((10_850.0, "V"), (11_200.0, "H"), (12_000.0, "V"), (12_500.0, "H"))
+        )
+    )
     return Job(
-        name="two rooms", date=dt.date(2026, 3, 25), site=Site(latitude_deg=52.1, longitude_deg=-1.2),
-        mast=Mast(fixing="loft"), outlets=outlets, carriers=carriers,
+        name="two rooms",
+        date=dt.date(2026, 3, 25),
+        site=Site(latitude_deg=52.1, longitude_deg=-1.2),
+        mast=Mast(fixing="loft"),
+        outlets=outlets,
+        carriers=carriers,
         targets=(Target(id="t1", kind="satellite", name="Dotterel", orbit_deg_e=19.2),),
         dishes=(Dish(id="a1", name="Dish", target="t1", diameter_m=0.9),),
-        parts=(Part(id="p1", type="lnb-single", antenna="a1"), Part(id="p2", type=splitter),
-               Part(id="p3", type="plate", outlet="o1"), Part(id="p4", type="plate", outlet="o2")),
-        links=(Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
-               Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=8),
-               Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=12)),
-    )  # fmt: skip
+        parts=(
+            Part(id="p1", type="lnb-single", antenna="a1"),
+            Part(id="p2", type=splitter),
+            Part(id="p3", type="plate", outlet="o1"),
+            Part(id="p4", type="plate", outlet="o2"),
+        ),
+        links=(
+            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
+            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=8),
+            Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=12),
+        ),
+    )
 
 
 def test_an_lnb_behind_a_splitter_without_power_is_dark_and_the_twin_lights_it() -> None:

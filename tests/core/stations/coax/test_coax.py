@@ -43,8 +43,15 @@ def _line(kinds: list[str], lengths: list[float], cable: str = "rg6") -> tuple[f
         parts.append(
             Part(id=f"p{i + 2}", type=kind, setting_db=6 if kind == "attenuator" else None)
         )
-        links.append(Link(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=f"p{i + 2}", cable=cable,
-                          length_m=metres))  # fmt: skip
+        links.append(
+            Link(
+                id=f"l{i + 1}",
+                from_part=f"p{i + 1}",
+                to_part=f"p{i + 2}",
+                cable=cable,
+                length_m=metres,
+            )
+        )
     plant, levels = lit(parts, links, CATALOGUE, ONE)
     end = plant.nodes[f"p{len(parts)}", "out", 0]
     return float(levels.level_dbuv[end, 0]), float(levels.cn_db[end, 0])
@@ -178,8 +185,9 @@ def test_a_second_way_stands_in_the_staircase() -> None:
 def test_a_splitter_without_power_pass_leaves_the_amplifier_dark(fern: Job) -> None:
     links = tuple(
         k.model_copy(update={"to_part": "p5"}) if k.id == "l3" else k
-        for k in fern.links if k.id != "l4"
-    )  # fmt: skip
+        for k in fern.links
+        if k.id != "l4"
+    )
     parts = tuple(p for p in fern.parts if p.id != "p4")
     dark = fern.model_copy(update={"parts": parts, "links": links})
     problem = _problem(dark, "dc-none", fern.profile)
@@ -214,10 +222,15 @@ def test_an_open_port_is_found_and_capped(skerry: Job, europe: Profile) -> None:
 
 def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Profile) -> None:
     target = skerry.targets[2].model_copy(update={"own_loss_db": -10.0})
-    loud = skerry.model_copy(update={
-        "targets": (*skerry.targets[:2], target, *skerry.targets[3:]),
-        "carriers": tuple(c.model_copy(update={"power": 100.0}) if c.target == "t3" else c
-                          for c in skerry.carriers)})  # fmt: skip
+    loud = skerry.model_copy(
+        update={
+            "targets": (*skerry.targets[:2], target, *skerry.targets[3:]),
+            "carriers": tuple(
+                c.model_copy(update={"power": 100.0}) if c.target == "t3" else c
+                for c in skerry.carriers
+            ),
+        }
+    )
     problem = _problem(loud, "overload")
     assert problem.state == "out"
     found = cures(loud, CATALOGUE, europe, code="overload", ref="p2")
@@ -235,11 +248,20 @@ def test_a_part_that_stops_the_band_is_named(fern: Job) -> None:
 
 
 def test_a_loop_is_told_and_the_rest_goes_on(fern: Job) -> None:
-    looped = fern.model_copy(update={
-        "parts": (*fern.parts, Part(id="p20", type="splitter-2"), Part(id="p21", type="block-1")),
-        "links": (*fern.links,
-                  Link(id="l20", from_part="p20", to_part="p21", cable="rg6", length_m=1),
-                  Link(id="l21", from_part="p21", to_part="p20", cable="rg6", length_m=1))})  # fmt: skip
+    looped = fern.model_copy(
+        update={
+            "parts": (
+                *fern.parts,
+                Part(id="p20", type="splitter-2"),
+                Part(id="p21", type="block-1"),
+            ),
+            "links": (
+                *fern.links,
+                Link(id="l20", from_part="p20", to_part="p21", cable="rg6", length_m=1),
+                Link(id="l21", from_part="p21", to_part="p20", cable="rg6", length_m=1),
+            ),
+        }
+    )
     problem = _problem(looped, "loop", fern.profile)
     assert "one cable" in str(problem.remedy[0])
     found = coax_of(looped, CATALOGUE, profiles.load(fern.profile))
@@ -304,9 +326,12 @@ def test_what_cannot_be_done_is_said(fern: Job, call: object, code: str) -> None
 
 
 def test_joining_into_a_loop_is_refused(fern: Job) -> None:
-    job = fern.model_copy(update={
-        "parts": (Part(id="p1", type="splitter-2"), Part(id="p2", type="block-1")),
-        "links": (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),)})  # fmt: skip
+    job = fern.model_copy(
+        update={
+            "parts": (Part(id="p1", type="splitter-2"), Part(id="p2", type="block-1")),
+            "links": (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),),
+        }
+    )
     with refused("loop"):
         run.join(job, CATALOGUE, "p2", "p1", "rg6", 1)
 
@@ -336,8 +361,16 @@ def test_an_empty_job_asks_for_its_first_things(
 ) -> None:
     empty = Job(name="new", date=skerry.date)
     found = work_out(empty, parts, europe)
-    assert [s.state for s in found.stations] == ["todo", "todo", "todo", "todo", "todo", "todo", "todo",
-                                                "todo"]  # fmt: skip
+    assert [s.state for s in found.stations] == [
+        "todo",
+        "todo",
+        "todo",
+        "todo",
+        "todo",
+        "todo",
+        "todo",
+        "todo",
+    ]
     assert {p.code for p in found.site.problems} == {"site-position", "site-outlets"}
     assert found.coax.problems == []
 

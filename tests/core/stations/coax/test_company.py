@@ -24,24 +24,53 @@ EUROPE = profiles.load("europe")
 def kept_line(**company: object) -> Job:
     """A drop of 74 and 72 dBµV into a splitter: a modem on one side, two televisions behind another."""
     job = Job(
-        name="Kept line", profile="europe", date=dt.date(2026, 3, 1),
-        company=Company(plan="both", low_mhz=114, high_mhz=802, low_dbuv=74, high_dbuv=72, lines_known=True,
-                        return_noise_dbuv=5, watched_s=30).model_copy(update=company),
+        name="Kept line",
+        profile="europe",
+        date=dt.date(2026, 3, 1),
+        company=Company(
+            plan="both",
+            low_mhz=114,
+            high_mhz=802,
+            low_dbuv=74,
+            high_dbuv=72,
+            lines_known=True,
+            return_noise_dbuv=5,
+            watched_s=30,
+        ).model_copy(update=company),
         outlets=tuple(
             Outlet(id=f"o{n}", name=name, terrestrial=False, satellite=False, company=wants)  # type: ignore[arg-type]
-            for n, (name, wants) in enumerate([("Study", "modem"), ("Den", "television"), ("Attic", "television")], start=1)
+            for n, (name, wants) in enumerate(
+                [("Study", "modem"), ("Den", "television"), ("Attic", "television")], start=1
+            )
         ),
-    )  # fmt: skip
+    )
     job = taken(job, PutOnLine(low_mhz=114, high_mhz="802", every_mhz=8, modulation="DVB-C 256QAM"))
     line = job.parts[0].id
-    return job.model_copy(update={
-        "parts": (*job.parts, Part(id="p2", type="splitter-2", name="First"), Part(id="p3", type="splitter-2", name="Second"),
-                  Part(id="p4", type="plate", outlet="o1"), Part(id="p5", type="plate", outlet="o2"),
-                  Part(id="p6", type="plate", outlet="o3")),
-        "links": tuple(Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
-                       for n, (a, o, b, m) in enumerate([(line, 0, "p2", 5.0), ("p2", 0, "p4", 10.0), ("p2", 1, "p3", 1.0),
-                                                         ("p3", 0, "p5", 8.0), ("p3", 1, "p6", 20.0)], start=1)),
-    })  # fmt: skip
+    return job.model_copy(
+        update={
+            "parts": (
+                *job.parts,
+                Part(id="p2", type="splitter-2", name="First"),
+                Part(id="p3", type="splitter-2", name="Second"),
+                Part(id="p4", type="plate", outlet="o1"),
+                Part(id="p5", type="plate", outlet="o2"),
+                Part(id="p6", type="plate", outlet="o3"),
+            ),
+            "links": tuple(
+                Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
+                for n, (a, o, b, m) in enumerate(
+                    [
+                        (line, 0, "p2", 5.0),
+                        ("p2", 0, "p4", 10.0),
+                        ("p2", 1, "p3", 1.0),
+                        ("p3", 0, "p5", 8.0),
+                        ("p3", 1, "p6", 20.0),
+                    ],
+                    start=1,
+                )
+            ),
+        }
+    )
 
 
 def answered(job: Job) -> CoaxAnswer:
@@ -141,25 +170,47 @@ def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
 
 def test_the_own_antenna_may_not_come_near_the_line() -> None:
     job = kept_line()
-    joined = job.model_copy(update={
-        "parts": (*job.parts, Part(id="p20", type="combiner-wide", name="Where they meet"), Part(id="p21", type="antenna", antenna="a1")),
-        "links": (*(k.model_copy(update={"to_part": "p20"}) if k.id == "l1" else k for k in job.links),
-                  Link(id="l20", from_part="p20", to_part="p2", cable="rg6", length_m=1.0),
-                  Link(id="l21", from_part="p21", to_part="p20", to_port=1, cable="rg6", length_m=1.0)),
-    })  # fmt: skip
+    joined = job.model_copy(
+        update={
+            "parts": (
+                *job.parts,
+                Part(id="p20", type="combiner-wide", name="Where they meet"),
+                Part(id="p21", type="antenna", antenna="a1"),
+            ),
+            "links": (
+                *(
+                    k.model_copy(update={"to_part": "p20"}) if k.id == "l1" else k
+                    for k in job.links
+                ),
+                Link(id="l20", from_part="p20", to_part="p2", cable="rg6", length_m=1.0),
+                Link(
+                    id="l21", from_part="p21", to_part="p20", to_port=1, cable="rg6", length_m=1.0
+                ),
+            ),
+        }
+    )
     assert any(p.code == "back-feed" and p.state == "out" for p in answered(joined).problems)
 
 
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (PutOnLine(low_mhz=802, high_mhz=114, every_mhz=8, modulation="DVB-C 256QAM"), "no row of carriers"),
-        (PutOnLine(low_mhz=114, high_mhz=802, every_mhz=1, modulation="DVB-C 256QAM"), "more than 160"),
-        (PutOnLine(low_mhz=114, high_mhz=802, every_mhz=8, modulation="DVB-T 64QAM 2/3"), "not sent on a cable"),
+        (
+            PutOnLine(low_mhz=802, high_mhz=114, every_mhz=8, modulation="DVB-C 256QAM"),
+            "no row of carriers",
+        ),
+        (
+            PutOnLine(low_mhz=114, high_mhz=802, every_mhz=1, modulation="DVB-C 256QAM"),
+            "more than 160",
+        ),
+        (
+            PutOnLine(low_mhz=114, high_mhz=802, every_mhz=8, modulation="DVB-T 64QAM 2/3"),
+            "not sent on a cable",
+        ),
         (PutOnLine(low_mhz="x", high_mhz=802, every_mhz=8, modulation="DVB-C 256QAM"), "Frequency"),
         (PutOnLine(low_mhz=114, high_mhz=802, every_mhz=8, modulation="QAM"), "not known"),
     ],
-)  # fmt: skip
+)
 def test_bad_rows_of_carriers_are_refused_in_words(change: PutOnLine, words: str) -> None:
     with pytest.raises(InputError) as refused:
         taken(Job(name="x", profile="europe", date=dt.date(2026, 3, 1)), change)
@@ -169,8 +220,14 @@ def test_bad_rows_of_carriers_are_refused_in_words(change: PutOnLine, words: str
 def test_carriers_that_stay_keep_their_rows() -> None:
     job = kept_line()
     own = job.carriers[3]
-    louder = job.model_copy(update={"carriers": tuple(
-        c.model_copy(update={"power": -6.0, "name": "quiet"}) if c.id == own.id else c for c in job.carriers)})  # fmt: skip
+    louder = job.model_copy(
+        update={
+            "carriers": tuple(
+                c.model_copy(update={"power": -6.0, "name": "quiet"}) if c.id == own.id else c
+                for c in job.carriers
+            )
+        }
+    )
     again = taken(
         louder, PutOnLine(low_mhz=130, high_mhz=202, every_mhz=8, modulation="DVB-C 64QAM")
     )
@@ -203,8 +260,11 @@ def test_no_advice_ever_joins_the_line_to_an_own_antenna() -> None:
     """A wish for what a plate's own network does not carry: told to be led apart, in both directions."""
     job = kept_jobs()["plover-cottage"]
     for outlet, values in (("o1", {"company": "modem"}), ("o4", {"terrestrial": True})):
-        told = [p for p in answered(taken(job, Set(rows="outlets", id=outlet, values=values))).problems
-                if p.code == "no-path"]  # fmt: skip
+        told = [
+            p
+            for p in answered(taken(job, Set(rows="outlets", id=outlet, values=values))).problems
+            if p.code == "no-path"
+        ]
         assert told
         assert "never join" in text_of(told[0].remedy)
         assert "Join the" not in text_of(told[0].remedy)

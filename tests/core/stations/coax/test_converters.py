@@ -15,9 +15,22 @@ from evtro.core.stations.coax.terms import terms
 from evtro.demo.world import demo_jobs
 
 PARTS = catalogue.load()
-CONVERTER = PartType(key="converter", draws_as="amplifier", name="Converter", paths=(
-    Path(inputs=(0,), outputs=(0,), low_mhz=470, high_mhz=694, gain_db=((470, 3.0), (694, 3.0)),
-         noise_figure_db=9.0, lo_mhz=1164.0),))  # fmt: skip
+CONVERTER = PartType(
+    key="converter",
+    draws_as="amplifier",
+    name="Converter",
+    paths=(
+        Path(
+            inputs=(0,),
+            outputs=(0,),
+            low_mhz=470,
+            high_mhz=694,
+            gain_db=((470, 3.0), (694, 3.0)),
+            noise_figure_db=9.0,
+            lo_mhz=1164.0,
+        ),
+    ),
+)
 SHOP = PARTS.model_copy(update={"parts": {**PARTS.parts, "converter": CONVERTER}})
 
 
@@ -31,9 +44,15 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     # The job carries it: a workshop that never had it answers alike.
     before, after = work_out(job, PARTS, profile), work_out(with_one, PARTS, profile)
     channels = after.coax.solved.channels
-    plate = next(p.id for p in job.parts if p.outlet and any(
-        channels[c].group == "terrestrial" for c in next(
-            r for r in after.coax.outlets if r.outlet == p.outlet).columns))  # fmt: skip
+    plate = next(
+        p.id
+        for p in job.parts
+        if p.outlet
+        and any(
+            channels[c].group == "terrestrial"
+            for c in next(r for r in after.coax.outlets if r.outlet == p.outlet).columns
+        )
+    )
     found = {c: level for c, level, _ in after.coax.detail(plate).levels}
     old = {c: level for c, level, _ in before.coax.detail(plate).levels}
     moved = [channel.id for channel in channels if channel.group == "terrestrial"]

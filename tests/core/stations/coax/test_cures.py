@@ -38,11 +38,29 @@ def _cures(job: Job, problem: Problem) -> Cures:
 @st.composite
 def plants(draw: st.DrawFn) -> Job:
     """A house of one array: parts in line, some of which share, an outlet at most ends."""
-    line = draw(st.lists(st.sampled_from(["block-1", "preamp-13", "preamp-22", "inserter-12", "amp-house-20",
-                                          "filter-694", "attenuator", *SHARING]), max_size=5))  # fmt: skip
-    job = house(*line, metres=draw(st.sampled_from([1.0, 8.0, 25.0, 60.0])),
-                erp_kw=draw(st.sampled_from([0.1, 1.0, 20.0, 200.0])),
-                extra_db=draw(st.sampled_from([0.0, 0.0, 10.0, 25.0, 40.0])))  # fmt: skip
+    line = draw(
+        st.lists(
+            st.sampled_from(
+                [
+                    "block-1",
+                    "preamp-13",
+                    "preamp-22",
+                    "inserter-12",
+                    "amp-house-20",
+                    "filter-694",
+                    "attenuator",
+                    *SHARING,
+                ]
+            ),
+            max_size=5,
+        )
+    )
+    job = house(
+        *line,
+        metres=draw(st.sampled_from([1.0, 8.0, 25.0, 60.0])),
+        erp_kw=draw(st.sampled_from([0.1, 1.0, 20.0, 200.0])),
+        extra_db=draw(st.sampled_from([0.0, 0.0, 10.0, 25.0, 40.0])),
+    )
     parts, links, outlets = list(job.parts), list(job.links), list(job.outlets)
     for n, kind in enumerate(line):
         outs = {"splitter-4": 4, "splitter-2": 2, "splitter-2p": 2, "tap-12": 2, "tap-16": 2}.get(
@@ -54,14 +72,27 @@ def plants(draw: st.DrawFn) -> Job:
                 outlet = f"o{len(outlets) + 1}"
                 parts.append(Part(id=new, type="plate", outlet=outlet))
                 outlets.append(Outlet(id=outlet, name=f"Room {len(outlets)}", satellite=False))
-                links.append(Link(id=f"l{len(links) + 1}", from_part=f"p{n + 2}", from_port=port, to_part=new,
-                                  cable=draw(st.sampled_from(["rg59", "rg6"])),
-                                  length_m=draw(st.sampled_from([1.0, 12.0, 50.0]))))  # fmt: skip
+                links.append(
+                    Link(
+                        id=f"l{len(links) + 1}",
+                        from_part=f"p{n + 2}",
+                        from_port=port,
+                        to_part=new,
+                        cable=draw(st.sampled_from(["rg59", "rg6"])),
+                        length_m=draw(st.sampled_from([1.0, 12.0, 50.0])),
+                    )
+                )
     job = job.model_copy(
         update={"parts": tuple(parts), "links": tuple(links), "outlets": tuple(outlets)}
     )
     if draw(st.booleans()):
-        job = job.model_copy(update={"site": job.site.model_copy(update={"mobile_m": draw(st.sampled_from([200.0, 900.0]))})})  # fmt: skip
+        job = job.model_copy(
+            update={
+                "site": job.site.model_copy(
+                    update={"mobile_m": draw(st.sampled_from([200.0, 900.0]))}
+                )
+            }
+        )
     return beside(job, strong(draw(st.sampled_from([0.5, 30.0])))) if draw(st.booleans()) else job
 
 
@@ -71,8 +102,13 @@ def _holds(job: Job, problem: Problem, found: Cures) -> list[Job]:
     for cure in found.cures:
         cured = taken(job, cure.change)
         after = answer(cured)
-        left = [p for p in after.problems if p.code == problem.code and p.state == "out"
-                and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))]  # fmt: skip
+        left = [
+            p
+            for p in after.problems
+            if p.code == problem.code
+            and p.state == "out"
+            and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
+        ]
         assert not left, (text_of(cure.do), left)
         assert not harmed(before, after), text_of(cure.do)
         assert after.verdict.inside == cure.inside >= before.verdict.inside
@@ -157,12 +193,20 @@ def _behind_a_splitter(inserter_port: int | None, kind: str = "splitter-2") -> J
         at = next(k for k in links if k.from_part == "p3")
         links = [k for k in links if k is not at]
         ends = {inserter_port: "p8", 1 - inserter_port: at.to_part}
-        links += [Link(id=f"l1{port}", from_part="p3", from_port=port, to_part=to, cable="rg6", length_m=6)
-                  for port, to in ends.items()]  # fmt: skip
+        links += [
+            Link(
+                id=f"l1{port}", from_part="p3", from_port=port, to_part=to, cable="rg6", length_m=6
+            )
+            for port, to in ends.items()
+        ]
         links.append(Link(id="l9", from_part="p8", to_part="p9", cable="rg6", length_m=1))
-    return job.model_copy(update={
-        "parts": tuple(parts), "links": tuple(links),
-        "outlets": (*job.outlets, Outlet(id="o2", name="Study", satellite=False))})  # fmt: skip
+    return job.model_copy(
+        update={
+            "parts": tuple(parts),
+            "links": tuple(links),
+            "outlets": (*job.outlets, Outlet(id="o2", name="Study", satellite=False)),
+        }
+    )
 
 
 @pytest.mark.parametrize(
@@ -170,10 +214,16 @@ def _behind_a_splitter(inserter_port: int | None, kind: str = "splitter-2") -> J
     [
         (_behind_a_splitter(None), ["fit a power inserter"]),
         (_behind_a_splitter(0), ["power to port 1", "move the power inserter"]),
-        (_behind_a_splitter(1), ["power to port 1, and exchange outputs 1 and 2", "move the power inserter"]),
-        (_behind_a_splitter(1, "splitter-2p"), ["exchange outputs 1 and 2", "move the power inserter"]),
+        (
+            _behind_a_splitter(1),
+            ["power to port 1, and exchange outputs 1 and 2", "move the power inserter"],
+        ),
+        (
+            _behind_a_splitter(1, "splitter-2p"),
+            ["exchange outputs 1 and 2", "move the power inserter"],
+        ),
     ],
-)  # fmt: skip
+)
 def test_a_preamplifier_in_the_dark(job: Job, wanted: list[str]) -> None:
     """Behind a splitter: the part that passes power, its legs exchanged, the inserter moved; each with
     its voltage, and a new inserter only as the last thing."""

@@ -40,12 +40,16 @@ def _made_up(seed: int) -> Task:
         return Filler(np.array(flat), round(rng.uniform(0, 40), 2), rng.choice([0, 1, 2]))
 
     trunk = PartChoice(tuple(option(2) for _ in range(rng.choice([2, 3, 4]))))
-    legs = [PartChoice(tuple(option(1) for _ in range(rng.choice([2, 3, 4]))), rng.choice([1, 1, 2])) for _ in range(4)]  # fmt: skip
+    legs = [
+        PartChoice(tuple(option(1) for _ in range(rng.choice([2, 3, 4]))), rng.choice([1, 1, 2]))
+        for _ in range(4)
+    ]
     low, high = np.full(waves, 45.0), np.full(waves, rng.choice([70.0, 74.0]))
     slopes = (((0, waves - 1), rng.choice([4.0, 8.0])),) if waves > 1 else ()
     places = tuple(
-        Served(((0, n % 2), (1 + n, 0)), source, low, high, slopes) for n in range(rng.choice([2, 3, 4]))
-    )  # fmt: skip
+        Served(((0, n % 2), (1 + n, 0)), source, low, high, slopes)
+        for n in range(rng.choice([2, 3, 4]))
+    )
     used = 1 + len(places)
     aim = rng.choice(["cost", "margin", "parts"])
     return Task((trunk, *legs)[:used], places, aim, rng.choice([0.0, 1.0, 3.0]))  # type: ignore[arg-type]
@@ -95,9 +99,14 @@ def _block(outlets: int, risers: int = 1, erp_kw: float = 30.0) -> Job:
     """One array, an inserter, and outlets that hang on nothing yet."""
     job = house("block-1", metres=10, erp_kw=erp_kw)
     more = tuple(
-        Outlet(id=f"o{n}", name=f"Flat {n}", floor=f"Floor {(n - 1) // (3 * risers) + 1}", satellite=False)
+        Outlet(
+            id=f"o{n}",
+            name=f"Flat {n}",
+            floor=f"Floor {(n - 1) // (3 * risers) + 1}",
+            satellite=False,
+        )
         for n in range(1, outlets + 1)
-    )  # fmt: skip
+    )
     parts = tuple(p for p in job.parts if not p.outlet)
     links = tuple(k for k in job.links if k.to_part in {p.id for p in parts})
     return job.model_copy(update={"outlets": more, "parts": parts, "links": links})
@@ -226,9 +235,18 @@ def test_a_search_that_is_stopped_says_so() -> None:
     [
         (house().model_copy(update={"parts": (), "links": ()}), "no antenna"),
         (house().model_copy(update={"outlets": ()}), "no outlet"),
-        (_block(3).model_copy(update={"outlets": tuple(Outlet(id=f"o{n}", name=f"N {n}", satellite=False) for n in range(1, 130))}), "more than"),
+        (
+            _block(3).model_copy(
+                update={
+                    "outlets": tuple(
+                        Outlet(id=f"o{n}", name=f"N {n}", satellite=False) for n in range(1, 130)
+                    )
+                }
+            ),
+            "more than",
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_designed_is_refused_in_words(job: Job, says: str) -> None:
     with pytest.raises(InputError, match=says):
         Designer(job, CATALOGUE, EUROPE, Wish())
@@ -262,10 +280,20 @@ def _ends_of(name: str) -> Job:
 @pytest.mark.long
 @pytest.mark.parametrize(
     "name",
-    ["5", "1", "marten-lodge", "larch-street", "skerry-house", *(
-        pytest.param(name, marks=whole_only) for name in sorted(
-            set(kept_jobs()) - {"fern-cottage", "marten-lodge", "larch-street", "skerry-house"}))],
-)  # fmt: skip
+    [
+        "5",
+        "1",
+        "marten-lodge",
+        "larch-street",
+        "skerry-house",
+        *(
+            pytest.param(name, marks=whole_only)
+            for name in sorted(
+                set(kept_jobs()) - {"fern-cottage", "marten-lodge", "larch-street", "skerry-house"}
+            )
+        ),
+    ],
+)
 def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
     """Whatever is picked, the levels of the model are those of the job that is built from it."""
     job = _ends_of(name)
@@ -342,8 +370,11 @@ def test_more_outlets_than_a_switch_has_get_a_cascade() -> None:
     assert choice.bound == ()
     # Who is farthest away hangs on the first switch, where least is lost.
     first = next(p.id for p in plan.job.parts if p.type == "switch-cascade-8")
-    near = {p.outlet for p in plan.job.parts if any(
-        k.from_part == first and k.to_part == p.id for k in plan.job.links)}  # fmt: skip
+    near = {
+        p.outlet
+        for p in plan.job.parts
+        if any(k.from_part == first and k.to_part == p.id for k in plan.job.links)
+    }
     assert "o12" in near
 
 
@@ -376,8 +407,10 @@ def test_switches_stand_where_the_outlets_of_their_riser_are() -> None:
     job = kept_jobs()["skerry-house"]
     more = tuple(Outlet(id=f"o{n}", name=f"Room {n}", floor="Wing") for n in range(13, 25))
     job = job.model_copy(update={"outlets": (*job.outlets, *more)})
-    routes = tuple(Route(outlet=o.id, riser=1 + n // 12, floor=(n % 12) // 4, drop_m=6.0)
-                   for n, o in enumerate(job.outlets))  # fmt: skip
+    routes = tuple(
+        Route(outlet=o.id, riser=1 + n // 12, floor=(n % 12) // 4, drop_m=6.0)
+        for n, o in enumerate(job.outlets)
+    )
     wish = Wish(routes=routes, head_m=5.0, floor_m=4.0, reserve_db=1.0)
     at = Designer(job, CATALOGUE, EUROPE, wish, seconds=60)
     tree = next(n for n, t in enumerate(at.trees) if "along 2 risers" in t.words)
@@ -392,9 +425,17 @@ def test_switches_stand_where_the_outlets_of_their_riser_are() -> None:
     # Eight rooms on floors 0 and 1 hang on the first switch, on the floor of the fifth of them.
     assert set(heads.values()) == {9.0}
     for head in heads:
-        on = {k.length_m for k in links if k.from_part == head and k.to_part in
-              {p.id for p in plan.job.parts if p.type.startswith(("multiswitch", "switch"))}}  # fmt: skip
+        on = {
+            k.length_m
+            for k in links
+            if k.from_part == head
+            and k.to_part
+            in {p.id for p in plan.job.parts if p.type.startswith(("multiswitch", "switch"))}
+        }
         assert on == {4.0}
-        drops = [k.length_m for k in links if k.from_part == head and k.to_part in
-                 {p.id for p in plan.job.parts if p.outlet}]  # fmt: skip
+        drops = [
+            k.length_m
+            for k in links
+            if k.from_part == head and k.to_part in {p.id for p in plan.job.parts if p.outlet}
+        ]
         assert sorted(drops) == [6.0] * 4 + [10.0] * 4

@@ -37,8 +37,14 @@ def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
     for r, c in np.argwhere(one.wants):
         worse = two.rank[r, c] > one.rank[r, c]
         if one.rank[r, c] == two.rank[r, c] == OUT:
-            short = [max(j.least_dbuv[c] - j.level_dbuv[r, c], j.level_dbuv[r, c] - j.most_dbuv[c],
-                         j.margin_low_db - j.margin_db[r, c]) for j in (one, two)]  # fmt: skip
+            short = [
+                max(
+                    j.least_dbuv[c] - j.level_dbuv[r, c],
+                    j.level_dbuv[r, c] - j.most_dbuv[c],
+                    j.margin_low_db - j.margin_db[r, c],
+                )
+                for j in (one, two)
+            ]
             worse = short[1] > short[0] + 0.11
         if worse:
             found.append(f"{before.outlets[r].name}, {one.channels[c].name}")
@@ -50,12 +56,33 @@ def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
 def test_no_fix_of_a_level_harms_another_outlet(name: str, data: st.DataObject) -> None:
     """Demo houses with cables of other lengths, other gains and stronger or weaker transmitters."""
     job = JOBS[name]
-    job = job.model_copy(update={
-        "links": tuple(k.model_copy(update={"length_m": round(k.length_m * data.draw(st.sampled_from([0.2, 1, 1, 3, 6])), 1)})
-                       for k in job.links),
-        "carriers": tuple(c.model_copy(update={"power": min(c.power * 10 ** data.draw(st.sampled_from([-1.0, 0.0, 0.0, 1.0])), 1000.0)})
-                          if c.power > 0 else c for c in job.carriers),
-    })  # fmt: skip
+    job = job.model_copy(
+        update={
+            "links": tuple(
+                k.model_copy(
+                    update={
+                        "length_m": round(
+                            k.length_m * data.draw(st.sampled_from([0.2, 1, 1, 3, 6])), 1
+                        )
+                    }
+                )
+                for k in job.links
+            ),
+            "carriers": tuple(
+                c.model_copy(
+                    update={
+                        "power": min(
+                            c.power * 10 ** data.draw(st.sampled_from([-1.0, 0.0, 0.0, 1.0])),
+                            1000.0,
+                        )
+                    }
+                )
+                if c.power > 0
+                else c
+                for c in job.carriers
+            ),
+        }
+    )
     before = answer(job)
     for problem in before.problems:
         if problem.code in LEVELS and problem.change is not None:
@@ -81,18 +108,25 @@ def _trunk_and_two(erp_kw: float) -> Job:
     """A thin trunk to a splitter; one outlet is near, the other at the end of 260 m of the best cable."""
     job = house("splitter-2", metres=50, channels=(474.0,), erp_kw=erp_kw)
     coax = [k for k in CATALOGUE.cables if CATALOGUE.exchangeable("rg6", k)]
-    best, worst = (f(coax, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
-                   for f in (min, max))  # fmt: skip
+    best, worst = (
+        f(coax, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690))) for f in (min, max)
+    )
     trunk, drop = job.links
     links = (
         trunk.model_copy(update={"cable": worst}),
         drop.model_copy(update={"cable": best, "length_m": 260.0}),
-        drop.model_copy(update={"id": "l9", "cable": best, "length_m": 0.5, "to_part": "p9", "from_port": 1}),
-    )  # fmt: skip
+        drop.model_copy(
+            update={"id": "l9", "cable": best, "length_m": 0.5, "to_part": "p9", "from_port": 1}
+        ),
+    )
     near = job.outlets[0].model_copy(update={"id": "o2", "name": "Hall"})
-    return job.model_copy(update={
-        "parts": (*job.parts, Part(id="p9", type="plate", outlet="o2")), "links": links,
-        "outlets": (*job.outlets, near)})  # fmt: skip
+    return job.model_copy(
+        update={
+            "parts": (*job.parts, Part(id="p9", type="plate", outlet="o2")),
+            "links": links,
+            "outlets": (*job.outlets, near),
+        }
+    )
 
 
 def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() -> None:
@@ -114,12 +148,18 @@ def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> No
     """80 m of thin cable before a house amplifier that stands 3 dB under its rating, and 640 m behind."""
     job = house("amp-house-20", channels=(474.0,), erp_kw=300.0, gain_dbi=24.0)
     coax = [k for k in CATALOGUE.cables if CATALOGUE.exchangeable("rg6", k)]
-    best, worst = (f(coax, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690)))
-                   for f in (min, max))  # fmt: skip
+    best, worst = (
+        f(coax, key=lambda k: float(CATALOGUE.cables[k].loss_db(100, 690))) for f in (min, max)
+    )
     before, behind = job.links
-    job = job.model_copy(update={"links": (
-        before.model_copy(update={"cable": worst, "length_m": 80.0}),
-        behind.model_copy(update={"cable": best, "length_m": 640.0}))})  # fmt: skip
+    job = job.model_copy(
+        update={
+            "links": (
+                before.model_copy(update={"cable": worst, "length_m": 80.0}),
+                behind.model_copy(update={"cable": best, "length_m": 640.0}),
+            )
+        }
+    )
     found = answer(job)
     low = next(p for p in found.problems if p.code == "level-low")
     assert "overload" not in {p.code for p in found.problems}

@@ -22,8 +22,9 @@ def _coax(job: Job, parts: Catalogue = CATALOGUE) -> CoaxAnswer:
 
 
 def _other(kind: str, **data: object) -> Catalogue:
-    return CATALOGUE.model_copy(update={
-        "parts": {**CATALOGUE.parts, kind: CATALOGUE.parts[kind].model_copy(update=data)}})  # fmt: skip
+    return CATALOGUE.model_copy(
+        update={"parts": {**CATALOGUE.parts, kind: CATALOGUE.parts[kind].model_copy(update=data)}}
+    )
 
 
 @pytest.fixture
@@ -34,8 +35,14 @@ def house() -> Job:
 
 def _narrow(job: Job, mbd: float) -> Job:
     first = next(c for c in job.carriers if c.frequency_mhz > 3000)
-    return job.model_copy(update={"carriers": tuple(
-        c.model_copy(update={"bandwidth_mhz": mbd}) if c.id == first.id else c for c in job.carriers)})  # fmt: skip
+    return job.model_copy(
+        update={
+            "carriers": tuple(
+                c.model_copy(update={"bandwidth_mhz": mbd}) if c.id == first.id else c
+                for c in job.carriers
+            )
+        }
+    )
 
 
 def test_a_narrow_carrier_under_a_drifting_oscillator_is_told(house: Job) -> None:

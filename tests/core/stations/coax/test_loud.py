@@ -25,21 +25,44 @@ def _told(found: CoaxAnswer, code: str) -> Problem | None:
 
 def beside(job: Job, *carriers: Carrier, wanted: bool = True) -> Job:
     """The job with another transmitter 1.5 km away, in line with the wanted one."""
-    mast = Target(id="t2", kind="transmitter", name="Sill", latitude_deg=53.4850, longitude_deg=-9.9492,
-                  height_m=60, wanted=wanted)  # fmt: skip
+    mast = Target(
+        id="t2",
+        kind="transmitter",
+        name="Sill",
+        latitude_deg=53.4850,
+        longitude_deg=-9.9492,
+        height_m=60,
+        wanted=wanted,
+    )
     return job.model_copy(
         update={"targets": (*job.targets, mast), "carriers": (*job.carriers, *carriers)}
     )
 
 
 def _base_station(power_kw: float, mhz: float = 763.0) -> Carrier:
-    return Carrier(id="c9", target="t2", name="sector 1", frequency_mhz=mhz, bandwidth_mhz=10,
-                   polarisation="H", power=power_kw, modulation="Mobile OFDM")  # fmt: skip
+    return Carrier(
+        id="c9",
+        target="t2",
+        name="sector 1",
+        frequency_mhz=mhz,
+        bandwidth_mhz=10,
+        polarisation="H",
+        power=power_kw,
+        modulation="Mobile OFDM",
+    )
 
 
 def strong(power_kw: float) -> Carrier:
-    return Carrier(id="c8", target="t2", name="local mux", frequency_mhz=650, bandwidth_mhz=7.61,
-                   polarisation="H", power=power_kw, modulation="DVB-T 64QAM 2/3")  # fmt: skip
+    return Carrier(
+        id="c8",
+        target="t2",
+        name="local mux",
+        frequency_mhz=650,
+        bandwidth_mhz=7.61,
+        polarisation="H",
+        power=power_kw,
+        modulation="DVB-T 64QAM 2/3",
+    )
 
 
 def _amplified() -> Job:

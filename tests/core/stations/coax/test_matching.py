@@ -38,8 +38,17 @@ def _with(job: Job, **changes: object) -> Job:
 def test_open_ports_lift_and_lower_and_caps_stop_it() -> None:
     job = house("splitter-8", metres=15)
     caps = [Part(id=f"p{20 + n}", type="terminator") for n in range(7)]
-    lines = [Link(id=f"l{20 + n}", from_part="p2", from_port=n + 1, to_part=c.id, cable="rg6", length_m=0.0)
-             for n, c in enumerate(caps)]  # fmt: skip
+    lines = [
+        Link(
+            id=f"l{20 + n}",
+            from_part="p2",
+            from_port=n + 1,
+            to_part=c.id,
+            cable="rg6",
+            length_m=0.0,
+        )
+        for n, c in enumerate(caps)
+    ]
     capped = _with(job, parts=(*job.parts, *caps), links=(*job.links, *lines))
     assert _ripple(job) > _ripple(capped) + 0.5
     assert "open-port" in _codes(job)
@@ -89,9 +98,14 @@ def test_outlets_that_hear_each_other_are_told_with_what_lies_between() -> None:
     job = house("splitter-2", metres=0.5, channels=(862.0,))
     near = job.outlets[0].model_copy(update={"id": "o2", "name": "Hall"})
     two = _with(
-        job, outlets=(*job.outlets, near), parts=(*job.parts, Part(id="p9", type="plate", outlet="o2")),
-        links=(*job.links, job.links[-1].model_copy(update={"id": "l9", "from_port": 1, "to_part": "p9"})),
-    )  # fmt: skip
+        job,
+        outlets=(*job.outlets, near),
+        parts=(*job.parts, Part(id="p9", type="plate", outlet="o2")),
+        links=(
+            *job.links,
+            job.links[-1].model_copy(update={"id": "l9", "from_port": 1, "to_part": "p9"}),
+        ),
+    )
     problem = next(p for p in _answer(two).problems if p.code == "isolation")
     cable = 2 * float(CATALOGUE.cables["rg6"].loss_db(0.5, 862.0))
     assert problem.gauge is not None

@@ -54,11 +54,23 @@ def test_splitters_one_behind_another(count: int, told: bool) -> None:
 
 def test_a_knob_turned_further_than_it_goes() -> None:
     job = house("preamp-13", "inserter-12")
-    far = job.model_copy(update={"parts": tuple(
-        p.model_copy(update={"setting_db": 14.0}) if p.type == "preamp-13" else p for p in job.parts)})  # fmt: skip
+    far = job.model_copy(
+        update={
+            "parts": tuple(
+                p.model_copy(update={"setting_db": 14.0}) if p.type == "preamp-13" else p
+                for p in job.parts
+            )
+        }
+    )
     assert _codes(far)["setting-range"] == "out"
-    near = job.model_copy(update={"parts": tuple(
-        p.model_copy(update={"setting_db": 10.0}) if p.type == "preamp-13" else p for p in job.parts)})  # fmt: skip
+    near = job.model_copy(
+        update={
+            "parts": tuple(
+                p.model_copy(update={"setting_db": 10.0}) if p.type == "preamp-13" else p
+                for p in job.parts
+            )
+        }
+    )
     assert "setting-range" not in _codes(near)
 
 

@@ -66,9 +66,14 @@ def test_what_is_own_is_told_and_not_offered_to_be_undone(cottage: Job) -> None:
 
 @pytest.mark.parametrize(
     ("field", "value", "words"),
-    [("windows.DVB-C 64QAM.low_dbuv", 90.0, "shut"), ("margin_db", -3.0, "0 and 100"), ("margin_db", "much", "number"),
-     ("windows.X.low_dbuv", 3.0, "no limit"), ("key", 3.0, "no limit")],
-)  # fmt: skip
+    [
+        ("windows.DVB-C 64QAM.low_dbuv", 90.0, "shut"),
+        ("margin_db", -3.0, "0 and 100"),
+        ("margin_db", "much", "number"),
+        ("windows.X.low_dbuv", 3.0, "no limit"),
+        ("key", 3.0, "no limit"),
+    ],
+)
 def test_a_bad_limit_is_refused_in_words(
     cottage: Job, field: str, value: object, words: str
 ) -> None:

@@ -55,9 +55,13 @@ def test_spare_cable_is_in_the_planned_route_and_in_the_step() -> None:
 
 @pytest.mark.parametrize(
     ("name", "school", "words"),
-    [("plover-cottage", "by_place", "spanner"), ("fjell-caravan", "by_place", "fingers"),
-     ("fjell-caravan", "spanner", "spanner"), ("plover-cottage", "fingers", "fingers")],
-)  # fmt: skip
+    [
+        ("plover-cottage", "by_place", "spanner"),
+        ("fjell-caravan", "by_place", "fingers"),
+        ("fjell-caravan", "spanner", "spanner"),
+        ("plover-cottage", "fingers", "fingers"),
+    ],
+)
 def test_connectors_are_tightened_by_place_or_by_school(name: str, school: str, words: str) -> None:
     steps = _answers(_school(kept_jobs()[name], connectors=school)).steps["coax"]
     assert words in text_of(next(s for s in steps if s.key == "coax.connectors").hint)

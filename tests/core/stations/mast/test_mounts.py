@@ -72,10 +72,18 @@ def test_a_weak_base_is_told_with_what_would_do() -> None:
 
 @pytest.mark.parametrize(
     ("fixing", "more"),
-    [("wall", {"base": "block"}), ("wall", {"base": "timber", "held_m": 0.3}), ("roof", {"base": "timber"}),
-     ("ballast", {"ballast_kg": 20.0, "held_m": 0.6}), ("pole", {"buried_m": 0.4}), ("pole", {"buried_m": 1.0, "footing_mm": 600.0}),
-     ("balcony", {"base": "metal", "standoff_m": 0.6}), ("eave", {"base": "brick", "bolts": 2}), ("jpole", {"base": "brick", "bolts": 2})],
-)  # fmt: skip
+    [
+        ("wall", {"base": "block"}),
+        ("wall", {"base": "timber", "held_m": 0.3}),
+        ("roof", {"base": "timber"}),
+        ("ballast", {"ballast_kg": 20.0, "held_m": 0.6}),
+        ("pole", {"buried_m": 0.4}),
+        ("pole", {"buried_m": 1.0, "footing_mm": 600.0}),
+        ("balcony", {"base": "metal", "standoff_m": 0.6}),
+        ("eave", {"base": "brick", "bolts": 2}),
+        ("jpole", {"base": "brick", "bolts": 2}),
+    ],
+)
 def test_every_remedy_of_a_mount_cures_and_harms_nothing(
     fixing: str, more: dict[str, object]
 ) -> None:
@@ -90,8 +98,11 @@ def test_every_remedy_of_a_mount_cures_and_harms_nothing(
         states = {p.code: p.state for p in after.mast.problems}
         assert RANK[states.get(problem.code, "in")] < RANK[problem.state], text_of(problem.remedy)
         was = {(p.station, p.code, p.place): RANK[p.state] for p in before.problems}
-        worse = [p for p in after.problems
-                 if RANK[p.state] > was.get((p.station, p.code, p.place), 0) and p.station != "mast"]  # fmt: skip
+        worse = [
+            p
+            for p in after.problems
+            if RANK[p.state] > was.get((p.station, p.code, p.place), 0) and p.station != "mast"
+        ]
         assert not worse
     else:
         pytest.fail("the remedies lead in a circle")
@@ -180,8 +191,16 @@ def test_what_holds_a_guy_is_asked_and_judged() -> None:
 
 
 def test_guys_on_a_thin_tube_buckle_it() -> None:
-    tall = {"length_m": 9.0, "held_m": 1.5, "base": "concrete", "guys": 4, "guy_m": 7.0, "guy_out_m": 1.0, "guy_mm": 4.0,
-            "guy_base": "concrete"}  # fmt: skip
+    tall = {
+        "length_m": 9.0,
+        "held_m": 1.5,
+        "base": "concrete",
+        "guys": 4,
+        "guy_m": 7.0,
+        "guy_out_m": 1.0,
+        "guy_mm": 4.0,
+        "guy_base": "concrete",
+    }
     thin, wide = (
         answers_of(_on("wall", **tall, outer_mm=mm, wall_mm=2.0)).mast for mm in (30.0, 76.0)
     )
@@ -274,11 +293,21 @@ def test_no_remedy_of_the_mast_makes_another_thing_of_it_worse() -> None:
     taken_ = 0
     for _ in range(120):
         job = JOBS[chance.choice(["skerry-house", "kauri-flat", "tern-hut", "marten-lodge"])]
-        mast = type(job.mast).model_validate({**job.mast.model_dump(),
-            "fixing": chance.choice(["wall", "roof", "jpole", "pole", "ballast", "chimney"]), "base": "brick",
-            "guy_base": chance.choice(["unknown", "brick", "ground"]), "guy_out_m": chance.uniform(0.4, 4),
-            "length_m": chance.uniform(1.5, 7), "held_m": chance.uniform(0.3, 1.2), "outer_mm": chance.choice([32, 48, 60]),
-            "guys": chance.choice([0, 3]), "guy_m": chance.uniform(0.2, 4), "ice_mm": chance.choice([0, 10])})  # fmt: skip
+        mast = type(job.mast).model_validate(
+            {
+                **job.mast.model_dump(),
+                "fixing": chance.choice(["wall", "roof", "jpole", "pole", "ballast", "chimney"]),
+                "base": "brick",
+                "guy_base": chance.choice(["unknown", "brick", "ground"]),
+                "guy_out_m": chance.uniform(0.4, 4),
+                "length_m": chance.uniform(1.5, 7),
+                "held_m": chance.uniform(0.3, 1.2),
+                "outer_mm": chance.choice([32, 48, 60]),
+                "guys": chance.choice([0, 3]),
+                "guy_m": chance.uniform(0.2, 4),
+                "ice_mm": chance.choice([0, 10]),
+            }
+        )
         job = job.model_copy(update={"mast": mast})
         found = answers_of(job).mast
         before = {(p.code, p.place): RANK[p.state] for p in found.problems}

@@ -30,9 +30,16 @@ def _dish(**values: Any) -> Dish:
 
 
 def _job(*antennas: Antenna, profile: str = "europe", **mast: Any) -> Job:
-    return Job(name="x", date="2026-03-25", profile=profile, site=PLACE, targets=(SOUTH,),  # type: ignore[arg-type]
-               dishes=[a for a in antennas if isinstance(a, Dish)],
-               arrays=[a for a in antennas if isinstance(a, Array)], mast=Mast(**mast))  # fmt: skip
+    return Job(
+        name="x",
+        date="2026-03-25",
+        profile=profile,
+        site=PLACE,
+        targets=(SOUTH,),  # type: ignore[arg-type]
+        dishes=[a for a in antennas if isinstance(a, Dish)],
+        arrays=[a for a in antennas if isinstance(a, Array)],
+        mast=Mast(**mast),
+    )
 
 
 def test_a_dish_of_1_8_m_is_no_dish_of_0_8_m(europe: Profile) -> None:
@@ -100,14 +107,17 @@ def test_both_brackets_bear_their_part(europe: Profile) -> None:
     ("profile", "region", "height_m", "pa", "origin"),
     [
         # EN/IEC 60728-11 (from memory): 800 N/m² to 20 m, 1100 above.
-        ("europe", "", 6, 800, "60728-11"), ("europe", "", 21, 1100, "60728-11"),
+        ("europe", "", 6, 800, "60728-11"),
+        ("europe", "", 21, 1100, "60728-11"),
         # Half rho v²: 115 mph is 51.4 m/s, 0.613 v² = 1619 N/m² at 10 m (ASCE 7-16, from memory).
-        ("north-america", "inland", 10, 1619, "ASCE"), ("north-america", "severe", 10, 3972, "ASCE"),
+        ("north-america", "inland", 10, 1619, "ASCE"),
+        ("north-america", "severe", 10, 3972, "ASCE"),
         # Twice as high: (20/10)^(2/9.5) = 1.157 (ASCE 7-16 Kz, exposure C, from memory).
         ("north-america", "inland", 20, 1874, "ASCE"),
-        ("australia-new-zealand", "a", 5, 1215, "1170.2"), ("australia-new-zealand", "c", 5, 2881, "1170.2"),
+        ("australia-new-zealand", "a", 5, 1215, "1170.2"),
+        ("australia-new-zealand", "c", 5, 2881, "1170.2"),
     ],
-)  # fmt: skip
+)
 def test_wind_by_region(profile: str, region: str, height_m: float, pa: float, origin: str) -> None:
     job = _job(profile=profile, wind_region=region)
     job = job.model_copy(update={"site": PLACE.model_copy(update={"mount_height_m": height_m})})
@@ -131,7 +141,9 @@ def test_a_region_that_nobody_chose_is_asked_for(profile: str) -> None:
     found = work_out(_job(_dish(on_mast_m=0.3), **firm), rules)
     assert [p.code for p in found.problems] == ["wind-region"]
     assert found.state == "near"
-    chosen = work_out(_job(_dish(on_mast_m=0.3), **firm, wind_region=rules.wind.regions[0].key), rules)  # fmt: skip
+    chosen = work_out(
+        _job(_dish(on_mast_m=0.3), **firm, wind_region=rules.wind.regions[0].key), rules
+    )
     assert (chosen.problems, chosen.state) == ([], "in")
     typed = work_out(_job(_dish(on_mast_m=0.3), **firm, wind_ms=40), rules)
     assert typed.problems == []
@@ -172,8 +184,12 @@ def test_a_database_of_form_3_keeps_own_areas() -> None:
         database.executescript(folder.joinpath(name).read_text("utf-8"))
     columns = {r[1]: r for r in database.execute("PRAGMA table_info(antenna)")}
     database.execute("PRAGMA foreign_keys = OFF")
-    for key, kind, area in (("a1", "dish", 0.5), ("a2", "dish", 0.7), ("a3", "array", 0.09),
-                            ("a4", "dish", 1.1 * 0.785 * 0.6 * 0.6)):  # fmt: skip
+    for key, kind, area in (
+        ("a1", "dish", 0.5),
+        ("a2", "dish", 0.7),
+        ("a3", "array", 0.09),
+        ("a4", "dish", 1.1 * 0.785 * 0.6 * 0.6),
+    ):
         values = {
             n: "" if c[2] == "TEXT" else 0 for n, c in columns.items() if c[3] and c[4] is None
         }

@@ -47,8 +47,11 @@ def test_a_town_is_good_to_its_own_extent() -> None:
 
 
 def test_the_beam_of_a_terminal_wants_5_km() -> None:
-    rows = {"targets": (SAT,), "beams": (Beam(id="w1", target="t1", name="B"),),
-            "dishes": (Dish(id="a1", name="D", target="t1", two_way=True),)}  # fmt: skip
+    rows = {
+        "targets": (SAT,),
+        "beams": (Beam(id="w1", target="t1", name="B"),),
+        "dishes": (Dish(id="a1", name="D", target="t1", two_way=True),),
+    }
     assert _coarse("50.00 10.00", **rows) is None
     said = _coarse("50.0 10.0", **rows)
     assert said is not None
@@ -58,8 +61,16 @@ def test_the_beam_of_a_terminal_wants_5_km() -> None:
 
 
 def test_a_profile_of_the_ground_wants_300_m() -> None:
-    relief = Relief(id="g1", target="t2", from_latitude_deg=LAT, from_longitude_deg=LON, to_latitude_deg=50.1,
-                    to_longitude_deg=10.0, length_km=11.1, heights_m=(1.0, 1.0, 1.0))  # fmt: skip
+    relief = Relief(
+        id="g1",
+        target="t2",
+        from_latitude_deg=LAT,
+        from_longitude_deg=LON,
+        to_latitude_deg=50.1,
+        to_longitude_deg=10.0,
+        length_km=11.1,
+        heights_m=(1.0, 1.0, 1.0),
+    )
     assert _coarse("50.0000 10.0000", reliefs=(relief,)) is None
     said = _coarse("50.00 10.00", reliefs=(relief,))
     assert said is not None
@@ -84,9 +95,19 @@ def test_a_bearing_wants_a_tenth_of_a_degree() -> None:
     limit_deg = (far.gauge.high or 0) / 111.195
     here = float(look(LAT, LON, 6.0, 20.0).azimuth_deg)
     turns = [
-        abs(float(look(LAT + a * limit_deg, LON + b * limit_deg / math.cos(math.radians(LAT)), 6.0, 20.0).azimuth_deg) - here)
+        abs(
+            float(
+                look(
+                    LAT + a * limit_deg,
+                    LON + b * limit_deg / math.cos(math.radians(LAT)),
+                    6.0,
+                    20.0,
+                ).azimuth_deg
+            )
+            - here
+        )
         for a, b in ((1, 0), (-1, 0), (0, 1), (0, -1))
-    ]  # fmt: skip
+    ]
     assert max(turns) == pytest.approx(0.1, rel=0.02)
 
 

@@ -25,8 +25,16 @@ SIGHT = Sight("t1", 150.0, 30.0, -12.0, 38_500.0, True, None)
 
 
 def _carrier(i: int = 1, f: float = 11_700.0, pol: str = "V", power: float = 50.0) -> Carrier:
-    return Carrier(id=f"c{i}", target="t1", name=f"{f:.0f}", frequency_mhz=f, bandwidth_mhz=27.5,
-                   polarisation=pol, power=power, modulation="DVB-S2 8PSK 2/3")  # type: ignore[arg-type]  # fmt: skip
+    return Carrier(
+        id=f"c{i}",
+        target="t1",
+        name=f"{f:.0f}",
+        frequency_mhz=f,
+        bandwidth_mhz=27.5,
+        polarisation=pol,
+        power=power,
+        modulation="DVB-S2 8PSK 2/3",
+    )  # type: ignore[arg-type]
 
 
 def test_noise_and_air_grow_toward_the_horizon_and_with_the_band() -> None:
@@ -103,7 +111,9 @@ def test_a_mast_that_leans_ten_degrees_sideways_shows_it() -> None:
 
     def at(lean: float) -> tuple[float, float]:
         dish = Dish(id="a1", name="D", target="t1", lean_deg=lean, lean_bearing_deg=270)
-        job = Job(name="x", date="2026-03-25", site=site, targets=targets, carriers=rows, dishes=(dish,))  # type: ignore[arg-type]  # fmt: skip
+        job = Job(
+            name="x", date="2026-03-25", site=site, targets=targets, carriers=rows, dishes=(dish,)
+        )  # type: ignore[arg-type]
         view = link_view(job, PARTS, EUROPE, "a1", None)
         assert view is not None
         row = view.satellites[0].rows[0]
@@ -126,17 +136,20 @@ def test_what_leans_reaches_the_outlets_too() -> None:
     # The satellite sends on both polarisations of every frequency, as they all do.
     twins = tuple(
         c.model_copy(update={"id": f"c{500 + i}", "polarisation": other[c.polarisation]})
-        for i, c in enumerate(job.carriers) if c.target == dish.target
-    )  # fmt: skip
+        for i, c in enumerate(job.carriers)
+        if c.target == dish.target
+    )
     full = job.model_copy(update={"carriers": job.carriers + twins})
     before = work_out(full, PARTS, EUROPE).coax
     after = work_out(full.model_copy(update={"dishes": dishes}), PARTS, EUROPE).coax
     sat = {c.id for c in full.carriers if c.target == dish.target}
     assert after.state == "out"
     pairs = [
-        (a, b) for x, y in zip(before.outlets, after.outlets, strict=True)
-        for a, b in zip(x.cells, y.cells, strict=True) if a.carrier in sat and a.cn_db and b.cn_db
-    ]  # fmt: skip
+        (a, b)
+        for x, y in zip(before.outlets, after.outlets, strict=True)
+        for a, b in zip(x.cells, y.cells, strict=True)
+        if a.carrier in sat and a.cn_db and b.cn_db
+    ]
     assert pairs
     assert all((b.cn_db or 0) < (a.cn_db or 0) - 2 for a, b in pairs)
     assert link_dish(full, bad, job.targets[0], 0.7, 55).skew_error_deg != 0

@@ -25,21 +25,43 @@ PARTS = catalogue.load()
 def _carrier(
     i: int, target: str, eirp: float = 50.0, modulation: str = "DVB-S2 8PSK 3/4"
 ) -> Carrier:
-    return Carrier(id=f"c{i}", target=target, name=f"X{i}", frequency_mhz=11_700, bandwidth_mhz=27.5,
-                   polarisation="V", power=eirp, modulation=modulation)  # fmt: skip
+    return Carrier(
+        id=f"c{i}",
+        target=target,
+        name=f"X{i}",
+        frequency_mhz=11_700,
+        bandwidth_mhz=27.5,
+        polarisation="V",
+        power=eirp,
+        modulation=modulation,
+    )
 
 
-def _answers(diameter: float, eirp: float = 50.0, modulation: str = "DVB-S2 8PSK 3/4", spacing: float = 0.0,
-             circular: bool = False, **dish: Any) -> Answers:  # fmt: skip
+def _answers(
+    diameter: float,
+    eirp: float = 50.0,
+    modulation: str = "DVB-S2 8PSK 3/4",
+    spacing: float = 0.0,
+    circular: bool = False,
+    **dish: Any,
+) -> Answers:
     targets = [Target(id="t1", kind="satellite", name="Corvus", orbit_deg_e=10, circular=circular)]
     if spacing:
         targets.append(
             Target(id="t2", kind="satellite", name="Avocet", orbit_deg_e=10 + spacing, wanted=False)
         )
     feeds = dish.pop("feeds", ())
-    job = Job(name="x", date="2026-03-25", site=SITE, targets=tuple(targets),  # type: ignore[arg-type]
-              carriers=(_carrier(1, "t1", eirp, modulation),), feeds=feeds,
-              dishes=(Dish(**({"id": "a1", "name": "Dish", "target": "t1", "diameter_m": diameter} | dish)),))  # fmt: skip
+    job = Job(
+        name="x",
+        date="2026-03-25",
+        site=SITE,
+        targets=tuple(targets),  # type: ignore[arg-type]
+        carriers=(_carrier(1, "t1", eirp, modulation),),
+        feeds=feeds,
+        dishes=(
+            Dish(**({"id": "a1", "name": "Dish", "target": "t1", "diameter_m": diameter} | dish)),
+        ),
+    )
     return work_out(job, PARTS, profiles.load("europe"))
 
 

@@ -11,8 +11,14 @@ from evtro.core.stations.sky.answer import work_out
 
 # A house and a mast on a plateau 1,500 m up: 60 m of mast reach no further than 60 m at the sea.
 HOUSE = Site(latitude_deg=46.0, longitude_deg=8.0, height_m=1500.0, mount_height_m=9.0)
-MAST = Target(id="t1", kind="transmitter", name="Plateau", latitude_deg=46.9, longitude_deg=8.0,
-              height_m=1560.0)  # fmt: skip
+MAST = Target(
+    id="t1",
+    kind="transmitter",
+    name="Plateau",
+    latitude_deg=46.9,
+    longitude_deg=8.0,
+    height_m=1560.0,
+)
 
 
 def test_heights_count_above_the_ground_between() -> None:
@@ -38,8 +44,17 @@ def test_over_a_profile_the_ground_decides_and_no_horizon_is_told(
 ) -> None:
     """The same way over a valley and over a ridge: word and diffraction agree."""
     heights = (1500.0, *(ground_m,) * 99, 1500.0)
-    relief = Relief(id="g1", target="t1", source="tile", from_latitude_deg=46.0, from_longitude_deg=8.0,
-                    to_latitude_deg=46.9, to_longitude_deg=8.0, length_km=100.0, heights_m=heights)  # fmt: skip
+    relief = Relief(
+        id="g1",
+        target="t1",
+        source="tile",
+        from_latitude_deg=46.0,
+        from_longitude_deg=8.0,
+        to_latitude_deg=46.9,
+        to_longitude_deg=8.0,
+        length_km=100.0,
+        heights_m=heights,
+    )
     job = Job(name="x", date="2026-03-25", site=HOUSE, targets=(MAST,), reliefs=(relief,))  # type: ignore[arg-type]
     row = work_out(job, europe).targets[0]
     assert row.sight is not None

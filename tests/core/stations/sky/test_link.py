@@ -31,8 +31,16 @@ WET = Climate(40.0, 2.5)
 def _carrier(
     i: int = 1, f: float = 11_700.0, power: float = 50.0, pol: str = "V", width: float = 27.5
 ) -> Carrier:
-    return Carrier(id=f"c{i}", target="t1", name=f"{f:.0f}", frequency_mhz=f, bandwidth_mhz=width,
-                   polarisation=pol, power=power, modulation="DVB-S2 8PSK 2/3")  # type: ignore[arg-type]  # fmt: skip
+    return Carrier(
+        id=f"c{i}",
+        target="t1",
+        name=f"{f:.0f}",
+        frequency_mhz=f,
+        bandwidth_mhz=width,
+        polarisation=pol,
+        power=power,
+        modulation="DVB-S2 8PSK 2/3",
+    )  # type: ignore[arg-type]
 
 
 def test_the_budget_adds_up_by_hand() -> None:
@@ -61,8 +69,17 @@ def test_the_terms_lead_from_the_satellite_to_the_port() -> None:
     for i, term in enumerate(row.terms):
         power = term.after_dbw if i == 0 else power + term.change_db
         assert term.after_dbw == pytest.approx(power)
-    assert {t.name for t in row.terms} == {"EIRP", "Free space", "Air", "Rain", "Pointing", "Skew",
-                                           "Feed off focus", "Dish gain", "LNB gain"}  # fmt: skip
+    assert {t.name for t in row.terms} == {
+        "EIRP",
+        "Free space",
+        "Air",
+        "Rain",
+        "Pointing",
+        "Skew",
+        "Feed off focus",
+        "Dish gain",
+        "LNB gain",
+    }
     # The plant starts in clear sky; the waterfall with rain ends lower by just the rain.
     assert row.terms[-1].after_dbw + 30 + 108.75 + (row.rain_db or 0) == pytest.approx(
         row.level_dbuv
@@ -287,8 +304,11 @@ def test_each_satellite_is_reckoned_with_its_own_lnb(skerry: Job) -> None:
     feed = SatelliteFeed(id="f1", antenna="a1", target=other)
     both = skerry.model_copy(update={"parts": parts, "feeds": (feed,)})
     bare = both.model_copy(update={"parts": ()})
-    first, second = ({t.target: t.rows for t in view.satellites} for job in (both, bare) if (
-        view := link_view(job, CATALOGUE, profiles.load("europe"), "a1", None)) is not None)  # fmt: skip
+    first, second = (
+        {t.target: t.rows for t in view.satellites}
+        for job in (both, bare)
+        if (view := link_view(job, CATALOGUE, profiles.load("europe"), "a1", None)) is not None
+    )
     assert all(a.cn_db < b.cn_db for a, b in zip(first["t1"], second["t1"], strict=True))
     assert [r.cn_db for r in first[other]] == [r.cn_db for r in second[other]]
     assert first[other]

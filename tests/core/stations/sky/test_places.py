@@ -23,8 +23,16 @@ MAST = Target(
     longitude_deg=10.0,
     height_m=220,
 )
-MUX = Carrier(id="c1", target="t2", name="Mux 1", frequency_mhz=530, bandwidth_mhz=7.61, polarisation="H",
-              power=5.0, modulation="DVB-T 64QAM 2/3")  # fmt: skip
+MUX = Carrier(
+    id="c1",
+    target="t2",
+    name="Mux 1",
+    frequency_mhz=530,
+    bandwidth_mhz=7.61,
+    polarisation="H",
+    power=5.0,
+    modulation="DVB-T 64QAM 2/3",
+)
 ARRAY = Array(id="a1", name="A", target="t2", gain_dbi=11)
 # A barn to the south that hides the satellite from the mount, and one to the north before the mast.
 BARN = Obstruction(
@@ -62,8 +70,12 @@ def test_the_place_that_sees_is_best(europe: Profile) -> None:
 
 def test_a_terrestrial_job_compares_by_what_arrives(europe: Profile) -> None:
     """Behind the silo the multiplex is short; 40 m to the east it is not."""
-    rows = {"targets": (MAST,), "carriers": (MUX.model_copy(update={"power": 0.002}),), "obstructions": (SHED,),
-            "arrays": (ARRAY,)}  # fmt: skip
+    rows = {
+        "targets": (MAST,),
+        "carriers": (MUX.model_copy(update={"power": 0.002}),),
+        "obstructions": (SHED,),
+        "arrays": (ARRAY,),
+    }
     found = _spots(europe, _spot(1, bearing_deg=90, distance_m=40), **rows)
     assert len(found) == 2
     behind, aside = found

@@ -36,10 +36,18 @@ def yards(draw: st.DrawFn) -> tuple[list[Obstruction], float, float]:
         over = draw(st.floats(-3, 4))
         above = distance * math.tan(math.radians(el)) + over
         rows.append(
-            Obstruction(id=f"b{i + 1}", name=f"tree {i}", nature="evergreen", outline=draw(st.sampled_from(["block", "crowns", "gable"])),
-                        from_deg=round((middle - half) % 360, 2), to_deg=round((middle + half) % 360, 2),
-                        distance_m=round(distance, 2), above_m=round(above, 2), seen_from_m=HEIGHT_M)
-        )  # fmt: skip
+            Obstruction(
+                id=f"b{i + 1}",
+                name=f"tree {i}",
+                nature="evergreen",
+                outline=draw(st.sampled_from(["block", "crowns", "gable"])),
+                from_deg=round((middle - half) % 360, 2),
+                to_deg=round((middle + half) % 360, 2),
+                distance_m=round(distance, 2),
+                above_m=round(above, 2),
+                seen_from_m=HEIGHT_M,
+            )
+        )
     return rows, az, el
 
 

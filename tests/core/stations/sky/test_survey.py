@@ -31,9 +31,18 @@ from tests.refusals import refused
 
 
 def _tree(**more: object) -> Obstruction:
-    values = {"id": "b1", "name": "Ash", "outline": "crowns", "nature": "leafy", "from_deg": 170.0,
-              "to_deg": 190.0, "above_m": 6.0, "distance_m": 20.0, "seen_from_m": 6.0,
-              "growth_m_year": 0.5}  # fmt: skip
+    values = {
+        "id": "b1",
+        "name": "Ash",
+        "outline": "crowns",
+        "nature": "leafy",
+        "from_deg": 170.0,
+        "to_deg": 190.0,
+        "above_m": 6.0,
+        "distance_m": 20.0,
+        "seen_from_m": 6.0,
+        "growth_m_year": 0.5,
+    }
     return Obstruction.model_validate(values | more)
 
 
@@ -69,8 +78,16 @@ def test_the_year_it_closes_is_the_first_in_which_it_is_short(
 
 
 def test_an_eave_covers_all_above_it() -> None:
-    eave = Obstruction(id="b1", name="eave", outline="eave", from_deg=150, to_deg=210, top_deg=50,
-                       distance_m=3, seen_from_m=6)  # fmt: skip
+    eave = Obstruction(
+        id="b1",
+        name="eave",
+        outline="eave",
+        from_deg=150,
+        to_deg=210,
+        top_deg=50,
+        distance_m=3,
+        seen_from_m=6,
+    )
     under = least_slack(_wants(el=30, margin=0), [eave], View(6.0))[0]
     above = least_slack(_wants(el=60, margin=0), [eave], View(6.0))[0]
     assert under == pytest.approx(20.0, abs=0.1)
@@ -137,8 +154,16 @@ def test_nothing_but_a_tree_is_cut() -> None:
 
 
 def test_a_move_closes_no_other_view() -> None:
-    wall = _tree(id="b2", outline="block", nature="fixed", growth_m_year=0, from_deg=215.0,
-                 to_deg=235.0, above_m=9.0, distance_m=12.0)  # fmt: skip
+    wall = _tree(
+        id="b2",
+        outline="block",
+        nature="fixed",
+        growth_m_year=0,
+        from_deg=215.0,
+        to_deg=235.0,
+        above_m=9.0,
+        distance_m=12.0,
+    )
     tree = _tree(growth_m_year=0)
     two = np.array([1.0, 1.0])
     wants = Wants(np.array([180.0, 205.0]), np.array([22.0, 24.0]), 5 * two, 0 * two, 0 * two)
@@ -251,17 +276,25 @@ def test_trees_surveyed_bare_are_told(skerry: Job, europe: Profile) -> None:
 
 
 def test_low_satellites_are_lifted_by_the_air(europe: Profile) -> None:
-    job = Job(name="x", date=dt.date(2026, 6, 1), site=Site(latitude_deg=78.22, longitude_deg=15.65),
-              targets=(Target(id="t1", kind="satellite", name="Low", orbit_deg_e=13.0),))  # fmt: skip
+    job = Job(
+        name="x",
+        date=dt.date(2026, 6, 1),
+        site=Site(latitude_deg=78.22, longitude_deg=15.65),
+        targets=(Target(id="t1", kind="satellite", name="Low", orbit_deg_e=13.0),),
+    )
     row = sky.work_out(job, europe).targets[0]
     assert row.lifted_deg == pytest.approx(0.24, abs=0.05)
 
 
 @pytest.mark.parametrize("latitude", [90.0, -90.0])
 def test_at_the_poles_every_satellite_is_below(latitude: float, europe: Profile) -> None:
-    job = Job(name="x", date=dt.date(2026, 6, 1), site=Site(latitude_deg=latitude, longitude_deg=0.0),
-              targets=(Target(id="t1", kind="satellite", name="Far", orbit_deg_e=10.0),),
-              dishes=(Dish(id="a1", name="d", target="t1", mounting="polar"),))  # fmt: skip
+    job = Job(
+        name="x",
+        date=dt.date(2026, 6, 1),
+        site=Site(latitude_deg=latitude, longitude_deg=0.0),
+        targets=(Target(id="t1", kind="satellite", name="Far", orbit_deg_e=10.0),),
+        dishes=(Dish(id="a1", name="d", target="t1", mounting="polar"),),
+    )
     found = sky.work_out(job, europe)
     assert found.state == "out"
     assert found.problems[0].code == "below-horizon"
@@ -305,8 +338,16 @@ def test_profiles_name_their_margins() -> None:
 def test_sight_needs_a_place() -> None:
     target = Target(id="t1", kind="satellite", name="x", orbit_deg_e=10.0)
     assert sight_of(Site(), target) is None
-    carrier = Carrier(id="c1", target="t1", name="x", frequency_mhz=11_000, bandwidth_mhz=27,
-                      polarisation="H", power=50, modulation="DVB-S2 QPSK 3/4")  # fmt: skip
+    carrier = Carrier(
+        id="c1",
+        target="t1",
+        name="x",
+        frequency_mhz=11_000,
+        bandwidth_mhz=27,
+        polarisation="H",
+        power=50,
+        modulation="DVB-S2 QPSK 3/4",
+    )
     assert carrier.power == 50
 
 
@@ -318,9 +359,12 @@ def test_a_tree_is_bare_in_the_winter_of_its_own_hemisphere(
     """Leafless from November to March in the north, from May to September in the south (common practice, no
     source); an evergreen never."""
     job = demo_jobs()["skerry-house"]
-    there = job.model_copy(update={
-        "date": dt.date(2026, month, 15),
-        "site": job.site.model_copy(update={"latitude_deg": latitude_deg})})  # fmt: skip
+    there = job.model_copy(
+        update={
+            "date": dt.date(2026, month, 15),
+            "site": job.site.model_copy(update={"latitude_deg": latitude_deg}),
+        }
+    )
     winter = {11, 12, 1, 2, 3} if latitude_deg > 0 else {5, 6, 7, 8, 9}
     assert _bare(_tree(nature="leafy"), there) == (month in winter)
     assert not _bare(_tree(nature="evergreen"), there)

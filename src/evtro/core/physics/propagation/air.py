@@ -18,8 +18,34 @@ MEDIUM_K = 275.0  # mean temperature of what absorbs; ITU-R P.618-13, 3
 SPACE_K = 2.7  # of the sky behind it; ITU-R P.618-13, 3
 LEAST_DEG = 5.0  # below it the cosecant would overstate; ITU-R P.676-12 annex 2
 # Frequencies of a table of zenith attenuation [GHz].
-GHZ = (3.0, 3.6, 4.2, 8.0, 10.7, 11.7, 12.75, 14.0, 17.0, 18.0, 19.0, 20.0, 20.5, 21.0, 21.5, 22.0, 22.25,
-       22.5, 23.0, 23.5, 24.0, 25.0, 26.0, 28.0, 30.0, 32.0)  # fmt: skip
+GHZ = (
+    3.0,
+    3.6,
+    4.2,
+    8.0,
+    10.7,
+    11.7,
+    12.75,
+    14.0,
+    17.0,
+    18.0,
+    19.0,
+    20.0,
+    20.5,
+    21.0,
+    21.5,
+    22.0,
+    22.25,
+    22.5,
+    23.0,
+    23.5,
+    24.0,
+    25.0,
+    26.0,
+    28.0,
+    30.0,
+    32.0,
+)
 # What a dish picks up from warm ground past its rim by elevation [deg, K]: common practice, no source.
 GROUND_K = (
     (0.0, 70.0),

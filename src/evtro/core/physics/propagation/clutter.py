@@ -74,8 +74,12 @@ def covering_of(key: str) -> Covering:
     """A covering by its key. Raises InputError for one that is not known."""
     found = COVERINGS.get(key)
     if found is None:
-        raise InputError("What covers it", f"“{key}” is not known.",
-                         f"Use one of {', '.join(k for k in COVERINGS if k)}.", "covering-unknown")  # fmt: skip
+        raise InputError(
+            "What covers it",
+            f"“{key}” is not known.",
+            f"Use one of {', '.join(k for k in COVERINGS if k)}.",
+            "covering-unknown",
+        )
     return found
 
 

@@ -204,9 +204,13 @@ def smooth_earth_db(
 
 
 def _residue_db(
-    distance_km: float, start_m: float, end_m: float, f: Floats, flat: np.typing.NDArray[np.bool_],
+    distance_km: float,
+    start_m: float,
+    end_m: float,
+    f: Floats,
+    flat: np.typing.NDArray[np.bool_],
     radius_km: float,
-) -> Floats:  # fmt: skip
+) -> Floats:
     ghz = f / 1000
     loss_tangent = 18 * _CONDUCTIVITY / ghz
     admittance = (

@@ -15,14 +15,48 @@ from ..geodesy import Floats
 from .air import STANDARD, Air
 
 # ITU-R P.838-3 tables 1 to 4: a, b, c of the Gaussians, then m and c of the straight line.
-_KH = (((-5.33980, -0.10008, 1.13098), (-0.35351, 1.26970, 0.45400), (-0.23789, 0.86036, 0.15354),
-        (-0.94158, 0.64552, 0.16817)), -0.18961, 0.71147)  # fmt: skip
-_KV = (((-3.80595, 0.56934, 0.81061), (-3.44965, -0.22911, 0.51059), (-0.39902, 0.73042, 0.11899),
-        (0.50167, 1.07319, 0.27195)), -0.16398, 0.63297)  # fmt: skip
-_AH = (((-0.14318, 1.82442, -0.55187), (0.29591, 0.77564, 0.19822), (0.32177, 0.63773, 0.13164),
-        (-5.37610, -0.96230, 1.47828), (16.1721, -3.29980, 3.43990)), 0.67849, -1.95537)  # fmt: skip
-_AV = (((-0.07771, 2.33840, -0.76284), (0.56727, 0.95545, 0.54039), (-0.20238, 1.14520, 0.26809),
-        (-48.2991, 0.791669, 0.116226), (48.5833, 0.791459, 0.116479)), -0.053739, 0.83433)  # fmt: skip
+_KH = (
+    (
+        (-5.33980, -0.10008, 1.13098),
+        (-0.35351, 1.26970, 0.45400),
+        (-0.23789, 0.86036, 0.15354),
+        (-0.94158, 0.64552, 0.16817),
+    ),
+    -0.18961,
+    0.71147,
+)
+_KV = (
+    (
+        (-3.80595, 0.56934, 0.81061),
+        (-3.44965, -0.22911, 0.51059),
+        (-0.39902, 0.73042, 0.11899),
+        (0.50167, 1.07319, 0.27195),
+    ),
+    -0.16398,
+    0.63297,
+)
+_AH = (
+    (
+        (-0.14318, 1.82442, -0.55187),
+        (0.29591, 0.77564, 0.19822),
+        (0.32177, 0.63773, 0.13164),
+        (-5.37610, -0.96230, 1.47828),
+        (16.1721, -3.29980, 3.43990),
+    ),
+    0.67849,
+    -1.95537,
+)
+_AV = (
+    (
+        (-0.07771, 2.33840, -0.76284),
+        (0.56727, 0.95545, 0.54039),
+        (-0.20238, 1.14520, 0.26809),
+        (-48.2991, 0.791669, 0.116226),
+        (48.5833, 0.791459, 0.116479),
+    ),
+    -0.053739,
+    0.83433,
+)
 _Table = tuple[tuple[tuple[float, float, float], ...], float, float]
 
 
@@ -58,23 +92,33 @@ def specific_attenuation(
 
 
 def attenuation_db(
-    climate: Climate, latitude_deg: float, height_m: float, frequency_mhz: ArrayLike,
-    elevation_deg: ArrayLike, tilt_deg: ArrayLike, exceeded_pct: ArrayLike,
-) -> Floats:  # fmt: skip
+    climate: Climate,
+    latitude_deg: float,
+    height_m: float,
+    frequency_mhz: ArrayLike,
+    elevation_deg: ArrayLike,
+    tilt_deg: ArrayLike,
+    exceeded_pct: ArrayLike,
+) -> Floats:
     """Rain attenuation exceeded for so many per cent of an average year [dB]; arrays broadcast.
 
     For 0.001 to 5 %, elevations above 5°. Reference: ITU-R P.618-13, 2.2.1.1.
     """
     f, el, tilt, p = np.broadcast_arrays(
-        np.asarray(frequency_mhz, float) / 1000, np.asarray(elevation_deg, float),
-        np.asarray(tilt_deg, float), np.asarray(exceeded_pct, float),
-    )  # fmt: skip
+        np.asarray(frequency_mhz, float) / 1000,
+        np.asarray(elevation_deg, float),
+        np.asarray(tilt_deg, float),
+        np.asarray(exceeded_pct, float),
+    )
     rise = climate.rain_height_km - height_m / 1000
     if rise <= 0 or climate.rain_mm_h <= 0:
         return np.zeros(f.shape)
     sin, cos = np.sin(np.radians(el)), np.cos(np.radians(el))
-    slant = np.where(el >= 5, rise / np.maximum(sin, 1e-6),
-                     2 * rise / (np.sqrt(sin**2 + 2 * rise / 8500.0) + sin))  # fmt: skip
+    slant = np.where(
+        el >= 5,
+        rise / np.maximum(sin, 1e-6),
+        2 * rise / (np.sqrt(sin**2 + 2 * rise / 8500.0) + sin),
+    )
     ground = slant * cos
     gamma = specific_attenuation(climate.rain_mm_h, f, el, tilt)
     level = 1 / (1 + 0.78 * np.sqrt(ground * gamma / f) - 0.38 * (1 - np.exp(-2 * ground)))
@@ -87,10 +131,14 @@ def attenuation_db(
     )
     at_001 = gamma * path * upright
     steepness = np.where(
-        (p >= 1) | (abs(latitude_deg) >= 36), 0.0,
-        np.where(el >= 25, -0.005 * (abs(latitude_deg) - 36),
-                 -0.005 * (abs(latitude_deg) - 36) + 1.8 - 4.25 * sin),
-    )  # fmt: skip
+        (p >= 1) | (abs(latitude_deg) >= 36),
+        0.0,
+        np.where(
+            el >= 25,
+            -0.005 * (abs(latitude_deg) - 36),
+            -0.005 * (abs(latitude_deg) - 36) + 1.8 - 4.25 * sin,
+        ),
+    )
     power = (
         0.655
         + 0.033 * np.log(p)

@@ -212,8 +212,18 @@ def _too_small(job: Job, sky: SkyAnswer, reserve_db: float) -> list[Problem]:
             if sight is None or not (dish.feed_loss_db > 0.1 or abs(dish.skew_error_deg) > 1):
                 continue
             own = tuple(c for c in job.carriers if c.target == target.id)
-            worse = size_problems("aim", antenna.id, name=antenna.name, target=target, dish=dish, sight=sight, carriers=own,
-                                  others=tuple(neighbours_of(job, target)), reserve_db=reserve_db, arc=())  # fmt: skip
+            worse = size_problems(
+                "aim",
+                antenna.id,
+                name=antenna.name,
+                target=target,
+                dish=dish,
+                sight=sight,
+                carriers=own,
+                others=tuple(neighbours_of(job, target)),
+                reserve_db=reserve_db,
+                arc=(),
+            )
             found |= {(p.ref, p.fields): p for p in worse}
     return list(found.values())
 
@@ -222,10 +232,12 @@ def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | N
     """What an array looks at: its own transmitter, else the wanted one next to its heading; its
     sight with the heading in place of the bearing."""
     seen = [
-        (t, s) for t in job.targets
-        if t.kind == "transmitter" and (t.wanted or t.id == antenna.target)
+        (t, s)
+        for t in job.targets
+        if t.kind == "transmitter"
+        and (t.wanted or t.id == antenna.target)
         and (s := sight_of(job.site, t)) is not None
-    ]  # fmt: skip
+    ]
     if not seen:
         return None, None
 
@@ -240,9 +252,10 @@ def _nearest(job: Job, antenna: Antenna, heading_deg: float) -> tuple[Target | N
 def _top_of_arc(job: Job, antenna: Dish) -> tuple[Target, Sight] | None:
     """A motor without a satellite of its own is set up on the job's satellite nearest the top."""
     seen = [
-        (t, s) for t in sats_on(job, antenna)
+        (t, s)
+        for t in sats_on(job, antenna)
         if (s := sight_of(job.site, t)) is not None and s.visible
-    ]  # fmt: skip
+    ]
     return max(seen, key=lambda row: row[1].elevation_deg, default=None)
 
 
@@ -255,26 +268,43 @@ def _declination(job: Job, day: dt.date, problems: list[Problem]) -> float | Non
     except InputError as error:
         problems.append(
             Problem(
-                code=error.code, station="aim", state="near", place="compass", title=(error.reason,), gauge=None,
-                limit=("years 2025 to 2029",), origin="World Magnetic Model 2025", remedy=(error.remedy,),
+                code=error.code,
+                station="aim",
+                state="near",
+                place="compass",
+                title=(error.reason,),
+                gauge=None,
+                limit=("years 2025 to 2029",),
+                origin="World Magnetic Model 2025",
+                remedy=(error.remedy,),
             )
-        )  # fmt: skip
+        )
         return None
 
 
 def _mismatch(antenna: Antenna, target: Target) -> Problem:
     return Problem(
-        code="wrong-antenna", station="aim", state="out", place=antenna.name,
-        title=(f"{antenna.name} cannot receive {target.name}",), gauge=None,
-        limit=("a dish for a satellite, an array for a transmitter",), origin="kind of antenna",
-        remedy=("Choose another target for it, or another antenna.",), ref=antenna.id,
-    )  # fmt: skip
+        code="wrong-antenna",
+        station="aim",
+        state="out",
+        place=antenna.name,
+        title=(f"{antenna.name} cannot receive {target.name}",),
+        gauge=None,
+        limit=("a dish for a satellite, an array for a transmitter",),
+        origin="kind of antenna",
+        remedy=("Choose another target for it, or another antenna.",),
+        ref=antenna.id,
+    )
 
 
 def _aim(
-    job: Job, antenna: Antenna, target: Target, sight: Sight, declination: float | None,
+    job: Job,
+    antenna: Antenna,
+    target: Target,
+    sight: Sight,
+    declination: float | None,
     sky: SkyAnswer,
-) -> Aim:  # fmt: skip
+) -> Aim:
     compass = None
     if declination is not None:
         compass = (sight.azimuth_deg - declination + antenna.compass_off_deg) % 360
@@ -302,24 +332,51 @@ def _aim(
         width = width_of(antenna)
         reads, words, lean, tilt, turn = None, "", None, None, None
         flats = {
-            c.polarisation for c in job.carriers
+            c.polarisation
+            for c in job.carriers
             if c.target == target.id and antenna.low_mhz <= c.frequency_mhz <= antenna.high_mhz
-        } or {"H"}  # fmt: skip
+        } or {"H"}
         if antenna.elements != "auto":
             flats = {antenna.elements}
         sentence = (
-            "Elements level: horizontal polarisation." if flats == {"H"}
-            else "Elements upright: vertical polarisation." if flats == {"V"}
+            "Elements level: horizontal polarisation."
+            if flats == {"H"}
+            else "Elements upright: vertical polarisation."
+            if flats == {"V"}
             else "Both polarisations are sent: choose by the carriers wanted."
-        )  # fmt: skip
+        )
         short = "level" if flats == {"H"} else "upright" if flats == {"V"} else "mixed"
-    pass_ = sweep(sight.elevation_deg, antenna.compass_error_deg, tool_error_deg=tool, beamwidth_deg=width,
-                  azimuth_first=upright)  # fmt: skip
+    pass_ = sweep(
+        sight.elevation_deg,
+        antenna.compass_error_deg,
+        tool_error_deg=tool,
+        beamwidth_deg=width,
+        azimuth_first=upright,
+    )
     # A parabola-shaped main lobe loses 1 dB at width x sqrt(1/12).
     return Aim(
-        antenna=antenna.id, name=antenna.name, kind=antenna.kind, target=target.id, target_name=target.name,
-        azimuth_deg=sight.azimuth_deg, compass_deg=compass, elevation_deg=sight.elevation_deg, inclinometer_deg=reads, inclinometer_words=words, face_lean_deg=lean, tilt_deg=tilt,
-        skew_deg=turn, skew_words=sentence, skew_short=short, skew_turns=turns, skew_view=view, skew_zero=zero, beamwidth_deg=width,
-        tolerance_deg=width * ONE_DB, sweep_half_deg=pass_.half_deg, raise_deg=pass_.raise_deg,
-        sight_line=sight_line(sight.azimuth_deg, sky), state=state,
-    )  # fmt: skip
+        antenna=antenna.id,
+        name=antenna.name,
+        kind=antenna.kind,
+        target=target.id,
+        target_name=target.name,
+        azimuth_deg=sight.azimuth_deg,
+        compass_deg=compass,
+        elevation_deg=sight.elevation_deg,
+        inclinometer_deg=reads,
+        inclinometer_words=words,
+        face_lean_deg=lean,
+        tilt_deg=tilt,
+        skew_deg=turn,
+        skew_words=sentence,
+        skew_short=short,
+        skew_turns=turns,
+        skew_view=view,
+        skew_zero=zero,
+        beamwidth_deg=width,
+        tolerance_deg=width * ONE_DB,
+        sweep_half_deg=pass_.half_deg,
+        raise_deg=pass_.raise_deg,
+        sight_line=sight_line(sight.azimuth_deg, sky),
+        state=state,
+    )

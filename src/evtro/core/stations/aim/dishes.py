@@ -24,8 +24,10 @@ from .errors import lean
 def reflector_of(antenna: Dish) -> Reflector | None:
     """The reflector from its three measures; None where they are not known, or make no dish."""
     measures = (
-        antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
-    )  # fmt: skip
+        antenna.reflector_height_mm,
+        antenna.reflector_width_mm,
+        antenna.reflector_depth_mm,
+    )
     if any(m is None for m in measures):
         return None
     try:
@@ -37,8 +39,10 @@ def reflector_of(antenna: Dish) -> Reflector | None:
 def reflector_problem(antenna: Dish) -> Problem | None:
     """What is wrong with a reflector's measures, as soon as both axes are typed."""
     height, width, depth = (
-        antenna.reflector_height_mm, antenna.reflector_width_mm, antenna.reflector_depth_mm,
-    )  # fmt: skip
+        antenna.reflector_height_mm,
+        antenna.reflector_width_mm,
+        antenna.reflector_depth_mm,
+    )
     if height is None or width is None:
         return None
     try:
@@ -46,10 +50,17 @@ def reflector_problem(antenna: Dish) -> Problem | None:
         offset_reflector(height, width, width / 10 if depth is None else depth)
     except InputError as error:
         return Problem(
-            code="reflector", station="aim", state="near", place=antenna.name, title=(f"{antenna.name}: {error.reason}",), gauge=None,
-            limit=("the long way first, the depth from rim to the deepest point",), origin="geometry of a paraboloid",
-            remedy=(f"{error.remedy} Until then f/D is used.",), ref=antenna.id,
-        )  # fmt: skip
+            code="reflector",
+            station="aim",
+            state="near",
+            place=antenna.name,
+            title=(f"{antenna.name}: {error.reason}",),
+            gauge=None,
+            limit=("the long way first, the depth from rim to the deepest point",),
+            origin="geometry of a paraboloid",
+            remedy=(f"{error.remedy} Until then f/D is used.",),
+            ref=antenna.id,
+        )
     return None
 
 
@@ -83,29 +94,56 @@ def measured_differs(antenna: Dish) -> Problem | None:
         return None
     by_angle = abs(off) > OFFSET_DEG
     return Problem(
-        code="reflector-differs", station="aim", state="out", place=antenna.name,
+        code="reflector-differs",
+        station="aim",
+        state="out",
+        place=antenna.name,
         title=(f"The reflector of {antenna.name} was measured as another dish than was typed",),
-        gauge=gauge(offset_deg if by_angle else diameter_m, "deg" if by_angle else "m",
-              *((antenna.offset_deg - OFFSET_DEG, antenna.offset_deg + OFFSET_DEG) if by_angle else
-                (antenna.diameter_m * (1 - SIZE_SHARE), antenna.diameter_m * (1 + SIZE_SHARE)))),
-        limit=("typed: offset ", Quantity(antenna.offset_deg, "deg"), ", ", Quantity(antenna.diameter_m, "m", 2),
-         "; measured: ", Quantity(offset_deg, "deg"), ", ", Quantity(diameter_m, "m", 2)),
+        gauge=gauge(
+            offset_deg if by_angle else diameter_m,
+            "deg" if by_angle else "m",
+            *(
+                (antenna.offset_deg - OFFSET_DEG, antenna.offset_deg + OFFSET_DEG)
+                if by_angle
+                else (antenna.diameter_m * (1 - SIZE_SHARE), antenna.diameter_m * (1 + SIZE_SHARE))
+            ),
+        ),
+        limit=(
+            "typed: offset ",
+            Quantity(antenna.offset_deg, "deg"),
+            ", ",
+            Quantity(antenna.diameter_m, "m", 2),
+            "; measured: ",
+            Quantity(offset_deg, "deg"),
+            ", ",
+            Quantity(diameter_m, "m", 2),
+        ),
         origin="geometry of a paraboloid",
         remedy=("Take the measured figures, or measure again: long axis, short axis.",),
-        change=Set(rows="dishes", id=antenna.id, values={
-            "offset_deg": round(offset_deg, 2), "diameter_m": round(diameter_m, 3)}),
-        effect=("then the offset is ", Quantity(offset_deg, "deg"), " and the inclinometer moves by ",
-                Quantity(abs(off), "deg")),
+        change=Set(
+            rows="dishes",
+            id=antenna.id,
+            values={"offset_deg": round(offset_deg, 2), "diameter_m": round(diameter_m, 3)},
+        ),
+        effect=(
+            "then the offset is ",
+            Quantity(offset_deg, "deg"),
+            " and the inclinometer moves by ",
+            Quantity(abs(off), "deg"),
+        ),
         ref=antenna.id,
-    )  # fmt: skip
+    )
 
 
 def shape_of(antenna: Dish) -> multifeed.Paraboloid:
     """Diameter, focal length and where the aperture's middle stands, from measures or from f/D."""
     measured = reflector_of(antenna)
     if measured is not None:
-        return multifeed.Paraboloid((antenna.reflector_width_mm or 0) / 1000, measured.focal_mm / 1000,
-                              measured.centre_mm / 1000)  # fmt: skip
+        return multifeed.Paraboloid(
+            (antenna.reflector_width_mm or 0) / 1000,
+            measured.focal_mm / 1000,
+            measured.centre_mm / 1000,
+        )
     focal = antenna.focal_ratio * antenna.diameter_m
     # The rim's plane of an offset dish leans by its offset angle: tan o = centre / 2f.
     return multifeed.Paraboloid(
@@ -129,9 +167,12 @@ def _row(
         return None
     main = next((i for i, (t, _) in enumerate(seen) if t.id == antenna.target), -1)
     return multifeed.row_of_feeds(
-        shape_of(antenna), [(t.id, t.name, s.azimuth_deg, s.elevation_deg) for t, s in seen], main=main,
-        frequency_mhz=frequency_mhz, lnb_width_mm=antenna.lnb_width_mm,
-    )  # fmt: skip
+        shape_of(antenna),
+        [(t.id, t.name, s.azimuth_deg, s.elevation_deg) for t, s in seen],
+        main=main,
+        frequency_mhz=frequency_mhz,
+        lnb_width_mm=antenna.lnb_width_mm,
+    )
 
 
 def feeds_of(job: Job, antenna: Dish) -> multifeed.RowOfFeeds | None:
@@ -173,9 +214,14 @@ def neighbours_of(job: Job, target: Target) -> list[NeighbourSatellite]:
         sight = sight_of(job.site, other) if other.kind == "satellite" and other.id in own else None
         if sight is not None and sight.visible:
             found.append(
-                NeighbourSatellite(name=other.name, azimuth_deg=sight.azimuth_deg, elevation_deg=sight.elevation_deg, carriers=tuple(own[other.id]),
-                          tilt_deg=None if other.circular else sight.tilt_deg)
-            )  # fmt: skip
+                NeighbourSatellite(
+                    name=other.name,
+                    azimuth_deg=sight.azimuth_deg,
+                    elevation_deg=sight.elevation_deg,
+                    carriers=tuple(own[other.id]),
+                    tilt_deg=None if other.circular else sight.tilt_deg,
+                )
+            )
     return found
 
 
@@ -195,5 +241,12 @@ def link_dish(
             skew = _lean_skew_deg(
                 sight.azimuth_deg, sight.elevation_deg, antenna.lean_deg, antenna.lean_bearing_deg
             )
-    return ReceivingDish(diameter_m=antenna.diameter_m, efficiency=antenna.efficiency, feed_loss_db=lost, skew_error_deg=skew, lnb_noise_db=lnb_noise_db, lnb_gain_db=lnb_gain_db,
-                    ground_k=antenna.ground_k)  # fmt: skip
+    return ReceivingDish(
+        diameter_m=antenna.diameter_m,
+        efficiency=antenna.efficiency,
+        feed_loss_db=lost,
+        skew_error_deg=skew,
+        lnb_noise_db=lnb_noise_db,
+        lnb_gain_db=lnb_gain_db,
+        ground_k=antenna.ground_k,
+    )

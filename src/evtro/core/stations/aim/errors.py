@@ -78,26 +78,59 @@ def budget(
     d_az, d_el = float(tilted.azimuth_deg) * flat, float(tilted.elevation_deg)
     plumb_beam = math.hypot(d_az, d_el)
     rows = [
-        _line("compass", "Azimuth by compass", error=antenna.compass_error_deg, allowed=allowed / flat,
-              beam=antenna.compass_error_deg * flat, width=beamwidth_deg, words="found by the sweep"),
-        _line("scale", "Elevation by the tool", error=antenna.scale_error_deg, allowed=allowed,
-              beam=antenna.scale_error_deg, width=beamwidth_deg, words="found by the sweep when it is out"),
-        _line("plumb", "Mast out of plumb", error=antenna.lean_deg, allowed=allowed, beam=plumb_beam,
-              width=beamwidth_deg, words=f"azimuth {float(tilted.azimuth_deg):+.2f}°, elevation {d_el:+.2f}°"),
-    ]  # fmt: skip
+        _line(
+            "compass",
+            "Azimuth by compass",
+            error=antenna.compass_error_deg,
+            allowed=allowed / flat,
+            beam=antenna.compass_error_deg * flat,
+            width=beamwidth_deg,
+            words="found by the sweep",
+        ),
+        _line(
+            "scale",
+            "Elevation by the tool",
+            error=antenna.scale_error_deg,
+            allowed=allowed,
+            beam=antenna.scale_error_deg,
+            width=beamwidth_deg,
+            words="found by the sweep when it is out",
+        ),
+        _line(
+            "plumb",
+            "Mast out of plumb",
+            error=antenna.lean_deg,
+            allowed=allowed,
+            beam=plumb_beam,
+            width=beamwidth_deg,
+            words=f"azimuth {float(tilted.azimuth_deg):+.2f}°, elevation {d_el:+.2f}°",
+        ),
+    ]
     if linear:
         roll = float(tilted.skew_deg)
         most = math.degrees(math.atan(10 ** (-SKEW_ISOLATION_DB / 20)))
         loss, isolation = cross_polar(roll)
         rows.append(
-            ErrorLine(key="skew", name="Skew by the lean", gauge=gauge(abs(roll), "deg", high=most, reserve=0.3 * most),
-                      beam_deg=abs(roll), cost_db=float(loss), words=f"isolation {min(float(isolation), 60.0):.0f} dB at best")
-        )  # fmt: skip
+            ErrorLine(
+                key="skew",
+                name="Skew by the lean",
+                gauge=gauge(abs(roll), "deg", high=most, reserve=0.3 * most),
+                beam_deg=abs(roll),
+                cost_db=float(loss),
+                words=f"isolation {min(float(isolation), 60.0):.0f} dB at best",
+            )
+        )
     return rows
 
 
 def _line(
     key: str, name: str, error: float, allowed: float, beam: float, width: float, words: str
 ) -> ErrorLine:
-    return ErrorLine(key=key, name=name, gauge=gauge(error, "deg", high=allowed, reserve=0.3 * allowed), beam_deg=beam,
-                     cost_db=min(float(off_axis_loss_db(beam, width)), 60.0), words=words)  # fmt: skip
+    return ErrorLine(
+        key=key,
+        name=name,
+        gauge=gauge(error, "deg", high=allowed, reserve=0.3 * allowed),
+        beam_deg=beam,
+        cost_db=min(float(off_axis_loss_db(beam, width)), 60.0),
+        words=words,
+    )

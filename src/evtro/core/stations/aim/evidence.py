@@ -54,15 +54,27 @@ def seen_from(job: Job) -> list[Seen]:
     for target in job.targets:
         sight = sight_of(job.site, target) if target.kind == "satellite" else None
         if sight is not None and sight.visible:
-            found.append(Seen(target=target.id, name=target.name, azimuth_deg=sight.azimuth_deg, elevation_deg=sight.elevation_deg,
-                              wanted=target.wanted, carriers=tuple(own.get(target.id, ()))))  # fmt: skip
+            found.append(
+                Seen(
+                    target=target.id,
+                    name=target.name,
+                    azimuth_deg=sight.azimuth_deg,
+                    elevation_deg=sight.elevation_deg,
+                    wanted=target.wanted,
+                    carriers=tuple(own.get(target.id, ())),
+                )
+            )
     return found
 
 
 def identity_of(
-    job: Job, antenna: Dish, target: str, main: str, propose: bool = True,
+    job: Job,
+    antenna: Dish,
+    target: str,
+    main: str,
+    propose: bool = True,
     seen: Sequence[Seen] | None = None,
-) -> Identity:  # fmt: skip
+) -> Identity:
     """Which satellite a feed of a dish is on, from what locked there. A lock that names no feed
     belongs to the main one."""
     up = seen_from(job) if seen is None else seen
@@ -129,11 +141,18 @@ def _identities(job: Job, antenna: Dish, aim: Planned) -> tuple[bool, list[Probl
         if said.state == "out":
             found.append(
                 Problem(
-                    code="wrong-satellite", station="aim", state="out", place=antenna.name,
-                    title=(f"{antenna.name}: {said.words}",), gauge=None, limit=(f"wanted: {target.name}",),
-                    origin="from what locked, and the names that were read", remedy=(said.way,), ref=antenna.id,
+                    code="wrong-satellite",
+                    station="aim",
+                    state="out",
+                    place=antenna.name,
+                    title=(f"{antenna.name}: {said.words}",),
+                    gauge=None,
+                    limit=(f"wanted: {target.name}",),
+                    origin="from what locked, and the names that were read",
+                    remedy=(said.way,),
+                    ref=antenna.id,
                 )
-            )  # fmt: skip
+            )
     return good, found
 
 
@@ -155,12 +174,17 @@ def _azimuth_read(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> Pro
         else "Turn to the planned bearing, or read again away from steel; then search."
     )
     return Problem(
-        code="azimuth-read", station="aim", state=state, place=antenna.name,
+        code="azimuth-read",
+        station="aim",
+        state=state,
+        place=antenna.name,
         title=(f"{antenna.name} was read at another bearing than planned",),
         gauge=gauge(abs(off), "deg", high=allowed),
         limit=("read ", Quantity(mark.value, unit), ", planned ", Quantity(planned, unit)),  # type: ignore[arg-type]
-        origin="what the compass and the beam allow", remedy=(remedy,), ref=antenna.id,
-    )  # fmt: skip
+        origin="what the compass and the beam allow",
+        remedy=(remedy,),
+        ref=antenna.id,
+    )
 
 
 def _set_otherwise(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> list[Problem]:
@@ -178,16 +202,24 @@ def _set_otherwise(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> li
         state: State = "near" if on_wanted else "out"
         found.append(
             Problem(
-                code=f"{part}-read", station="aim", state=state, place=antenna.name,
-                title=(f"{antenna.name} was read at another {'turn' if part == 'skew' else part} than planned",),
+                code=f"{part}-read",
+                station="aim",
+                state=state,
+                place=antenna.name,
+                title=(
+                    f"{antenna.name} was read at another {'turn' if part == 'skew' else part} than planned",
+                ),
                 gauge=gauge(abs(value - planned), "deg", high=allowed),
                 limit=("read ", Quantity(value, "deg"), ", planned ", Quantity(planned, "deg")),
                 origin="what the tool and the beam allow",
-                remedy=("It is on its satellite, so the tool reads otherwise here: learn its zero under Tools."
-                        if on_wanted else "Set it to the plan, or read again where the tool is meant to lie; then search.",),
+                remedy=(
+                    "It is on its satellite, so the tool reads otherwise here: learn its zero under Tools."
+                    if on_wanted
+                    else "Set it to the plan, or read again where the tool is meant to lie; then search.",
+                ),
                 ref=antenna.id,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -203,14 +235,25 @@ def _zero_moved(antenna: Dish) -> Problem | None:
     if moved <= antenna.scale_error_deg:
         return None
     return Problem(
-        code="zero-moved", station="aim", state="near", place=antenna.name,
+        code="zero-moved",
+        station="aim",
+        state="near",
+        place=antenna.name,
         title=(f"The zero of the tool on {antenna.name} moved since it was learned before",),
         gauge=gauge(moved, "deg", high=antenna.scale_error_deg),
-        limit=("before ", Quantity(before, "deg"), ", now ", Quantity(antenna.scale_zero_deg, "deg")),
+        limit=(
+            "before ",
+            Quantity(before, "deg"),
+            ", now ",
+            Quantity(antenna.scale_zero_deg, "deg"),
+        ),
         origin="how well the tool is said to read",
-        remedy=("Look where it is laid and whether the satellite was the right one, and learn it once more; or "
-         "say that the tool is good to less.",), ref=antenna.id,
-    )  # fmt: skip
+        remedy=(
+            "Look where it is laid and whether the satellite was the right one, and learn it once more; or "
+            "say that the tool is good to less.",
+        ),
+        ref=antenna.id,
+    )
 
 
 def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
@@ -225,35 +268,55 @@ def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
         if chosen is not None and not chosen.inside:
             found.append(
                 Problem(
-                    code="beam-outside", station="aim", state="out", place=antenna.name,
+                    code="beam-outside",
+                    station="aim",
+                    state="out",
+                    place=antenna.name,
                     title=(f"Beam {chosen.name} does not hold this place",),
                     gauge=gauge(-(chosen.border_km or 0.0), "km", low=0.0),
-                    limit=(Quantity(chosen.border_km or 0.0, "km"), " outside its border"), origin="the beam's border",
-                    remedy=("Choose a beam that holds it, or check the position.",), ref=antenna.id,
+                    limit=(Quantity(chosen.border_km or 0.0, "km"), " outside its border"),
+                    origin="the beam's border",
+                    remedy=("Choose a beam that holds it, or check the position.",),
+                    ref=antenna.id,
                 )
-            )  # fmt: skip
+            )
     least = chosen.least_esn0_db if chosen else None
     level = gauge(terminal.esn0_db, "db", low=least, reserve=ESN0_RESERVE_DB)
     if level.state == "out":
         found.append(
             Problem(
-                code="esn0-low", station="aim", state="out", place=antenna.name, title=("Es/N0 is below what this place wants",), gauge=level,
-                limit=("at least ", Quantity(least or 0.0, "db")), origin=f"beam {chosen.name if chosen else ''}",
-                remedy=("Peak again, azimuth, elevation, skew; look along the beam for what stands in it; dry "
-                 "and remake the connectors.",), ref=antenna.id,
+                code="esn0-low",
+                station="aim",
+                state="out",
+                place=antenna.name,
+                title=("Es/N0 is below what this place wants",),
+                gauge=level,
+                limit=("at least ", Quantity(least or 0.0, "db")),
+                origin=f"beam {chosen.name if chosen else ''}",
+                remedy=(
+                    "Peak again, azimuth, elevation, skew; look along the beam for what stands in it; dry "
+                    "and remake the connectors.",
+                ),
+                ref=antenna.id,
             )
-        )  # fmt: skip
+        )
     nulled = gauge(terminal.isolation_db, "db", low=ISOLATION_DB, reserve=3.0)
     linear = next((not t.circular for t in job.targets if t.id == aim.target), True)
     if linear and nulled.state == "out":
         found.append(
             Problem(
-                code="isolation-low", station="aim", state="out", place=antenna.name,
-                title=("The other polarisation is not nulled",), gauge=nulled,
-                limit=("at least ", Quantity(ISOLATION_DB, "db")), origin="common practice, no source",
-                remedy=("Turn the feed slowly through the null once more, at Peak.",), ref=antenna.id,
+                code="isolation-low",
+                station="aim",
+                state="out",
+                place=antenna.name,
+                title=("The other polarisation is not nulled",),
+                gauge=nulled,
+                limit=("at least ", Quantity(ISOLATION_DB, "db")),
+                origin="common practice, no source",
+                remedy=("Turn the feed slowly through the null once more, at Peak.",),
+                ref=antenna.id,
             )
-        )  # fmt: skip
+        )
     return found
 
 

@@ -230,9 +230,12 @@ def row_tilt_deg(x: Floats, y: Floats) -> float:
 
 
 def row_of_feeds(
-    dish: Paraboloid, sats: Sequence[tuple[str, str, float, float]], main: int, frequency_mhz: float,
+    dish: Paraboloid,
+    sats: Sequence[tuple[str, str, float, float]],
+    main: int,
+    frequency_mhz: float,
     lnb_width_mm: float,
-) -> RowOfFeeds:  # fmt: skip
+) -> RowOfFeeds:
     """Lay out the feeds. `sats` are rows of id, name, azimuth, elevation; `main` is the one whose
     feed stands in the focus, or -1 for the middle between the outer two."""
     az = np.array([s[2] for s in sats])
@@ -255,10 +258,11 @@ def row_of_feeds(
     lines.sort(key=lambda r: r[4])
     least = min(r[8] for r in lines)
     feeds = [
-        FeedLine(*r[:8], r[8] - least,
-                 None if i == 0 else abs(r[6] - lines[i - 1][6]) - lnb_width_mm)
+        FeedLine(
+            *r[:8], r[8] - least, None if i == 0 else abs(r[6] - lines[i - 1][6]) - lnb_width_mm
+        )
         for i, r in enumerate(lines)
-    ]  # fmt: skip
+    ]
     # How far the beam goes for one feed's width beside the focus.
     side, _, _ = displaced(dish, lnb_width_mm / 1000, 0.0, frequency_mhz)
     factor = abs(math.radians(float(side))) / math.atan(

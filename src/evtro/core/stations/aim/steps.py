@@ -79,12 +79,19 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         ),
         Step(
             f"{key}.sweep",
-            ("Sweep slowly up and down until quality shows" if upright
-             else "Sweep slowly left and right until quality shows",),
+            (
+                "Sweep slowly up and down until quality shows"
+                if upright
+                else "Sweep slowly left and right until quality shows",
+            ),
             Quantity(2 * a.sweep_half_deg, "deg"),
-            ("in all, ", Quantity(a.sweep_half_deg, "deg"), " either side; then "
-             + ("turn on" if upright else "raise") + " by ", Quantity(a.raise_deg, "deg"),
-             " and sweep again, by turns to both sides of where you began"),
+            (
+                "in all, ",
+                Quantity(a.sweep_half_deg, "deg"),
+                " either side; then " + ("turn on" if upright else "raise") + " by ",
+                Quantity(a.raise_deg, "deg"),
+                " and sweep again, by turns to both sides of where you began",
+            ),
         ),
         Step(
             f"{key}.peak",
@@ -94,7 +101,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
         ),
         _lock(antenna, key),
         _tight(job, antenna, key),
-    ]  # fmt: skip
+    ]
     if antenna.two_way:
         steps += _two_way(job, antenna, key, a.tilt_deg is None)
     if upright:
@@ -107,13 +114,25 @@ def _dish(job: Job, a: Aim) -> list[Step]:
 def _self_aiming(a: Aim, key: str) -> list[Step]:
     """A dish on a vehicle turns by itself: it is told what to look for, and what it found is checked."""
     return [
-        Step(f"{key}.code", (f"Set the receiver's switch and dish code, and {a.target_name} as wanted",),
-             hint=("Test it there before the search; the code differs by kit.",)),
-        Step(f"{key}.search", ("Let it search: it should stop at ", Quantity(a.azimuth_deg, "deg_true", 0)), Quantity(a.elevation_deg, "deg"),
-             ("is how high it then looks, from level ground. A mark that is missing is a satellite that is blocked.",)),
-        Step(f"{key}.found", (f"See that it is {a.target_name}: its name, and the quality",),
-             hint=("Unused ports stay, capped, for another service later.",)),
-    ]  # fmt: skip
+        Step(
+            f"{key}.code",
+            (f"Set the receiver's switch and dish code, and {a.target_name} as wanted",),
+            hint=("Test it there before the search; the code differs by kit.",),
+        ),
+        Step(
+            f"{key}.search",
+            ("Let it search: it should stop at ", Quantity(a.azimuth_deg, "deg_true", 0)),
+            Quantity(a.elevation_deg, "deg"),
+            (
+                "is how high it then looks, from level ground. A mark that is missing is a satellite that is blocked.",
+            ),
+        ),
+        Step(
+            f"{key}.found",
+            (f"See that it is {a.target_name}: its name, and the quality",),
+            hint=("Unused ports stay, capped, for another service later.",),
+        ),
+    ]
 
 
 _TURNS = {"lnb": "LNB", "dish": "whole reflector"}
@@ -124,18 +143,27 @@ def _stand(job: Job, key: str) -> list[Step]:
     """Where one stands to turn it, before anything is turned."""
     if job.rig.kind != "none" or job.mast.fixing == "loft" or job.site.mount_height_m <= HIGH_M:
         return []
-    return [Step(
-        f"{key}.stand", ("Stand where both hands are free to turn it",), hint=("The mast is plumb before the dish goes on.",),
-        danger="Edge of the roof", danger_text="Clip on before you let go of the mast. Keep people from below.",
-        gate="I am clipped on",
-    )]  # fmt: skip
+    return [
+        Step(
+            f"{key}.stand",
+            ("Stand where both hands are free to turn it",),
+            hint=("The mast is plumb before the dish goes on.",),
+            danger="Edge of the roof",
+            danger_text="Clip on before you let go of the mast. Keep people from below.",
+            gate="I am clipped on",
+        )
+    ]
 
 
 def _locks(antenna: Dish) -> list[tuple[str, Phrase]]:
     """What holds a dish in its place once it is aimed, by key and name."""
     if antenna.two_way:
-        return [("elevation", ("four elevation nuts",)), ("azimuth", ("two azimuth nuts",)),
-                ("canister", ("three bolts of the canister",)), ("transceiver", ("four screws of the transceiver",))]  # fmt: skip
+        return [
+            ("elevation", ("four elevation nuts",)),
+            ("azimuth", ("two azimuth nuts",)),
+            ("canister", ("three bolts of the canister",)),
+            ("transceiver", ("four screws of the transceiver",)),
+        ]
     found: list[tuple[str, Phrase]] = [
         ("azimuth", ("azimuth lock",)),
         ("elevation", ("elevation lock",)),
@@ -155,29 +183,55 @@ def _locks(antenna: Dish) -> list[tuple[str, Phrase]]:
 def _loose(job: Job, antenna: Dish, key: str) -> Step:
     """Every lock seen loose before its axis is turned."""
     at = f"{key}.loose"
-    return Step(at, ("Every lock loose, every fine screw in its middle",),
-                hint=("Snug enough that nothing falls, loose enough that it turns.",),
-                things=tuple(thing(job, at, k, name=name, good=("loose", "snug"), states=FASTENER) for k, name in _locks(antenna)))  # fmt: skip
+    return Step(
+        at,
+        ("Every lock loose, every fine screw in its middle",),
+        hint=("Snug enough that nothing falls, loose enough that it turns.",),
+        things=tuple(
+            thing(job, at, k, name=name, good=("loose", "snug"), states=FASTENER)
+            for k, name in _locks(antenna)
+        ),
+    )
 
 
 def _tight(job: Job, antenna: Dish, key: str) -> Step:
     """Every lock tried after the last nut."""
     at = f"{key}.tight"
     locks = [*_locks(antenna), ("foot", ("the clamp on the tube",))]
-    return Step(at, ("Try every fastener: none turns",),
-                hint=("By torque where the kit says one, even on both sides, the reflector not bent.",),
-                needs=(f"{key}.lock",),
-                things=tuple(thing(job, at, k, name=name, good=("tight",), states=FASTENER, torque_nm=antenna.lock_torque_nm)
-                             for k, name in locks))  # fmt: skip
+    return Step(
+        at,
+        ("Try every fastener: none turns",),
+        hint=("By torque where the kit says one, even on both sides, the reflector not bent.",),
+        needs=(f"{key}.lock",),
+        things=tuple(
+            thing(
+                job,
+                at,
+                k,
+                name=name,
+                good=("tight",),
+                states=FASTENER,
+                torque_nm=antenna.lock_torque_nm,
+            )
+            for k, name in locks
+        ),
+    )
 
 
 def _lock(antenna: Dish, key: str) -> Step:
-    lock = Step(f"{key}.lock", ("Lock with the meter on",),
-                hint=("Read before and after every nut; undo the one that costs level.",))  # fmt: skip
+    lock = Step(
+        f"{key}.lock",
+        ("Lock with the meter on",),
+        hint=("Read before and after every nut; undo the one that costs level.",),
+    )
     if not antenna.two_way:
         return lock
-    return replace(lock, danger="Hand and tool before the horn", danger_text="Be certain that the unit is off.",
-                   gate="It cannot transmit now")  # fmt: skip
+    return replace(
+        lock,
+        danger="Hand and tool before the horn",
+        danger_text="Be certain that the unit is off.",
+        gate="It cannot transmit now",
+    )
 
 
 def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
@@ -185,36 +239,71 @@ def _motor(job: Job, antenna: Dish, a: Aim, key: str) -> list[Step]:
     latitude = job.site.latitude_deg
     set_to = None if latitude is None else settings(latitude, antenna.motor_bend_deg)
     south = latitude is not None and latitude < 0
-    steps = [Step(f"{key}.zero", ("Drive the motor to zero, and check that it stands at its mark",),
-                  hint=("Nothing is set on a motor that is not at its middle.",))]  # fmt: skip
+    steps = [
+        Step(
+            f"{key}.zero",
+            ("Drive the motor to zero, and check that it stands at its mark",),
+            hint=("Nothing is set on a motor that is not at its middle.",),
+        )
+    ]
     if set_to is not None:
         steps += [
-            Step(f"{key}.axis", ("Set the motor's own scale to",), Quantity(set_to.motor_elevation_deg, "deg"),
-                 ("which is an axis of ", Quantity(set_to.axis_deg, "deg"), " to the ground"),
-                 measure=gauge(None, "deg", set_to.motor_elevation_deg - 0.5, set_to.motor_elevation_deg + 0.5)),
-            Step(f"{key}.scale", ("Set the dish's scale on the motor's tube to",), Quantity(set_to.dish_scale_deg, "deg"),
-                 ("the beam then falls by ", Quantity(set_to.declination_deg, "deg"), " to the arc"),
-                 measure=gauge(None, "deg", set_to.dish_scale_deg - 0.5, set_to.dish_scale_deg + 0.5)),
-        ]  # fmt: skip
+            Step(
+                f"{key}.axis",
+                ("Set the motor's own scale to",),
+                Quantity(set_to.motor_elevation_deg, "deg"),
+                ("which is an axis of ", Quantity(set_to.axis_deg, "deg"), " to the ground"),
+                measure=gauge(
+                    None, "deg", set_to.motor_elevation_deg - 0.5, set_to.motor_elevation_deg + 0.5
+                ),
+            ),
+            Step(
+                f"{key}.scale",
+                ("Set the dish's scale on the motor's tube to",),
+                Quantity(set_to.dish_scale_deg, "deg"),
+                ("the beam then falls by ", Quantity(set_to.declination_deg, "deg"), " to the arc"),
+                measure=gauge(
+                    None, "deg", set_to.dish_scale_deg - 0.5, set_to.dish_scale_deg + 0.5
+                ),
+            ),
+        ]
     return [
         *steps,
         _loose(job, antenna, key),
-        Step(f"{key}.azimuth", (f"Turn the whole mount on the mast to true {'north' if south else 'south'}",),
-             Quantity(0.0 if south else 180.0, "deg_true"), (f"{a.skew_words} ", f"The first to look for is {a.target_name}.")),
-        Step(f"{key}.sweep", (f"Drive to {a.target_name} and turn the mount until quality shows",),
-             Quantity(a.azimuth_deg, "deg_true"), ("is its bearing; the motor stays where its position says",)),
-        Step(f"{key}.peak", ("Peak the top of the arc with the mount, then both ends",),
-             hint=("Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",),
-             needs=(f"{key}.loose",)),
+        Step(
+            f"{key}.azimuth",
+            (f"Turn the whole mount on the mast to true {'north' if south else 'south'}",),
+            Quantity(0.0 if south else 180.0, "deg_true"),
+            (f"{a.skew_words} ", f"The first to look for is {a.target_name}."),
+        ),
+        Step(
+            f"{key}.sweep",
+            (f"Drive to {a.target_name} and turn the mount until quality shows",),
+            Quantity(a.azimuth_deg, "deg_true"),
+            ("is its bearing; the motor stays where its position says",),
+        ),
+        Step(
+            f"{key}.peak",
+            ("Peak the top of the arc with the mount, then both ends",),
+            hint=(
+                "Low at both ends the same way: the elevation. Low at one and high at the other: the bearing.",
+            ),
+            needs=(f"{key}.loose",),
+        ),
         _lock(antenna, key),
         _tight(job, antenna, key),
-    ]  # fmt: skip
+    ]
 
 
 def _two_way(job: Job, antenna: Dish, key: str, circular: bool) -> list[Step]:
     """What a terminal still needs after its dish is locked. Its provider has the last word."""
-    field = power_density(antenna.diameter_m, antenna.transmit_w, frequency_mhz=antenna.transmit_mhz,
-                          efficiency=antenna.efficiency, duty_pct=job.terminal.duty_pct)  # fmt: skip
+    field = power_density(
+        antenna.diameter_m,
+        antenna.transmit_w,
+        frequency_mhz=antenna.transmit_mhz,
+        efficiency=antenna.efficiency,
+        duty_pct=job.terminal.duty_pct,
+    )
     beam = next((b for b in job.beams if b.id == job.terminal.beam), None)
     # Circular polarisation has no skew to turn, and nothing to null.
     null = [
@@ -316,14 +405,19 @@ def _array(job: Job, a: Aim) -> list[Step]:
 def _footing(key: str, standing: str) -> Step:
     if standing == "loft":
         return Step(
-            f"{key}.loft", ("Find the place in the loft",),
+            f"{key}.loft",
+            ("Find the place in the loft",),
             hint=("Clear of foil, tanks, pipes and wiring, a metre of air before it.",),
-            danger="Loft", danger_text="Tread on joists only. Heat and dust: mask on, come down in time; "
-            "live wiring lies under the wool.", gate="I stand on joists, the light is good",
-        )  # fmt: skip
+            danger="Loft",
+            danger_text="Tread on joists only. Heat and dust: mask on, come down in time; "
+            "live wiring lies under the wool.",
+            gate="I stand on joists, the light is good",
+        )
     return Step(
-        f"{key}.roof", ("Carry the antenna up in parts, its cable tied off",),
-        hint=("Not in wind or rain. One hand for yourself.",), danger="Edge of the roof",
+        f"{key}.roof",
+        ("Carry the antenna up in parts, its cable tied off",),
+        hint=("Not in wind or rain. One hand for yourself.",),
+        danger="Edge of the roof",
         danger_text="Clip on before both hands are full. Look once more for overhead lines.",
         gate="I am clipped on, no line is near",
-    )  # fmt: skip
+    )

@@ -191,9 +191,12 @@ class CoaxAnswer:
         wiring = self.solved.run.wiring
         ways = [way_of(self.job, wiring, k) for k in self.job.links if k.to_part == part_id]
         return PartDetail(
-            part_id, part_levels(self.solved, part_id), row.cells if row else [], ways,
+            part_id,
+            part_levels(self.solved, part_id),
+            row.cells if row else [],
+            ways,
             route=_route(wiring, part_id),
-        )  # fmt: skip
+        )
 
     @cached_property
     def view(self) -> CoaxView:
@@ -202,15 +205,27 @@ class CoaxAnswer:
         found = self.verdict
         return CoaxView(
             channels=self.channels,
-            outlets=[OutletView(r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state)
-                     for r in self.outlets],
-            parts=self.parts, layout=self.layout,
-            branches=branches_of(self.solved.run.wiring, (r.part for r in self.outlets if r.part)), feeds=found.feeds, supplies=found.supplies,
+            outlets=[
+                OutletView(
+                    r.outlet, r.part, name=r.name, floor=r.floor, groups=r.groups, state=r.state
+                )
+                for r in self.outlets
+            ],
+            parts=self.parts,
+            layout=self.layout,
+            branches=branches_of(self.solved.run.wiring, (r.part for r in self.outlets if r.part)),
+            feeds=found.feeds,
+            supplies=found.supplies,
             back=ways_back(self.job, self.catalogue, self.solved),
-            pairs=pair_cables(self.job, self.catalogue, self.solved), inside=found.inside, wanted=found.wanted,
-            lowest=lowest, lowest_place=place, problems=self.problems, state=self.state,
+            pairs=pair_cables(self.job, self.catalogue, self.solved),
+            inside=found.inside,
+            wanted=found.wanted,
+            lowest=lowest,
+            lowest_place=place,
+            problems=self.problems,
+            state=self.state,
             figure=self.figure,
-        )  # fmt: skip
+        )
 
 
 def _route(wiring: Wiring, part_id: str) -> list[str]:
@@ -230,9 +245,13 @@ def answer_of(job: Job, catalogue: Catalogue, profile: Profile, verdict: Verdict
 
 
 def judged(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, advise: bool = True,
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    advise: bool = True,
     outlets: bool = True,
-) -> Verdict:  # fmt: skip
+) -> Verdict:
     """Judge a plant that is solved; without advice nothing is tried as a remedy, without `outlets` their
     figures are judged and not told."""
     whole, job = job, wanted_job(job)
@@ -256,17 +275,22 @@ def judged(
     begun = bool(job.parts and job.carriers)
     state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "todo"
     found = Verdict(
-        solved=solved, outlets=rows, feeds=powering[0],
-        supplies=powering[1], inside=inside, wanted=len(wanted),
-        problems=problems if begun else [], state=state,
+        solved=solved,
+        outlets=rows,
+        feeds=powering[0],
+        supplies=powering[1],
+        inside=inside,
+        wanted=len(wanted),
+        problems=problems if begun else [],
+        state=state,
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",
-    )  # fmt: skip
+    )
     return _fed(whole, catalogue, profile, found) if advise else found
 
 
 def _heard(
     rows: list[OutletRow], job: Job, catalogue: Catalogue, solved: Solved
-) -> list[OutletRow]:  # fmt: skip
+) -> list[OutletRow]:
     """The outlets, those of modems no better than their way back: one that nobody hears is not in."""
     if job.company.plan == "leave" or all(o.company != "modem" for o in job.outlets):
         return rows
@@ -281,8 +305,11 @@ def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Ve
     for problem in found.problems:
         feed = problem.code == "dc-none" and problem.ref is not None
         if feed or (problem.code == "no-return-filter" and problem.ref):
-            ways = (ways_to_feed(job, catalogue, problem.ref or "") if feed
-                    else filters_for(job, catalogue, found.solved))  # fmt: skip
+            ways = (
+                ways_to_feed(job, catalogue, problem.ref or "")
+                if feed
+                else filters_for(job, catalogue, found.solved)
+            )
             for do, tried, gives in ways:
                 solved = solve_job(tried, catalogue, profile)
                 after = judged(tried, catalogue, profile, solved, advise=False, outlets=False)
@@ -294,7 +321,10 @@ def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Ve
             else:
                 if ways:
                     problem = problem.with_remedy(
-                        (*ways[0][0], "; it harms something else then: see what cures that"), None, ())  # fmt: skip
+                        (*ways[0][0], "; it harms something else then: see what cures that"),
+                        None,
+                        (),
+                    )
         problems.append(problem)
     return replace(found, problems=problems)
 
@@ -332,9 +362,13 @@ def _groups(answer: CoaxAnswer) -> dict[str, list[GroupGauge]]:
         for i in (0, 1)
     )
     found = group_gauges(
-        level, ranks(level, np.nan_to_num(low, nan=-np.inf), np.nan_to_num(high, nan=np.inf), 1.0),
-        windows=(low, high), channels=answer.channels, profile=answer.profile, reserve_db=1.0,
-    )  # fmt: skip
+        level,
+        ranks(level, np.nan_to_num(low, nan=-np.inf), np.nan_to_num(high, nan=np.inf), 1.0),
+        windows=(low, high),
+        channels=answer.channels,
+        profile=answer.profile,
+        reserve_db=1.0,
+    )
     return dict(zip(parts, found, strict=True))
 
 
@@ -349,10 +383,17 @@ def _view(answer: CoaxAnswer, part: Part, groups: list[GroupGauge], state: State
         outputs = [o for o in kind.joinable if o not in after]
         inputs = [i for i in range(kind.inputs) if i not in before]
     return PartView(
-        id=part.id, type=part.type, kind=kind.draws_as, name=answer.names[part.id], type_name=kind.name,
-        groups=groups, output=output_gauge(solved, part.id), free_outputs=outputs,
-        free_inputs=inputs, state=state,
-    )  # fmt: skip
+        id=part.id,
+        type=part.type,
+        kind=kind.draws_as,
+        name=answer.names[part.id],
+        type_name=kind.name,
+        groups=groups,
+        output=output_gauge(solved, part.id),
+        free_outputs=outputs,
+        free_inputs=inputs,
+        state=state,
+    )
 
 
 def _window(solved: Solved, kind: PartType, part_id: str) -> tuple[float | None, float | None]:

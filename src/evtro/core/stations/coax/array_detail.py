@@ -95,9 +95,13 @@ class ArrayDetail:
 
 
 def array_detail(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, antenna: Array,
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    antenna: Array,
     behind_preamplifier: bool = False,
-) -> ArrayDetail | None:  # fmt: skip
+) -> ArrayDetail | None:
     """Everything about one antenna; None while no transmitter with a carrier is placed. Headings and
     antennas are judged through the run as it is, or as if a mast preamplifier made up for it."""
     incident = duty_of(job, antenna, incident_at(job, antenna))
@@ -134,26 +138,62 @@ def array_detail(
     if best:
         middle = float(np.median(incident.frequency_mhz))
         wide = catalogue.parts[WIDE].gain_db(0, 0, middle, None)
-        ways = compare(incident, antenna, beyond=beyond, margin_db=margin, best=best,
-                       combiner_db=-float(wide) if wide is not None else 0.0)  # fmt: skip
+        ways = compare(
+            incident,
+            antenna,
+            beyond=beyond,
+            margin_db=margin,
+            best=best,
+            combiner_db=-float(wide) if wide is not None else 0.0,
+        )
     pick = advised(ways) if ways else None
     tried, choice_words = choices(
         incident, beyond, margin_db=margin, catalogue=catalogue, antenna=antenna, total=total
     )
     at = terminals(job, antenna)
     return ArrayDetail(
-        antenna=antenna.id, name=antenna.name, heading_deg=heading, beamwidth_deg=width_of(antenna),
+        antenna=antenna.id,
+        name=antenna.name,
+        heading_deg=heading,
+        beamwidth_deg=width_of(antenna),
         gain_dbi=float(gain_of(antenna, np.array([float(np.median(incident.frequency_mhz))]))[0]),
-        upright=stands_upright(antenna, incident), wave_m=LIGHT_M_MHZ / float(np.median(incident.frequency_mhz)),
-        pattern=_pattern(antenna), rays=_rays(incident, antenna, heading), above_ground_m=height_of(job.site, antenna), margin_db=margin, beyond=beyond.words,
-        curve=_curve(found), now=now, best=best, off_best_deg=_apart(heading, best), with_preamplifier=amplified,
-        costs=_costs(incident, beyond, margin_db=margin, antenna=antenna, heading=best.heading_deg if best else heading or 0.0),
-        ways=ways, advised=pick.key if pick else "", advice=_advice(ways, pick, amplified),
-        choices=tried, choice_words=choice_words,
-        muxes=[mux(profile, at, i) for i in range(len(incident.carriers)) if incident.wanted[i]] if at else [],
-        front=front_end(job, catalogue, profile, antenna), trial=trial(job, antenna, margin),
-        state="todo" if now is None else "in" if now.services == total else "near" if now.services else "out",
-    )  # fmt: skip
+        upright=stands_upright(antenna, incident),
+        wave_m=LIGHT_M_MHZ / float(np.median(incident.frequency_mhz)),
+        pattern=_pattern(antenna),
+        rays=_rays(incident, antenna, heading),
+        above_ground_m=height_of(job.site, antenna),
+        margin_db=margin,
+        beyond=beyond.words,
+        curve=_curve(found),
+        now=now,
+        best=best,
+        off_best_deg=_apart(heading, best),
+        with_preamplifier=amplified,
+        costs=_costs(
+            incident,
+            beyond,
+            margin_db=margin,
+            antenna=antenna,
+            heading=best.heading_deg if best else heading or 0.0,
+        ),
+        ways=ways,
+        advised=pick.key if pick else "",
+        advice=_advice(ways, pick, amplified),
+        choices=tried,
+        choice_words=choice_words,
+        muxes=[mux(profile, at, i) for i in range(len(incident.carriers)) if incident.wanted[i]]
+        if at
+        else [],
+        front=front_end(job, catalogue, profile, antenna),
+        trial=trial(job, antenna, margin),
+        state="todo"
+        if now is None
+        else "in"
+        if now.services == total
+        else "near"
+        if now.services
+        else "out",
+    )
 
 
 def _apart(heading: float | None, best: Best | None) -> float | None:
@@ -192,9 +232,16 @@ def _costs(
         )
         of = int(counts[rows].sum())
         found.append(
-            HeadingCost(target=key, name=incident.targets[rows[0]].name, bearing_deg=bearing, lost_db=lost, least_db=float(there.least_db[0, 0]),
-                 services=int(there.services[0, 0]), of=of)
-        )  # fmt: skip
+            HeadingCost(
+                target=key,
+                name=incident.targets[rows[0]].name,
+                bearing_deg=bearing,
+                lost_db=lost,
+                least_db=float(there.least_db[0, 0]),
+                services=int(there.services[0, 0]),
+                of=of,
+            )
+        )
     return found
 
 

@@ -32,5 +32,6 @@ def part_levels(solved: Solved, part_id: str) -> list[tuple[str, float, float]]:
     level, cn = strongest(solved, part_id)
     return [
         (channel.id, float(level[c]), float(cn[c]))
-        for c, channel in enumerate(solved.channels) if np.isfinite(level[c])
-    ]  # fmt: skip
+        for c, channel in enumerate(solved.channels)
+        if np.isfinite(level[c])
+    ]

@@ -23,9 +23,23 @@ SHARED = (
 )
 
 # Problems that single changes of the run may cure; the others say what to do themselves.
-CURABLE = ("level-low", "level-high", "margin", "distortion", "slope", "echo", "overload", "overload-supposed",
-           "input-low", "input-high", "dc-none", "dc-voltage", "amp-late", "idle-supply",
-           "setting-range")  # fmt: skip
+CURABLE = (
+    "level-low",
+    "level-high",
+    "margin",
+    "distortion",
+    "slope",
+    "echo",
+    "overload",
+    "overload-supposed",
+    "input-low",
+    "input-high",
+    "dc-none",
+    "dc-voltage",
+    "amp-late",
+    "idle-supply",
+    "setting-range",
+)
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,9 +145,12 @@ def together(cause: Cause, solved: Solved) -> Problem:
         low, high = min(waves), max(waves)
         where += f", {low:.0f} MHz" if high - low < 1 else f", {low:.0f} to {high:.0f} MHz"
     return replace(
-        first, state=worst([f.problem.state for f in cause.findings]), place=where,
-        title=_title(cause, count), outlets=outlets,
-    )  # fmt: skip
+        first,
+        state=worst([f.problem.state for f in cause.findings]),
+        place=where,
+        title=_title(cause, count),
+        outlets=outlets,
+    )
 
 
 def _title(cause: Cause, count: int) -> Phrase:
@@ -148,11 +165,12 @@ def _title(cause: Cause, count: int) -> Phrase:
         said = f"{out} outlet{'s' if out > 1 else ''}: up to "
         return (said, Quantity(first.by_db, "db"), f" {side} the limit{near}")
     words = {
-        "margin": "quality margin too small", "distortion": "quality margin too small",
+        "margin": "quality margin too small",
+        "distortion": "quality margin too small",
         "echo": f"echoes lift and lower carriers of the {first.group} band",
         "slope": f"levels differ too much over the {first.group} band",
         "no-path": f"no {first.group} signal has a path to them",
-    }  # fmt: skip
+    }
     if code in words:
         return (f"{count} outlets: {words[code]}",)
     return first.problem.title

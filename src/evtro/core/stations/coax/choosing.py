@@ -76,10 +76,22 @@ def unasked_problem(
     if run.choice.silent is not None and run.choice.silent[run.circuit.nodes[port], column]:
         held = run.choice.held.get(control)
         if held is not None:
-            return _problem("choice-held", row, part=port[0], title=f"{source} is held at {held[0]:.0f} V: {channel.name} wants {wanted}",
-                            limit=f"{wanted} at {source}", remedy="Let the receiver power it: take the supply out of its line, or pass voltage and tone past it.")  # fmt: skip
-        return _problem("choice-none", row, part=port[0], title=f"No receiver can ask {source} for {channel.name}",
-                        limit=f"{wanted} at {source}", remedy="Take parts that pass voltage and tone between receiver and LNB.")  # fmt: skip
+            return _problem(
+                "choice-held",
+                row,
+                part=port[0],
+                title=f"{source} is held at {held[0]:.0f} V: {channel.name} wants {wanted}",
+                limit=f"{wanted} at {source}",
+                remedy="Let the receiver power it: take the supply out of its line, or pass voltage and tone past it.",
+            )
+        return _problem(
+            "choice-none",
+            row,
+            part=port[0],
+            title=f"No receiver can ask {source} for {channel.name}",
+            limit=f"{wanted} at {source}",
+            remedy="Take parts that pass voltage and tone between receiver and LNB.",
+        )
     for edge in way:
         if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
             return _at_switch(
@@ -106,8 +118,14 @@ def _at_switch(
         port for (p, side, port), n in run.circuit.nodes.items() if n == end and side == "out"
     )
     if (part, output) not in run.choice.askers:
-        return _problem("choice-none", row, part=part, title=f"No receiver can ask {name} for {channel.name} at {row.name}",
-                        limit=f"{wanted} at its output {output + 1}", remedy="Take parts that pass voltage and tone between receiver and switch.")  # fmt: skip
+        return _problem(
+            "choice-none",
+            row,
+            part=part,
+            title=f"No receiver can ask {name} for {channel.name} at {row.name}",
+            limit=f"{wanted} at its output {output + 1}",
+            remedy="Take parts that pass voltage and tone between receiver and switch.",
+        )
     ask = run.columns.asks[column]
     asked = next((s.input for s in kind.select if ask is not None and s.answers(*ask)), None)
     change = None
@@ -116,17 +134,24 @@ def _at_switch(
             run.wiring.before[part].get(here), run.wiring.before[part].get(asked), here, asked
         )
     return _problem(
-        "choice-input", row, part=part,
+        "choice-input",
+        row,
+        part=part,
         title=f"{name}: {channel.name} comes in at input {here + 1}, but {wanted} asks for {'input ' + str(asked + 1) if asked is not None else 'none'}",
         limit="each line at the input that its voltage and tone ask for",
-        remedy=f"Change over the lines at inputs {here + 1} and {asked + 1}" if asked is not None else "Take a switch for this LNB.",
+        remedy=f"Change over the lines at inputs {here + 1} and {asked + 1}"
+        if asked is not None
+        else "Take a switch for this LNB.",
         change=change,
-    )  # fmt: skip
+    )
 
 
 def _swap(one: Link | None, other: Link | None, here: int, there: int) -> Change | None:
-    moves = [Set(rows="links", id=k.id, values={"to_port": to})
-             for k, to in ((one, there), (other, here)) if k is not None]  # fmt: skip
+    moves = [
+        Set(rows="links", id=k.id, values={"to_port": to})
+        for k, to in ((one, there), (other, here))
+        if k is not None
+    ]
     return Several(words="change lines over", changes=tuple(moves)) if moves else None
 
 
@@ -143,8 +168,11 @@ def choice_problems(
             judged.wants & (judged.choice == CHOICES.index("none")) & np.isfinite(judged.level_dbuv)
         )
         deaf = lost.any(axis=1)
-        found = [p for row in rows if deaf[row.index]
-                 and (p := _deaf(job, catalogue, solved, row)) is not None]  # fmt: skip
+        found = [
+            p
+            for row in rows
+            if deaf[row.index] and (p := _deaf(job, catalogue, solved, row)) is not None
+        ]
     together: dict[tuple[tuple[str, ...], int], list[str]] = {}
     for one in solved.run.choice.bound:
         together.setdefault((one.plates, one.slots), []).append(one.part)
@@ -165,22 +193,43 @@ def choice_problems(
                 f"{_and(who)} share one line of {shared}: the same band and polarisation at a time"
             )
             remedy = "Take an LNB with an output for each receiver, or a multiswitch."
-        found.append(Problem(
-            code="choice-shared", station="coax", state="near", place=shared, title=(title,), gauge=None,
-            limit=("a line of its own for each receiver that chooses freely",), origin=SHARING,
-            remedy=(remedy,), ref=parts[0],
-        ))  # fmt: skip
+        found.append(
+            Problem(
+                code="choice-shared",
+                station="coax",
+                state="near",
+                place=shared,
+                title=(title,),
+                gauge=None,
+                limit=("a line of its own for each receiver that chooses freely",),
+                origin=SHARING,
+                remedy=(remedy,),
+                ref=parts[0],
+            )
+        )
     for one_off in standbys(solved.run, catalogue):
         dark = [names[p] for p in one_off.dark if p in names]
         if not dark:
             continue
         here = names.get(one_off.plate, one_off.plate)
-        found.append(Problem(
-            code="standby", station="coax", state="near", place=here,
-            title=(f"With the receiver at {here} off, {_and(dark)} {'goes' if len(dark) == 1 else 'go'} dark",), gauge=None,
-            limit=("a supply that is always on",), origin=SHARING,
-            remedy=("Power the part from an inserter or the mains, or leave that receiver on.",), ref=one_off.plate,
-        ))  # fmt: skip
+        found.append(
+            Problem(
+                code="standby",
+                station="coax",
+                state="near",
+                place=here,
+                title=(
+                    f"With the receiver at {here} off, {_and(dark)} {'goes' if len(dark) == 1 else 'go'} dark",
+                ),
+                gauge=None,
+                limit=("a supply that is always on",),
+                origin=SHARING,
+                remedy=(
+                    "Power the part from an inserter or the mains, or leave that receiver on.",
+                ),
+                ref=one_off.plate,
+            )
+        )
     return found
 
 
@@ -200,12 +249,24 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
     if reach.stopped:
         part, link = reach.stopped[0]
         title = f"{solved.names[part]} lets no voltage of {row.name} through: it sees what others ask for"
-        return _problem("choice-deaf", row, part=part, title=title, limit=f"{wanted} from its own receiver ({_and(names[:3])})",
-                        remedy="Take a part that passes power on this line, or a line of its own.",
-                        change=_passing(catalogue, run, part, link))  # fmt: skip
+        return _problem(
+            "choice-deaf",
+            row,
+            part=part,
+            title=title,
+            limit=f"{wanted} from its own receiver ({_and(names[:3])})",
+            remedy="Take a part that passes power on this line, or a line of its own.",
+            change=_passing(catalogue, run, part, link),
+        )
     title = f"{row.name} cannot ask for {_and(names[:3])} by itself"
-    return _problem("choice-deaf", row, part=row.part, title=title, limit=f"{wanted} from its own receiver",
-                    remedy="Give it a line that passes voltage and tone to the LNB or switch.")  # fmt: skip
+    return _problem(
+        "choice-deaf",
+        row,
+        part=row.part,
+        title=title,
+        limit=f"{wanted} from its own receiver",
+        remedy="Give it a line that passes voltage and tone to the LNB or switch.",
+    )
 
 
 def _passing(catalogue: Catalogue, run: Solution, part: str, link_id: str) -> Change | None:
@@ -216,10 +277,27 @@ def _passing(catalogue: Catalogue, run: Solution, part: str, link_id: str) -> Ch
 
 
 def _problem(
-    code: str, row: OutletRow, part: str, title: str, limit: str, remedy: str, change: Change | None = None
-) -> Problem:  # fmt: skip
-    return Problem(code=code, station="coax", state="out", place=row.name, title=(title,), gauge=None,
-                   limit=(limit,), origin=ASKING, remedy=(remedy,), change=change, ref=part)  # fmt: skip
+    code: str,
+    row: OutletRow,
+    part: str,
+    title: str,
+    limit: str,
+    remedy: str,
+    change: Change | None = None,
+) -> Problem:
+    return Problem(
+        code=code,
+        station="coax",
+        state="out",
+        place=row.name,
+        title=(title,),
+        gauge=None,
+        limit=(limit,),
+        origin=ASKING,
+        remedy=(remedy,),
+        change=change,
+        ref=part,
+    )
 
 
 def _and(names: list[str]) -> str:

@@ -53,9 +53,10 @@ def joined(wiring: Wiring) -> list[str]:
         reach[part] = mine.union(*(reach[k.from_part] for k in wiring.before[part].values()))
     both = {"line", "own"}
     first = [
-        p for p in wiring.order
+        p
+        for p in wiring.order
         if reach[p] == both and all(reach[k.from_part] != both for k in wiring.before[p].values())
-    ]  # fmt: skip
+    ]
     return [wiring.parts[p].name or wiring.kinds[p].name for p in first]
 
 
@@ -66,60 +67,128 @@ def company_problems(
     company = job.company
     found = [
         Problem(
-            code="back-feed", station="coax", state="out", place=name, title=(f"Own antenna and company's line meet at {name}",), gauge=None,
-            limit=("never joined",), origin=LICENCE,
-            remedy=("Part them: one network for each, or a switch that joins only one at a time. What feeds back "
-             "disturbs the whole street.",),
+            code="back-feed",
+            station="coax",
+            state="out",
+            place=name,
+            title=(f"Own antenna and company's line meet at {name}",),
+            gauge=None,
+            limit=("never joined",),
+            origin=LICENCE,
+            remedy=(
+                "Part them: one network for each, or a switch that joins only one at a time. What feeds back "
+                "disturbs the whole street.",
+            ),
         )
         for name in joined(solved.run.wiring)
-    ]  # fmt: skip
+    ]
     if company.plan == "none":
         # Whatever is said of it: a line that is in the run is judged.
         return found + return_problems(job, catalogue, solved)
     if company.plan == "leave" and not company.unplugged:
-        found.append(_said("company-on", "out", title="The company's line is still connected",
-                           limit="unplugged before the own antenna goes on",
-                           remedy="Unplug it at the grounding block, cap it with 75 ohm, leave its earth on.", judged=None))  # fmt: skip
+        found.append(
+            _said(
+                "company-on",
+                "out",
+                title="The company's line is still connected",
+                limit="unplugged before the own antenna goes on",
+                remedy="Unplug it at the grounding block, cap it with 75 ohm, leave its earth on.",
+                judged=None,
+            )
+        )
     if not company.lines_known:
-        found.append(_said("lines-unknown", "near", title="Which line is which is not proven",
-                           limit="each line named at both ends",
-                           remedy="Cap one end with 75 ohm and measure the loop, or use a tone; then label both ends.", judged=None))  # fmt: skip
+        found.append(
+            _said(
+                "lines-unknown",
+                "near",
+                title="Which line is which is not proven",
+                limit="each line named at both ends",
+                remedy="Cap one end with 75 ohm and measure the loop, or use a tone; then label both ends.",
+                judged=None,
+            )
+        )
     if company.plan == "leave":
         return found
     for value, mhz in ((company.low_dbuv, company.low_mhz), (company.high_dbuv, company.high_mhz)):
         judged = level_gauge(job, profile, value)
         if judged.state in ("out", "near"):
             found.append(
-                Problem(code="drop-level", station="coax", state=judged.state, place=f"drop at {mhz:.0f} MHz",
-                        title=(f"The drop comes in {'low' if (judged.value or 0) < (judged.low or 0) + 3 else 'high'} at {mhz:.0f} MHz",),
-                        gauge=judged, limit=(Quantity(judged.low or 0, "dbuv", 0), " to ", Quantity(judged.high or 0, "dbuv", 0)),
-                        origin=profile.windows["DVB-C"].origin,
-                        remedy=("Show it to the company before anything is changed behind it.",))
-            )  # fmt: skip
+                Problem(
+                    code="drop-level",
+                    station="coax",
+                    state=judged.state,
+                    place=f"drop at {mhz:.0f} MHz",
+                    title=(
+                        f"The drop comes in {'low' if (judged.value or 0) < (judged.low or 0) + 3 else 'high'} at {mhz:.0f} MHz",
+                    ),
+                    gauge=judged,
+                    limit=(
+                        Quantity(judged.low or 0, "dbuv", 0),
+                        " to ",
+                        Quantity(judged.high or 0, "dbuv", 0),
+                    ),
+                    origin=profile.windows["DVB-C"].origin,
+                    remedy=("Show it to the company before anything is changed behind it.",),
+                )
+            )
     tilt = tilt_gauge(job)
     if tilt.state == "out":
         found.append(
-            Problem(code="drop-tilt", station="coax", state="out", place="drop", title=("The drop leans too much over the band",), gauge=tilt,
-                    limit=("at most ", Quantity(TILT_MOST_DB, "db", 0)), origin="common practice, no source",
-                    remedy=("Wet or damaged cable eats the top first: look at the drop and its connectors.",))
-        )  # fmt: skip
+            Problem(
+                code="drop-tilt",
+                station="coax",
+                state="out",
+                place="drop",
+                title=("The drop leans too much over the band",),
+                gauge=tilt,
+                limit=("at most ", Quantity(TILT_MOST_DB, "db", 0)),
+                origin="common practice, no source",
+                remedy=(
+                    "Wet or damaged cable eats the top first: look at the drop and its connectors.",
+                ),
+            )
+        )
     noise = noise_gauge(job)
     if noise.state in ("out", "near"):
         found.append(
-            Problem(code="return-noise", station="coax", state=noise.state, place="drop", title=("Noise goes back into the company's line",),
-                    gauge=noise, limit=("at most ", Quantity(NOISE_MOST_DBUV, "dbuv", 0)), origin="common practice, no source",
-                    remedy=("Unplug branch by branch until it falls; mend that one, then fit the filter.",))
-        )  # fmt: skip
+            Problem(
+                code="return-noise",
+                station="coax",
+                state=noise.state,
+                place="drop",
+                title=("Noise goes back into the company's line",),
+                gauge=noise,
+                limit=("at most ", Quantity(NOISE_MOST_DBUV, "dbuv", 0)),
+                origin="common practice, no source",
+                remedy=(
+                    "Unplug branch by branch until it falls; mend that one, then fit the filter.",
+                ),
+            )
+        )
     if noise.value is not None and (company.watched_s or 0.0) < WATCH_S:
-        found.append(_said("watched-short", "near", title="The return noise was watched too short",
-                           limit="half a minute", remedy="Watch the meter for 30 s and write down the worst.",
-                           judged=gauge(company.watched_s or 0.0, "count", low=WATCH_S)))  # fmt: skip
+        found.append(
+            _said(
+                "watched-short",
+                "near",
+                title="The return noise was watched too short",
+                limit="half a minute",
+                remedy="Watch the meter for 30 s and write down the worst.",
+                judged=gauge(company.watched_s or 0.0, "count", low=WATCH_S),
+            )
+        )
     found += return_problems(job, catalogue, solved)
     known = any(channel.group == "cable" for channel in solved.channels)
     if not company.filter_fitted and not known:
-        found.append(_said("no-return-filter", "near", title="No filter stops the house's noise on the company's line",
-                           limit="high pass where no modem hangs",
-                           remedy="Fit the high pass on every branch that carries television only.", judged=None))  # fmt: skip
+        found.append(
+            _said(
+                "no-return-filter",
+                "near",
+                title="No filter stops the house's noise on the company's line",
+                limit="high pass where no modem hangs",
+                remedy="Fit the high pass on every branch that carries television only.",
+                judged=None,
+            )
+        )
     return found
 
 

@@ -71,8 +71,9 @@ def cures(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: s
     base = _look(job, catalogue, profile, outlets=True)
     problem = next((p for p in base.problems if p.code == code and p.ref == ref), None)
     if problem is None:
-        raise InputError("Problem", "it is not there any more.", "Look at the list again.",
-                         "problem-gone")  # fmt: skip
+        raise InputError(
+            "Problem", "it is not there any more.", "Look at the list again.", "problem-gone"
+        )
     singles = sorted(tries(job, catalogue, base.solved, problem), key=lambda one: one.cost)
     found, harmful, count = _all(job, catalogue, profile, base=base, problem=problem, tried=singles)
     if not found:
@@ -88,8 +89,14 @@ def cures(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: s
 
 
 def _all(
-    job: Job, catalogue: Catalogue, profile: Profile, *, base: Verdict, problem: Problem, tried: list[Try]
-) -> tuple[list[tuple[str, Cure]], list[Try], int]:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    *,
+    base: Verdict,
+    problem: Problem,
+    tried: list[Try],
+) -> tuple[list[tuple[str, Cure]], list[Try], int]:
     """The cures among some changes, the cheapest first, until there are as many as are offered; those
     that cure and harm; how many were tried."""
     found: list[tuple[str, Cure]] = []
@@ -136,8 +143,13 @@ def _set_right(
 
 
 def _both(one: Try, other: Try) -> Try:
-    return Try(key=f"{one.key}, {other.key}", group=f"{one.group}, {other.group}", job=other.job, cost=one.cost + other.cost + 0.5,
-               do=(*one.do, "; and ", *_lower(other.do)))  # fmt: skip
+    return Try(
+        key=f"{one.key}, {other.key}",
+        group=f"{one.group}, {other.group}",
+        job=other.job,
+        cost=one.cost + other.cost + 0.5,
+        do=(*one.do, "; and ", *_lower(other.do)),
+    )
 
 
 def _pairs(
@@ -174,16 +186,28 @@ def _cure(
     if harms(base, after):
         return None, True
     crowd = [
-        CrowdMark(outlet=a.outlet, name=a.name, before=a.state, after=b.state,
-                  before_db=_room(base, a.index), after_db=_room(after, b.index))
-        for a, b in zip(base.outlets, after.outlets, strict=True) if len(a.columns)
-    ]  # fmt: skip
+        CrowdMark(
+            outlet=a.outlet,
+            name=a.name,
+            before=a.state,
+            after=b.state,
+            before_db=_room(base, a.index),
+            after_db=_room(after, b.index),
+        )
+        for a, b in zip(base.outlets, after.outlets, strict=True)
+        if len(a.columns)
+    ]
     concerned = [m for m in crowd if m.outlet in problem.outlets] or crowd
     rooms = [m.after_db for m in concerned if m.after_db is not None]
     return Cure(
-        do=did.do, change=as_change(job, did.job, "cure what is wrong"), cost=did.cost, state=_left(problem, after),
-        inside=after.inside, least_db=min(rooms, default=None), crowd=crowd,
-    ), True  # fmt: skip
+        do=did.do,
+        change=as_change(job, did.job, "cure what is wrong"),
+        cost=did.cost,
+        state=_left(problem, after),
+        inside=after.inside,
+        least_db=min(rooms, default=None),
+        crowd=crowd,
+    ), True
 
 
 def _room(verdict: Verdict, row: int) -> float | None:
@@ -206,8 +230,12 @@ def _cured(problem: Problem, after: Verdict) -> bool:
 def _left(problem: Problem, after: Verdict) -> State:
     """What is left of a problem: the worst that is of its kind where it was."""
     if problem.code not in OUTLETS_OWN:
-        same = [p.state for p in after.problems if p.code == problem.code
-                and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))]  # fmt: skip
+        same = [
+            p.state
+            for p in after.problems
+            if p.code == problem.code
+            and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
+        ]
         return worst(same, "in")
     rows = [r for r in after.outlets if r.outlet in problem.outlets]
     if problem.code == "slope":

@@ -71,26 +71,43 @@ def _overload(
     # What turning it down takes from what is weak is looked at where its cures are asked for.
     do: Phrase = ("Take one with less gain or a higher rating, or a filter ahead of it.",)
     if turns:
-        do = ("Turn its gain down by ", Quantity(step, "db", 0), " where what is weak allows it, or keep "
-              "what is loud out ahead of it.")  # fmt: skip
+        do = (
+            "Turn its gain down by ",
+            Quantity(step, "db", 0),
+            " where what is weak allows it, or keep what is loud out ahead of it.",
+        )
     return Problem(
-        code="overload", station="coax", state=judged.state, place=solved.names[part.id], title=(title,),
-        gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
+        code="overload",
+        station="coax",
+        state=judged.state,
+        place=solved.names[part.id],
+        title=(title,),
+        gauge=judged,
+        limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
         origin=SUM_ORIGIN if limit.bound == "total" else AMPLIFIER_ORIGIN,
-        remedy=do, ref=part.id,
-    )  # fmt: skip
+        remedy=do,
+        ref=part.id,
+    )
 
 
 def _supposed(catalogue: Catalogue, solved: Solved, part: Part, judged: Gauge) -> Problem:
     """Nobody said how far the next base station is: a warning, not a verdict."""
     return Problem(
-        code="overload-supposed", station="coax", state="near", place=solved.names[part.id],
-        title=(f"{part_type(catalogue, part).name} would be overdriven by a base station in the beam",),
-        gauge=judged, limit=("at most ", Quantity(judged.high or 0, "dbuv"), " for all together"),
+        code="overload-supposed",
+        station="coax",
+        state="near",
+        place=solved.names[part.id],
+        title=(
+            f"{part_type(catalogue, part).name} would be overdriven by a base station in the beam",
+        ),
+        gauge=judged,
+        limit=("at most ", Quantity(judged.high or 0, "dbuv"), " for all together"),
         origin=f"{SUM_ORIGIN}; the base station is supposed, as Front end says",
-        remedy=("Say at Aim, Front end, how far the next base station is, or put a cellular filter ahead.",),
+        remedy=(
+            "Say at Aim, Front end, how far the next base station is, or put a cellular filter ahead.",
+        ),
         ref=part.id,
-    )  # fmt: skip
+    )
 
 
 def _loudest(solved: Solved, limit: PortLimit) -> str:
@@ -105,8 +122,11 @@ def _loudest(solved: Solved, limit: PortLimit) -> str:
 
 def output_gauge(solved: Solved, part_id: str) -> Gauge | None:
     """Of what an amplifier's outputs bear the figure that is nearest to its limit [dBµV]."""
-    gauges = [gauge(limit.now(solved)[1], "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
-              for limit in output_limits(solved, part_id) if limit.bound != "supposed"]  # fmt: skip
+    gauges = [
+        gauge(limit.now(solved)[1], "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
+        for limit in output_limits(solved, part_id)
+        if limit.bound != "supposed"
+    ]
     return min(gauges, key=lambda g: (g.high or 0.0) - (g.value or 0.0), default=None)
 
 
@@ -124,22 +144,39 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     for (part, i, limit), low, high in zip(at, least.tolist(), most.tolist(), strict=True):
         bound = limit.low_dbuv or 0.0
         side_low = low - bound <= (limit.high_dbuv or 999) - high
-        judged = gauge(low if side_low else high, "dbuv", low=bound, high=limit.high_dbuv,
-                       reserve=limit.reserve_db)  # fmt: skip
+        judged = gauge(
+            low if side_low else high,
+            "dbuv",
+            low=bound,
+            high=limit.high_dbuv,
+            reserve=limit.reserve_db,
+        )
         if judged.state == "in":
             continue
         kind = part_type(catalogue, part)
         line = input_name(kind, i)
         found.append(
-            Problem(code="input-low" if side_low else "input-high", station="coax", state=judged.state,
-                    place=f"{solved.names[part.id]}, {line}",
-                    title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
-                    gauge=judged, limit=(Quantity(bound, "dbuv", 0), " to ",
-                             Quantity(limit.high_dbuv or 0, "dbuv", 0)),
-                    origin=DATA_SHEET,
-                    remedy=("Amplify ahead of it, at the antenna for terrestrial." if side_low
-                     else "Fit an attenuator in this line.",), ref=part.id)
-        )  # fmt: skip
+            Problem(
+                code="input-low" if side_low else "input-high",
+                station="coax",
+                state=judged.state,
+                place=f"{solved.names[part.id]}, {line}",
+                title=(f"{kind.name}: {line} comes in too {'low' if side_low else 'high'}",),
+                gauge=judged,
+                limit=(
+                    Quantity(bound, "dbuv", 0),
+                    " to ",
+                    Quantity(limit.high_dbuv or 0, "dbuv", 0),
+                ),
+                origin=DATA_SHEET,
+                remedy=(
+                    "Amplify ahead of it, at the antenna for terrestrial."
+                    if side_low
+                    else "Fit an attenuator in this line.",
+                ),
+                ref=part.id,
+            )
+        )
     return found
 
 
@@ -159,12 +196,15 @@ def _meet(solved: Solved, supplies: tuple[str, ...]) -> bool:
 
 def _powering(
     job: Job, catalogue: Catalogue, solved: Solved, *, feeds: list[Feed], supplies: list[SupplyLoad]
-) -> list[Problem]:  # fmt: skip
+) -> list[Problem]:
     found = []
     for feed in feeds:
         name = solved.names[feed.consumer]
-        window: Phrase = (Quantity(feed.voltage.low or 0, "v"), " to ",
-                          Quantity(feed.voltage.high or 0, "v"))  # fmt: skip
+        window: Phrase = (
+            Quantity(feed.voltage.low or 0, "v"),
+            " to ",
+            Quantity(feed.voltage.high or 0, "v"),
+        )
         if feed.failed is not None:
             continue  # told once, at the supply that fails
         if feed.supply is None:
@@ -173,37 +213,78 @@ def _powering(
                 title = f"{solved.names[feed.blocked_at]} passes no power to {name}"
             do: Phrase = ("Fit a power inserter below it.",)
             found.append(
-                Problem(code="dc-none", station="coax", state="out", place=name, title=(title,), gauge=feed.voltage, limit=window, origin=DATA_SHEET,
-                        remedy=do, ref=feed.consumer)
-            )  # fmt: skip
+                Problem(
+                    code="dc-none",
+                    station="coax",
+                    state="out",
+                    place=name,
+                    title=(title,),
+                    gauge=feed.voltage,
+                    limit=window,
+                    origin=DATA_SHEET,
+                    remedy=do,
+                    ref=feed.consumer,
+                )
+            )
             continue
         if feed.voltage.state != "in":
             found.append(
-                Problem(code="dc-voltage", station="coax", state=feed.voltage.state, place=name,
-                        title=(f"{name} gets too little voltage" if feed.voltage.state == "out"
-                         else f"{name} is near its voltage limit",), gauge=feed.voltage, limit=window,
-                        origin=DATA_SHEET,
-                        remedy=("Shorten the line or take a copper cable: ",
-                                Quantity(feed.lost_v, "v", 2), " are lost in it."),
-                        ref=feed.consumer)
-            )  # fmt: skip
+                Problem(
+                    code="dc-voltage",
+                    station="coax",
+                    state=feed.voltage.state,
+                    place=name,
+                    title=(
+                        f"{name} gets too little voltage"
+                        if feed.voltage.state == "out"
+                        else f"{name} is near its voltage limit",
+                    ),
+                    gauge=feed.voltage,
+                    limit=window,
+                    origin=DATA_SHEET,
+                    remedy=(
+                        "Shorten the line or take a copper cable: ",
+                        Quantity(feed.lost_v, "v", 2),
+                        " are lost in it.",
+                    ),
+                    ref=feed.consumer,
+                )
+            )
         if len(feed.supplies) > 1 and _meet(solved, feed.supplies):
             found.append(
-                Problem(code="dc-meet", station="coax", state="near", place=name, title=(f"Two supplies meet at {name}",), gauge=None,
-                        limit=("one supply for each part",), origin="common practice, no source",
-                        remedy=("Use a splitter that passes power on one port only.",), ref=feed.consumer)
-            )  # fmt: skip
+                Problem(
+                    code="dc-meet",
+                    station="coax",
+                    state="near",
+                    place=name,
+                    title=(f"Two supplies meet at {name}",),
+                    gauge=None,
+                    limit=("one supply for each part",),
+                    origin="common practice, no source",
+                    remedy=("Use a splitter that passes power on one port only.",),
+                    ref=feed.consumer,
+                )
+            )
     for supply in supplies:
         if supply.load.state != "in":
             found.append(
-                Problem(code="dc-current", station="coax", state=supply.load.state,
-                        place=solved.names[supply.part],
-                        title=("The supply is overloaded" if supply.load.state == "out"
-                         else "The supply is near its rating",), gauge=supply.load,
-                        limit=("at most ", Quantity(supply.load.high or 0, "ma", 0)), origin=DATA_SHEET,
-                        remedy=("Take a supply with a higher rating, or give one part its own.",),
-                        ref=supply.part)
-            )  # fmt: skip
+                Problem(
+                    code="dc-current",
+                    station="coax",
+                    state=supply.load.state,
+                    place=solved.names[supply.part],
+                    title=(
+                        "The supply is overloaded"
+                        if supply.load.state == "out"
+                        else "The supply is near its rating",
+                    ),
+                    gauge=supply.load,
+                    limit=("at most ", Quantity(supply.load.high or 0, "ma", 0)),
+                    origin=DATA_SHEET,
+                    remedy=("Take a supply with a higher rating, or give one part its own.",),
+                    ref=supply.part,
+                )
+            )
     return found
 
 
@@ -225,10 +306,17 @@ def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
         if reached:
             name = next((a.name for a in job.antennas if a.id == part.antenna), part.id)
             found.append(
-                Problem(code="no-block", station="coax", state="near", place=name,
-                        title=(f"{name}: its line enters without a grounding block",), gauge=None,
-                        limit=("shield bonded where the cable enters",),
-                        origin="IEC 60728-11 and NEC 820 (from memory)",
-                        remedy=("Add a grounding block at the entry, and bond it at Earth.",), ref=part.id)
-            )  # fmt: skip
+                Problem(
+                    code="no-block",
+                    station="coax",
+                    state="near",
+                    place=name,
+                    title=(f"{name}: its line enters without a grounding block",),
+                    gauge=None,
+                    limit=("shield bonded where the cable enters",),
+                    origin="IEC 60728-11 and NEC 820 (from memory)",
+                    remedy=("Add a grounding block at the entry, and bond it at Earth.",),
+                    ref=part.id,
+                )
+            )
     return found

@@ -41,11 +41,22 @@ def hole_steps(link: Link, cable: CableType, names: tuple[str, str]) -> list[Ste
         return []
     bit, deep = Quantity(bit_mm(cable.diameter_mm), "mm", 0), Quantity(max(holes), "m", 2)
     many = f"{len(holes)} holes" if len(holes) > 1 else "the hole"
-    return [behind(Step(
-        f"coax.{link.id}.hole", (f"Drill {many} for {names[0]} to {names[1]}",), bit,
-        say("wide, {} deep: a thin locator first, then from outside upward, the outer end {} lower. Not in a corner: it "
-            "may be too solid. Sleeve, drip loop before it, sealed after.", deep, Quantity(fall_mm(max(holes)), "mm", 0)),
-    ), link.behind)]  # fmt: skip
+    return [
+        behind(
+            Step(
+                f"coax.{link.id}.hole",
+                (f"Drill {many} for {names[0]} to {names[1]}",),
+                bit,
+                say(
+                    "wide, {} deep: a thin locator first, then from outside upward, the outer end {} lower. Not in a corner: it "
+                    "may be too solid. Sleeve, drip loop before it, sealed after.",
+                    deep,
+                    Quantity(fall_mm(max(holes)), "mm", 0),
+                ),
+            ),
+            link.behind,
+        )
+    ]
 
 
 def clip_steps(link: Link, name: str) -> list[Step]:
@@ -53,20 +64,38 @@ def clip_steps(link: Link, name: str) -> list[Step]:
     many = clips_of(link)
     if not many:
         return []
-    return [Step(
-        f"coax.{link.id}.clips", (f"Clip {name}",), Quantity(float(many), "count", 0),
-        say("clips or ties, every {}: none crushes it, none in a bend", Quantity(CLIP_M, "m")))]  # fmt: skip
+    return [
+        Step(
+            f"coax.{link.id}.clips",
+            (f"Clip {name}",),
+            Quantity(float(many), "count", 0),
+            say("clips or ties, every {}: none crushes it, none in a bend", Quantity(CLIP_M, "m")),
+        )
+    ]
 
 
 def hole_problems(job: Job, names: Mapping[str, str]) -> list[Problem]:
     """Holes behind which a cable or a pipe was found."""
     return [
-        Problem(code="service-behind", station="coax", state="out", place=f"hole of {names.get(k.to_part, k.id)}",
-                title=("A cable or a pipe lies where a hole is to go",), gauge=None, limit=("nothing behind a hole",),
-                origin="common practice, no source",
-                remedy=("Enter elsewhere, look again with the detector from both sides, and say at the cable what you found.",), ref=k.id)
-        for k in job.links if k.behind == "service" and job.rig.kind == "none" and any(kind == "hole" for kind, _ in k.route)
-    ]  # fmt: skip
+        Problem(
+            code="service-behind",
+            station="coax",
+            state="out",
+            place=f"hole of {names.get(k.to_part, k.id)}",
+            title=("A cable or a pipe lies where a hole is to go",),
+            gauge=None,
+            limit=("nothing behind a hole",),
+            origin="common practice, no source",
+            remedy=(
+                "Enter elsewhere, look again with the detector from both sides, and say at the cable what you found.",
+            ),
+            ref=k.id,
+        )
+        for k in job.links
+        if k.behind == "service"
+        and job.rig.kind == "none"
+        and any(kind == "hole" for kind, _ in k.route)
+    ]
 
 
 def pull_words(link: Link) -> str:

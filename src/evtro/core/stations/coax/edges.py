@@ -42,11 +42,22 @@ def edge_problems(solved: Solved) -> list[Problem]:
         state: State = "out" if most > OUT_SHARE else "near"
         low, high = kind.range_mhz
         names = ", ".join(solved.channels[c].name for c in new[:3])
-        found.append(Problem(
-            code="range-edge", station="coax", state=state, place=solved.names[part], ref=part, gauge=None,
-            title=(f"{solved.names[part]} cuts off the edge of {names}: {100 * most:.0f} % lies beyond its range",),
-            limit=(f"{low:.0f} to {high:.0f} MHz",), origin="the part's data sheet, typical of its class",
-            remedy=("Take a part whose range goes further.",)))  # fmt: skip
+        found.append(
+            Problem(
+                code="range-edge",
+                station="coax",
+                state=state,
+                place=solved.names[part],
+                ref=part,
+                gauge=None,
+                title=(
+                    f"{solved.names[part]} cuts off the edge of {names}: {100 * most:.0f} % lies beyond its range",
+                ),
+                limit=(f"{low:.0f} to {high:.0f} MHz",),
+                origin="the part's data sheet, typical of its class",
+                remedy=("Take a part whose range goes further.",),
+            )
+        )
     return found
 
 

@@ -27,8 +27,12 @@ def ways_to_feed(job: Job, catalogue: Catalogue, consumer: str) -> list[Way]:
         voltage = voltage_of(tried, catalogue, consumer)
         if voltage.state not in ("in", "near") or _dark(tried, catalogue) - (dark - {consumer}):
             continue
-        gives: Phrase = ("gives ", Quantity(voltage.value or 0.0, "v"), " at ",
-                         part_names(job, catalogue)[consumer])  # fmt: skip
+        gives: Phrase = (
+            "gives ",
+            Quantity(voltage.value or 0.0, "v"),
+            " at ",
+            part_names(job, catalogue)[consumer],
+        )
         found.append((do, tried, gives))
     return found
 
@@ -84,7 +88,7 @@ def _tries(job: Job, catalogue: Catalogue, consumer: str) -> Iterator[tuple[Phra
                         swapped = _swapped(changed, part, port, other)
                         words = f"{names[part]}: exchange outputs {port + 1} and {other + 1}"
                         if key is not None:
-                            words = f"Take {_small(kind.name)}, and exchange outputs {port + 1} and {other + 1}"  # fmt: skip
+                            words = f"Take {_small(kind.name)}, and exchange outputs {port + 1} and {other + 1}"
                         yield (words,), swapped
     idle = _idle(job, catalogue, wiring)
     for inserter in idle:
@@ -116,18 +120,23 @@ def _twins(wiring: Wiring, catalogue: Catalogue, part: str) -> list[str]:
     """Parts that do the same for the signal and pass power where this one does not."""
     old = wiring.kinds[part]
     return [
-        key for key, kind in catalogue.parts.items()
-        if key != old.key and (kind.draws_as, kind.inputs, kind.outputs, kind.paths)
-        == (old.draws_as, old.inputs, old.outputs, old.paths) and set(kind.dc) > set(old.dc)
-    ]  # fmt: skip
+        key
+        for key, kind in catalogue.parts.items()
+        if key != old.key
+        and (kind.draws_as, kind.inputs, kind.outputs, kind.paths)
+        == (old.draws_as, old.inputs, old.outputs, old.paths)
+        and set(kind.dc) > set(old.dc)
+    ]
 
 
 def _swapped(job: Job, part: str, one: int, other: int) -> Job:
     to = {one: other, other: one}
     links = tuple(
         k.model_copy(update={"from_port": to[k.from_port]})
-        if k.from_part == part and k.from_port in to else k for k in job.links
-    )  # fmt: skip
+        if k.from_part == part and k.from_port in to
+        else k
+        for k in job.links
+    )
     return job.model_copy(update={"links": links})
 
 
@@ -137,10 +146,12 @@ def _idle(job: Job, catalogue: Catalogue, wiring: Wiring) -> list[str]:
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
     given = lines(wiring, catalogue, plates, LOW_V).given_ma
     return [
-        p for p in wiring.order
-        if wiring.kinds[p].supply is not None and wiring.kinds[p].inputs == wiring.kinds[p].outputs == 1
+        p
+        for p in wiring.order
+        if wiring.kinds[p].supply is not None
+        and wiring.kinds[p].inputs == wiring.kinds[p].outputs == 1
         and given.get(p, 0.0) <= 1e-3
-    ]  # fmt: skip
+    ]
 
 
 def _places(job: Job, catalogue: Catalogue, consumer: str) -> list[tuple[str, str]]:
@@ -156,7 +167,10 @@ def _inserters(wiring: Wiring, catalogue: Catalogue, consumer: str) -> list[str]
     if load is None or kind.by_line(0):
         return []
     return [
-        key for key, k in catalogue.parts.items()
-        if k.draws_as == "inserter" and k.supply is not None and not k.supply.repeats
+        key
+        for key, k in catalogue.parts.items()
+        if k.draws_as == "inserter"
+        and k.supply is not None
+        and not k.supply.repeats
         and load.low_v <= k.supply.volts <= load.high_v
-    ]  # fmt: skip
+    ]

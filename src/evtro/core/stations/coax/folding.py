@@ -35,8 +35,10 @@ def branches_of(wiring: Wiring, served: Iterable[str]) -> list[Branch]:
         for _, link in links:
             behind |= dict.fromkeys([link.to_part, *inside[link.to_part]])
         inside[part] = list(behind)
-        alike = (wiring.parts[part].type, *(
-            (port, k.cable, k.length_m, shape[k.to_part]) for port, k in links))  # fmt: skip
+        alike = (
+            wiring.parts[part].type,
+            *((port, k.cable, k.length_m, shape[k.to_part]) for port, k in links),
+        )
         shape[part] = shapes.setdefault(alike, len(shapes))
     count = {
         p: sum(q in served for q in (p, *inside[p]))

@@ -72,19 +72,27 @@ def frequency_plan(job: Job, catalogue: Catalogue, antenna_id: str) -> list[Freq
         if part.antenna != antenna_id or kind is None or not kind.bands:
             continue
         own = [
-            c for c in job.carriers
-            if (dish := dish_of(job, c.target)) is not None and dish.id == antenna_id
+            c
+            for c in job.carriers
+            if (dish := dish_of(job, c.target)) is not None
+            and dish.id == antenna_id
             and lnb_part(job, dish, c.target) == part
-        ]  # fmt: skip
+        ]
         lines = [
             _line(job, catalogue, part_id=part.id, kind=kind, carrier=c, index=i)
             for i, c in enumerate(own)
         ]
         plans.append(
-            FrequencyPlan(lnb=part.id, lnb_name=kind.name, lines=lines, receiver=_told(kind),
-                          user_bands=[(i + 1, f, w) for i, (f, w) in enumerate(kind.user_bands)],
-                          output_low_mhz=kind.low_mhz, output_high_mhz=kind.high_mhz)
-        )  # fmt: skip
+            FrequencyPlan(
+                lnb=part.id,
+                lnb_name=kind.name,
+                lines=lines,
+                receiver=_told(kind),
+                user_bands=[(i + 1, f, w) for i, (f, w) in enumerate(kind.user_bands)],
+                output_low_mhz=kind.low_mhz,
+                output_high_mhz=kind.high_mhz,
+            )
+        )
     return plans
 
 
@@ -94,10 +102,23 @@ def _line(
     band = lnb_band(kind, carrier)
     if band is None:
         return PlanLine(
-            carrier=carrier.id, name=carrier.name, frequency_mhz=carrier.frequency_mhz, polarisation=carrier.polarisation,
-            symbol_mbd=carrier.bandwidth_mhz, band="", lo_mhz=None, if_mhz=None, inverted=False, output=None, volts=None, tone=False, slot=None,
-            stopped_by=f"{kind.name} does not take {carrier.frequency_mhz:.0f} MHz {carrier.polarisation}", state="out", told="",
-        )  # fmt: skip
+            carrier=carrier.id,
+            name=carrier.name,
+            frequency_mhz=carrier.frequency_mhz,
+            polarisation=carrier.polarisation,
+            symbol_mbd=carrier.bandwidth_mhz,
+            band="",
+            lo_mhz=None,
+            if_mhz=None,
+            inverted=False,
+            output=None,
+            volts=None,
+            tone=False,
+            slot=None,
+            stopped_by=f"{kind.name} does not take {carrier.frequency_mhz:.0f} MHz {carrier.polarisation}",
+            state="out",
+            told="",
+        )
     intermediate = abs(carrier.frequency_mhz - band.lo_mhz)
     slot = user_slot(kind, index)
     on_cable = kind.user_bands[slot][0] if slot is not None else intermediate
@@ -111,19 +132,36 @@ def _line(
         width_mhz=carrier.bandwidth_mhz,
     )
     return PlanLine(
-        carrier=carrier.id, name=carrier.name, frequency_mhz=carrier.frequency_mhz, polarisation=carrier.polarisation, symbol_mbd=carrier.bandwidth_mhz,
-        band=band.name, lo_mhz=band.lo_mhz, if_mhz=on_cable, inverted=band.lo_mhz > carrier.frequency_mhz, output=band.output, volts=band.volts,
-        tone=band.tone, slot=None if slot is None else slot + 1, stopped_by=stopped, state="out" if stopped else "in",
+        carrier=carrier.id,
+        name=carrier.name,
+        frequency_mhz=carrier.frequency_mhz,
+        polarisation=carrier.polarisation,
+        symbol_mbd=carrier.bandwidth_mhz,
+        band=band.name,
+        lo_mhz=band.lo_mhz,
+        if_mhz=on_cable,
+        inverted=band.lo_mhz > carrier.frequency_mhz,
+        output=band.output,
+        volts=band.volts,
+        tone=band.tone,
+        slot=None if slot is None else slot + 1,
+        stopped_by=stopped,
+        state="out" if stopped else "in",
         told=f"LO {band.lo_mhz:.0f} MHz, {band.volts:.0f} V, tone {'on' if band.tone else 'off'}"
         if slot is None
         else f"user band {slot + 1} at {on_cable:.0f} MHz",
-    )  # fmt: skip
+    )
 
 
 def _stopped(
-    job: Job, catalogue: Catalogue, part_id: str, kind: PartType, band: Band, if_mhz: float,
+    job: Job,
+    catalogue: Catalogue,
+    part_id: str,
+    kind: PartType,
+    band: Band,
+    if_mhz: float,
     width_mhz: float,
-) -> str:  # fmt: skip
+) -> str:
     """The first part on the way to any outlet that does not pass the carrier whole; empty when all
     do. Every way from the LNB's output is walked once."""
     if not kind.low_mhz <= if_mhz <= kind.high_mhz:
@@ -201,8 +239,9 @@ def wrong_oscillator(
         real = line.lo_mhz - asked_if if line.inverted else line.lo_mhz + asked_if
         near = min(
             (c for c in carriers if c.polarisation == line.polarisation),
-            key=lambda c: abs(c.frequency_mhz - real), default=None,
-        )  # fmt: skip
+            key=lambda c: abs(c.frequency_mhz - real),
+            default=None,
+        )
         hit = near is not None and abs(near.frequency_mhz - real) <= CAPTURE_MHZ
         own = hit and near is not None and near.id == line.carrier
         text = "itself" if own else near.name if hit and near is not None else "nothing"

@@ -49,13 +49,21 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
     inserter below it where nothing feeds it yet."""
     source = next((p for p in job.parts if p.antenna == antenna), None)
     if source is None:
-        raise InputError("Front end", "this antenna is not in the run yet.",
-                         "Start the run at it at Coax.", "source-missing")  # fmt: skip
+        raise InputError(
+            "Front end",
+            "this antenna is not in the run yet.",
+            "Start the run at it at Coax.",
+            "source-missing",
+        )
     wanted = [] if key == "none" else key.split("+")
     for name in wanted:
         if name.split(":")[0] not in catalogue.parts:
-            raise InputError("Front end", f"“{name}” is not in the catalogue.", "Choose from the list.",
-                             "part-unknown")  # fmt: skip
+            raise InputError(
+                "Front end",
+                f"“{name}” is not in the catalogue.",
+                "Choose from the list.",
+                "part-unknown",
+            )
     feeding = supplies_in_use(job, catalogue)
     for part in front_parts(job, catalogue, source):
         job = edits.remove(job, catalogue, part.id)
@@ -105,9 +113,10 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
     filter_key = profile.mobile.filter
     # What lies in the noise at the terminals already no front end brings back.
     dead = {
-        c.id: c.name for i, c in enumerate(at.incident.carriers)
+        c.id: c.name
+        for i, c in enumerate(at.incident.carriers)
         if at.cn_db[i] < at.incident.wanted_db[i] and at.incident.wanted[i]
-    }  # fmt: skip
+    }
     amps = [k for k, p in catalogue.parts.items() if p.draws_as == "preamplifier"]
     # The limits that a job carries may name a filter that is not at hand here.
     filtered = [f"{filter_key}+{a}" for a in amps] if filter_key in catalogue.parts else []
@@ -141,12 +150,19 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
             "brings that back."
         )
     return FrontEnd(
-        title=title, reason=reason, options=options, advised=best.key,
-        change=None if best.key == now else as_change(
-            job, with_front(job, catalogue, antenna.id, best.key), "change the front end"),
+        title=title,
+        reason=reason,
+        options=options,
+        advised=best.key,
+        change=None
+        if best.key == now
+        else as_change(
+            job, with_front(job, catalogue, antenna.id, best.key), "change the front end"
+        ),
         strongest=_strongest(job, antenna, at, profile.mobile),
-        mobile_words=mobile_words(job, profile.mobile), beyond_help=beyond_help,
-    )  # fmt: skip
+        mobile_words=mobile_words(job, profile.mobile),
+        beyond_help=beyond_help,
+    )
 
 
 def _key_of(part: Part) -> str:
@@ -182,9 +198,14 @@ def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) 
 
 
 def _tried(
-    job: Job, catalogue: Catalogue, profile: Profile, source: Part, key: str, now: bool,
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    source: Part,
+    key: str,
+    now: bool,
     dead: set[str],
-) -> Option | None:  # fmt: skip
+) -> Option | None:
     solved = solve_job(job, catalogue, profile)
     channels = {channel.id: (i, channel) for i, channel in enumerate(solved.channels)}
     worst: tuple[float, str] = (math.inf, "")
@@ -211,8 +232,19 @@ def _tried(
     states: list[State] = [load.state] if load.value is not None else []
     states += ["out" if worst[0] < profile.margin_db or room < 0 else "in"]
     state: State = "out" if "out" in states else "near" if "near" in states else "in"
-    return Option(key=key, name=_named(key, catalogue), margin_db=worst[0], weakest=worst[1], window_db=room, lowest_dbuv=low, highest_dbuv=high, load=load, noise_figure_db=noise,
-                  state=state, now=now)  # fmt: skip
+    return Option(
+        key=key,
+        name=_named(key, catalogue),
+        margin_db=worst[0],
+        weakest=worst[1],
+        window_db=room,
+        lowest_dbuv=low,
+        highest_dbuv=high,
+        load=load,
+        noise_figure_db=noise,
+        state=state,
+        now=now,
+    )
 
 
 def _load(

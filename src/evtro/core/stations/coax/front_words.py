@@ -67,10 +67,12 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
         if fits(best, profile):
             return (
                 "No preamplifier",
-                (f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} "
-                 f"are wanted, and every level is in its window. One would add {adds:.1f} dB and one more "
-                 "thing that fails.",),
-            )  # fmt: skip
+                (
+                    f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} "
+                    f"are wanted, and every level is in its window. One would add {adds:.1f} dB and one more "
+                    "thing that fails.",
+                ),
+            )
         overloaded = bool(amps) and all(o.load.state == "out" for o in amps)
         why = (
             "Every preamplifier would be overloaded by what comes down with it"
@@ -79,28 +81,37 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
         )
         return (
             "A preamplifier does not help",
-            (f"The weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are wanted. {why}: "
-             "take more antenna, or a better spot.",),
-        )  # fmt: skip
+            (
+                f"The weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are wanted. {why}: "
+                "take more antenna, or a better spot.",
+            ),
+        )
     if best.key.startswith("attenuator"):
         return (
             f"{best.name}, no preamplifier",
-            (f"The strongest carrier reaches an outlet {-bare.window_db:.1f} dB over its window. The "
-             f"attenuator brings it in, and leaves the weakest {stands(best.margin_db)}.",),
-        )  # fmt: skip
+            (
+                f"The strongest carrier reaches an outlet {-bare.window_db:.1f} dB over its window. The "
+                f"attenuator brings it in, and leaves the weakest {stands(best.margin_db)}.",
+            ),
+        )
     word = "Filter and preamplifier" if "+" in best.key else "Preamplifier"
     first: Phrase = (
-        (f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are "
-         "wanted.",)
+        (
+            f"Without one the weakest, {bare.weakest}, stands {stands(bare.margin_db)} where {needs} are "
+            "wanted.",
+        )
         if bare.margin_db < profile.margin_db
-        else say("Without one the lowest level at an outlet is {}, under its window.",
-                 Quantity(bare.lowest_dbuv, "dbuv", 0))
-    )  # fmt: skip
+        else say(
+            "Without one the lowest level at an outlet is {}, under its window.",
+            Quantity(bare.lowest_dbuv, "dbuv", 0),
+        )
+    )
     second = say(
         " With it close to the antenna, where the loss behind it no longer counts, the weakest stands {} "
         "and the lowest level is {}",
-        stands(best.margin_db), Quantity(best.lowest_dbuv, "dbuv", 0),
-    )  # fmt: skip
+        stands(best.margin_db),
+        Quantity(best.lowest_dbuv, "dbuv", 0),
+    )
     if "+" in best.key:
         plain = next((o for o in options if o.key == best.key.split("+", 1)[1]), None)
         over = (plain.load.value or 0) - (plain.load.high or 0) if plain else 0.0

@@ -27,8 +27,12 @@ def harms(before: Weighed, after: Weighed) -> bool:
     if not before.outlets:
         return False
     a, b = before.outlets[0].judged, after.outlets[0].judged
-    harm = is_worse(a.rank, b.rank, figures_short(a, a.level_dbuv, a.margin_db),
-                 short_after=figures_short(b, b.level_dbuv, b.margin_db))  # fmt: skip
+    harm = is_worse(
+        a.rank,
+        b.rank,
+        figures_short(a, a.level_dbuv, a.margin_db),
+        short_after=figures_short(b, b.level_dbuv, b.margin_db),
+    )
     if bool((harm & a.wants).any()) or bool(((a.choice < b.choice) & a.wants).any()):
         return True
     rank: dict[State, int] = {"in": 0, "todo": 0, "near": 1, "out": 2}
@@ -68,7 +72,9 @@ def _deeper(old: Problem, new: Problem) -> bool:
         g = p.gauge
         if g is None or g.value is None:
             return np.inf
-        return max((g.low if g.low is not None else -np.inf) - g.value,
-                   g.value - (g.high if g.high is not None else np.inf))  # fmt: skip
+        return max(
+            (g.low if g.low is not None else -np.inf) - g.value,
+            g.value - (g.high if g.high is not None else np.inf),
+        )
 
     return bool(outside(new) > outside(old) + HARM_DB)

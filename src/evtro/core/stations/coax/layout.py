@@ -50,8 +50,13 @@ KEPT = 4
 
 def lay_out(job: Job, wiring: Wiring) -> Layout:
     """Place every part that is not on a loop. A run that is joined as one before stands as that did."""
-    alike = (job.parts, job.outlets, wiring.order, tuple(wiring.kinds.values()),
-             tuple((k.id, k.from_part, k.from_port, k.to_part, k.to_port) for k in wiring.links()))  # fmt: skip
+    alike = (
+        job.parts,
+        job.outlets,
+        wiring.order,
+        tuple(wiring.kinds.values()),
+        tuple((k.id, k.from_part, k.from_port, k.to_part, k.to_port) for k in wiring.links()),
+    )
     with _lock:
         known = next((layout for key, layout in _kept if _same(key, alike)), None)
     if known is None:

@@ -83,10 +83,18 @@ def devices(answer: CoaxAnswer) -> list[DeviceRow]:
             continue
         gets, gives = ends(part, "in", kind.inputs), ends(part, "out", kind.outputs)
         output = views[part].output
-        found.append(DeviceRow(
-            name=answer.names[part], type_name=kind.name, setting_db=wiring.parts[part].setting_db,
-            in_low_dbuv=gets[0], in_high_dbuv=gets[1], out_low_dbuv=gives[0], out_high_dbuv=gives[1],
-            most_dbuv=output.high if output is not None else None))  # fmt: skip
+        found.append(
+            DeviceRow(
+                name=answer.names[part],
+                type_name=kind.name,
+                setting_db=wiring.parts[part].setting_db,
+                in_low_dbuv=gets[0],
+                in_high_dbuv=gets[1],
+                out_low_dbuv=gives[0],
+                out_high_dbuv=gives[1],
+                most_dbuv=output.high if output is not None else None,
+            )
+        )
     return found
 
 
@@ -97,10 +105,21 @@ def level_plan(answer: CoaxAnswer) -> list[PlanRow]:
     for row in answer.outlets:
         for cell in row.cells:
             channel = channels[cell.carrier]
-            found.append(PlanRow(
-                place=row.name, kind="outlet", floor=row.floor, carrier=channel.name,
-                frequency_mhz=channel.frequency_mhz, level_dbuv=cell.level.value, least_dbuv=cell.level.low,
-                most_dbuv=cell.level.high, cn_db=cell.cn_db, margin_db=cell.margin.value, state=cell.state))  # fmt: skip
+            found.append(
+                PlanRow(
+                    place=row.name,
+                    kind="outlet",
+                    floor=row.floor,
+                    carrier=channel.name,
+                    frequency_mhz=channel.frequency_mhz,
+                    level_dbuv=cell.level.value,
+                    least_dbuv=cell.level.low,
+                    most_dbuv=cell.level.high,
+                    cn_db=cell.cn_db,
+                    margin_db=cell.margin.value,
+                    state=cell.state,
+                )
+            )
     wiring = answer.solved.run.wiring
     for part in wiring.order:
         kind = wiring.kinds[part]
@@ -108,10 +127,21 @@ def level_plan(answer: CoaxAnswer) -> list[PlanRow]:
             continue
         for carrier, level, cn in part_levels(answer.solved, part):
             channel = channels[carrier]
-            found.append(PlanRow(
-                place=answer.names[part], kind=kind.draws_as, floor="", carrier=channel.name,
-                frequency_mhz=channel.frequency_mhz, level_dbuv=level, least_dbuv=None, most_dbuv=None,
-                cn_db=cn, margin_db=None, state=None))  # fmt: skip
+            found.append(
+                PlanRow(
+                    place=answer.names[part],
+                    kind=kind.draws_as,
+                    floor="",
+                    carrier=channel.name,
+                    frequency_mhz=channel.frequency_mhz,
+                    level_dbuv=level,
+                    least_dbuv=None,
+                    most_dbuv=None,
+                    cn_db=cn,
+                    margin_db=None,
+                    state=None,
+                )
+            )
     return found
 
 
@@ -135,10 +165,19 @@ def cable_register(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[C
                 waves = [answer.channels[c].frequency_mhz for c in np.flatnonzero(there).tolist()]
                 carries.append(f"{group} {min(waves):.0f} to {max(waves):.0f} MHz")
         cable = catalogue.cables.get(link.cable)
-        found.append(CableRow(
-            number=number, start=answer.names.get(link.from_part, link.from_part), start_port=link.from_port + 1,
-            end=answer.names.get(link.to_part, link.to_part), end_port=link.to_port + 1,
-            cable=cable.name if cable else link.cable, length_m=link.length_m, carries=", ".join(carries),
-            route=text_of(told(link.route)), clips=clips_of(link),
-            note=link.note))  # fmt: skip
+        found.append(
+            CableRow(
+                number=number,
+                start=answer.names.get(link.from_part, link.from_part),
+                start_port=link.from_port + 1,
+                end=answer.names.get(link.to_part, link.to_part),
+                end_port=link.to_port + 1,
+                cable=cable.name if cable else link.cable,
+                length_m=link.length_m,
+                carries=", ".join(carries),
+                route=text_of(told(link.route)),
+                clips=clips_of(link),
+                note=link.note,
+            )
+        )
     return found

@@ -115,8 +115,12 @@ class Judged:
 
     def ripple_of(self, row: int, column: int) -> Gauge:
         """How far echoes lift and lower one of them, from top to bottom."""
-        return gauge(float(self.ripple_db[row, column]), "db", high=self.ripple_high_db,
-                     reserve=RIPPLE_RESERVE_DB)  # fmt: skip
+        return gauge(
+            float(self.ripple_db[row, column]),
+            "db",
+            high=self.ripple_high_db,
+            reserve=RIPPLE_RESERVE_DB,
+        )
 
     def cell(self, row: int, column: int) -> Cell:
         """One of them with its gauges."""
@@ -124,15 +128,24 @@ class Judged:
         cn = float(self.cn_db[row, column])
         return Cell(
             carrier=channel.id,
-            level=gauge(float(self.level_dbuv[row, column]), "dbuv", low=channel.window.low_dbuv,
-                        high=channel.window.high_dbuv, reserve=self.level_reserve_db),
+            level=gauge(
+                float(self.level_dbuv[row, column]),
+                "dbuv",
+                low=channel.window.low_dbuv,
+                high=channel.window.high_dbuv,
+                reserve=self.level_reserve_db,
+            ),
             cn_db=cn if math.isfinite(cn) else None,
-            margin=gauge(float(self.margin_db[row, column]), "db", low=self.margin_low_db,
-                         reserve=self.margin_reserve_db),
+            margin=gauge(
+                float(self.margin_db[row, column]),
+                "db",
+                low=self.margin_low_db,
+                reserve=self.margin_reserve_db,
+            ),
             state=STATES[self.rank[row, column]],
             ripple=self.ripple_of(row, column),
             choice=CHOICES[self.choice[row, column]],
-        )  # fmt: skip
+        )
 
 
 @dataclass(frozen=True)
@@ -229,12 +242,18 @@ def _channels(job: Job, catalogue: Catalogue, profile: Profile, columns: Columns
             band = found.name if found else ""
         channels.append(
             Channel(
-                id=carrier.id, name=carrier.name, target=carrier.target,
+                id=carrier.id,
+                name=carrier.name,
+                target=carrier.target,
                 group=_GROUP_OF[kinds[carrier.target]],
-                rf_mhz=carrier.frequency_mhz, frequency_mhz=float(columns.frequency_mhz[i]), band=band,
-                system=modulation.system, wanted_cn_db=modulation.cn_db, window=profile.window(modulation.code, modulation.system),
+                rf_mhz=carrier.frequency_mhz,
+                frequency_mhz=float(columns.frequency_mhz[i]),
+                band=band,
+                system=modulation.system,
+                wanted_cn_db=modulation.cn_db,
+                window=profile.window(modulation.code, modulation.system),
             )
-        )  # fmt: skip
+        )
     return channels
 
 
@@ -276,8 +295,13 @@ def ranked(
     margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
     rank = np.maximum(level_rank, margin_rank)
     rank[np.isnan(level)] = OUT
-    return Ranked(level_dbuv=level, margin_db=margin, level_rank=level_rank,
-                  margin_rank=margin_rank, rank=rank)  # fmt: skip
+    return Ranked(
+        level_dbuv=level,
+        margin_db=margin,
+        level_rank=level_rank,
+        margin_rank=margin_rank,
+        rank=rank,
+    )
 
 
 def wants_group(outlet: Outlet, group: Group) -> bool:
@@ -318,14 +342,27 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     group = np.array([GROUPS.index(channel.group) for channel in channels], int)
     wants = np.array([[wants_group(o, g) for g in GROUPS] for o in job.outlets], bool)
     return Judged(
-        channels=channels, plates=plates, rows=rows, nodes=at, level_dbuv=found.level_dbuv, cn_db=cn, margin_db=found.margin_db,
-        ripple_db=ripple, level_rank=found.level_rank, margin_rank=found.margin_rank, ripple_rank=ripple_rank, rank=rank,
-        wants=wants.reshape(-1, len(GROUPS))[:, group], choice=choice,
+        channels=channels,
+        plates=plates,
+        rows=rows,
+        nodes=at,
+        level_dbuv=found.level_dbuv,
+        cn_db=cn,
+        margin_db=found.margin_db,
+        ripple_db=ripple,
+        level_rank=found.level_rank,
+        margin_rank=found.margin_rank,
+        ripple_rank=ripple_rank,
+        rank=rank,
+        wants=wants.reshape(-1, len(GROUPS))[:, group],
+        choice=choice,
         least_dbuv=np.array([channel.window.low_dbuv for channel in channels]),
         most_dbuv=np.array([channel.window.high_dbuv for channel in channels]),
-        level_reserve_db=profile.level_reserve_db, margin_low_db=profile.margin_db,
-        margin_reserve_db=profile.margin_reserve_db, ripple_high_db=profile.ripple_db,
-    )  # fmt: skip
+        level_reserve_db=profile.level_reserve_db,
+        margin_low_db=profile.margin_db,
+        margin_reserve_db=profile.margin_reserve_db,
+        ripple_high_db=profile.ripple_db,
+    )
 
 
 def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
@@ -333,26 +370,40 @@ def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
     plates = {p.outlet: p.id for p in job.parts if p.outlet}
     judged = judge(job, solved, profile)
     groups = group_gauges(
-        np.where(judged.wants, judged.level_dbuv, np.nan), judged.rank,
-        windows=(judged.least_dbuv[None], judged.most_dbuv[None]), channels=solved.channels, profile=profile,
+        np.where(judged.wants, judged.level_dbuv, np.nan),
+        judged.rank,
+        windows=(judged.least_dbuv[None], judged.most_dbuv[None]),
+        channels=solved.channels,
+        profile=profile,
         reserve_db=profile.level_reserve_db,
-    )  # fmt: skip
+    )
     gravest = np.where(judged.wants, judged.rank, -1).max(axis=1, initial=-1).tolist()
     rows = []
     for r, outlet in enumerate(job.outlets):
         states = [g.slope.state for g in groups[r]]
-        rows.append(OutletRow(
-            outlet=outlet.id, part=plates.get(outlet.id), name=outlet.name, floor=outlet.floor,
-            groups=groups[r], judged=judged, index=r,
-            state=worst([*states, STATES[gravest[r]]] if gravest[r] >= 0 else states),
-        ))  # fmt: skip
+        rows.append(
+            OutletRow(
+                outlet=outlet.id,
+                part=plates.get(outlet.id),
+                name=outlet.name,
+                floor=outlet.floor,
+                groups=groups[r],
+                judged=judged,
+                index=r,
+                state=worst([*states, STATES[gravest[r]]] if gravest[r] >= 0 else states),
+            )
+        )
     return rows
 
 
 def group_gauges(
-    level_dbuv: Floats, rank: Ranks, windows: tuple[Floats, Floats], channels: list[Channel],
-    profile: Profile, reserve_db: float,
-) -> list[list[GroupGauge]]:  # fmt: skip
+    level_dbuv: Floats,
+    rank: Ranks,
+    windows: tuple[Floats, Floats],
+    channels: list[Channel],
+    profile: Profile,
+    reserve_db: float,
+) -> list[list[GroupGauge]]:
     """For many places at once, the gauges of the lowest and highest frequency in each group that is
     there: levels [dBµV] and their ranks (places, carriers), NaN for what is not there or not wanted;
     `windows` the lower and upper limits, broadcast to these, NaN for none."""
@@ -376,11 +427,18 @@ def group_gauges(
         low_of, high_of = (_figures(figures, np.array(mine)[end]) for end in (first, last))
         for r in np.flatnonzero(there.any(axis=1)).tolist():
             slope = gauge(round(float(most[r] - least[r]), 3), "db", high=limit, reserve=1.0)
-            found[r].append(GroupGauge(
-                group=group, low=_gauge(low_of[r], reserve_db), high=_gauge(high_of[r], reserve_db),
-                low_mhz=channels[mine[first[r]]].frequency_mhz, high_mhz=channels[mine[last[r]]].frequency_mhz,
-                least_dbuv=float(least[r]), slope=slope, state=worst([STATES[gravest[r]], slope.state]),
-            ))  # fmt: skip
+            found[r].append(
+                GroupGauge(
+                    group=group,
+                    low=_gauge(low_of[r], reserve_db),
+                    high=_gauge(high_of[r], reserve_db),
+                    low_mhz=channels[mine[first[r]]].frequency_mhz,
+                    high_mhz=channels[mine[last[r]]].frequency_mhz,
+                    least_dbuv=float(least[r]),
+                    slope=slope,
+                    state=worst([STATES[gravest[r]], slope.state]),
+                )
+            )
     return found
 
 

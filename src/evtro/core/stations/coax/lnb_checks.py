@@ -35,12 +35,29 @@ def lnb_problems(solved: Solved) -> list[Problem]:
         if narrow:
             c = min(narrow, key=lambda c: float(columns.bandwidth_mhz[c]))
             names = ", ".join(solved.channels[n].name for n in narrow[:3])
-            found.append(Problem(
-                code="lnb-drift", station="coax", state="near", place=solved.names[part], ref=part,
-                title=(f"{names}: narrow beside what the LNB's oscillator drifts",),
-                gauge=gauge(drift, "mhz", high=min(SEARCH_MHZ, SEARCH_SHARE * float(columns.bandwidth_mhz[c]))),
-                limit=("at most half a symbol rate of ", Quantity(float(columns.bandwidth_mhz[c]), "msym", 1)), origin=DATA,
-                remedy=("Take an LNB whose oscillator is locked to a crystal, or a receiver that searches further.",)))  # fmt: skip
+            found.append(
+                Problem(
+                    code="lnb-drift",
+                    station="coax",
+                    state="near",
+                    place=solved.names[part],
+                    ref=part,
+                    title=(f"{names}: narrow beside what the LNB's oscillator drifts",),
+                    gauge=gauge(
+                        drift,
+                        "mhz",
+                        high=min(SEARCH_MHZ, SEARCH_SHARE * float(columns.bandwidth_mhz[c])),
+                    ),
+                    limit=(
+                        "at most half a symbol rate of ",
+                        Quantity(float(columns.bandwidth_mhz[c]), "msym", 1),
+                    ),
+                    origin=DATA,
+                    remedy=(
+                        "Take an LNB whose oscillator is locked to a crystal, or a receiver that searches further.",
+                    ),
+                )
+            )
         most = MOST_OUTPUT_DBUV if kind.most_output_dbuv is None else kind.most_output_dbuv
         loudest = max(
             (_together_dbuv(columns.given[p][0], columns.asks) for p in mine), default=-np.inf
@@ -49,12 +66,22 @@ def lnb_problems(solved: Solved) -> list[Problem]:
             loudest if np.isfinite(loudest) else None, "dbuv", high=most, reserve=RESERVE_DB
         )
         if judged.state in ("out", "near"):
-            found.append(Problem(
-                code="lnb-loud", station="coax", state=judged.state, place=solved.names[part], ref=part,
-                title=("All transponders together are more than the LNB bears",) if judged.state == "out" else
-                      ("All transponders together are near what the LNB bears",),
-                gauge=judged, limit=("at most ", Quantity(most, "dbuv", 0), " for all together"), origin=DATA,
-                remedy=("Take an LNB with less gain: the dish gives more than it needs.",)))  # fmt: skip
+            found.append(
+                Problem(
+                    code="lnb-loud",
+                    station="coax",
+                    state=judged.state,
+                    place=solved.names[part],
+                    ref=part,
+                    title=("All transponders together are more than the LNB bears",)
+                    if judged.state == "out"
+                    else ("All transponders together are near what the LNB bears",),
+                    gauge=judged,
+                    limit=("at most ", Quantity(most, "dbuv", 0), " for all together"),
+                    origin=DATA,
+                    remedy=("Take an LNB with less gain: the dish gives more than it needs.",),
+                )
+            )
     return found
 
 

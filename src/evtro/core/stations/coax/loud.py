@@ -48,8 +48,11 @@ def assumed_dbuv(job: Job, antenna: Array, heading_deg: float, mobile: Mobile) -
     field = free_field_dbuvm([mobile.erp_kw], away_m / 1000)
     off = 0.0
     if job.site.mobile_bearing_deg is not None:
-        off = float(array_loss_db(job.site.mobile_bearing_deg - heading_deg, width_of(antenna),
-                                  antenna.front_back_db))  # fmt: skip
+        off = float(
+            array_loss_db(
+                job.site.mobile_bearing_deg - heading_deg, width_of(antenna), antenna.front_back_db
+            )
+        )
     return float(isotropic_dbuv(field, f)[0] + gain_of(antenna, f)[0]) - off
 
 
@@ -59,8 +62,13 @@ def mobile_words(job: Job, mobile: Mobile) -> Phrase:
         return ("base stations as entered",)
     where = "in the beam" if job.site.mobile_bearing_deg is None else "in its bearing"
     known = "entered" if job.site.mobile_m is not None else "assumed"
-    return say("a base station of {} EIRP at {} {}, {}", Quantity(DIPOLE * mobile.erp_kw, "kw"),
-               Quantity(job.site.mobile_m or mobile.away_m, "m", 0), where, known)  # fmt: skip
+    return say(
+        "a base station of {} EIRP at {} {}, {}",
+        Quantity(DIPOLE * mobile.erp_kw, "kw"),
+        Quantity(job.site.mobile_m or mobile.away_m, "m", 0),
+        where,
+        known,
+    )
 
 
 def loud_of(
@@ -78,15 +86,28 @@ def loud_of(
         for n, c in enumerate(at.incident.carriers):
             if c.id in wanted or at.level_dbuv[n] < floor:
                 continue
-            one = found.setdefault(c.id, Loud(
-                c.id, f"{names[c.target]}, {c.name}", frequency_mhz=c.frequency_mhz,
-                bandwidth_mhz=c.bandwidth_mhz, at={}))  # fmt: skip
+            one = found.setdefault(
+                c.id,
+                Loud(
+                    c.id,
+                    f"{names[c.target]}, {c.name}",
+                    frequency_mhz=c.frequency_mhz,
+                    bandwidth_mhz=c.bandwidth_mhz,
+                    at={},
+                ),
+            )
             one.at[key] = float(at.level_dbuv[n]), float(at.unwanted_dbuv[n])
     if in_run and assumes_mobile(job):
         levels = {
             key: (assumed_dbuv(job, arrays[key], heard[key].heading_deg, mobile), np.nan)
             for key in in_run
         }
-        found[ASSUMED] = Loud(ASSUMED, "a base station", frequency_mhz=mobile.frequency_mhz,
-                              bandwidth_mhz=WIDTH_MHZ, at=levels, supposed=job.site.mobile_m is None)  # fmt: skip
+        found[ASSUMED] = Loud(
+            ASSUMED,
+            "a base station",
+            frequency_mhz=mobile.frequency_mhz,
+            bandwidth_mhz=WIDTH_MHZ,
+            at=levels,
+            supposed=job.site.mobile_m is None,
+        )
     return list(found.values())

@@ -54,14 +54,23 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             continue
         count = len(free)
         found.append(
-            Problem(code="open-port", station="coax", state="near", place=solved.names[part.id],
-                    title=(f"{part_type(catalogue, part).name}: {count} open port{'s' if count > 1 else ''}",),
-                    gauge=gauge(float(count), "count", high=0.0), limit=("no port left open",),
-                    origin="75 ohm on every unused port (common practice, no source)",
-                    remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",), change=_caps(part.id, free),
-                    effect=(f"{count} terminator{'s' if count > 1 else ''}, no echo from open ports",),
-                    ref=part.id)
-        )  # fmt: skip
+            Problem(
+                code="open-port",
+                station="coax",
+                state="near",
+                place=solved.names[part.id],
+                title=(
+                    f"{part_type(catalogue, part).name}: {count} open port{'s' if count > 1 else ''}",
+                ),
+                gauge=gauge(float(count), "count", high=0.0),
+                limit=("no port left open",),
+                origin="75 ohm on every unused port (common practice, no source)",
+                remedy=(f"Cap {'them' if count > 1 else 'it'} with 75 ohm",),
+                change=_caps(part.id, free),
+                effect=(f"{count} terminator{'s' if count > 1 else ''}, no echo from open ports",),
+                ref=part.id,
+            )
+        )
     return found
 
 
@@ -99,14 +108,30 @@ def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             else "Put a transformer for these two impedances between them"
         )
         state: State = "out" if share >= STRONG_STEP else "near"
-        found.append(Problem(
-            code="impedance", station="coax", state=state, place=f"{cable.short} at {solved.names[part]}",
-            title=(f"{cable.impedance_ohm:.0f} ohm meets {ohm:.0f} ohm",),
-            gauge=gauge(float(-10 * np.log10(share)), "db", low=20.0),
-            limit=("at least ", Quantity(20.0, "db", 0), " of return loss, one impedance along the line"),
-            origin="wave theory, and common practice, no source",
-            remedy=(do, ": here ", Quantity(float(lost), "db"), " is lost, and the rest comes back as an echo"),
-            change=change, ref=part))  # fmt: skip
+        found.append(
+            Problem(
+                code="impedance",
+                station="coax",
+                state=state,
+                place=f"{cable.short} at {solved.names[part]}",
+                title=(f"{cable.impedance_ohm:.0f} ohm meets {ohm:.0f} ohm",),
+                gauge=gauge(float(-10 * np.log10(share)), "db", low=20.0),
+                limit=(
+                    "at least ",
+                    Quantity(20.0, "db", 0),
+                    " of return loss, one impedance along the line",
+                ),
+                origin="wave theory, and common practice, no source",
+                remedy=(
+                    do,
+                    ": here ",
+                    Quantity(float(lost), "db"),
+                    " is lost, and the rest comes back as an echo",
+                ),
+                change=change,
+                ref=part,
+            )
+        )
     return found
 
 
@@ -145,11 +170,17 @@ def echo_problem(profile: Profile, solved: Solved, row: OutletRow, column: int) 
     channel, judged = solved.channels[column], row.judged
     ripple = judged.ripple_of(row.index, column)
     return Problem(
-        code="echo", station="coax", state=ripple.state, place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
-        title=(f"{row.name}: echoes lift and lower {channel.name}",), gauge=ripple,
+        code="echo",
+        station="coax",
+        state=ripple.state,
+        place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
+        title=(f"{row.name}: echoes lift and lower {channel.name}",),
+        gauge=ripple,
         limit=("at most ", Quantity(profile.ripple_db, "db", 0), " from top to bottom"),
-        origin=profile.ripple_origin, remedy=("Match what stands in the line.",), ref=row.part,
-    )  # fmt: skip
+        origin=profile.ripple_origin,
+        remedy=("Match what stands in the line.",),
+        ref=row.part,
+    )
 
 
 def echo_remedy(solved: Solved, row: OutletRow, column: int) -> Phrase:
@@ -194,13 +225,18 @@ def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[
             if not len(here):
                 continue
             at = int(here[two[here].argmin()])
-            judged = gauge(float(two[at]), "db", low=profile.isolation_db,
-                           reserve=ISOLATION_RESERVE_DB)  # fmt: skip
+            judged = gauge(
+                float(two[at]), "db", low=profile.isolation_db, reserve=ISOLATION_RESERVE_DB
+            )
             if judged.state == "in":
                 continue
             near = sorted(outs, key=lambda n, c=at: float(loss[n, c]))[:2]  # type: ignore[misc]
             names = [nodes[_nearest(solved, loss[:, at], n)].name for n in near]
-            found.append(_hears(profile, solved, part, group=group, names=names, judged_db=judged.value or 0.0))  # fmt: skip
+            found.append(
+                _hears(
+                    profile, solved, part, group=group, names=names, judged_db=judged.value or 0.0
+                )
+            )
             break  # one cause, told once
     return found
 
@@ -219,14 +255,26 @@ def _hears(
 ) -> Problem:
     judged = gauge(judged_db, "db", low=profile.isolation_db, reserve=ISOLATION_RESERVE_DB)
     return Problem(
-        code="isolation", station="coax", state=judged.state, place=f"{names[0]} and {names[1]}",
-        title=(f"{names[0]} and {names[1]} hear each other on the {group} band",), gauge=judged,
-        limit=("at least ", Quantity(profile.isolation_db, "db", 0), " within one home, ",
-               Quantity(profile.isolation_apart_db, "db", 0), " between homes"),
+        code="isolation",
+        station="coax",
+        state=judged.state,
+        place=f"{names[0]} and {names[1]}",
+        title=(f"{names[0]} and {names[1]} hear each other on the {group} band",),
+        gauge=judged,
+        limit=(
+            "at least ",
+            Quantity(profile.isolation_db, "db", 0),
+            " within one home, ",
+            Quantity(profile.isolation_apart_db, "db", 0),
+            " between homes",
+        ),
         origin=profile.isolation_origin,
-        remedy=(f"They meet at {solved.names[part]}: take a tap or a splitter with more isolation there, or "
-                "plates that lose more.",), ref=part,
-    )  # fmt: skip
+        remedy=(
+            f"They meet at {solved.names[part]}: take a tap or a splitter with more isolation there, or "
+            "plates that lose more.",
+        ),
+        ref=part,
+    )
 
 
 def _to_nearest(solved: Solved, outlets: list[int], columns: Ints) -> Floats:

@@ -47,13 +47,22 @@ def _late(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
                 lost = max(lost, -float(sum(run.circuit.gain_db[e, c] for e in cables)))
         if lost <= LATE_DB:
             continue
-        found.append(Problem(
-            code="amp-late", station="coax", state="near", place=solved.names[part.id],
-            title=(f"{kind.name} sits behind a long cable",),
-            gauge=gauge(lost, "db", high=LATE_DB),
-            limit=("at most ", Quantity(LATE_DB, "db", 0), " of cable ahead of it"), origin=PRACTICE,
-            remedy=("Hang it under the antenna: what the cable ahead of it takes is taken from the quality.",),
-            ref=part.id))  # fmt: skip
+        found.append(
+            Problem(
+                code="amp-late",
+                station="coax",
+                state="near",
+                place=solved.names[part.id],
+                title=(f"{kind.name} sits behind a long cable",),
+                gauge=gauge(lost, "db", high=LATE_DB),
+                limit=("at most ", Quantity(LATE_DB, "db", 0), " of cable ahead of it"),
+                origin=PRACTICE,
+                remedy=(
+                    "Hang it under the antenna: what the cable ahead of it takes is taken from the quality.",
+                ),
+                ref=part.id,
+            )
+        )
     return found
 
 
@@ -77,14 +86,24 @@ def _splitters(solved: Solved, rows: list[OutletRow]) -> list[Problem]:
         said = ", ".join(r.name for r in behind[:3]) + (
             "" if len(behind) < 4 else f" and {len(behind) - 3} more"
         )
-        found.append(Problem(
-            code="splitters-in-line", station="coax", state="near", place=f"{solved.names[last]}: {said}",
-            title=(f"{count} splitters one behind another",),
-            gauge=gauge(float(count), "count", high=float(IN_LINE)),
-            limit=(f"at most {IN_LINE}",), origin=PRACTICE,
-            remedy=("Take one with more outputs, or taps along the way: each splitter in line loses as much "
-                    "again, and a fault of the first darkens all.",),
-            ref=last, outlets=tuple(r.outlet for r in behind)))  # fmt: skip
+        found.append(
+            Problem(
+                code="splitters-in-line",
+                station="coax",
+                state="near",
+                place=f"{solved.names[last]}: {said}",
+                title=(f"{count} splitters one behind another",),
+                gauge=gauge(float(count), "count", high=float(IN_LINE)),
+                limit=(f"at most {IN_LINE}",),
+                origin=PRACTICE,
+                remedy=(
+                    "Take one with more outputs, or taps along the way: each splitter in line loses as much "
+                    "again, and a fault of the first darkens all.",
+                ),
+                ref=last,
+                outlets=tuple(r.outlet for r in behind),
+            )
+        )
     return found
 
 
@@ -96,13 +115,24 @@ def _turned_too_far(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
         if not kind.setting or now <= kind.setting_most_db:
             continue
         most = kind.setting_most_db
-        found.append(Problem(
-            code="setting-range", station="coax", state="out", place=solved.names[part.id],
-            title=(f"{kind.name} cannot be turned down so far",),
-            gauge=gauge(now, "db", high=most), limit=("at most ", Quantity(most, "db", 0)),
-            origin="the part's data sheet, typical of its class",
-            remedy=("Set it to ", Quantity(most, "db", 0), ", and take the rest with an attenuator."),
-            ref=part.id))  # fmt: skip
+        found.append(
+            Problem(
+                code="setting-range",
+                station="coax",
+                state="out",
+                place=solved.names[part.id],
+                title=(f"{kind.name} cannot be turned down so far",),
+                gauge=gauge(now, "db", high=most),
+                limit=("at most ", Quantity(most, "db", 0)),
+                origin="the part's data sheet, typical of its class",
+                remedy=(
+                    "Set it to ",
+                    Quantity(most, "db", 0),
+                    ", and take the rest with an attenuator.",
+                ),
+                ref=part.id,
+            )
+        )
     return found
 
 
@@ -120,9 +150,18 @@ def _idle(
             continue
         if any(not fed.on for lines in solved.run.power.values() for fed in lines.loads.values()):
             continue  # something waits for it: told there
-        found.append(Problem(
-            code="idle-supply", station="coax", state="near", place=solved.names[part.id],
-            title=(f"{kind.name} feeds nothing",), gauge=None, limit=("nothing in line without use",),
-            origin=PRACTICE, remedy=("Take it out: it only takes level.",),
-            ref=part.id))  # fmt: skip
+        found.append(
+            Problem(
+                code="idle-supply",
+                station="coax",
+                state="near",
+                place=solved.names[part.id],
+                title=(f"{kind.name} feeds nothing",),
+                gauge=None,
+                limit=("nothing in line without use",),
+                origin=PRACTICE,
+                remedy=("Take it out: it only takes level.",),
+                ref=part.id,
+            )
+        )
     return found

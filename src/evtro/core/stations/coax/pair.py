@@ -54,11 +54,21 @@ def pair_cables(job: Job, catalogue: Catalogue, solved: Solved) -> list[PairCabl
                 solved, catalogue, part, output, mhz=mhz
             )
             known = end is not None
-            found.append(PairCable(
-                unit=part, name=solved.names[part], sends=sends, end=end, between=between,
-                length=gauge(length if known else None, "m", high=CABLE_PAIR_M, reserve=5.0),
-                loss=gauge(round(float(loss[-1]), 3) if known else None, "db", high=most, reserve=1.0),
-                at_mhz=float(mhz[-1]), loop_ohm=ohm))  # fmt: skip
+            found.append(
+                PairCable(
+                    unit=part,
+                    name=solved.names[part],
+                    sends=sends,
+                    end=end,
+                    between=between,
+                    length=gauge(length if known else None, "m", high=CABLE_PAIR_M, reserve=5.0),
+                    loss=gauge(
+                        round(float(loss[-1]), 3) if known else None, "db", high=most, reserve=1.0
+                    ),
+                    at_mhz=float(mhz[-1]),
+                    loop_ohm=ohm,
+                )
+            )
     return found
 
 
@@ -97,23 +107,60 @@ def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Proble
         which = f"{'transmit' if one.sends else 'receive'} cable of {one.name}"
         if one.end is None:
             if one.sends:
-                found.append(Problem(
-                    code="pair-half", station="coax", state="out", place=one.name, ref=one.unit, gauge=None,
-                    title=(f"The {which} goes nowhere",), limit=("two cables, each labelled at both ends",),
-                    origin=RULE, remedy=("Join it to the modem's transmit connector.",)))  # fmt: skip
+                found.append(
+                    Problem(
+                        code="pair-half",
+                        station="coax",
+                        state="out",
+                        place=one.name,
+                        ref=one.unit,
+                        gauge=None,
+                        title=(f"The {which} goes nowhere",),
+                        limit=("two cables, each labelled at both ends",),
+                        origin=RULE,
+                        remedy=("Join it to the modem's transmit connector.",),
+                    )
+                )
             continue
         long = (one.length.value or 0.0) > CABLE_PAIR_M
         if one.loss.state == "out" or (long and one.loss.state == "near"):
             most = one.loss.high or 0.0
-            found.append(Problem(
-                code="pair-long", station="coax", state=one.loss.state, place=one.name, ref=one.unit, gauge=one.loss,
-                title=(f"The {which} loses too much: ", Quantity(one.length.value or 0.0, "m", 0)),
-                limit=("at most ", Quantity(most, "db", 1), f" at {one.at_mhz:.0f} MHz, as ",
-                       Quantity(CABLE_PAIR_M, "m", 0), " of the class of RG-6"),
-                origin=RULE, remedy=("Shorten it, or pull a cable that loses less.",)))  # fmt: skip
+            found.append(
+                Problem(
+                    code="pair-long",
+                    station="coax",
+                    state=one.loss.state,
+                    place=one.name,
+                    ref=one.unit,
+                    gauge=one.loss,
+                    title=(
+                        f"The {which} loses too much: ",
+                        Quantity(one.length.value or 0.0, "m", 0),
+                    ),
+                    limit=(
+                        "at most ",
+                        Quantity(most, "db", 1),
+                        f" at {one.at_mhz:.0f} MHz, as ",
+                        Quantity(CABLE_PAIR_M, "m", 0),
+                        " of the class of RG-6",
+                    ),
+                    origin=RULE,
+                    remedy=("Shorten it, or pull a cable that loses less.",),
+                )
+            )
         if one.between:
-            found.append(Problem(
-                code="pair-parts", station="coax", state="out", place=one.name, ref=one.unit, gauge=None,
-                title=(f"In the {which} stands {', '.join(one.between)}",), limit=("a grounding block, and nothing else",),
-                origin="common practice, no source", remedy=(f"Take {one.between[0]} out of it.",)))  # fmt: skip
+            found.append(
+                Problem(
+                    code="pair-parts",
+                    station="coax",
+                    state="out",
+                    place=one.name,
+                    ref=one.unit,
+                    gauge=None,
+                    title=(f"In the {which} stands {', '.join(one.between)}",),
+                    limit=("a grounding block, and nothing else",),
+                    origin="common practice, no source",
+                    remedy=(f"Take {one.between[0]} out of it.",),
+                )
+            )
     return found

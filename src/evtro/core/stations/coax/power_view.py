@@ -94,9 +94,11 @@ def power_view(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> PowerView:
     """Everything that goes up the run."""
     run, names = answer.solved.run, answer.names
     return PowerView(
-        lines=_lines(catalogue, run, names), consumers=_consumers(run, names),
-        supplies=_supplies(run, names), asking=_asking(job, answer),
-    )  # fmt: skip
+        lines=_lines(catalogue, run, names),
+        consumers=_consumers(run, names),
+        supplies=_supplies(run, names),
+        asking=_asking(job, answer),
+    )
 
 
 def _lines(catalogue: Catalogue, run: Solution, names: dict[str, str]) -> list[PoweredLine]:
@@ -107,9 +109,19 @@ def _lines(catalogue: Catalogue, run: Solution, names: dict[str, str]) -> list[P
         if low is None or high is None or max(low.volts, high.volts) < 0.5:
             continue
         slots, tuners = _shared(run, link)
-        found.append(PoweredLine(
-            link=link.id, start=names[link.from_part], end=names[link.to_part], length_m=link.length_m,
-            low=low, high=high, tone=link.id in toned, user_bands=slots, tuners=tuners))  # fmt: skip
+        found.append(
+            PoweredLine(
+                link=link.id,
+                start=names[link.from_part],
+                end=names[link.to_part],
+                length_m=link.length_m,
+                low=low,
+                high=high,
+                tone=link.id in toned,
+                user_bands=slots,
+                tuners=tuners,
+            )
+        )
     return found
 
 
@@ -146,8 +158,11 @@ def _toned(run: Solution) -> set[str]:
                 supplied = (
                     set(kind.supply.inputs) if kind.supply and not kind.supply.repeats else set()
                 )
-                pending += [(link.from_part, i) for i, o in kind.dc
-                            if o == link.from_port and i not in supplied]  # fmt: skip
+                pending += [
+                    (link.from_part, i)
+                    for i, o in kind.dc
+                    if o == link.from_port and i not in supplied
+                ]
     return found
 
 
@@ -168,11 +183,16 @@ def _consumers(run: Solution, names: dict[str, str]) -> list[Consumer]:
         if load is None:
             continue
         fed = {v: run.power[v].loads[part] for v in (LOW_V, HIGH_V)}
-        low, high = (gauge(round(fed[v].volts, 3), "v", low=load.low_v, high=load.high_v, reserve=0.5)
-                     for v in (LOW_V, HIGH_V))  # fmt: skip
+        low, high = (
+            gauge(round(fed[v].volts, 3), "v", low=load.low_v, high=load.high_v, reserve=0.5)
+            for v in (LOW_V, HIGH_V)
+        )
         by = dict.fromkeys((*fed[LOW_V].supplies, *fed[HIGH_V].supplies))
-        found.append(Consumer(part, names[part], load.ma, low=low, high=high,
-                              by=", ".join(names[s] for s in by)))  # fmt: skip
+        found.append(
+            Consumer(
+                part, names[part], load.ma, low=low, high=high, by=", ".join(names[s] for s in by)
+            )
+        )
     return found
 
 
@@ -182,13 +202,23 @@ def _supplies(run: Solution, names: dict[str, str]) -> list[Giver]:
     for part in low.supply_v:
         own = run.wiring.kinds[part].supply
         most = own.most_ma if own is not None else RECEIVER_MA
-        given = [gauge(round(at.given_ma.get(part, 0.0), 3), "ma", high=most, reserve=0.1 * most)
-                 for at in (low, high)]  # fmt: skip
+        given = [
+            gauge(round(at.given_ma.get(part, 0.0), 3), "ma", high=most, reserve=0.1 * most)
+            for at in (low, high)
+        ]
         if max(g.value or 0.0 for g in given) < 1e-3:
             continue
-        found.append(Giver(
-            part, names[part], low_v=low.supply_v[part], high_v=high.supply_v[part], low=given[0], high=given[1],
-            failed=part in low.failed or part in high.failed))  # fmt: skip
+        found.append(
+            Giver(
+                part,
+                names[part],
+                low_v=low.supply_v[part],
+                high_v=high.supply_v[part],
+                low=given[0],
+                high=given[1],
+                failed=part in low.failed or part in high.failed,
+            )
+        )
     return found
 
 
@@ -207,10 +237,17 @@ def _asking(job: Job, answer: CoaxAnswer) -> list[CanAsk]:
         arrives = np.isfinite(_level_at(answer, plate)) & satellite
         bound = [b for b in run.choice.bound if plate in b.plates]
         others = dict.fromkeys(answer.names[p] for b in bound for p in b.plates if p != plate)
-        found.append(CanAsk(
-            outlet=outlet.name, part=plate, wanted=int(satellite.sum()), alone=int((mine & arrives).sum()),
-            beside=int((beside & arrives).sum()), neighbours=tuple(others),
-            bound_by=", ".join(dict.fromkeys(answer.names[b.part] for b in bound))))  # fmt: skip
+        found.append(
+            CanAsk(
+                outlet=outlet.name,
+                part=plate,
+                wanted=int(satellite.sum()),
+                alone=int((mine & arrives).sum()),
+                beside=int((beside & arrives).sum()),
+                neighbours=tuple(others),
+                bound_by=", ".join(dict.fromkeys(answer.names[b.part] for b in bound)),
+            )
+        )
     return found
 
 

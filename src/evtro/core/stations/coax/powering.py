@@ -87,11 +87,17 @@ def _feed(run: Solution, part: str, load: Load) -> Feed:
     supply = max(sources, key=lambda s: run.power[volts].supply_v[s], default=None)
     supply_v = run.power[volts].supply_v[supply] if supply is not None else 0.0
     return Feed(
-        consumer=part, supply=supply, supply_v=supply_v,
-        lost_v=supply_v - told.volts if supply is not None and reaches else 0.0, voltage=judged,
-        current_ma=load.ma, blocked_at=stop[0] if stop else None,
-        blocked_link=stop[1] if stop else None, supplies=fed, failed=told.failed,
-    )  # fmt: skip
+        consumer=part,
+        supply=supply,
+        supply_v=supply_v,
+        lost_v=supply_v - told.volts if supply is not None and reaches else 0.0,
+        voltage=judged,
+        current_ma=load.ma,
+        blocked_at=stop[0] if stop else None,
+        blocked_link=stop[1] if stop else None,
+        supplies=fed,
+        failed=told.failed,
+    )
 
 
 def _stop(run: Solution, part: str) -> tuple[str, str] | None:
@@ -204,5 +210,8 @@ def standbys(run: Solution, catalogue: Catalogue) -> list[Standby]:
 def _outlets_behind(run: Solution, part: str) -> set[str]:
     nodes = [n for (p, _, _), n in run.circuit.nodes.items() if p == part]
     reached = set(np.flatnonzero(cone(run.circuit, nodes)).tolist())
-    return {p for (p, side, port), n in run.circuit.nodes.items()
-            if n in reached and side == "out" and port in run.wiring.kinds[p].receivers}  # fmt: skip
+    return {
+        p
+        for (p, side, port), n in run.circuit.nodes.items()
+        if n in reached and side == "out" and port in run.wiring.kinds[p].receivers
+    }

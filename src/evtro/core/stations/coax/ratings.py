@@ -96,19 +96,36 @@ def output_limits(solved: Solved, part_id: str) -> list[PortLimit]:
         n = int((there & ~aside).sum(axis=1).max(initial=0))
         if n:
             most = rating - (7.5 * math.log10(n - 1) if n > 1 else 0.0)
-            found.append(PortLimit(
-                part=part_id, node=node, bound="carrier", low_dbuv=None, high_dbuv=most,
-                reserve_db=OUTPUT_RESERVE_DB, count=n, columns=grid.grid.states & ~aside))  # fmt: skip
+            found.append(
+                PortLimit(
+                    part=part_id,
+                    node=node,
+                    bound="carrier",
+                    low_dbuv=None,
+                    high_dbuv=most,
+                    reserve_db=OUTPUT_RESERVE_DB,
+                    count=n,
+                    columns=grid.grid.states & ~aside,
+                )
+            )
         sums: list[tuple[Bound, NDArray[np.bool_]]] = [("total", grid.grid.states)]
         if columns.supposed:
             sums.append(("supposed", grid.grid.states | ~columns.known))
         for bound, at_once in sums:
             here = at_once & (run.found.signal[node] > 0)
             if here.any():
-                found.append(PortLimit(
-                    part=part_id, node=node, bound=bound, low_dbuv=None,
-                    high_dbuv=rating + SUM_OVER_RATING_DB, reserve_db=OUTPUT_RESERVE_DB,
-                    count=int(here.sum(axis=1).max()), columns=at_once))  # fmt: skip
+                found.append(
+                    PortLimit(
+                        part=part_id,
+                        node=node,
+                        bound=bound,
+                        low_dbuv=None,
+                        high_dbuv=rating + SUM_OVER_RATING_DB,
+                        reserve_db=OUTPUT_RESERVE_DB,
+                        count=int(here.sum(axis=1).max()),
+                        columns=at_once,
+                    )
+                )
     return found
 
 
@@ -122,9 +139,16 @@ def input_limit(solved: Solved, part_id: str, port: int) -> PortLimit | None:
     there = (solved.run.found.signal[node] > 0) & mine[0]
     if not there.any():
         return None
-    return PortLimit(part=part_id, node=node, bound="window", low_dbuv=kind.input_low_dbuv,
-                     high_dbuv=kind.input_high_dbuv, reserve_db=INPUT_RESERVE_DB,
-                     count=int(there.sum()), columns=mine)  # fmt: skip
+    return PortLimit(
+        part=part_id,
+        node=node,
+        bound="window",
+        low_dbuv=kind.input_low_dbuv,
+        high_dbuv=kind.input_high_dbuv,
+        reserve_db=INPUT_RESERVE_DB,
+        count=int(there.sum()),
+        columns=mine,
+    )
 
 
 def limits_of(solved: Solved, part_id: str) -> list[PortLimit]:

@@ -23,9 +23,10 @@ def beyond_antenna(
     part = next((p.id for p in job.parts if p.antenna == antenna.id), None)
     plates = {p.outlet: p.id for p in job.parts if p.outlet}
     nodes = [
-        node for o in job.outlets
+        node
+        for o in job.outlets
         if o.terrestrial and (node := solved.run.outlet_node(plates.get(o.id))) is not None
-    ]  # fmt: skip
+    ]
     index = {channel.id: i for i, channel in enumerate(solved.channels)}
     own = [(k, index[c]) for k, c in enumerate(incident.ids) if c in index]
     own = [(k, i) for k, i in own if (port := solved.columns.port[i]) and port[0] == part]
@@ -53,4 +54,4 @@ def beyond_antenna(
         np.interp(incident.frequency_mhz, waves, added[order]),
         np.interp(incident.frequency_mhz, waves, least[order]),
         "through the run to the worst outlet",
-    )  # fmt: skip
+    )

@@ -71,14 +71,24 @@ def try_out(
     """Solve variants of a part, or of the cable that comes to it, and judge them at every outlet behind
     it and at every device."""
     behind = {first, *solved.run.wiring.down(first)}
-    at = [(r, n) for r, n in zip(judged.rows.tolist(), judged.nodes.tolist(), strict=True)
-          if judged.plates[r] in behind]  # fmt: skip
+    at = [
+        (r, n)
+        for r, n in zip(judged.rows.tolist(), judged.nodes.tolist(), strict=True)
+        if judged.plates[r] in behind
+    ]
     borne = [limit for part in behind for limit in limits_of(solved, part)]
     nodes = [*(n for _, n in at), *(limit.node for limit in borne)]
     whole, here = solved.run.variants(variants, np.array(nodes, int)), len(at)
     found = solved.run.by_carrier(whole)
-    tried = _weighed(solved, judged, profile, rows=[r for r, _ in at], low_dbuv=found.level_dbuv[:, :here],
-                     high_dbuv=found.high_dbuv[:, :here], cn_db=found.cn_db[:, :here])  # fmt: skip
+    tried = _weighed(
+        solved,
+        judged,
+        profile,
+        rows=[r for r, _ in at],
+        low_dbuv=found.level_dbuv[:, :here],
+        high_dbuv=found.high_dbuv[:, :here],
+        cn_db=found.cn_db[:, :here],
+    )
     harmless = tried.harmless & _borne(solved, borne, whole.low[:, here:], whole.high[:, here:])
     return replace(tried, harmless=harmless)
 
@@ -101,9 +111,15 @@ def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) ->
 
 
 def _weighed(
-    solved: Solved, judged: Judged, profile: Profile, *, rows: list[int], low_dbuv: Floats,
-    high_dbuv: Floats, cn_db: Floats,
-) -> Tried:  # fmt: skip
+    solved: Solved,
+    judged: Judged,
+    profile: Profile,
+    *,
+    rows: list[int],
+    low_dbuv: Floats,
+    high_dbuv: Floats,
+    cn_db: Floats,
+) -> Tried:
     """Judge figures at some outlets, arrays (variants, rows, carriers). One harms that puts any into
     a worse state, or one that is out already further out by more than a tenth of a dB."""
     after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
@@ -111,8 +127,12 @@ def _weighed(
     rank = np.maximum(after.rank, judged.ripple_rank[rows])
     rank = np.where(judged.choice[rows] == 2, np.int8(OUT), rank)
     wants, level = judged.wants[rows], judged.level_dbuv[rows]
-    harm = is_worse(judged.rank[rows], rank, figures_short(judged, level, judged.margin_db[rows]),
-                  short_after=figures_short(judged, after.level_dbuv, after.margin_db))  # fmt: skip
+    harm = is_worse(
+        judged.rank[rows],
+        rank,
+        figures_short(judged, level, judged.margin_db[rows]),
+        short_after=figures_short(judged, after.level_dbuv, after.margin_db),
+    )
     harmed = (harm & wants).any(axis=(1, 2))
     outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
     for group in solved.groups:
@@ -151,9 +171,15 @@ def _spread(level_dbuv: Floats, mine: NDArray[np.bool_]) -> Floats:
 
 
 def better_cable(
-    job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, rows: list[OutletRow],
-    carrier: int, tried: dict[str, Tried],
-) -> CableRemedy | None:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    *,
+    solved: Solved,
+    rows: list[OutletRow],
+    carrier: int,
+    tried: dict[str, Tried],
+) -> CableRemedy | None:
     """The smallest change of cable that brings outlets in and harms no other; `carrier` is the one that
     the first of them lacks most. The drop first, then what feeds it; the least better cable first; in is
     better than near, but not worth touching a second cable.
@@ -208,22 +234,37 @@ def better_cable(
             v = int(fitting[0])
             gives = float(found.level_dbuv[v, mine_at[0], carrier])
             return CableRemedy(
-                ("Pull the ", Quantity(link.length_m, "m", 0), " in ",
-                 catalogue.cables[better[v]].short),
+                (
+                    "Pull the ",
+                    Quantity(link.length_m, "m", 0),
+                    " in ",
+                    catalogue.cables[better[v]].short,
+                ),
                 ("gives ", Quantity(gives, "dbuv"), f", {word}"),
                 Set(rows="links", id=link_id, values={"cable": better[v]}),
-            )  # fmt: skip
+            )
     if too_much:
         return CableRemedy(
-            ("More level here would be too much for another outlet or an amplifier on the way: share it "
-             "otherwise, with a tap for the near outlets, or gain behind the long cable.",), (), None)  # fmt: skip
+            (
+                "More level here would be too much for another outlet or an amplifier on the way: share it "
+                "otherwise, with a tap for the near outlets, or gain behind the long cable.",
+            ),
+            (),
+            None,
+        )
     return None
 
 
 def attenuate(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, *, rows: list[OutletRow],
-    excess_db: float, carrier: int,
-) -> CableRemedy | None:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    solved: Solved,
+    *,
+    rows: list[OutletRow],
+    excess_db: float,
+    carrier: int,
+) -> CableRemedy | None:
     """The least attenuator that brings a level in which is too high at some outlets, unless it takes
     from what is weak: ahead of the outlet, of several in the last cable that leads to them all."""
     row = rows[0]
@@ -234,8 +275,13 @@ def attenuate(
     plates = {r.part for r in rows}
     wiring = solved.run.wiring
     link = next(
-        (links[i] for i in links_to(solved, row.part, carrier)
-         if plates <= {links[i].to_part, *wiring.down(links[i].to_part)}), None)  # fmt: skip
+        (
+            links[i]
+            for i in links_to(solved, row.part, carrier)
+            if plates <= {links[i].to_part, *wiring.down(links[i].to_part)}
+        ),
+        None,
+    )
     if link is None:
         return None
     steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
@@ -248,13 +294,19 @@ def attenuate(
     do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), f" ahead of {where}")
     if rank[v] > OUT:
         return CableRemedy(
-            ("An attenuator here takes too much from what is weak: bring the levels together "
-             "ahead of it, at the antennas or with a filter.",), (), None)  # fmt: skip
+            (
+                "An attenuator here takes too much from what is weak: bring the levels together "
+                "ahead of it, at the antennas or with a filter.",
+            ),
+            (),
+            None,
+        )
     level = float(found.level_dbuv[v, here[0], carrier])
     return CableRemedy(
-        do, ("gives ", Quantity(level, "dbuv")),
+        do,
+        ("gives ", Quantity(level, "dbuv")),
         Insert(type="attenuator", into=link.id, setting_db=float(step)),
-    )  # fmt: skip
+    )
 
 
 def _attenuated(
@@ -281,5 +333,12 @@ def _attenuated(
         10 ** (pad / 10) - 1
     )
     lower = (level - pad)[:, None]
-    return _weighed(solved, judged, profile, rows=[r], low_dbuv=lower, high_dbuv=lower,
-                    cn_db=(-10 * np.log10(noise))[:, None])  # fmt: skip
+    return _weighed(
+        solved,
+        judged,
+        profile,
+        rows=[r],
+        low_dbuv=lower,
+        high_dbuv=lower,
+        cn_db=(-10 * np.log10(noise))[:, None],
+    )

@@ -56,8 +56,17 @@ def ways_back(job: Job, catalogue: Catalogue, solved: Solved) -> list[ReturnWay]
             judged = gauge(round(float(loss.min()), 3), "db", low=STOPPED_DB)
             judged = replace(judged, state="near" if judged.state == "out" else judged.state)
             worst = int(loss.argmin())
-        found.append(ReturnWay(outlet.id, plate, outlet.name, modem, loss=judged, at_mhz=float(mhz[worst]),
-                             blocked_at=blocked))  # fmt: skip
+        found.append(
+            ReturnWay(
+                outlet.id,
+                plate,
+                outlet.name,
+                modem,
+                loss=judged,
+                at_mhz=float(mhz[worst]),
+                blocked_at=blocked,
+            )
+        )
     return found
 
 
@@ -90,8 +99,15 @@ def _loss_back_db(
             cable = catalogue.cables[link.cable]
             onward = loss + own + cable.loss_db(link.length_m, mhz, link.celsius)
             worse = lost > max(most, STOPS_DB)
-            pending.append((link.from_part, link.from_port, onward, part if worse else worst,
-                            lost if worse else most))  # fmt: skip
+            pending.append(
+                (
+                    link.from_part,
+                    link.from_port,
+                    onward,
+                    part if worse else worst,
+                    lost if worse else most,
+                )
+            )
     return best, stop
 
 
@@ -134,23 +150,51 @@ def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
             continue
         part = solved.names.get(way.blocked_at or "", "")
         stopped = bool(part) and (way.loss.value or 0.0) > job.company.return_most_db
-        found.append(Problem(
-            code="return-loss", station="coax", state=way.loss.state, place=way.name, ref=way.blocked_at or way.part,
-            title=(f"{part} lets the modem at {way.name} send nothing back",) if stopped else
-                  (f"What the modem at {way.name} sends loses much on its way back",),
-            gauge=way.loss, limit=("at most ", Quantity(job.company.return_most_db, "db", 0)), origin=ORIGIN,
-            remedy=(f"Lead the modem past {part}, or take one that passes the return band.",) if stopped else
-                   ("Give the modem the first splitter's output of its own; take splitters out of its way.",),
-            outlets=(way.outlet,)))  # fmt: skip
+        found.append(
+            Problem(
+                code="return-loss",
+                station="coax",
+                state=way.loss.state,
+                place=way.name,
+                ref=way.blocked_at or way.part,
+                title=(f"{part} lets the modem at {way.name} send nothing back",)
+                if stopped
+                else (f"What the modem at {way.name} sends loses much on its way back",),
+                gauge=way.loss,
+                limit=("at most ", Quantity(job.company.return_most_db, "db", 0)),
+                origin=ORIGIN,
+                remedy=(f"Lead the modem past {part}, or take one that passes the return band.",)
+                if stopped
+                else (
+                    "Give the modem the first splitter's output of its own; take splitters out of its way.",
+                ),
+                outlets=(way.outlet,),
+            )
+        )
     open_ways = [w for w in ways if not w.modem and w.loss.state != "in"]
     if open_ways:
         names = [w.name for w in open_ways]
         told = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
         worst = min(open_ways, key=lambda w: w.loss.value or 0.0)
-        found.append(Problem(
-            code="no-return-filter", station="coax", state="near", place=told, ref=worst.part, gauge=worst.loss,
-            title=(f"Noise of {told} goes back into the company's line",),
-            limit=("at least ", Quantity(STOPPED_DB, "db", 0), " back from where no modem hangs"), origin="common practice, no source",
-            remedy=("Fit the high pass that stops the return band on every branch that carries television only.",),
-            outlets=tuple(w.outlet for w in open_ways)))  # fmt: skip
+        found.append(
+            Problem(
+                code="no-return-filter",
+                station="coax",
+                state="near",
+                place=told,
+                ref=worst.part,
+                gauge=worst.loss,
+                title=(f"Noise of {told} goes back into the company's line",),
+                limit=(
+                    "at least ",
+                    Quantity(STOPPED_DB, "db", 0),
+                    " back from where no modem hangs",
+                ),
+                origin="common practice, no source",
+                remedy=(
+                    "Fit the high pass that stops the return band on every branch that carries television only.",
+                ),
+                outlets=tuple(w.outlet for w in open_ways),
+            )
+        )
     return found

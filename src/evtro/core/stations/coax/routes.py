@@ -41,10 +41,15 @@ def way_of(job: Job, wiring: Wiring, link: Link) -> CableWay:
     planned = _from_plan(job, wiring, link)
     other = planned is not None and _outside(planned) != _outside(link.route)
     return CableWay(
-        link=link.id, clips=clips_of(link), holes=sum(1 for kind, _ in link.route if kind == "hole"),
-        words=told(link.route), plan_words=told(planned) if planned and other else (),
-        from_plan=Set(rows="links", id=link.id, values={"route": [list(s) for s in planned]}) if planned and other else None,
-    )  # fmt: skip
+        link=link.id,
+        clips=clips_of(link),
+        holes=sum(1 for kind, _ in link.route if kind == "hole"),
+        words=told(link.route),
+        plan_words=told(planned) if planned and other else (),
+        from_plan=Set(rows="links", id=link.id, values={"route": [list(s) for s in planned]})
+        if planned and other
+        else None,
+    )
 
 
 def _outside(route: Route) -> Route:
@@ -77,8 +82,13 @@ def _from_plan(job: Job, wiring: Wiring, link: Link) -> Route | None:
     mast = max(antenna.on_mast_m, 0.1)
     entry: Lies = "loft" if job.mast.fixing == "loft" else "wall"
     along = max(site.entry_distance_m, 0.1)
-    route: list[tuple[Lies, float]] = [("slack", SLACK_M[job.run_school.slack]), ("mast", round(mast, 2)), (entry, round(along, 2)),
-                                       ("loop", DRIP_M), ("hole", HOLE_M)]  # fmt: skip
+    route: list[tuple[Lies, float]] = [
+        ("slack", SLACK_M[job.run_school.slack]),
+        ("mast", round(mast, 2)),
+        (entry, round(along, 2)),
+        ("loop", DRIP_M),
+        ("hole", HOLE_M),
+    ]
     rest = link.length_m - sum(m for _, m in route)
     if link.route:
         rest = sum(m for kind, m in link.route if kind == "indoors")

@@ -80,17 +80,24 @@ def _through_the_dish(
     """Level [dBµV] and C/N [dB] of a satellite's carriers at the LNB's output, what disturbs counted."""
     waves = np.array([c.frequency_mhz for c in own])
     clear = clear_sky(
-        dish, sight.distance_km, elevation_deg=sight.elevation_deg, frequency_mhz=waves, eirp_dbw=[c.power for c in own],
+        dish,
+        sight.distance_km,
+        elevation_deg=sight.elevation_deg,
+        frequency_mhz=waves,
+        eirp_dbw=[c.power for c in own],
         bandwidth_mhz=[c.bandwidth_mhz for c in own],
-    )  # fmt: skip
+    )
     disturbing = disturbances(sight, own, others, dish.skew_error_deg)
     return clear.level_dbuv, both_db(clear.cn_db, interference_db(dish, disturbing, waves))
 
 
 def sources_of(
-    job: Job, catalogue: Catalogue, heard: AtArrays, around: Job | None = None,
+    job: Job,
+    catalogue: Catalogue,
+    heard: AtArrays,
+    around: Job | None = None,
     loud: Sequence[Loud] = (),
-) -> Columns:  # fmt: skip
+) -> Columns:
     """Every carrier of the job as a column, and what each source port gives of it: each array all
     that it hears, each LNB its own satellite's carriers. `around` is the job with the satellites that
     nobody wants: they disturb all the same, and what disturbs counts as noise. What is `loud` and not
@@ -121,8 +128,9 @@ def sources_of(
         if not taken:
             continue
         own = tuple(carriers[i] for i, _ in taken)
-        dish = link_dish(job, antenna, target=target, lnb_noise_db=kind.noise_db,
-                         lnb_gain_db=kind.lnb_gain_db)  # fmt: skip
+        dish = link_dish(
+            job, antenna, target=target, lnb_noise_db=kind.noise_db, lnb_gain_db=kind.lnb_gain_db
+        )
         level, ratio = _through_the_dish(
             dish, sight, own, tuple(neighbours_of(around or job, target))
         )
@@ -140,10 +148,19 @@ def sources_of(
                 at[0][i], at[1][i] = level[n], level[n] - ratio[n]
             ports[i], asks[i] = (part.id, "out", band.output), band.asked
     _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
-    return Columns(ids=tuple(c.id for c in everything), frequency_mhz=frequency, bandwidth_mhz=width,
-                   port=tuple(ports), given=given, asks=tuple(asks), beside=len(loud),
-                   supposed=sum(one.supposed for one in loud),
-                   echo_us=np.array([*(made_good_us(c.modulation, c.bandwidth_mhz) for c in carriers), *[0.0] * len(loud)]))  # fmt: skip
+    return Columns(
+        ids=tuple(c.id for c in everything),
+        frequency_mhz=frequency,
+        bandwidth_mhz=width,
+        port=tuple(ports),
+        given=given,
+        asks=tuple(asks),
+        beside=len(loud),
+        supposed=sum(one.supposed for one in loud),
+        echo_us=np.array(
+            [*(made_good_us(c.modulation, c.bandwidth_mhz) for c in carriers), *[0.0] * len(loud)]
+        ),
+    )
 
 
 def receivers_of(job: Job) -> tuple[str, ...]:
@@ -156,9 +173,14 @@ def receivers_of(job: Job) -> tuple[str, ...]:
 
 
 def _arrays(
-    job: Job, catalogue: Catalogue, heard: AtArrays, *, loud: Sequence[Loud],
-    ports: list[Port | None], given: dict[Port, tuple[Floats, Floats]],
-) -> None:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    heard: AtArrays,
+    *,
+    loud: Sequence[Loud],
+    ports: list[Port | None],
+    given: dict[Port, tuple[Floats, Floats]],
+) -> None:
     index = {c.id: i for i, c in enumerate(job.carriers)}
     meant = _best_array(job, heard)
     for part in job.parts:
@@ -180,9 +202,12 @@ def _arrays(
 
 
 def _line(
-    job: Job, catalogue: Catalogue, *, ports: list[Port | None],
+    job: Job,
+    catalogue: Catalogue,
+    *,
+    ports: list[Port | None],
     given: dict[Port, tuple[Floats, Floats]],
-) -> None:  # fmt: skip
+) -> None:
     """The company's line gives its own carriers, at what was read at the drop."""
     mine = {t.id for t in job.targets if t.kind == "line"}
     rows = [i for i, c in enumerate(job.carriers) if c.target in mine]
@@ -222,9 +247,12 @@ def drop_levels_dbuv(job: Job, carriers: Sequence[Carrier]) -> Floats | None:
 
 
 def _lnb_noise(
-    job: Job, catalogue: Catalogue, given: dict[Port, tuple[Floats, Floats]], frequency: Floats,
+    job: Job,
+    catalogue: Catalogue,
+    given: dict[Port, tuple[Floats, Floats]],
+    frequency: Floats,
     width: Floats,
-) -> None:  # fmt: skip
+) -> None:
     """An LNB gives its noise over its whole range, whether or not a carrier is there; its own antenna
     counts as being at 290 K, which is on the safe side."""
     kinds = {p.id: catalogue.part(p.type) for p in job.parts}

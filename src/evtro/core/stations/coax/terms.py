@@ -56,8 +56,12 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
     """The staircase of a carrier's level from its source to a part's output, and what takes from its
     quality on the way."""
     if carrier_id not in solved.columns.ids:
-        raise InputError("Carrier", f"{carrier_id} is of a target that the job does not want, so it is "
-                         "not in the run.", "Tick the target as wanted at Sky.", "carrier-unwanted")  # fmt: skip
+        raise InputError(
+            "Carrier",
+            f"{carrier_id} is of a target that the job does not want, so it is not in the run.",
+            "Tick the target as wanted at Sky.",
+            "carrier-unwanted",
+        )
     run, carrier = solved.run, solved.columns.ids.index(carrier_id)
     nodes = (
         [run.circuit.nodes[p] for p in run.ports_out(part_id)]
@@ -108,11 +112,21 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
     # By a second way the level is a range: what it may take away stands last.
     there = float(run.levels.level_dbuv[best, carrier])
     if abs(there - level) > 1e-6:
-        found.append(Term(name=("by a second way, at worst",), change_db=there - level, level_dbuv=there,
-                          part=None, link=None))  # fmt: skip
-    return Terms(found, _quality(job, catalogue, solved, best, way=way, carrier=carrier),
-                 float(run.levels.cn_db[best, carrier]),
-                 _over_width(catalogue, solved, best, way=way))  # fmt: skip
+        found.append(
+            Term(
+                name=("by a second way, at worst",),
+                change_db=there - level,
+                level_dbuv=there,
+                part=None,
+                link=None,
+            )
+        )
+    return Terms(
+        found,
+        _quality(job, catalogue, solved, best, way=way, carrier=carrier),
+        float(run.levels.cn_db[best, carrier]),
+        _over_width(catalogue, solved, best, way=way),
+    )
 
 
 def _over_width(
@@ -128,9 +142,19 @@ def _over_width(
     start = int(circuit.edges[way[active[-1]][0], 1] if active else circuit.edges[way[0][0], 0])
     if first >= len(way):
         return []
-    mhz = swept(float(circuit.columns.frequency_mhz[column]), float(circuit.columns.bandwidth_mhz[column]))  # fmt: skip
-    level = response(run.wiring, catalogue, circuit, run.driven, start=start, node=node,
-                     column=column, frequency_mhz=mhz)  # fmt: skip
+    mhz = swept(
+        float(circuit.columns.frequency_mhz[column]), float(circuit.columns.bandwidth_mhz[column])
+    )
+    level = response(
+        run.wiring,
+        catalogue,
+        circuit,
+        run.driven,
+        start=start,
+        node=node,
+        column=column,
+        frequency_mhz=mhz,
+    )
     if level is None:
         return []
     # Beyond a part's range nothing is known.
@@ -183,7 +207,11 @@ def _quality(
         add("other lines that meet it", None, (float(found.noise[end, at]) - own - came) * tail)
         tail *= gain
     head = int(circuit.edges[way[0][0], 0]) if way else node
-    first = circuit.source[way[0][0]][way[0][1]] if way and way[0][0] in circuit.source else (way[0][1] if way else carrier)  # fmt: skip
+    first = (
+        circuit.source[way[0][0]][way[0][1]]
+        if way and way[0][0] in circuit.source
+        else (way[0][1] if way else carrier)
+    )
     port = next(p for p, n in circuit.nodes.items() if n == head)
     add(f"{solved.names[port[0]]}, as it arrives", port[0], float(found.noise[head, first]) * tail)
     if found.second is not None and found.third is not None:
@@ -203,8 +231,10 @@ def _quality(
     rest = total - sum(power for _, power in shown)
     if rest > total * 1e-9:
         shown.append((("all else", None), rest))
-    return [QualityTerm((name,), float(10 * np.log10(level / power)), power / total, part)
-            for (name, part), power in shown]  # fmt: skip
+    return [
+        QualityTerm((name,), float(10 * np.log10(level / power)), power / total, part)
+        for (name, part), power in shown
+    ]
 
 
 def _or_low(value: float) -> float:

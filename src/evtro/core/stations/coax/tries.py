@@ -105,12 +105,22 @@ def tries(job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> I
     if problem.ref not in at.types and not problem.outlets:
         return  # another change took it away
     if problem.code == "idle-supply" and problem.ref:
-        yield Try("idle", "idle", do=(f"Take {at.name(problem.ref)} out",),
-                  job=edits.remove(job, catalogue, problem.ref), cost=0.5)  # fmt: skip
+        yield Try(
+            "idle",
+            "idle",
+            do=(f"Take {at.name(problem.ref)} out",),
+            job=edits.remove(job, catalogue, problem.ref),
+            cost=0.5,
+        )
     if problem.code == "setting-range" and problem.ref:
         most = at.kind(problem.ref).setting_most_db
-        yield Try("most", "most", do=(f"Set {at.name(problem.ref)} to ", Quantity(most, "db", 0)),
-                  job=edits.with_setting(job, problem.ref, most), cost=0.1)  # fmt: skip
+        yield Try(
+            "most",
+            "most",
+            do=(f"Set {at.name(problem.ref)} to ", Quantity(most, "db", 0)),
+            job=edits.with_setting(job, problem.ref, most),
+            cost=0.1,
+        )
     if problem.code == "amp-late" and problem.ref:
         yield from _to_the_antenna(at, problem.ref)
     if problem.code in ("level-low", "margin", "input-low", "dc-voltage", "slope", "distortion"):
@@ -156,8 +166,12 @@ def _cables(at: _Bench) -> Iterator[Try]:
         if link.length_m < 2:
             continue
         same = [k for k in loss if at.catalogue.exchangeable(link.cable, k)]
-        better = [k for k in same if loss[k] < loss[link.cable] - 0.05 or (
-            at.problem.code == "dc-voltage" and ohms[k] < ohms[link.cable] * 0.9)]  # fmt: skip
+        better = [
+            k
+            for k in same
+            if loss[k] < loss[link.cable] - 0.05
+            or (at.problem.code == "dc-voltage" and ohms[k] < ohms[link.cable] * 0.9)
+        ]
         seen: set[float] = set()
         for key in sorted(better, key=lambda k: (-loss[k], ohms[k])):
             if loss[key] in seen and at.problem.code != "dc-voltage":
@@ -166,12 +180,22 @@ def _cables(at: _Bench) -> Iterator[Try]:
             links = tuple(
                 k.model_copy(update={"cable": key}) if k.id == link_id else k for k in at.job.links
             )
-            do: Phrase = ("Pull the ", Quantity(link.length_m, "m", 0), f" to {at.name(link.to_part)} in ",
-                          at.catalogue.cables[key].short)  # fmt: skip
+            do: Phrase = (
+                "Pull the ",
+                Quantity(link.length_m, "m", 0),
+                f" to {at.name(link.to_part)} in ",
+                at.catalogue.cables[key].short,
+            )
             cost = (
                 2 + link.length_m / 10 + 0.05 * link.length_m * (loss[link.cable] - loss[key]) / 10
             )
-            yield Try(f"cable {link_id} {key}", f"cable {link_id}", do=do, job=at.job.model_copy(update={"links": links}), cost=cost)  # fmt: skip
+            yield Try(
+                f"cable {link_id} {key}",
+                f"cable {link_id}",
+                do=do,
+                job=at.job.model_copy(update={"links": links}),
+                cost=cost,
+            )
 
 
 def _turned(at: _Bench, *, up: bool) -> Iterator[Try]:
@@ -190,7 +214,13 @@ def _turned(at: _Bench, *, up: bool) -> Iterator[Try]:
                 continue
             words = "Turn up" if up else "Turn down"
             do: Phrase = (f"{words} {at.name(part)} by ", Quantity(abs(to - now), "db", 0))
-            yield Try(f"turn {part} {to:g}", f"turn {part}", do=do, job=edits.with_setting(at.job, part, to), cost=0.1 + step / 100)  # fmt: skip
+            yield Try(
+                f"turn {part} {to:g}",
+                f"turn {part}",
+                do=do,
+                job=edits.with_setting(at.job, part, to),
+                cost=0.1 + step / 100,
+            )
 
 
 def _amplified(at: _Bench) -> Iterator[Try]:
@@ -212,7 +242,13 @@ def _amplified(at: _Bench) -> Iterator[Try]:
             for job in _made(at, key, at.way[-1], None):
                 new = job.parts[-1].id
                 fed = with_power(job, at.catalogue, new, "inserter-12")
-                yield Try(f"preamp {key}", "amplify", do=(f"Fit a {kind.name} at the antenna, with its inserter",), job=fed, cost=7.0)  # fmt: skip
+                yield Try(
+                    f"preamp {key}",
+                    "amplify",
+                    do=(f"Fit a {kind.name} at the antenna, with its inserter",),
+                    job=fed,
+                    cost=7.0,
+                )
 
 
 def _to_the_antenna(at: _Bench, part: str) -> Iterator[Try]:
@@ -221,8 +257,9 @@ def _to_the_antenna(at: _Bench, part: str) -> Iterator[Try]:
     kind, head = at.kind(part), at.parts[0]
     setting = next(p.setting_db for p in at.job.parts if p.id == part)
     bare = edits.remove(at.job, at.catalogue, part)
-    job, new = edits.add_after(bare, at.catalogue, head, type_key=kind.key, cable="rg6",
-                               length_m=JUMPER_M, port=0)  # fmt: skip
+    job, new = edits.add_after(
+        bare, at.catalogue, head, type_key=kind.key, cable="rg6", length_m=JUMPER_M, port=0
+    )
     if setting:
         job = edits.with_setting(job, new, setting)
     for key in ("inserter-12", "inserter-18"):
@@ -233,8 +270,13 @@ def _to_the_antenna(at: _Bench, part: str) -> Iterator[Try]:
                 if len(fed.parts) == len(job.parts)
                 else f", with a {at.catalogue.parts[key].name}"
             )
-            yield Try(f"move {part} {key}", f"move {part}", do=(f"Hang {at.name(part)} under {at.name(head)}{words}",),
-                      job=fed, cost=2.0)  # fmt: skip
+            yield Try(
+                f"move {part} {key}",
+                f"move {part}",
+                do=(f"Hang {at.name(part)} under {at.name(head)}{words}",),
+                job=fed,
+                cost=2.0,
+            )
 
 
 def _padded(at: _Bench) -> Iterator[Try]:
@@ -312,8 +354,11 @@ def _exchanged(at: _Bench) -> Iterator[Try]:
         if kind.draws_as not in PASSIVE:
             continue
         for key, other in at.catalogue.parts.items():
-            same = other.draws_as in PASSIVE and (other.inputs, other.outputs) == (
-                kind.inputs, kind.outputs) and set(other.dc) >= set(kind.dc)  # fmt: skip
+            same = (
+                other.draws_as in PASSIVE
+                and (other.inputs, other.outputs) == (kind.inputs, kind.outputs)
+                and set(other.dc) >= set(kind.dc)
+            )
             if same and other.paths != kind.paths:
                 yield from _replaced(at, part, key, 2.5)
 
@@ -336,10 +381,16 @@ def _capped(at: _Bench) -> Iterator[Try]:
             continue
         job = at.job
         for port in free:
-            job, _ = edits.add_after(job, at.catalogue, part, type_key="terminator", cable="rg6",
-                                     length_m=0.0, port=port)  # fmt: skip
-        yield Try(f"cap {part}", f"cap {part}", do=(f"Cap the open ports of {at.name(part)}",),
-                  job=job, cost=0.5)  # fmt: skip
+            job, _ = edits.add_after(
+                job, at.catalogue, part, type_key="terminator", cable="rg6", length_m=0.0, port=port
+            )
+        yield Try(
+            f"cap {part}",
+            f"cap {part}",
+            do=(f"Cap the open ports of {at.name(part)}",),
+            job=job,
+            cost=0.5,
+        )
 
 
 def _made(at: _Bench, key: str, link: str, setting: float | None) -> Iterator[Job]:

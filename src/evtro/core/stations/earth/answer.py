@@ -88,9 +88,20 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     states = [b.state for b in bonds if b.needed] + [overhead.state]
     states += [g.state for g in (lightning, ohm, kind) if g is not None and g.state != "todo"]
     return EarthAnswer(
-        school=profile.earth_school, bonds=bonds, lightning_earth=not exempt, exemption=why, overhead=overhead, fall_m=fall,
-        below_edge=stands.below_m, from_wall=stands.out_m, from_geometry=stands.known, apart=lightning, electrode=ohm, kind=kind,
-        expected_ohm=expected_ohm(job.earth), asks_electrode=own_asked(profile),
+        school=profile.earth_school,
+        bonds=bonds,
+        lightning_earth=not exempt,
+        exemption=why,
+        overhead=overhead,
+        fall_m=fall,
+        below_edge=stands.below_m,
+        from_wall=stands.out_m,
+        from_geometry=stands.known,
+        apart=lightning,
+        electrode=ohm,
+        kind=kind,
+        expected_ohm=expected_ohm(job.earth),
+        asks_electrode=own_asked(profile),
         cautions=[
             "The whole mast and antenna must be able to fall without coming near an overhead "
             "line. If it cannot, stop.",
@@ -100,8 +111,12 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
         ],
         problems=problems,
         state=worst([*states, *(p.state for p in problems)]) if job.antennas else "todo",
-        figure="no antenna" if not job.antennas else f"{open_count} to fix" if open_count else "all bonded",
-    )  # fmt: skip
+        figure="no antenna"
+        if not job.antennas
+        else f"{open_count} to fix"
+        if open_count
+        else "all bonded",
+    )
 
 
 HOUSED = ("amplifier", "multiswitch", "inserter")  # what has a housing to bond, by how it is drawn
@@ -197,7 +212,11 @@ class _At:
     @property
     def name(self) -> str:
         """The rule's name, with the part where there are several."""
-        return f"{self.rule.name}, {self.points.get(self.part, 'elsewhere')}" if self.part else self.rule.name  # fmt: skip
+        return (
+            f"{self.rule.name}, {self.points.get(self.part, 'elsewhere')}"
+            if self.part
+            else self.rule.name
+        )
 
     @property
     def joins(self) -> str:
@@ -217,22 +236,67 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
     asked = listed((_size(s) for s in rule.sizes), " or ")
     said: tuple[str | Quantity, ...] = ("at least ", Quantity(rule.sizes[0].least_mm2, "mm2", 1))
 
-    def add(code: str, state: State, title: str, *, one: Gauge | None, limit: Phrase, remedy: Phrase, origin: str = rule.origin,
-            change: Change | None = None, effect: Phrase = ()) -> None:  # fmt: skip
-        problems.append(Problem(code=code, station="earth", state=state, place=name, title=(f"{name}: {title}",), gauge=one,
-                                limit=limit, origin=origin, remedy=remedy, change=change, effect=effect, ref=key))  # fmt: skip
+    def add(
+        code: str,
+        state: State,
+        title: str,
+        *,
+        one: Gauge | None,
+        limit: Phrase,
+        remedy: Phrase,
+        origin: str = rule.origin,
+        change: Change | None = None,
+        effect: Phrase = (),
+    ) -> None:
+        problems.append(
+            Problem(
+                code=code,
+                station="earth",
+                state=state,
+                place=name,
+                title=(f"{name}: {title}",),
+                gauge=one,
+                limit=limit,
+                origin=origin,
+                remedy=remedy,
+                change=change,
+                effect=effect,
+                ref=key,
+            )
+        )
 
     shown = Bond(
-        key=key, role=rule.role, name=name, joins=at.joins, part=at.part, points=list(at.points.items()), asked=asked,
-        origin=rule.origin, needed=needed, conductor=line[0].id if line else None, material=line[0].material if line else None,
-        size=gauge(None, "mm2"), length=gauge(None, "m"), bends=gauge(None, "count"), stretches=[c.id for c in line],
-        connected=bool(line) and all(c.connected for c in line), state="out" if needed else "todo",
-    )  # fmt: skip
+        key=key,
+        role=rule.role,
+        name=name,
+        joins=at.joins,
+        part=at.part,
+        points=list(at.points.items()),
+        asked=asked,
+        origin=rule.origin,
+        needed=needed,
+        conductor=line[0].id if line else None,
+        material=line[0].material if line else None,
+        size=gauge(None, "mm2"),
+        length=gauge(None, "m"),
+        bends=gauge(None, "count"),
+        stretches=[c.id for c in line],
+        connected=bool(line) and all(c.connected for c in line),
+        state="out" if needed else "todo",
+    )
     if not line:
         if needed:
             begins = {} if at.part is None else {"part": at.part}
-            add("bond-missing", "out", "not bonded", one=None, limit=said, remedy=say("Run {} between {}.", asked, at.joins),
-                change=Add(rows="conductors", values={"role": rule.role, **begins}), effect=("adds the conductor, to be measured",))  # fmt: skip
+            add(
+                "bond-missing",
+                "out",
+                "not bonded",
+                one=None,
+                limit=said,
+                remedy=say("Run {} between {}.", asked, at.joins),
+                change=Add(rows="conductors", values={"role": rule.role, **begins}),
+                effect=("adds the conductor, to be measured",),
+            )
         return shown
     sizes = [_size_of(rule, c) for c in line]
     thin = [(c, g) for c, g in zip(line, sizes, strict=True) if g.state == "out"]
@@ -241,9 +305,19 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
         allowed = any(s.material == row.material for s in rule.sizes)
         best = {"material": rule.sizes[0].material, "size_mm2": rule.sizes[0].least_mm2}
         words = "too thin" if allowed else f"{row.material.replace('_', '-')} is not allowed"
-        add("bond-thin", "out", words, one=size, limit=said, remedy=say("Run {} instead.", asked),
-            change=_at_once([Set(rows="conductors", id=c.id, values=best) for c, _ in thin], "run a thicker conductor"),
-            effect=("then ", said[1], ", in"))  # fmt: skip
+        add(
+            "bond-thin",
+            "out",
+            words,
+            one=size,
+            limit=said,
+            remedy=say("Run {} instead.", asked),
+            change=_at_once(
+                [Set(rows="conductors", id=c.id, values=best) for c, _ in thin],
+                "run a thicker conductor",
+            ),
+            effect=("then ", said[1], ", in"),
+        )
     thinnest = next((s for s in sizes if s.state == "out"), min(sizes, key=_room))
     length = gauge(
         sum(c.length_m for c in line),
@@ -252,25 +326,48 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
         reserve=0.5 if rule.longest_m else 0,
     )
     if length.state != "in" and rule.longest_m is not None:
-        add("bond-long", length.state, "too long" if length.state == "out" else "near the limit of length", one=length,
+        add(
+            "bond-long",
+            length.state,
+            "too long" if length.state == "out" else "near the limit of length",
+            one=length,
             limit=("at most ", Quantity(rule.longest_m, "m")),
-            remedy=("Move the block nearer to the electrode, or set an electrode of its own there.",))  # fmt: skip
+            remedy=(
+                "Move the block nearer to the electrode, or set an electrode of its own there.",
+            ),
+        )
     most = at.profile.bends_most
     bends = gauge(
         float(sum(c.bends for c in line)), "count", high=float(most) if rule.lightning else None
     )
     if bends.state == "out":
         bends = replace(bends, state="near")
-        add("bond-bent", "near", "too many bends for lightning", one=bends, limit=(f"at most {most}, wide ones",), origin=at.profile.bends_origin,
-            remedy=("Run it straighter, and every bend as wide as a hand's length.",))  # fmt: skip
+        add(
+            "bond-bent",
+            "near",
+            "too many bends for lightning",
+            one=bends,
+            limit=(f"at most {most}, wide ones",),
+            origin=at.profile.bends_origin,
+            remedy=("Run it straighter, and every bend as wide as a hand's length.",),
+        )
     states: list[State] = [thinnest.state, length.state, bends.state]
     apart = [c for c in line if not c.connected]
     if apart:
         states.append("near")
-        add("bond-open", "near", "not confirmed", one=None, limit=("joined and measured",),
+        add(
+            "bond-open",
+            "near",
+            "not confirmed",
+            one=None,
+            limit=("joined and measured",),
             remedy=("Join it, scrape the paint under a serrated washer, and tick it here.",),
-            change=_at_once([Set(rows="conductors", id=c.id, values={"connected": True}) for c in apart], "mark it as joined"),
-            effect=("marks it as joined",))  # fmt: skip
+            change=_at_once(
+                [Set(rows="conductors", id=c.id, values={"connected": True}) for c in apart],
+                "mark it as joined",
+            ),
+            effect=("marks it as joined",),
+        )
     return replace(shown, size=thinnest, length=length, bends=bends, state=worst(states))
 
 
@@ -296,7 +393,10 @@ def _clear_m(profile: Profile, kv: float | None) -> float:
     """What must stay between a line and all that may fall [m]: the profile's figure holds to 50 kV."""
     if kv is None:
         return profile.overhead_clear_m
-    return max(profile.overhead_clear_m, next((m for most, m in CLEAR_BY_KV if kv <= most), CLEAR_BY_KV[-1][1]))  # fmt: skip
+    return max(
+        profile.overhead_clear_m,
+        next((m for most, m in CLEAR_BY_KV if kv <= most), CLEAR_BY_KV[-1][1]),
+    )
 
 
 # Least distance by voltage [kV, m]: 10, 15, 20, 25, 35 and 45 ft, 29 CFR 1926.1408 table A (from memory).
@@ -315,27 +415,68 @@ def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gaug
     nothing = Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="in")
 
     def add(code: str, state: State, title: str, *, one: Gauge | None, remedy: str) -> None:
-        problems.append(Problem(
-            code=code, station="earth", state=state, place="overhead lines", title=(title,), gauge=one,
-            limit=("at least ", Quantity(need, "m"), " away"), origin=origin, remedy=(remedy,)))  # fmt: skip
+        problems.append(
+            Problem(
+                code=code,
+                station="earth",
+                state=state,
+                place="overhead lines",
+                title=(title,),
+                gauge=one,
+                limit=("at least ", Quantity(need, "m"), " away"),
+                origin=origin,
+                remedy=(remedy,),
+            )
+        )
 
     if earth.overhead_lines == "none":
         return nothing, fall
     if earth.overhead_lines == "unknown":
-        add("overhead-unknown", "near", "Nobody has looked for overhead lines", one=None, remedy="Look before the ladder goes up; answer here.")  # fmt: skip
+        add(
+            "overhead-unknown",
+            "near",
+            "Nobody has looked for overhead lines",
+            one=None,
+            remedy="Look before the ladder goes up; answer here.",
+        )
         return replace(nothing, state="near"), fall
     if earth.overhead_lines == "dead":
         if earth.line_operator.strip() and earth.line_dead_confirmed.strip():
             return nothing, fall
-        add("overhead", "out", "Stop: it is not confirmed that the line is dead", one=None, remedy="Only its operator makes a line dead, and says so to you. Write down who did, and who of you was told.")  # fmt: skip
+        add(
+            "overhead",
+            "out",
+            "Stop: it is not confirmed that the line is dead",
+            one=None,
+            remedy="Only its operator makes a line dead, and says so to you. Write down who did, and who of you was told.",
+        )
         return replace(nothing, state="out"), fall
     judged = gauge(earth.line_distance_m, "m", low=need, reserve=1.0)
     if judged.state == "out":
-        add("overhead", "out", "Stop: the mast could fall onto an overhead line", one=judged, remedy="Choose another place, or let the network operator make the line safe first.")  # fmt: skip
+        add(
+            "overhead",
+            "out",
+            "Stop: the mast could fall onto an overhead line",
+            one=judged,
+            remedy="Choose another place, or let the network operator make the line safe first.",
+        )
     elif judged.state != "in":
-        add("overhead", "near", "The overhead line's distance is not sure", one=judged, remedy="Measure it from the mast's foot along the ground." if judged.value is None
-            else "Choose another place, or let the network operator make the line safe first.")  # fmt: skip
+        add(
+            "overhead",
+            "near",
+            "The overhead line's distance is not sure",
+            one=judged,
+            remedy="Measure it from the mast's foot along the ground."
+            if judged.value is None
+            else "Choose another place, or let the network operator make the line safe first.",
+        )
     if judged.state == "in" and earth.line_kv is None:
-        add("overhead-voltage", "near", "Nobody has asked what voltage the line has", one=judged, remedy="This distance holds to 50 kV. Ask the network operator, and write the voltage here.")  # fmt: skip
+        add(
+            "overhead-voltage",
+            "near",
+            "Nobody has asked what voltage the line has",
+            one=judged,
+            remedy="This distance holds to 50 kV. Ask the network operator, and write the voltage here.",
+        )
         judged = replace(judged, state="near")
     return judged, fall

@@ -45,23 +45,63 @@ def apart(job: Job, problems: list[Problem]) -> Gauge | None:
     need = separation_m(job.site.mount_height_m + above)
     judged = gauge(earth.lps_apart_m, "m", low=need, reserve=0.1)
     if judged.state == "todo":
-        _add(problems, state="near", title=("Nobody has measured how far the lightning protection is",), one=None, need=need,
-             remedy=("Measure from every part of mast, antenna and cable to its nearest rod, mesh or down conductor.",))  # fmt: skip
+        _add(
+            problems,
+            state="near",
+            title=("Nobody has measured how far the lightning protection is",),
+            one=None,
+            need=need,
+            remedy=(
+                "Measure from every part of mast, antenna and cable to its nearest rod, mesh or down conductor.",
+            ),
+        )
         return Gauge(value=None, unit="m", low=need, high=None, reserve=0.1, state="near")
     if judged.state != "in":
-        title = "Too near to the house's lightning protection" if judged.state == "out" else "Barely clear of the house's lightning protection"  # fmt: skip
-        _add(problems, state=judged.state, title=(title,), one=judged, need=need,
-             remedy=("Move mast and cable away from it. If that cannot be, whoever keeps it bonds the mast to it and protects the cable.",))  # fmt: skip
+        title = (
+            "Too near to the house's lightning protection"
+            if judged.state == "out"
+            else "Barely clear of the house's lightning protection"
+        )
+        _add(
+            problems,
+            state=judged.state,
+            title=(title,),
+            one=judged,
+            need=need,
+            remedy=(
+                "Move mast and cable away from it. If that cannot be, whoever keeps it bonds the mast to it and protects the cable.",
+            ),
+        )
     return judged
 
 
 def _add(
-    problems: list[Problem], *, state: State, title: Phrase, one: Gauge | None, need: float, remedy: Phrase
-) -> None:  # fmt: skip
-    problems.append(Problem(
-        code="lightning-protection", station="earth", state=state, place="lightning protection", title=title, gauge=one,
-        limit=("at least ", Quantity(need, "m", 2), " apart in air, twice as far through a wall"), origin=LPS_ORIGIN,
-        remedy=remedy, fields=("lps_apart_m",)))  # fmt: skip
+    problems: list[Problem],
+    *,
+    state: State,
+    title: Phrase,
+    one: Gauge | None,
+    need: float,
+    remedy: Phrase,
+) -> None:
+    problems.append(
+        Problem(
+            code="lightning-protection",
+            station="earth",
+            state=state,
+            place="lightning protection",
+            title=title,
+            gauge=one,
+            limit=(
+                "at least ",
+                Quantity(need, "m", 2),
+                " apart in air, twice as far through a wall",
+            ),
+            origin=LPS_ORIGIN,
+            remedy=remedy,
+            fields=("lps_apart_m",),
+        )
+    )
 
 
 def resistance(job: Job, profile: Profile, problems: list[Problem]) -> Gauge | None:
@@ -72,12 +112,28 @@ def resistance(job: Job, profile: Profile, problems: list[Problem]) -> Gauge | N
         return None
     judged = gauge(job.earth.electrode_ohm, "ohm", high=rule.most_ohm, reserve=rule.most_ohm * 0.1)
     if judged.state in ("near", "out"):
-        problems.append(Problem(
-            code="electrode-ohm", station="earth", state=judged.state, place="electrode",
-            title=("The electrode's resistance is too high" if judged.state == "out" else "The electrode's resistance is near its limit",),
-            gauge=judged, limit=("at most ", Quantity(rule.most_ohm, "ohm", 0)), origin=rule.origin,
-            remedy=("Drive a second rod, at least ", Quantity(1.8, "m"), " away, join both, and measure again; dry ground reads high.",),
-            fields=("electrode_ohm",)))  # fmt: skip
+        problems.append(
+            Problem(
+                code="electrode-ohm",
+                station="earth",
+                state=judged.state,
+                place="electrode",
+                title=(
+                    "The electrode's resistance is too high"
+                    if judged.state == "out"
+                    else "The electrode's resistance is near its limit",
+                ),
+                gauge=judged,
+                limit=("at most ", Quantity(rule.most_ohm, "ohm", 0)),
+                origin=rule.origin,
+                remedy=(
+                    "Drive a second rod, at least ",
+                    Quantity(1.8, "m"),
+                    " away, join both, and measure again; dry ground reads high.",
+                ),
+                fields=("electrode_ohm",),
+            )
+        )
     return judged
 
 
@@ -123,11 +179,24 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
     if not rules:
         other = earth.electrode_kind != "unknown"
         asked = listed((_asked(r) for r in profile.electrode_kinds), " or ")
-        problems.append(Problem(
-            code="electrode-kind", station="earth", state="near" if other else "todo", place="electrode",
-            title=("This school does not name such an electrode" if other else "Nobody has said what the electrode is",), gauge=None,
-            limit=asked, origin=profile.electrode_kinds[0].origin,
-            remedy=say("Take {}, or the building's own; say here what is there.", asked), fields=("electrode_kind",)))  # fmt: skip
+        problems.append(
+            Problem(
+                code="electrode-kind",
+                station="earth",
+                state="near" if other else "todo",
+                place="electrode",
+                title=(
+                    "This school does not name such an electrode"
+                    if other
+                    else "Nobody has said what the electrode is",
+                ),
+                gauge=None,
+                limit=asked,
+                origin=profile.electrode_kinds[0].origin,
+                remedy=say("Take {}, or the building's own; say here what is there.", asked),
+                fields=("electrode_kind",),
+            )
+        )
         return None
     rule = rules[0]
     whole = (
@@ -138,10 +207,24 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
     judged = gauge(whole, "m", low=rule.least_m)
     if judged.state != "in":
         unsaid = judged.value is None
-        problems.append(Problem(
-            code="electrode-short", station="earth", state="todo" if unsaid else "out", place="electrode",
-            title=("Nobody has said how long the electrode is" if unsaid else "The electrode is too short",), gauge=None if unsaid else judged,
-            limit=_asked(rule), origin=rule.origin, remedy=say("Drive or lay {}.", _asked(rule)), fields=("electrode_m",)))  # fmt: skip
+        problems.append(
+            Problem(
+                code="electrode-short",
+                station="earth",
+                state="todo" if unsaid else "out",
+                place="electrode",
+                title=(
+                    "Nobody has said how long the electrode is"
+                    if unsaid
+                    else "The electrode is too short",
+                ),
+                gauge=None if unsaid else judged,
+                limit=_asked(rule),
+                origin=rule.origin,
+                remedy=say("Drive or lay {}.", _asked(rule)),
+                fields=("electrode_m",),
+            )
+        )
     return judged
 
 

@@ -45,8 +45,14 @@ def exemption(job: Job, profile: Profile) -> tuple[bool, Phrase, Shelter]:
     """Whether no lightning earth is asked for here, in words, and how the antennas stand to the roof."""
     stands = shelter(job)
     if job.rig.kind != "none":
-        return True, ("Set up for a while: nothing to earth at a house. Take it down before a thunderstorm, and "
-                      "unplug it.",), stands  # fmt: skip
+        return (
+            True,
+            (
+                "Set up for a while: nothing to earth at a house. Take it down before a thunderstorm, and "
+                "unplug it.",
+            ),
+            stands,
+        )
     rule = profile.exemption
     if rule is None:
         return False, ("This school asks for the mast's earth in every place.",), stands
@@ -55,9 +61,15 @@ def exemption(job: Job, profile: Profile) -> tuple[bool, Phrase, Shelter]:
     if job.mast.fixing in ON_TOP:
         return False, (f"It stands above the roof's edge: earth the mast. {rule.origin}.",), stands
     if stands.below_m > rule.below_roof_edge_m and stands.out_m < rule.from_wall_m:
-        return True, say(
-            "More than {} below the roof edge and less than {} from the wall: no lightning earth, but "
-            "bonding. {}.",
-            Quantity(rule.below_roof_edge_m, "m"), Quantity(rule.from_wall_m, "m"), rule.origin,
-        ), stands  # fmt: skip
+        return (
+            True,
+            say(
+                "More than {} below the roof edge and less than {} from the wall: no lightning earth, but "
+                "bonding. {}.",
+                Quantity(rule.below_roof_edge_m, "m"),
+                Quantity(rule.from_wall_m, "m"),
+                rule.origin,
+            ),
+            stands,
+        )
     return False, (f"Above the sheltered zone of the wall: earth the mast. {rule.origin}.",), stands

@@ -84,8 +84,13 @@ def sheet(
             continue
         text = say("asked {}", bond.asked)
         if bond.conductor:
-            text = say("{} {}, {}, {}", judged(bond.size), (bond.material or "").replace("_", "-"),
-                       judged(bond.length), "joined" if bond.connected else "not confirmed")  # fmt: skip
+            text = say(
+                "{} {}, {}, {}",
+                judged(bond.size),
+                (bond.material or "").replace("_", "-"),
+                judged(bond.length),
+                "joined" if bond.connected else "not confirmed",
+            )
             text = listed([text, *_stretches(job, bond)], "; ")
         bonded.append(_line(bond.name, text, bond.state))
     bonded.append(_line("", LAST_WORD))
@@ -131,10 +136,7 @@ def sheet(
         if parts:
             parts += [(f"read {when}",)] if when else []
             taken.append(_line(reading_row.name, listed(parts, "; "), reading_row.as_read))
-    left = [
-        _line(p.place, listed([p.title, p.remedy], ". "), p.state)
-        for p in problems
-    ]  # fmt: skip
+    left = [_line(p.place, listed([p.title, p.remedy], ". "), p.state) for p in problems]
     known = {step.key: step for rows in steps.values() for step in rows}
     left += [
         _line(
@@ -168,11 +170,26 @@ def sheet(
     if any(a.two_way for a in job.dishes):
         sections.insert(2, Section("Two-way terminal", _terminal_lines(job)))
     if job.photos:
-        sections.append(Section("Photographs", [
-            _line(known[p.step].title if p.step in known else p.step,
-                  listed([(f"photo {n + 1}",), (p.at[:16],), *([(p.taken_by,)] if p.taken_by else []),
-                          *([(p.note,)] if p.note else []), *_taken_at(p)]))
-            for n, p in enumerate(job.photos)]))  # fmt: skip
+        sections.append(
+            Section(
+                "Photographs",
+                [
+                    _line(
+                        known[p.step].title if p.step in known else p.step,
+                        listed(
+                            [
+                                (f"photo {n + 1}",),
+                                (p.at[:16],),
+                                *([(p.taken_by,)] if p.taken_by else []),
+                                *([(p.note,)] if p.note else []),
+                                *_taken_at(p),
+                            ]
+                        ),
+                    )
+                    for n, p in enumerate(job.photos)
+                ],
+            )
+        )
     if job.handover.remarks:
         sections.append(Section("Remarks", [_line("", job.handover.remarks)]))
     return sections
@@ -188,8 +205,15 @@ def _stretches(job: Job, bond: Bond) -> list[Phrase]:
         if not way and not c.bends and len(line) == 1:
             continue
         bends = f", {c.bends} bend{'s' * (c.bends > 1)}" if c.bends else ""
-        said.append((f"{way}: " if way else "", _said(c.length_m, "m")[0], " of ", Quantity(c.size_mm2, "mm2", 1),
-                     f" {c.material.replace('_', '-')}{bends}"))  # fmt: skip
+        said.append(
+            (
+                f"{way}: " if way else "",
+                _said(c.length_m, "m")[0],
+                " of ",
+                Quantity(c.size_mm2, "mm2", 1),
+                f" {c.material.replace('_', '-')}{bends}",
+            )
+        )
     return said
 
 
@@ -227,10 +251,13 @@ def _hold_lines(job: Job, antenna_id: str) -> list[Line]:
 def _scan_lines(job: Job) -> list[Line]:
     names = {o.id: o.name for o in job.outlets}
     return [
-        _line(names[s.outlet], f"{s.at}: {len(s.found)} found, tuner set to {s.tuner}"
-             + (f"; {s.note}" if s.note else ""))
+        _line(
+            names[s.outlet],
+            f"{s.at}: {len(s.found)} found, tuner set to {s.tuner}"
+            + (f"; {s.note}" if s.note else ""),
+        )
         for s in job.scans
-    ]  # fmt: skip
+    ]
 
 
 def _company_lines(job: Job) -> list[Line]:
@@ -239,9 +266,17 @@ def _company_lines(job: Job) -> list[Line]:
     lines = [
         _line("What becomes of it", plan.get(c.plan, c.plan)),
         _line("Lines", "known and labelled" if c.lines_known else "not proven yet"),
-        _line("At the drop", say("{} at {}, {} at {}", _said(c.low_dbuv, "dbuv"), _said(c.low_mhz, "mhz", 0),
-             _said(c.high_dbuv, "dbuv"), _said(c.high_mhz, "mhz", 0))),
-    ]  # fmt: skip
+        _line(
+            "At the drop",
+            say(
+                "{} at {}, {} at {}",
+                _said(c.low_dbuv, "dbuv"),
+                _said(c.low_mhz, "mhz", 0),
+                _said(c.high_dbuv, "dbuv"),
+                _said(c.high_mhz, "mhz", 0),
+            ),
+        ),
+    ]
     if c.plan == "leave":
         lines.append(_line("Connection", "unplugged and capped" if c.unplugged else "still on"))
     else:
@@ -269,8 +304,11 @@ def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
     if found.row is not None:
         lines.append(_line("Row of feeds", found.row.tilt_words))
         for feed in found.row.feeds:
-            text = say("{} along the bar, {} less", Quantity(feed.line.offset_mm, "mm", 0),
-                       Quantity(feed.line.loss_db, "db"))  # fmt: skip
+            text = say(
+                "{} along the bar, {} less",
+                Quantity(feed.line.offset_mm, "mm", 0),
+                Quantity(feed.line.loss_db, "db"),
+            )
             if feed.placed_mm is not None:
                 text = say("{}; set at {}", text, Quantity(feed.placed_mm, "mm", 0))
             lines.append(_line(feed.line.name, text))
@@ -307,10 +345,18 @@ def _dish_lines(job: Job, found: AimDetail) -> list[Line]:
     best = next((t for t in job.feed_tries if t.id == found.tries.best), None)
     if best is not None:
         lines.append(
-            _line("Feed, best try", say("depth {}, side {}, height {}, skew {}: {}", Quantity(best.depth_mm, "mm", 0),
-                  Quantity(best.sideways_mm, "mm", 0), Quantity(best.height_mm, "mm", 0),
-                  Quantity(best.skew_deg, "deg", 0), f"{best.reading:g}"))
-        )  # fmt: skip
+            _line(
+                "Feed, best try",
+                say(
+                    "depth {}, side {}, height {}, skew {}: {}",
+                    Quantity(best.depth_mm, "mm", 0),
+                    Quantity(best.sideways_mm, "mm", 0),
+                    Quantity(best.height_mm, "mm", 0),
+                    Quantity(best.skew_deg, "deg", 0),
+                    f"{best.reading:g}",
+                ),
+            )
+        )
     return lines
 
 
@@ -319,13 +365,19 @@ def _terminal_lines(job: Job) -> list[Line]:
     t = job.terminal
     beam = next((b for b in job.beams if b.id == t.beam), None)
     return [
-        _line("Certified installer", f"{t.installer or 'not named'}, certificate {t.licence or 'not named'}"
-             f"{', seen' if t.licence_seen else ', not seen'}"),
+        _line(
+            "Certified installer",
+            f"{t.installer or 'not named'}, certificate {t.licence or 'not named'}"
+            f"{', seen' if t.licence_seen else ', not seen'}",
+        ),
         _line("Beam", f"{beam.name}, code {beam.code}" if beam else "not chosen"),
         _line("Es/N0", "not read" if t.esn0_db is None else f"{t.esn0_db:.1f} dB"),
-        _line("Cross-polar isolation", "not read" if t.isolation_db is None else f"{t.isolation_db:.1f} dB"),
+        _line(
+            "Cross-polar isolation",
+            "not read" if t.isolation_db is None else f"{t.isolation_db:.1f} dB",
+        ),
         _line("State", t.state),
-    ]  # fmt: skip
+    ]
 
 
 def _ticked(mark: Mark, step: Step | None) -> Phrase:
@@ -356,8 +408,14 @@ def _things(step: Step | None) -> list[Phrase]:
         read = None if one.torque is None else one.torque.value
         if one.state is None or (is_good(one) and read is None and not one.note):
             continue
-        said.append((*one.name, f" {one.state}", *((", ", Quantity(read, "nm", 0)) if read is not None else ()),
-                     f", {one.note}" if one.note else ""))  # fmt: skip
+        said.append(
+            (
+                *one.name,
+                f" {one.state}",
+                *((", ", Quantity(read, "nm", 0)) if read is not None else ()),
+                f", {one.note}" if one.note else "",
+            )
+        )
     return said
 
 

@@ -88,10 +88,16 @@ def kit_of(job: Job, catalogue: Catalogue, coax: CoaxAnswer, earth: EarthAnswer)
     """What a job needs, by its plan."""
     reels, fewest = _reels(job, catalogue, coax)
     needs = [
-        *_antennas(job), *_parts(job, catalogue), *_cables(job, catalogue, reels),
-        *_connectors(job, catalogue, coax), *_fixings(job), *_guys(job), *_earth(job, earth), *_consumed(job),
+        *_antennas(job),
+        *_parts(job, catalogue),
+        *_cables(job, catalogue, reels),
+        *_connectors(job, catalogue, coax),
+        *_fixings(job),
+        *_guys(job),
+        *_earth(job, earth),
+        *_consumed(job),
         *_tools(job, catalogue, coax),
-    ]  # fmt: skip
+    ]
     needs = [replace(n, key=key) for n, key in zip(needs, _keys(needs), strict=True)]
     priced = [n.price for n in needs if n.price is not None]
     unpriced = sum(n.price is None and n.kind in ("antenna", "part", "cable") for n in needs)
@@ -116,8 +122,9 @@ def arrival(job: Job, needs: Iterable[Need]) -> tuple[Thing, ...]:
     """What is looked at when the kit comes, line by line; tools are the crew's own."""
     return tuple(
         thing(job, KIT_STEP, need.key, name=_told(need), good=("there",), states=KIT)
-        for need in needs if need.kind in _ARRIVES
-    )  # fmt: skip
+        for need in needs
+        if need.kind in _ARRIVES
+    )
 
 
 KIT_STEP = "site.kit"
@@ -132,8 +139,18 @@ def _spare(count: float) -> float:
     return float(math.ceil(count * SPARE_SHARE)) if count else 0.0
 
 
-def _need(kind: Kind, name: str | Phrase, count: float, *, why: str | Phrase, spare: float = 0.0,
-          price: float | None = None, unit: Literal["count", "m", "kg"] = "count", key: str = "", variant: str = "") -> Need:  # fmt: skip
+def _need(
+    kind: Kind,
+    name: str | Phrase,
+    count: float,
+    *,
+    why: str | Phrase,
+    spare: float = 0.0,
+    price: float | None = None,
+    unit: Literal["count", "m", "kg"] = "count",
+    key: str = "",
+    variant: str = "",
+) -> Need:
     words: list[Phrase] = [(one,) if isinstance(one, str) else one for one in (name, why)]
     return Need(
         key=key,
@@ -151,8 +168,14 @@ def _need(kind: Kind, name: str | Phrase, count: float, *, why: str | Phrase, sp
 def _antennas(job: Job) -> Iterator[Need]:
     for antenna in job.antennas:
         aims = next((t.name for t in job.targets if t.id == antenna.target), "")
-        yield _need("antenna", antenna.name, 1, why=f"for {aims}" if aims else "no target yet",
-                    key=f"antenna.{antenna.id}", variant=antenna.variant if isinstance(antenna, Dish) else "")  # fmt: skip
+        yield _need(
+            "antenna",
+            antenna.name,
+            1,
+            why=f"for {aims}" if aims else "no target yet",
+            key=f"antenna.{antenna.id}",
+            variant=antenna.variant if isinstance(antenna, Dish) else "",
+        )
 
 
 def _parts(job: Job, catalogue: Catalogue) -> Iterator[Need]:
@@ -202,10 +225,20 @@ def _reels(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> tuple[list[CutRe
         name = catalogue.cables[key].name
         reels, long, proven = cut([p.length_m for p in pieces], REEL_M)
         fewest &= proven
-        found += [CutReel(cable=key, name=name, reel_m=REEL_M, cuts=[pieces[i] for i in r.pieces],
-                          left_m=round(r.left_m, 2)) for r in reels]  # fmt: skip
-        found += [CutReel(cable=key, name=name, reel_m=pieces[i].length_m, cuts=[pieces[i]], left_m=0.0)
-                  for i in long]  # fmt: skip
+        found += [
+            CutReel(
+                cable=key,
+                name=name,
+                reel_m=REEL_M,
+                cuts=[pieces[i] for i in r.pieces],
+                left_m=round(r.left_m, 2),
+            )
+            for r in reels
+        ]
+        found += [
+            CutReel(cable=key, name=name, reel_m=pieces[i].length_m, cuts=[pieces[i]], left_m=0.0)
+            for i in long
+        ]
     return found, fewest
 
 
@@ -214,8 +247,14 @@ def _cables(job: Job, catalogue: Catalogue, reels: list[CutReel]) -> Iterator[Ne
         mine = [r for r in reels if r.cable == key]
         metres = sum(c.length_m for r in mine for c in r.cuts)
         price = catalogue.cables[key].price_m
-        yield _need("cable", mine[0].name, round(metres, 1), unit="m", price=None if price is None else price * metres,
-                    why=_pieces(sum(len(r.cuts) for r in mine), len(mine)))  # fmt: skip
+        yield _need(
+            "cable",
+            mine[0].name,
+            round(metres, 1),
+            unit="m",
+            price=None if price is None else price * metres,
+            why=_pieces(sum(len(r.cuts) for r in mine), len(mine)),
+        )
 
 
 def _pieces(pieces: int, reels: int) -> str:
@@ -226,8 +265,13 @@ def _connectors(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Ne
     joined = [k for k in job.links if k.length_m > 0 and k.to_part in coax.names]
     for key, count in sorted(Counter(k.cable for k in joined).items()):
         cable = catalogue.cables[key]
-        yield _need("connector", f"connector for {cable.short}", 2 * count, spare=max(_spare(2 * count), 2.0),
-                    why="two for each cable")  # fmt: skip
+        yield _need(
+            "connector",
+            f"connector for {cable.short}",
+            2 * count,
+            spare=max(_spare(2 * count), 2.0),
+            why="two for each cable",
+        )
     outside = sum(p.antenna is not None for p in job.parts)
     if outside and job.mast.fixing != "loft":
         yield _need(
@@ -272,8 +316,13 @@ def _earth(job: Job, earth: EarthAnswer) -> Iterator[Need]:
         line = [planned[c] for c in bond.stretches if c in planned] if bond.needed else []
         for conductor in line:
             metal = conductor.material.replace("_", "-")
-            yield _need("earth", (f"{metal} conductor, ", Quantity(conductor.size_mm2, "mm2", 1)), conductor.length_m,
-                        unit="m", why=bond.name)  # fmt: skip
+            yield _need(
+                "earth",
+                (f"{metal} conductor, ", Quantity(conductor.size_mm2, "mm2", 1)),
+                conductor.length_m,
+                unit="m",
+                why=bond.name,
+            )
         if line:
             yield _need("earth", "clamp with serrated washer", len(line) + 1, why=bond.name)
 
@@ -319,8 +368,11 @@ def _tools(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
         bolt = anchor(mast)
         yield _need("tool", ("drill, ", Quantity(bolt.drill_mm, "mm", 1)), 1, why=bolt.words)
         yield _need("tool", "detector of cables and pipes", 1, why="before the first hole")
-    drilled = {bit_mm(catalogue.cables[k.cable].diameter_mm) for k in job.links
-               if k.cable in catalogue.cables and any(kind == "hole" for kind, _ in k.route)}  # fmt: skip
+    drilled = {
+        bit_mm(catalogue.cables[k.cable].diameter_mm)
+        for k in job.links
+        if k.cable in catalogue.cables and any(kind == "hole" for kind, _ in k.route)
+    }
     for bit in sorted(drilled) if fixed else ():
         yield _need(
             "tool",

@@ -168,8 +168,14 @@ def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -
     if change.rows == "mast":
         tried = job.model_copy(update={"mast": job.mast.model_copy(update=change.values)})
     else:
-        tried = job.model_copy(update={"dishes": tuple(
-            d.model_copy(update=change.values) if d.id == change.id else d for d in job.dishes)})  # fmt: skip
+        tried = job.model_copy(
+            update={
+                "dishes": tuple(
+                    d.model_copy(update=change.values) if d.id == change.id else d
+                    for d in job.dishes
+                )
+            }
+        )
     before = {(p.code, p.place): _RANK[p.state] for p in found.problems}
     after = {(p.code, p.place): _RANK[p.state] for p in _work_out(tried, profile).problems}
     if all(rank <= before.get(key, 0) for key, rank in after.items()):
@@ -208,12 +214,25 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
             words = (*words, ", with ice round it")
         force = wind.coefficient * blows.pa * area
         loads.append(
-            WindLoad(name=antenna.name, kind=antenna.kind, antenna=antenna.id, height_m=antenna.on_mast_m, area_m2=area, force_n=force,
-                     moment_nm=force * antenna.on_mast_m, area_words=words)
-        )  # fmt: skip
+            WindLoad(
+                name=antenna.name,
+                kind=antenna.kind,
+                antenna=antenna.id,
+                height_m=antenna.on_mast_m,
+                area_m2=area,
+                force_n=force,
+                moment_nm=force * antenna.on_mast_m,
+                area_words=words,
+            )
+        )
     stiff = stiffness_nm2(inertia_mm4(mast.outer_mm, mast.wall_mm))
-    beam = FreeTube(tuple((w.force_n, w.height_m) for w in loads if w.antenna is not None), spread_n=tube_force, free_m=free,
-                stiff_nm2=stiff, guys=guys_of(mast))  # fmt: skip
+    beam = FreeTube(
+        tuple((w.force_n, w.height_m) for w in loads if w.antenna is not None),
+        spread_n=tube_force,
+        free_m=free,
+        stiff_nm2=stiff,
+        guys=guys_of(mast),
+    )
     heights = [free * i / (POINTS - 1) for i in range(POINTS)]
     shear, total = beam.shear_n, abs(beam.moment_nm(0.0))
     weights = weights_of(job, mast)
@@ -247,32 +266,56 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
         problems.append(_moment_problem(moment, limit, origin, total))
     if tube.state != "in":
         problems.append(
-            Problem(code="mast-tube", station="mast", state=tube.state, place="tube",
-                    title=("The tube bends too much" if tube.state == "out" else "The tube is near its "
-                     "limit",), gauge=tube, limit=("at most ", Quantity(bearable, "nm", 0)),
-                    origin=f"yield strength over {STEEL_SAFETY}",
-                    remedy=("Take a wider or thicker tube, or hang the antennas lower.",))
-        )  # fmt: skip
+            Problem(
+                code="mast-tube",
+                station="mast",
+                state=tube.state,
+                place="tube",
+                title=(
+                    "The tube bends too much"
+                    if tube.state == "out"
+                    else "The tube is near its limit",
+                ),
+                gauge=tube,
+                limit=("at most ", Quantity(bearable, "nm", 0)),
+                origin=f"yield strength over {STEEL_SAFETY}",
+                remedy=("Take a wider or thicker tube, or hang the antennas lower.",),
+            )
+        )
     if hold.state != "in":
         problems.append(
-            Problem(code="mast-held", station="mast", state=hold.state, place="brackets",
-                    title=("Too little of the mast is held",), gauge=hold,
-                    limit=("at least ", Quantity(least_held, "m", 2), ", one sixth of the mast"),
-                    origin=wind.origin,
-                    remedy=("Set the brackets ", Quantity(least_held, "m", 2), " apart or more."),
-                    change=Set(rows="mast", values={"held_m": round(math.ceil(least_held * 20) / 20, 2)}),
-                    effect=("then ", Quantity(least_held, "m", 2), " is held, in"))
-        )  # fmt: skip
+            Problem(
+                code="mast-held",
+                station="mast",
+                state=hold.state,
+                place="brackets",
+                title=("Too little of the mast is held",),
+                gauge=hold,
+                limit=("at least ", Quantity(least_held, "m", 2), ", one sixth of the mast"),
+                origin=wind.origin,
+                remedy=("Set the brackets ", Quantity(least_held, "m", 2), " apart or more."),
+                change=Set(
+                    rows="mast", values={"held_m": round(math.ceil(least_held * 20) / 20, 2)}
+                ),
+                effect=("then ", Quantity(least_held, "m", 2), " is held, in"),
+            )
+        )
     for antenna in job.antennas:
         if antenna.on_mast_m > free + 0.3:
             problems.append(
-                Problem(code="mast-short", station="mast", state="out", place=antenna.name,
-                        title=(f"{antenna.name} hangs above the end of the tube",),
-                        gauge=gauge(antenna.on_mast_m, "m", high=free),
-                        limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
-                        origin="geometry of the mast", remedy=("Lower it, or take a longer tube.",),
-                        ref=antenna.id)
-            )  # fmt: skip
+                Problem(
+                    code="mast-short",
+                    station="mast",
+                    state="out",
+                    place=antenna.name,
+                    title=(f"{antenna.name} hangs above the end of the tube",),
+                    gauge=gauge(antenna.on_mast_m, "m", high=free),
+                    limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
+                    origin="geometry of the mast",
+                    remedy=("Lower it, or take a longer tube.",),
+                    ref=antenna.id,
+                )
+            )
     uses = uses_of(mast, used)
     uses += guy_uses(mast, beam, squeeze, problems)
     swaying = _sway(job, beam, min(GALE_PA / blows.pa, 1.0) if blows.pa > 0 else 0.0, problems)
@@ -280,12 +323,29 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
     percent = 100 * max(share)
     states = [moment.state, tube.state, hold.state, *(p.state for p in problems)]
     return MastAnswer(
-        loads=loads, pressure_pa=blows.pa, pressure_origin=blows.origin, moment=moment, moment_origin=origin, tube=tube, held=hold,
-        upper_bracket_n=used.upper_n, lower_bracket_n=used.lower_n, diagram=[(z, beam.moment_nm(z)) for z in heights], percent=percent,
-        mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing], uses=uses, weights=weights, sway=swaying, guys_n=beam.held_n,
-        **_kind(job), free_m=max(mast.length_m - mast.held_m, 0.0), held_m=mast.held_m, problems=problems, state=worst(states) if job.antennas else "todo",
+        loads=loads,
+        pressure_pa=blows.pa,
+        pressure_origin=blows.origin,
+        moment=moment,
+        moment_origin=origin,
+        tube=tube,
+        held=hold,
+        upper_bracket_n=used.upper_n,
+        lower_bracket_n=used.lower_n,
+        diagram=[(z, beam.moment_nm(z)) for z in heights],
+        percent=percent,
+        mount=MOUNTS["tripod" if job.rig.kind == "tripod" else mast.fixing],
+        uses=uses,
+        weights=weights,
+        sway=swaying,
+        guys_n=beam.held_n,
+        **_kind(job),
+        free_m=max(mast.length_m - mast.held_m, 0.0),
+        held_m=mast.held_m,
+        problems=problems,
+        state=worst(states) if job.antennas else "todo",
         figure=_figure(job, mast, percent),
-    )  # fmt: skip
+    )
 
 
 def _kind(job: Job) -> dict[str, Any]:
@@ -314,10 +374,24 @@ def _sway(job: Job, beam: FreeTube, share: float, problems: list[Problem]) -> li
         cost = float(off_axis_loss_db(turned, dish_beamwidth_deg(dish.diameter_m, high)))
         found.append(Sway(dish.id, dish.name, turned, cost))
         if cost > SWAY_DB:
-            problems.append(Problem(
-                code="mast-sway", station="mast", state="near", place=dish.name, title=(f"A gale turns {dish.name} off its satellite",),
-                gauge=gauge(cost, "db", high=SWAY_DB), limit=("at most ", Quantity(SWAY_DB, "db"), " in a gale"), origin="common practice, no source",
-                remedy=("It turns by ", Quantity(turned, "deg", 2), ". Take a wider or thicker tube, hang it lower, or tie guys."), ref=dish.id))  # fmt: skip
+            problems.append(
+                Problem(
+                    code="mast-sway",
+                    station="mast",
+                    state="near",
+                    place=dish.name,
+                    title=(f"A gale turns {dish.name} off its satellite",),
+                    gauge=gauge(cost, "db", high=SWAY_DB),
+                    limit=("at most ", Quantity(SWAY_DB, "db"), " in a gale"),
+                    origin="common practice, no source",
+                    remedy=(
+                        "It turns by ",
+                        Quantity(turned, "deg", 2),
+                        ". Take a wider or thicker tube, hang it lower, or tie guys.",
+                    ),
+                    ref=dish.id,
+                )
+            )
     return found
 
 
@@ -339,31 +413,68 @@ def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
     """A base that its maker made for the roof: what it bears is the maker's word; Aim looks after the rest."""
     none = Gauge(value=None, unit="nm", low=None, high=None, reserve=0.0, state="in")
     return MastAnswer(
-        loads=[], pressure_pa=blows.pa, pressure_origin=blows.origin, moment=none, moment_origin="the base's own sheet",
-        tube=none, held=none, upper_bracket_n=None, lower_bracket_n=None, diagram=[], percent=0.0,
-        mount=MOUNTS["vehicle"], uses=[], weights=weights_of(job, job.mast), sway=[], guys_n=0.0,
-        **_kind(job), free_m=max((a.on_mast_m for a in job.antennas), default=0.1), held_m=0.0, problems=[],
-        state="in" if job.antennas else "todo", figure="vehicle's roof" if job.antennas else "no antenna",
-    )  # fmt: skip
+        loads=[],
+        pressure_pa=blows.pa,
+        pressure_origin=blows.origin,
+        moment=none,
+        moment_origin="the base's own sheet",
+        tube=none,
+        held=none,
+        upper_bracket_n=None,
+        lower_bracket_n=None,
+        diagram=[],
+        percent=0.0,
+        mount=MOUNTS["vehicle"],
+        uses=[],
+        weights=weights_of(job, job.mast),
+        sway=[],
+        guys_n=0.0,
+        **_kind(job),
+        free_m=max((a.on_mast_m for a in job.antennas), default=0.1),
+        held_m=0.0,
+        problems=[],
+        state="in" if job.antennas else "todo",
+        figure="vehicle's roof" if job.antennas else "no antenna",
+    )
 
 
 def _region_problem(profile: Profile, blows: Pressure) -> Problem:
     first, *others = profile.wind.regions
     return Problem(
-        code="wind-region", station="mast", state="near", place="wind", title=("Which wind does this place get?",),
-        gauge=gauge(blows.pa, "pa"), limit=(f"reckoned as {first.name} until it is chosen",), origin=blows.origin,
-        remedy=(f"Choose the wind region ({first.name}; {'; '.join(r.name for r in others)}) or type the "
-         "design wind speed of the local building office.",),
-    )  # fmt: skip
+        code="wind-region",
+        station="mast",
+        state="near",
+        place="wind",
+        title=("Which wind does this place get?",),
+        gauge=gauge(blows.pa, "pa"),
+        limit=(f"reckoned as {first.name} until it is chosen",),
+        origin=blows.origin,
+        remedy=(
+            f"Choose the wind region ({first.name}; {'; '.join(r.name for r in others)}) or type the "
+            "design wind speed of the local building office.",
+        ),
+    )
 
 
 def _moment_problem(moment: Gauge, limit: float, origin: str, total: float) -> Problem:
     return Problem(
-        code="mast-moment", station="mast", state=moment.state, place="fixing",
-        title=("The moment at the fixing is too large" if moment.state == "out"
-         else "The moment at the fixing is near its limit",),
-        gauge=moment, limit=("at most ", Quantity(limit, "nm", 0)), origin=origin,
-        remedy=("Hang the antennas ", Quantity(100 * (1 - limit / total), "pct", 0),
-         " lower, take a smaller one, or have an engineer prove the mount.")
-        if total > limit else ("Keep any further antenna off this mast.",),
-    )  # fmt: skip
+        code="mast-moment",
+        station="mast",
+        state=moment.state,
+        place="fixing",
+        title=(
+            "The moment at the fixing is too large"
+            if moment.state == "out"
+            else "The moment at the fixing is near its limit",
+        ),
+        gauge=moment,
+        limit=("at most ", Quantity(limit, "nm", 0)),
+        origin=origin,
+        remedy=(
+            "Hang the antennas ",
+            Quantity(100 * (1 - limit / total), "pct", 0),
+            " lower, take a smaller one, or have an engineer prove the mount.",
+        )
+        if total > limit
+        else ("Keep any further antenna off this mast.",),
+    )

@@ -59,23 +59,47 @@ def guy_uses(mast: Mast, beam: FreeTube, squeeze: Pressed, problems: list[Proble
     """The guys against what rope, anchors and tube bear; adds what is wrong to `problems`."""
     free = beam.free_m
     if mast.guys and mast.guy_m > free + SLIP_M:
-        _add(problems, "guy-high", "out", "The guys are tied above the end of the tube", one=gauge(mast.guy_m, "m", high=free),
-             limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"), origin="geometry of the mast",
-             remedy="Tie them lower, or take a longer tube. As it stands they hold nothing.")  # fmt: skip
+        _add(
+            problems,
+            "guy-high",
+            "out",
+            "The guys are tied above the end of the tube",
+            one=gauge(mast.guy_m, "m", high=free),
+            limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
+            origin="geometry of the mast",
+            remedy="Tie them lower, or take a longer tube. As it stands they hold nothing.",
+        )
     if beam.guys is None:
         return []
     pull_n = abs(beam.held_n) * beam.guys.pull
     rope = gauge(pull_n, "n", high=beam.guys.bears_n, reserve=0.1 * beam.guys.bears_n)
     if rope.state != "in":
-        _add(problems, "guy-pull", rope.state, "The guys are pulled too hard", one=rope, limit=("at most ", Quantity(beam.guys.bears_n, "n", 0)),
-             origin=ROPE_ORIGIN, remedy="Take a thicker rope, or anchor them farther out.")  # fmt: skip
+        _add(
+            problems,
+            "guy-pull",
+            rope.state,
+            "The guys are pulled too hard",
+            one=rope,
+            limit=("at most ", Quantity(beam.guys.bears_n, "n", 0)),
+            origin=ROPE_ORIGIN,
+            remedy="Take a thicker rope, or anchor them farther out.",
+        )
     uses = [Use("a guy in the wind", rope, ROPE_ORIGIN)]
     most = squeeze.buckles_n / BUCKLING_SAFETY
     column = gauge(squeeze.load_n, "n", high=most, reserve=0.1 * most)
     if column.state != "in":
-        _add(problems, "mast-buckles", column.state, "The guys press the tube so hard that it buckles" if column.state == "out" else
-             "The guys press the tube near to what it bears", one=column, limit=("at most ", Quantity(most, "n", 0)), origin=EULER,
-             remedy="Take a wider tube, tie the guys lower, or anchor them farther out.")  # fmt: skip
+        _add(
+            problems,
+            "mast-buckles",
+            column.state,
+            "The guys press the tube so hard that it buckles"
+            if column.state == "out"
+            else "The guys press the tube near to what it bears",
+            one=column,
+            limit=("at most ", Quantity(most, "n", 0)),
+            origin=EULER,
+            remedy="Take a wider tube, tie the guys lower, or anchor them farther out.",
+        )
     uses.append(Use("pressed along the tube", column, EULER))
     return [*uses, *_anchors(mast, beam.guys, pull_n, problems)]
 
@@ -84,19 +108,56 @@ def _anchors(mast: Mast, guys: Guys, pull_n: float, problems: list[Problem]) -> 
     bears = anchor_n(mast)
     pull_n = max(pull_n, guys.drawn_n)
     if bears is None:
-        _add(problems, "guy-anchor-unknown", "near", "Nobody has said what the guys are anchored in", one=None,
-             limit=("at least ", Quantity(pull_n, "n", 0), " each"), origin="statics",
-             remedy="Say here what they hold in, or type what one anchor bears.")  # fmt: skip
+        _add(
+            problems,
+            "guy-anchor-unknown",
+            "near",
+            "Nobody has said what the guys are anchored in",
+            one=None,
+            limit=("at least ", Quantity(pull_n, "n", 0), " each"),
+            origin="statics",
+            remedy="Say here what they hold in, or type what one anchor bears.",
+        )
         return []
     origin = TYPICAL if mast.guy_anchor_n is None else "the anchor's own sheet"
     judged = gauge(pull_n, "n", high=bears, reserve=0.1 * bears)
     if judged.state != "in":
-        _add(problems, "guy-anchor", judged.state, "The anchors of the guys are pulled out" if judged.state == "out" else
-             "The anchors of the guys are near what they bear", one=judged, limit=("at most ", Quantity(bears, "n", 0), " each"), origin=origin,
-             remedy="Anchor them in something better, farther out, or with two anchors each.")  # fmt: skip
+        _add(
+            problems,
+            "guy-anchor",
+            judged.state,
+            "The anchors of the guys are pulled out"
+            if judged.state == "out"
+            else "The anchors of the guys are near what they bear",
+            one=judged,
+            limit=("at most ", Quantity(bears, "n", 0), " each"),
+            origin=origin,
+            remedy="Anchor them in something better, farther out, or with two anchors each.",
+        )
     return [Use("an anchor of the guys", judged, origin)]
 
 
-def _add(problems: list[Problem], code: str, state: State, title: str, *, one: Gauge | None, limit: Phrase, origin: str, remedy: str) -> None:  # fmt: skip
-    problems.append(Problem(code=code, station="mast", state=state, place="guys", title=(title,), gauge=one, limit=limit,
-                            origin=origin, remedy=(remedy,)))  # fmt: skip
+def _add(
+    problems: list[Problem],
+    code: str,
+    state: State,
+    title: str,
+    *,
+    one: Gauge | None,
+    limit: Phrase,
+    origin: str,
+    remedy: str,
+) -> None:
+    problems.append(
+        Problem(
+            code=code,
+            station="mast",
+            state=state,
+            place="guys",
+            title=(title,),
+            gauge=one,
+            limit=limit,
+            origin=origin,
+            remedy=(remedy,),
+        )
+    )

@@ -221,7 +221,7 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
             slide=gauge(shear_n, "n", high=grip, reserve=0.1 * grip),
             ballast_needed_kg=ballast_kg(at_foot, shear_n, mast.foot_m, weight_kg),
             ballast_easy_kg=ballast_kg(at_foot / 0.9, shear_n / 0.9, mast.foot_m, weight_kg),
-        )  # fmt: skip
+        )
     if mast.fixing == "pole":
         # What is held is what is in the ground; the wind acts at the height that its moment says.
         shear_n = abs(shear_n)
@@ -229,8 +229,15 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
         need = embedment_m(shear_n, arm, mast.footing_mm / 1000)
         return Held(buried=gauge(mast.buried_m, "m", low=need, reserve=0.1 * need))
     if mast.fixing == "jpole":
-        pull, across = plate_bolts_n(abs(moment_nm), abs(shear_n), weight_kg * GRAVITY, reach_m=mast.standoff_m,
-                                     rows_m=mast.rows_apart_m, columns_m=mast.bolts_apart_m, bolts=mast.bolts)  # fmt: skip
+        pull, across = plate_bolts_n(
+            abs(moment_nm),
+            abs(shear_n),
+            weight_kg * GRAVITY,
+            reach_m=mast.standoff_m,
+            rows_m=mast.rows_apart_m,
+            columns_m=mast.bolts_apart_m,
+            bolts=mast.bolts,
+        )
         return _bolted(mast, pull, across)
     if over <= 0:
         return Held()
@@ -243,8 +250,13 @@ def held(mast: Mast, moment_nm: float, shear_n: float, weight_kg: float) -> Held
         pull = moment_nm / mast.bolts_apart_m / max(mast.bolts / 2, 1)
         across = math.hypot(shear_n, weight_kg * GRAVITY) / mast.bolts
     else:
-        pull, across = bracket_bolts_n(upper, weight_kg * GRAVITY, standoff_m=mast.standoff_m,
-                                       apart_m=mast.bolts_apart_m, bolts=mast.bolts)  # fmt: skip
+        pull, across = bracket_bolts_n(
+            upper,
+            weight_kg * GRAVITY,
+            standoff_m=mast.standoff_m,
+            apart_m=mast.bolts_apart_m,
+            bolts=mast.bolts,
+        )
     return replace(_bolted(mast, pull, across), upper_n=upper, lower_n=lower)
 
 

@@ -145,8 +145,14 @@ def guys_of(mast: Mast) -> Guys | None:
     flat = mast.guy_out_m / long
     area = ROPE_AREA * mast.guy_mm**2
     stiff = ROPE_MPA * 1e6 * area * 1e-6 / long * flat**2
-    return Guys(mast.guy_m, stiff, pull=1 / flat, down=rise / long, bears_n=ROPE_N_MM2 * mast.guy_mm**2 / ROPE_SAFETY,
-                number=mast.guys)  # fmt: skip
+    return Guys(
+        mast.guy_m,
+        stiff,
+        pull=1 / flat,
+        down=rise / long,
+        bears_n=ROPE_N_MM2 * mast.guy_mm**2 / ROPE_SAFETY,
+        number=mast.guys,
+    )
 
 
 def buckles_n(stiff_nm2: float, free_m: float) -> float:

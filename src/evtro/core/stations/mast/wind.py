@@ -37,8 +37,12 @@ def region_of(profile: Profile, key: str) -> WindRegion:
 def check_region(profile: Profile, key: str) -> None:
     """Raise InputError for a wind region that the profile does not have."""
     if key and all(r.key != key for r in profile.wind.regions):
-        raise InputError("Wind region", f"“{key}” is none of {profile.name}.",
-                         f"Use one of {', '.join(r.key for r in profile.wind.regions)}.", "choice")  # fmt: skip
+        raise InputError(
+            "Wind region",
+            f"“{key}” is none of {profile.name}.",
+            f"Use one of {', '.join(r.key for r in profile.wind.regions)}.",
+            "choice",
+        )
 
 
 def pressure(job: Job, profile: Profile) -> Pressure:

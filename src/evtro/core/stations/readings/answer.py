@@ -104,8 +104,19 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer, whole: bool = True) -
         mine = [c for c, v in enumerate(level) if v is not None] if columns is None else columns
         if mine or columns is not None:
             plan = [level[c] for c in mine], [ratio[c] for c in mine]
-            rows.append(_row(coax, profile, part=part, name=name, floor=floor, columns=mine,
-                             plan=plan, said=said.get(part, {}), outlet=columns is not None))  # fmt: skip
+            rows.append(
+                _row(
+                    coax,
+                    profile,
+                    part=part,
+                    name=name,
+                    floor=floor,
+                    columns=mine,
+                    plan=plan,
+                    said=said.get(part, {}),
+                    outlet=columns is not None,
+                )
+            )
     taken = sum(len(r.cells) for r in rows if r.kind == "outlet")
     means = _means(rows, solved, tolerance)
     problems = _problems(rows, solved, profile)
@@ -144,10 +155,16 @@ def _without_nan(rows: list[Floats]) -> list[list[float | None]]:
 
 
 def _row(
-    coax: CoaxAnswer, profile: Profile, part: str, name: str, floor: str, columns: list[int],
+    coax: CoaxAnswer,
+    profile: Profile,
+    part: str,
+    name: str,
+    floor: str,
+    columns: list[int],
     plan: tuple[list[float | None], list[float | None]],
-    said: dict[str, Reading], outlet: bool,
-) -> ReadingRow:  # fmt: skip
+    said: dict[str, Reading],
+    outlet: bool,
+) -> ReadingRow:
     solved = coax.solved
     planned = list(zip(*plan, strict=True))
     cells = []
@@ -160,31 +177,46 @@ def _row(
     judged = worst([_as_read(c, solved, profile) for c in cells])
     whole = bool(cells) and len(cells) == len(columns)
     return ReadingRow(
-        part=part, name=name, kind="outlet" if outlet else "test point", floor=floor,
-        carriers=[solved.channels[c].id for c in columns], planned_dbuv=plan[0],
-        planned_cn_db=plan[1], cells=cells,
+        part=part,
+        name=name,
+        kind="outlet" if outlet else "test point",
+        floor=floor,
+        carriers=[solved.channels[c].id for c in columns],
+        planned_dbuv=plan[0],
+        planned_cn_db=plan[1],
+        cells=cells,
         as_read=judged if outlet and (whole or judged == "out") else "todo",
-    )  # fmt: skip
+    )
 
 
 def _cell(
-    channel: Channel, planned: tuple[float | None, float | None], reading: Reading, profile: Profile,
+    channel: Channel,
+    planned: tuple[float | None, float | None],
+    reading: Reading,
+    profile: Profile,
     outlet: bool,
-) -> ReadingCell:  # fmt: skip
+) -> ReadingCell:
     tolerance, (level, cn) = profile.reading_tolerance_db, planned
     read, read_cn = reading.level_dbuv, reading.cn_db
     off = None if read is None or level is None else read - level
     deviation = gauge(off, "db", -tolerance, tolerance)
     quality = gauge(
-        None if read_cn is None else read_cn - channel.wanted_cn_db, "db",
+        None if read_cn is None else read_cn - channel.wanted_cn_db,
+        "db",
         low=profile.margin_db if outlet else None,
         reserve=profile.margin_reserve_db if outlet else 0.0,
-    )  # fmt: skip
+    )
     states = [g.state for g in (deviation, quality) if g.value is not None]
     return ReadingCell(
-        carrier=channel.id, planned_dbuv=level, planned_cn_db=cn, read_dbuv=read, read_cn_db=read_cn,
-        deviation=deviation, quality=quality, state=worst(states),
-    )  # fmt: skip
+        carrier=channel.id,
+        planned_dbuv=level,
+        planned_cn_db=cn,
+        read_dbuv=read,
+        read_cn_db=read_cn,
+        deviation=deviation,
+        quality=quality,
+        state=worst(states),
+    )
 
 
 def _as_read(cell: ReadingCell, solved: Solved, profile: Profile) -> State:

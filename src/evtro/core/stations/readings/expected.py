@@ -97,23 +97,41 @@ def expected(
             )
             lines.append(
                 ExpectedLine(
-                    carrier=carrier.id, transmitter=names[carrier.target], name=carrier.name,
-                    rf_channel=channel_of(carrier.frequency_mhz, profile.channels), frequency_mhz=carrier.frequency_mhz,
-                    label=carrier.label, services=list(carrier.services), level_dbuv=cell.level.value, margin_db=margin, spread_db=spread, chance=chance,
+                    carrier=carrier.id,
+                    transmitter=names[carrier.target],
+                    name=carrier.name,
+                    rf_channel=channel_of(carrier.frequency_mhz, profile.channels),
+                    frequency_mhz=carrier.frequency_mhz,
+                    label=carrier.label,
+                    services=list(carrier.services),
+                    level_dbuv=cell.level.value,
+                    margin_db=margin,
+                    spread_db=spread,
+                    chance=chance,
                     found=whole if last else None,
-                    missing=[] if whole and not missing else missing or ([carrier.name] if last and not whole else []),
+                    missing=[]
+                    if whole and not missing
+                    else missing or ([carrier.name] if last and not whole else []),
                     state=_state(chance, whole if last else None),
                 )
-            )  # fmt: skip
+            )
         scans = [_scan(s, lines, carriers) for s in own]
         known = {_plain(n) for c in carriers.values() for n in (*wanted_names(c),)}
         known |= {str(channel_of(c.frequency_mhz, profile.channels)) for c in carriers.values()}
         extra = [n for n in last.found if _plain(n) not in known] if last else []
         found.append(
-            ExpectedOutlet(outlet=row.outlet, name=row.name, lines=lines, scans=scans,
-                           services=sum(max(len(x.services), 1) for x in lines if x.chance in ("sure", "likely")),
-                           extra=extra, words=_words(last, lines, extra, own))
-        )  # fmt: skip
+            ExpectedOutlet(
+                outlet=row.outlet,
+                name=row.name,
+                lines=lines,
+                scans=scans,
+                services=sum(
+                    max(len(x.services), 1) for x in lines if x.chance in ("sure", "likely")
+                ),
+                extra=extra,
+                words=_words(last, lines, extra, own),
+            )
+        )
     return found
 
 
@@ -156,8 +174,14 @@ def _state(chance: Chance, found: bool | None) -> State:
 def _scan(scan: Scan, lines: list[ExpectedLine], carriers: dict[str, Carrier]) -> ScanLine:
     heard = {_plain(n) for n in scan.found}
     wanted = [n for x in lines for n in (x.services or [x.label or x.name])]
-    return ScanLine(id=scan.id, at=scan.at, tuner=scan.tuner, found=len(scan.found), of=len(wanted),
-                    note=scan.note or f"{sum(_plain(n) in heard for n in wanted)} of those expected")  # fmt: skip
+    return ScanLine(
+        id=scan.id,
+        at=scan.at,
+        tuner=scan.tuner,
+        found=len(scan.found),
+        of=len(wanted),
+        note=scan.note or f"{sum(_plain(n) in heard for n in wanted)} of those expected",
+    )
 
 
 def _words(
@@ -177,8 +201,10 @@ def _words(
     for name in sorted(by_transmitter):
         own = [x for x in lines if x.transmitter == name]
         if len(own) > 1 and all(x.found is False for x in own):
-            said.append(f"All of {name} is missing: look at heading, polarisation and the cable of that "
-                        "antenna before anything else.")  # fmt: skip
+            said.append(
+                f"All of {name} is missing: look at heading, polarisation and the cable of that "
+                "antenna before anything else."
+            )
     single = [
         x
         for x in gone
@@ -188,8 +214,11 @@ def _words(
         high = max(x.frequency_mhz for x in lines)
         top = [x for x in single if x.frequency_mhz > 0.9 * high]
         names = ", ".join(x.name for x in single)
-        why = ("the highest channels go first on long, wet or thin cable" if top and len(top) == len(single)
-               else "read level and quality there at the outlet")  # fmt: skip
+        why = (
+            "the highest channels go first on long, wet or thin cable"
+            if top and len(top) == len(single)
+            else "read level and quality there at the outlet"
+        )
         said.append(f"Missing though it should arrive: {names}; {why}.")
     weak = [x.name for x in lines if x.found is False and x.chance in ("doubtful", "no")]
     if weak:

@@ -167,10 +167,16 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
     state: State = "out" if any(s == "out" for _, s, _ in failed) else "near"
     names = "; ".join(dict.fromkeys(name for _, _, name in failed[:3]))
     return Problem(
-        code="position-coarse", station="site", state=state, place="position", title=("The position is not good enough for all it is used for",),
-        gauge=gauge(good_m / 1000, "km", high=least / 1000), limit=(names,), origin="what was typed, or said of it",
+        code="position-coarse",
+        station="site",
+        state=state,
+        place="position",
+        title=("The position is not good enough for all it is used for",),
+        gauge=gauge(good_m / 1000, "km", high=least / 1000),
+        limit=(names,),
+        origin="what was typed, or said of it",
         remedy=("Type more figures, take a waypoint of the place, or say how good it is.",),
-    )  # fmt: skip
+    )
 
 
 def _bearing_m(site: Site, target: Target, sight: Sight) -> float:
@@ -183,15 +189,30 @@ def _bearing_m(site: Site, target: Target, sight: Sight) -> float:
     height = site.height_m + site.mount_height_m
     seen = look(
         np.array([lat + moved, lat - moved, lat, lat]),
-        np.array([lon, lon, lon + moved / math.cos(math.radians(lat)), lon - moved / math.cos(math.radians(lat))]),
-        height, target.orbit_deg_e or 0.0,
-    )  # fmt: skip
+        np.array(
+            [
+                lon,
+                lon,
+                lon + moved / math.cos(math.radians(lat)),
+                lon - moved / math.cos(math.radians(lat)),
+            ]
+        ),
+        height,
+        target.orbit_deg_e or 0.0,
+    )
     turned = np.abs((seen.azimuth_deg - sight.azimuth_deg + 180) % 360 - 180).max()
     return moved * M_PER_DEG * BEARING_DEG / max(float(turned), 1e-9)
 
 
 def _missing(code: str, title: str, remedy: str) -> Problem:
     return Problem(
-        code=f"site-{code}", station="site", state="todo", place="site", title=(title,), gauge=None, limit=("needed to begin",),
-        origin="order of the work", remedy=(remedy,),
-    )  # fmt: skip
+        code=f"site-{code}",
+        station="site",
+        state="todo",
+        place="site",
+        title=(title,),
+        gauge=None,
+        limit=("needed to begin",),
+        origin="order of the work",
+        remedy=(remedy,),
+    )

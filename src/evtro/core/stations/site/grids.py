@@ -56,8 +56,11 @@ def _plus(code: str, text: str) -> Found:
     if not openlocationcode.isValid(code):
         raise _wrong(text, "is no Plus code.", "Copy it again, such as 8FVC9G8F+6X.")
     if not openlocationcode.isFull(code):
-        raise _wrong(text, "is a short Plus code, which is one of thousands of places.",
-                     "Type the full code, with the four figures and letters before it.")  # fmt: skip
+        raise _wrong(
+            text,
+            "is a short Plus code, which is one of thousands of places.",
+            "Type the full code, with the four figures and letters before it.",
+        )
     area = openlocationcode.decode(code)
     lat, lon = area.latitudeCenter, area.longitudeCenter
     high = (area.latitudeHi - area.latitudeLo) / 2 * M_PER_DEG
@@ -67,8 +70,11 @@ def _plus(code: str, text: str) -> Found:
 
 def _mgrs(zone: str, square: str, figures: str, text: str) -> Found:
     if len(figures) % 2 or len(figures) > 10:
-        raise _wrong(text, f"has {len(figures)} figures behind its square.",
-                     "MGRS has as many for the easting as for the northing, five each at most.")  # fmt: skip
+        raise _wrong(
+            text,
+            f"has {len(figures)} figures behind its square.",
+            "MGRS has as many for the easting as for the northing, five each at most.",
+        )
     half = len(figures) // 2
     # The middle of the square that was named, not its corner.
     east, north = figures[:half], figures[half:]
@@ -79,8 +85,9 @@ def _mgrs(zone: str, square: str, figures: str, text: str) -> Found:
             warnings.simplefilter("error")  # a square that lies outside its band
             lat, lon = mgrs.MGRS().toLatLon(f"{zone}{square}{east}{north}")
     except Exception as error:
-        raise _wrong(text, "is no square of the MGRS.", "Check zone and letters, such as "
-                     "30T VK 40290 74257.") from error  # fmt: skip
+        raise _wrong(
+            text, "is no square of the MGRS.", "Check zone and letters, such as 30T VK 40290 74257."
+        ) from error
     return float(lat), float(lon), 0.5 * 10.0 ** (5 - half) * math.sqrt(2)
 
 
@@ -89,8 +96,9 @@ def _utm(zone: int, letter: str, easting: str, northing: str, text: str) -> Foun
         raise _wrong(text, f"names zone {zone}.", "UTM has zones 1 to 60.")
     east, north = float(easting.replace(",", ".")), float(northing.replace(",", "."))
     if not 100_000 <= east <= 900_000 or not 0 <= north <= 10_000_000:
-        raise _wrong(text, "lies outside its zone.",
-                     "The easting has six figures, the northing up to seven.")  # fmt: skip
+        raise _wrong(
+            text, "lies outside its zone.", "The easting has six figures, the northing up to seven."
+        )
     decimals = min(
         len(re.split("[.,]", f)[1]) if re.search("[.,]", f) else 0 for f in (easting, northing)
     )
@@ -102,14 +110,21 @@ def _utm(zone: int, letter: str, easting: str, northing: str, text: str) -> Foun
         # S is the band from 32 to 40 north, and for many people the southern half.
         if _in_band("S", above[0]):
             a, b = (f"{lat:.6f} {lon:.6f}" for lat, lon in (above, below))
-            raise _wrong(text, f"can be band S, {a}, or the southern half, {b}.",
-                         "Write “north” or “south” behind the zone.", (a, b))  # fmt: skip
+            raise _wrong(
+                text,
+                f"can be band S, {a}, or the southern half, {b}.",
+                "Write “north” or “south” behind the zone.",
+                (a, b),
+            )
         return (*below, good)
     at = above if letter >= "N" else below
     if letter == "N" or _in_band(letter, at[0]):
         return (*at, good)
-    raise _wrong(text, f"names band {letter}, but its northing lies elsewhere.",
-                 "Check the letter behind the zone.")  # fmt: skip
+    raise _wrong(
+        text,
+        f"names band {letter}, but its northing lies elsewhere.",
+        "Check the letter behind the zone.",
+    )
 
 
 def _in_band(letter: str, latitude_deg: float) -> bool:

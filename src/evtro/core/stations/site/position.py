@@ -76,8 +76,12 @@ def _halves(pieces: list[Token], text: str) -> tuple[list[Token], list[Token]]:
     sides = [i for i, k in enumerate(kinds) if k == "side"]
     if len(numbers) == 1 and "," in pieces[numbers[0]].text:
         a, b = pieces[numbers[0]].text.split(",")
-        raise unreadable(text, "is one figure with a comma, or two.",
-                         "Type both halves with a space between.", (f"{a} {b}",))  # fmt: skip
+        raise unreadable(
+            text,
+            "is one figure with a comma, or two.",
+            "Type both halves with a space between.",
+            (f"{a} {b}",),
+        )
     if not 2 <= len(numbers) <= 6:
         raise unreadable(text, "does not read as latitude and longitude.", _REMEDY)
     cut = _cut(pieces, kinds, numbers, sides)
@@ -130,8 +134,11 @@ def _one_comma(pieces: list[Token], text: str) -> None:
     if (comma and dot and not told) or (
         comma and parts and not ("," in decimals[0] and "," in decimals[-1])
     ):
-        raise unreadable(text, "mixes commas that part with commas of decimals.",
-                         "Part the halves with a space or a semicolon.")  # fmt: skip
+        raise unreadable(
+            text,
+            "mixes commas that part with commas of decimals.",
+            "Part the halves with a space or a semicolon.",
+        )
 
 
 def _geo(text: str, latitude: str, longitude: str, rest: str) -> Position:
@@ -148,12 +155,18 @@ def _checked(latitude: Angle, longitude: Angle) -> Position:
     lat, lon = latitude.value_deg, longitude.value_deg
     if not -90 <= lat <= 90:
         raise InputError(
-            "", f"latitude {lat:g}° is outside the earth.",
-            "It lies between 90 S and 90 N; perhaps latitude and longitude are swapped.", "outside",
-        )  # fmt: skip
+            "",
+            f"latitude {lat:g}° is outside the earth.",
+            "It lies between 90 S and 90 N; perhaps latitude and longitude are swapped.",
+            "outside",
+        )
     if not -180 <= lon <= 360 or (longitude.side and abs(lon) > 180):
-        raise InputError("", f"longitude {lon:g}° is outside the earth.",
-                         "It lies between 180 W and 180 E.", "outside")  # fmt: skip
+        raise InputError(
+            "",
+            f"longitude {lon:g}° is outside the earth.",
+            "It lies between 180 W and 180 E.",
+            "outside",
+        )
     high = latitude.step_deg * M_PER_DEG
     wide = longitude.step_deg * M_PER_DEG * math.cos(math.radians(lat))
     return Position(lat, lon - 360 if lon > 180 else lon, math.hypot(high, wide))

@@ -171,8 +171,18 @@ class SkylinePoints:
             with np.errstate(invalid="ignore"):
                 moved /= np.sqrt((moved * moved).sum(axis=0))
             vectors = np.where(stays, vectors, moved) if stays.any() else moved
-        return Edges(ids=self.ids, vectors=vectors, from_deg=self.bearing_deg, start=self.start, last=self.last, upper=self.upper,
-                     edge=self.edge, edge_row=self.row[self.edge], eave=self.eave, distance_m=away)  # fmt: skip
+        return Edges(
+            ids=self.ids,
+            vectors=vectors,
+            from_deg=self.bearing_deg,
+            start=self.start,
+            last=self.last,
+            upper=self.upper,
+            edge=self.edge,
+            edge_row=self.row[self.edge],
+            eave=self.eave,
+            distance_m=away,
+        )
 
     def _from_height(self, height_m: float, years: float) -> Floats:
         """Unit vectors of all points from a height above the mount's ground; the last one is kept,
@@ -212,8 +222,11 @@ def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> SkylinePoints:
         # What stands has its sides down to level, what hangs up to the zenith.
         tall = abs((ZENITH_DEG if row.outline == "eave" else 0.0) - top_deg(row, row.seen_from_m))
         up = np.linspace(0.0, 1.0, max(int(tall / (2 * step_deg)), 2) + 1)[:-1]
-        bearing += [row.from_deg + width * np.linspace(0, 1, len(shape)),
-                    np.full(len(up), row.from_deg), np.full(len(up), row.from_deg + width)]  # fmt: skip
+        bearing += [
+            row.from_deg + width * np.linspace(0, 1, len(shape)),
+            np.full(len(up), row.from_deg),
+            np.full(len(up), row.from_deg + width),
+        ]
         fraction += [shape, np.full(len(up), shape[0]), np.full(len(up), shape[-1])]
         climb += [np.ones(len(shape)), up, up]
         uppers.append(len(shape))
@@ -226,17 +239,28 @@ def _ground(rows: tuple[Obstruction, ...], step_deg: float) -> SkylinePoints:
     all_bearing = np.concatenate(bearing) if bearing else np.array([])
     angle = np.radians(all_bearing)
     return SkylinePoints(
-        rows=rows, ids=tuple(r.id for r in rows), row=np.repeat(np.arange(len(rows)), sizes), bearing_deg=all_bearing, sin=np.sin(angle), cos=np.cos(angle),
+        rows=rows,
+        ids=tuple(r.id for r in rows),
+        row=np.repeat(np.arange(len(rows)), sizes),
+        bearing_deg=all_bearing,
+        sin=np.sin(angle),
+        cos=np.cos(angle),
         fraction=np.concatenate(fraction) if fraction else np.array([]),
-        climb=np.concatenate(climb) if climb else np.array([]), start=start,
-        last=start + np.array(uppers, np.int64) - 1, upper=tuple(slice(int(s), int(s) + n) for s, n in zip(start, uppers, strict=True)),
-        edge=np.concatenate([np.arange(s, s + n) for s, n in zip(start, uppers, strict=True)]) if uppers else start,
-        distance_m=np.array([math.inf if r.distance_m is None else r.distance_m for r in rows], float),
+        climb=np.concatenate(climb) if climb else np.array([]),
+        start=start,
+        last=start + np.array(uppers, np.int64) - 1,
+        upper=tuple(slice(int(s), int(s) + n) for s, n in zip(start, uppers, strict=True)),
+        edge=np.concatenate([np.arange(s, s + n) for s, n in zip(start, uppers, strict=True)])
+        if uppers
+        else start,
+        distance_m=np.array(
+            [math.inf if r.distance_m is None else r.distance_m for r in rows], float
+        ),
         height_m=np.array([top_m(r) or 0.0 for r in rows], float),
         growth_m=np.array([r.growth_m_year for r in rows], float),
         fixed_deg=np.array([r.top_deg or 0.0 for r in rows], float),
         eave=np.array([r.outline == "eave" for r in rows], bool),
-    )  # fmt: skip
+    )
 
 
 def edges_of(rows: Sequence[Obstruction], view: View) -> Edges:

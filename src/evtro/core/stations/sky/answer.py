@@ -103,17 +103,32 @@ def wants_of(job: Survey, targets: list[Target], seen: dict[str, Sight]) -> Want
     return Wants(
         azimuth_deg=np.array([seen[t.id].azimuth_deg for t in targets]),
         elevation_deg=np.array([seen[t.id].elevation_deg for t in targets]),
-        margin_deg=np.array(margins), half_beam_deg=np.array(halves), radius_m=np.array(radii),
-    )  # fmt: skip
+        margin_deg=np.array(margins),
+        half_beam_deg=np.array(halves),
+        radius_m=np.array(radii),
+    )
 
 
 def work_out(job: Job, profile: Profile) -> SkyAnswer:
     """Clearance of every target over the skyline, with the problems and what to do."""
     return _worked_out(
-        Survey(site=job.site, obstructions=job.obstructions, targets=job.targets, carriers=job.carriers, dishes=job.dishes, arrays=job.arrays, feeds=job.feeds,
-               spots=job.spots, reliefs=job.reliefs, date=job.date, keep_clear_deg=profile.keep_clear_deg, keep_clear_two_way_deg=profile.keep_clear_two_way_deg,
-               keep_clear_origin=profile.keep_clear_origin, margin_reserve_db=profile.margin_reserve_db)
-    )  # fmt: skip
+        Survey(
+            site=job.site,
+            obstructions=job.obstructions,
+            targets=job.targets,
+            carriers=job.carriers,
+            dishes=job.dishes,
+            arrays=job.arrays,
+            feeds=job.feeds,
+            spots=job.spots,
+            reliefs=job.reliefs,
+            date=job.date,
+            keep_clear_deg=profile.keep_clear_deg,
+            keep_clear_two_way_deg=profile.keep_clear_two_way_deg,
+            keep_clear_origin=profile.keep_clear_origin,
+            margin_reserve_db=profile.margin_reserve_db,
+        )
+    )
 
 
 @lru_cache(maxsize=64)
@@ -135,8 +150,26 @@ def _worked_out(job: Survey) -> SkyAnswer:
     for target in wanted:
         sight = seen.get(target.id)
         if sight is None:
-            rows.append(TargetSight(id=target.id, name=target.name, kind=target.kind, sight=None, gauge=gauge(None, "deg"), now_deg=None,
-                                    nearest=None, nearest_azimuth_deg=0, nearest_elevation_deg=0, room=NOTHING, closes=None, lifted_deg=None, field_dbuvm=None, loss_db=None, loss_source="", state="todo"))  # fmt: skip
+            rows.append(
+                TargetSight(
+                    id=target.id,
+                    name=target.name,
+                    kind=target.kind,
+                    sight=None,
+                    gauge=gauge(None, "deg"),
+                    now_deg=None,
+                    nearest=None,
+                    nearest_azimuth_deg=0,
+                    nearest_elevation_deg=0,
+                    room=NOTHING,
+                    closes=None,
+                    lifted_deg=None,
+                    field_dbuvm=None,
+                    loss_db=None,
+                    loss_source="",
+                    state="todo",
+                )
+            )
         elif target.kind == "satellite":
             i = sats.index(target)
             row = _satellite(
@@ -166,23 +199,33 @@ def _worked_out(job: Survey) -> SkyAnswer:
     )
     clear_count = sum(r.state in ("in", "near") for r in rows)
     now_count = sum(
-        r.state in ("in", "near") or (r.now_deg is not None and r.gauge.low is not None
-                                      and r.now_deg >= r.gauge.low)
+        r.state in ("in", "near")
+        or (r.now_deg is not None and r.gauge.low is not None and r.now_deg >= r.gauge.low)
         for r in rows
-    )  # fmt: skip
+    )
     own = job.site.keep_clear_deg
     return SkyAnswer(
-        targets=rows, neighbours=_neighbours(job), skyline=skyline, later=later, arc=arc(job.site),
-        keep_clear_deg=_keep_clear(job) if own is None else own, until=job.date.year + job.site.years_ahead,
-        clear=clear_count, clear_now=now_count,
-        least=least.gauge if least else gauge(None, "deg"), least_target=least.name if least else None,
-        closes=soonest.closes if soonest else None, closes_target=soonest.name if soonest else None,
+        targets=rows,
+        neighbours=_neighbours(job),
+        skyline=skyline,
+        later=later,
+        arc=arc(job.site),
+        keep_clear_deg=_keep_clear(job) if own is None else own,
+        until=job.date.year + job.site.years_ahead,
+        clear=clear_count,
+        clear_now=now_count,
+        least=least.gauge if least else gauge(None, "deg"),
+        least_target=least.name if least else None,
+        closes=soonest.closes if soonest else None,
+        closes_target=soonest.name if soonest else None,
         remedies=offered,
         spots=compare(job, wants, names=[t.name for t in sats], height_m=height, years=years),
         problems=problems,
-        state=worst([r.state for r in rows] + [p.state for p in problems if p.code.startswith("dish-")]),
+        state=worst(
+            [r.state for r in rows] + [p.state for p in problems if p.code.startswith("dish-")]
+        ),
         figure=f"{clear_count} of {len(rows)} clear" if rows else "no targets",
-    )  # fmt: skip
+    )
 
 
 def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Problem]:
@@ -201,14 +244,31 @@ def _sizes(job: Survey, sats: list[Target], seen: dict[str, Sight]) -> list[Prob
         others = [(t, s) for k, (t, s) in known.items() if k != target.id and s.visible]
         on_dish = {f.target for f in job.feeds if f.antenna == dish.id} | {dish.target}
         near = tuple(
-            NeighbourSatellite(name=t.name, azimuth_deg=s.azimuth_deg, elevation_deg=s.elevation_deg, carriers=tuple(own[t.id]), tilt_deg=None if t.circular else s.tilt_deg)
-            for t, s in others if t.id in own
-        )  # fmt: skip
+            NeighbourSatellite(
+                name=t.name,
+                azimuth_deg=s.azimuth_deg,
+                elevation_deg=s.elevation_deg,
+                carriers=tuple(own[t.id]),
+                tilt_deg=None if t.circular else s.tilt_deg,
+            )
+            for t, s in others
+            if t.id in own
+        )
         plain = ReceivingDish(dish.diameter_m, dish.efficiency, ground_k=dish.ground_k)
         found += size_problems(
-            "sky", dish.id, name=dish.name, target=target, dish=plain, sight=seen[target.id], carriers=tuple(own.get(target.id, ())), others=near,
-            reserve_db=job.margin_reserve_db, arc=[(t.name, s.azimuth_deg, s.elevation_deg) for t, s in others if t.id not in on_dish],
-        )  # fmt: skip
+            "sky",
+            dish.id,
+            name=dish.name,
+            target=target,
+            dish=plain,
+            sight=seen[target.id],
+            carriers=tuple(own.get(target.id, ())),
+            others=near,
+            reserve_db=job.margin_reserve_db,
+            arc=[
+                (t.name, s.azimuth_deg, s.elevation_deg) for t, s in others if t.id not in on_dish
+            ],
+        )
     return found
 
 
@@ -255,9 +315,15 @@ def _with_remedy(problem: Problem, offered: list[Remedy]) -> Problem:
 
 
 def _satellite(
-    job: Survey, target: Target, sight: Sight, want: Wants, now: Edges, then: Edges,
-    closing: int | None, problems: list[Problem],
-) -> TargetSight:  # fmt: skip
+    job: Survey,
+    target: Target,
+    sight: Sight,
+    want: Wants,
+    now: Edges,
+    then: Edges,
+    closing: int | None,
+    problems: list[Problem],
+) -> TargetSight:
     lifted = float(refraction_deg(sight.elevation_deg)) if sight.elevation_deg < LOW_DEG else None
     origin = "this job's own rule" if job.site.keep_clear_deg is not None else job.keep_clear_origin
     nearest: str | None = None
@@ -282,41 +348,78 @@ def _satellite(
         state = "out"
         problems.append(
             Problem(
-                code="below-horizon", station="sky", state="out", place=target.name,
+                code="below-horizon",
+                station="sky",
+                state="out",
+                place=target.name,
                 title=(f"{target.name} stands below the horizon here",),
                 gauge=gauge(sight.elevation_deg, "deg", low=0.0),
-                limit=("above ", Quantity(0, "deg", 0)), origin="geometry of the place",
-                remedy=("Choose a satellite nearer to this longitude, or check the position's signs.",),
+                limit=("above ", Quantity(0, "deg", 0)),
+                origin="geometry of the place",
+                remedy=(
+                    "Choose a satellite nearer to this longitude, or check the position's signs.",
+                ),
                 ref=target.id,
             )
-        )  # fmt: skip
+        )
     elif state == "out":
         open_now = today is not None and judged.low is not None and today >= judged.low
         year = job.date.year + (closing or 0)
         problems.append(
             Problem(
-                code="clearance", station="sky", state="out", place=target.name,
-                title=(f"{target.name} goes behind {shape.name} in {year}"
-                 if open_now else f"{shape.name} is too close to {target.name}",),
-                gauge=judged, limit=(Quantity(judged.low or 0.0, "deg"), " keep-clear"), origin=origin, remedy=(),
+                code="clearance",
+                station="sky",
+                state="out",
+                place=target.name,
+                title=(
+                    f"{target.name} goes behind {shape.name} in {year}"
+                    if open_now
+                    else f"{shape.name} is too close to {target.name}",
+                ),
+                gauge=judged,
+                limit=(Quantity(judged.low or 0.0, "deg"), " keep-clear"),
+                origin=origin,
+                remedy=(),
                 ref=target.id,
                 fields=("distance",) if all(o.distance_m is None for o in job.obstructions) else (),
             )
-        )  # fmt: skip
+        )
     elif nearest and _bare(shape, job) and _short(judged):
         problems.append(
             Problem(
-                code="bare", station="sky", state="near", place=target.name,
-                title=(f"{shape.name} was surveyed without leaves",), gauge=judged,
-                limit=(Quantity(judged.low or 0.0, "deg"), " keep-clear in summer"), origin=origin,
-                remedy=("Judge by the outline of the crown: a test with the meter in winter sees through "
-                 "twigs that close the path in leaf.",), ref=target.id,
+                code="bare",
+                station="sky",
+                state="near",
+                place=target.name,
+                title=(f"{shape.name} was surveyed without leaves",),
+                gauge=judged,
+                limit=(Quantity(judged.low or 0.0, "deg"), " keep-clear in summer"),
+                origin=origin,
+                remedy=(
+                    "Judge by the outline of the crown: a test with the meter in winter sees through "
+                    "twigs that close the path in leaf.",
+                ),
+                ref=target.id,
             )
-        )  # fmt: skip
+        )
     return TargetSight(
-        id=target.id, name=target.name, kind="satellite", sight=sight, gauge=judged, now_deg=today, nearest=nearest, nearest_azimuth_deg=point[0], nearest_elevation_deg=point[1],
-        room=free, closes=None if closing is None else job.date.year + closing, lifted_deg=lifted, field_dbuvm=None, loss_db=None, loss_source="", state=state,
-    )  # fmt: skip
+        id=target.id,
+        name=target.name,
+        kind="satellite",
+        sight=sight,
+        gauge=judged,
+        now_deg=today,
+        nearest=nearest,
+        nearest_azimuth_deg=point[0],
+        nearest_elevation_deg=point[1],
+        room=free,
+        closes=None if closing is None else job.date.year + closing,
+        lifted_deg=lifted,
+        field_dbuvm=None,
+        loss_db=None,
+        loss_source="",
+        state=state,
+    )
 
 
 def _short(judged: Gauge) -> bool:

@@ -61,15 +61,21 @@ class BandLine:
 
 # Middle of the band [MHz], the range that belongs to it, and an EIRP that is usual there [dBW]: common
 # practice, no source.
-BANDS = (("C", 3_950.0, (3_400.0, 4_800.0), 38.0), ("Ku", 11_950.0, (10_700.0, 12_750.0), 50.0),
-         ("Ka", 19_950.0, (17_300.0, 21_200.0), 54.0))  # fmt: skip
+BANDS = (
+    ("C", 3_950.0, (3_400.0, 4_800.0), 38.0),
+    ("Ku", 11_950.0, (10_700.0, 12_750.0), 50.0),
+    ("Ka", 19_950.0, (17_300.0, 21_200.0), 54.0),
+)
 
 
 @lru_cache(maxsize=64)
 def sized(
-    dish: ReceivingDish, sight: Sight, carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...],
+    dish: ReceivingDish,
+    sight: Sight,
+    carriers: tuple[Carrier, ...],
+    others: tuple[NeighbourSatellite, ...],
     reserve_db: float,
-) -> Sized | None:  # fmt: skip
+) -> Sized | None:
     """The carrier of a satellite that this dish brings worst in clear sky; None without carriers."""
     rows = link(
         dish,
@@ -110,10 +116,17 @@ def sized(
 
 
 def size_problems(
-    station: str, antenna: str, name: str, target: Target, dish: ReceivingDish, sight: Sight,
-    carriers: tuple[Carrier, ...], others: tuple[NeighbourSatellite, ...], reserve_db: float,
+    station: str,
+    antenna: str,
+    name: str,
+    target: Target,
+    dish: ReceivingDish,
+    sight: Sight,
+    carriers: tuple[Carrier, ...],
+    others: tuple[NeighbourSatellite, ...],
+    reserve_db: float,
     arc: Sequence[tuple[str, float, float]],
-) -> list[Problem]:  # fmt: skip
+) -> list[Problem]:
     """A dish that is too small for what it should bring, or for the spacing of what stands beside
     its satellite. `arc` are the other satellites that are known: name, azimuth and elevation [deg]."""
     found: list[Problem] = []
@@ -127,32 +140,65 @@ def size_problems(
         need = size.smallest_m
         found.append(
             Problem(
-                code="dish-small", station=station, state=state, place=name,
-                title=(f"{name} is too small for {target.name}" if state == "out"
-                 else f"{name} is just large enough for {target.name}, in clear sky",),
+                code="dish-small",
+                station=station,
+                state=state,
+                place=name,
+                title=(
+                    f"{name} is too small for {target.name}"
+                    if state == "out"
+                    else f"{name} is just large enough for {target.name}, in clear sky",
+                ),
                 gauge=gauge(size.margin_db, "db", low=0.0, reserve=reserve_db),
-                limit=(f"{size.carrier} wants 0 dB over its threshold in clear sky; rain comes on top",),
+                limit=(
+                    f"{size.carrier} wants 0 dB over its threshold in clear sky; rain comes on top",
+                ),
                 origin=size.origin,
-                remedy=("No dish up to ", Quantity(LARGEST_M, "m", 0), " brings it with its reserve: look at its EIRP here"
-                 + (f", and at {size.disturber}" if size.disturber else "") + ".") if need is None else
-                ("Take a dish of ", Quantity(need, "m", 2), " or more; see Link and dish size for rain."),
-                ref=antenna, fields=(target.id,),
+                remedy=(
+                    "No dish up to ",
+                    Quantity(LARGEST_M, "m", 0),
+                    " brings it with its reserve: look at its EIRP here"
+                    + (f", and at {size.disturber}" if size.disturber else "")
+                    + ".",
+                )
+                if need is None
+                else (
+                    "Take a dish of ",
+                    Quantity(need, "m", 2),
+                    " or more; see Link and dish size for rain.",
+                ),
+                ref=antenna,
+                fields=(target.id,),
             )
-        )  # fmt: skip
+        )
     crowd = _crowded(dish, sight, carriers, arc) if not target.circular and sight.visible else None
     if crowd is not None:
         other, away, down, least = crowd
         found.append(
             Problem(
-                code="dish-neighbours", station=station, state="near", place=name,
+                code="dish-neighbours",
+                station=station,
+                state="near",
+                place=name,
                 title=(f"{name} does not tell {target.name} from {other}",),
                 gauge=gauge(down, "db", low=NEIGHBOUR_DB),
-                limit=(f"{other} stands ", Quantity(away, "deg"), " away and lies so far down in the beam; ",
-                 Quantity(NEIGHBOUR_DB, "db", 0), " is usual"), origin="common practice, no source",
-                remedy=("Take a dish of ", Quantity(least, "m", 2), " or more, or expect what shares its "
-                 "frequencies and polarisation to break up."), ref=antenna, fields=(target.id,),
+                limit=(
+                    f"{other} stands ",
+                    Quantity(away, "deg"),
+                    " away and lies so far down in the beam; ",
+                    Quantity(NEIGHBOUR_DB, "db", 0),
+                    " is usual",
+                ),
+                origin="common practice, no source",
+                remedy=(
+                    "Take a dish of ",
+                    Quantity(least, "m", 2),
+                    " or more, or expect what shares its frequencies and polarisation to break up.",
+                ),
+                ref=antenna,
+                fields=(target.id,),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -181,9 +227,14 @@ def _crowded(
 
 
 def band_choice(
-    dish: ReceivingDish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
-    climate: Climate | None, availability_pct: float,
-) -> list[BandLine]:  # fmt: skip
+    dish: ReceivingDish,
+    sight: Sight,
+    latitude_deg: float,
+    height_m: float,
+    carriers: Sequence[Carrier],
+    climate: Climate | None,
+    availability_pct: float,
+) -> list[BandLine]:
     """The same service in each band: the carrier that wants most, at the same symbol rate, with the
     EIRP of the satellite's own list where it has that band, else with what is usual there."""
     if not carriers or not sight.visible:
@@ -209,10 +260,16 @@ def band_choice(
         margin = row.rain_margin.value if row.rain_margin.value is not None else row.margin.value
         found.append(
             BandLine(
-                band=band, frequency_mhz=f, eirp_dbw=eirp,
-                origin="weakest of this satellite's list" if own else "usual there (common practice, no source)",
-                rain_db=row.rain_db, margin_db=margin or 0.0, smallest_m=row.smallest_m,
+                band=band,
+                frequency_mhz=f,
+                eirp_dbw=eirp,
+                origin="weakest of this satellite's list"
+                if own
+                else "usual there (common practice, no source)",
+                rain_db=row.rain_db,
+                margin_db=margin or 0.0,
+                smallest_m=row.smallest_m,
                 beamwidth_deg=dish_beamwidth_deg(row.smallest_m, f) if row.smallest_m else None,
             )
-        )  # fmt: skip
+        )
     return found

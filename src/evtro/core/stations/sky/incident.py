@@ -57,10 +57,16 @@ def height_of(site: Site, antenna: Array) -> float:
 
 @lru_cache(maxsize=64)
 def _incident(
-    site: Site, targets: tuple[Target, ...], carriers: tuple[Carrier, ...],
-    obstructions: tuple[Obstruction, ...], reliefs: tuple[Relief, ...], above_ground_m: float,
-    standing: str, covering: str, own_entry_db: float | None,
-) -> IncidentField:  # fmt: skip
+    site: Site,
+    targets: tuple[Target, ...],
+    carriers: tuple[Carrier, ...],
+    obstructions: tuple[Obstruction, ...],
+    reliefs: tuple[Relief, ...],
+    above_ground_m: float,
+    standing: str,
+    covering: str,
+    own_entry_db: float | None,
+) -> IncidentField:
     rows: list[Carrier] = []
     whose: list[Target] = []
     ways: list[Way] = []
@@ -70,9 +76,14 @@ def _incident(
         if not own:
             continue
         way = way_of(
-            site, target, relief=relief_for(reliefs, site, target), obstructions=obstructions, above_ground_m=above_ground_m,
-            frequencies_mhz=tuple(c.frequency_mhz for c in own), horizontal=tuple(c.polarisation == "H" for c in own),
-        )  # fmt: skip
+            site,
+            target,
+            relief=relief_for(reliefs, site, target),
+            obstructions=obstructions,
+            above_ground_m=above_ground_m,
+            frequencies_mhz=tuple(c.frequency_mhz for c in own),
+            horizontal=tuple(c.polarisation == "H" for c in own),
+        )
         if way is None:
             continue
         down = pattern_loss_db(target.pattern, sent_toward(site, target))
@@ -91,15 +102,24 @@ def _incident(
     counts = [len(c[0]) for c in columns]
     spread = np.repeat([math.hypot(c[3], entry_spread) for c in columns], counts)
     return IncidentField(
-        carriers=tuple(rows), targets=tuple(whose), frequency_mhz=f, bandwidth_mhz=np.array([c.bandwidth_mhz for c in rows]), bearing_deg=bearing, free_dbuvm=free,
-        loss_db=lost, entry_db=entry, field_dbuvm=free - lost - entry, spread_db=spread,
+        carriers=tuple(rows),
+        targets=tuple(whose),
+        frequency_mhz=f,
+        bandwidth_mhz=np.array([c.bandwidth_mhz for c in rows]),
+        bearing_deg=bearing,
+        free_dbuvm=free,
+        loss_db=lost,
+        entry_db=entry,
+        field_dbuvm=free - lost - entry,
+        spread_db=spread,
         horizontal=np.array([c.polarisation == "H" for c in rows], bool),
         wanted_db=np.array([MODULATIONS[c.modulation].cn_db for c in rows]),
-        wanted=np.array([t.wanted and not c.mobile
-                  for c, t in zip(rows, whose, strict=True)], bool),
+        wanted=np.array(
+            [t.wanted and not c.mobile for c, t in zip(rows, whose, strict=True)], bool
+        ),
         ways=tuple(ways),
         at_us=arrivals_us([distances[t.id] for t in whose], [t.delay_us for t in whose]),
-    )  # fmt: skip
+    )
 
 
 def incident_at(job: Job, antenna: Array) -> IncidentField:
@@ -107,10 +127,16 @@ def incident_at(job: Job, antenna: Array) -> IncidentField:
     sends = tuple(t for t in job.targets if t.kind == "transmitter")
     keys = {t.id for t in sends}
     return _incident(
-        job.site, sends, carriers=tuple(c for c in job.carriers if c.target in keys), obstructions=job.obstructions,
-        reliefs=job.reliefs, above_ground_m=height_of(job.site, antenna), standing=antenna.standing, covering=antenna.covering,
+        job.site,
+        sends,
+        carriers=tuple(c for c in job.carriers if c.target in keys),
+        obstructions=job.obstructions,
+        reliefs=job.reliefs,
+        above_ground_m=height_of(job.site, antenna),
+        standing=antenna.standing,
+        covering=antenna.covering,
         own_entry_db=antenna.entry_loss_db,
-    )  # fmt: skip
+    )
 
 
 def disturbance(

@@ -45,8 +45,11 @@ OTHER_POLARISATION = "its own other polarisation"
 
 
 def disturbances(
-    sight: Sight, carriers: Sequence[Carrier], others: Sequence[NeighbourSatellite], skew_error_deg: float = 0.0,
-) -> list[Disturbance]:  # fmt: skip
+    sight: Sight,
+    carriers: Sequence[Carrier],
+    others: Sequence[NeighbourSatellite],
+    skew_error_deg: float = 0.0,
+) -> list[Disturbance]:
     """What shares the frequency of at least one carrier: neighbours, as far as their polarisation
     falls into this one, and the same satellite's other polarisation, as far as a wrong skew lets it
     in: sin² over cos² of the error. Between linear and circular half of the power passes."""
@@ -89,9 +92,14 @@ def _coupling(pol: Floats, other: Floats, turn_deg: float, own: bool) -> Floats:
     leak = 10 ** (-CROSS_DB / 10)
     cross = across + leak if own else max(across / (1 + across), leak)
     same, alike = (0.0, 0.0) if own else (1.0 / (1.0 + across), 1.0)
-    table = np.array([
-        [same, cross, 0.5, 0.5], [cross, same, 0.5, 0.5], [0.5, 0.5, alike, leak], [0.5, 0.5, leak, alike],
-    ])  # fmt: skip
+    table = np.array(
+        [
+            [same, cross, 0.5, 0.5],
+            [cross, same, 0.5, 0.5],
+            [0.5, 0.5, alike, leak],
+            [0.5, 0.5, leak, alike],
+        ]
+    )
     return np.asarray(table[np.ix_(_letters(pol), _letters(other))])
 
 
@@ -110,8 +118,11 @@ def figures(carriers: Sequence[Carrier]) -> tuple[Floats, Floats, Floats, Floats
 
 
 def contributions(
-    dish: ReceivingDish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
-) -> Floats:  # fmt: skip
+    dish: ReceivingDish,
+    found: Sequence[Disturbance],
+    frequency_mhz: Floats,
+    diameter_m: ArrayLike | None = None,
+) -> Floats:
     """What each disturbance puts on each carrier through the dish's pattern, as a ratio of powers;
     the disturbances along the first axis. Diameters of shape (m, 1) give (found, m, carriers)."""
     d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
@@ -130,8 +141,11 @@ def contributions(
 
 
 def interference_db(
-    dish: ReceivingDish, found: Sequence[Disturbance], frequency_mhz: Floats, diameter_m: ArrayLike | None = None,
-) -> Floats:  # fmt: skip
+    dish: ReceivingDish,
+    found: Sequence[Disturbance],
+    frequency_mhz: Floats,
+    diameter_m: ArrayLike | None = None,
+) -> Floats:
     """Ratio of each carrier to all that disturbs it [dB], inf where nothing does."""
     with np.errstate(divide="ignore"):
         return np.asarray(

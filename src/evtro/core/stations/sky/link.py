@@ -74,9 +74,16 @@ class LinkRow:
 
 
 def link(
-    dish: ReceivingDish, sight: Sight, latitude_deg: float, height_m: float, carriers: Sequence[Carrier],
-    others: Sequence[NeighbourSatellite], climate: Climate | None, availability_pct: float, reserve_db: float,
-) -> list[LinkRow]:  # fmt: skip
+    dish: ReceivingDish,
+    sight: Sight,
+    latitude_deg: float,
+    height_m: float,
+    carriers: Sequence[Carrier],
+    others: Sequence[NeighbourSatellite],
+    climate: Climate | None,
+    availability_pct: float,
+    reserve_db: float,
+) -> list[LinkRow]:
     """The link of every carrier of a satellite; rain is left out while the climate is not known."""
     if not carriers or not sight.visible:
         return []
@@ -115,8 +122,15 @@ def link(
         )
         fade = rain_fade_db(attenuation, clear.air_db, warm)
         wet = both_db(clear.cn_db - fade, ci)
-        curve = attenuation_db(climate, latitude_deg, height_m=height_m, frequency_mhz=f[:, None], elevation_deg=sight.elevation_deg,
-                               tilt_deg=tilt[:, None], exceeded_pct=_PERCENTS[None, :])  # fmt: skip
+        curve = attenuation_db(
+            climate,
+            latitude_deg,
+            height_m=height_m,
+            frequency_mhz=f[:, None],
+            elevation_deg=sight.elevation_deg,
+            tilt_deg=tilt[:, None],
+            exceeded_pct=_PERCENTS[None, :],
+        )
     smallest = smallest_m(
         dish,
         sight,
@@ -150,15 +164,26 @@ def link(
     level = clear.level_dbuv.tolist()
     return [
         LinkRow(
-            carrier=c.id, name=c.name, frequency_mhz=c.frequency_mhz, polarisation=c.polarisation,
-            wanted_db=need[i], wanted_origin=MODULATIONS[c.modulation].origin, cn_db=ratio[i],
-            interference_db=between[i] if math.isfinite(between[i]) else None, disturber=names[i],
-            total_db=both[i], margin=gauge(both[i] - need[i], "db", low=0.0, reserve=reserve_db),
-            rain_db=rains[i], rain_margin=rain_margins[i], available_pct=available[i],
-            smallest_m=smallest[i], level_dbuv=level[i], terms=terms[i],
+            carrier=c.id,
+            name=c.name,
+            frequency_mhz=c.frequency_mhz,
+            polarisation=c.polarisation,
+            wanted_db=need[i],
+            wanted_origin=MODULATIONS[c.modulation].origin,
+            cn_db=ratio[i],
+            interference_db=between[i] if math.isfinite(between[i]) else None,
+            disturber=names[i],
+            total_db=both[i],
+            margin=gauge(both[i] - need[i], "db", low=0.0, reserve=reserve_db),
+            rain_db=rains[i],
+            rain_margin=rain_margins[i],
+            available_pct=available[i],
+            smallest_m=smallest[i],
+            level_dbuv=level[i],
+            terms=terms[i],
         )
         for i, c in enumerate(carriers)
-    ]  # fmt: skip
+    ]
 
 
 def _against_level(carrier: Carrier, tilt_deg: float) -> float:
@@ -169,9 +194,16 @@ def _against_level(carrier: Carrier, tilt_deg: float) -> float:
 
 
 def smallest_m(
-    dish: ReceivingDish, sight: Sight, disturbing: Sequence[Disturbance], f: Floats, eirp: Floats, width: Floats,
-    wanted: Floats, fade: Floats | None, air: Air,
-) -> list[float | None]:  # fmt: skip
+    dish: ReceivingDish,
+    sight: Sight,
+    disturbing: Sequence[Disturbance],
+    f: Floats,
+    eirp: Floats,
+    width: Floats,
+    wanted: Floats,
+    fade: Floats | None,
+    air: Air,
+) -> list[float | None]:
     """The least diameter that reaches the threshold, with rain once it is known, within about a
     twentieth [m]."""
 

@@ -88,10 +88,12 @@ def _aside(row: Obstruction, away_m: float, east_m: float, north_m: float) -> di
     middle = row.from_deg + (row.to_deg - row.from_deg) % 360 / 2
     _, d3 = _from(middle, away_m, east_m, north_m)
     return {
-        "from_deg": round(left, 3) % 360, "to_deg": round(right, 3) % 360,
+        "from_deg": round(left, 3) % 360,
+        "to_deg": round(right, 3) % 360,
         "distance_m": max(round((d1 + d2 + 2 * d3) / 4, 3), 0.1),
-        "above_m": round(height - row.seen_from_m, 3), "top_deg": None,
-    }  # fmt: skip
+        "above_m": round(height - row.seen_from_m, 3),
+        "top_deg": None,
+    }
 
 
 def _row(row: T, **values: object) -> T:
@@ -102,8 +104,9 @@ def cut(row: Obstruction, by_m: float) -> Change:
     """The top of something taken down [m]. Raises InputError where its height is not known."""
     height = top_m(row)
     if height is None:
-        raise InputError("Cut", "that has no distance.", "Measure how far it is away first.",
-                         "row-missing")  # fmt: skip
+        raise InputError(
+            "Cut", "that has no distance.", "Measure how far it is away first.", "row-missing"
+        )
     lower = round(height - row.seen_from_m - by_m, 3)
     return Set(
         rows="obstructions", id=row.id, values={"above_m": lower, "top_deg": None}, as_is=True
@@ -113,10 +116,23 @@ def cut(row: Obstruction, by_m: float) -> Change:
 def to_spot(height_m: float, spot: Spot) -> Change:
     """The mount taken to another of its places; the old place, at its height [m], is
     kept as a spot."""
-    old = Spot(id=spot.id, name="Mount before", bearing_deg=0, distance_m=0,
-               mount_height_m=height_m, cable_m=spot.cable_m)  # fmt: skip
+    old = Spot(
+        id=spot.id,
+        name="Mount before",
+        bearing_deg=0,
+        distance_m=0,
+        mount_height_m=height_m,
+        cable_m=spot.cable_m,
+    )
     kept = old.model_dump(mode="json", exclude={"id"})
-    return Several(words="take the mounting place", changes=(
-        Set(rows="spots", id=spot.id, values=kept, as_is=True),
-        Move(bearing_deg=spot.bearing_deg, distance_m=spot.distance_m, height_m=spot.mount_height_m),
-    ))  # fmt: skip
+    return Several(
+        words="take the mounting place",
+        changes=(
+            Set(rows="spots", id=spot.id, values=kept, as_is=True),
+            Move(
+                bearing_deg=spot.bearing_deg,
+                distance_m=spot.distance_m,
+                height_m=spot.mount_height_m,
+            ),
+        ),
+    )

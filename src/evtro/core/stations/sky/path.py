@@ -101,16 +101,29 @@ def ground_of(
     `smooth_m` above sea, called `smooth`, where the tile does not reach."""
     if relief is None or len(relief.heights_m) < 3:
         steps = np.linspace(0.0, distance_km, SMOOTH_STEPS)
-        return Ground(distance_km=tuple(steps.tolist()), ground_m=(smooth_m,) * SMOOTH_STEPS, known=False, words=smooth,
-                      missing=("no elevation tile was read for this way",))  # fmt: skip
+        return Ground(
+            distance_km=tuple(steps.tolist()),
+            ground_m=(smooth_m,) * SMOOTH_STEPS,
+            known=False,
+            words=smooth,
+            missing=("no elevation tile was read for this way",),
+        )
     d = np.linspace(0.0, distance_km, len(relief.heights_m))
     h = np.array([np.nan if v is None else v for v in relief.heights_m])
     gaps = _gaps(d, np.isnan(h))
     wide = [g for g in gaps if g[1] - g[0] > BRIDGED_KM or g[0] <= 0 or g[1] >= distance_km]
     if wide:
         parts = listed(say("{} to {}", Quantity(a, "km"), Quantity(b, "km")) for a, b in wide)
-        return Ground(distance_km=tuple(d.tolist()), ground_m=(smooth_m,) * len(d), known=False, words=smooth,
-                      short=True, missing=say("{} does not cover {} of {}", relief.source, parts, Quantity(distance_km, "km")))  # fmt: skip
+        return Ground(
+            distance_km=tuple(d.tolist()),
+            ground_m=(smooth_m,) * len(d),
+            known=False,
+            words=smooth,
+            short=True,
+            missing=say(
+                "{} does not cover {} of {}", relief.source, parts, Quantity(distance_km, "km")
+            ),
+        )
     missing: Phrase = ()
     if gaps:
         h = np.interp(d, d[~np.isnan(h)], h[~np.isnan(h)])
@@ -140,9 +153,14 @@ def _gaps(d: Floats, empty: np.typing.NDArray[np.bool_]) -> list[tuple[float, fl
 
 
 def near_loss_db(
-    obstructions: tuple[Obstruction, ...], bearing_deg: float, distance_km: float,
-    elevation_deg: float, above_ground_m: float, frequency_mhz: Floats, terrain_known: bool,
-) -> tuple[Floats, str]:  # fmt: skip
+    obstructions: tuple[Obstruction, ...],
+    bearing_deg: float,
+    distance_km: float,
+    elevation_deg: float,
+    above_ground_m: float,
+    frequency_mhz: Floats,
+    terrain_known: bool,
+) -> tuple[Floats, str]:
     """Loss over the worst thing near by that stands in a bearing [dB], as an endless edge, and its
     name. What has no distance is left out; beyond 500 m the terrain counts where it is known."""
     worst, name = np.zeros_like(frequency_mhz), ""
@@ -166,9 +184,14 @@ def near_loss_db(
 
 @lru_cache(maxsize=1024)
 def way_of(
-    site: Site, target: Target, relief: Relief | None, obstructions: tuple[Obstruction, ...],
-    above_ground_m: float, frequencies_mhz: tuple[float, ...], horizontal: tuple[bool, ...],
-) -> Way | None:  # fmt: skip
+    site: Site,
+    target: Target,
+    relief: Relief | None,
+    obstructions: tuple[Obstruction, ...],
+    above_ground_m: float,
+    frequencies_mhz: tuple[float, ...],
+    horizontal: tuple[bool, ...],
+) -> Way | None:
     """The way to one transmitter for its carriers; None while a place is unknown, or where both
     places are the same."""
     lat, lon = site.latitude_deg, site.longitude_deg
@@ -198,23 +221,44 @@ def way_of(
     rise = math.degrees(
         (target.height_m - antenna) / 1000 / distance - distance / (2 * EFFECTIVE_EARTH_KM)
     )
-    near, name = near_loss_db(obstructions, float(bearing), distance_km=distance, elevation_deg=rise, above_ground_m=above_ground_m, frequency_mhz=f,
-                              terrain_known=ground.known)  # fmt: skip
+    near, name = near_loss_db(
+        obstructions,
+        float(bearing),
+        distance_km=distance,
+        elevation_deg=rise,
+        above_ground_m=above_ground_m,
+        frequency_mhz=f,
+        terrain_known=ground.known,
+    )
     clutter = (
         np.full_like(f, site.clutter_db)
         if site.clutter_db is not None
         else clutter_loss_db(site.surroundings, above_ground_m, f)
     )
     kind = (
-        "own" if target.own_loss_db is not None
-        else "smooth" if not ground.known
-        else "sight" if over.in_sight else "edge"
-    )  # fmt: skip
+        "own"
+        if target.own_loss_db is not None
+        else "smooth"
+        if not ground.known
+        else "sight"
+        if over.in_sight
+        else "edge"
+    )
     return Way(
-        target=target.id, bearing_deg=float(bearing), distance_km=distance, 
-        horizon_km=None if ground.known else smooth_horizon_km(site, target, above_ground_m), house_m=house,
-        antenna_m=antenna, ground=ground, diffraction=over, near_db=near, near_name=name, clutter_db=clutter, own_loss_db=target.own_loss_db, spread_db=SPREAD_DB[kind],
-    )  # fmt: skip
+        target=target.id,
+        bearing_deg=float(bearing),
+        distance_km=distance,
+        horizon_km=None if ground.known else smooth_horizon_km(site, target, above_ground_m),
+        house_m=house,
+        antenna_m=antenna,
+        ground=ground,
+        diffraction=over,
+        near_db=near,
+        near_name=name,
+        clutter_db=clutter,
+        own_loss_db=target.own_loss_db,
+        spread_db=SPREAD_DB[kind],
+    )
 
 
 def loss_db(way: Way) -> Floats:
@@ -238,7 +282,9 @@ def pattern_loss_db(pattern: tuple[tuple[float, float], ...], bearing_deg: float
 def sent_toward(site: Site, target: Target) -> float:
     """Bearing from the transmitter to the house [deg]."""
     back, _ = bearing_and_distance(
-        target.latitude_deg or 0.0, target.longitude_deg or 0.0,
-        site.latitude_deg or 0.0, site.longitude_deg or 0.0,
-    )  # fmt: skip
+        target.latitude_deg or 0.0,
+        target.longitude_deg or 0.0,
+        site.latitude_deg or 0.0,
+        site.longitude_deg or 0.0,
+    )
     return float(back)

@@ -58,10 +58,15 @@ def noise_k(lnb_noise_db: float) -> float:
 
 
 def clear_sky(
-    dish: ReceivingDish, range_km: float, elevation_deg: float, frequency_mhz: ArrayLike,
-    eirp_dbw: ArrayLike, bandwidth_mhz: ArrayLike, diameter_m: ArrayLike | None = None,
+    dish: ReceivingDish,
+    range_km: float,
+    elevation_deg: float,
+    frequency_mhz: ArrayLike,
+    eirp_dbw: ArrayLike,
+    bandwidth_mhz: ArrayLike,
+    diameter_m: ArrayLike | None = None,
     air: Air = STANDARD,
-) -> Clear:  # fmt: skip
+) -> Clear:
     """EIRP less free space, air, pointing, skew and feed loss, plus the dish's gain; noise of sky,
     ground and LNB in the carrier's symbol rate. Everything broadcasts. Reference: ITU-R P.525."""
     f, eirp, width = np.broadcast_arrays(
@@ -77,8 +82,17 @@ def clear_sky(
     noise = BOLTZMANN_DBM_PER_HZ_K + 10 * np.log10(
         (sky + warm + noise_k(dish.lnb_noise_db)) * width * 1e6
     )
-    return Clear(gain_dbi=gain, path_db=path, air_db=gas, sky_k=sky, ground_k=warm, received_dbm=received, noise_dbm=noise, cn_db=received - noise,
-                 level_dbuv=received + dish.lnb_gain_db + DBM_TO_DBUV)  # fmt: skip
+    return Clear(
+        gain_dbi=gain,
+        path_db=path,
+        air_db=gas,
+        sky_k=sky,
+        ground_k=warm,
+        received_dbm=received,
+        noise_dbm=noise,
+        cn_db=received - noise,
+        level_dbuv=received + dish.lnb_gain_db + DBM_TO_DBUV,
+    )
 
 
 def rain_fade_db(attenuation: ArrayLike, air_db: ArrayLike, warm_k: float) -> Floats:

@@ -37,9 +37,18 @@ class Wants:
 
     def one(self, i: int) -> Wants:
         """The wants of one direction alone."""
-        return Wants(*(a[i : i + 1] for a in (
-            self.azimuth_deg, self.elevation_deg, self.margin_deg, self.half_beam_deg, self.radius_m
-        )))  # fmt: skip
+        return Wants(
+            *(
+                a[i : i + 1]
+                for a in (
+                    self.azimuth_deg,
+                    self.elevation_deg,
+                    self.margin_deg,
+                    self.half_beam_deg,
+                    self.radius_m,
+                )
+            )
+        )
 
 
 @dataclass(frozen=True)
@@ -92,8 +101,12 @@ def closing_years(wants: Wants, rows: Sequence[Obstruction], height_m: float) ->
             found.append(0 if low[i] < 0 else None)
             continue
         one = wants.one(i)
-        found.append(_first(lambda y, one=one: least_slack(one, ground, View(height_m, years=y))[0] < 0,  # type: ignore[misc]
-                            YEARS_LOOKED))  # fmt: skip
+        found.append(
+            _first(
+                lambda y, one=one: least_slack(one, ground, View(height_m, years=y))[0] < 0,  # type: ignore[misc]
+                YEARS_LOOKED,
+            )
+        )
     return found
 
 
@@ -153,10 +166,13 @@ def _raise(
         tenths += 1
     view = View(height_m + tenths / 10, years=years)
     return Remedy(
-        kind="raise", target=target, title=("Raise the mount ", Quantity(tenths / 10, "m")), button=("Raise ", Quantity(tenths / 10, "m")),
+        kind="raise",
+        target=target,
+        title=("Raise the mount ", Quantity(tenths / 10, "m")),
+        button=("Raise ", Quantity(tenths / 10, "m")),
         effect=(*_effect(one, fine.seen(view), fine), "; the mast bears more wind"),
         change=Set(rows="site", values={"mount_height_m": round(height_m + tenths / 10, 1)}),
-    )  # fmt: skip
+    )
 
 
 def _move(
@@ -207,11 +223,13 @@ def _move(
     angle = math.radians(b)
     view = View(height_m, math.sin(angle) * metres, math.cos(angle) * metres, years)
     return Remedy(
-        kind="move", target=target, title=("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
+        kind="move",
+        target=target,
+        title=("Move the mount ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
         button=("Move ", Quantity(metres, "m"), f" {_WINDS[b // 45]}"),
         effect=(*_effect(one, fine.seen(view), fine), "; check surface and cable there"),
         change=Move(bearing_deg=b, distance_m=round(metres, 1)),
-    )  # fmt: skip
+    )
 
 
 def _cut(
@@ -240,12 +258,13 @@ def _cut(
         return None
     tenths = _first(lambda n: after(n) >= 0, 200)
     return Remedy(
-        kind="cut", target=target,
+        kind="cut",
+        target=target,
         title=(f"Have {row.name} ({letter(int(short[0]))}) cut ", Quantity(tenths / 10, "m")),
         button=("Note it cut ", Quantity(tenths / 10, "m")),
         effect=(f"by its owner, for {years:.0f} summers",) if years else ("by its owner",),
         change=cut(row, round(tenths / 10, 1)),
-    )  # fmt: skip
+    )
 
 
 def _effect(one: Wants, edges: Edges, ground: SkylinePoints) -> Phrase:

@@ -68,18 +68,30 @@ def senders_of(job: Job) -> list[Sender]:
     """The transmitters of a job with their multiplexes."""
     return [
         Sender(
-            name=t.name or t.id, latitude_deg=t.latitude_deg, longitude_deg=t.longitude_deg,
-            height_m=t.height_m, pattern=t.pattern,
+            name=t.name or t.id,
+            latitude_deg=t.latitude_deg,
+            longitude_deg=t.longitude_deg,
+            height_m=t.height_m,
+            pattern=t.pattern,
             muxes=tuple(
-                Mux(name=c.name, frequency_mhz=c.frequency_mhz, bandwidth_mhz=c.bandwidth_mhz,
-                    polarisation="V" if c.polarisation == "V" else "H", erp_kw=c.power,
-                    modulation=c.modulation, label=c.label, services=c.services, network=c.network)
-                for c in job.carriers if c.target == t.id and c.power > 0
+                Mux(
+                    name=c.name,
+                    frequency_mhz=c.frequency_mhz,
+                    bandwidth_mhz=c.bandwidth_mhz,
+                    polarisation="V" if c.polarisation == "V" else "H",
+                    erp_kw=c.power,
+                    modulation=c.modulation,
+                    label=c.label,
+                    services=c.services,
+                    network=c.network,
+                )
+                for c in job.carriers
+                if c.target == t.id and c.power > 0
             ),
         )
         for t in job.targets
         if t.kind == "transmitter" and t.latitude_deg is not None and t.longitude_deg is not None
-    ]  # fmt: skip
+    ]
 
 
 def into_job(job: Job, sender: Sender) -> Job:
@@ -87,19 +99,25 @@ def into_job(job: Job, sender: Sender) -> Job:
     multiplexes of the same frequency and polarisation replaced."""
     old = next(
         (
-            t for t in job.targets
+            t
+            for t in job.targets
             if t.kind == "transmitter" and t.name.casefold() == sender.name.casefold()
         ),
         None,
-    )  # fmt: skip
+    )
     place = {
-        "latitude_deg": sender.latitude_deg, "longitude_deg": sender.longitude_deg,
-        "height_m": sender.height_m, "pattern": sender.pattern,
-    }  # fmt: skip
+        "latitude_deg": sender.latitude_deg,
+        "longitude_deg": sender.longitude_deg,
+        "height_m": sender.height_m,
+        "pattern": sender.pattern,
+    }
     if old is None:
         key = edits.new_id(job, "targets")
-        job = edits.add_row(job, "targets", Target.model_validate(
-            {"id": key, "kind": "transmitter", "name": sender.name, **place}))  # fmt: skip
+        job = edits.add_row(
+            job,
+            "targets",
+            Target.model_validate({"id": key, "kind": "transmitter", "name": sender.name, **place}),
+        )
     else:
         key = old.id
         if not sender.pattern:
@@ -109,12 +127,14 @@ def into_job(job: Job, sender: Sender) -> Job:
         values = mux.model_dump(exclude={"erp_kw"}) | {"power": mux.erp_kw, "target": key}
         there = next(
             (
-                c for c in job.carriers
-                if c.target == key and c.polarisation == mux.polarisation
+                c
+                for c in job.carriers
+                if c.target == key
+                and c.polarisation == mux.polarisation
                 and abs(c.frequency_mhz - mux.frequency_mhz) < 0.01
             ),
             None,
-        )  # fmt: skip
+        )
         if there is not None:
             job = edits.change_row(job, "carriers", there.id, values)
         else:
@@ -143,21 +163,34 @@ class NearLine:
 
 
 def near(
-    site: Site, senders: list[Sender], height_m: float, relief: Callable[[Target], Relief | None],
+    site: Site,
+    senders: list[Sender],
+    height_m: float,
+    relief: Callable[[Target], Relief | None],
     in_job: set[str],
-) -> list[NearLine]:  # fmt: skip
+) -> list[NearLine]:
     """The transmitters of the list within reach of a place, the strongest first. `relief` gives the
     stored or newly read profile of one, or None for a smooth earth."""
     rows = []
     for n, sender in enumerate(senders):
         target = Target(
-            id=f"t{n + 1}", kind="transmitter", name=sender.name, latitude_deg=sender.latitude_deg,
-            longitude_deg=sender.longitude_deg, height_m=sender.height_m, pattern=sender.pattern,
-        )  # fmt: skip
+            id=f"t{n + 1}",
+            kind="transmitter",
+            name=sender.name,
+            latitude_deg=sender.latitude_deg,
+            longitude_deg=sender.longitude_deg,
+            height_m=sender.height_m,
+            pattern=sender.pattern,
+        )
         way = way_of(
-            site, target, relief=relief(target), obstructions=(), above_ground_m=height_m, frequencies_mhz=tuple(m.frequency_mhz for m in sender.muxes),
+            site,
+            target,
+            relief=relief(target),
+            obstructions=(),
+            above_ground_m=height_m,
+            frequencies_mhz=tuple(m.frequency_mhz for m in sender.muxes),
             horizontal=tuple(m.polarisation == "H" for m in sender.muxes),
-        )  # fmt: skip
+        )
         if way is None or way.distance_km > NEAR_KM + (way.horizon_km or 0.0):
             continue
         field = margin = None
@@ -168,16 +201,28 @@ def near(
             waves = np.array([m.frequency_mhz for m in sender.muxes])
             fields = free_field_dbuvm(powers, way.distance_km) - over
             level = isotropic_dbuv(fields, waves) + DIPOLE_DBI
-            need = np.array([
-                noise_dbuv(m.bandwidth_mhz) + MODULATIONS[m.modulation].cn_db for m in sender.muxes
-            ])  # fmt: skip
+            need = np.array(
+                [
+                    noise_dbuv(m.bandwidth_mhz) + MODULATIONS[m.modulation].cn_db
+                    for m in sender.muxes
+                ]
+            )
             field, margin = float(fields.max()), float((level - need).min())
             lost = float(over[int(fields.argmax())])
         rows.append(
             NearLine(
-                name=sender.name, bearing_deg=way.bearing_deg, distance_km=way.distance_km, horizon_km=way.horizon_km, field_dbuvm=field, margin_db=margin, lost_db=lost,
-                in_sight=way.diffraction.in_sight, source=way.ground.words, muxes=len(sender.muxes),
-                services=sum(max(len(m.services), 1) for m in sender.muxes), in_job=sender.name.casefold() in in_job,
+                name=sender.name,
+                bearing_deg=way.bearing_deg,
+                distance_km=way.distance_km,
+                horizon_km=way.horizon_km,
+                field_dbuvm=field,
+                margin_db=margin,
+                lost_db=lost,
+                in_sight=way.diffraction.in_sight,
+                source=way.ground.words,
+                muxes=len(sender.muxes),
+                services=sum(max(len(m.services), 1) for m in sender.muxes),
+                in_job=sender.name.casefold() in in_job,
             )
-        )  # fmt: skip
+        )
     return sorted(rows, key=lambda r: -(r.field_dbuvm if r.field_dbuvm is not None else -999.0))

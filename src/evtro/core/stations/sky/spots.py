@@ -107,8 +107,13 @@ class _Judged:
         room = min((v for _, v in self.slack), default=2.0)
         level = min((v for _, v in self.margins), default=10.0)
         return (
-            served, -against, min(room, 2.0), min(level, 10.0), -self.height_m, -(self.cable_m or 0.0),
-        )  # fmt: skip
+            served,
+            -against,
+            min(room, 2.0),
+            min(level, 10.0),
+            -self.height_m,
+            -(self.cable_m or 0.0),
+        )
 
 
 def compare(
@@ -158,9 +163,15 @@ def compare(
 
 
 def _judge(
-    job: Survey, wants: Wants, names: Sequence[str], ground: SkylinePoints, sends: list[Target],
-    spot: Spot | None, height_m: float, years: float,
-) -> _Judged:  # fmt: skip
+    job: Survey,
+    wants: Wants,
+    names: Sequence[str],
+    ground: SkylinePoints,
+    sends: list[Target],
+    spot: Spot | None,
+    height_m: float,
+    years: float,
+) -> _Judged:
     bearing, away = (spot.bearing_deg, spot.distance_m) if spot else (0.0, 0.0)
     east, north = step(bearing, away)
     slack = []
@@ -169,16 +180,21 @@ def _judge(
         slack = list(zip(names, (float(s) for s in found), strict=True))
     drawbacks, barred = [], ""
     if spot is not None:
-        drawbacks = [
-            DRAWBACKS[k, getattr(spot, k)] for k, v in DRAWBACKS if getattr(spot, k) == v
-        ]  # fmt: skip
+        drawbacks = [DRAWBACKS[k, getattr(spot, k)] for k, v in DRAWBACKS if getattr(spot, k) == v]
         if spot.in_way == "neighbour":
             barred = "it reaches over the neighbour's ground"
     return _Judged(
-        id=spot.id if spot else None, name=spot.name if spot else "Mount as planned", bearing_deg=bearing, distance_m=away, height_m=height_m,
-        cable_m=spot.cable_m if spot else None, slack=slack, margins=_margins(job, sends, east_m=east, north_m=north, height_m=height_m), drawbacks=drawbacks,
+        id=spot.id if spot else None,
+        name=spot.name if spot else "Mount as planned",
+        bearing_deg=bearing,
+        distance_m=away,
+        height_m=height_m,
+        cable_m=spot.cable_m if spot else None,
+        slack=slack,
+        margins=_margins(job, sends, east_m=east, north_m=north, height_m=height_m),
+        drawbacks=drawbacks,
         barred=barred,
-    )  # fmt: skip
+    )
 
 
 def _margins(
@@ -193,8 +209,15 @@ def _margins(
         if not own:
             continue
         f = tuple(c.frequency_mhz for c in own)
-        way = way_of(job.site, target, relief=relief_for(job.reliefs, job.site, target), obstructions=around, above_ground_m=height_m, frequencies_mhz=f,
-                     horizontal=tuple(c.polarisation == "H" for c in own))  # fmt: skip
+        way = way_of(
+            job.site,
+            target,
+            relief=relief_for(job.reliefs, job.site, target),
+            obstructions=around,
+            above_ground_m=height_m,
+            frequencies_mhz=f,
+            horizontal=tuple(c.polarisation == "H" for c in own),
+        )
         if way is None:
             continue
         down = pattern_loss_db(target.pattern, sent_toward(job.site, target))
@@ -219,18 +242,34 @@ def _line(p: _Judged, winner: _Judged | None, best: bool) -> SpotLine:
     tightest = min(p.slack, key=lambda s: s[1], default=("", None))
     weakest = min(p.margins, key=lambda m: m[1], default=("", None))
     return SpotLine(
-        id=p.id, name=p.name, bearing_deg=p.bearing_deg, distance_m=p.distance_m, height_m=p.height_m, cable_m=p.cable_m,
-        clear=sum(v >= -1e-3 for _, v in p.slack), slack_deg=tightest[1], least_target=tightest[0],
-        arrives=sum(v >= 0 for _, v in p.margins), of_arrives=len(p.margins), margin_db=weakest[1], least_carrier=weakest[0],
-        drawbacks=[said for _, said in p.drawbacks], state=p.state, best=best, why=_why(p, winner, best=best, tightest=tightest, weakest=weakest),
+        id=p.id,
+        name=p.name,
+        bearing_deg=p.bearing_deg,
+        distance_m=p.distance_m,
+        height_m=p.height_m,
+        cable_m=p.cable_m,
+        clear=sum(v >= -1e-3 for _, v in p.slack),
+        slack_deg=tightest[1],
+        least_target=tightest[0],
+        arrives=sum(v >= 0 for _, v in p.margins),
+        of_arrives=len(p.margins),
+        margin_db=weakest[1],
+        least_carrier=weakest[0],
+        drawbacks=[said for _, said in p.drawbacks],
+        state=p.state,
+        best=best,
+        why=_why(p, winner, best=best, tightest=tightest, weakest=weakest),
         change=None,
-    )  # fmt: skip
+    )
 
 
 def _why(
-    p: _Judged, winner: _Judged | None, best: bool, tightest: tuple[str, float | None],
+    p: _Judged,
+    winner: _Judged | None,
+    best: bool,
+    tightest: tuple[str, float | None],
     weakest: tuple[str, float | None],
-) -> Phrase:  # fmt: skip
+) -> Phrase:
     if p.lacking:
         more = f", and {len(p.lacking) - 3} more" if len(p.lacking) > 3 else ""
         return ("; ".join(p.lacking[:3]) + more,)
@@ -252,10 +291,13 @@ def _behind(p: _Judged, winner: _Judged) -> Phrase:
     """Why a place that does is not the best one: the first thing in which it falls behind."""
     mine, best = p.rank(), winner.rank()
     words: tuple[str | Phrase, ...] = (
-        f"serves {best[0] - mine[0]:.0f} fewer", f"more speaks against it than against {winner.name}",
-        "less room", "weaker", say("{} higher", Quantity(p.height_m - winner.height_m, "m")),
+        f"serves {best[0] - mine[0]:.0f} fewer",
+        f"more speaks against it than against {winner.name}",
+        "less room",
+        "weaker",
+        say("{} higher", Quantity(p.height_m - winner.height_m, "m")),
         say("{} more cable", Quantity((p.cable_m or 0) - (winner.cable_m or 0), "m", 0)),
-    )  # fmt: skip
+    )
     found: str | Phrase = next(
         (w for w, a, b in zip(words, mine, best, strict=True) if a < b - 1e-6), "as good"
     )

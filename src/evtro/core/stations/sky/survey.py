@@ -37,8 +37,12 @@ def parse_row(line: str) -> dict[str, Any]:
     start, end = _number(found["a"]), _number(found["b"])
     for bearing in (start, end):
         if bearing > 360:
-            raise InputError("Bearing", f"{bearing:g}° is more than a full turn.",
-                             "Bearings run from 0 to 360.", "too-large")  # fmt: skip
+            raise InputError(
+                "Bearing",
+                f"{bearing:g}° is more than a full turn.",
+                "Bearings run from 0 to 360.",
+                "too-large",
+            )
     values: dict[str, Any] = {
         "name": found["name"].strip().rstrip(",")[:80],
         "from_deg": start,
@@ -81,8 +85,12 @@ def parse_orbit(text: str) -> float:
         ) from None
     value = found.value_deg
     if not -180 <= value <= 360 or (found.side and abs(value) > 180):
-        raise InputError("Orbit position", f"{text.strip()} is not on the arc.",
-                         "It lies between 180 W and 180 E.", "orbit-outside")  # fmt: skip
+        raise InputError(
+            "Orbit position",
+            f"{text.strip()} is not on the arc.",
+            "It lies between 180 W and 180 E.",
+            "orbit-outside",
+        )
     return value - 360 if value > 180 else value
 
 

@@ -27,10 +27,14 @@ def transmitter(
     name = target.name
     own = [c for c in job.carriers if c.target == target.id and c.power > 0]
     way = way_of(
-        job.site, target, relief=relief_for(job.reliefs, job.site, target), obstructions=job.obstructions,
-        above_ground_m=job.site.mount_height_m, frequencies_mhz=tuple(c.frequency_mhz for c in own),
+        job.site,
+        target,
+        relief=relief_for(job.reliefs, job.site, target),
+        obstructions=job.obstructions,
+        above_ground_m=job.site.mount_height_m,
+        frequencies_mhz=tuple(c.frequency_mhz for c in own),
         horizontal=tuple(c.polarisation == "H" for c in own),
-    )  # fmt: skip
+    )
     field, lost, source = None, None, ""
     if way is not None:
         # Over a profile the ground itself says what hides, over a smooth earth its horizon does.
@@ -46,24 +50,54 @@ def transmitter(
     if way is None:
         problems.append(
             Problem(
-                code="at-site", station="sky", state="out", place=name, title=(f"{name} stands at the house itself",),
-                gauge=gauge(sight.distance_km * 1000, "m", low=20.0), limit=("at least ", Quantity(20.0, "m", 0), " away"),
+                code="at-site",
+                station="sky",
+                state="out",
+                place=name,
+                title=(f"{name} stands at the house itself",),
+                gauge=gauge(sight.distance_km * 1000, "m", low=20.0),
+                limit=("at least ", Quantity(20.0, "m", 0), " away"),
                 origin="geometry of the place",
-                remedy=("Check both positions: one of them was typed twice.",), ref=target.id,
+                remedy=("Check both positions: one of them was typed twice.",),
+                ref=target.id,
             )
-        )  # fmt: skip
-        return TargetSight(id=target.id, name=name, kind="transmitter", sight=sight, gauge=gauge(None, "deg"), now_deg=None, nearest=None,
-                           nearest_azimuth_deg=sight.azimuth_deg, nearest_elevation_deg=sight.elevation_deg, room=NOTHING, closes=None, lifted_deg=None, field_dbuvm=None, loss_db=None,
-                           loss_source="", state="out")  # fmt: skip
+        )
+        return TargetSight(
+            id=target.id,
+            name=name,
+            kind="transmitter",
+            sight=sight,
+            gauge=gauge(None, "deg"),
+            now_deg=None,
+            nearest=None,
+            nearest_azimuth_deg=sight.azimuth_deg,
+            nearest_elevation_deg=sight.elevation_deg,
+            room=NOTHING,
+            closes=None,
+            lifted_deg=None,
+            field_dbuvm=None,
+            loss_db=None,
+            loss_source="",
+            state="out",
+        )
     if way.ground.short:
         problems.append(
             Problem(
-                code="terrain-part", station="sky", state="near", place=name, title=(f"The ground toward {name} is known in part",),
-                gauge=None, limit=way.ground.missing, origin="the tile's own border",
-                remedy=("Load the tile that covers the rest; until then a smooth earth stands for the ground "
-                 "and the forecast is good to ±10 dB.",), ref=target.id,
+                code="terrain-part",
+                station="sky",
+                state="near",
+                place=name,
+                title=(f"The ground toward {name} is known in part",),
+                gauge=None,
+                limit=way.ground.missing,
+                origin="the tile's own border",
+                remedy=(
+                    "Load the tile that covers the rest; until then a smooth earth stands for the ground "
+                    "and the forecast is good to ±10 dB.",
+                ),
+                ref=target.id,
             )
-        )  # fmt: skip
+        )
     clear, nearest, point = 180.0, None, (sight.azimuth_deg, sight.elevation_deg)
     if now.ids:
         angle = clear_of(now, sight.azimuth_deg, sight.elevation_deg)[0]
@@ -78,49 +112,87 @@ def transmitter(
     if hidden and nearest is not None:
         problems.append(
             Problem(
-                code="hidden", station="sky", state="near", place=name, title=(f"{nearest.name} hides {name}",), gauge=judged,
-                limit=("line of sight over ", nearest.name), origin="an edge near by, ITU-R P.526",
+                code="hidden",
+                station="sky",
+                state="near",
+                place=name,
+                title=(f"{nearest.name} hides {name}",),
+                gauge=judged,
+                limit=("line of sight over ", nearest.name),
+                origin="an edge near by, ITU-R P.526",
                 remedy=("Read it on the roof before promising it: log the spots at Aim, Trial.",),
                 ref=target.id,
             )
-        )  # fmt: skip
+        )
     elif behind:
         edge = way.diffraction
         problems.append(
             Problem(
-                code="behind-ground", station="sky", state="near", place=name, title=(f"The ground hides {name}",),
+                code="behind-ground",
+                station="sky",
+                state="near",
+                place=name,
+                title=(f"The ground hides {name}",),
                 gauge=gauge(edge.edge_above_m, "m", high=0.0),
                 limit=("ray free, its edge at ", Quantity(edge.edge_km, "km")),
                 origin="ITU-R P.526 over the profile",
-                remedy=("It costs ", Quantity(float(edge.loss_db.max(initial=0.0)), "db", 0),
-                 ". Read it on site before promising it; see Way and ground."),
+                remedy=(
+                    "It costs ",
+                    Quantity(float(edge.loss_db.max(initial=0.0)), "db", 0),
+                    ". Read it on site before promising it; see Way and ground.",
+                ),
                 ref=target.id,
             )
-        )  # fmt: skip
+        )
     elif sight.horizon_km is not None and sight.distance_km > sight.horizon_km + HOPELESS_KM:
         state = "out"
         problems.append(
             Problem(
-                code="far-beyond", station="sky", state="out", place=name, title=(f"{name} is far beyond the radio horizon",),
+                code="far-beyond",
+                station="sky",
+                state="out",
+                place=name,
+                title=(f"{name} is far beyond the radio horizon",),
                 gauge=gauge(sight.distance_km, "km", high=sight.horizon_km),
                 limit=(Quantity(sight.horizon_km, "km"), " radio horizon"),
                 origin="smooth earth, k = 4/3",
-                remedy=("Nothing steady arrives from there: choose a nearer transmitter, or check the "
-                 "position's signs.",), ref=target.id,
+                remedy=(
+                    "Nothing steady arrives from there: choose a nearer transmitter, or check the "
+                    "position's signs.",
+                ),
+                ref=target.id,
             )
-        )  # fmt: skip
+        )
     elif not sight.visible:
         problems.append(
             Problem(
-                code="beyond-horizon", station="sky", state="near", place=name, title=(f"{name} is beyond the radio horizon",),
+                code="beyond-horizon",
+                station="sky",
+                state="near",
+                place=name,
+                title=(f"{name} is beyond the radio horizon",),
                 gauge=gauge(sight.distance_km, "km", high=sight.horizon_km),
                 limit=(Quantity(sight.horizon_km or 0, "km"), " radio horizon"),
                 origin="smooth earth, k = 4/3",
                 remedy=("Take another transmitter, raise the antenna, or read it on the roof.",),
                 ref=target.id,
             )
-        )  # fmt: skip
+        )
     return TargetSight(
-        id=target.id, name=name, kind="transmitter", sight=sight, gauge=judged, now_deg=clear, nearest=nearest.id if nearest else None,
-        nearest_azimuth_deg=point[0], nearest_elevation_deg=point[1], room=NOTHING, closes=None, lifted_deg=None, field_dbuvm=field, loss_db=lost, loss_source=source, state=state,
-    )  # fmt: skip
+        id=target.id,
+        name=name,
+        kind="transmitter",
+        sight=sight,
+        gauge=judged,
+        now_deg=clear,
+        nearest=nearest.id if nearest else None,
+        nearest_azimuth_deg=point[0],
+        nearest_elevation_deg=point[1],
+        room=NOTHING,
+        closes=None,
+        lifted_deg=None,
+        field_dbuvm=field,
+        loss_db=lost,
+        loss_source=source,
+        state=state,
+    )

@@ -32,17 +32,22 @@ class Choice:
 
 
 def choices(
-    incident: IncidentField, beyond: BehindTerminals, margin_db: float, catalogue: Catalogue, antenna: Array,
+    incident: IncidentField,
+    beyond: BehindTerminals,
+    margin_db: float,
+    catalogue: Catalogue,
+    antenna: Array,
     total: int,
-) -> tuple[list[Choice], str]:  # fmt: skip
+) -> tuple[list[Choice], str]:
     """Every antenna of the catalogue at its best heading, smallest first; the smallest that brings
     all that any of them brings is marked, with its neighbours up and down."""
     waves = incident.frequency_mhz[incident.wanted]
     kinds = [
-        k for k in catalogue.antennas.values()
+        k
+        for k in catalogue.antennas.values()
         if (antenna.standing != "outdoors" or not k.indoors)
         and ((waves >= k.low_mhz) & (waves <= k.high_mhz)).any()
-    ]  # fmt: skip
+    ]
     kinds.sort(key=lambda k: (k.wind_area_m2 * k.length_m, k.wind_area_m2))
     if not kinds or not total:
         return [], "No wanted service is entered yet."
@@ -70,10 +75,21 @@ def choices(
             )
         middle = float(np.median(incident.frequency_mhz))
         rows.append(
-            Choice(key=kind.key, name=kind.name, gain_dbi=float(gain_of(tried[i], np.array([middle]))[0]),
-                   beamwidth_deg=kind.beamwidth_deg, length_m=kind.length_m, wind_area_m2=kind.wind_area_m2, heading_deg=best.heading_deg,
-                   services=best.services, of=total, least_db=best.least_db, fits=fits[i], mark=mark)
-        )  # fmt: skip
+            Choice(
+                key=kind.key,
+                name=kind.name,
+                gain_dbi=float(gain_of(tried[i], np.array([middle]))[0]),
+                beamwidth_deg=kind.beamwidth_deg,
+                length_m=kind.length_m,
+                wind_area_m2=kind.wind_area_m2,
+                heading_deg=best.heading_deg,
+                services=best.services,
+                of=total,
+                least_db=best.least_db,
+                fits=fits[i],
+                mark=mark,
+            )
+        )
     if chosen is None:
         return (
             rows,
@@ -105,11 +121,12 @@ def _neighbours(bests: list[Best], chosen: int | None) -> tuple[int | None, int 
         return None, None
     up = next(
         (
-            i for i in range(chosen + 1, len(bests))
+            i
+            for i in range(chosen + 1, len(bests))
             if bests[i].services == bests[chosen].services
             and bests[i].least_db > bests[chosen].least_db
         ),
         None,
-    )  # fmt: skip
+    )
     down = next((i for i in range(chosen - 1, -1, -1) if bests[i].services > 0), None)
     return up, down

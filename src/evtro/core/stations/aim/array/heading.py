@@ -57,16 +57,22 @@ def bare_beyond(incident: IncidentField) -> BehindTerminals:
     """A receiver right at the antenna, for a job without a run."""
     noise = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     added = 10 * np.log10(10 ** ((noise + RECEIVER_NOISE_DB) / 10) - 10 ** (noise / 10))
-    return BehindTerminals(added, np.full_like(noise, -np.inf),
-                  f"no run yet: a receiver of {RECEIVER_NOISE_DB:g} dB noise right at the antenna")  # fmt: skip
+    return BehindTerminals(
+        added,
+        np.full_like(noise, -np.inf),
+        f"no run yet: a receiver of {RECEIVER_NOISE_DB:g} dB noise right at the antenna",
+    )
 
 
 def preamplified(incident: IncidentField) -> BehindTerminals:
     """A mast preamplifier right at the antenna that makes up for whatever hangs behind it."""
     noise = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     added = 10 * np.log10(10 ** ((noise + PREAMPLIFIER_NOISE_DB) / 10) - 10 ** (noise / 10))
-    return BehindTerminals(added, np.full_like(noise, -np.inf),
-                  f"behind a mast preamplifier of {PREAMPLIFIER_NOISE_DB:g} dB noise that makes up for the run")  # fmt: skip
+    return BehindTerminals(
+        added,
+        np.full_like(noise, -np.inf),
+        f"behind a mast preamplifier of {PREAMPLIFIER_NOISE_DB:g} dB noise that makes up for the run",
+    )
 
 
 def services_of(incident: IncidentField) -> Floats:
@@ -92,23 +98,32 @@ def _power(
     incident: IncidentField, antennas: list[Array], beyond: BehindTerminals, margin_db: float
 ) -> _Power:
     iso = isotropic_dbuv(incident.field_dbuvm, incident.frequency_mhz)
-    on_axis = np.stack([
-        iso + gain_of(a, incident.frequency_mhz) - polar_loss_db(incident, stands_upright(a, incident))
-        for a in antennas
-    ])  # fmt: skip
+    on_axis = np.stack(
+        [
+            iso
+            + gain_of(a, incident.frequency_mhz)
+            - polar_loss_db(incident, stands_upright(a, incident))
+            for a in antennas
+        ]
+    )
     thermal = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     share, helped = sharing_of(incident)
     bearings, which = np.unique(incident.bearing_deg, return_inverse=True)
     return _Power(
-        on_axis=10 ** (on_axis / 10), noise=10 ** (thermal / 10) + 10 ** (beyond.noise_dbuv / 10),
-        threshold=10 ** ((incident.wanted_db + margin_db) / 10), least=10 ** (beyond.least_dbuv / 10),
-        share=share, helped=helped if helped.any() else None, which=which, bearings=bearings,
-    )  # fmt: skip
+        on_axis=10 ** (on_axis / 10),
+        noise=10 ** (thermal / 10) + 10 ** (beyond.noise_dbuv / 10),
+        threshold=10 ** ((incident.wanted_db + margin_db) / 10),
+        least=10 ** (beyond.least_dbuv / 10),
+        share=share,
+        helped=helped if helped.any() else None,
+        which=which,
+        bearings=bearings,
+    )
 
 
-def _ratios(incident: IncidentField, power: _Power, antennas: list[Array], bearing_deg: Floats) -> tuple[
-    Floats, Floats
-]:  # fmt: skip
+def _ratios(
+    incident: IncidentField, power: _Power, antennas: list[Array], bearing_deg: Floats
+) -> tuple[Floats, Floats]:
     """Received power (antennas, bearings, carriers) and its ratio to what is needed: above one, the
     carrier stands over its margin and its outlet in the window."""
     widths = np.array([width_of(a) for a in antennas])[:, None, None]
@@ -176,9 +191,13 @@ def best_of(found: HeadingSweep, row: int, total: int) -> Best:
         high += 1
     step = 360.0 / n
     return Best(
-        heading_deg=float(found.bearing_deg[at]), from_deg=float(found.bearing_deg[at] - (at - low) * step) % 360,
-        to_deg=float(found.bearing_deg[at] + (high - at) * step) % 360, services=int(most), of=total, least_db=float(least[at]),
-    )  # fmt: skip
+        heading_deg=float(found.bearing_deg[at]),
+        from_deg=float(found.bearing_deg[at] - (at - low) * step) % 360,
+        to_deg=float(found.bearing_deg[at] + (high - at) * step) % 360,
+        services=int(most),
+        of=total,
+        least_db=float(least[at]),
+    )
 
 
 @dataclass(frozen=True)
@@ -195,14 +214,25 @@ class HeadingWay:
 
 
 def compare(
-    incident: IncidentField, antenna: Array, beyond: BehindTerminals, margin_db: float, best: Best,
+    incident: IncidentField,
+    antenna: Array,
+    beyond: BehindTerminals,
+    margin_db: float,
+    best: Best,
     combiner_db: float,
-) -> list[HeadingWay]:  # fmt: skip
+) -> list[HeadingWay]:
     """One antenna, two of the same kind with a combiner that loses so much each way [dB], and a
     rotator, side by side."""
     total = int(services_of(incident).sum())
-    one = HeadingWay(key="one", name="one antenna", headings_deg=(best.heading_deg,), services=best.services, of=total, least_db=best.least_db,
-              words="One antenna, one cable, everything at once.")  # fmt: skip
+    one = HeadingWay(
+        key="one",
+        name="one antenna",
+        headings_deg=(best.heading_deg,),
+        services=best.services,
+        of=total,
+        least_db=best.least_db,
+        words="One antenna, one cable, everything at once.",
+    )
     mine = np.flatnonzero(incident.wanted)
     if len(mine) == 0:
         return [one]
@@ -213,8 +243,15 @@ def compare(
         return [one]
     received, over = _ratios(incident, power, [antenna], straight)
     turned = over[0][:, mine].max(axis=0)
-    rotator = _way("rotator", "a rotator", headings=tuple(straight.tolist()), over=turned, counts=counts, margin_db=margin_db,
-                   words="Each service at its own heading, one heading at a time: no use for several outlets.")  # fmt: skip
+    rotator = _way(
+        "rotator",
+        "a rotator",
+        headings=tuple(straight.tolist()),
+        over=turned,
+        counts=counts,
+        margin_db=margin_db,
+        words="Each service at its own heading, one heading at a time: no use for several outlets.",
+    )
     half = received[0] * 10 ** (-combiner_db / 10)
     first, second = np.triu_indices(len(straight), 1)
     both = _need(np.maximum(half[first], half[second]), power)[:, mine]
@@ -222,24 +259,38 @@ def compare(
     weakest = both.min(axis=1)
     at = int(np.lexsort((weakest, served))[-1])
     two = _way(
-        "two", "two antennas and a combiner", headings=(float(straight[first[at]]), float(straight[second[at]])),
-        over=both[at], counts=counts, margin_db=margin_db,
+        "two",
+        "two antennas and a combiner",
+        headings=(float(straight[first[at]]), float(straight[second[at]])),
+        over=both[at],
+        counts=counts,
+        margin_db=margin_db,
         words=f"Each straight at one transmitter; a wide-band combiner costs {combiner_db:.0f} dB on both. Stand "
         "them a metre apart and cut both cables to one length.",
-    )  # fmt: skip
+    )
     return [one, two, rotator]
 
 
 def _way(
-    key: str, name: str, headings: tuple[float, ...], over: Floats, counts: Floats,
-    margin_db: float, words: str,
-) -> HeadingWay:  # fmt: skip
+    key: str,
+    name: str,
+    headings: tuple[float, ...],
+    over: Floats,
+    counts: Floats,
+    margin_db: float,
+    words: str,
+) -> HeadingWay:
     good = over >= 1
     shown = over[good] if good.any() else over
     return HeadingWay(
-        key=key, name=name, headings_deg=headings, services=int(counts[good].sum()), of=int(counts.sum()),
-        least_db=float(10 * np.log10(shown.min()) + margin_db), words=words,
-    )  # fmt: skip
+        key=key,
+        name=name,
+        headings_deg=headings,
+        services=int(counts[good].sum()),
+        of=int(counts.sum()),
+        least_db=float(10 * np.log10(shown.min()) + margin_db),
+        words=words,
+    )
 
 
 def advised(ways: list[HeadingWay]) -> HeadingWay:

@@ -66,10 +66,13 @@ def duty_of(job: Job, antenna: Array, incident: IncidentField) -> IncidentField:
     others = [a for a in job.arrays if a.id != antenna.id]
     if not others:
         return incident
-    mine = np.array([
-        all(is_for(antenna, c) >= is_for(o, c) for o in others) and is_for(antenna, c) > 0
-        for c in incident.carriers
-    ], bool)  # fmt: skip
+    mine = np.array(
+        [
+            all(is_for(antenna, c) >= is_for(o, c) for o in others) and is_for(antenna, c) > 0
+            for c in incident.carriers
+        ],
+        bool,
+    )
     return replace(incident, wanted=incident.wanted & mine)
 
 
@@ -118,9 +121,10 @@ def _terminals(
     loss = array_loss_db(incident.bearing_deg - heading, width_of(antenna), antenna.front_back_db)
     forecast = (
         isotropic_dbuv(incident.field_dbuvm, incident.frequency_mhz)
-        + gain_of(antenna, incident.frequency_mhz) - loss
+        + gain_of(antenna, incident.frequency_mhz)
+        - loss
         - polar_loss_db(incident, stands_upright(antenna, incident))
-    )  # fmt: skip
+    )
     noise = np.array([noise_dbuv(b) for b in incident.bandwidth_mhz])
     level, spread, read = forecast.copy(), incident.spread_db.copy(), np.zeros(len(forecast), bool)
     ratio = np.full(len(forecast), np.nan)
@@ -152,10 +156,15 @@ def as_antenna(kind: ArrayType, antenna: Array) -> Array:
     """An antenna of the job with the figures of one of the catalogue."""
     return antenna.model_copy(
         update={
-            "model": kind.key, "name": kind.name, "gain_table": kind.gain,
-            "gain_dbi": max(g for _, g in kind.gain), "low_mhz": kind.low_mhz,
-            "high_mhz": kind.high_mhz, "beamwidth_deg": kind.beamwidth_deg,
-            "front_back_db": kind.front_back_db, "length_m": kind.length_m,
+            "model": kind.key,
+            "name": kind.name,
+            "gain_table": kind.gain,
+            "gain_dbi": max(g for _, g in kind.gain),
+            "low_mhz": kind.low_mhz,
+            "high_mhz": kind.high_mhz,
+            "beamwidth_deg": kind.beamwidth_deg,
+            "front_back_db": kind.front_back_db,
+            "length_m": kind.length_m,
             "wind_area_m2": kind.wind_area_m2,
         }
-    )  # fmt: skip
+    )

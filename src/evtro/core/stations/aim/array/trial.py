@@ -83,9 +83,12 @@ def trial(job: Job, antenna: Array, margin_db: float) -> TrialView:
     read = [r for r in ranked if r.read > 0]
     best = min(read, key=lambda r: r.rank, default=None)
     return TrialView(
-        spots=ranked, best=best.id if best else None, words=_words(ranked, best), next_try=_next(job, antenna, here=here, rows=ranked, best=best),
+        spots=ranked,
+        best=best.id if best else None,
+        words=_words(ranked, best),
+        next_try=_next(job, antenna, here=here, rows=ranked, best=best),
         wanted=wanted,
-    )  # fmt: skip
+    )
 
 
 def _wanted(here: Terminals | None) -> list[tuple[str, str, float]]:
@@ -123,30 +126,55 @@ def _line(job: Job, antenna: Array, spot: TrialSpot, margin_db: float) -> TrialL
             # Where no quality was read the level has to speak, with the meter's own noise over it.
             by_level = None if allows is None else allows - need
             echoes = (
-                quality is not None and allows is not None
-                and allows > need + STRONG_DB and quality < min(allows, 35.0) - ECHO_LOSS_DB
+                quality is not None
+                and allows is not None
+                and allows > need + STRONG_DB
+                and quality < min(allows, 35.0) - ECHO_LOSS_DB
                 and quality < need + margin_db + 3
-            )  # fmt: skip
+            )
             judged = margin if margin is not None else by_level
             state: State = (
-                "todo" if judged is None
-                else "out" if judged < 0
-                else "near" if judged < margin_db or margin is None
+                "todo"
+                if judged is None
+                else "out"
+                if judged < 0
+                else "near"
+                if judged < margin_db or margin is None
                 else "in"
-            )  # fmt: skip
+            )
             lines.append(
-                TrialCell(carrier=carrier.id, name=carrier.name, forecast_dbuv=expected, spread_db=float(forecast.spread_db[i]), read_dbuv=level,
-                          off_db=None if level is None else level - expected, quality_db=quality, margin_db=margin, echoes=echoes, state=state)
-            )  # fmt: skip
+                TrialCell(
+                    carrier=carrier.id,
+                    name=carrier.name,
+                    forecast_dbuv=expected,
+                    spread_db=float(forecast.spread_db[i]),
+                    read_dbuv=level,
+                    off_db=None if level is None else level - expected,
+                    quality_db=quality,
+                    margin_db=margin,
+                    echoes=echoes,
+                    state=state,
+                )
+            )
     known = [x for x in lines if x.read_dbuv is not None or x.quality_db is not None]
     margins = [x.margin_db for x in known if x.margin_db is not None]
     off = [x.off_db for x in known if x.off_db is not None]
     good = sum(x.margin_db is not None and x.margin_db >= margin_db for x in known)
     return TrialLine(
-        id=spot.id, place=spot.place, above_ground_m=height, heading_deg=heading or 0.0, tilt_deg=spot.tilt_deg, lines=lines, good=good, read=len(known),
-        least_margin_db=min(margins) if margins else None, mean_off_db=float(np.mean(off)) if off else None,
-        words=_of_spot(known, off), rank=0, taken=antenna.stands_at == spot.id,
-    )  # fmt: skip
+        id=spot.id,
+        place=spot.place,
+        above_ground_m=height,
+        heading_deg=heading or 0.0,
+        tilt_deg=spot.tilt_deg,
+        lines=lines,
+        good=good,
+        read=len(known),
+        least_margin_db=min(margins) if margins else None,
+        mean_off_db=float(np.mean(off)) if off else None,
+        words=_of_spot(known, off),
+        rank=0,
+        taken=antenna.stands_at == spot.id,
+    )
 
 
 def _of_spot(known: list[TrialCell], off: list[float]) -> str:
@@ -179,9 +207,7 @@ def _words(rows: list[TrialLine], best: TrialLine | None) -> str:
     said = f"{best.place} is best: {best.good} of {of} hold their margin"
     if best.least_margin_db is not None:
         said += f", the weakest by {best.least_margin_db:.1f} dB"
-    louder = max(
-        (r for r in rows if r.read), key=lambda r: _mean_level(r), default=best
-    )  # fmt: skip
+    louder = max((r for r in rows if r.read), key=lambda r: _mean_level(r), default=best)
     if louder.id != best.id and _mean_level(louder) > _mean_level(best) + 1:
         said += f"; {louder.place} is stronger, but worse in quality"
     return said + "."
@@ -193,9 +219,12 @@ def _mean_level(row: TrialLine) -> float:
 
 
 def _next(
-    job: Job, antenna: Array, here: Terminals | None, rows: list[TrialLine],
+    job: Job,
+    antenna: Array,
+    here: Terminals | None,
+    rows: list[TrialLine],
     best: TrialLine | None,
-) -> list[Phrase]:  # fmt: skip
+) -> list[Phrase]:
     if here is None or not any(here.incident.wanted):
         return []
     waves = [
@@ -214,12 +243,23 @@ def _next(
     )
     lobe = wave * way.distance_km * 1000 / (2 * tall)
     if lobe / 2 < 6 and over < lobe * 3:
-        found.append(say("Raise or lower it by {}: over flat ground the field rises and falls every {} of "
-                         "height.", Quantity(lobe / 2, "m"), Quantity(lobe, "m")))  # fmt: skip
+        found.append(
+            say(
+                "Raise or lower it by {}: over flat ground the field rises and falls every {} of "
+                "height.",
+                Quantity(lobe / 2, "m"),
+                Quantity(lobe, "m"),
+            )
+        )
     if best is not None and any(x.echoes for x in best.lines):
-        found.append(say("Move it sideways by {}, half a wave, or turn it up to {} until the echo falls into "
-                         "the pattern's side.", Quantity(wave / 2, "m", 2),
-                         Quantity(0.5 * width_of(antenna), "deg", 0)))  # fmt: skip
+        found.append(
+            say(
+                "Move it sideways by {}, half a wave, or turn it up to {} until the echo falls into "
+                "the pattern's side.",
+                Quantity(wave / 2, "m", 2),
+                Quantity(0.5 * width_of(antenna), "deg", 0),
+            )
+        )
     if not any(r.tilt_deg for r in rows):
         found.append(("Tilt the nose up by 10° once: over wet roofs and water it can win.",))
     if len([r for r in rows if r.read]) < 3:

@@ -131,8 +131,9 @@ def paths(job: Job, profile: Profile) -> Paths:
     """The ways to all transmitters of a job, each as the antenna that hears it best has it."""
     arrays = list(job.arrays)
     heard = [(a, t) for a in arrays if (t := terminals(job, a)) is not None]
-    plain = Array(id="a0", name="a half-wave dipole", gain_dbi=2.15, beamwidth_deg=360,
-                    front_back_db=0)  # fmt: skip
+    plain = Array(
+        id="a0", name="a half-wave dipole", gain_dbi=2.15, beamwidth_deg=360, front_back_db=0
+    )
     views = []
     sends = [t for t in job.targets if t.kind == "transmitter"]
     for target in sorted(sends, key=lambda t: not t.wanted):
@@ -189,8 +190,12 @@ def _path(job: Job, profile: Profile, key: str, antenna: Array, at: Terminals) -
     compass = None
     if job.site.latitude_deg is not None and job.site.longitude_deg is not None:
         try:
-            compass = (way.bearing_deg - declination_deg(
-                job.site.latitude_deg, job.site.longitude_deg, job.site.height_m, job.date)) % 360  # fmt: skip
+            compass = (
+                way.bearing_deg
+                - declination_deg(
+                    job.site.latitude_deg, job.site.longitude_deg, job.site.height_m, job.date
+                )
+            ) % 360
         except InputError:
             compass = None
     off = way.house_m - job.site.height_m
@@ -204,18 +209,41 @@ def _path(job: Job, profile: Profile, key: str, antenna: Array, at: Terminals) -
         else ()
     )
     return PathView(
-        target=key, name=target.name, wanted=target.wanted, bearing_deg=way.bearing_deg, compass_deg=compass, distance_km=way.distance_km, horizon_km=way.horizon_km,
-        house_m=way.house_m, antenna_m=way.antenna_m, mast_m=target.height_m, known=way.ground.known, source=way.ground.words,
-        missing=way.ground.missing, own_loss_db=way.own_loss_db,
+        target=key,
+        name=target.name,
+        wanted=target.wanted,
+        bearing_deg=way.bearing_deg,
+        compass_deg=compass,
+        distance_km=way.distance_km,
+        horizon_km=way.horizon_km,
+        house_m=way.house_m,
+        antenna_m=way.antenna_m,
+        mast_m=target.height_m,
+        known=way.ground.known,
+        source=way.ground.words,
+        missing=way.ground.missing,
+        own_loss_db=way.own_loss_db,
         ground=[(float(d[i]), way.ground.ground_m[i], float(raised[i])) for i in keep],
         ray=[(0.0, way.antenna_m), (way.distance_km, target.height_m)],
         zone=[(float(d[i]), float(ray[i] - radius[i])) for i in keep],
-        zone_mhz=middle, clear_share=float(share[least]), clear_km=float(d[inside][least]), in_sight=way.diffraction.in_sight,
-        edge_km=way.diffraction.edge_km, edge_above_m=way.diffraction.edge_above_m, terrain_db=float(way.diffraction.loss_db[of]),
-        near_db=float(way.near_db[of]), near_name=way.near_name, clutter_db=float(way.clutter_db[of]), pattern_db=down, spread_db=way.spread_db,
-        antenna=None if antenna.id == "a0" else antenna.id, antenna_name=antenna.name,
-        muxes=[mux(profile, at, i) for i in rows], words=_words(way, float(share[least])), height_note=note,
-    )  # fmt: skip
+        zone_mhz=middle,
+        clear_share=float(share[least]),
+        clear_km=float(d[inside][least]),
+        in_sight=way.diffraction.in_sight,
+        edge_km=way.diffraction.edge_km,
+        edge_above_m=way.diffraction.edge_above_m,
+        terrain_db=float(way.diffraction.loss_db[of]),
+        near_db=float(way.near_db[of]),
+        near_name=way.near_name,
+        clutter_db=float(way.clutter_db[of]),
+        pattern_db=down,
+        spread_db=way.spread_db,
+        antenna=None if antenna.id == "a0" else antenna.id,
+        antenna_name=antenna.name,
+        muxes=[mux(profile, at, i) for i in rows],
+        words=_words(way, float(share[least])),
+        height_note=note,
+    )
 
 
 def mux(profile: Profile, at: Terminals, i: int) -> MuxLine:
@@ -225,13 +253,32 @@ def mux(profile: Profile, at: Terminals, i: int) -> MuxLine:
     cn = float(at.cn_db[i])
     margin = gauge(cn - kind.cn_db, "db", low=profile.margin_db, reserve=float(at.spread_db[i]))
     return MuxLine(
-        carrier=carrier.id, name=carrier.name, rf_channel=channel_of(carrier.frequency_mhz, profile.channels), label=carrier.label,
-        services=max(len(carrier.services), 1), frequency_mhz=carrier.frequency_mhz, polarisation=carrier.polarisation, erp_kw=carrier.power,
-        free_dbuvm=float(incident.free_dbuvm[i]), lost_db=float(incident.loss_db[i]), entry_db=float(incident.entry_db[i]),
-        field_dbuvm=float(incident.field_dbuvm[i]), level_dbuv=float(at.level_dbuv[i]), forecast_dbuv=float(at.forecast_dbuv[i]),
-        read=bool(at.read[i]), spread_db=float(at.spread_db[i]), cn_db=cn, interference_db=noise_only - cn, modulation=carrier.modulation, mode=carrier.modulation.removeprefix(f"{kind.system} "), wanted_cn_db=kind.cn_db,
-        mild_echoes_db=kind.mild_echoes_db, strong_echoes_db=kind.strong_echoes_db, margin=margin, network=_echoes(at, i),
-    )  # fmt: skip
+        carrier=carrier.id,
+        name=carrier.name,
+        rf_channel=channel_of(carrier.frequency_mhz, profile.channels),
+        label=carrier.label,
+        services=max(len(carrier.services), 1),
+        frequency_mhz=carrier.frequency_mhz,
+        polarisation=carrier.polarisation,
+        erp_kw=carrier.power,
+        free_dbuvm=float(incident.free_dbuvm[i]),
+        lost_db=float(incident.loss_db[i]),
+        entry_db=float(incident.entry_db[i]),
+        field_dbuvm=float(incident.field_dbuvm[i]),
+        level_dbuv=float(at.level_dbuv[i]),
+        forecast_dbuv=float(at.forecast_dbuv[i]),
+        read=bool(at.read[i]),
+        spread_db=float(at.spread_db[i]),
+        cn_db=cn,
+        interference_db=noise_only - cn,
+        modulation=carrier.modulation,
+        mode=carrier.modulation.removeprefix(f"{kind.system} "),
+        wanted_cn_db=kind.cn_db,
+        mild_echoes_db=kind.mild_echoes_db,
+        strong_echoes_db=kind.strong_echoes_db,
+        margin=margin,
+        network=_echoes(at, i),
+    )
 
 
 def _echoes(at: Terminals, i: int) -> EchoPattern | None:
@@ -247,10 +294,14 @@ def _echoes(at: Terminals, i: int) -> EchoPattern | None:
     useful = weight(incident.at_us[index] - start, frame)
     own = float(incident.at_us[i])
     echoes = [
-        Echo(incident.targets[k].name, float(incident.at_us[k]) - own,
-             float(at.level_dbuv[k] - at.level_dbuv[i]), float(u))
+        Echo(
+            incident.targets[k].name,
+            float(incident.at_us[k]) - own,
+            float(at.level_dbuv[k] - at.level_dbuv[i]),
+            float(u),
+        )
         for k, u in zip(rows, useful, strict=True)
-    ]  # fmt: skip
+    ]
     echoes.sort(key=lambda e: e.delay_us)
     return EchoPattern(echoes, start - own, frame.guard_us, frame.origin)
 
@@ -263,8 +314,9 @@ def _words(way: Way, share: float) -> Phrase:
         return say(
             "Over an edge at {} that stands {} above the ray: delta-Bullington, ITU-R P.526, which makes "
             "one hill dearer than a bare knife edge.",
-            Quantity(over.edge_km, "km"), Quantity(over.edge_above_m, "m", 0),
-        )  # fmt: skip
+            Quantity(over.edge_km, "km"),
+            Quantity(over.edge_above_m, "m", 0),
+        )
     if share < 0.6:
         return (
             f"In sight, but only {max(share, 0) * 100:.0f} % of the Fresnel zone's radius is free where 60 % "

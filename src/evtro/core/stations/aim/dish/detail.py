@@ -133,29 +133,50 @@ def detail(job: Job, sky: SkyAnswer, aim: Aim, feed: str = "") -> AimDetail | No
     feeds = sats_on(job, antenna)
     at_feed = feed if any(t.id == feed for t in feeds) else target.id
     plan = search(
-        aim.azimuth_deg, aim.elevation_deg, compass_error_deg=antenna.compass_error_deg, tool_error_deg=antenna.scale_error_deg,
+        aim.azimuth_deg,
+        aim.elevation_deg,
+        compass_error_deg=antenna.compass_error_deg,
+        tool_error_deg=antenna.scale_error_deg,
         beamwidth_deg=aim.beamwidth_deg,
         others=[(s.name, s.azimuth_deg, s.elevation_deg) for s in others if s.target != target.id],
         azimuth_first=antenna.coarse_first == "azimuth",
-    )  # fmt: skip
+    )
     samples = [
         s for s in job.samples if s.antenna == antenna.id and (s.target or target.id) == at_feed
     ]
     scale: peaking.Scale = samples[-1].scale if samples else "db"
     trials = [t for t in job.feed_tries if t.antenna == antenna.id]
     return AimDetail(
-        aim=aim, datums=_datums(antenna, aim.elevation_deg),
-        errors=budget(antenna, aim.azimuth_deg, elevation_deg=aim.elevation_deg, beamwidth_deg=aim.beamwidth_deg, linear=not target.circular),
-        search=plan, row=_row_view(job, antenna, aim), motor=_motor(job, antenna, sky, _turn(aim)),
-        peaks=_peaks(antenna, samples, aim=aim, target=next(t for t in job.targets if t.id == at_feed),
-               heard_deg=_heard_deg(job, antenna, at_feed)),
+        aim=aim,
+        datums=_datums(antenna, aim.elevation_deg),
+        errors=budget(
+            antenna,
+            aim.azimuth_deg,
+            elevation_deg=aim.elevation_deg,
+            beamwidth_deg=aim.beamwidth_deg,
+            linear=not target.circular,
+        ),
+        search=plan,
+        row=_row_view(job, antenna, aim),
+        motor=_motor(job, antenna, sky, _turn(aim)),
+        peaks=_peaks(
+            antenna,
+            samples,
+            aim=aim,
+            target=next(t for t in job.targets if t.id == at_feed),
+            heard_deg=_heard_deg(job, antenna, at_feed),
+        ),
         tightened=peaking.tightenings([(s.axis, s.role, s.reading) for s in samples], scale),
         identity=identity_of(job, antenna, at_feed, target.id, seen=others),
-        tries=refit.judge(trials), feedhorn=feedhorn(antenna, target),
-        two_way=terminal_page(job, antenna, aim) if antenna.two_way else None, rig=rig.judge(job.rig),
+        tries=refit.judge(trials),
+        feedhorn=feedhorn(antenna, target),
+        two_way=terminal_page(job, antenna, aim) if antenna.two_way else None,
+        rig=rig.judge(job.rig),
         sight=_sight(aim.elevation_deg),
-        inclined=_inclined(target, aim), feed=at_feed, feeds=[(t.id, t.name) for t in feeds],
-    )  # fmt: skip
+        inclined=_inclined(target, aim),
+        feed=at_feed,
+        feeds=[(t.id, t.name) for t in feeds],
+    )
 
 
 SIGHT_UNDER_DEG = 3.0  # kept free below the beam's middle; typical value, no published source
@@ -169,9 +190,11 @@ def _sight(elevation_deg: float) -> SightLine:
 
 def _datums(antenna: Dish, elevation_deg: float) -> list[Datum]:
     names = (
-        ("face", "face, from plumb"), ("face_level", "rim to rim, from level"),
-        ("scale", "mount's own scale"), ("structure", "back structure"),
-    )  # fmt: skip
+        ("face", "face, from plumb"),
+        ("face_level", "rim to rim, from level"),
+        ("scale", "mount's own scale"),
+        ("structure", "back structure"),
+    )
     found = []
     for key, name in names:
         reads, words = inclinometer_deg(antenna.model_copy(update={"datum": key}), elevation_deg)
@@ -217,12 +240,17 @@ def _row_view(job: Job, antenna: Dish, aim: Aim) -> RowView | None:
     measured = reflector_of(antenna)
     zone, zones = _zones(job, antenna, level + row.tilt_deg)
     return RowView(
-        tilt_deg=row.tilt_deg, tilt_words=words, azimuth_deg=row.azimuth_deg,
-        elevation_deg=row.elevation_deg, least_spacing_deg=row.least_spacing_deg,
-        beam_deviation=row.beam_deviation, focal_mm=measured.focal_mm if measured else focal,
-        feeds=views, zone=zone,
+        tilt_deg=row.tilt_deg,
+        tilt_words=words,
+        azimuth_deg=row.azimuth_deg,
+        elevation_deg=row.elevation_deg,
+        least_spacing_deg=row.least_spacing_deg,
+        beam_deviation=row.beam_deviation,
+        focal_mm=measured.focal_mm if measured else focal,
+        feeds=views,
+        zone=zone,
         zones=zones,
-    )  # fmt: skip
+    )
 
 
 def _zones(
@@ -257,8 +285,14 @@ def _motor(job: Job, antenna: Dish, sky: SkyAnswer, declination: float | None) -
     rows = [
         (t.id, t.name, t.orbit_deg_e or 0.0, slack.get(t.id, 0.0)) for t in sats_on(job, antenna)
     ]
-    found = polar.stops(site.latitude_deg, site.longitude_deg, height_m=site.height_m, set_to=set_to, sats=rows,
-                        limit_deg=antenna.motor_limit_deg)  # fmt: skip
+    found = polar.stops(
+        site.latitude_deg,
+        site.longitude_deg,
+        height_m=site.height_m,
+        set_to=set_to,
+        sats=rows,
+        limit_deg=antenna.motor_limit_deg,
+    )
     error = polar.error_along_arc(
         site.latitude_deg,
         set_to,
@@ -269,8 +303,13 @@ def _motor(job: Job, antenna: Dish, sky: SkyAnswer, declination: float | None) -
     waves = [c.frequency_mhz for c in job.carriers]
     allowed = dish_beamwidth_deg(antenna.diameter_m, max(waves, default=11_700.0)) * ONE_DB
     worst = max((abs(e[2]) for e in error), default=0.0)
-    return MotorView(settings=set_to, stops=found, order=polar.order_of_tuning(set_to.south, found, declination), error=error,
-                     worst_across=gauge(worst, "deg", high=allowed, reserve=0.3 * allowed))  # fmt: skip
+    return MotorView(
+        settings=set_to,
+        stops=found,
+        order=polar.order_of_tuning(set_to.south, found, declination),
+        error=error,
+        worst_across=gauge(worst, "deg", high=allowed, reserve=0.3 * allowed),
+    )
 
 
 def _heard_deg(job: Job, antenna: Dish, target: str) -> float:

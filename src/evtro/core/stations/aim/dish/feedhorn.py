@@ -61,8 +61,12 @@ def feedhorn(antenna: Dish, target: Target) -> Feedhorn:
         wrong = reflector_problem(antenna)
         if wrong is not None:
             words.append(listed([wrong.title, wrong.remedy], " "))
-        words.append(("Measure the reflector's long axis, short axis and deepest point: then the feed's "
-                      "place is computed.",))  # fmt: skip
+        words.append(
+            (
+                "Measure the reflector's long axis, short axis and deepest point: then the feed's "
+                "place is computed.",
+            )
+        )
         return Feedhorn(
             focal_mm=focal,
             focal_ratio=antenna.focal_ratio,
@@ -71,8 +75,13 @@ def feedhorn(antenna: Dish, target: Target) -> Feedhorn:
             words=words,
         )
     width = antenna.reflector_width_mm or diameter
-    words.append(say("Hold the feed's mouth {} from the lower rim and {} from the upper rim.",
-                     Quantity(measured.low_mm, "mm", 0), Quantity(measured.high_mm, "mm", 0)))  # fmt: skip
+    words.append(
+        say(
+            "Hold the feed's mouth {} from the lower rim and {} from the upper rim.",
+            Quantity(measured.low_mm, "mm", 0),
+            Quantity(measured.high_mm, "mm", 0),
+        )
+    )
     words.append(
         (f"The face leans {measured.offset_deg:.1f}° from the beam: that is the offset angle.",)
     )

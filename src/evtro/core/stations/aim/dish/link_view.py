@@ -89,22 +89,50 @@ def link_view(
             job, antenna, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db
         )
         others = neighbours_of(job, target)
-        rows = link(dish, sight, latitude_deg=lat, height_m=job.site.height_m, carriers=carriers[target.id], others=others, climate=climate,
-                    availability_pct=antenna.availability_pct, reserve_db=profile.margin_reserve_db)  # fmt: skip
+        rows = link(
+            dish,
+            sight,
+            latitude_deg=lat,
+            height_m=job.site.height_m,
+            carriers=carriers[target.id],
+            others=others,
+            climate=climate,
+            availability_pct=antenna.availability_pct,
+            reserve_db=profile.margin_reserve_db,
+        )
         sizes = [r.smallest_m for r in rows]
         margins = [
             r.rain_margin.value if r.rain_margin.value is not None else r.margin.value for r in rows
         ]
         found.append(
             SatelliteLink(
-                target=target.id, name=target.name, feed_loss_db=dish.feed_loss_db, skew_loss_db=dish.skew_loss_db, rows=rows,
-                smallest_m=None if not sizes or any(s is None for s in sizes) else max(s for s in sizes if s is not None),
+                target=target.id,
+                name=target.name,
+                feed_loss_db=dish.feed_loss_db,
+                skew_loss_db=dish.skew_loss_db,
+                rows=rows,
+                smallest_m=None
+                if not sizes or any(s is None for s in sizes)
+                else max(s for s in sizes if s is not None),
                 least_margin_db=min((m for m in margins if m is not None), default=None),
-                bands=band_choice(dish, sight, latitude_deg=lat, height_m=job.site.height_m, carriers=carriers[target.id], climate=climate,
-                            availability_pct=antenna.availability_pct),
+                bands=band_choice(
+                    dish,
+                    sight,
+                    latitude_deg=lat,
+                    height_m=job.site.height_m,
+                    carriers=carriers[target.id],
+                    climate=climate,
+                    availability_pct=antenna.availability_pct,
+                ),
             )
-        )  # fmt: skip
+        )
     return LinkView(
-        antenna=antenna.id, diameter_m=antenna.diameter_m, availability_pct=antenna.availability_pct, lnb=main.name, lnb_noise_db=main.noise_db,
-        rain_mm_h=climate.rain_mm_h if climate else None, rain_height_km=climate.rain_height_km if climate else None, satellites=found,
-    )  # fmt: skip
+        antenna=antenna.id,
+        diameter_m=antenna.diameter_m,
+        availability_pct=antenna.availability_pct,
+        lnb=main.name,
+        lnb_noise_db=main.noise_db,
+        rain_mm_h=climate.rain_mm_h if climate else None,
+        rain_height_km=climate.rain_height_km if climate else None,
+        satellites=found,
+    )

@@ -45,9 +45,13 @@ class ArcStop:
 
 
 def pointing(
-    axis_deg: ArrayLike, declination_deg: ArrayLike, hour_deg: ArrayLike, south: bool,
-    lean_deg: float = 0.0, lean_bearing_deg: float = 0.0,
-) -> Floats:  # fmt: skip
+    axis_deg: ArrayLike,
+    declination_deg: ArrayLike,
+    hour_deg: ArrayLike,
+    south: bool,
+    lean_deg: float = 0.0,
+    lean_bearing_deg: float = 0.0,
+) -> Floats:
     """Where the dish looks: east, north, up vectors for a turn of the motor, west positive; all
     broadcast. The whole mount may lean toward a bearing."""
     axis_el, fall, hour = np.broadcast_arrays(
@@ -133,9 +137,13 @@ def settings(latitude_deg: float, bend_deg: float) -> PolarSettings:
 
 
 def stops(
-    latitude_deg: float, longitude_deg: float, height_m: float, set_to: PolarSettings,
-    sats: Sequence[tuple[str, str, float, float]], limit_deg: float,
-) -> list[ArcStop]:  # fmt: skip
+    latitude_deg: float,
+    longitude_deg: float,
+    height_m: float,
+    set_to: PolarSettings,
+    sats: Sequence[tuple[str, str, float, float]],
+    limit_deg: float,
+) -> list[ArcStop]:
     """Turns for satellites. `sats` are rows of id, name, orbit [deg E] and slack over the skyline
     [deg], negative where something is in the way."""
     if not sats:
@@ -158,9 +166,18 @@ def stops(
         elif slack < 0:
             why = "behind the skyline"
         found.append(
-            ArcStop(target=key, name=name, orbit_deg_e=orbit, hour_deg=hour, error_deg=float(left[i]), azimuth_deg=float(seen.azimuth_deg[i]),
-                 elevation_deg=float(seen.elevation_deg[i]), reached=not why, why=why)
-        )  # fmt: skip
+            ArcStop(
+                target=key,
+                name=name,
+                orbit_deg_e=orbit,
+                hour_deg=hour,
+                error_deg=float(left[i]),
+                azimuth_deg=float(seen.azimuth_deg[i]),
+                elevation_deg=float(seen.elevation_deg[i]),
+                reached=not why,
+                why=why,
+            )
+        )
     return sorted(found, key=lambda s: s.hour_deg)
 
 
@@ -177,8 +194,14 @@ def error_along_arc(
     if not len(west):
         return []
     hours, _ = _best_hours(set_to.axis_deg, set_to.declination_deg, wanted, set_to.south)
-    real = pointing(set_to.axis_deg, set_to.declination_deg, hour_deg=hours + zero_deg, south=set_to.south, lean_deg=lean_deg,
-                    lean_bearing_deg=lean_bearing_deg)  # fmt: skip
+    real = pointing(
+        set_to.axis_deg,
+        set_to.declination_deg,
+        hour_deg=hours + zero_deg,
+        south=set_to.south,
+        lean_deg=lean_deg,
+        lean_bearing_deg=lean_bearing_deg,
+    )
     ahead = pointing(set_to.axis_deg, set_to.declination_deg, hours + 0.05, set_to.south)
     along = ahead - pointing(set_to.axis_deg, set_to.declination_deg, hours, set_to.south)
     along /= np.linalg.norm(along, axis=-1)[:, None]
@@ -209,11 +232,16 @@ def order_of_tuning(
         due += f", which is {(bearing + to_compass_deg) % 360:.1f}°M by the compass"
     said = [
         f"Plumb the mast in two directions, set the axis to the pole and the motor to zero, the dish looking {due}.",
-        f"Turn the whole mount for the best of {top.name}, the one nearest to true {meridian}" + (
-            f", with the motor at {abs(top.hour_deg):.1f}° {'west' if top.hour_deg > 0 else 'east'}." if abs(top.hour_deg) > 0.05 else "."
-        ) if top else f"Find a satellite nearest to {due}, and turn the whole mount for it.",
+        f"Turn the whole mount for the best of {top.name}, the one nearest to true {meridian}"
+        + (
+            f", with the motor at {abs(top.hour_deg):.1f}° {'west' if top.hour_deg > 0 else 'east'}."
+            if abs(top.hour_deg) > 0.05
+            else "."
+        )
+        if top
+        else f"Find a satellite nearest to {due}, and turn the whole mount for it.",
         "Set the dish's elevation for it; leave the axis alone.",
-    ]  # fmt: skip
+    ]
     ends = (
         [s for s in (reached[0], reached[-1]) if top and s.target != top.target] if reached else []
     )

@@ -49,10 +49,16 @@ def judge(trials: Sequence[FeedTry], start_depth_mm: float = 0.0) -> Tries:
     if not trials:
         return Tries(
             None,
-            NextFeedTry(depth_mm=start_depth_mm, sideways_mm=0.0, height_mm=0.0, skew_deg=0.0, axis="depth",
-                      words="Begin with the feed at its computed place, or as far back as it goes."),
+            NextFeedTry(
+                depth_mm=start_depth_mm,
+                sideways_mm=0.0,
+                height_mm=0.0,
+                skew_deg=0.0,
+                axis="depth",
+                words="Begin with the feed at its computed place, or as far back as it goes.",
+            ),
             [],
-        )  # fmt: skip
+        )
     best = max(trials, key=lambda t: (t.reading, t.channels or 0))
     done: list[str] = []
     for axis, name, step, unit in AXES:
@@ -73,8 +79,18 @@ def judge(trials: Sequence[FeedTry], start_depth_mm: float = 0.0) -> Tries:
                     and left < peak.centre < right
                     and abs(peak.centre - at) > step / 3
                 ):
-                    return Tries(best.id, _try(best, axis, value=round(peak.centre), name=name, unit=unit,
-                                               why="between the two that were lower"), done)  # fmt: skip
+                    return Tries(
+                        best.id,
+                        _try(
+                            best,
+                            axis,
+                            value=round(peak.centre),
+                            name=name,
+                            unit=unit,
+                            why="between the two that were lower",
+                        ),
+                        done,
+                    )
             done.append(name)
             continue
         toward = at + step if not above else at - step
@@ -89,6 +105,10 @@ def judge(trials: Sequence[FeedTry], start_depth_mm: float = 0.0) -> Tries:
 def _try(best: FeedTry, axis: str, value: float, name: str, unit: str, why: str) -> NextFeedTry:
     place = {a: _value(best, a) for a, *_ in AXES} | {axis: float(value)}
     return NextFeedTry(
-        depth_mm=place["depth_mm"], sideways_mm=place["sideways_mm"], height_mm=place["height_mm"], skew_deg=place["skew_deg"], axis=name,
+        depth_mm=place["depth_mm"],
+        sideways_mm=place["sideways_mm"],
+        height_mm=place["height_mm"],
+        skew_deg=place["skew_deg"],
+        axis=name,
         words=f"Set {name} to {value:g}{'' if unit == '°' else ' '}{unit}, all else as in the best try: {why}.",
-    )  # fmt: skip
+    )

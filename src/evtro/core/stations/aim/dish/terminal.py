@@ -34,8 +34,13 @@ class TwoWayView:
 def terminal_page(job: Job, antenna: Dish, aim: Aim) -> TwoWayView:
     """Everything about transmitting, from the job's own record."""
     terminal = job.terminal
-    field = two_way.power_density(antenna.diameter_m, antenna.transmit_w, frequency_mhz=antenna.transmit_mhz,
-                                  efficiency=antenna.efficiency, duty_pct=terminal.duty_pct)  # fmt: skip
+    field = two_way.power_density(
+        antenna.diameter_m,
+        antenna.transmit_w,
+        frequency_mhz=antenna.transmit_mhz,
+        efficiency=antenna.efficiency,
+        duty_pct=terminal.duty_pct,
+    )
     site = job.site
     beams = []
     if site.latitude_deg is not None and site.longitude_deg is not None:
@@ -55,16 +60,25 @@ def terminal_page(job: Job, antenna: Dish, aim: Aim) -> TwoWayView:
     ]
     keep = max(field.public_from_m, antenna.diameter_m)
     return TwoWayView(
-        field=field, origin=two_way.OET_65, beams=beams, isolation=curve,
-        isolation_now=gauge(terminal.isolation_db if terminal.isolation_db is not None else predicted, "db", low=two_way.ISOLATION_DB,
-              reserve=3.0),
+        field=field,
+        origin=two_way.OET_65,
+        beams=beams,
+        isolation=curve,
+        isolation_now=gauge(
+            terminal.isolation_db if terminal.isolation_db is not None else predicted,
+            "db",
+            low=two_way.ISOLATION_DB,
+            reserve=3.0,
+        ),
         skew_allowed_deg=two_way.skew_for_isolation(two_way.ISOLATION_DB),
         es_n0=gauge(terminal.esn0_db, "db", low=least, reserve=1.0),
         cable=gauge(_cable_m(job, antenna), "m", high=CABLE_PAIR_M, reserve=5.0),
         cable_origin="unless the cable's loss allows more (common practice, no source)",
-        gate_open=all(ok for _, ok in gate), gate=gate, keep_out_m=keep,
+        gate_open=all(ok for _, ok in gate),
+        gate=gate,
+        keep_out_m=keep,
         circular=next((t.circular for t in job.targets if t.id == aim.target), False),
-    )  # fmt: skip
+    )
 
 
 def _beam_words(chosen: two_way.BeamChoice | None) -> str:

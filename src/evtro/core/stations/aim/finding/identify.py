@@ -82,9 +82,13 @@ class Identity:
 
 
 def identify(
-    seen: Sequence[Seen], locks: Sequence[Lock], aimed_at: tuple[float, float] | None,
-    aim_error_deg: float, wanted: str | None, propose: bool = True,
-) -> Identity:  # fmt: skip
+    seen: Sequence[Seen],
+    locks: Sequence[Lock],
+    aimed_at: tuple[float, float] | None,
+    aim_error_deg: float,
+    wanted: str | None,
+    propose: bool = True,
+) -> Identity:
     """Rank the satellites within reach by what locked and what did not.
 
     Before anything locks, a satellite near to where the dish was set is likelier, as the tools'
@@ -93,12 +97,25 @@ def identify(
     """
     for lock in locks:
         if not lock.symbol_mbd > 0:
-            raise InputError("Symbol rate", "a carrier of 0 MBd carries nothing.",
-                             "Read it off the meter or the list.", "symbol-zero")  # fmt: skip
+            raise InputError(
+                "Symbol rate",
+                "a carrier of 0 MBd carries nothing.",
+                "Read it off the meter or the list.",
+                "symbol-zero",
+            )
     up = [s for s in seen if s.elevation_deg > 0]
     if not up:
-        return Identity(candidates=[], name=None, confidence=0.0, state="todo", following=None, turn_azimuth_deg=None, turn_elevation_deg=None,
-                        words="No satellite is listed within sight: load a list at Sky first.", way="")  # fmt: skip
+        return Identity(
+            candidates=[],
+            name=None,
+            confidence=0.0,
+            state="todo",
+            following=None,
+            turn_azimuth_deg=None,
+            turn_elevation_deg=None,
+            words="No satellite is listed within sight: load a list at Sky first.",
+            way="",
+        )
     prior = np.array([_prior(s, aimed_at, aim_error_deg) for s in up])
     # The fewer are listed, the likelier it is one that is not.
     other = float(np.logaddexp.reduce(prior)) - math.log(len(up) + 1.0)
@@ -116,13 +133,25 @@ def identify(
 
 
 def _judged(
-    ranked: list[Candidate], up: Sequence[Seen], wanted: Seen | None, locks: Sequence[Lock],
+    ranked: list[Candidate],
+    up: Sequence[Seen],
+    wanted: Seen | None,
+    locks: Sequence[Lock],
     following: NextTry | None,
-) -> Identity:  # fmt: skip
+) -> Identity:
     """What the weights say: who it is, whether that is the wanted one, and the way to it."""
     if not any(k.locked or k.identity.strip() for k in locks):
-        return Identity(candidates=ranked, name=None, confidence=0.0, state="todo", following=following, turn_azimuth_deg=None, turn_elevation_deg=None,
-                        words="Nothing has locked yet. Try the carrier below.", way="")  # fmt: skip
+        return Identity(
+            candidates=ranked,
+            name=None,
+            confidence=0.0,
+            state="todo",
+            following=following,
+            turn_azimuth_deg=None,
+            turn_elevation_deg=None,
+            words="Nothing has locked yet. Try the carrier below.",
+            way="",
+        )
     first = ranked[0]
     sure = first.likelihood >= SURE
     if not first.target:
@@ -130,8 +159,17 @@ def _judged(
         words = f"This is {NONE_LISTED}" if sure else f"Probably {NONE_LISTED}, not yet sure"
         words += f": it calls itself “{called}”" if called else ""
         way = "Load a list that holds it at Sky; or search on, a degree or two to either side."
-        return Identity(candidates=ranked, name=None, confidence=first.likelihood, state="out" if sure else "near",
-                        following=None if sure else following, turn_azimuth_deg=None, turn_elevation_deg=None, words=words, way=way)  # fmt: skip
+        return Identity(
+            candidates=ranked,
+            name=None,
+            confidence=first.likelihood,
+            state="out" if sure else "near",
+            following=None if sure else following,
+            turn_azimuth_deg=None,
+            turn_elevation_deg=None,
+            words=words,
+            way=way,
+        )
     on_wanted = wanted is not None and first.target == wanted.target
     state: State = "near" if not sure else "in" if on_wanted else "out"
     words = f"This is {first.name}" if sure else f"Probably {first.name}, not yet sure"
@@ -145,8 +183,17 @@ def _judged(
             f"Turn {abs(d_az):.1f}° {'right, clockwise from above' if d_az > 0 else 'left, anticlockwise from above'}, "
             f"and {'up' if d_el > 0 else 'down'} {abs(d_el):.1f}°."
         )
-    return Identity(candidates=ranked, name=first.name, confidence=first.likelihood, state=state,
-                    following=following if first.likelihood < 0.99 else None, turn_azimuth_deg=d_az, turn_elevation_deg=d_el, words=words, way=way)  # fmt: skip
+    return Identity(
+        candidates=ranked,
+        name=first.name,
+        confidence=first.likelihood,
+        state=state,
+        following=following if first.likelihood < 0.99 else None,
+        turn_azimuth_deg=d_az,
+        turn_elevation_deg=d_el,
+        words=words,
+        way=way,
+    )
 
 
 def _prior(sat: Seen, aimed_at: tuple[float, float] | None, error_deg: float) -> float:
@@ -174,9 +221,13 @@ def _named(identity: str, sat: Seen) -> bool:
 def _evidence(up: Sequence[Seen], lock: Lock) -> Floats:
     """How likely a reading is on each listed satellite, and on one that is on no list."""
     listed = np.array(
-        [any(_fits(c, lock.frequency_mhz, lock.polarisation, lock.symbol_mbd) for c in s.carriers)
-         for s in up]
-    )  # fmt: skip
+        [
+            any(
+                _fits(c, lock.frequency_mhz, lock.polarisation, lock.symbol_mbd) for c in s.carriers
+            )
+            for s in up
+        ]
+    )
     if not lock.locked:
         chance = np.append(np.where(listed, NO_LOCK_THERE, NO_LOCK_ELSE), NO_LOCK_ELSE)
     else:
@@ -251,8 +302,9 @@ def _next_try(up: Sequence[Seen], share: Floats, locks: Sequence[Lock]) -> NextT
         for c in sat.carriers:
             there[i] |= (
                 (np.abs(f - c.frequency_mhz) <= FREQUENCY_MHZ)
-                & (pol == ord(c.polarisation)) & (np.abs(b - c.bandwidth_mhz) <= SYMBOL_SHARE * b + 0.05)
-            )  # fmt: skip
+                & (pol == ord(c.polarisation))
+                & (np.abs(b - c.bandwidth_mhz) <= SYMBOL_SHARE * b + 0.05)
+            )
     p = np.maximum(share, 1e-12)[:, None] / max(float(share.sum()), 1e-12)
     chance = np.where(there, HIT, MISS)
     yes = (p * chance).sum(axis=0)

@@ -42,9 +42,13 @@ class Peak:
 
 
 def fit(
-    position: Sequence[float] | Floats, reading: Sequence[float] | Floats, scale: Scale = "db",
-    play: float = 0.0, width: float | None = None, null: bool = False,
-) -> Peak:  # fmt: skip
+    position: Sequence[float] | Floats,
+    reading: Sequence[float] | Floats,
+    scale: Scale = "db",
+    play: float = 0.0,
+    width: float | None = None,
+    null: bool = False,
+) -> Peak:
     """Find the top. In dB a parabola is fitted to the main lobe; a percentage or a tone, or a top
     that is flat, is found from its edges: where it falls by as much on either side.
 
@@ -67,10 +71,12 @@ def fit(
     ):
         span = float(np.ptp(x))
         return _open(
-            "none", x,
+            "none",
+            x,
             "All readings are equal: the meter is at its stop, or the turn was too small. "
-            "Turn on until it falls on both sides.", here + max(span, (width or 1.0) / 2),
-        )  # fmt: skip
+            "Turn on until it falls on both sides.",
+            here + max(span, (width or 1.0) / 2),
+        )
     if null:
         found = _null(x, y) if scale == "db" else None
         found = found or _turned_over(_edges(x, -y, scale), y)
@@ -119,10 +125,20 @@ def _null(x: Floats, y: Floats) -> Peak | None:
     fitted = 10 * np.log10(np.maximum(a + b * u + c * u**2, least)) + y.max()
     bottom = 10 * math.log10(least) + float(y.max())
     return Peak(
-        method="null", centre=zero + centre * unit, uncertainty=error * unit, top=bottom, half_width=2 * unit * math.sqrt(least / c), back=None, next_position=None,
-        state="todo", words="", warning="", curve=[(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
-        residuals=[float(r) for r in y - fitted], depth=float(y.max()) - bottom,
-    )  # fmt: skip
+        method="null",
+        centre=zero + centre * unit,
+        uncertainty=error * unit,
+        top=bottom,
+        half_width=2 * unit * math.sqrt(least / c),
+        back=None,
+        next_position=None,
+        state="todo",
+        words="",
+        warning="",
+        curve=[(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
+        residuals=[float(r) for r in y - fitted],
+        depth=float(y.max()) - bottom,
+    )
 
 
 def _open(method: str, x: Floats, words: str, following: float | None) -> Peak:
@@ -188,10 +204,19 @@ def _parabola(x: Floats, y: Floats, width: float | None) -> Peak | None:
     curve = a + b * lu + c * lu**2
     fitted = a + b * (x - zero) / unit + c * ((x - zero) / unit) ** 2
     return Peak(
-        method="parabola", centre=zero + centre * unit, uncertainty=error * unit, top=top, half_width=half, back=None, next_position=None, state="todo", words="", warning="",
+        method="parabola",
+        centre=zero + centre * unit,
+        uncertainty=error * unit,
+        top=top,
+        half_width=half,
+        back=None,
+        next_position=None,
+        state="todo",
+        words="",
+        warning="",
         curve=[(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
         residuals=[float(r) if k else None for r, k in zip(y - fitted, use, strict=True)],
-    )  # fmt: skip
+    )
 
 
 def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
@@ -208,8 +233,20 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
     ):
         # Two edges alone, read where it had fallen by as much.
         half = float(xs[1] - xs[0])
-        return Peak(method="edges", centre=float(xs.mean()), uncertainty=half / 4, top=None, half_width=half, back=None, next_position=None, state="todo", words="", warning="", curve=curve,
-                    residuals=[None] * len(x))  # fmt: skip
+        return Peak(
+            method="edges",
+            centre=float(xs.mean()),
+            uncertainty=half / 4,
+            top=None,
+            half_width=half,
+            back=None,
+            next_position=None,
+            state="todo",
+            words="",
+            warning="",
+            curve=curve,
+            residuals=[None] * len(x),
+        )
     if len(xs) == 2:
         outer = float(xs[1] + (xs[1] - xs[0]) if ys[1] > ys[0] else xs[0] - (xs[1] - xs[0]))
         return Peak(
@@ -251,8 +288,20 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
     right, dr = _crossing(xs[last:], ys[last:], level)
     flat = float(xs[last] - xs[first])
     error = math.hypot(dl, dr) / 2
-    return Peak(method="edges", centre=(left + right) / 2, uncertainty=max(error, 1e-3 * (right - left)), top=top, half_width=right - left, back=None,
-                next_position=None, state="todo", words="", warning="" if not flat else "flat top", curve=curve, residuals=[None] * len(x))  # fmt: skip
+    return Peak(
+        method="edges",
+        centre=(left + right) / 2,
+        uncertainty=max(error, 1e-3 * (right - left)),
+        top=top,
+        half_width=right - left,
+        back=None,
+        next_position=None,
+        state="todo",
+        words="",
+        warning="" if not flat else "flat top",
+        curve=curve,
+        residuals=[None] * len(x),
+    )
 
 
 def _crossing(xs: Floats, ys: Floats, level: float) -> tuple[float, float]:
@@ -269,8 +318,11 @@ def _crossing(xs: Floats, ys: Floats, level: float) -> tuple[float, float]:
 def _instruct(peak: Peak, x: Floats, y: Floats, play: float, sought: str = "top") -> Peak:
     here = float(x[-1])
     if peak.centre is None or peak.uncertainty is None:
-        return replace(peak, words=f"The reading has not {'risen' if sought == 'null' else 'fallen'} on both sides yet: turn on "
-                                   "to the next position.")  # fmt: skip
+        return replace(
+            peak,
+            words=f"The reading has not {'risen' if sought == 'null' else 'fallen'} on both sides yet: turn on "
+            "to the next position.",
+        )
     back = peak.centre - here
     outside = peak.centre < x.min() or peak.centre > x.max()
     tolerance = max(peak.uncertainty, (peak.half_width or 0.0) * 0.08)

@@ -44,9 +44,12 @@ class Sweep:
 
 
 def sweep(
-    elevation_deg: float, compass_error_deg: float, tool_error_deg: float, beamwidth_deg: float,
+    elevation_deg: float,
+    compass_error_deg: float,
+    tool_error_deg: float,
+    beamwidth_deg: float,
     azimuth_first: bool = False,
-) -> Sweep:  # fmt: skip
+) -> Sweep:
     """How wide to sweep and how far to go between two sweeps. As wide as the tool of the swept axis
     may be wrong and half a beam more; the next pass less than a beam further."""
     raised = beamwidth_deg * STEP_OF_BEAM
@@ -59,9 +62,14 @@ def sweep(
 
 
 def search(
-    azimuth_deg: float, elevation_deg: float, compass_error_deg: float, tool_error_deg: float,
-    beamwidth_deg: float, others: Sequence[tuple[str, float, float]] = (), azimuth_first: bool = False,
-) -> SearchPlan:  # fmt: skip
+    azimuth_deg: float,
+    elevation_deg: float,
+    compass_error_deg: float,
+    tool_error_deg: float,
+    beamwidth_deg: float,
+    others: Sequence[tuple[str, float, float]] = (),
+    azimuth_first: bool = False,
+) -> SearchPlan:
     """Sweep as wide as the compass may be wrong and half a beam more, raise by less than a beam,
     sweep back, until the tool's error is covered. The middle comes first, then by turns above and
     below. `others` are satellites (name, azimuth, elevation) that a sweep may meet.
@@ -97,8 +105,12 @@ def search(
         else:
             el = elevation_deg + offset
             first, last = azimuth_deg - turn * half, azimuth_deg + turn * half
-            meets = _met([(n, e - el, azimuth_deg + _off(a, azimuth_deg)) for n, a, e in others],
-                         beamwidth_deg, azimuth_deg - half, azimuth_deg + half)  # fmt: skip
+            meets = _met(
+                [(n, e - el, azimuth_deg + _off(a, azimuth_deg)) for n, a, e in others],
+                beamwidth_deg,
+                azimuth_deg - half,
+                azimuth_deg + half,
+            )
             passes.append(Pass(el, first % 360, last % 360, meets if turn > 0 else meets[::-1]))
         turn = -turn
     return SearchPlan(

@@ -39,20 +39,42 @@ def judge(rig: Rig) -> list[RigLine]:
         return []
     if rig.kind == "tripod":
         return [
-            RigLine("level", ("Tripod off level",), gauge(rig.base_level_deg, "deg", high=TRIPOD_LEVEL_DEG,
-                                                       reserve=0.3), PRACTICE)
-        ]  # fmt: skip
+            RigLine(
+                "level",
+                ("Tripod off level",),
+                gauge(rig.base_level_deg, "deg", high=TRIPOD_LEVEL_DEG, reserve=0.3),
+                PRACTICE,
+            )
+        ]
     high = gauge(rig.highest_mm, "mm", high=HIGHEST_MM, reserve=20)
     if rig.nearest_mm is not None and rig.nearest_mm >= CIRCLE_MM:
         high = gauge(0.0, "mm", high=HIGHEST_MM)
     return [
-        RigLine("level", ("Base off level",), gauge(rig.base_level_deg, "deg", high=LEVEL_DEG, reserve=0.5),
-                PRACTICE),
-        RigLine("gap", ("Gap under the base",), gauge(rig.gap_mm, "mm", high=GAP_MM, reserve=0.5), PRACTICE),
-        RigLine("circle", ("Height inside the clear circle of ", Quantity(CIRCLE_MM, "mm", 0)), high, PRACTICE),
-        RigLine("cable", ("Cable to the receiver",), gauge(rig.cable_m, "m", high=CABLE_M, reserve=1.0),
-                PRACTICE),
-    ]  # fmt: skip
+        RigLine(
+            "level",
+            ("Base off level",),
+            gauge(rig.base_level_deg, "deg", high=LEVEL_DEG, reserve=0.5),
+            PRACTICE,
+        ),
+        RigLine(
+            "gap",
+            ("Gap under the base",),
+            gauge(rig.gap_mm, "mm", high=GAP_MM, reserve=0.5),
+            PRACTICE,
+        ),
+        RigLine(
+            "circle",
+            ("Height inside the clear circle of ", Quantity(CIRCLE_MM, "mm", 0)),
+            high,
+            PRACTICE,
+        ),
+        RigLine(
+            "cable",
+            ("Cable to the receiver",),
+            gauge(rig.cable_m, "m", high=CABLE_M, reserve=1.0),
+            PRACTICE,
+        ),
+    ]
 
 
 _DO = {
@@ -73,7 +95,16 @@ def problems(rig: Rig) -> list[Problem]:
         if line.gauge.state == "out":
             title, do = _DO[line.key]
             found.append(
-                Problem(code=f"rig-{line.key}", station="aim", state="out", place=text_of(line.name), title=(title,), gauge=line.gauge,
-                        limit=("within the limit",), origin=line.origin, remedy=(do,))
-            )  # fmt: skip
+                Problem(
+                    code=f"rig-{line.key}",
+                    station="aim",
+                    state="out",
+                    place=text_of(line.name),
+                    title=(title,),
+                    gauge=line.gauge,
+                    limit=("within the limit",),
+                    origin=line.origin,
+                    remedy=(do,),
+                )
+            )
     return found

@@ -95,9 +95,17 @@ def power_density(
         return max(math.sqrt(power_mw * gain / (4 * math.pi * limit)) / 100, far_from)
 
     r = np.geomspace(max(diameter_m / 4, 0.1), max(far_from * 4, 10.0), 60)
-    return Field(surface_mw_cm2=surface, near_mw_cm2=near, near_to_m=near_to, far_from_m=far_from, gain_dbi=10 * math.log10(gain), public_from_m=beyond(PUBLIC_MW_CM2),
-                 worker_from_m=beyond(WORKER_MW_CM2), aside_m=diameter_m,
-                 curve=[(float(m), float(d)) for m, d in zip(r, at(r), strict=True)])  # fmt: skip
+    return Field(
+        surface_mw_cm2=surface,
+        near_mw_cm2=near,
+        near_to_m=near_to,
+        far_from_m=far_from,
+        gain_dbi=10 * math.log10(gain),
+        public_from_m=beyond(PUBLIC_MW_CM2),
+        worker_from_m=beyond(WORKER_MW_CM2),
+        aside_m=diameter_m,
+        curve=[(float(m), float(d)) for m, d in zip(r, at(r), strict=True)],
+    )
 
 
 def isolation_db(skew_error_deg: ArrayLike) -> Floats:
@@ -127,16 +135,27 @@ def check_boundary(boundary: Sequence[tuple[float, float]]) -> None:
     """Raise InputError for a border that is no border: too few corners, off the earth, crossing
     itself."""
     if not np.isfinite(np.asarray(boundary, float)).all():
-        raise InputError("Beam border", "a corner is no finite figure.",
-                         "Type longitude and latitude in degrees, such as -9.97 and 53.48.",
-                         "polygon-outside")  # fmt: skip
+        raise InputError(
+            "Beam border",
+            "a corner is no finite figure.",
+            "Type longitude and latitude in degrees, such as -9.97 and 53.48.",
+            "polygon-outside",
+        )
     ring = _ring(boundary)
     if len(ring) < 3:
-        raise InputError("Beam border", f"it has {len(ring)} corners.", "Three at least make an area.",
-                         "polygon-short")  # fmt: skip
+        raise InputError(
+            "Beam border",
+            f"it has {len(ring)} corners.",
+            "Three at least make an area.",
+            "polygon-short",
+        )
     if (np.abs(ring[:, 1]) > 90).any():
-        raise InputError("Beam border", "a latitude lies outside the earth.",
-                         "GeoJSON gives longitude first, then latitude.", "polygon-outside")  # fmt: skip
+        raise InputError(
+            "Beam border",
+            "a latitude lies outside the earth.",
+            "GeoJSON gives longitude first, then latitude.",
+            "polygon-outside",
+        )
     a, d, n = ring, np.roll(ring, -1, axis=0) - ring, len(ring)
     # A block of sides against all: every pair at once would take 180 MB for the longest border.
     for start in range(0, n, _BLOCK):
@@ -153,9 +172,11 @@ def check_boundary(boundary: Sequence[tuple[float, float]]) -> None:
         if hit.any():
             k = int(np.flatnonzero(hit)[0])
             raise InputError(
-                "Beam border", f"side {int(i[k]) + 1} crosses side {int(j[k]) + 1}.",
-                "Put the corners in the order in which the border runs.", "polygon-crossed",
-            )  # fmt: skip
+                "Beam border",
+                f"side {int(i[k]) + 1} crosses side {int(j[k]) + 1}.",
+                "Put the corners in the order in which the border runs.",
+                "polygon-crossed",
+            )
 
 
 def choose_beam(

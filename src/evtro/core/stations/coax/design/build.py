@@ -40,14 +40,23 @@ def built(
             continue
         kind = catalogue.parts[filling.key]
         old = plates.get(spot.outlet) if spot.outlet else None
-        if spot.outlet is None and head_free is not None and kind.draws_as in ("splitter", "tap", "multiswitch"):  # fmt: skip
+        if (
+            spot.outlet is None
+            and head_free is not None
+            and kind.draws_as in ("splitter", "tap", "multiswitch")
+        ):
             was = next(p for p in job.parts if p.id == head_free)
             part = was.model_copy(update={"type": filling.key, "setting_db": filling.setting_db})
             head_free = None
         elif old is not None:
             part = old.model_copy(update={"type": filling.key, "setting_db": None})
         else:
-            part = Part(id=f"p{next_part}", type=filling.key, outlet=spot.outlet, setting_db=filling.setting_db)  # fmt: skip
+            part = Part(
+                id=f"p{next_part}",
+                type=filling.key,
+                outlet=spot.outlet,
+                setting_db=filling.setting_db,
+            )
             next_part += 1
         parts[part.id] = part
         before = at[spot.before] if spot.before is not None else None
@@ -71,15 +80,29 @@ def built(
             cable = tree.cables[spot.run][picks[spot.run]] if spot.run is not None else CABLE
             if kind.inputs > 1:  # the trunks of a cascade, each to its own input
                 for n_line, port in enumerate(sorted(head.feeds)):
-                    links.append(Link(id=f"l{next_link}", from_part=before.part,
-                                      from_port=_port(tree, picks, before, (spot.end, n_line)), to_part=part.id,
-                                      to_port=port, cable=cable, length_m=spot.length_m))  # fmt: skip
+                    links.append(
+                        Link(
+                            id=f"l{next_link}",
+                            from_part=before.part,
+                            from_port=_port(tree, picks, before, (spot.end, n_line)),
+                            to_part=part.id,
+                            to_port=port,
+                            cable=cable,
+                            length_m=spot.length_m,
+                        )
+                    )
                     next_link += 1
                 at[n] = _Filled(part.id, n)
                 continue
             lead = leads.get(part.id)
-            values = {"from_part": before.part, "from_port": _port(tree, picks, before, (spot.end, spot.nth)),
-                      "to_part": part.id, "to_port": 0, "cable": cable, "length_m": spot.length_m}  # fmt: skip
+            values = {
+                "from_part": before.part,
+                "from_port": _port(tree, picks, before, (spot.end, spot.nth)),
+                "to_part": part.id,
+                "to_port": 0,
+                "cable": cable,
+                "length_m": spot.length_m,
+            }
             if lead is not None and part.outlet:
                 links.append(lead.model_copy(update=values))
             else:
@@ -108,9 +131,13 @@ def _port(tree: Tree, picks: tuple[int, ...], before: _Filled, port: tuple[int, 
 
 
 def _cap(
-    parts: dict[str, Part], links: list[Link], catalogue: Catalogue, *, kept: set[str],
+    parts: dict[str, Part],
+    links: list[Link],
+    catalogue: Catalogue,
+    *,
+    kept: set[str],
     number: tuple[int, int],
-) -> None:  # fmt: skip
+) -> None:
     """A terminator on every output of a new part that is left."""
     part_no, link_no = number
     for part in list(parts.values()):
@@ -122,6 +149,14 @@ def _cap(
             if port not in used:
                 cap = Part(id=f"p{part_no}", type="terminator")
                 parts[cap.id] = cap
-                links.append(Link(id=f"l{link_no}", from_part=part.id, from_port=port, to_part=cap.id,
-                                  cable=CABLE, length_m=JUMPER_M))  # fmt: skip
+                links.append(
+                    Link(
+                        id=f"l{link_no}",
+                        from_part=part.id,
+                        from_port=port,
+                        to_part=cap.id,
+                        cable=CABLE,
+                        length_m=JUMPER_M,
+                    )
+                )
                 part_no, link_no = part_no + 1, link_no + 1

@@ -32,21 +32,32 @@ def switches(plant: Planter) -> Iterator[Tree]:
     """A cable to each outlet from one multiswitch, or from several in a cascade."""
     count = len(plant.wish.routes)
     tree = Tree("switch", f"a cable to each of {count} outlets from a multiswitch")
-    ends = [(key, kind) for key, kind in plant.parts("multiswitch")
-            if _takes(plant, kind) and _drops(kind) == kind.joinable]  # fmt: skip
+    ends = [
+        (key, kind)
+        for key, kind in plant.parts("multiswitch")
+        if _takes(plant, kind) and _drops(kind) == kind.joinable
+    ]
     found = [
         plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - count, first=True)
-        for key, kind in ends if count <= len(kind.joinable) <= max(count + 8, 4)
-    ]  # fmt: skip
+        for key, kind in ends
+        if count <= len(kind.joinable) <= max(count + 8, 4)
+    ]
     if found:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, found), before=None, end=0, nth=0, run=None, length_m=0.0))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, found), before=None, end=0, nth=0, run=None, length_m=0.0
+            )
+        )
         ties: Ties = {}
         for n, route in enumerate(plant.wish.routes):
             plant.drop(tree, route, 0, end=0, nth=n, length_m=plant.wish.length_m(route), ties=ties)
         yield tree
     most = max((len(kind.joinable) for _, kind in ends), default=0)
-    goes_on = [(key, kind) for key, kind in plant.parts("multiswitch")
-               if _takes(plant, kind) and 0 < len(_drops(kind)) < len(kind.joinable)]  # fmt: skip
+    goes_on = [
+        (key, kind)
+        for key, kind in plant.parts("multiswitch")
+        if _takes(plant, kind) and 0 < len(_drops(kind)) < len(kind.joinable)
+    ]
     for size in sorted({len(_drops(kind)) for _, kind in goes_on}):
         stages = max(math.ceil((count - most) / size), 1)
         if count > size and most and stages <= STAGES_MOST:
@@ -59,8 +70,12 @@ def switches(plant: Planter) -> Iterator[Tree]:
 
 
 def _cascade(
-    plant: Planter, ends: list[tuple[str, PartType]], goes_on: list[tuple[str, PartType]], *, stages: int
-) -> Tree:  # fmt: skip
+    plant: Planter,
+    ends: list[tuple[str, PartType]],
+    goes_on: list[tuple[str, PartType]],
+    *,
+    stages: int,
+) -> Tree:
     """So many switches whose trunks go on, each with as many outlets as it takes, and one that ends them."""
     size = len(_drops(goes_on[0][1]))
     # The trunks lose at each switch: who is farthest away hangs on the first.
@@ -75,26 +90,45 @@ def _cascade(
             routes[stage * size : (stage + 1) * size] if stage < stages else routes[stage * size :]
         )
         if stage < stages:
-            fillings = [plant.stage(key, _drops(kind), spare=size - len(mine), first=stage == 0)
-                        for key, kind in goes_on]  # fmt: skip
+            fillings = [
+                plant.stage(key, _drops(kind), spare=size - len(mine), first=stage == 0)
+                for key, kind in goes_on
+            ]
         else:
-            fillings = [plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - len(mine))
-                        for key, kind in ends if len(mine) <= len(kind.joinable) <= max(len(mine) + 8, 4)]  # fmt: skip
+            fillings = [
+                plant.filling(key, (tuple(kind.joinable),), spare=len(kind.joinable) - len(mine))
+                for key, kind in ends
+                if len(mine) <= len(kind.joinable) <= max(len(mine) + 8, 4)
+            ]
         if before is not None and jumper is None:
             jumper = plant.run(tree, TRUNK_M, lines=len(plant.head.feeds))
-        tree.spots.append(TreeSpot(
-            choice=plant.choose(tree, fillings), before=before, end=0, nth=0,
-            run=jumper if before is not None else None, length_m=TRUNK_M if before is not None else 0.0))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, fillings),
+                before=before,
+                end=0,
+                nth=0,
+                run=jumper if before is not None else None,
+                length_m=TRUNK_M if before is not None else 0.0,
+            )
+        )
         before = len(tree.spots) - 1
         for n, route in enumerate(mine):
-            plant.drop(tree, route, before, end=1 if stage < stages else 0, nth=n,
-                       length_m=plant.wish.length_m(route), ties=ties)  # fmt: skip
+            plant.drop(
+                tree,
+                route,
+                before,
+                end=1 if stage < stages else 0,
+                nth=n,
+                length_m=plant.wish.length_m(route),
+                ties=ties,
+            )
     return tree
 
 
 def _along_risers(
     plant: Planter, ends: list[tuple[str, PartType]], goes_on: list[tuple[str, PartType]], size: int
-) -> Iterator[Tree]:  # fmt: skip
+) -> Iterator[Tree]:
     """On each riser a cascade, its switches as far apart as the outlets that they serve; several risers
     share the lines by a trunk splitter at the head. Risers that are alike are filled alike."""
     wish, lines = plant.wish, len(plant.head.feeds)
@@ -106,18 +140,40 @@ def _along_risers(
     if len(risers) == 1 and len(stand) == 1:
         return  # side by side, as above
     count = sum(len(g) for g in groups)
-    words = f"{count} switches in cascades along " + ("a riser" if len(risers) == 1 else f"{len(risers)} risers")  # fmt: skip
+    words = f"{count} switches in cascades along " + (
+        "a riser" if len(risers) == 1 else f"{len(risers)} risers"
+    )
     tree = Tree("switch", words)
     top: int | None = None
     if len(risers) > 1:
         shared = plant.trunk_splitters(len(risers))
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.launch()), before=None, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, shared), before=0, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, plant.launch()),
+                before=None,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, shared),
+                before=0,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
         top = 1
     stems: Ties = {}
     ties: Ties = {}
     for end, riser in enumerate(groups):
-        shape = tuple((r.floor, r.drop_m, plant.head.plates.get(r.outlet)) for g in riser for r in g)  # fmt: skip
+        shape = tuple(
+            (r.floor, r.drop_m, plant.head.plates.get(r.outlet)) for g in riser for r in g
+        )
         before, floor, way_m = top, 0, wish.head_m
         for g, group in enumerate(riser):
             here = group[len(group) // 2].floor
@@ -125,23 +181,47 @@ def _along_risers(
             floor, way_m = here, 0.0
             if (shape, g) not in stems:
                 spare, last = size - len(group), g == len(riser) - 1
-                fillings = [plant.stage(key, _drops(kind), spare=spare + lines * last, first=top is None and g == 0)
-                            for key, kind in goes_on]  # fmt: skip
+                fillings = [
+                    plant.stage(
+                        key, _drops(kind), spare=spare + lines * last, first=top is None and g == 0
+                    )
+                    for key, kind in goes_on
+                ]
                 if last:
-                    fillings += [plant.filling(key, (tuple(kind.joinable),) * 2, spare=len(kind.joinable) - len(group))
-                                 for key, kind in ends if len(group) <= len(kind.joinable) <= max(len(group) + 8, 4)]  # fmt: skip
+                    fillings += [
+                        plant.filling(
+                            key, (tuple(kind.joinable),) * 2, spare=len(kind.joinable) - len(group)
+                        )
+                        for key, kind in ends
+                        if len(group) <= len(kind.joinable) <= max(len(group) + 8, 4)
+                    ]
                 run = -1 if top is None and g == 0 else plant.run(tree, length, lines=lines)
                 stems[shape, g] = run, plant.choose(tree, fillings)
             run, switch = stems[shape, g]
-            tree.spots.append(TreeSpot(
-                choice=switch, before=before, end=end if before == top else 0, nth=0,
-                run=run if run >= 0 else None, length_m=length if run >= 0 else JUMPER_M))  # fmt: skip
+            tree.spots.append(
+                TreeSpot(
+                    choice=switch,
+                    before=before,
+                    end=end if before == top else 0,
+                    nth=0,
+                    run=run if run >= 0 else None,
+                    length_m=length if run >= 0 else JUMPER_M,
+                )
+            )
             before = len(tree.spots) - 1
             for n, route in enumerate(group):
                 off = wish.floor_m * abs(route.floor - here)
                 first_m = (
                     length if run < 0 else 0.0
                 )  # one riser: its first switch hangs at the head
-                plant.drop(tree, route, before, end=1, nth=n, length_m=route.drop_m + off + first_m,
-                           ties=ties, branch=(shape, g))  # fmt: skip
+                plant.drop(
+                    tree,
+                    route,
+                    before,
+                    end=1,
+                    nth=n,
+                    length_m=route.drop_m + off + first_m,
+                    ties=ties,
+                    branch=(shape, g),
+                )
     yield tree

@@ -88,10 +88,15 @@ class Design:
 
 
 def compared(
-    job: Job, catalogue: Catalogue, profile: Profile, wish: Wish, *,
-    stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    wish: Wish,
+    *,
+    stop: Callable[[], bool] | None = None,
+    tell: Callable[[SearchProgress], None] | None = None,
     seconds: float = 30.0,
-) -> tuple[Design, list[Change]]:  # fmt: skip
+) -> tuple[Design, list[Change]]:
     """Design a job: the plan wished for first, then the curve of cost against reserve; and the change that
     takes each plan. Raises InputError."""
     at = Designer(job, catalogue, profile, wish, stop=stop, tell=tell, seconds=seconds)
@@ -103,11 +108,19 @@ def compared(
     views = [_view(at, p.job, p.verdict, plan=p) for p in found]
     nearest = at.nearest() if not found and not first.stopped else None
     design = Design(
-        wish=at.wish, as_it_is=_view(at, at.job, at.before, plan=None), plans=views,
-        chosen=found.index(first.plan) if first.plan is not None else None, tried=first.tried,
-        nearest=nearest, ahead=[p.title for p in at.ahead], binaries=first.binaries, cuts=first.cuts,
-        seconds=first.seconds, priced=_priced(at, found), already=_already(at),
-    )  # fmt: skip
+        wish=at.wish,
+        as_it_is=_view(at, at.job, at.before, plan=None),
+        plans=views,
+        chosen=found.index(first.plan) if first.plan is not None else None,
+        tried=first.tried,
+        nearest=nearest,
+        ahead=[p.title for p in at.ahead],
+        binaries=first.binaries,
+        cuts=first.cuts,
+        seconds=first.seconds,
+        priced=_priced(at, found),
+        already=_already(at),
+    )
     return design, [at.change(p) for p in found]
 
 
@@ -126,7 +139,10 @@ def _curve(at: Designer, wanted: Plan) -> list[Plan]:
         if one is None:
             continue
         known.append(one)
-        if all(abs(one.reserve_db - p.reserve_db) > NEAR_DB or one.cost < p.cost - 1e-6 for p in (wanted, *found)):  # fmt: skip
+        if all(
+            abs(one.reserve_db - p.reserve_db) > NEAR_DB or one.cost < p.cost - 1e-6
+            for p in (wanted, *found)
+        ):
             found.append(one)
     return found
 
@@ -148,18 +164,25 @@ def _view(at: Designer, job: Job, verdict: Verdict, plan: Plan | None) -> PlanVi
     volts = [f.voltage.value for f in verdict.feeds if f.voltage.value is not None]
     reserve = reserve_of(verdict)
     return PlanView(
-        words=plan.words if plan else "as it is", cost=round(plan.cost, 2) if plan else 0.0,
-        parts=plan.parts if plan else 0, reserve_db=reserve if np.isfinite(reserve) else None,
-        inside=verdict.inside, wanted=verdict.wanted, tilt_db=max(tilts, default=None),
-        margin_db=float(margins.min()) if len(margins) else None, voltage_v=min(volts, default=None),
-        cable_m=sum(k.length_m for k in pulled) if plan else 0.0, proven=plan.proven if plan else True,
-        bound=plan.bound if plan else None, buy=_buy(at, job, fresh, pulled) if plan else [],
+        words=plan.words if plan else "as it is",
+        cost=round(plan.cost, 2) if plan else 0.0,
+        parts=plan.parts if plan else 0,
+        reserve_db=reserve if np.isfinite(reserve) else None,
+        inside=verdict.inside,
+        wanted=verdict.wanted,
+        tilt_db=max(tilts, default=None),
+        margin_db=float(margins.min()) if len(margins) else None,
+        voltage_v=min(volts, default=None),
+        cable_m=sum(k.length_m for k in pulled) if plan else 0.0,
+        proven=plan.proven if plan else True,
+        bound=plan.bound if plan else None,
+        buy=_buy(at, job, fresh, pulled) if plan else [],
         outlets=[OutletLine(r.part, r.name, r.groups) for r in verdict.outlets],
         layout=lay_out(wanted, verdict.solved.run.wiring),
         kinds={p.id: at.catalogue.parts[p.type].draws_as for p in wanted.parts},
         links=list(wanted.links),
         fresh=[*fresh, *(k.id for k in pulled)] if plan else [],
-    )  # fmt: skip
+    )
 
 
 def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Link]) -> list[Bought]:
@@ -173,8 +196,11 @@ def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Link]) -> list[B
         if link.length_m > 0:
             cable = at.catalogue.cables[link.cable]
             was = rows.get(cable.name) or Bought(0, 0.0, cable.name, 0.0)
-            rows[cable.name] = replace(was, length_m=was.length_m + link.length_m,
-                                       price=was.price + price_per_m(cable) * link.length_m)  # fmt: skip
+            rows[cable.name] = replace(
+                was,
+                length_m=was.length_m + link.length_m,
+                price=was.price + price_per_m(cable) * link.length_m,
+            )
     return sorted(rows.values(), key=lambda b: -b.price)
 
 

@@ -89,10 +89,16 @@ class Designer:
     """Designs for one job; `stop` and `tell` as in `optimum.best`."""
 
     def __init__(
-        self, job: Job, catalogue: Catalogue, profile: Profile, wish: Wish,
-        stop: Callable[[], bool] | None = None, tell: Callable[[SearchProgress], None] | None = None,
-        seconds: float = 20.0, gap: float = 0.0,
-    ) -> None:  # fmt: skip
+        self,
+        job: Job,
+        catalogue: Catalogue,
+        profile: Profile,
+        wish: Wish,
+        stop: Callable[[], bool] | None = None,
+        tell: Callable[[SearchProgress], None] | None = None,
+        seconds: float = 20.0,
+        gap: float = 0.0,
+    ) -> None:
         self.whole, self.job, self.catalogue, self.profile = (
             job,
             wanted_job(job),
@@ -111,8 +117,14 @@ class Designer:
         if self.head.trunks == 1:
             alone = solve_job(self.head.kept, catalogue, profile)
             stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
-        self.ahead = [p for p in stays.problems if p.ref in ours and p.state == "out" and p.code not in LEVELS
-                      and not self._asked_for(p)]  # fmt: skip
+        self.ahead = [
+            p
+            for p in stays.problems
+            if p.ref in ours
+            and p.state == "out"
+            and p.code not in LEVELS
+            and not self._asked_for(p)
+        ]
         # The gravest state of what is wrong already; a plan may leave it, and not make it graver.
         self.there: dict[tuple[str, str | None], State] = {}
         for p in (*self.before.problems, *self.ahead):
@@ -137,12 +149,19 @@ class Designer:
         lost = np.flatnonzero(wants & ~np.isfinite(self.head.level_dbuv) & self.solved.has_source)
         if len(lost):
             name = self.solved.channels[int(lost[0])].name
-            raise InputError("Run", f"{name} does not reach the part from which the run branches.",
-                             "Mend what stands ahead of it first: the design keeps that.",
-                             "design-nothing-arrives")  # fmt: skip
+            raise InputError(
+                "Run",
+                f"{name} does not reach the part from which the run branches.",
+                "Mend what stands ahead of it first: the design keeps that.",
+                "design-nothing-arrives",
+            )
         if not self.trees:
-            raise InputError("Trees", "none of the parts at hand fits these places.", "Allow another kind of tree, "
-                             "or add parts to the workshop.", "design-no-tree")  # fmt: skip
+            raise InputError(
+                "Trees",
+                "none of the parts at hand fits these places.",
+                "Allow another kind of tree, or add parts to the workshop.",
+                "design-no-tree",
+            )
 
     def places(self, tree: Tree) -> list[Served]:
         """Every outlet of a tree with its windows."""
@@ -164,9 +183,15 @@ class Designer:
                     wants |= mine
                     if mine.sum() > 1:
                         slopes.append((self._steep(mine, mhz), slope_limit_db(self.profile, group)))
-            found.append(Served(
-                way=tree.way(n), source_dbuv=np.nan_to_num(level), low_dbuv=np.where(wants, least, np.nan),
-                high_dbuv=np.where(wants, most, np.nan), slopes=tuple(slopes)))  # fmt: skip
+            found.append(
+                Served(
+                    way=tree.way(n),
+                    source_dbuv=np.nan_to_num(level),
+                    low_dbuv=np.where(wants, least, np.nan),
+                    high_dbuv=np.where(wants, most, np.nan),
+                    slopes=tuple(slopes),
+                )
+            )
         return found
 
     def _steep(self, mine: np.ndarray, mhz: np.ndarray) -> tuple[int, ...]:
@@ -174,8 +199,12 @@ class Designer:
         come in lowest and highest."""
         index = np.flatnonzero(mine)
         level = self.head.level_dbuv[index]
-        ends = {index[mhz[index].argmin()], index[mhz[index].argmax()], index[level.argmin()],
-                index[level.argmax()]}  # fmt: skip
+        ends = {
+            index[mhz[index].argmin()],
+            index[mhz[index].argmax()],
+            index[level.argmin()],
+            index[level.argmax()],
+        }
         return tuple(sorted(int(i) for i in ends))
 
     def search(self, aim: Aim, reserve_db: float) -> Searched:
@@ -206,8 +235,14 @@ class Designer:
                 tried += one.tried
         if found is not None and stopped:
             found = replace(found, proven=False)
-        return Searched(plan=found, tried=tried, binaries=binaries, cuts=cuts,
-                        seconds=time.monotonic() - begun, stopped=stopped)  # fmt: skip
+        return Searched(
+            plan=found,
+            tried=tried,
+            binaries=binaries,
+            cuts=cuts,
+            seconds=time.monotonic() - begun,
+            stopped=stopped,
+        )
 
     def _of_tree(
         self, n: int, tree: Tree, aim: Aim, *, reserve_db: float, below: float | None
@@ -220,15 +255,27 @@ class Designer:
 
         def ended(plan: Plan | None, words: Phrase, stopped: bool) -> Searched:
             told = [Told(tree.words, words)] if words else []
-            return Searched(plan=plan, tried=told, binaries=binaries, cuts=len(cuts) + len(forbidden), seconds=0.0,
-                            stopped=stopped)  # fmt: skip
+            return Searched(
+                plan=plan,
+                tried=told,
+                binaries=binaries,
+                cuts=len(cuts) + len(forbidden),
+                seconds=0.0,
+                stopped=stopped,
+            )
 
         while True:
             left = self.until - time.monotonic()
             if left <= 0 or (self.stop is not None and self.stop()):
                 return ended(None, ("the time was over",), True)
-            task = Task(choices=tuple(tree.choices), places=tuple(places), aim=aim, reserve_db=reserve_db,
-                        forbidden=(*forbidden, *cuts), below=below)  # fmt: skip
+            task = Task(
+                choices=tuple(tree.choices),
+                places=tuple(places),
+                aim=aim,
+                reserve_db=reserve_db,
+                forbidden=(*forbidden, *cuts),
+                below=below,
+            )
             got = best(task, seconds=left, gap=self.gap, stop=self.stop, tell=self.tell)
             binaries = max(binaries, got.binaries)
             if not got.picks:
@@ -287,8 +334,16 @@ class Designer:
         if fails:
             return None, [(cut, problem, lasting) for cut, (problem, lasting) in fails.items()]
         cost, count = self._bought(tree, got.picks)
-        return Plan(words=tree.words, job=job, cost=cost, parts=count, reserve_db=reserve, verdict=after,
-                    bound=got.bound, proven=got.proven), []  # fmt: skip
+        return Plan(
+            words=tree.words,
+            job=job,
+            cost=cost,
+            parts=count,
+            reserve_db=reserve,
+            verdict=after,
+            bound=got.bound,
+            proven=got.proven,
+        ), []
 
     def nearest(self) -> Phrase | None:
         """Where nothing fits: the smallest thing to give up, which outlet, which limit, by how much."""
@@ -297,8 +352,11 @@ class Designer:
         for tree in self.trees:
             places = self.places(tree)
             bare = [replace(p, slopes=()) for p in places]
-            got = best(Task(tuple(tree.choices), tuple(bare), "margin", -MOST_DB), stop=self.stop,
-                       seconds=max(self.until - time.monotonic(), 2.0) / len(self.trees))  # fmt: skip
+            got = best(
+                Task(tuple(tree.choices), tuple(bare), "margin", -MOST_DB),
+                stop=self.stop,
+                seconds=max(self.until - time.monotonic(), 2.0) / len(self.trees),
+            )
             if not got.picks:
                 continue
             task = Task(tuple(tree.choices), tuple(places), "margin", 0.0)
@@ -314,12 +372,23 @@ class Designer:
                         continue  # it wants nothing
                     w = int(np.nanargmin(room))
                     if room[w] < least[0]:
-                        least = float(room[w]), _short(name, channels[w].frequency_mhz, side, float(room[w]))  # fmt: skip
+                        least = (
+                            float(room[w]),
+                            _short(name, channels[w].frequency_mhz, side, float(room[w])),
+                        )
                 for group, limit in place.slopes:
                     apart = float(np.ptp(level[list(group)]))
                     if limit - apart < min(least[0], 0.0):
-                        least = limit - apart, (f"{name}: levels lie ", Quantity(apart, "db"),
-                                                " apart, where ", Quantity(limit, "db", 0), " are allowed")  # fmt: skip
+                        least = (
+                            limit - apart,
+                            (
+                                f"{name}: levels lie ",
+                                Quantity(apart, "db"),
+                                " apart, where ",
+                                Quantity(limit, "db", 0),
+                                " are allowed",
+                            ),
+                        )
             if found is None or least[0] > found[0]:
                 found = least
         return found[1] if found is not None else None
@@ -329,7 +398,9 @@ class Designer:
         options = [(c.options[o], c.copies) for c, o in zip(tree.choices, picks, strict=True)]
         old = {p.id for p in self.whole.parts}
         new = [p for p in self.head.kept.parts if p.id not in old]
-        cost = sum(o.cost * n for o, n in options) + sum(price_of(self.catalogue.parts[p.type]) for p in new)  # fmt: skip
+        cost = sum(o.cost * n for o, n in options) + sum(
+            price_of(self.catalogue.parts[p.type]) for p in new
+        )
         return cost, sum(o.count * n for o, n in options) + len(new)
 
     def change(self, plan: Plan) -> Change:

@@ -70,8 +70,12 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
         beside = set()
     plates = {p.id for p in job.parts if p.outlet and p.id not in beside}
     if not sources:
-        raise InputError("Run", "no antenna is in it yet.", "Start a run with an antenna or an LNB; the "
-                         "design goes on from there.", "design-no-run")  # fmt: skip
+        raise InputError(
+            "Run",
+            "no antenna is in it yet.",
+            "Start a run with an antenna or an LNB; the design goes on from there.",
+            "design-no-run",
+        )
     # The first part from which more than one line goes on, and to which all lines lead.
     for part in wiring.order:
         kind = wiring.kinds[part]
@@ -81,16 +85,34 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
         if branches and not kind.receivers and set(sources) <= ahead and plates <= everything:
             return _at(job, catalogue, profile, solved=solved, part=part)
     # No branch: behind the last part of the line that is no plate.
-    ends = [p for p in wiring.order if p not in plates and p not in beside and wiring.kinds[p].outputs
-            and all(k.to_part in plates for k in wiring.after[p].values())]  # fmt: skip
+    ends = [
+        p
+        for p in wiring.order
+        if p not in plates
+        and p not in beside
+        and wiring.kinds[p].outputs
+        and all(k.to_part in plates for k in wiring.after[p].values())
+    ]
     if len(ends) != 1 or len(wiring.kinds[ends[0]].joinable) > 1:
-        raise InputError("Run", "its lines do not meet in one part.", "Lead the antennas to one combiner or "
-                         "multiswitch first; the design goes on from there.", "design-no-head")  # fmt: skip
+        raise InputError(
+            "Run",
+            "its lines do not meet in one part.",
+            "Lead the antennas to one combiner or "
+            "multiswitch first; the design goes on from there.",
+            "design-no-head",
+        )
     last = ends[0]
     behind = frozenset(plates & set(wiring.down(last)))
     feed = Link(id=NEW, from_part=last, to_part=last, cable="rg6", length_m=0.0)
-    return _head(job, catalogue, profile, solved=solved, feeds={0: feed}, behind=behind,
-                 nodes=[solved.run.circuit.nodes[last, "out", 0]])  # fmt: skip
+    return _head(
+        job,
+        catalogue,
+        profile,
+        solved=solved,
+        feeds={0: feed},
+        behind=behind,
+        nodes=[solved.run.circuit.nodes[last, "out", 0]],
+    )
 
 
 def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, part: str) -> RunHead:
@@ -98,19 +120,31 @@ def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, par
     feeds = dict(wiring.before[part])
     nodes = [run.circuit.nodes[part, "in", i] for i in sorted(feeds)]
     behind = frozenset({part, *wiring.down(part)})
-    return _head(job, catalogue, profile, solved=solved, feeds=feeds, behind=behind, nodes=nodes,
-                 part=part)  # fmt: skip
+    return _head(
+        job, catalogue, profile, solved=solved, feeds=feeds, behind=behind, nodes=nodes, part=part
+    )
 
 
 def _head(
-    job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, feeds: dict[int, Link],
-    behind: frozenset[str], nodes: list[int], part: str | None = None,
-) -> RunHead:  # fmt: skip
+    job: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    *,
+    solved: Solved,
+    feeds: dict[int, Link],
+    behind: frozenset[str],
+    nodes: list[int],
+    part: str | None = None,
+) -> RunHead:
     wiring = solved.run.wiring
-    kept = job.model_copy(update={
-        "parts": tuple(p for p in job.parts if p.id not in behind),
-        "links": tuple(k for k in job.links if k.from_part not in behind and k.to_part not in behind),
-    })  # fmt: skip
+    kept = job.model_copy(
+        update={
+            "parts": tuple(p for p in job.parts if p.id not in behind),
+            "links": tuple(
+                k for k in job.links if k.from_part not in behind and k.to_part not in behind
+            ),
+        }
+    )
     if len(feeds) == 1:
         powered = _powered(job, kept, catalogue, profile, feed=feeds[min(feeds)], behind=behind)
         if powered is not None:
@@ -123,16 +157,24 @@ def _head(
     above = part or next(iter(feeds.values())).from_part
     ways = {o: line for o, p in plates.items() if (line := _line(wiring, p.id, above)) is not None}
     return RunHead(
-        feeds=feeds, kind=wiring.kinds[part] if part else None, part=part,
+        feeds=feeds,
+        kind=wiring.kinds[part] if part else None,
+        part=part,
         level_dbuv=level[best, np.arange(level.shape[1])],
-        input_of=tuple(inputs[b] for b in best.tolist()), behind=behind,
+        input_of=tuple(inputs[b] for b in best.tolist()),
+        behind=behind,
         plates={o: p.type for o, p in plates.items()},
-        drops={o: k for o, p in plates.items() for k in wiring.before.get(p.id, {}).values()
-               if k.from_part == above},
+        drops={
+            o: k
+            for o, p in plates.items()
+            for k in wiring.before.get(p.id, {}).values()
+            if k.from_part == above
+        },
         lengths_m={o: sum(k.length_m for k in line) for o, line in ways.items()},
         hangs={o: h for o, line in ways.items() if (h := _hanging(wiring, line)) is not None},
-        total_dbuv=_total(solved, nodes), kept=kept,
-    )  # fmt: skip
+        total_dbuv=_total(solved, nodes),
+        kept=kept,
+    )
 
 
 def _total(solved: Solved, nodes: list[int]) -> float:
@@ -163,8 +205,14 @@ def _hanging(wiring: Wiring, line: list[Link]) -> Hanging | None:
 
 
 def _powered(
-    job: Job, kept: Job, catalogue: Catalogue, profile: Profile, *, feed: Link, behind: frozenset[str]
-) -> tuple[Job, Link, Solved] | None:  # fmt: skip
+    job: Job,
+    kept: Job,
+    catalogue: Catalogue,
+    profile: Profile,
+    *,
+    feed: Link,
+    behind: frozenset[str],
+) -> tuple[Job, Link, Solved] | None:
     """What is kept with an inserter at its end, where an amplifier ahead would be dark without one; the
     one that the run had keeps its row."""
 
@@ -182,7 +230,9 @@ def _powered(
         part = next((p for p in old if p.type == key), Part(id=f"p{number}", type=key))
         line = feed.model_copy(update={"to_part": part.id, "to_port": 0})
         if line.id == NEW:
-            line = line.model_copy(update={"id": f"l{1 + max((int(k.id[1:]) for k in job.links), default=0)}"})  # fmt: skip
+            line = line.model_copy(
+                update={"id": f"l{1 + max((int(k.id[1:]) for k in job.links), default=0)}"}
+            )
         tried = kept.model_copy(update={"parts": (*kept.parts, part), "links": (*kept.links, line)})
         solved = solve_job(tried, catalogue, profile)
         if not dark(solved):

@@ -92,7 +92,9 @@ _TO_SIGNALS = (
 class Planter:
     """Builds trees from what is at hand."""
 
-    def __init__(self, head: RunHead, catalogue: Catalogue, wish: Wish, *, waves_mhz: Floats, carried: int) -> None:  # fmt: skip
+    def __init__(
+        self, head: RunHead, catalogue: Catalogue, wish: Wish, *, waves_mhz: Floats, carried: int
+    ) -> None:
         self.head, self.catalogue, self.wish, self.mhz = head, catalogue, wish, waves_mhz
         self.count = carried  # carriers that an amplifier carries
         job = head.kept
@@ -110,7 +112,9 @@ class Planter:
         cost = [price_per_m(c) for c in (a, b)]
         ahead = list(self.catalogue.cables).index(one) < list(self.catalogue.cables).index(other)
         better = loss[0] < loss[1] or cost[0] < cost[1] or a.loop_ohm_km < b.loop_ohm_km or ahead
-        return loss[0] <= loss[1] and cost[0] <= cost[1] and a.loop_ohm_km <= b.loop_ohm_km and better  # fmt: skip
+        return (
+            loss[0] <= loss[1] and cost[0] <= cost[1] and a.loop_ohm_km <= b.loop_ohm_km and better
+        )
 
     def parts(self, *draws_as: str) -> Iterator[tuple[str, PartType]]:
         """The parts at hand of some kinds; of those that do the same to every signal the first."""
@@ -150,8 +154,15 @@ class Planter:
                 found = np.where(mine, gain, found)
         return found
 
-    def filling(self, key: str, ends: tuple[tuple[int, ...], ...], setting: float | None = None, *,
-                spare: int = 0, first: bool = False) -> Filling:  # fmt: skip
+    def filling(
+        self,
+        key: str,
+        ends: tuple[tuple[int, ...], ...],
+        setting: float | None = None,
+        *,
+        spare: int = 0,
+        first: bool = False,
+    ) -> Filling:
         """A part with the ports of its ends; `spare` of them are capped. The first one that branches may be
         the one that is there."""
         kind = self.catalogue.parts[key]
@@ -172,8 +183,15 @@ class Planter:
             trunks, ports=(*trunks.ports, drops), option=replace(trunks.option, gain_db=gains)
         )
 
-    def _by_line(self, key: str, ends: tuple[tuple[int, ...], ...], *, spare: int, first: bool,
-                 setting: float | None = None) -> Filling:  # fmt: skip
+    def _by_line(
+        self,
+        key: str,
+        ends: tuple[tuple[int, ...], ...],
+        *,
+        spare: int,
+        first: bool,
+        setting: float | None = None,
+    ) -> Filling:
         """A part whose ends have an output for every line, each carrier by its own."""
         kind, gains = self.catalogue.parts[key], []
         for ports in ends:
@@ -262,7 +280,10 @@ class Planter:
         rated = min(limits) - kind.rating_less_db(setting) - AMPLIFIER_RESERVE_DB
         into = kind.input_high_dbuv
         level = float(np.nanmax(self.head.level_dbuv))
-        bears = level + gain <= rated - less and self.head.total_dbuv + gain <= rated + SUM_OVER_RATING_DB  # fmt: skip
+        bears = (
+            level + gain <= rated - less
+            and self.head.total_dbuv + gain <= rated + SUM_OVER_RATING_DB
+        )
         return bears and (into is None or level <= into)
 
     def splitters(self, count: int, most: int | None = None, first: bool = False) -> list[Filling]:
@@ -270,8 +291,16 @@ class Planter:
         found = []
         for key, kind in self.parts("splitter"):
             outs = kind.joinable
-            same = len({kind.gain_db(0, o, 600.0, None).tobytes() for o in outs  # type: ignore[union-attr]
-                        if kind.gain_db(0, o, 600.0, None) is not None}) == 1  # fmt: skip
+            same = (
+                len(
+                    {
+                        kind.gain_db(0, o, 600.0, None).tobytes()
+                        for o in outs  # type: ignore[union-attr]
+                        if kind.gain_db(0, o, 600.0, None) is not None
+                    }
+                )
+                == 1
+            )
             if kind.inputs == 1 and same and count <= len(outs) <= (most or count + 2):
                 found.append(
                     self.filling(key, (tuple(outs),), spare=len(outs) - count, first=first)
@@ -283,8 +312,10 @@ class Planter:
         of every line."""
         lines, found = sorted(self.head.feeds), []
         for key, kind in self.parts("splitter"):
-            outs = [[o for o in kind.joinable if kind.gain_db(i, o, self.mhz[:1], None) is not None]
-                    for i in lines]  # fmt: skip
+            outs = [
+                [o for o in kind.joinable if kind.gain_db(i, o, self.mhz[:1], None) is not None]
+                for i in lines
+            ]
             if (
                 kind.inputs != len(lines)
                 or {len(o) for o in outs} == {0}
@@ -293,8 +324,14 @@ class Planter:
                 continue
             risers = len(outs[0])
             if count <= risers <= count + 4:
-                found.append(self._by_line(key, tuple(zip(*outs, strict=True)),
-                                           spare=(risers - count) * len(lines), first=True))  # fmt: skip
+                found.append(
+                    self._by_line(
+                        key,
+                        tuple(zip(*outs, strict=True)),
+                        spare=(risers - count) * len(lines),
+                        first=True,
+                    )
+                )
         return found
 
     def taps(self, drops: int, last: bool, first: bool = False) -> list[Filling]:
@@ -327,15 +364,35 @@ class Planter:
             found.append(one)
         return found
 
-    def drop(self, tree: Tree, route: Route, before: int | None, *, end: int, nth: int,
-             length_m: float, ties: Ties, branch: object = None) -> None:  # fmt: skip
+    def drop(
+        self,
+        tree: Tree,
+        route: Route,
+        before: int | None,
+        *,
+        end: int,
+        nth: int,
+        length_m: float,
+        ties: Ties,
+        branch: object = None,
+    ) -> None:
         """A plate at the end of its own cable; drops that are alike are filled alike. `branch` is what
         they hang on, where that is not the spot itself."""
         old = self.head.drops.get(route.outlet)
-        there = old.cable if old is not None and before_is_head(tree, before) and (
-            abs(old.length_m - length_m) < 0.05) else None  # fmt: skip
-        key = (length_m, branch if branch is not None else before, end, there,
-               self.head.plates.get(route.outlet))  # fmt: skip
+        there = (
+            old.cable
+            if old is not None
+            and before_is_head(tree, before)
+            and (abs(old.length_m - length_m) < 0.05)
+            else None
+        )
+        key = (
+            length_m,
+            branch if branch is not None else before,
+            end,
+            there,
+            self.head.plates.get(route.outlet),
+        )
         if key not in ties:
             ties[key] = (
                 self.run(tree, length_m, there),

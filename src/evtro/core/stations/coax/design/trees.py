@@ -49,7 +49,16 @@ def _stars(plant: Planter) -> Iterator[Tree]:
     last = plant.trunk(tree, joint=count == 1)
     ties: Ties = {}
     if count > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(count, first=True)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, plant.splitters(count, first=True)),
+                before=last,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
         last = len(tree.spots) - 1
     for n, route in enumerate(routes):
         plant.drop(tree, route, last, end=0, nth=n, length_m=length(route), ties=ties)
@@ -60,11 +69,22 @@ def _stars(plant: Planter) -> Iterator[Tree]:
             continue
         tree = Tree("star", f"a cable to each outlet from {first} splitters behind a first one")
         last, ties = plant.trunk(tree), {}
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(first, first=True)), before=last, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, plant.splitters(first, first=True)),
+                before=last,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
         top = len(tree.spots) - 1
         for g in range(first):
             mine = routes[g * size : (g + 1) * size]
-            second = plant.choose(tree, plant.splitters(len(mine)) if len(mine) > 1 else [plant.nothing()])  # fmt: skip
+            second = plant.choose(
+                tree, plant.splitters(len(mine)) if len(mine) > 1 else [plant.nothing()]
+            )
             tree.spots.append(
                 TreeSpot(choice=second, before=top, end=0, nth=g, run=None, length_m=JUMPER_M)
             )
@@ -84,7 +104,16 @@ def _risers(plant: Planter) -> Iterator[Tree]:
     )
     top = plant.trunk(tree, joint=len(risers) == 1)
     if len(risers) > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)),
+                before=top,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
         top = len(tree.spots) - 1
     ties: Ties = {}
     stems: Ties = {}
@@ -107,8 +136,16 @@ def _risers(plant: Planter) -> Iterator[Tree]:
             )
             before, end, nth = len(tree.spots) - 1, 0, 0
             for k, route in enumerate(group):
-                plant.drop(tree, route, before, end=1, nth=k, length_m=route.drop_m, ties=ties,
-                           branch=(shape, g))  # fmt: skip
+                plant.drop(
+                    tree,
+                    route,
+                    before,
+                    end=1,
+                    nth=k,
+                    length_m=route.drop_m,
+                    ties=ties,
+                    branch=(shape, g),
+                )
     yield tree
 
 
@@ -133,7 +170,16 @@ def _loops(plant: Planter) -> Iterator[Tree]:
     )
     top = plant.trunk(tree, joint=len(risers) == 1)
     if len(risers) > 1:
-        tree.spots.append(TreeSpot(choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)), before=top, end=0, nth=0, run=None, length_m=JUMPER_M))  # fmt: skip
+        tree.spots.append(
+            TreeSpot(
+                choice=plant.choose(tree, plant.splitters(len(risers), 8, first=True)),
+                before=top,
+                end=0,
+                nth=0,
+                run=None,
+                length_m=JUMPER_M,
+            )
+        )
         top = len(tree.spots) - 1
     for n, riser in enumerate(risers):
         before, nth, floor, back = top, n, 0, plant.wish.head_m

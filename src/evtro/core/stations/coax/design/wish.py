@@ -42,7 +42,12 @@ class Wish(BaseModel):
     reserve_db: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = 3.0
     head_m: Metres = 3.0
     floor_m: Metres = 3.0
-    trees: Annotated[tuple[TreeKind, ...], Field(min_length=1, max_length=4)] = ("star", "riser", "loop", "switch")  # fmt: skip
+    trees: Annotated[tuple[TreeKind, ...], Field(min_length=1, max_length=4)] = (
+        "star",
+        "riser",
+        "loop",
+        "switch",
+    )
     routes: Annotated[tuple[Route, ...], Field(max_length=400)] = ()
 
     def checked(
@@ -58,8 +63,11 @@ class Wish(BaseModel):
             return self._as_it_hangs([(o.id, hangs[o.id]) for o in wanted])
         floors = list(dict.fromkeys(o.floor for o in wanted))
         routes, head_m, floor_m = [], self.head_m, self.floor_m
-        known = [lengths_m[o.id] - head_m - floor_m * floors.index(o.floor) for o in wanted
-                 if o.id in lengths_m]  # fmt: skip
+        known = [
+            lengths_m[o.id] - head_m - floor_m * floors.index(o.floor)
+            for o in wanted
+            if o.id in lengths_m
+        ]
         if not told and min(known, default=0.0) < 0:
             head_m = floor_m = 0.0  # the run as it is has no room for them
         for o in wanted:
@@ -82,8 +90,14 @@ class Wish(BaseModel):
         for outlet, h in outlets:
             floor = len(h.rises_m) - 1
             more = sum(h.rises_m) - head_m - floor_m * floor
-            routes.append(Route(outlet=outlet, riser=ports.index(h.port) + 1, floor=floor,
-                                drop_m=round(max(h.drop_m + more, 0.0), 3)))  # fmt: skip
+            routes.append(
+                Route(
+                    outlet=outlet,
+                    riser=ports.index(h.port) + 1,
+                    floor=floor,
+                    drop_m=round(max(h.drop_m + more, 0.0), 3),
+                )
+            )
         return self.model_copy(
             update={"routes": tuple(routes), "head_m": head_m, "floor_m": floor_m}
         )
@@ -92,14 +106,21 @@ class Wish(BaseModel):
         """The outlets that want something. Raises InputError for none, too many, or a route to none."""
         wanted = [o for o in job.outlets if designed_for(job, o)]
         if not wanted:
-            raise InputError("Outlets", "no outlet wants anything.", "Add outlets at Site.", "design-outlets")  # fmt: skip
+            raise InputError(
+                "Outlets", "no outlet wants anything.", "Add outlets at Site.", "design-outlets"
+            )
         if len(wanted) > MOST_OUTLETS:
-            raise InputError("Outlets", f"{len(wanted)} are more than a design takes on at once.",
-                             f"Plan up to {MOST_OUTLETS} in one job, a riser or a house each.",
-                             "design-outlets")  # fmt: skip
+            raise InputError(
+                "Outlets",
+                f"{len(wanted)} are more than a design takes on at once.",
+                f"Plan up to {MOST_OUTLETS} in one job, a riser or a house each.",
+                "design-outlets",
+            )
         lost = sorted({r.outlet for r in self.routes} - {o.id for o in job.outlets})
         if lost:
-            raise InputError("Outlets", f"{lost[0]} is none of this job.", "Reload the page.", "design-outlets")  # fmt: skip
+            raise InputError(
+                "Outlets", f"{lost[0]} is none of this job.", "Reload the page.", "design-outlets"
+            )
         return wanted
 
     def by_riser(self) -> list[list[Route]]:
