@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from timing import median_ms
 
-from evtro.core.job import Array, Carrier, Job, Relief, Site, Target
+from evtro.core.job import Array, Carrier, Job, Site, Target, TerrainProfile
 from evtro.core.stations.aim.array.heading import bare_beyond, sweep
 from evtro.core.stations.sky.incident import incident_at
 from evtro.core.stations.sky.path import way_of
@@ -23,7 +23,7 @@ POINTS, AWAY_DEG = 600, 60 / 111.3
 MODULATION = "DVB-T 64QAM 2/3"
 
 
-def _round() -> tuple[list[Sender], dict[str, Relief]]:
+def _round() -> tuple[list[Sender], dict[str, TerrainProfile]]:
     """A hundred transmitters all round, each 60 km away over rough ground, five multiplexes each."""
     rng = np.random.default_rng(60)
     senders, reliefs = [], {}
@@ -44,7 +44,7 @@ def _round() -> tuple[list[Sender], dict[str, Relief]]:
             Sender(name=name, latitude_deg=lat, longitude_deg=lon, height_m=400.0, muxes=muxes)
         )
         ground = np.abs(np.cumsum(rng.normal(0, 6, POINTS))) + 40
-        reliefs[name] = Relief(
+        reliefs[name] = TerrainProfile(
             id="g1",
             target="t1",
             source="bench",

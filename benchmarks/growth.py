@@ -19,16 +19,17 @@ from playwright.sync_api import sync_playwright
 from timing import PAINT, TYPING_MS, median_ms, until_it_answers
 
 from evtro import catalogue, profiles
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import Catalogue
-from evtro.core.plant.circuit import Columns, lay
-from evtro.core.plant.drive import drive
-from evtro.core.plant.echo import with_echoes
-from evtro.core.plant.solve import Alteration, solve, solve_variants
-from evtro.core.plant.wiring import wire
-from evtro.core.stations.coax.answer import judged, work_out
-from evtro.core.stations.coax.cures import cures
-from evtro.core.stations.coax.levels import solve_job
+from evtro.core.network.arrays import Columns, compile_arrays
+from evtro.core.network.echo import with_echoes
+from evtro.core.network.excitation import excite
+from evtro.core.network.graph import wire
+from evtro.core.network.solve import Alteration, solve, solve_variants
+from evtro.core.stations.coax.fixes.search import find_fixes
+from evtro.core.stations.coax.levels.outlets import solve_job
+from evtro.core.stations.coax.verdict import judged
+from evtro.core.stations.coax.views.answer import work_out
 from evtro.formats.jobfile import write_job
 from evtro.service.app import create_app, settle
 
@@ -37,7 +38,7 @@ SMALL, LARGE = (12, 8), (200, 60)
 PORT = 8795
 
 
-def _tree(elements: int, columns: int) -> tuple[list[Part], list[Link], Columns]:
+def _tree(elements: int, columns: int) -> tuple[list[Part], list[Cable], Columns]:
     """Splitters behind splitters, a plate at every end: so many parts and cables together."""
     parts, links = [Part(id="p1", type="antenna")], []
     ends = [("p1", 0)]
@@ -46,7 +47,7 @@ def _tree(elements: int, columns: int) -> tuple[list[Part], list[Link], Columns]
         new = f"p{len(parts) + 1}"
         parts.append(Part(id=new, type="splitter-4"))
         links.append(
-            Link(
+            Cable(
                 id=f"l{len(links) + 1}",
                 from_part=part,
                 from_port=port,
@@ -76,8 +77,8 @@ def solver() -> list[Row]:
     parts_at_hand, rows = catalogue.load(), []
     for elements in (10, 100, 1000, 10_000):
         parts, links, columns = _tree(elements, 40)
-        circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
-        driven = drive(circuit)
+        circuit = compile_arrays(wire(parts, links, parts_at_hand), parts_at_hand, columns)
+        driven = excite(circuit)
         taken = median_ms(lambda c=circuit, d=driven: solve(c, d), 20)  # type: ignore[misc]
         each = taken * 1e6 / (elements * 40)
         rows.append(
@@ -96,8 +97,8 @@ def solver() -> list[Row]:
     rows.append(("  powering, all checks and remedies of it", "30 ms", f"{taken:.1f} ms"))
     rows.append(_cured(parts_at_hand))
     parts, links, columns = _tree(100, 40)
-    circuit = lay(wire(parts, links, parts_at_hand), parts_at_hand, columns)
-    driven = drive(circuit)
+    circuit = compile_arrays(wire(parts, links, parts_at_hand), parts_at_hand, columns)
+    driven = excite(circuit)
     base = solve(circuit, driven)
     rng = np.random.default_rng(1)
     variants = [
@@ -120,10 +121,10 @@ def _cured(parts_at_hand: Catalogue) -> Row:
         k.model_copy(update={"length_m": 70.0}) if k.to_part == "p8" else k for k in job.links
     )
     job = job.model_copy(update={"links": links})
-    problem = next(p for p in work_out(job, parts_at_hand, limits).problems if p.curable and p.ref)
-    found = cures(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or "")
+    problem = next(p for p in work_out(job, parts_at_hand, limits).problems if p.fixable and p.ref)
+    found = find_fixes(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or "")
     taken = median_ms(
-        lambda: cures(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or ""), 3
+        lambda: find_fixes(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or ""), 3
     )
     name = f"what cures a cause, 96 outlets x 40 carriers ({found.tried} changes tried)"
     return name, "500 ms", f"{taken:.0f} ms"
@@ -136,7 +137,7 @@ async def _changes(folder: Path, outlets: int, carriers: int) -> tuple[float, fl
     settle()
     app.state.desk.jobs.add(house(outlets, carriers), "house")
     found: dict[str, list[float]] = {"links": [], "handover": []}
-    shown = {"Evtro-Show": "coax,aim"}
+    shown = {"Evtro-Include": "coax,aim"}
     transport = httpx.ASGITransport(app)
     async with httpx.AsyncClient(transport=transport, base_url="http://localhost") as client:
         start = time.perf_counter()
@@ -145,7 +146,7 @@ async def _changes(folder: Path, outlets: int, carriers: int) -> tuple[float, fl
         for i in range(60):
             longer = {"rows": "links", "id": "l8", "values": {"length_m": f"{4 + i % 7} m"}}
             note = {"rows": "handover", "values": {"remarks": f"note {i}"}}
-            one, show = (longer, shown) if i < 40 else (note, {"Evtro-Show": "handover"})
+            one, show = (longer, shown) if i < 40 else (note, {"Evtro-Include": "handover"})
             start = time.perf_counter()
             answer = await client.post(
                 "/api/jobs/house/changes",

@@ -3,7 +3,7 @@ through multiswitches, every outlet wanting both."""
 
 from __future__ import annotations
 
-from evtro.core.job import Array, Carrier, Dish, Job, Link, Mast, Outlet, Part, Site, Target
+from evtro.core.job import Array, Cable, Carrier, Dish, Job, Mast, Outlet, Part, Site, Target
 
 PORTS = 16
 
@@ -11,7 +11,7 @@ PORTS = 16
 class _Run:
     def __init__(self) -> None:
         self.parts: list[Part] = []
-        self.links: list[Link] = []
+        self.links: list[Cable] = []
 
     def part(self, kind: str, **fields: object) -> str:
         key = f"p{len(self.parts) + 1}"
@@ -20,7 +20,7 @@ class _Run:
 
     def join(self, start: tuple[str, int], end: tuple[str, int], metres: float) -> None:
         self.links.append(
-            Link(
+            Cable(
                 id=f"l{len(self.links) + 1}",
                 from_part=start[0],
                 from_port=start[1],

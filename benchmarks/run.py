@@ -29,8 +29,8 @@ from timing import PAINT, TYPING_MS
 from evtro import catalogue, profiles
 from evtro.core import answers
 from evtro.core.answers import work_out
-from evtro.core.plant.solve import solve
-from evtro.core.stations.coax.levels import solve_job
+from evtro.core.network.solve import solve
+from evtro.core.stations.coax.levels.outlets import solve_job
 from evtro.demo.world import skerry_house
 from evtro.service.app import WEB, create_app, settle
 
@@ -100,7 +100,7 @@ async def _service(folder: Path) -> list[float]:
             longer = {"length_m": f"{40 + i % 17} m"}
             answer = await client.post(
                 "/api/jobs/skerry-house/changes",
-                headers={"If-Match": str(i), "Evtro-Show": "coax,aim"},
+                headers={"If-Match": str(i), "Evtro-Include": "coax,aim"},
                 json={"verb": "set", "rows": "links", "id": "l28", "values": longer},
             )
             if i >= 20:

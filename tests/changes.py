@@ -6,7 +6,7 @@ from collections import OrderedDict
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.changes import Bench, carry_out
+from evtro.core.changes import ChangeContext, carry_out
 from evtro.core.job import Job
 from evtro.core.job.changes import Change, Tick
 from evtro.core.units.quantities import Step
@@ -20,7 +20,7 @@ NOW = "2026-01-02 03:04"
 def taken(job: Job, change: Change | None) -> Job:
     """The job with a change carried out; there must be one."""
     assert change is not None
-    bench = Bench(CATALOGUE, profiles.load(job.profile), NOW, steps_of)
+    bench = ChangeContext(CATALOGUE, profiles.load(job.profile), NOW, steps_of)
     return carry_out(job, change, bench).job
 
 

@@ -11,10 +11,10 @@ from pathlib import Path
 from fastapi import FastAPI
 
 from evtro.demo.world import demo_jobs
+from evtro.service.access import AccessRules
 from evtro.service.app import create_app
-from evtro.service.desk import Desk
 from evtro.service.identity import program_identity
-from evtro.service.security import Doors
+from evtro.service.job_service import JobService
 from evtro.store.connection import open_owned
 from evtro.store.folder import FILE_NAME, Claim
 from evtro.store.jobs import Jobs
@@ -63,7 +63,7 @@ def make_app(folder: Path) -> FastAPI:
     """The application as the test client reaches it: by a host that is trusted nowhere else."""
     if not any(folder.iterdir()):
         shutil.copyfile(_empty(), folder / FILE_NAME)
-    return create_app(folder, Doors(("testserver",)))
+    return create_app(folder, AccessRules(("testserver",)))
 
 
 @cache
@@ -78,5 +78,5 @@ def lend_app(folder: Path) -> FastAPI:
     app.state.desk.jobs.close()
     with Claim(folder) as claim:
         opened = open_owned(claim)
-    app.state.desk = Desk(Jobs(opened.connection, program_identity(), opened.damage), folder)
+    app.state.desk = JobService(Jobs(opened.connection, program_identity(), opened.damage), folder)
     return app

@@ -6,15 +6,15 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import Catalogue
+from evtro.core.network.arrays import Circuit, Columns, Port, compile_arrays
+from evtro.core.network.excitation import excite
+from evtro.core.network.frequency_conversion import converted
+from evtro.core.network.graph import wire
+from evtro.core.network.levels import Levels
+from evtro.core.network.solve import solve
 from evtro.core.physics.geodesy import Floats
-from evtro.core.plant.circuit import Circuit, Columns, Port, lay
-from evtro.core.plant.convert import converted
-from evtro.core.plant.drive import drive
-from evtro.core.plant.found import Levels
-from evtro.core.plant.solve import solve
-from evtro.core.plant.wiring import wire
 
 
 def columns(
@@ -45,9 +45,9 @@ def from_one(
 
 
 def lit(
-    parts: Iterable[Part], links: Iterable[Link], catalogue: Catalogue, sources: Columns
+    parts: Iterable[Part], links: Iterable[Cable], catalogue: Catalogue, sources: Columns
 ) -> tuple[Circuit, Levels]:
     """A run with everything on; behind converters a carrier has columns of its own."""
     wiring = wire(parts, links, catalogue)
-    circuit = lay(wiring, catalogue, converted(wiring, sources))
-    return circuit, solve(circuit, drive(circuit))
+    circuit = compile_arrays(wiring, catalogue, converted(wiring, sources))
+    return circuit, solve(circuit, excite(circuit))

@@ -27,7 +27,7 @@ SRC = ROOT / "src"
 KEPT = ROOT / ".mutants"
 NUMERIC = (
     "core/physics",
-    "core/plant",
+    "core/network",
     "core/units/figures.py",
     "core/units/angles.py",
     "core/units/quantities.py",
@@ -49,7 +49,7 @@ PATIENCE_S = 120
 EQUAL: dict[tuple[str, str, str], str] = {
     ("core/stations/aim/answer.py", "away = (azimuth_deg - corner + 180) % 360 - 180", "Add to Sub"):
         "half a turn added or taken away is the same turn",
-    ("core/plant/scatter.py", "solve = _dense if 2 * count <= DENSE else _sparse", "Mult to Div"):
+    ("core/network/scattering.py", "solve = _dense if 2 * count <= DENSE else _sparse", "Mult to Div"):
         "which of two solvers is quicker; both find the same",
 }  # fmt: skip
 

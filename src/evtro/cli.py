@@ -20,7 +20,7 @@ from typing import Any
 from evtro import __version__
 from evtro.core.units.quantities import InputError, Quantity, show, text_of
 from evtro.store.folder import FILE_NAME, FolderTaken, data_dir
-from evtro.store.trouble import trouble_of
+from evtro.store.storage_errors import trouble_of
 
 BAD_INPUT = 2
 SOMETHING_OUT = 1
@@ -294,7 +294,7 @@ def _rounded(value: float | None) -> float | None:
 def _export(arguments: argparse.Namespace) -> None:
     from evtro import catalogue
     from evtro.formats.jobfile import write_plain
-    from evtro.service.desk import exported
+    from evtro.service.job_service import exported
     from evtro.store.connection import open_to_read
     from evtro.store.jobs import Jobs
 

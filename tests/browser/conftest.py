@@ -86,7 +86,7 @@ def go(page: Page, path: str) -> None:
 
 
 # Asks for no answers: enough where only rows or the revision are read.
-UNSHOWN = {"Evtro-Show": ""}
+UNSHOWN = {"Evtro-Include": ""}
 
 
 def kept_job(page: Page, job: str) -> Any:

@@ -26,7 +26,7 @@ def test_a_design_is_wished_for_compared_taken_and_undone(page: Page, skerry: st
     field.fill("much")
     field.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("Reserve")
-    with page.expect_response(lambda r: r.url.endswith("/wish") and r.status == 200):
+    with page.expect_response(lambda r: r.url.endswith("/designs/options") and r.status == 200):
         field.fill("2,5")
         field.press("Enter")
     page.get_by_text("Where the 12 outlets hang").click()

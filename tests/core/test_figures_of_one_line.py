@@ -12,17 +12,17 @@ import pytest
 
 from evtro.core.job import Job
 from evtro.core.job.profile import Profile
+from evtro.core.network.echo import _share
+from evtro.core.network.levels import _db
 from evtro.core.physics.propagation.rain import Climate, attenuation_db
 from evtro.core.physics.sun import sun, times_at_azimuth
-from evtro.core.plant.echo import _share
-from evtro.core.plant.found import _db
 from evtro.core.stations.aim.finding.search import STEP_OF_BEAM, sweep
 from evtro.core.stations.aim.multifeed import Paraboloid, row_of_feeds
+from evtro.core.stations.coax.checks.lnb import _together_dbuv
 from evtro.core.stations.coax.drilling import fall_mm
-from evtro.core.stations.coax.lnb_checks import _together_dbuv
-from evtro.core.stations.coax.remedies import HARM_DB, OUT, figures_short, is_worse
+from evtro.core.stations.coax.levels.trials import HARM_DB, OUT, figures_short, is_worse
 from evtro.core.stations.earth.zone import exemption
-from evtro.core.stations.mast.guys import Pressed
+from evtro.core.stations.mast.guys import AxialLoad
 from evtro.core.stations.mast.mounts import held
 from evtro.core.stations.mast.statics import guys_of
 from evtro.core.stations.mast.wind import area_m2
@@ -133,8 +133,8 @@ def test_the_wind_on_a_dish_goes_with_its_face(skerry: Job) -> None:
 
 def test_a_pressed_tube_bends_more() -> None:
     """Half of the load that buckles it doubles every moment: 1/(1 - P/P_E), as every book on columns has it."""
-    assert Pressed(50.0, 100.0).grows == pytest.approx(2.0)
-    assert Pressed().grows == 1.0
+    assert AxialLoad(50.0, 100.0).moment_amplification == pytest.approx(2.0)
+    assert AxialLoad().moment_amplification == 1.0
 
 
 def test_guys_tied_to_the_very_top_hold(skerry: Job) -> None:

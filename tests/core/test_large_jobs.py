@@ -12,10 +12,10 @@ from pydantic import ValidationError
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
 from evtro.core.job import (
+    Cable,
     Carrier,
     Conductor,
     Job,
-    Link,
     Obstruction,
     Outlet,
     Part,
@@ -123,7 +123,7 @@ def _tree(outlets: int) -> Job:
     small = demo_jobs()["mill-loft"]
     antenna = small.arrays[0]
     parts = [Part(id="p1", type="antenna", antenna=antenna.id), Part(id="p2", type="preamp-22")]
-    links = [Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7)]
+    links = [Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7)]
     rooms = []
     above = ("p2", 0)
     for n in range(outlets):
@@ -131,7 +131,7 @@ def _tree(outlets: int) -> Job:
         rooms.append(Outlet(id=f"o{n + 1}", name=f"Room {n + 1}", satellite=False))
         parts += [Part(id=tap, type="tap-16"), Part(id=plate, type="plate", outlet=f"o{n + 1}")]
         links += [
-            Link(
+            Cable(
                 id=f"l{10 + 2 * n}",
                 from_part=above[0],
                 from_port=above[1],
@@ -139,7 +139,7 @@ def _tree(outlets: int) -> Job:
                 cable="rg11",
                 length_m=1,
             ),
-            Link(
+            Cable(
                 id=f"l{11 + 2 * n}",
                 from_part=tap,
                 from_port=1,

@@ -18,7 +18,7 @@ from evtro.core.answers import STATIONS, Answers, work_out
 from evtro.core.job import Job
 from evtro.core.physics.geodesy import look
 from evtro.core.stations.aim.array.terminals import terminals
-from evtro.core.stations.coax.levels import outlet_rows, solve_job
+from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
 from evtro.core.stations.sky.incident import incident_at
 from evtro.core.units.quantities import Gauge
 from evtro.demo.world import demo_jobs

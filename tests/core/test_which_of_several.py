@@ -14,9 +14,9 @@ from evtro.core.answers import work_out
 from evtro.core.job import Carrier, Job
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
+from evtro.core.network.distortion import _good
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.physics.propagation.rain import Climate, attenuation_db
-from evtro.core.plant.distortion import _good
 from evtro.core.practice.meter import TURN_DEG, tuned_sky
 from evtro.core.stations.aim.dish.detail import ONE_DB, _heard_deg, _motor
 from evtro.core.stations.aim.dish.link_view import link_view
@@ -24,11 +24,11 @@ from evtro.core.stations.aim.dishes import shape_of
 from evtro.core.stations.aim.evidence import _set_otherwise
 from evtro.core.stations.aim.finding.peaking import _edges, _instruct
 from evtro.core.stations.aim.multifeed import Paraboloid, feed_places, row_of_feeds
+from evtro.core.stations.coax.checks.passband import NEAR_SHARE, _beyond
 from evtro.core.stations.coax.design.designer import _value, reserve_of
 from evtro.core.stations.coax.design.wish import DROP_M, Wish
-from evtro.core.stations.coax.edges import NEAR_SHARE, _beyond
-from evtro.core.stations.coax.level_plan import cable_register
-from evtro.core.stations.coax.tries import _Bench
+from evtro.core.stations.coax.fixes.candidate_changes import _Bench
+from evtro.core.stations.coax.views.level_plan import cable_register
 from evtro.core.stations.mast.mounts import dish_kg
 from evtro.core.stations.mast.statics import worst_nm
 from evtro.core.stations.mast.steps import _shim

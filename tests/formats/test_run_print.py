@@ -10,7 +10,7 @@ import pytest
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job
-from evtro.core.stations.coax.level_plan import devices
+from evtro.core.stations.coax.views.level_plan import devices
 from evtro.demo.block import sorrel_court
 from evtro.demo.world import kept_jobs
 from evtro.report.run_pdf import run_pdf

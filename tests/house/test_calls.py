@@ -15,15 +15,15 @@ SOURCES = sorted((ROOT / "src").rglob("*.py"))
 LONG = {
     "cli.py",
     "core/day/view.py",
-    "core/plant/solve.py",
+    "core/network/solve.py",
     "core/stations/aim/finding/peaking.py",
     "core/stations/aim/steps.py",
-    "core/stations/coax/answer.py",
-    "core/stations/coax/checks.py",
+    "core/stations/coax/views/answer.py",
+    "core/stations/coax/checks/outlets.py",
     "core/stations/coax/design/designer.py",
     "core/stations/coax/design/planter.py",
-    "core/stations/coax/levels.py",
-    "core/stations/coax/tries.py",
+    "core/stations/coax/levels/outlets.py",
+    "core/stations/coax/fixes/candidate_changes.py",
     "core/stations/earth/answer.py",
     "core/stations/handover/sheet.py",
     "core/stations/mast/answer.py",
@@ -33,7 +33,7 @@ LONG = {
     "demo/arrays.py",
     "demo/dishes.py",
     "demo/world.py",
-    "service/desk.py",
+    "service/job_service.py",
 }
 
 

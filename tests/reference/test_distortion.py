@@ -6,15 +6,15 @@ import numpy as np
 import pytest
 
 from evtro import catalogue
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import Catalogue, PartType
+from evtro.core.network.arrays import Columns, compile_arrays
+from evtro.core.network.distortion import Spectrum, coefficients, distorting, spectrum
+from evtro.core.network.excitation import excite
+from evtro.core.network.graph import wire
+from evtro.core.network.levels import Levels
+from evtro.core.network.solve import Alteration, solve, solve_variants
 from evtro.core.physics.geodesy import Floats
-from evtro.core.plant.circuit import Columns, lay
-from evtro.core.plant.distortion import Spectrum, coefficients, distorting, spectrum
-from evtro.core.plant.drive import drive
-from evtro.core.plant.found import Levels
-from evtro.core.plant.solve import Alteration, solve, solve_variants
-from evtro.core.plant.wiring import wire
 
 CATALOGUE = catalogue.load()
 RATED, RATIO = 110.0, 60.0
@@ -153,7 +153,7 @@ def _span(count: int, level: float) -> tuple[Levels, Levels]:
         for kind, setting in (("amp", None), ("attenuator", 20.0)):
             new = f"p{len(parts) + 1}"
             links.append(
-                Link(
+                Cable(
                     id=f"l{len(parts)}",
                     from_part=parts[-1].id,
                     to_part=new,
@@ -172,9 +172,9 @@ def _span(count: int, level: float) -> tuple[Levels, Levels]:
         {("p1", "out", 0): given},
     )
     wiring = wire(parts, links, shelf)
-    circuit = lay(wiring, shelf, columns)
+    circuit = compile_arrays(wiring, shelf, columns)
     at = distorting(wiring, circuit)
-    driven = drive(circuit)
+    driven = excite(circuit)
     base = solve(circuit, driven, at)
     last = np.array([circuit.nodes[parts[-1].id, "out", 0]])
     more = Alteration(level_db={circuit.nodes["p1", "out", 0]: np.full(28, 3.0)})

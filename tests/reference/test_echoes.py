@@ -11,18 +11,18 @@ import skrf
 from hypothesis import given
 
 from evtro import catalogue
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import Catalogue, PartType
-from evtro.core.plant import scatter
-from evtro.core.plant.circuit import lay
-from evtro.core.plant.drive import drive, plain
-from evtro.core.plant.echo import RECEIVER_DB, matching, with_echoes
-from evtro.core.plant.scatter import waves
-from evtro.core.plant.solve import solve
-from evtro.core.plant.wiring import wire
+from evtro.core.network import scattering
+from evtro.core.network.arrays import compile_arrays
+from evtro.core.network.echo import RECEIVER_DB, matching, with_echoes
+from evtro.core.network.excitation import excite, plain
+from evtro.core.network.graph import wire
+from evtro.core.network.scattering import waves
+from evtro.core.network.solve import solve
 from tests.plants import from_one
 from tests.proving import examples
-from tests.reference.test_plant_networks import Run, nets
+from tests.reference.test_whole_networks import Run, nets
 
 SHOP = catalogue.load()
 MHZ = np.linspace(474.0, 482.0, 9)
@@ -128,7 +128,7 @@ def _with_plates(run: Run) -> Run:
     for n, (part, port) in enumerate(ends[::2]):
         parts.append(Part(id=f"w{n}", type="plate", outlet=f"o{n}"))
         links.append(
-            Link(
+            Cable(
                 id=f"k{n}",
                 from_part=part,
                 from_port=port,
@@ -142,7 +142,7 @@ def _with_plates(run: Run) -> Run:
 
 def _ours(run: Run, shop: Catalogue, f: np.ndarray) -> dict[str, np.ndarray]:
     wiring = wire(*run, shop)
-    circuit = lay(wiring, shop, from_one(60.0, 40.0, f))
+    circuit = compile_arrays(wiring, shop, from_one(60.0, 40.0, f))
     start = circuit.nodes["p1", "out", 0]
     found = waves(
         circuit,
@@ -179,7 +179,7 @@ def test_a_line_of_another_impedance_against_the_library(cable: str) -> None:
     """75 ohm at both ends of a line of 50 or 300: through and back at each step."""
     run = (
         [Part(id="p1", type="antenna"), Part(id="w0", type="plate", outlet="o0")],
-        [Link(id="l1", from_part="p1", to_part="w0", cable=cable, length_m=7.3)],
+        [Cable(id="l1", from_part="p1", to_part="w0", cable=cable, length_m=7.3)],
     )
     theirs, ours = _by_scikit(run, SHOP, MHZ)["w0"], _ours(run, SHOP, MHZ)["w0"]
     assert 20 * np.log10(np.abs(ours)) == pytest.approx(20 * np.log10(np.abs(theirs)), abs=0.05)
@@ -189,8 +189,8 @@ def _echo_db(run: Run, shop: Catalogue, plate: str) -> tuple[float, float]:
     """C/E at a plate [dB] in the middle of a wide band: by the sum of powers, and as the variance of the
     waves over the band."""
     wiring = wire(*run, shop)
-    circuit = lay(wiring, shop, from_one(60.0, 40.0, WIDE, bandwidth_mhz=200.0))
-    driven, matched = drive(circuit), matching(wiring, shop, circuit)
+    circuit = compile_arrays(wiring, shop, from_one(60.0, 40.0, WIDE, bandwidth_mhz=200.0))
+    driven, matched = excite(circuit), matching(wiring, shop, circuit)
     levels = with_echoes(circuit, driven, solve(circuit, driven), matched)
     assert levels.echo is not None
     node, start = circuit.nodes[plate, "out", 0], circuit.nodes["p1", "out", 0]
@@ -204,7 +204,7 @@ def _echo_db(run: Run, shop: Catalogue, plate: str) -> tuple[float, float]:
     return -10 * np.log10(summed), float(-10 * np.log10(np.mean(np.abs(ratio - ratio.mean()) ** 2)))
 
 
-def _on_way(run: Run, link: Link, plate: str) -> bool:
+def _on_way(run: Run, link: Cable, plate: str) -> bool:
     to = plate
     while True:
         feed = next((k for k in run[1] if k.to_part == to), None)
@@ -221,13 +221,13 @@ def _chain(*kinds: str, lengths: list[float], end: str = "plate") -> Run:
     for n, (kind, metres) in enumerate(zip((*kinds, end), lengths, strict=True), start=2):
         parts.append(Part(id=f"p{n}", type=kind, outlet="o1" if kind == end else None))
         links.append(
-            Link(id=f"l{n}", from_part=f"p{n - 1}", to_part=f"p{n}", cable="rg6", length_m=metres)
+            Cable(id=f"l{n}", from_part=f"p{n - 1}", to_part=f"p{n}", cable="rg6", length_m=metres)
         )
     for n, part in enumerate(parts[1:-1]):
         if SHOP.parts[part.type].outputs > 1:
             parts.append(Part(id=f"t{n}", type="terminator"))
             links.append(
-                Link(
+                Cable(
                     id=f"k{n}",
                     from_part=part.id,
                     from_port=1,
@@ -273,8 +273,8 @@ def test_two_mismatches_on_a_line_ripple_as_the_textbook_says() -> None:
     run = _chain(lengths=[20.0], end="terminator")
     wiring = wire(*run, shop)
     f = np.linspace(600.0, 640.0, 401)
-    circuit = lay(wiring, shop, from_one(60.0, 40.0, f))
-    driven, matched = drive(circuit), matching(wiring, shop, circuit)
+    circuit = compile_arrays(wiring, shop, from_one(60.0, 40.0, f))
+    driven, matched = excite(circuit), matching(wiring, shop, circuit)
     levels = with_echoes(circuit, driven, solve(circuit, driven), matched)
     node = circuit.nodes["p2", "in", 0]
     loss = float(SHOP.cables["rg6"].loss_db(20.0, 620.0))
@@ -304,14 +304,14 @@ def test_an_open_port_sends_its_power_to_its_neighbour_and_a_cap_stops_it() -> N
         [*run[0], Part(id="p9", type="terminator")],
         [
             *run[1],
-            Link(id="l9", from_part="p2", from_port=1, to_part="p9", cable="rg6", length_m=0.0),
+            Cable(id="l9", from_part="p2", from_port=1, to_part="p9", cable="rg6", length_m=0.0),
         ],
     )
     found = []
     for one in (run, capped):
         wiring = wire(*one, shop)
-        circuit = lay(wiring, shop, from_one(60.0, 40.0, MHZ))
-        driven = drive(circuit)
+        circuit = compile_arrays(wiring, shop, from_one(60.0, 40.0, MHZ))
+        driven = excite(circuit)
         levels = with_echoes(
             circuit,
             driven,
@@ -330,9 +330,9 @@ def test_an_open_port_sends_its_power_to_its_neighbour_and_a_cap_stops_it() -> N
 def test_small_and_large_systems_are_solved_alike(run: Run) -> None:
     run = _with_plates(run)
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(scatter, "DENSE", 0)
+        patch.setattr(scattering, "DENSE", 0)
         sparse = _ours(run, SHOP, MHZ)
-        patch.setattr(scatter, "DENSE", 10_000)
+        patch.setattr(scattering, "DENSE", 10_000)
         dense = _ours(run, SHOP, MHZ)
     for plate, wave in sparse.items():
         assert wave == pytest.approx(dense[plate], abs=1e-12)

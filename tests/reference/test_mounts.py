@@ -252,7 +252,7 @@ def test_what_guys_press_a_tube_with_by_hand() -> None:
     mast = Mast(length_m=4.0, held_m=0.0, guys=3, guy_m=3.0, guy_out_m=4.0, guy_mm=4.0)
     guys = guys_of(mast)
     assert guys is not None
-    assert guys.pressed_n(400.0) == pytest.approx((500 + 2400) * 0.6)
+    assert guys.axial_load_n(400.0) == pytest.approx((500 + 2400) * 0.6)
     # A metre of the tube in the ground makes the guys no longer; between brackets it does.
     in_ground, held_up = (
         guys_of(mast.model_copy(update={"held_m": 1.0, "fixing": f})) for f in ("pole", "wall")

@@ -16,10 +16,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import PartType
-from evtro.core.plant.circuit import Circuit, Columns
-from evtro.core.stations.coax.levels import outlet_rows, solve_job
+from evtro.core.network.arrays import Circuit, Columns
+from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
 from evtro.demo.world import demo_jobs
 from tests.plants import from_one, lit
 from tests.proving import examples
@@ -93,10 +93,10 @@ def cable_stage(cable: str, metres: float, mhz: float) -> Stage:
 
 
 @st.composite
-def trees(draw: st.DrawFn) -> tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]]:
+def trees(draw: st.DrawFn) -> tuple[tuple[Part, ...], tuple[Cable, ...], dict[str, list[Stage]]]:
     """A run that branches at random, and the cascade to each of its ends at 600 MHz."""
     parts = [Part(id="p1", type="antenna")]
-    links: list[Link] = []
+    links: list[Cable] = []
     ends: dict[str, list[Stage]] = {}
     open_ends: list[tuple[str, int, list[Stage]]] = [("p1", 0, [])]
     for _ in range(draw(st.integers(1, 9))):
@@ -110,7 +110,7 @@ def trees(draw: st.DrawFn) -> tuple[tuple[Part, ...], tuple[Link, ...], dict[str
         new = f"p{len(parts) + 1}"
         parts.append(Part(id=new, type=name, setting_db=setting))
         links.append(
-            Link(
+            Cable(
                 id=f"l{len(links) + 1}",
                 from_part=above,
                 from_port=port,
@@ -135,7 +135,7 @@ def _one(level: float, cn: float) -> Columns:
 @given(trees(), st.floats(40, 90), st.floats(10, 50))
 @examples(24, 600)
 def test_every_end_of_a_random_run_is_its_own_cascade(
-    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
+    run: tuple[tuple[Part, ...], tuple[Cable, ...], dict[str, list[Stage]]], level: float, cn: float
 ) -> None:
     parts, links, ends = run
     sources = _one(level, cn)
@@ -151,7 +151,7 @@ def test_every_end_of_a_random_run_is_its_own_cascade(
 @given(trees(), st.floats(40, 90), st.floats(10, 50), st.floats(0.1, 20))
 @examples(10, 200)
 def test_more_signal_at_the_source_is_as_much_more_at_every_end(
-    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]],
+    run: tuple[tuple[Part, ...], tuple[Cable, ...], dict[str, list[Stage]]],
     level: float,
     cn: float,
     more: float,
@@ -171,7 +171,7 @@ def test_more_signal_at_the_source_is_as_much_more_at_every_end(
 @given(trees(), st.floats(40, 90), st.floats(10, 50))
 @examples(10, 200)
 def test_no_run_makes_a_signal_cleaner(
-    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], level: float, cn: float
+    run: tuple[tuple[Part, ...], tuple[Cable, ...], dict[str, list[Stage]]], level: float, cn: float
 ) -> None:
     parts, links, _ = run
     _, found = lit(parts, links, CATALOGUE, _one(level, cn))
@@ -181,7 +181,7 @@ def test_no_run_makes_a_signal_cleaner(
 @given(trees(), st.data())
 @examples(10, 200)
 def test_the_order_of_rows_does_not_matter(
-    run: tuple[tuple[Part, ...], tuple[Link, ...], dict[str, list[Stage]]], data: st.DataObject
+    run: tuple[tuple[Part, ...], tuple[Cable, ...], dict[str, list[Stage]]], data: st.DataObject
 ) -> None:
     parts, links, ends = run
     sources = _one(70, 40)

@@ -8,14 +8,14 @@ import numpy as np
 import pytest
 import skrf
 
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.parts import Catalogue
+from evtro.core.network.arrays import Circuit, Columns
+from evtro.core.network.levels import Levels
 from evtro.core.physics.beams import dish_beamwidth_deg, dish_gain_dbi, free_space_loss_db
 from evtro.core.physics.channels import channel_mhz, channel_of
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.field import free_field_dbuvm, isotropic_dbuv
-from evtro.core.plant.circuit import Circuit, Columns
-from evtro.core.plant.found import Levels
 from evtro.core.units.quantities import noise_dbuv
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 from tests.plants import from_one, lit
@@ -35,7 +35,7 @@ def _chain(
     for i, (kind, metres) in enumerate(zip(kinds, lengths, strict=True)):
         rows.append(Part(id=f"p{i + 2}", type=kind, setting_db=6 if kind == "attenuator" else None))
         links.append(
-            Link(
+            Cable(
                 id=f"l{i + 1}",
                 from_part=f"p{i + 1}",
                 to_part=f"p{i + 2}",
@@ -100,8 +100,8 @@ def test_the_cascade_follows_friis(parts: Catalogue) -> None:
         Part(id="p3", type="block-1"),
     )
     links = (
-        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=15),
-        Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=30),
+        Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=15),
+        Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=30),
     )
     plant, levels = lit(rows, links, parts, sources)
     cable = parts.cables["rg6"]

@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from evtro import catalogue, profiles
-from evtro.core.job import Company, Job, Link, Outlet, Part
+from evtro.core.job import Cable, Company, Job, Outlet, Part
 from evtro.core.job.changes import PutOnLine
-from evtro.core.stations.coax.levels import solve_job
-from evtro.core.stations.coax.ratings import output_limits
+from evtro.core.stations.coax.levels.outlets import solve_job
+from evtro.core.stations.coax.levels.ratings import output_limits
 from tests.changes import taken
 from tests.core.stations.coax.test_company import kept_line
 
@@ -40,8 +40,8 @@ def _amplified(carriers: int) -> Job:
                 ),
             ),
             "links": (
-                Link(id="l1", from_part=job.parts[0].id, to_part="p2", cable="rg6", length_m=1.0),
-                Link(id="l2", from_part="p2", to_part="p4", cable="rg6", length_m=1.0),
+                Cable(id="l1", from_part=job.parts[0].id, to_part="p2", cable="rg6", length_m=1.0),
+                Cable(id="l2", from_part="p2", to_part="p4", cable="rg6", length_m=1.0),
             ),
         }
     )

@@ -13,10 +13,10 @@ import numpy as np
 import pytest
 
 from evtro import catalogue
-from evtro.core.job import Link, Part
+from evtro.core.job import Cable, Part
 from evtro.core.job.paths import HIGH_V, LOW_V
-from evtro.core.plant.circuit import Columns
-from evtro.core.plant.solution import Solution, solve_run
+from evtro.core.network.arrays import Columns
+from evtro.core.network.solution import Solution, solve_run
 
 CATALOGUE = catalogue.load()
 V, H = (LOW_V, False), (HIGH_V, False)
@@ -64,8 +64,8 @@ def _columns(lnb: str, part: str = "p1") -> Columns:
     )
 
 
-def _link(n: int, start: str, end: str, out: int = 0, into: int = 0) -> Link:
-    return Link(
+def _link(n: int, start: str, end: str, out: int = 0, into: int = 0) -> Cable:
+    return Cable(
         id=f"l{n}",
         from_part=start,
         from_port=out,

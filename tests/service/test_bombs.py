@@ -211,7 +211,7 @@ def test_a_large_import_holds_up_nobody(client: TestClient) -> None:
         before = len(answers)
         answer = client.post(
             "/api/jobs/fern-cottage/changes",
-            headers={"If-Match": str(revision), "Evtro-Show": ""},
+            headers={"If-Match": str(revision), "Evtro-Include": ""},
             json={"verb": "set", "rows": "job", "values": {"place": f"{revision}"}},
         )
         assert answer.status_code == 200

@@ -12,7 +12,7 @@ JOB = "/api/jobs/skerry-house"
 
 
 def _wish(client: TestClient, **typed: str) -> dict[str, Any]:
-    answer = client.post(f"{JOB}/designs/wish", json={"typed": typed or None})
+    answer = client.post(f"{JOB}/designs/options", json={"typed": typed or None})
     assert answer.status_code == 200, answer.text
     found: dict[str, Any] = answer.json()
     return found
@@ -64,7 +64,7 @@ def test_figures_are_read_as_they_are_typed(
 def test_what_cannot_be_is_refused_with_its_field(
     client: TestClient, typed: dict[str, str], field: str
 ) -> None:
-    answer = client.post(f"{JOB}/designs/wish", json={"typed": typed})
+    answer = client.post(f"{JOB}/designs/options", json={"typed": typed})
     assert answer.status_code == 422
     assert answer.json()["field"] == field
     assert answer.json()["remedy"]

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
-from evtro.store.trouble import trouble_of
+from evtro.store.storage_errors import trouble_of
 
 from .writing import setting
 

@@ -27,7 +27,6 @@ from evtro.core.job import (
     FeedTry,
     Job,
     Lock,
-    Mark,
     Obstruction,
     Outlet,
     Preset,
@@ -39,16 +38,17 @@ from evtro.core.job import (
     Spot,
     Stop,
     Target,
+    TaskRecord,
     Terminal,
 )
 from evtro.core.job.consistency import check_job
 from evtro.core.job.registry import registry
+from evtro.core.network import edits as run
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.rain import Climate
-from evtro.core.plant import edits as run
 from evtro.core.stations.aim.dish.detail import detail
 from evtro.core.stations.aim.dish.link_view import link_view
-from evtro.core.stations.coax.frequencies import frequency_plan
+from evtro.core.stations.coax.views.frequency_plan import frequency_plan
 from evtro.core.stations.sky.sun_events import sun_view
 from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import read_job, schema, write_job
@@ -129,7 +129,9 @@ def jobs(draw: st.DrawFn) -> Job:
             for i in range(draw(st.integers(0, 3)))
         ),
         conductors=(Conductor(id="e1", role="mast", size_mm2=draw(number(0.1, 500)), length_m=2),),
-        marks=(Mark(id="m1", step="site.consent", value=draw(st.none() | number(-1e6, 1e6))),),
+        marks=(
+            TaskRecord(id="m1", step="site.consent", value=draw(st.none() | number(-1e6, 1e6))),
+        ),
     )
     for antenna in job.antennas:
         source = (

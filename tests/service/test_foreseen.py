@@ -11,13 +11,13 @@ import pytest
 from fastapi.testclient import TestClient
 
 from evtro.core.answers import Answers
-from evtro.core.changes import CarriedOut
+from evtro.core.changes import Applied
 from evtro.core.job import Job
 from evtro.core.job.parts import Catalogue
 from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import write_job
-from evtro.service.desk import Desk
 from evtro.service.foreseen import Basis, Foreseen, Outcome
+from evtro.service.job_service import JobService
 
 from .conftest import Caller
 from .writing import Change, setting
@@ -47,13 +47,13 @@ def _same(one: dict[str, Any], other: dict[str, Any]) -> bool:
 def anew(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> list[Job]:
     """The jobs that were worked out, one entry each time."""
     found: list[Job] = []
-    work = Desk._worked_anew
+    work = JobService._worked_anew
 
     def noted(job: Job, shop: Catalogue) -> Answers:
         found.append(job)
         return work(job, shop)
 
-    monkeypatch.setattr(Desk, "_worked_anew", staticmethod(noted))
+    monkeypatch.setattr(JobService, "_worked_anew", staticmethod(noted))
     return found
 
 
@@ -142,7 +142,7 @@ def _basis(change: str = "a", now: str = "10:00", job: object = JOB, shop: objec
     return Basis(job, shop, change, now)  # type: ignore[arg-type]
 
 
-OUTCOME = Outcome(CarriedOut(None, [], {}), None, None)  # type: ignore[arg-type]
+OUTCOME = Outcome(Applied(None, [], {}), None, None)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize(

@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from evtro.demo.world import demo_jobs, fern_cottage, skerry_house
-from evtro.service.desk import Desk, left_out
+from evtro.service.job_service import JobService, left_out
 from evtro.service.joblist import AT_ONCE
 from evtro.service.serve import keep_house
 from evtro.store.jobs import REMOVED_DAYS
@@ -58,7 +58,7 @@ def test_parts_of_the_list(client: TestClient) -> None:
 @pytest.mark.long
 def test_a_long_list_answers_at_once_and_fills_up(client: TestClient) -> None:
     """Of many jobs that were never worked out, a request works out so many itself."""
-    desk: Desk = client.app.state.desk  # type: ignore[attr-defined]
+    desk: JobService = client.app.state.desk  # type: ignore[attr-defined]
     for i in range(AT_ONCE + 30):
         desk.jobs.add(fern_cottage().model_copy(update={"name": f"House {i}"}))
     first = _list(client, most=100)
@@ -112,7 +112,7 @@ def test_after_thirty_days_it_is_gone(
     client: TestClient, tmp_path: Path, days: int, there: bool
 ) -> None:
     client.delete("/api/jobs/fern-cottage", headers={"If-Match": "0"})
-    desk: Desk = client.app.state.desk  # type: ignore[attr-defined]
+    desk: JobService = client.app.state.desk  # type: ignore[attr-defined]
     (line,) = client.get("/api/jobs/removed").json()
     keep_house(desk, tmp_path, _removed(line) + dt.timedelta(days=days))
     assert bool(client.get("/api/jobs/removed").json()) is there
@@ -126,7 +126,7 @@ def test_a_backup_that_fails_is_told_and_tried_again(
     def full(*_: object) -> None:
         raise OSError(28, "no space")
 
-    desk: Desk = client.app.state.desk  # type: ignore[attr-defined]
+    desk: JobService = client.app.state.desk  # type: ignore[attr-defined]
     now = dt.datetime(2026, 4, 14, tzinfo=dt.UTC)
     with monkeypatch.context() as patched:
         patched.setattr("evtro.service.serve.backups.daily", full)

@@ -9,8 +9,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from evtro.store.moved import REMEMBERED
-from evtro.store.turns import Turns
+from evtro.store.changed_cells import REMEMBERED
+from evtro.store.fair_lock import FairLock
 
 from .writing import Change, adding, removing, setting
 
@@ -151,7 +151,7 @@ def test_twenty_hands_on_one_job_all_get_on(client: TestClient) -> None:
 
 
 def test_turns_are_in_the_order_of_coming() -> None:
-    turns, order, gate = Turns(), [], threading.Event()
+    turns, order, gate = FairLock(), [], threading.Event()
 
     def first() -> None:
         with turns.of("a"):

@@ -23,8 +23,9 @@ from cryptography.hazmat.primitives import hashes
 from fastapi.testclient import TestClient
 
 from evtro.core.units.quantities import InputError
+from evtro.service.access import AccessRules
 from evtro.service.app import create_app
-from evtro.service.authority import identity, own_names
+from evtro.service.certificates import identity, own_names
 from evtro.service.passphrase import (
     COOKIE,
     SESSION_S,
@@ -34,7 +35,6 @@ from evtro.service.passphrase import (
     Passphrase,
     TooManyTries,
 )
-from evtro.service.security import Doors
 from evtro.service.serve import Wanted
 from tests.server import free_port
 
@@ -103,7 +103,7 @@ def test_tries_are_limited_for_one_and_for_all(
 def guarded(tmp_path: Path) -> Iterator[TestClient]:
     kept = Passphrase(tmp_path / "network")
     kept.set(WORDS)
-    app = create_app(tmp_path, Doors(("testserver",), 443, secure=True), passphrase=kept)
+    app = create_app(tmp_path, AccessRules(("testserver",), 443, secure=True), passphrase=kept)
     with TestClient(app, base_url="https://testserver") as client:
         yield client
 
@@ -170,24 +170,24 @@ def test_on_loopback_there_is_no_session(client: TestClient) -> None:
 @pytest.mark.parametrize(
     ("doors", "host", "let_in"),
     [
-        (Doors((), 8750), "127.0.0.1:8750", True),
-        (Doors((), 8750), "localhost:8750", True),
-        (Doors((), 8750), "[::1]:8750", True),
-        (Doors((), 8750), "LOCALHOST:8750", True),
-        (Doors((), 8750), "127.0.0.1", False),
-        (Doors((), 8750), "127.0.0.1:8751", False),
-        (Doors((), 8750), "testserver", False),
-        (Doors((), 8750), "testserver:8750", False),
-        (Doors(("192.168.1.5",), 8750), "192.168.1.5:8750", True),
-        (Doors((), 8750), "192.168.1.5:8750", False),
-        (Doors(("a.example",), 443, secure=True), "a.example", True),
-        (Doors((), 80), "localhost", True),
-        (Doors((), 8750), "127.0.0.1:8750@evil.invalid", False),
-        (Doors((), 8750), "", False),
+        (AccessRules((), 8750), "127.0.0.1:8750", True),
+        (AccessRules((), 8750), "localhost:8750", True),
+        (AccessRules((), 8750), "[::1]:8750", True),
+        (AccessRules((), 8750), "LOCALHOST:8750", True),
+        (AccessRules((), 8750), "127.0.0.1", False),
+        (AccessRules((), 8750), "127.0.0.1:8751", False),
+        (AccessRules((), 8750), "testserver", False),
+        (AccessRules((), 8750), "testserver:8750", False),
+        (AccessRules(("192.168.1.5",), 8750), "192.168.1.5:8750", True),
+        (AccessRules((), 8750), "192.168.1.5:8750", False),
+        (AccessRules(("a.example",), 443, secure=True), "a.example", True),
+        (AccessRules((), 80), "localhost", True),
+        (AccessRules((), 8750), "127.0.0.1:8750@evil.invalid", False),
+        (AccessRules((), 8750), "", False),
     ],
 )
 def test_hosts_are_named_with_their_port(
-    tmp_path: Path, doors: Doors, host: str, let_in: bool
+    tmp_path: Path, doors: AccessRules, host: str, let_in: bool
 ) -> None:
     client = TestClient(create_app(tmp_path, doors))
     assert client.get("/api/health", headers={"host": host}).status_code == (200 if let_in else 400)

@@ -25,7 +25,7 @@ def _sent(client: TestClient, *entries: dict[str, Any], revision: int | None = N
     answer = client.post(
         f"{AT}/outbox",
         json={"entries": entries},
-        headers={"If-Match": str(seen), "Evtro-Show": "steps"},
+        headers={"If-Match": str(seen), "Evtro-Include": "steps"},
     )
     assert answer.is_success, answer.json()
     return answer.json()

@@ -15,7 +15,7 @@ from evtro.core.job import Job
 from evtro.demo.world import demo_jobs, fern_cottage
 from evtro.formats.jobfile import read_job, write_job
 from evtro.service import joblist
-from evtro.service.desk import Desk
+from evtro.service.job_service import JobService
 from evtro.store.folder import FILE_NAME
 from evtro.store.jobs import Jobs
 from tests.data import make_app, open_database
@@ -28,7 +28,7 @@ POISON = "Poisoned"
 
 def _poison(app: Any) -> None:
     """A height that the old program let in lies in the file."""
-    desk: Desk = app.state.desk
+    desk: JobService = app.state.desk
     desk.jobs.add(demo_jobs()["harrow-farm"].model_copy(update={"name": POISON}), "poisoned")
     desk.jobs.change("poisoned", 0, "rename", lambda j: j.model_copy(update={"place": "Here"}))
     with desk.jobs.transaction() as db:
@@ -91,7 +91,7 @@ def test_what_cannot_be_worked_out_is_not_kept(
             raise ZeroDivisionError
         return work_out(job, catalogue.load(), profiles.load(job.profile))
 
-    monkeypatch.setattr("evtro.service.desk.work_out", stumbles)
+    monkeypatch.setattr("evtro.service.job_service.work_out", stumbles)
     seen = {"If-Match": "0"}
     answer = client.post(
         "/api/jobs/fern-cottage/changes", json=setting("job", {"place": "Nowhere"}), headers=seen
@@ -106,7 +106,7 @@ def test_what_cannot_be_worked_out_is_not_kept(
 def test_answers_belong_to_the_value_and_not_to_its_number(tmp_path: Path) -> None:
     """Two states of one job with one number: each has its own wind moment."""
     jobs = Jobs(open_database(tmp_path / FILE_NAME))
-    desk = Desk(jobs, tmp_path)
+    desk = JobService(jobs, tmp_path)
     short = fern_cottage()
     long = short.model_copy(update={"mast": short.mast.model_copy(update={"length_m": 9.0})})
     first = desk.answers(jobs.add(short, "house")).mast
@@ -129,7 +129,7 @@ def test_another_state_in_the_file_is_read_anew(tmp_path: Path) -> None:
 
 def test_a_kept_spine_names_what_it_was_made_by(tmp_path: Path) -> None:
     jobs = Jobs(open_database(tmp_path / FILE_NAME), "this program")
-    desk = Desk(jobs, tmp_path)
+    desk = JobService(jobs, tmp_path)
     desk.add(fern_cottage())
     assert jobs.heads()[0].line
     jobs.program = "the next program"

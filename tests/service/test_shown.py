@@ -8,7 +8,7 @@ SPINE = {"stations", "outlets"}
 
 
 def _answers(client: TestClient, show: str | None) -> dict[str, object]:
-    headers = {} if show is None else {"Evtro-Show": show}
+    headers = {} if show is None else {"Evtro-Include": show}
     found: dict[str, object] = client.get("/api/jobs/skerry-house", headers=headers).json()[
         "answers"
     ]
@@ -41,17 +41,17 @@ def test_what_is_named_comes_and_is_the_same(client: TestClient) -> None:
 
 def test_a_part_comes_with_a_change(client: TestClient) -> None:
     change = {"verb": "set", "rows": "links", "id": "l28", "values": {"length_m": "30 m"}}
-    headers = {"If-Match": "0", "Evtro-Show": "coax,part:p18"}
+    headers = {"If-Match": "0", "Evtro-Include": "coax,part:p18"}
     view = client.post("/api/jobs/skerry-house/changes", json=change, headers=headers).json()
     assert set(view["answers"]) == SPINE | {"coax", "part"}
     alone = client.get("/api/jobs/skerry-house/parts/p18/levels").json()
     assert view["answers"]["part"] == alone
     assert alone["cells"]
-    gone = client.get("/api/jobs/skerry-house", headers={"Evtro-Show": "part:p999"}).json()
+    gone = client.get("/api/jobs/skerry-house", headers={"Evtro-Include": "part:p999"}).json()
     assert gone["answers"]["part"] is None
 
 
 def test_what_is_not_an_answer_is_refused(client: TestClient) -> None:
     for show in ("everything", "site,,coax", "part:x", "__class__"):
-        refused = client.get("/api/jobs/skerry-house", headers={"Evtro-Show": show})
+        refused = client.get("/api/jobs/skerry-house", headers={"Evtro-Include": show})
         assert refused.status_code == 422

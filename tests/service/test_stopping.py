@@ -13,7 +13,7 @@ from pathlib import Path
 import pytest
 
 from evtro.service import serve as serving
-from evtro.service.desk import Desk
+from evtro.service.job_service import JobService
 from evtro.store.folder import FILE_NAME
 from tests.server import free_port
 
@@ -36,7 +36,7 @@ def test_a_stop_in_the_middle_of_a_backup_waits_for_it(
     file."""
     begun = threading.Event()
 
-    def keeps_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
+    def keeps_house(desk: JobService, folder: Path, stop: threading.Event) -> None:
         with contextlib.closing(sqlite3.connect(folder / FILE_NAME)) as reader:
             reader.execute("SELECT count(*) FROM sqlite_master").fetchone()
             begun.set()
@@ -57,10 +57,10 @@ def test_a_stop_in_the_middle_of_a_backup_waits_for_it(
 def test_a_second_stop_does_not_wait_and_still_closes_the_database(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    desks: list[Desk] = []
+    desks: list[JobService] = []
     stopped = threading.Event()
 
-    def keeps_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
+    def keeps_house(desk: JobService, folder: Path, stop: threading.Event) -> None:
         desks.append(desk)
         stop.wait(60)
         os.kill(os.getpid(), signal.SIGTERM)

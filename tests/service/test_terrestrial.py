@@ -14,7 +14,7 @@ from evtro.demo.arrays import COLD_BRAE, harrow_farm
 from evtro.demo.library import demo_senders, demo_tile
 from evtro.demo.terrain import TILE
 from evtro.formats import transmitters
-from evtro.service import security
+from evtro.service import access
 from tests.data import make_app
 
 from .conftest import Caller
@@ -281,7 +281,7 @@ def test_a_tile_too_large_to_be_sent_is_told_before_it_is(client: TestClient) ->
     answer = client.post(
         "/api/tiles?name=a.tif",
         content=b"x",
-        headers={"content-length": str(security.MOST_TILE_BYTES + 1)},
+        headers={"content-length": str(access.MOST_TILE_BYTES + 1)},
     )
     assert answer.status_code == 413
     assert "evtro tile" in answer.json()["remedy"]

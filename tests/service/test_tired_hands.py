@@ -45,7 +45,7 @@ SINGLES = {
 }
 ROWS = {
     "obstructions": model.Obstruction, "dishes": model.Dish, "arrays": model.Array, "targets": model.Target,
-    "carriers": model.Carrier, "conductors": model.Conductor, "links": model.Link, "spots": model.Spot,
+    "carriers": model.Carrier, "conductors": model.Conductor, "links": model.Cable, "spots": model.Spot,
     "feeds": model.SatelliteFeed, "presets": model.Preset, "trial_spots": model.TrialSpot, "feed_tries": model.FeedTry,
     "locks": model.Lock, "beams": model.Beam, "parts": model.Part,
 }  # fmt: skip
@@ -109,7 +109,7 @@ def _set(house: TestClient, figure: Figure, value: Any) -> Any:
     answer = house.post(
         f"/api/jobs/{figure.job}/changes",
         json=change,
-        headers={"If-Match": str(seen), "Evtro-Show": ""},
+        headers={"If-Match": str(seen), "Evtro-Include": ""},
     )
     return seen, answer
 
@@ -123,7 +123,7 @@ def _kept(body: Any, figure: Figure) -> float | None:
 
 def _undo(house: TestClient, figure: Figure) -> None:
     seen = _revision(house, figure.job)
-    seen_at = {"If-Match": str(seen), "Evtro-Show": ""}
+    seen_at = {"If-Match": str(seen), "Evtro-Include": ""}
     house.post(f"/api/jobs/{figure.job}/undo", headers=seen_at).raise_for_status()
 
 

@@ -13,7 +13,7 @@ from fastapi.testclient import TestClient
 
 from evtro.core.day.plan import DayPlan, Hour, Visit
 from evtro.core.day.weather import outlook
-from evtro.core.stations.alone import word_state
+from evtro.core.stations.check_ins import word_state
 from evtro.core.units.quantities import text_of
 from evtro.store.watch import Alone, Watch
 
@@ -29,13 +29,13 @@ def _alone(client: TestClient) -> dict[str, Any] | None:
 
 def test_whoever_is_alone_gives_word_and_is_missed_when_none_comes(client: TestClient) -> None:
     assert _alone(client) is None
-    made = client.put(f"{AT}/alone", json={"who": " Bo ", "call": "555 0100", "every_min": 20})
+    made = client.put(f"{AT}/check-ins", json={"who": " Bo ", "call": "555 0100", "every_min": 20})
     assert made.status_code == 200
     first = _alone(client)
     assert first is not None
     assert (first["who"], first["call"], first["state"]) == ("Bo", "555 0100", "in")
     assert 1190 < first["left_s"] <= 1200
-    assert client.get("/api/alone").json()[0]["name"] == "Skerry House"
+    assert client.get("/api/check-ins").json()[0]["name"] == "Skerry House"
     # An hour later nobody has heard anything.
     watch: Watch = client.app.state.desk.watch  # type: ignore[attr-defined]
     with watch._jobs.transaction() as db:
@@ -44,11 +44,11 @@ def test_whoever_is_alone_gives_word_and_is_missed_when_none_comes(client: TestC
     assert late is not None
     assert late["state"] == "out"
     assert "help" in late["do"]
-    client.post(f"{AT}/alone")
+    client.post(f"{AT}/check-ins")
     heard = _alone(client)
     assert heard is not None
     assert heard["left_s"] > 1190
-    client.delete(f"{AT}/alone")
+    client.delete(f"{AT}/check-ins")
     assert _alone(client) is None
 
 
@@ -72,7 +72,7 @@ def test_a_word_is_due(left: float, state: str) -> None:
 def test_alone_without_a_name_or_a_span_is_refused(
     client: TestClient, body: dict[str, Any]
 ) -> None:
-    assert client.put(f"{AT}/alone", json=body).status_code == 422
+    assert client.put(f"{AT}/check-ins", json=body).status_code == 422
     assert _alone(client) is None
 
 
@@ -105,7 +105,7 @@ def test_what_comes_before_its_gate_is_known_to_all_until_it_is_taken(
 def test_what_is_taken_back_waits_no_more_and_a_tick_at_hand_never_did(client: TestClient) -> None:
     key = str(uuid.uuid4())
     _sent(client, key, step="site.outlets", done=True)
-    assert client.delete(f"{AT}/held/{key}").status_code == 200
+    assert client.delete(f"{AT}/pending-writes/{key}").status_code == 200
     assert _held(client) == []
     # What somebody is told at once on the same page waits nowhere.
     assert (
@@ -116,13 +116,13 @@ def test_what_is_taken_back_waits_no_more_and_a_tick_at_hand_never_did(client: T
 
 
 def test_a_job_that_is_removed_takes_its_watch_along(client: TestClient) -> None:
-    client.put(f"{AT}/alone", json={"who": "Bo"})
+    client.put(f"{AT}/check-ins", json={"who": "Bo"})
     _sent(client, str(uuid.uuid4()), step="site.outlets", done=True)
     revision = client.get(AT).json()["revision"]
     assert client.delete(AT, headers={"If-Match": str(revision)}).is_success
-    assert client.get("/api/alone").json() == []
+    assert client.get("/api/check-ins").json() == []
     assert client.get(f"{AT}/watch").status_code == 404
-    assert client.put(f"{AT}/alone", json={"who": "Bo"}).status_code == 404
+    assert client.put(f"{AT}/check-ins", json={"who": "Bo"}).status_code == 404
 
 
 @pytest.mark.parametrize("reading", ["12,3", "12.3", 12.3])
@@ -131,7 +131,7 @@ def test_a_reading_is_called_out_with_the_highest_so_far(client: TestClient, rea
 
     def call_out(reading: Any, **more: Any) -> int:
         body = {"antenna": "a1", "scale": "db", "reading": reading, "by": "Ada", **more}
-        return client.post(f"{AT}/called", json=body).status_code
+        return client.post(f"{AT}/live-readings", json=body).status_code
 
     assert [call_out(r) for r in (9, reading, "11.8")] == [204] * 3
     said = live.room("skerry-house").called
@@ -148,9 +148,9 @@ def _hours(*rows: tuple[float, float, float | None]) -> DayPlan:
 
 
 def test_the_days_forecast_is_told_where_one_goes_up(client: TestClient) -> None:
-    assert client.get(f"{AT}/outlook").json() is None
+    assert client.get(f"{AT}/forecast").json() is None
     client.app.state.desk.days.kept.put(_hours((8, 4, 6), (14, 8, 13), (18, 3, None)), 0)  # type: ignore[attr-defined]
-    found = client.get(f"{AT}/outlook").json()
+    found = client.get(f"{AT}/forecast").json()
     assert (found["date"], found["state"]) == ("2026-04-14", "out")
 
 
@@ -181,7 +181,7 @@ def test_labels_for_both_ends_of_every_cable(client: TestClient) -> None:
 
 def test_the_watch_is_no_part_of_a_jobs_file(client: TestClient) -> None:
     before = client.get(f"{AT}/export").content
-    client.put(f"{AT}/alone", json={"who": "Bo"})
+    client.put(f"{AT}/check-ins", json={"who": "Bo"})
     assert client.get(f"{AT}/export").content == before
     watch: Watch = client.app.state.desk.watch  # type: ignore[attr-defined]
     assert [type(a) for a in watch.alone()] == [Alone]

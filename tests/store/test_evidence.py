@@ -21,7 +21,7 @@ PLATE = next(p.id for p in FIRST.parts if p.outlet)
 CARRIER = FIRST.carriers[0].id
 
 
-class Bench:
+class ChangeContext:
     """One job, changed one thing after another."""
 
     def __init__(self, folder: Path) -> None:
@@ -46,8 +46,8 @@ class Bench:
 
 
 @pytest.fixture
-def bench(tmp_path: Path) -> Bench:
-    return Bench(tmp_path)
+def bench(tmp_path: Path) -> ChangeContext:
+    return ChangeContext(tmp_path)
 
 
 def _level(dbuv: float, part: str = PLATE) -> Add:
@@ -58,7 +58,7 @@ def _height(metres: float) -> Set:
     return Set(rows="site", values={"mount_height_m": metres})
 
 
-def test_undo_takes_back_what_was_planned_and_leaves_what_was_read(bench: Bench) -> None:
+def test_undo_takes_back_what_was_planned_and_leaves_what_was_read(bench: ChangeContext) -> None:
     bench.do(_height(8.0))
     read = bench.do(_level(61.5))
     typed = bench.do(Set(rows="readings", id=read.readings[-1].id, values={"level_dbuv": "62"}))
@@ -74,14 +74,14 @@ def test_undo_takes_back_what_was_planned_and_leaves_what_was_read(bench: Bench)
     assert (forth.site.mount_height_m, forth.readings[-1].cn_db) == (8.0, 28)
 
 
-def test_what_was_read_ends_by_its_own_reversal_and_comes_back_by_it(bench: Bench) -> None:
+def test_what_was_read_ends_by_its_own_reversal_and_comes_back_by_it(bench: ChangeContext) -> None:
     read = bench.do(_level(61.5))
     gone = bench.do(Remove(rows="readings", id=read.readings[-1].id))
     assert gone.readings == FIRST.readings
     assert bench.back().readings == read.readings
 
 
-def test_what_went_with_a_part_comes_back_with_it(bench: Bench) -> None:
+def test_what_went_with_a_part_comes_back_with_it(bench: ChangeContext) -> None:
     read = bench.do(_level(61.5))
     outlet = next(p.outlet for p in FIRST.parts if p.id == PLATE)
     assert outlet is not None
@@ -91,7 +91,7 @@ def test_what_went_with_a_part_comes_back_with_it(bench: Bench) -> None:
     assert bench.forth() == gone
 
 
-def test_a_part_at_which_something_was_read_does_not_go_by_undo(bench: Bench) -> None:
+def test_a_part_at_which_something_was_read_does_not_go_by_undo(bench: ChangeContext) -> None:
     fitted = bench.do(Insert(type="splitter-2", into=FIRST.links[0].id))
     new = fitted.parts[-1].id
     read = bench.do(_level(70, new))
@@ -103,7 +103,7 @@ def test_a_part_at_which_something_was_read_does_not_go_by_undo(bench: Bench) ->
     bench.do(Remove(rows="readings", id=read.readings[-1].id))
 
 
-def test_it_says_when(bench: Bench) -> None:
+def test_it_says_when(bench: ChangeContext) -> None:
     row = bench.do(
         Add(rows="scans", values={"outlet": FIRST.outlets[0].id, "found": "One\nTwo"})
     ).scans[-1]

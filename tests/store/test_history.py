@@ -18,7 +18,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, 
 from evtro import catalogue
 from evtro.core.job import Carrier, Job, Obstruction, Outlet, Spot, Target, edits
 from evtro.core.job.changes import Remove
-from evtro.core.plant import edits as run
+from evtro.core.network import edits as run
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
 from evtro.formats.jobfile import read_job, write_job

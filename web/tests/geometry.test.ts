@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { geometryOf, neighbour, strandsOf, wireWidth } from "../src/stations/coax/geometry";
-import type { Link, PartPlace } from "../src/wire/types";
+import type { Cable, PartPlace } from "../src/wire/types";
 
 const place = (part: string, column: number, top: number, more: Partial<PartPlace> = {}) =>
   ({
@@ -24,7 +24,7 @@ const link = (id: string, from: string, to: string, ports: [number, number] = [0
     from_port: ports[0],
     to_port: ports[1],
     length_m: 5,
-  }) as Link;
+  }) as Cable;
 
 describe("the network on its grid", () => {
   const places = [

@@ -15,9 +15,10 @@ from .job.profile import Profile
 from .job.stock import Stock, limits, stock_of, stocked
 from .job.targets import wanted_job
 from .stations.aim import answer as aim
-from .stations.coax import answer as coax
-from .stations.coax import cures as coax_cures
-from .stations.coax.levels import solve_job
+from .stations.coax.fixes import search as coax_fixes
+from .stations.coax.levels.outlets import solve_job
+from .stations.coax.verdict import judged
+from .stations.coax.views import answer as coax
 from .stations.earth import answer as earth
 from .stations.handover import answer as handover
 from .stations.handover.answer import Section, StationLine
@@ -153,14 +154,16 @@ class Answers:
         verdict = _memo.of(
             "coax",
             self.measured,
-            lambda job: coax.judged(job, parts, limits, solved),
+            lambda job: judged(job, parts, limits, solved),
             (parts, limits, solved),
         )
         return coax.answer_of(self.measured, parts, limits, verdict)
 
-    def cures(self, code: str, ref: str) -> coax_cures.Cures:
+    def fixes(self, code: str, ref: str) -> coax_fixes.Fixes:
         """What would cure a problem of the run, by its code and what it is told of."""
-        return coax_cures.cures(self.measured, self.catalogue, self.profile, code=code, ref=ref)
+        return coax_fixes.find_fixes(
+            self.measured, self.catalogue, self.profile, code=code, ref=ref
+        )
 
     def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
         parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict

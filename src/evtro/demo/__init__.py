@@ -1,0 +1,1 @@
+"""The invented demo world, built with the verbs that people use."""

@@ -7,13 +7,13 @@ import datetime as dt
 
 from evtro.core.job import (
     Array,
+    Cable,
     Carrier,
     Company,
     Conductor,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Obstruction,
     Outlet,
@@ -271,12 +271,12 @@ def harrow_farm() -> Job:
             Part(id="p7", type="terminator"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=11.0),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=4.0),
-            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=9.0),
-            Link(id="l4", from_part="p3", from_port=1, to_part="p5", cable="rg6", length_m=14.0),
-            Link(id="l5", from_part="p3", from_port=2, to_part="p6", cable="rg6", length_m=55.0),
-            Link(id="l6", from_part="p3", from_port=3, to_part="p7", cable="rg6", length_m=0.0),
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=11.0),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=4.0),
+            Cable(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=9.0),
+            Cable(id="l4", from_part="p3", from_port=1, to_part="p5", cable="rg6", length_m=14.0),
+            Cable(id="l5", from_part="p3", from_port=2, to_part="p6", cable="rg6", length_m=55.0),
+            Cable(id="l6", from_part="p3", from_port=3, to_part="p7", cable="rg6", length_m=0.0),
         ),
     )
 
@@ -375,11 +375,11 @@ def mill_loft() -> Job:
             Part(id="p6", type="plate", outlet="o2"),
         ),
         links=(
-            Link(id="l1", from_part="p2", to_part="p3", to_port=0, cable="rg6", length_m=2.0),
-            Link(id="l2", from_part="p1", to_part="p3", to_port=1, cable="rg6", length_m=2.0),
-            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=3.0),
-            Link(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=12.0),
-            Link(id="l5", from_part="p4", from_port=1, to_part="p6", cable="rg6", length_m=8.0),
+            Cable(id="l1", from_part="p2", to_part="p3", to_port=0, cable="rg6", length_m=2.0),
+            Cable(id="l2", from_part="p1", to_part="p3", to_port=1, cable="rg6", length_m=2.0),
+            Cable(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=3.0),
+            Cable(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=12.0),
+            Cable(id="l5", from_part="p4", from_port=1, to_part="p6", cable="rg6", length_m=8.0),
         ),
     )
 
@@ -504,13 +504,13 @@ def larch_street() -> Job:
             Part(id="p9", type="terminator"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=10.0),
-            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=3.0),
-            Link(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=9.0),
-            Link(id="l5", from_part="p5", to_part="p6", cable="rg6", length_m=1.0),
-            Link(id="l6", from_part="p4", from_port=1, to_part="p7", cable="rg6", length_m=15.0),
-            Link(id="l7", from_part="p4", from_port=2, to_part="p8", cable="rg6", length_m=7.0),
-            Link(id="l8", from_part="p4", from_port=3, to_part="p9", cable="rg6", length_m=0.0),
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=10.0),
+            Cable(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=3.0),
+            Cable(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=9.0),
+            Cable(id="l5", from_part="p5", to_part="p6", cable="rg6", length_m=1.0),
+            Cable(id="l6", from_part="p4", from_port=1, to_part="p7", cable="rg6", length_m=15.0),
+            Cable(id="l7", from_part="p4", from_port=2, to_part="p8", cable="rg6", length_m=7.0),
+            Cable(id="l8", from_part="p4", from_port=3, to_part="p9", cable="rg6", length_m=0.0),
         ),
     )

@@ -6,12 +6,12 @@ import datetime as dt
 
 from evtro.core.job import (
     Array,
+    Cable,
     Carrier,
     Conductor,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Outlet,
     Part,
@@ -122,7 +122,7 @@ class _Risers:
             Part(id="p3", type="amp-house-30", name="Head amplifier", setting_db=SETTING_DB),
             Part(id="p4", type="splitter-4", name="Riser splitter"),
         ]
-        self.links: list[Link] = []
+        self.links: list[Cable] = []
         self._join("p1", 0, "p2", cable="rg11", length_m=12.0)
         self._join("p2", 0, "p3", cable="rg6", length_m=2.0)
         self._join("p3", 0, "p4", cable="rg6", length_m=1.0)
@@ -130,7 +130,7 @@ class _Risers:
     def _join(self, start: str, port: int, end: str, *, cable: str, length_m: float) -> None:
         number = len(self.links) + 1
         self.links.append(
-            Link(
+            Cable(
                 id=f"l{number}",
                 from_part=start,
                 from_port=port,

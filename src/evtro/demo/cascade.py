@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from evtro.core.job import (
     Array,
+    Cable,
     Carrier,
     Conductor,
     Dish,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Outlet,
     Part,
@@ -129,7 +129,7 @@ class _Cascades:
     def __init__(self) -> None:
         self.outlets: list[Outlet] = []
         self.parts: list[Part] = []
-        self.links: list[Link] = []
+        self.links: list[Cable] = []
         lnb = self._part("lnb-four", "LNB", antenna="a1")
         array = self._part("antenna", antenna="a2")
         block = self._part("block-5", "Grounding block")
@@ -163,7 +163,7 @@ class _Cascades:
         self, start: str, port: int, end: str, *, length_m: float, into: int = 0, cable: str = "rg6"
     ) -> None:
         self.links.append(
-            Link(
+            Cable(
                 id=f"l{len(self.links) + 1}",
                 from_part=start,
                 from_port=port,

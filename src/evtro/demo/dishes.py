@@ -9,6 +9,7 @@ import datetime as dt
 
 from evtro.core.job import (
     Beam,
+    Cable,
     Carrier,
     Conductor,
     Dish,
@@ -16,7 +17,6 @@ from evtro.core.job import (
     FeedTry,
     Handover,
     Job,
-    Link,
     Lock,
     Mast,
     Obstruction,
@@ -100,7 +100,7 @@ def alder_terrace() -> Job:
     parts += [Part(id=f"p{7 + i}", type="plate", outlet=f"o{i + 1}") for i in range(5)]
     parts.append(Part(id="p12", type="switch-five-dishes", name="Switch"))
     links = [
-        Link(
+        Cable(
             id=f"l{i + 1}",
             from_part=f"p{i + 1}",
             to_part="p6",
@@ -111,7 +111,7 @@ def alder_terrace() -> Job:
         for i in range(5)
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{6 + i}",
             from_part="p6",
             from_port=i,
@@ -123,7 +123,7 @@ def alder_terrace() -> Job:
         for i in range(5)
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{11 + i}",
             from_part="p12",
             from_port=i,
@@ -348,8 +348,8 @@ def kauri_flat() -> Job:
             Part(id="p3", type="plate", outlet="o1"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg11", length_m=18),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=6),
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg11", length_m=18),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=6),
         ),
     )
 
@@ -441,7 +441,7 @@ def fjell_caravan() -> Job:
             Part(id="p1", type="lnb-single", name="LNB", antenna="a1"),
             Part(id="p2", type="plate", outlet="o1"),
         ),
-        links=(Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),),
+        links=(Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),),
     )
 
 
@@ -627,10 +627,10 @@ def tern_hut() -> Job:
             Part(id="p5", type="block-1", name="Transmit block"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=12),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=6),
-            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=0.5),
-            Link(
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=12),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=6),
+            Cable(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=0.5),
+            Cable(
                 id="l4",
                 from_part="p1",
                 from_port=1,
@@ -639,7 +639,7 @@ def tern_hut() -> Job:
                 length_m=12,
                 note="transmit, red sleeve",
             ),
-            Link(
+            Cable(
                 id="l5",
                 from_part="p5",
                 to_part="p3",

@@ -6,13 +6,13 @@ import datetime as dt
 
 from evtro.core.job import (
     Array,
+    Cable,
     Carrier,
     Company,
     Conductor,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Outlet,
     Part,
@@ -157,7 +157,7 @@ def plover_cottage() -> Job:
             Part(id="p13", type="plate", outlet="o5"),
         ),
         links=tuple(
-            Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
+            Cable(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
             for n, (a, o, b, m) in enumerate(run, start=1)
         ),
     )

@@ -8,7 +8,7 @@ import io
 
 from evtro import catalogue
 from evtro.core.answers import work_out
-from evtro.core.changes import Bench, carry_out
+from evtro.core.changes import ChangeContext, carry_out
 from evtro.core.changes.photos import with_photo
 from evtro.core.day.plan import DayPlan, Visit
 from evtro.core.job import Job, Photo
@@ -47,7 +47,7 @@ def under_way(job: Job, stations: tuple[str, ...], some: dict[str, int] | None =
         done = len(rows) if station in stations else (some or {}).get(station, 0)
         for step in rows[:done]:
             clock += dt.timedelta(minutes=max(step.minutes, 1))
-            bench = Bench(shop, profile, clock.isoformat(" ", "minutes"), steps)
+            bench = ChangeContext(shop, profile, clock.isoformat(" ", "minutes"), steps)
             if step.danger:
                 job = carry_out(job, Tick(step=step.key, danger_read=True, by=WHO), bench).job
             read = READ.get(step.key) if step.measure is not None else None

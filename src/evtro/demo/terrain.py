@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import ArrayLike
 
-from evtro.core.job import Relief, Site, Target
+from evtro.core.job import Site, Target, TerrainProfile
 from evtro.core.physics.geodesy import Floats, along
 from evtro.core.stations.sky.path import RELIEF_MOST, steps_for
 
@@ -42,13 +42,13 @@ def ground_m(latitude_deg: ArrayLike, longitude_deg: ArrayLike) -> Floats:
     return np.asarray(ground)
 
 
-def relief(key: str, site: Site, target: Target) -> Relief:
+def relief(key: str, site: Site, target: Target) -> TerrainProfile:
     """The profile that the tile gives between a place and a transmitter."""
     start = (site.latitude_deg or 0.0, site.longitude_deg or 0.0)
     end = (target.latitude_deg or 0.0, target.longitude_deg or 0.0)
     lat, lon, length = along(*start, *end, steps_for)
     heights = ground_m(lat, lon)
-    return Relief(
+    return TerrainProfile(
         id=key,
         target=target.id,
         source=TILE_NAME,

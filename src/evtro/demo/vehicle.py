@@ -5,11 +5,11 @@ from __future__ import annotations
 import datetime as dt
 
 from evtro.core.job import (
+    Cable,
     Dish,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Outlet,
     Part,
@@ -98,5 +98,5 @@ def kittiwake_van() -> Job:
             Part(id="p1", type="lnb-single", name="LNB", antenna="a1"),
             Part(id="p2", type="plate", outlet="o1"),
         ),
-        links=(Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=9.0),),
+        links=(Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=9.0),),
     )

@@ -8,13 +8,13 @@ from functools import cache
 from evtro import catalogue
 from evtro.core.job import (
     Array,
+    Cable,
     Carrier,
     Conductor,
     Dish,
     Earth,
     Handover,
     Job,
-    Link,
     Mast,
     Obstruction,
     Outlet,
@@ -207,11 +207,11 @@ def skerry_house() -> Job:
         Part(id="p6", type="multiswitch-12", name="Multiswitch"),
     ] + [Part(id=f"p{i + 7}", type="plate", outlet=f"o{i + 1}") for i in range(len(_ROOMS))]
     links = [
-        Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
-        Link(id="l2", from_part="p2", to_part="p4", to_port=4, cable="rg6", length_m=12.0),
+        Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
+        Cable(id="l2", from_part="p2", to_part="p4", to_port=4, cable="rg6", length_m=12.0),
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{i + 3}",
             from_part="p3",
             from_port=i,
@@ -223,7 +223,7 @@ def skerry_house() -> Job:
         for i in range(4)
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{i + 7}",
             from_part="p4",
             from_port=i,
@@ -235,7 +235,7 @@ def skerry_house() -> Job:
         for i in range(5)
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{i + 12}",
             from_part="p5",
             from_port=i,
@@ -247,7 +247,7 @@ def skerry_house() -> Job:
         for i in range(5)
     ]
     links += [
-        Link(
+        Cable(
             id=f"l{i + 17}",
             from_part="p6",
             from_port=i,
@@ -531,14 +531,14 @@ def fern_cottage() -> Job:
             Part(id="p10", type="plate", outlet="o3"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=9.0),
-            Link(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=2.0),
-            Link(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=0.5),
-            Link(id="l5", from_part="p5", to_part="p6", cable="rg6", length_m=8.0),
-            Link(id="l6", from_part="p5", from_port=1, to_part="p7", cable="rg6", length_m=14.0),
-            Link(id="l7", from_part="p8", to_part="p9", cable="rg6", length_m=8.0),
-            Link(id="l8", from_part="p9", to_part="p10", cable="rg6", length_m=9.0),
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=0.7),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=9.0),
+            Cable(id="l3", from_part="p3", to_part="p4", cable="rg6", length_m=2.0),
+            Cable(id="l4", from_part="p4", to_part="p5", cable="rg6", length_m=0.5),
+            Cable(id="l5", from_part="p5", to_part="p6", cable="rg6", length_m=8.0),
+            Cable(id="l6", from_part="p5", from_port=1, to_part="p7", cable="rg6", length_m=14.0),
+            Cable(id="l7", from_part="p8", to_part="p9", cable="rg6", length_m=8.0),
+            Cable(id="l8", from_part="p9", to_part="p10", cable="rg6", length_m=9.0),
         ),
     )
 

@@ -1,0 +1,1 @@
+"""Open file formats, in and out. Pure text and bytes; nothing is stored here."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 
-from evtro.core.stations.coax.level_plan import CableRow, PlanRow
+from evtro.core.stations.coax.views.level_plan import CableRow, PlanRow
 from evtro.core.stations.kit.kit import Need
 from evtro.core.units.quantities import text_of
 

@@ -1,4 +1,4 @@
-"""The practice profiles that ship with the program, one TOML file each."""
+"""The regional profiles that ship with the program, one TOML file each."""
 
 from __future__ import annotations
 

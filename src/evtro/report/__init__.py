@@ -1,0 +1,1 @@
+"""Paper: job sheet, network print, labels as PDF."""

@@ -7,10 +7,10 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from evtro.core.job import Job, Link
-from evtro.core.stations.coax.answer import CoaxAnswer, OutletView, PartView
-from evtro.core.stations.coax.layout import PartPlace
-from evtro.core.stations.coax.level_plan import DeviceRow, devices
+from evtro.core.job import Cable, Job
+from evtro.core.stations.coax.views.answer import CoaxAnswer, OutletView, PartView
+from evtro.core.stations.coax.views.layout import PartPlace
+from evtro.core.stations.coax.views.level_plan import DeviceRow, devices
 from evtro.core.units.quantities import Quantity, show
 
 from .pdf import COLOURS, INK, LINE, QUIET, WORDS, fonts
@@ -172,7 +172,7 @@ class _Run:
                     self._leaf(canvas, sheet.y(place.out_rows[-1] or place.top, page), part, text)
         canvas.restoreState()
 
-    def _wire(self, canvas: Any, sheet: _Sheet, page: int, *, link: Link, text: float) -> None:
+    def _wire(self, canvas: Any, sheet: _Sheet, page: int, *, link: Cable, text: float) -> None:
         from reportlab.lib.colors import HexColor
 
         start, end = self.places.get(link.from_part), self.places.get(link.to_part)

@@ -18,8 +18,9 @@ from evtro.store.folder import Claim, data_dir
 from evtro.store.jobs import Jobs
 
 from . import errors, typing
-from .desk import Desk
+from .access import AccessCheck, AccessRules
 from .identity import program_identity
+from .job_service import JobService
 from .passphrase import Passphrase
 from .routers import (
     aim,
@@ -46,7 +47,6 @@ from .routers import (
     workshop,
 )
 from .schemas import Refusal
-from .security import Door, Doors
 
 THREADS = 120
 WEB = Path(__file__).parent.parent / "web"
@@ -54,7 +54,7 @@ WEB = Path(__file__).parent.parent / "web"
 
 def create_app(
     folder: Path | None = None,
-    doors: Doors | None = None,
+    doors: AccessRules | None = None,
     *,
     opened: Opened | None = None,
     passphrase: Passphrase | None = None,
@@ -79,11 +79,11 @@ def create_app(
         generate_unique_id_function=lambda route: route.name.replace(" ", "_"),
     )
     kept = Jobs(opened.connection, program_identity(), opened.damage)
-    app.state.desk = Desk(kept, folder)
+    app.state.desk = JobService(kept, folder)
     app.state.desk.notices = notices_of(opened)
     app.state.passphrase = passphrase
     errors.install(app)
-    app.add_middleware(Door, doors=doors, keeper=passphrase)
+    app.add_middleware(AccessCheck, doors=doors, keeper=passphrase)
     for room in (
         portable,
         jobs,

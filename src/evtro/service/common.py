@@ -11,14 +11,14 @@ from fastapi.responses import Response
 from evtro.core.job import Dish, Job
 from evtro.core.units.quantities import InputError
 
-from .desk import Desk
 from .errors import Refused
+from .job_service import JobService
 
 _ETAG = re.compile(r'^(?:W/)?"?(\d{1,15})"?$')
 
 
-def _desk(request: Request) -> Desk:
-    desk: Desk = request.app.state.desk
+def _desk(request: Request) -> JobService:
+    desk: JobService = request.app.state.desk
     return desk
 
 
@@ -57,7 +57,7 @@ def body_of(media: str) -> dict[str, Any]:
 
 
 RawBody = Annotated[bytes, Depends(_raw)]
-AtDesk = Annotated[Desk, Depends(_desk)]
+AtDesk = Annotated[JobService, Depends(_desk)]
 Seen = Annotated[int, Depends(_seen)]
 JobId = Annotated[str, Path(pattern=r"^[a-z0-9-]{1,40}$")]
 RowId = Annotated[str, Path(pattern=r"^[a-z]+[0-9]+$", max_length=12)]
@@ -112,7 +112,7 @@ def job_response(body: bytes, status: int = 200) -> Response:
     return Response(body, status, media_type="application/json")
 
 
-def dish_at(desk: Desk, job_id: str, antenna: str) -> tuple[Job, Dish]:
+def dish_at(desk: JobService, job_id: str, antenna: str) -> tuple[Job, Dish]:
     """A job and one of its dishes. Raises InputError when there is none of that id."""
     job = desk.jobs.get(job_id).job
     found = next((d for d in job.dishes if d.id == antenna), None)

@@ -11,8 +11,8 @@ from evtro.core.job.registry import registry
 from evtro.core.job.words import decimals
 from evtro.core.units.phrases import say
 from evtro.core.units.quantities import SHOWN, Phrase, Quantity, Unit
+from evtro.store.changed_cells import WHOLE, CellClash
 from evtro.store.jobs import Stale
-from evtro.store.moved import WHOLE, CellClash
 
 from .schemas import Clash, Refusal
 

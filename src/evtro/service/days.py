@@ -19,7 +19,7 @@ from evtro.store.jobs import JobMissing, Jobs
 MOST_KEPT = 64
 
 
-class DayDesk:
+class DayService:
     """The days, and what they need of each job, remembered for its value."""
 
     def __init__(self, jobs: Jobs, worked: Callable[[Job], Answers]) -> None:

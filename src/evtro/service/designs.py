@@ -14,7 +14,7 @@ from evtro.core.job import Job
 from evtro.core.job.changes import Change
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
-from evtro.core.plant.optimum import SearchProgress
+from evtro.core.network.optimise import SearchProgress
 from evtro.core.stations.coax.design.compare import Design, compared
 from evtro.core.stations.coax.design.wish import Wish
 from evtro.core.units.quantities import InputError

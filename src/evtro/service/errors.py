@@ -16,7 +16,7 @@ from evtro.core.job.registry import registry
 from evtro.core.job.words import in_words, said
 from evtro.core.units.quantities import InputError
 from evtro.store.jobs import JobMissing, Stale
-from evtro.store.trouble import Trouble, trouble_of
+from evtro.store.storage_errors import StorageError, trouble_of
 
 from .conflict import in_the_trades_words
 from .schemas import Refusal
@@ -172,7 +172,7 @@ def refusal_of(error: Exception) -> Refusal:
     )
 
 
-NO_MEMORY = Trouble(
+NO_MEMORY = StorageError(
     "memory-full",
     "Not enough memory",
     "it is too large for this machine.",

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from evtro.core.answers import Answers
-from evtro.core.changes import CarriedOut
+from evtro.core.changes import Applied
 from evtro.core.job import Job
 from evtro.core.job.parts import Catalogue
 
@@ -37,7 +37,7 @@ class Basis(NamedTuple):
 class Outcome(NamedTuple):
     """The change carried out, the job as it would be kept, and its answers."""
 
-    carried: CarriedOut
+    carried: Applied
     job: Job
     answers: Answers
 

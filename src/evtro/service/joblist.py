@@ -40,7 +40,7 @@ class ListFilter:
     until: str = ""
 
 
-def line_of(answers: Answers) -> str:
+def job_summary(answers: Answers) -> str:
     """The spine of a job as it is kept: stations, and what is open next."""
     problems = sorted(answers.problems, key=lambda p: _RANK[p.state])
     following = problems[0].title if problems else ()
@@ -97,7 +97,7 @@ class JobLines:
         """The spine of a job, worked out now; the words why it cannot be, if so."""
         try:
             kept = self._jobs.get(head.id)
-            text = line_of(self._worked(kept.job))
+            text = job_summary(self._worked(kept.job))
         except InputError as error:
             text = _Line(broken=f"{error.field}: {error.reason}").model_dump_json()
         except JobMissing:

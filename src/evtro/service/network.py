@@ -14,9 +14,9 @@ import segno
 
 from evtro.core.units.quantities import InputError
 
-from .authority import ServerIdentity, identity, own_names
+from .access import as_host
+from .certificates import ServerIdentity, identity, own_names
 from .passphrase import Passphrase
-from .security import as_host
 
 FOLDER = "network"  # keys, certificate and passphrase, inside the data folder
 

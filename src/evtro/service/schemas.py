@@ -11,7 +11,7 @@ from evtro.core.job.changes import Tick
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.stock import Stock
 from evtro.core.stations.aim.answer import AimAnswer
-from evtro.core.stations.coax.answer import CoaxView, PartDetail
+from evtro.core.stations.coax.views.answer import CoaxView, PartDetail
 from evtro.core.stations.earth.answer import EarthAnswer
 from evtro.core.stations.handover.answer import HandoverAnswer, StationLine
 from evtro.core.stations.mast.answer import MastAnswer
@@ -47,7 +47,7 @@ class JobHead(BaseModel):
 
 
 class AnswersView(BaseModel):
-    """What is computed from a job: what the header `Evtro-Show` names, everything without it. The
+    """What is computed from a job: what the header `Evtro-Include` names, everything without it. The
     spine and the states of the outlets are always there."""
 
     stations: list[StationLine]

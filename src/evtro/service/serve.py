@@ -27,9 +27,9 @@ from evtro.store.folder import Claim
 from evtro.store.jobs import Jobs
 from evtro.store.photos import named
 
+from .access import AccessRules, as_host
 from .app import create_app, settle
-from .desk import Desk
-from .security import Doors, as_host
+from .job_service import JobService
 
 HOUR_S = 3600.0
 STOP_S = 2  # how long an open stream of events may hold the end up
@@ -77,10 +77,10 @@ def serve(folder: Path, asked: Wanted, prepare: Callable[[Path, Jobs], None] | N
                 prepare(folder, Jobs(opened.connection))
         own = network.identity_of(folder, asked.host, asked.names) if asked.open else None
         hosts = tuple(as_host(n) for n in own.names) if own else (as_host(asked.host),)
-        doors = Doors(hosts, asked.port, secure=own is not None)
+        doors = AccessRules(hosts, asked.port, secure=own is not None)
         app = create_app(folder, doors, opened=opened, passphrase=keeper)
         settle()
-        desk: Desk = app.state.desk
+        desk: JobService = app.state.desk
         print(f"Evtro keeps its data in {folder}", flush=True)
         signal.signal(signal.SIGTERM, _end)
         stop = threading.Event()
@@ -162,14 +162,14 @@ def _plain_port(asked: Wanted) -> int:
     return asked.port + 1 if asked.port < 65535 else asked.port - 1
 
 
-def _keep_house(desk: Desk, folder: Path, stop: threading.Event) -> None:
+def _keep_house(desk: JobService, folder: Path, stop: threading.Event) -> None:
     """At the start and every hour: the day's backup, and what was removed thirty days ago goes."""
     while not stop.is_set():
         keep_house(desk, folder, dt.datetime.now(dt.UTC))
         stop.wait(HOUR_S)
 
 
-def keep_house(desk: Desk, folder: Path, now: dt.datetime) -> None:
+def keep_house(desk: JobService, folder: Path, now: dt.datetime) -> None:
     """One round of housekeeping; what fails is told on the screen and tried again."""
     failed = "The backup of today could not be written: look at the room on the disk."
     try:

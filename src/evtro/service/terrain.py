@@ -10,7 +10,7 @@ from pathlib import Path
 import anyio
 import numpy as np
 
-from evtro.core.job import Job, Relief, Site, Target, edits
+from evtro.core.job import Job, Site, Target, TerrainProfile, edits
 from evtro.core.physics.geodesy import along
 from evtro.core.stations.sky.path import relief_for, steps_for
 from evtro.core.units.quantities import InputError
@@ -50,7 +50,7 @@ class Terrain:
 
     def relief(
         self, site: Site, target: Target, tiles: list[TileRow] | None = None, key: str = "g1"
-    ) -> Relief | None:
+    ) -> TerrainProfile | None:
         """The profile toward a transmitter from the tiles, the finest first; None where no tile
         covers any of it, or a place is unknown."""
         lat, lon = site.latitude_deg, site.longitude_deg
@@ -80,7 +80,7 @@ class Terrain:
         if not sources:
             return None
         rows = [None if np.isnan(h) else round(float(h), 1) for h in found]
-        return Relief(
+        return TerrainProfile(
             id=key,
             target=target.id,
             source=", ".join(sources)[:120],

@@ -63,7 +63,7 @@ async def lay_down(
         str | None,
         Header(pattern=NAME, description="Names the request: sent again, it is kept once."),
     ] = None,
-    evtro_show: Annotated[
+    evtro_include: Annotated[
         str,
         Header(
             pattern=_NAMES,
@@ -74,7 +74,9 @@ async def lay_down(
     """A dependency of every route: remembers whose job the typed figures belong to, who asks, and
     which answers are looked at."""
     wanted = (
-        SHOWN if evtro_show == ALL else tuple(dict.fromkeys(filter(None, evtro_show.split(","))))
+        SHOWN
+        if evtro_include == ALL
+        else tuple(dict.fromkeys(filter(None, evtro_include.split(","))))
     )
     _SHOWN.set((*ALWAYS, *wanted))
     job_id = request.path_params.get("job_id")

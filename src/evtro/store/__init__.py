@@ -1,0 +1,1 @@
+"""SQLite by plain SQL: jobs, history, library, backups. Nothing here computes a job."""

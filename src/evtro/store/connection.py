@@ -17,7 +17,7 @@ from evtro.core.units.quantities import InputError
 from . import migration
 from .copies import put_in_place, set_aside
 from .folder import FILE_NAME, Claim
-from .trouble import NOT_OPENED, Trouble, trouble_of
+from .storage_errors import NOT_OPENED, StorageError, trouble_of
 
 APPLICATION_ID = 0x45767472  # "Evtr", in the head of the file
 BUSY_MS = 5000
@@ -97,7 +97,7 @@ def _uri(path: Path, rest: str) -> str:
     return f"{path.resolve().as_uri()}?{rest}"
 
 
-def _refused(path: Path, trouble: Trouble, field: str = "Data file") -> InputError:
+def _refused(path: Path, trouble: StorageError, field: str = "Data file") -> InputError:
     reason = trouble.reason.removesuffix(", so it was not kept.").rstrip(".")
     return InputError(
         field,

@@ -13,7 +13,7 @@ from typing import Any
 from evtro.core.job.registry import Registry
 
 from . import rows
-from .moved import WHOLE, CellClash
+from .changed_cells import WHOLE, CellClash
 
 SENT_REMEMBERED = 5000  # requests of a job
 

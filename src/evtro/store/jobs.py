@@ -17,11 +17,11 @@ from evtro.core.job.registry import registry
 from evtro.core.job.words import in_words
 from evtro.core.units.quantities import InputError
 
-from . import history, moved, rows
+from . import changed_cells, history, rows
+from .changed_cells import CellClash
+from .fair_lock import FairLock
 from .history import Asked
 from .migration import token
-from .moved import CellClash
-from .turns import Turns
 
 MOST_REMEMBERED = 32
 REMOVED_DAYS = 30
@@ -100,7 +100,7 @@ class Jobs:
         self.job_type, self._known = job_type, registry(job_type)
         self.program, self.damage = program, damage
         self._lock = threading.RLock()
-        self._turns = Turns()
+        self._turns = FairLock()
         self._latest: dict[str, Kept] = {}
 
     def close(self) -> None:
@@ -314,7 +314,7 @@ class Jobs:
 
     def _let_in(self, kept: Kept, seen: int, diff: rows.Diff) -> None:
         with self._lock:
-            met = moved.clashes(self._db, kept.id, seen=seen, now=kept.revision, diff=diff)
+            met = changed_cells.clashes(self._db, kept.id, seen=seen, now=kept.revision, diff=diff)
         if met is None or met:
             raise Stale(kept.revision, met)
 
@@ -362,7 +362,7 @@ class Jobs:
             "WHERE id = ? RETURNING revision",
             (now, state, job_id),
         ).fetchone()
-        moved.keep(self._db, job_id, found["revision"], diff)
+        changed_cells.keep(self._db, job_id, found["revision"], diff)
 
     def keep_lines(self, lines: list[tuple[str, str, str]]) -> None:
         """Keep spines that were worked out for states of jobs: id, state, spine."""

@@ -27,7 +27,7 @@ from . import rows
 from .connection import form_of, migrate, newest_form, require_ours, told
 from .copies import put_in_place
 from .jobs import Jobs
-from .trouble import trouble_of
+from .storage_errors import trouble_of
 
 _LAST = 2**40  # no table here has so many rows
 _KNOWN = registry(Job)

@@ -8,7 +8,7 @@ import pytest
 
 from evtro import profiles
 from evtro.core.answers import work_out
-from evtro.core.changes.carried import words_of
+from evtro.core.changes.apply import words_of
 from evtro.core.job import Job, Sample
 from evtro.core.job.changes import (
     Anew,

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.changes import Bench, carry_out
+from evtro.core.changes import ChangeContext, carry_out
 from evtro.core.job import Job
 from evtro.core.job.changes import Insert, Remove
 from evtro.core.job.parts import Catalogue, PartType
@@ -65,7 +65,7 @@ def test_what_the_workshop_has_otherwise_is_offered_and_taken(job: Job) -> None:
     assert set(found.own.parts) == {"plate"}  # nothing is offered for what the workshop lacks
     assert found.take_all is not None
     before = work_out(job, other, strict)
-    after_job = carry_out(job, found.take_all, Bench(other, strict)).job
+    after_job = carry_out(job, found.take_all, ChangeContext(other, strict)).job
     after = work_out(after_job, other, strict)
     assert stock_of(after_job, other, strict).newer == []
     assert after.profile.margin_db == 20.0
@@ -79,14 +79,14 @@ def test_what_the_workshop_has_otherwise_is_offered_and_taken(job: Job) -> None:
 def test_what_is_fitted_later_comes_from_the_workshop_of_that_day(job: Job) -> None:
     other = _other_shop()
     fitted = carry_out(
-        job, Insert(type="splitter-2", into=job.links[0].id), Bench(other, EUROPE)
+        job, Insert(type="splitter-2", into=job.links[0].id), ChangeContext(other, EUROPE)
     ).job
     fitted = carrying(fitted, other, EUROPE)
     new = [r for r in fitted.part_data if r.key not in {p.key for p in job.part_data}]
     assert [(r.key, r.of_date) for r in new] == [("splitter-2", dt.date(2030, 1, 1))]
     assert fitted.cable_data == job.cable_data
     taken = carry_out(
-        fitted, Remove(rows="parts", id=fitted.parts[-1].id), Bench(other, EUROPE)
+        fitted, Remove(rows="parts", id=fitted.parts[-1].id), ChangeContext(other, EUROPE)
     ).job
     assert carrying(taken, other, EUROPE).part_data == job.part_data
     # What only this job has is kept, used or not.

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from pydantic import ValidationError
 
-from evtro.core.job import Link, Mast
+from evtro.core.job import Cable, Mast
 from evtro.core.job.words import in_words
 from evtro.core.units.quantities import InputError, Quantity, text_of
 
@@ -44,10 +44,10 @@ def test_bounds_are_told_in_the_units_of_whoever_reads() -> None:
 )
 def test_what_is_no_figure_is_told_as_it_was_typed(value: object, words: str) -> None:
     with pytest.raises(ValidationError) as told:
-        Link.model_validate(
+        Cable.model_validate(
             {"id": "l1", "from_part": "p1", "to_part": "p2", "cable": "rg6", "length_m": value}
         )
-    assert words in in_words(told.value, Link)[0].reason
+    assert words in in_words(told.value, Cable)[0].reason
 
 
 def test_half_a_character_is_told_back_as_text() -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from evtro.core.physics.modulation import ECHO_SYMBOLS, MODULATIONS, made_good_us
+from evtro.core.physics.modulation import ECHO_SYMBOLS, MODULATIONS, tolerated_echo_us
 
 OF = {m.system: m.code for m in MODULATIONS.values()}
 
@@ -19,7 +19,7 @@ OF = {m.system: m.code for m in MODULATIONS.values()}
 def test_a_terrestrial_receiver_makes_good_what_its_guard_interval_holds(
     system: str, microseconds: float, bandwidth_mhz: float
 ) -> None:
-    assert made_good_us(OF[system], bandwidth_mhz) == microseconds
+    assert tolerated_echo_us(OF[system], bandwidth_mhz) == microseconds
 
 
 @pytest.mark.parametrize(("symbols_m", "microseconds"), [(30.0, 0.1), (3.0, 1.0), (0.5, 6.0)])
@@ -28,8 +28,8 @@ def test_a_satellite_receiver_makes_good_some_symbols(
 ) -> None:
     """Three symbols of so many million a second last three over the rate."""
     assert ECHO_SYMBOLS == 3
-    assert made_good_us(OF["DVB-S2"], symbols_m) == pytest.approx(microseconds)
+    assert tolerated_echo_us(OF["DVB-S2"], symbols_m) == pytest.approx(microseconds)
 
 
 def test_an_unknown_modulation_makes_good_nothing() -> None:
-    assert made_good_us("none of these", 8.0) == 0
+    assert tolerated_echo_us("none of these", 8.0) == 0

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from evtro.core.job import Earth, Job
 from evtro.core.job.changes import Arrive, Move, SeenNow, Set, Tick
+from evtro.core.job.checklist import is_good
 from evtro.core.job.edits import change_row
-from evtro.core.job.things import is_good
 from evtro.core.stations.work import ORDER
 from evtro.core.units.quantities import InputError, text_of
 from tests.changes import JOBS, answers_of, behind_gates, gates_of, steps_of, taken

@@ -111,7 +111,7 @@ export default function Parts() {
       <div className="-mx-6 -my-4 flex min-h-[calc(100vh-48px)] max-lg:flex-col-reverse max-lg:justify-end max-md:-mx-4">
         <div className="min-w-0 flex-1 px-6 py-4 max-md:px-4">
           <Why refused={refused} />
-          <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-dense text-quiet">
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-2 text-dense text-muted">
             <label>
               <span className="sr-only">Search</span>
               <input
@@ -149,7 +149,7 @@ export default function Parts() {
                 type="button"
                 aria-pressed={kind === k}
                 onClick={() => setKind(k)}
-                className={`cursor-pointer border-0 border-b-2 bg-transparent px-0 py-1.5 text-dense ${kind === k ? "border-copper font-semibold" : "border-transparent text-quiet"}`}
+                className={`cursor-pointer border-0 border-b-2 bg-transparent px-0 py-1.5 text-dense ${kind === k ? "border-copper font-semibold" : "border-transparent text-muted"}`}
               >
                 {name}
               </button>
@@ -157,7 +157,7 @@ export default function Parts() {
           </fieldset>
           <table className="w-full border-collapse text-dense">
             <thead>
-              <tr className="text-quiet">
+              <tr className="text-muted">
                 <th scope="col" className="py-2 font-semibold text-ink">
                   Part
                 </th>
@@ -193,7 +193,7 @@ export default function Parts() {
                       >
                         <b className="block">{r.name}</b>
                         <span
-                          className={`font-normal ${here ? "text-ink" : line?.own ? "text-copper" : "text-quiet"}`}
+                          className={`font-normal ${here ? "text-ink" : line?.own ? "text-copper" : "text-muted"}`}
                         >
                           {line?.own ? line.origin : "generic"}
                         </span>
@@ -268,7 +268,7 @@ function Used({ sheet }: { sheet: SheetView }) {
         ))}
       </ul>
       <Why refused={refused} />
-      <p className="text-quiet">A job keeps the figures it was planned with until you update it.</p>
+      <p className="text-muted">A job keeps the figures it was planned with until you update it.</p>
     </section>
   );
 }

@@ -41,7 +41,7 @@ export function SheetPane({
       className={`w-[432px] shrink-0 border-line border-l bg-paper px-5 py-4 max-lg:w-full max-lg:border-b max-lg:border-l-0 ${asked ? "" : "max-lg:hidden"}`}
     >
       <h2 className="m-0 font-bold text-head leading-6">{sheet.name}</h2>
-      <p className="m-0 mb-2 text-dense text-quiet">
+      <p className="m-0 mb-2 text-dense text-muted">
         {sheet.own
           ? `from ${sheet.base === sheet.key ? "generic" : sheet.base_name}; of ${sheet.of_date}; ${sheet.typed} of ${sheet.lines.length} lines typed`
           : `${sheet.origin}`}
@@ -71,7 +71,7 @@ export function SheetPane({
           )}
         </tbody>
       </table>
-      <p className="my-2 text-dense text-quiet">
+      <p className="my-2 text-dense text-muted">
         Typed as on the sheet: “950 3.2; 2150 6”, decimal commas too. What is not typed stays as it
         was. Nothing is told beyond the last point of a curve.
       </p>
@@ -103,7 +103,7 @@ function Line({
       <th scope="row" className="w-[180px] py-1 pr-2 leading-dense">
         {line.title}
       </th>
-      <td className={line.own ? "font-semibold" : "text-quiet"}>
+      <td className={line.own ? "font-semibold" : "text-muted"}>
         {line.unit ? (
           <NumberField
             label={line.title}

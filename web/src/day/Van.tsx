@@ -19,7 +19,7 @@ export function Van({ day }: { day: DayView }) {
   return (
     <section aria-label="Into the van">
       <h2 className="m-0 mb-1 font-semibold text-body">
-        Into the van <span className="font-normal text-dense text-quiet">for all of them</span>
+        Into the van <span className="font-normal text-dense text-muted">for all of them</span>
       </h2>
       {day.reels.length > 0 && <Reels reels={day.reels} />}
       <dl className="m-0 mt-2 grid grid-cols-[100px_minmax(0,1fr)] gap-y-1 text-dense">
@@ -28,7 +28,7 @@ export function Van({ day }: { day: DayView }) {
           if (!needs.length) return null;
           return (
             <div key={name} className="contents">
-              <dt className="text-quiet">{name}</dt>
+              <dt className="text-muted">{name}</dt>
               <dd className="m-0">
                 {needs
                   .map((n) =>
@@ -53,7 +53,7 @@ function Reels({ reels }: { reels: DayView["reels"] }) {
     <div className="grid gap-1">
       {reels.map((reel, n) => (
         <div key={n} className="grid grid-cols-[100px_minmax(0,1fr)] items-center text-dense">
-          <span className="truncate text-quiet">{reel.name}</span>
+          <span className="truncate text-muted">{reel.name}</span>
           <span className="flex h-5" style={{ width: `${(reel.reel_m / longest) * 100}%` }}>
             {reel.cuts.map((c, i) => (
               <span
@@ -66,7 +66,7 @@ function Reels({ reels }: { reels: DayView["reels"] }) {
               </span>
             ))}
             {reel.left_m > 0 && (
-              <span className="min-w-0 flex-1 overflow-hidden whitespace-nowrap border border-quiet border-dashed px-1 leading-[18px] text-[12px] text-quiet">
+              <span className="min-w-0 flex-1 overflow-hidden whitespace-nowrap border border-muted border-dashed px-1 leading-[18px] text-[12px] text-muted">
                 {reel.left_m / longest > 0.08 ? `${metres(reel.left_m)} left` : ""}
               </span>
             )}

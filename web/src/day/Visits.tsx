@@ -41,7 +41,7 @@ export function Visits({
       {day.visits.length > 0 && (
         <table className="w-full border-collapse text-dense">
           <thead>
-            <tr className="border-line border-b text-quiet">
+            <tr className="border-line border-b text-muted">
               <Head>Visit</Head>
               <Head right>road, min</Head>
               <Head right>there at</Head>
@@ -71,7 +71,7 @@ export function Visits({
                 <Cell right>{v.missing ? "" : clock(v.leaves)}</Cell>
                 <Cell>
                   {v.clashes.map((c, i) => (
-                    <span key={i} className="text-brick">
+                    <span key={i} className="text-fail">
                       {i > 0 && "; "}
                       <Say it={c} />
                     </span>

@@ -70,11 +70,11 @@ function Answers({ day, take }: { day: DayView; take: (order: string[]) => void 
       <Figure big={String(day.visits.length)} unit={day.visits.length === 1 ? "job" : "jobs"}>
         {lasts(day.work_min)} of work, {lasts(day.road_min)} on the road
       </Figure>
-      <Figure big={clock(day.back)} tone={day.late ? "text-brick" : ""}>
+      <Figure big={clock(day.back)} tone={day.late ? "text-fail" : ""}>
         {day.late ? "back: too late for one day" : "back, if nothing is found"}
       </Figure>
       {shut ? (
-        <Figure big={clock(shut.begin)} tone="text-ochre">
+        <Figure big={clock(shut.begin)} tone="text-marginal">
           wind over {textOf({ value: day.plan.wind_most_ms, unit: "ms", digits: 0 }, at)} from then:
           no roof
         </Figure>
@@ -95,15 +95,15 @@ function Answers({ day, take }: { day: DayView; take: (order: string[]) => void 
             >
               {day.clash_min >= 1 ? "Put the roofs first" : "Take the shorter road"}
             </button>
-            <p className="m-0 mt-1 text-dense text-quiet">
+            <p className="m-0 mt-1 text-dense text-muted">
               {day.proposal.words}; <Say it={day.proposal.effect} />
             </p>
           </>
         ) : (
-          <p className="m-0 text-dense text-quiet">No order of these visits is better.</p>
+          <p className="m-0 text-dense text-muted">No order of these visits is better.</p>
         )}
         {day.alone && (
-          <p className="m-0 mt-1 text-dense text-brick">
+          <p className="m-0 mt-1 text-dense text-fail">
             <b>Alone at height:</b> agree with someone when you call, and who comes when you do not.
           </p>
         )}
@@ -128,7 +128,7 @@ function Figure({
       <div className={`num text-answer leading-[44px] ${tone}`}>
         {big} {unit && <span className="font-text text-head">{unit}</span>}
       </div>
-      <p className={`m-0 text-dense ${tone || "text-quiet"}`}>{children}</p>
+      <p className={`m-0 text-dense ${tone || "text-muted"}`}>{children}</p>
     </div>
   );
 }
@@ -163,7 +163,7 @@ function Picture({ day }: { day: DayView }) {
           }))}
         />
       </PictureRegion>
-      <p className="m-0 text-dense text-quiet">
+      <p className="m-0 text-dense text-muted">
         Filled: at height. Light: on the ground. Dashed: waiting.{" "}
         {day.plan.crew.length > 1 &&
           `Rows: ${day.plan.crew.map((c, n) => c || `person ${n + 1}`).join(", ")}.`}
@@ -255,7 +255,7 @@ function Conditions({
         </button>
         {plan.forecast.length > 0 && (
           <>
-            <span className="text-quiet">{plan.forecast_from}</span>
+            <span className="text-muted">{plan.forecast_from}</span>
             <button
               type="button"
               className="plain-button"
@@ -281,21 +281,21 @@ function Unsure({ day }: { day: DayView }) {
         </p>
       )}
       {day.questions.length === 0 && !day.unforecast && (
-        <p className="m-0 text-dense text-quiet">Nothing that the jobs tell of.</p>
+        <p className="m-0 text-dense text-muted">Nothing that the jobs tell of.</p>
       )}
       <ul className="m-0 list-none p-0 text-dense">
         {day.questions.map((q, n) => (
           <li key={n} className="mb-2 flex gap-2.5">
             <span
               aria-hidden="true"
-              className="mt-[7px] h-1.5 w-1.5 shrink-0 rounded-full bg-quiet"
+              className="mt-[7px] h-1.5 w-1.5 shrink-0 rounded-full bg-muted"
             />
             <span>
               <b>
                 {names.get(q.job)}: <Say it={q.title} />
               </b>
               <br />
-              <span className="text-quiet">
+              <span className="text-muted">
                 <Say it={q.why} />
               </span>
             </span>

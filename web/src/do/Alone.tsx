@@ -49,7 +49,7 @@ function Begin({ every }: { every: number }) {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        className="mb-2 min-h-11 w-full border border-ochre px-3 text-left text-body"
+        className="mb-2 min-h-11 w-full border border-marginal px-3 text-left text-body"
       >
         Alone up there? <span className="underline">Say when you give word</span>
       </button>
@@ -57,7 +57,7 @@ function Begin({ every }: { every: number }) {
   const begin = () => {
     thisIs(who);
     return tell(
-      client.PUT("/api/jobs/{job_id}/alone", {
+      client.PUT("/api/jobs/{job_id}/check-ins", {
         params,
         // As it was typed: the program reads it, or says why not.
         body: { who, call, every_min: (minutes.trim() || every) as number },
@@ -66,7 +66,7 @@ function Begin({ every }: { every: number }) {
   };
   const field = (label: string, value: string, set: (text: string) => void, hint: string) => (
     <label className="flex items-center gap-3">
-      <span className="w-28 text-quiet">{label}</span>
+      <span className="w-28 text-muted">{label}</span>
       <input
         value={value}
         onChange={(e) => set(e.target.value)}
@@ -76,7 +76,7 @@ function Begin({ every }: { every: number }) {
     </label>
   );
   return (
-    <div className="mb-2 grid gap-2 border-2 border-ochre px-3 py-2 text-body">
+    <div className="mb-2 grid gap-2 border-2 border-marginal px-3 py-2 text-body">
       <b>Working alone</b>
       {field("Who", who, setWho, "name")}
       {field("Who to call", call, setCall, "number, if no word comes")}
@@ -111,7 +111,7 @@ function Due({ alone, at }: { alone: AloneView; at: number }) {
     <section
       aria-label="Working alone"
       aria-live={state === "out" ? "assertive" : "polite"}
-      className={`mb-2 grid gap-1 border-2 px-3 py-2 text-body ${state === "out" ? "border-brick" : "border-ochre"}`}
+      className={`mb-2 grid gap-1 border-2 px-3 py-2 text-body ${state === "out" ? "border-fail" : "border-marginal"}`}
     >
       <p className="m-0 flex items-baseline justify-between gap-3">
         <span>
@@ -130,14 +130,14 @@ function Due({ alone, at }: { alone: AloneView; at: number }) {
         <button
           type="button"
           className="copper-button min-h-11 flex-1"
-          onClick={() => void tell(client.POST("/api/jobs/{job_id}/alone", { params }))}
+          onClick={() => void tell(client.POST("/api/jobs/{job_id}/check-ins", { params }))}
         >
           All is well
         </button>
         <button
           type="button"
           className="plain-button min-h-11"
-          onClick={() => void tell(client.DELETE("/api/jobs/{job_id}/alone", { params }))}
+          onClick={() => void tell(client.DELETE("/api/jobs/{job_id}/check-ins", { params }))}
         >
           Down again
         </button>

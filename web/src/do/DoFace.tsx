@@ -11,7 +11,7 @@ import { useOutbox } from "../service/outbox";
 import { Say } from "../units/showing";
 import { Alone } from "./Alone";
 import { useAwake } from "./awake";
-import { KeptElsewhere, type Mark, NotSent, withWaiting } from "./NotSent";
+import { KeptElsewhere, NotSent, type TaskRecord, withWaiting } from "./NotSent";
 import { OneStep } from "./OneStep";
 import { PeakPad, SpotPad } from "./pads";
 import { type Put, whoIsHere } from "./put";
@@ -111,7 +111,7 @@ function StepList({
 }: {
   steps: readonly Step[];
   at: number;
-  marks: Map<string, Mark>;
+  marks: Map<string, TaskRecord>;
   open: (index: number) => void;
 }) {
   return (
@@ -126,14 +126,14 @@ function StepList({
               onClick={() => open(n)}
               className={`flex w-full items-baseline gap-2 py-2 text-left max-md:min-h-11 ${n === at ? "font-bold" : ""}`}
             >
-              <span className="num w-5 text-right text-quiet">{n + 1}</span>
+              <span className="num w-5 text-right text-muted">{n + 1}</span>
               <span className="flex-1">
                 <Say it={s.title} />
               </span>
               {s.danger && (
-                <TriangleAlert size={14} aria-label="danger first" className="text-brick" />
+                <TriangleAlert size={14} aria-label="danger first" className="text-fail" />
               )}
-              <span className="num text-quiet">{mark?.at ? mark.at.slice(11, 16) : ""}</span>
+              <span className="num text-muted">{mark?.at ? mark.at.slice(11, 16) : ""}</span>
             </button>
           </li>
         );

@@ -102,7 +102,7 @@ export function Evidence({
       )}
       {writing && (
         <label className="mt-2 block">
-          <span className="text-body text-quiet">Note</span>
+          <span className="text-body text-muted">Note</span>
           <input
             defaultValue={note}
             onBlur={async (e) => {
@@ -131,7 +131,7 @@ function Shown({
   return (
     <li className="shrink-0">
       {missing ? (
-        <span className="grid h-24 w-32 place-items-center border border-line text-center text-body text-quiet">
+        <span className="grid h-24 w-32 place-items-center border border-line text-center text-body text-muted">
           not on this device
         </span>
       ) : (
@@ -159,7 +159,7 @@ function Unsent({ row }: { row: Waiting }) {
         <img
           src={src}
           alt="Kept here, not sent yet"
-          className="block h-24 w-auto border-2 border-ochre"
+          className="block h-24 w-auto border-2 border-marginal"
         />
       )}
       <button

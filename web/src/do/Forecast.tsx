@@ -12,11 +12,11 @@ export function Forecast() {
     queryKey: ["outlook", jobId],
     queryFn: async () =>
       (await told(
-        client.GET("/api/jobs/{job_id}/outlook", { params: { path: { job_id: jobId } } }),
+        client.GET("/api/jobs/{job_id}/forecast", { params: { path: { job_id: jobId } } }),
       )) ?? null,
     retry: false,
   });
-  if (!data) return <p className="m-0 text-body text-quiet">No forecast: this job is on no day.</p>;
+  if (!data) return <p className="m-0 text-body text-muted">No forecast: this job is on no day.</p>;
   return (
     <p className="m-0 flex items-baseline gap-3 border-line border-y py-2 text-body">
       <span className="min-w-0 flex-1">

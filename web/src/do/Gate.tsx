@@ -26,8 +26,8 @@ export function Gate({
     return put({ danger_read, by: who });
   };
   return (
-    <div className="border-2 border-brick p-3">
-      <p className="m-0 flex items-center gap-2 font-bold text-brick">
+    <div className="border-2 border-fail p-3">
+      <p className="m-0 flex items-center gap-2 font-bold text-fail">
         <TriangleAlert size={22} aria-hidden="true" /> Danger: {step.danger}
       </p>
       <p className="m-0 my-2">{step.danger_text}</p>
@@ -35,13 +35,13 @@ export function Gate({
       <div className="border-line border-t pt-2">
         <Tick label={step.gate ?? ""} large on={mark?.danger_read ?? false} onChange={confirm} />
         {mark?.danger_read ? (
-          <p className="m-0 text-body text-quiet">
+          <p className="m-0 text-body text-muted">
             {mark.confirmed_by || "confirmed"}
             {mark.confirmed_at ? `, ${mark.confirmed_at.slice(0, 16).replace("T", " ")}` : ""}
           </p>
         ) : (
           <label className="flex items-center gap-3 text-body">
-            <span className="whitespace-nowrap text-quiet">Who looked</span>
+            <span className="whitespace-nowrap text-muted">Who looked</span>
             <input
               value={who}
               onChange={(e) => setWho(e.target.value)}
@@ -58,8 +58,8 @@ export function Gate({
 /** What stops all work: it has no tick, only changed facts end it. */
 export function Stop({ step }: { step: Step }) {
   return (
-    <div role="alert" className="border-4 border-brick p-3">
-      <p className="m-0 flex items-center gap-2 font-bold text-brick text-head">
+    <div role="alert" className="border-4 border-fail p-3">
+      <p className="m-0 flex items-center gap-2 font-bold text-fail text-head">
         <OctagonX size={26} aria-hidden="true" /> Stop
       </p>
       <p className="m-0 my-2">
@@ -79,7 +79,7 @@ export function Held({ by }: { by: string }) {
   const there = STATIONS.find((s) => s.key === found?.[0]);
   if (!step || !there) return null;
   return (
-    <div className="border-2 border-ochre p-3">
+    <div className="border-2 border-marginal p-3">
       <p className="m-0 font-bold">
         {step.stop?.length ? "Stopped: " : "First: "}
         <Say it={step.title} />

@@ -26,7 +26,7 @@ export function Leave({
   return (
     <div className="mt-1">
       <label className="block text-body">
-        <span className="text-quiet">Left as it is, because</span>
+        <span className="text-muted">Left as it is, because</span>
         <input
           value={typed}
           maxLength={200}

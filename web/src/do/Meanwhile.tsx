@@ -3,10 +3,10 @@ import { go } from "../parts/go";
 import type { Step } from "../service/client";
 import { useAnswers, useJobId } from "../service/job";
 import { Say } from "../units/showing";
-import type { Mark } from "./NotSent";
+import type { TaskRecord } from "./NotSent";
 
 /** While something takes its time: what can be done meanwhile, one tap away. */
-export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, Mark> }) {
+export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, TaskRecord> }) {
   const answers = useAnswers("steps");
   const jobId = useJobId();
   const stations = Object.entries(answers.steps);
@@ -43,7 +43,7 @@ export function Meanwhile({ step, marks }: { step: Step; marks: Map<string, Mark
   );
 }
 
-function running(step: Step, mark: Mark | undefined): boolean {
+function running(step: Step, mark: TaskRecord | undefined): boolean {
   if (!mark?.at || mark.left_why) return false;
   const began = new Date(mark.at.replace(" ", "T")).getTime();
   return Date.now() - began < (step.wait_min ?? 0) * 60_000;

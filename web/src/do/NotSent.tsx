@@ -1,4 +1,4 @@
-import { client, type Step, type Thing } from "../service/client";
+import { client, type InspectionItem, type Step } from "../service/client";
 import type { Waiting } from "../service/kept";
 import { network } from "../service/network";
 import { outbox, useOutbox } from "../service/outbox";
@@ -6,14 +6,17 @@ import type { RowOf } from "../service/rows";
 import { useSite } from "../service/site";
 import { Say } from "../units/showing";
 
-export type Mark = RowOf<"marks">;
+export type TaskRecord = RowOf<"marks">;
 
 /** The marks of a job with what waits here to be sent: it was done, whoever knows of it already. */
-export function withWaiting(marks: readonly Mark[], waiting: Waiting[]): Map<string, Mark> {
+export function withWaiting(
+  marks: readonly TaskRecord[],
+  waiting: Waiting[],
+): Map<string, TaskRecord> {
   const found = new Map(marks.map((m) => [m.step, m]));
   for (const { change: c, at } of waiting) {
     if (!c) continue;
-    const old = found.get(c.step) ?? ({ id: "m0", step: c.step } as Mark);
+    const old = found.get(c.step) ?? ({ id: "m0", step: c.step } as TaskRecord);
     const value = c.value == null ? old.value : Number(String(c.value).replace(",", "."));
     found.set(c.step, {
       ...old,
@@ -38,7 +41,7 @@ function when(ms: number): string {
 export function heldBy(
   steps: readonly Step[],
   step: Step,
-  marks: Map<string, Mark>,
+  marks: Map<string, TaskRecord>,
   waiting: Waiting[],
 ): string | null {
   if (!waiting.length) return step.held_by ?? null;
@@ -54,7 +57,7 @@ export function heldBy(
 async function takeBack(row: Waiting) {
   await outbox.drop([row]);
   await client
-    .DELETE("/api/jobs/{job_id}/held/{key}", {
+    .DELETE("/api/jobs/{job_id}/pending-writes/{key}", {
       params: { path: { job_id: row.job, key: row.key } },
     })
     .catch(() => {});
@@ -70,7 +73,7 @@ export function KeptElsewhere({ job, steps }: { job: string; steps: readonly Ste
     <div
       role="status"
       aria-label="Kept elsewhere"
-      className="border-2 border-ochre px-3 py-2 text-body"
+      className="border-2 border-marginal px-3 py-2 text-body"
     >
       <b>Waits on another device, {there.length}.</b>
       {there.map((h) => {
@@ -96,11 +99,11 @@ const WAITS: Record<string, string> = {
 };
 
 /** The things of a step as they were seen, with what waits here to be sent. */
-export function thingsOf(step: Step, waiting: Waiting[]): Thing[] {
+export function thingsOf(step: Step, waiting: Waiting[]): InspectionItem[] {
   const said = Object.assign(
     {},
     ...waiting.filter((r) => r.change?.step === step.key).map((r) => r.change?.seen ?? {}),
-  ) as Record<string, { state: Thing["state"] }>;
+  ) as Record<string, { state: InspectionItem["state"] }>;
   return (step.things ?? []).map((t) => ({ ...t, state: said[t.key]?.state ?? t.state }));
 }
 
@@ -111,7 +114,7 @@ export function NotSent({ job }: { job: string }) {
   const refused = waiting.filter((r) => r.refused);
   if (!waiting.length && !down) return null;
   return (
-    <div role="status" className="border-2 border-ochre px-3 py-2 text-body">
+    <div role="status" className="border-2 border-marginal px-3 py-2 text-body">
       <b>
         {down ? "No network" : "Sending"}
         {waiting.length ? `, ${waiting.length} kept here` : ""}.

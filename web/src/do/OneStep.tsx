@@ -12,7 +12,7 @@ import { Gate, Held, Stop } from "./Gate";
 import { Leave } from "./Leave";
 import { Meanwhile } from "./Meanwhile";
 import { Measure } from "./Measure";
-import { heldBy, type Mark, thingsOf } from "./NotSent";
+import { heldBy, type TaskRecord, thingsOf } from "./NotSent";
 import { PeakPad, SpotPad } from "./pads";
 import type { Put } from "./put";
 import { Takes } from "./Takes";
@@ -24,7 +24,7 @@ type StepProps = {
   count: number;
   index: number;
   put: (body: Put) => Promise<Refusal | null>;
-  marks: Map<string, Mark>;
+  marks: Map<string, TaskRecord>;
   onBack: () => void;
   onDone: (left?: string) => Promise<Refusal | null>;
   next?: Step;
@@ -123,8 +123,8 @@ export function OneStep({
       </JobRegion>
       {things.length > 0 && <Things key={step.key} things={things} put={put} />}
       {out && (
-        <div role="status" className="border-2 border-brick px-3 py-2">
-          <b className="text-brick">Out of what the step asks for.</b>{" "}
+        <div role="status" className="border-2 border-fail px-3 py-2">
+          <b className="text-fail">Out of what the step asks for.</b>{" "}
           {step.mend?.length ? <Say it={step.mend} /> : "Put it right and read again."}
         </div>
       )}
@@ -157,7 +157,7 @@ export function OneStep({
             <ArrowRight size={22} aria-hidden="true" className="shrink-0" />
           </button>
         </div>
-        <p id="gate-why" className="m-0 mt-1 text-body text-quiet">
+        <p id="gate-why" className="m-0 mt-1 text-body text-muted">
           {why}
         </p>
         {!shut && <Leave why={mark?.left_why ?? ""} leave={onDone} />}
@@ -191,7 +191,7 @@ function Onward({ done, next, following }: { done: boolean; next?: Step; followi
 }
 
 /** What a step is worked with: the peaking pad, the spots, or the field of its tool. */
-function Pads({ step, mark, put }: { step: Step; mark?: Mark; put: StepProps["put"] }) {
+function Pads({ step, mark, put }: { step: Step; mark?: TaskRecord; put: StepProps["put"] }) {
   const job = useJob("dishes");
   const found = /^aim\.(a\d+)\.(peak|lock)$/.exec(step.key);
   const dish = found && (job.dishes ?? []).some((d) => d.id === found[1]);

@@ -37,7 +37,7 @@ export default function SpotPad({ antenna }: { antenna: string }) {
         <p className="m-0 border-copper border-l-[3px] pl-3">
           {trial.words}{" "}
           {best.taken ? (
-            <b className="text-verdigris">Taken.</b>
+            <b className="text-ok">Taken.</b>
           ) : (
             <button type="button" className={`${KEY} mt-2 w-full`} onClick={() => standAt(best.id)}>
               Take {best.place}
@@ -105,14 +105,14 @@ function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; ma
     <div className="grid gap-2">
       <p className="m-0 flex items-baseline justify-between">
         <b className="text-head">{line.name}</b>
-        <span className="text-quiet">
+        <span className="text-muted">
           forecast{" "}
           {line.forecast_dbuv == null ? "unknown" : shown(line.forecast_dbuv, "dbuv", 0, at).figure}
         </span>
       </p>
       <div className="grid grid-cols-2 gap-2">
         <label className="grid gap-1">
-          <span className="text-quiet">level, {unit}</span>
+          <span className="text-muted">level, {unit}</span>
           <input
             className={INPUT}
             inputMode="decimal"
@@ -122,7 +122,7 @@ function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; ma
           />
         </label>
         <label className="grid gap-1">
-          <span className="text-quiet">C/N or MER, dB</span>
+          <span className="text-muted">C/N or MER, dB</span>
           <input
             className={INPUT}
             inputMode="decimal"
@@ -172,7 +172,7 @@ function Reads({ spot, antenna, margin }: { spot: TrialLine; antenna: string; ma
                   />
                 )}
               </span>
-              {l.echoes && <b className="pr-2 text-ochre">echo</b>}
+              {l.echoes && <b className="pr-2 text-marginal">echo</b>}
             </button>
           </li>
         ))}

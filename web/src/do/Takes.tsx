@@ -17,7 +17,7 @@ export function Takes({ step, put }: { step: Step; put: (body: Put) => Promise<R
       <button
         type="button"
         onClick={() => type(String(minutes))}
-        className="min-h-11 text-right text-body text-quiet underline decoration-dotted"
+        className="min-h-11 text-right text-body text-muted underline decoration-dotted"
       >
         <span className="sr-only">How long it takes: </span>
         {who}
@@ -34,7 +34,7 @@ export function Takes({ step, put }: { step: Step; put: (body: Put) => Promise<R
   return (
     <span className="text-body">
       <label className="flex items-center gap-2">
-        <span className="text-quiet">takes you, min</span>
+        <span className="text-muted">takes you, min</span>
         <input
           // biome-ignore lint/a11y/noAutofocus: it was asked for by the tap before
           autoFocus

@@ -1,16 +1,16 @@
 import { useState } from "react";
 import { StateMark } from "../instruments/StateMark";
 import { Why } from "../parts/Value";
-import type { Refusal, Thing } from "../service/client";
+import type { InspectionItem, Refusal } from "../service/client";
 import { Say, useShown } from "../units/showing";
 import { inUnit, shown } from "../units/units";
 import type { Put } from "./put";
 
 type Send = (body: Put) => Promise<Refusal | null>;
-type StateOf = NonNullable<Thing["state"]>;
+type StateOf = NonNullable<InspectionItem["state"]>;
 
 /** What a step looks at one by one: each fastener, each line of the kit. */
-export function Things({ things, put }: { things: Thing[]; put: Send }) {
+export function Things({ things, put }: { things: InspectionItem[]; put: Send }) {
   const [refused, refuse] = useState<Refusal | null>(null);
   const asked = things[0]!.good[things[0]!.good.length - 1] as StateOf;
   const left = things.filter((t) => !t.state);
@@ -38,7 +38,7 @@ export function Things({ things, put }: { things: Thing[]; put: Send }) {
   );
 }
 
-function One({ thing, send }: { thing: Thing; send: (body: Put) => Promise<void> }) {
+function One({ thing, send }: { thing: InspectionItem; send: (body: Put) => Promise<void> }) {
   const good = thing.state ? thing.good.includes(thing.state) : null;
   // Of four ways the good one comes first; the others when it is not so.
   const few = thing.states.length > 3;
@@ -83,7 +83,7 @@ function One({ thing, send }: { thing: Thing; send: (body: Put) => Promise<void>
 }
 
 /** With which torque it was tightened, against what is asked. */
-function Torque({ thing, send }: { thing: Thing; send: (body: Put) => Promise<void> }) {
+function Torque({ thing, send }: { thing: InspectionItem; send: (body: Put) => Promise<void> }) {
   const at = useShown();
   const torque = thing.torque!;
   const read = torque.value == null ? "" : shown(torque.value, "nm", 0, at).figure;
@@ -98,7 +98,7 @@ function Torque({ thing, send }: { thing: Thing; send: (body: Put) => Promise<vo
   };
   return (
     <label className="mt-1 flex items-center gap-2 text-body">
-      <span className="flex-1 text-quiet">
+      <span className="flex-1 text-muted">
         by torque, asked {low.figure} to {high.figure}
       </span>
       {torque.value != null && <StateMark state={torque.state} />}
@@ -117,10 +117,10 @@ function Torque({ thing, send }: { thing: Thing; send: (body: Put) => Promise<vo
 }
 
 /** What is wrong with it, in words. */
-function Note({ thing, send }: { thing: Thing; send: (body: Put) => Promise<void> }) {
+function Note({ thing, send }: { thing: InspectionItem; send: (body: Put) => Promise<void> }) {
   return (
     <label className="mt-1 flex items-center gap-2 text-body">
-      <span className="text-quiet">what is wrong</span>
+      <span className="text-muted">what is wrong</span>
       <input
         defaultValue={thing.note}
         maxLength={200}

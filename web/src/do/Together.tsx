@@ -20,7 +20,7 @@ export function useCallOut(antenna: string, scale: string) {
     timer.current = window.setTimeout(() => {
       // What cannot be read, or does not arrive, is called out again with the next figure.
       void client
-        .POST("/api/jobs/{job_id}/called", {
+        .POST("/api/jobs/{job_id}/live-readings", {
           params: { path: { job_id: jobId } },
           body: { antenna, scale, reading, by: whoIsHere(), again },
         })
@@ -49,7 +49,7 @@ export function Heard({ antenna, use }: { antenna: string; use?: (value: number)
     >
       <span className="text-body leading-5">
         <b>{called.by || "The other one"} reads</b>
-        <span className="block text-quiet">
+        <span className="block text-muted">
           {below <= 0
             ? "the highest so far"
             : `${figureOf(below, 1)} below the highest, ${figureOf(called.highest, 1)}`}

@@ -96,7 +96,7 @@ export function BearingRing({
             y={y + 4.5}
             textAnchor="middle"
             fontSize="12"
-            style={{ fill: "var(--color-quiet)" }}
+            style={{ fill: "var(--color-muted)" }}
           >
             {n}
           </text>

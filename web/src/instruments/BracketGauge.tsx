@@ -72,7 +72,7 @@ export function BracketGauge({
       {gauge.low != null && <Bracket x={x(gauge.low)} side={1} h={h} y={y} />}
       {gauge.high != null && <Bracket x={x(gauge.high)} side={-1} h={h} y={y} />}
       {other != null && (
-        <line x1={x(other)} x2={x(other)} y1={y - t} y2={y + t} stroke="var(--color-quiet)" />
+        <line x1={x(other)} x2={x(other)} y1={y - t} y2={y + t} stroke="var(--color-muted)" />
       )}
       {gauge.value != null && (
         <line

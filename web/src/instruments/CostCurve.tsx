@@ -40,7 +40,7 @@ export function CostCurve({
           </text>
         </g>
       ))}
-      <text x={LEFT + 12} y={y(top) + 16} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+      <text x={LEFT + 12} y={y(top) + 16} fontSize="12" style={{ fill: "var(--color-muted)" }}>
         dB of reserve
       </text>
       {Array.from({ length: Math.round(end / stepX) + 1 }, (_, i) => i * stepX).map((c) => (
@@ -53,7 +53,7 @@ export function CostCurve({
         y={FOOT + 34}
         textAnchor="end"
         fontSize="12"
-        style={{ fill: "var(--color-quiet)" }}
+        style={{ fill: "var(--color-muted)" }}
       >
         to buy, {unit}
       </text>
@@ -62,7 +62,7 @@ export function CostCurve({
         x2={W - 4}
         y1={y(wanted)}
         y2={y(wanted)}
-        stroke="var(--color-brick)"
+        stroke="var(--color-fail)"
         strokeDasharray="5 3"
       />
       <text
@@ -70,7 +70,7 @@ export function CostCurve({
         y={y(wanted) + 15}
         textAnchor="end"
         fontSize="12"
-        style={{ fill: "var(--color-brick)" }}
+        style={{ fill: "var(--color-fail)" }}
       >
         wanted reserve
       </text>
@@ -99,7 +99,7 @@ export function CostCurve({
                 : Math.min(y(today), FOOT) - 14
             }
             fontSize="12"
-            style={{ fill: "var(--color-quiet)" }}
+            style={{ fill: "var(--color-muted)" }}
           >
             as it is{today < 0 ? `: ${Math.abs(today).toFixed(1)} dB under` : ""}
           </text>

@@ -1,4 +1,4 @@
-import type { CrowdMark } from "../wire/types";
+import type { OutletEffect } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
 const MOST_DB = 20;
@@ -7,7 +7,7 @@ const MOST_DB = 20;
  * Every outlet as a tick by the room that its level has to the nearer limit: before above the rail,
  * thin; after below it, in the colour of its state. The bracket stands at the limit.
  */
-export function Crowd({ marks, width = 168 }: { marks: CrowdMark[]; width?: number }) {
+export function Crowd({ marks, width = 168 }: { marks: OutletEffect[]; width?: number }) {
   const x = (db: number | null | undefined) =>
     db == null
       ? 3
@@ -35,7 +35,7 @@ export function Crowd({ marks, width = 168 }: { marks: CrowdMark[]; width?: numb
             x2={x(m.before_db)}
             y1={y - 2}
             y2={y - 10}
-            stroke={m.before === "out" ? COLOUR.out : "var(--color-quiet)"}
+            stroke={m.before === "out" ? COLOUR.out : "var(--color-muted)"}
             strokeWidth={m.before === "out" ? 2.4 : 1}
           />
           <line

@@ -62,7 +62,7 @@ export function Curves({ curves }: { curves: SheetCurve[] }) {
           {f}
         </text>
       ))}
-      <text x="368" y="211" textAnchor="end" fontSize="12" fill="var(--color-quiet)">
+      <text x="368" y="211" textAnchor="end" fontSize="12" fill="var(--color-muted)">
         MHz; dB of loss{top > 0 ? ", gain with +" : ""}
       </text>
       {curves.map((c) => {

@@ -105,27 +105,27 @@ export function DayChart({
           fill="var(--color-ground)"
         />
       ))}
-      <path d={gusts(shown) ?? ""} fill="none" stroke="var(--color-quiet)" strokeDasharray="2 3" />
+      <path d={gusts(shown) ?? ""} fill="none" stroke="var(--color-muted)" strokeDasharray="2 3" />
       <path d={mean(shown) ?? ""} fill="none" stroke="var(--color-ink)" strokeWidth={1.75} />
       <line
         x1={LEFT}
         x2={width - 12}
         y1={y(most)}
         y2={y(most)}
-        stroke="var(--color-brick)"
+        stroke="var(--color-fail)"
         strokeDasharray="4 3"
       />
-      <text x={LEFT - 8} y={y(most) + 4} textAnchor="end" className="num fill-brick text-[12px]">
+      <text x={LEFT - 8} y={y(most) + 4} textAnchor="end" className="num fill-fail text-[12px]">
         {mostSaid}
       </text>
-      <text x={LEFT - 8} y={TOP + WIND - 1} textAnchor="end" className="fill-quiet text-[12px]">
+      <text x={LEFT - 8} y={TOP + WIND - 1} textAnchor="end" className="fill-muted text-[12px]">
         {shown.length ? "wind" : "no forecast"}
       </text>
       {shut[0] && (
         <text
           x={Math.min(x(shut[0].begin) + 5, width - 130)}
           y={TOP - 5}
-          className="fill-brick font-semibold text-[12px]"
+          className="fill-fail font-semibold text-[12px]"
         >
           no work at height
         </text>
@@ -138,7 +138,7 @@ export function DayChart({
               x={x(h)}
               y={TOP + WIND + 16}
               textAnchor="middle"
-              className="num fill-quiet text-[12px]"
+              className="num fill-muted text-[12px]"
             >
               {clock(h).slice(0, 2)}
             </text>
@@ -181,7 +181,7 @@ function Row({
       <text x={0} y={at + 14} className="fill-ink font-semibold text-[14px]">
         {cut(v.name, LEFT - 12, 7.4)}
       </text>
-      <text x={0} y={at + 31} className="fill-quiet text-[12px]">
+      <text x={0} y={at + 31} className="fill-muted text-[12px]">
         {cut(v.place, LEFT - 12, CHAR)}
       </text>
       <line
@@ -197,7 +197,7 @@ function Row({
           x={x(v.arrives) - 3}
           y={mid - 5}
           textAnchor="end"
-          className="num fill-quiet text-[12px]"
+          className="num fill-muted text-[12px]"
         >
           {Math.round(v.road)} min
         </text>
@@ -211,7 +211,7 @@ function Row({
             height={lanes * LANE - 3}
             rx={2}
             fill="none"
-            stroke="var(--color-quiet)"
+            stroke="var(--color-muted)"
             strokeDasharray="3 2"
           />
           <title>{`waits for ${w.words}${w.meanwhile ? `; meanwhile ${w.meanwhile}` : ""}`}</title>
@@ -224,7 +224,7 @@ function Row({
         <text
           x={x(v.arrives)}
           y={at + lanes * LANE + 11}
-          className="fill-brick font-semibold text-[12px]"
+          className="fill-fail font-semibold text-[12px]"
         >
           {cut(v.said, width - 12 - x(v.arrives), 6.4)}
         </text>
@@ -256,7 +256,7 @@ function Piece({ bar: b, x, y }: { bar: ChartBar; x: (minute: number) => number;
           height={LANE + 1}
           rx={3}
           fill="none"
-          stroke="var(--color-brick)"
+          stroke="var(--color-fail)"
           strokeWidth={2}
         />
       )}

@@ -49,10 +49,10 @@ export function EchoPattern({
         const right = at > width - 110;
         const good = e.useful > 0.999;
         const colour = good
-          ? "var(--color-verdigris)"
+          ? "var(--color-ok)"
           : e.useful > 0
-            ? "var(--color-ochre)"
-            : "var(--color-brick)";
+            ? "var(--color-marginal)"
+            : "var(--color-fail)";
         return (
           <g key={`${e.name}${i}`}>
             <line

@@ -108,7 +108,7 @@ export function FeedBar({
           );
         })}
       </g>
-      <text x="8" y={height - 8} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+      <text x="8" y={height - 8} fontSize="12" style={{ fill: "var(--color-muted)" }}>
         seen from behind the dish; right is plus
       </text>
     </svg>

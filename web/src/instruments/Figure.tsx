@@ -39,7 +39,7 @@ export function BigFigure({
   const at = useShown();
   if (value == null)
     return (
-      <span className="text-quiet" style={{ fontSize: size * 0.6, lineHeight: `${size * 1.1}px` }}>
+      <span className="text-muted" style={{ fontSize: size * 0.6, lineHeight: `${size * 1.1}px` }}>
         not known
       </span>
     );
@@ -92,7 +92,7 @@ export function Answer({
       </div>
       <div className="text-dense leading-dense">
         <div className="font-bold">{title}</div>
-        <div className="text-quiet">{more}</div>
+        <div className="text-muted">{more}</div>
       </div>
     </div>
   );

@@ -27,14 +27,14 @@ export function GaugeLine({
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-line border-b py-1.5 text-dense">
       <span className="w-44">
         {name}
-        {note && <span className="block text-quiet">{note}</span>}
+        {note && <span className="block text-muted">{note}</span>}
       </span>
       <BracketGauge gauge={gauge} width={width} />
       <span className="num w-24 text-right font-semibold">
         {s ? `${s.figure} ${s.unit}` : "not known"}
       </span>
       <StateWord state={gauge.state} />
-      <span className="text-quiet">
+      <span className="text-muted">
         {limits[0] && limits[1]
           ? `${limits[0]} to ${limits[1]}`
           : limits[0]

@@ -60,7 +60,7 @@ export function HeadingStrip({
             : "No wanted service yet"
         }
       >
-        <text x="0" y="13" fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+        <text x="0" y="13" fontSize="12" style={{ fill: "var(--color-muted)" }}>
           services over their margin
         </text>
         {[0, of].map((v) => (
@@ -77,7 +77,7 @@ export function HeadingStrip({
           stroke="var(--color-copper)"
           strokeWidth="2"
         />
-        <text x="0" y={split + 10} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+        <text x="0" y={split + 10} fontSize="12" style={{ fill: "var(--color-muted)" }}>
           weakest of them, dB over its threshold
         </text>
         {[0, 10, 20].map((v) => (
@@ -181,7 +181,7 @@ export function HeadingStrip({
           );
         })}
       </svg>
-      <p className="m-0 text-right text-fine text-quiet">
+      <p className="m-0 text-right text-fine text-muted">
         heading, {shift ? "°M" : "°T"}; dashes: the margin that is wanted; tick: as it looks now
       </p>
     </>

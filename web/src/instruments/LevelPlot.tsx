@@ -2,10 +2,10 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { useShown } from "../units/showing";
 import { shown } from "../units/units";
-import type { Channel } from "../wire/types";
+import type { NetworkCarrier } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
-type Point = { channel: Channel; level: number; state: "in" | "near" | "out" | "todo" };
+type Point = { channel: NetworkCarrier; level: number; state: "in" | "near" | "out" | "todo" };
 
 /** Level over frequency; each band has its bracket lying over it. */
 export function LevelPlot({ points, windows = true }: { points: Point[]; windows?: boolean }) {

@@ -112,7 +112,7 @@ export function MotorArc({
       <path
         d={shape("along")}
         fill="none"
-        stroke="var(--color-quiet)"
+        stroke="var(--color-muted)"
         strokeWidth="1.5"
         strokeDasharray="5 3"
       />

@@ -44,7 +44,7 @@ export function PatternRose({
               y={C.y + radius(down) - 3}
               fontSize="12"
               className="mono"
-              style={{ fill: "var(--color-quiet)" }}
+              style={{ fill: "var(--color-muted)" }}
             >
               −{down}
             </text>
@@ -91,7 +91,7 @@ export function PatternRose({
           </g>
         );
       })}
-      <text x="326" y="232" textAnchor="end" fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+      <text x="326" y="232" textAnchor="end" fontSize="12" style={{ fill: "var(--color-muted)" }}>
         dB below the heading
       </text>
     </svg>

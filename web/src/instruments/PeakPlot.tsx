@@ -139,13 +139,13 @@ export function PeakPlot({
         y={height - 4}
         textAnchor="end"
         fontSize="12"
-        style={{ fill: "var(--color-quiet)" }}
+        style={{ fill: "var(--color-muted)" }}
       >
         {view.unit === "deg"
           ? `degrees, ${PLUS[view.axis] ?? "clockwise"} is plus`
           : `${POSITION_UNIT[view.unit]}, clockwise is plus`}
       </text>
-      <text x="2" y="12" fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+      <text x="2" y="12" fontSize="12" style={{ fill: "var(--color-muted)" }}>
         {unit}
       </text>
     </svg>

@@ -98,10 +98,10 @@ export function ProfilePicture({
               x2={edge.x}
               y1={edgeRay}
               y2={edgeRay - (y(0) - y(Math.max(path.edge_above_m, 0)))}
-              stroke="var(--color-brick)"
+              stroke="var(--color-fail)"
               strokeWidth="2.4"
             />
-            <Label x={pin(edge.x)} y={TOP - 12} tone="var(--color-brick)">
+            <Label x={pin(edge.x)} y={TOP - 12} tone="var(--color-fail)">
               {m(path.edge_above_m).figure} {m(0).unit} over the ray at {km(path.edge_km).figure}{" "}
               {km(0).unit}
             </Label>
@@ -114,13 +114,13 @@ export function ProfilePicture({
                 x2={clear.x}
                 y1={clear.ray}
                 y2={y(ground_at)}
-                stroke={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
+                stroke={path.clear_share < 0.6 ? "var(--color-marginal)" : "var(--color-ok)"}
                 strokeWidth="2.4"
               />
               <Label
                 x={pin(clear.x)}
                 y={TOP - 12}
-                tone={path.clear_share < 0.6 ? "var(--color-ochre)" : "var(--color-verdigris)"}
+                tone={path.clear_share < 0.6 ? "var(--color-marginal)" : "var(--color-ok)"}
               >
                 {figureOf(path.clear_share * 100, 0)} % of the zone free at{" "}
                 {km(path.clear_km).figure} {km(0).unit}
@@ -165,7 +165,7 @@ export function ProfilePicture({
           </g>
         ))}
       </svg>
-      <p className="m-0 bg-sky px-3 pb-1 text-right text-fine text-quiet">
+      <p className="m-0 bg-sky px-3 pb-1 text-right text-fine text-muted">
         {km(0).unit} from the house; heights in {m(0).unit} above sea, drawn {figureOf(taller, 0)}{" "}
         times larger; thin line: the earth's curve, k = 4/3
       </p>

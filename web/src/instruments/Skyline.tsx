@@ -108,7 +108,7 @@ export function Skyline(p: Props) {
           <Shape key={shape.id} shape={shape} s={s} onDrag={p.onDrag} />
         ))}
         {(p.previewed ?? []).map((shape) => (
-          <Edge key={shape.id} shape={shape} s={s} colour="var(--color-verdigris)" note="" />
+          <Edge key={shape.id} shape={shape} s={s} colour="var(--color-ok)" note="" />
         ))}
         <rect x="0" y={sky} width={width} height={EARTH} fill="var(--color-ground)" />
         <Ruler middle={middle} s={s} shift={shift} />
@@ -141,7 +141,7 @@ export function Skyline(p: Props) {
       <div className="absolute top-3 left-6 text-dense max-md:static max-md:bg-sheet max-md:px-4 max-md:py-2">
         {p.children}
       </div>
-      <span className="absolute top-1 right-4 text-fine text-quiet max-md:hidden">
+      <span className="absolute top-1 right-4 text-fine text-muted max-md:hidden">
         bearing {compass ? "°M" : "°T"}; 1° up is drawn as 1° along
       </span>
     </div>

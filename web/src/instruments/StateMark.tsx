@@ -2,16 +2,16 @@ import type { State } from "../wire/types";
 
 export const WORD: Record<State, string> = { in: "in", near: "near", out: "out", todo: "to do" };
 export const TEXT: Record<State, string> = {
-  in: "text-verdigris",
-  near: "text-ochre",
-  out: "text-brick",
-  todo: "text-quiet",
+  in: "text-ok",
+  near: "text-marginal",
+  out: "text-fail",
+  todo: "text-muted",
 };
 export const COLOUR: Record<State, string> = {
-  in: "var(--color-verdigris)",
-  near: "var(--color-ochre)",
-  out: "var(--color-brick)",
-  todo: "var(--color-quiet)",
+  in: "var(--color-ok)",
+  near: "var(--color-marginal)",
+  out: "var(--color-fail)",
+  todo: "var(--color-muted)",
 };
 
 /** The shape of a state: open ring with tick, half ring, broken ring, dot. */

@@ -43,7 +43,7 @@ export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
             textAnchor="middle"
             fontSize="12"
             className="mono"
-            style={{ fill: "var(--color-quiet)" }}
+            style={{ fill: "var(--color-muted)" }}
           >
             {figureOf(v, 0)}
           </text>
@@ -54,7 +54,7 @@ export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
         y="12"
         textAnchor="end"
         fontSize="12"
-        style={{ fill: "var(--color-quiet)" }}
+        style={{ fill: "var(--color-muted)" }}
       >
         dBW
       </text>
@@ -64,7 +64,7 @@ export function Waterfall({ row, width }: { row: LinkRow; width: number }) {
         const broken = i === 1 || i === end;
         const small = Math.abs(to - from) < 3;
         const wet = t.name === "Rain";
-        const colour = wet ? "var(--color-ochre)" : "var(--color-copper)";
+        const colour = wet ? "var(--color-marginal)" : "var(--color-copper)";
         return (
           <g key={t.name}>
             <text x="0" y={y(i) + 4.5} fontSize="13" fontWeight={i === 0 || i === end ? 700 : 400}>

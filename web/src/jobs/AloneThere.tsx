@@ -10,7 +10,7 @@ const LOOK_MS = 20_000;
 export function AloneThere() {
   const { data } = useQuery({
     queryKey: ["alone"],
-    queryFn: () => told(client.GET("/api/alone")) as Promise<AloneView[]>,
+    queryFn: () => told(client.GET("/api/check-ins")) as Promise<AloneView[]>,
     refetchInterval: LOOK_MS,
     retry: false,
   });
@@ -18,7 +18,7 @@ export function AloneThere() {
   return (
     <ul
       aria-label="Working alone"
-      className="m-0 mb-4 list-none border-2 border-ochre px-4 py-2 text-dense"
+      className="m-0 mb-4 list-none border-2 border-marginal px-4 py-2 text-dense"
     >
       {data.map((a) => {
         const left = Math.round(a.left_s / 60);
@@ -30,7 +30,7 @@ export function AloneThere() {
               {left < 0 ? `no word for ${-left} min beyond the time` : `word due in ${left} min`}.
             </span>
             {a.state === "out" && (
-              <b className="text-brick">
+              <b className="text-fail">
                 {a.do} {a.call}
               </b>
             )}

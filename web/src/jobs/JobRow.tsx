@@ -12,11 +12,11 @@ export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => voi
         <Link to={`/jobs/${job.id}/site`} className="font-semibold text-body">
           {job.name || "without a name"}
         </Link>
-        <span className="block text-quiet">{job.place}</span>
+        <span className="block text-muted">{job.place}</span>
       </div>
       <div>
         {job.broken ? (
-          <span className="wrap-anywhere text-brick">
+          <span className="wrap-anywhere text-fail">
             <b>does not open:</b> {job.broken}
           </span>
         ) : (
@@ -30,7 +30,7 @@ export function JobRow({ job, onRemove }: { job: JobSummary; onRemove: () => voi
             ? (job.next?.length && <Say it={job.next} />) || "nothing is open"
             : "being worked out"}
       </div>
-      <div className="num whitespace-nowrap pr-4 text-right text-quiet max-md:text-left">
+      <div className="num whitespace-nowrap pr-4 text-right text-muted max-md:text-left">
         {job.kept_at.slice(0, 16).replace("T", " ")}
       </div>
       <div className="whitespace-nowrap text-right max-md:text-left">

@@ -127,7 +127,7 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
     <section aria-label="Jobs, the newest change first">
       <div
         aria-hidden="true"
-        className={`${GRID} mt-5 border-line border-b py-1.5 text-dense text-quiet max-lg:hidden`}
+        className={`${GRID} mt-5 border-line border-b py-1.5 text-dense text-muted max-lg:hidden`}
       >
         <span className="font-semibold text-ink">Job</span>
         <span>its path, from Site to Handover</span>
@@ -154,21 +154,21 @@ function List({ asked, onRemove }: { asked: Asked; onRemove: (job: JobSummary) =
               {job ? (
                 <JobRow job={job} onRemove={() => onRemove(job)} />
               ) : (
-                <div className="min-h-9 text-quiet">being read</div>
+                <div className="min-h-9 text-muted">being read</div>
               )}
             </li>
           );
         })}
       </ul>
       {list.total === 0 && (
-        <p className="m-0 mt-3 text-quiet">
+        <p className="m-0 mt-3 text-muted">
           {open
             ? "No job is like this. Take a word or a day away."
             : "No jobs yet. Name the first one above."}
         </p>
       )}
       {list.waiting > 0 && (
-        <p role="status" className="m-0 mt-2 text-dense text-quiet">
+        <p role="status" className="m-0 mt-2 text-dense text-muted">
           {list.waiting} still being worked out.
         </p>
       )}
@@ -186,7 +186,7 @@ function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
       onSubmit={(e) => e.preventDefault()}
     >
       <label>
-        <span className="block text-quiet">Find by name or place</span>
+        <span className="block text-muted">Find by name or place</span>
         <input
           type="search"
           value={asked.find}
@@ -196,7 +196,7 @@ function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
         />
       </label>
       <label>
-        <span className="block text-quiet">Worst state</span>
+        <span className="block text-muted">Worst state</span>
         <select
           value={asked.state}
           onChange={(e) => ask({ ...asked, state: e.target.value })}
@@ -211,7 +211,7 @@ function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
         </select>
       </label>
       <label>
-        <span className="block text-quiet">From day</span>
+        <span className="block text-muted">From day</span>
         <input
           type="date"
           value={asked.since}
@@ -220,7 +220,7 @@ function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
         />
       </label>
       <label>
-        <span className="block text-quiet">To day</span>
+        <span className="block text-muted">To day</span>
         <input
           type="date"
           value={asked.until}

@@ -26,7 +26,7 @@ export function NewJob() {
   return (
     <form onSubmit={make} className="flex flex-wrap items-end gap-4">
       <label className="text-dense">
-        <span className="block text-quiet">New job</span>
+        <span className="block text-muted">New job</span>
         <input
           value={name}
           onChange={(e) => setName(e.target.value)}
@@ -37,7 +37,7 @@ export function NewJob() {
         />
       </label>
       <label className="text-dense">
-        <span className="block text-quiet">Place</span>
+        <span className="block text-muted">Place</span>
         <input
           value={place}
           onChange={(e) => setPlace(e.target.value)}
@@ -46,7 +46,7 @@ export function NewJob() {
         />
       </label>
       <label className="text-dense">
-        <span className="block text-quiet">Practice</span>
+        <span className="block text-muted">Practice</span>
         <select value={profile} onChange={(e) => setProfile(e.target.value)} className={FIELD}>
           {profiles.map((p) => (
             <option key={p.key} value={p.key}>

@@ -33,7 +33,7 @@ export function AskRemove({
     <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-ink/30" aria-hidden="true" />
       <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="w-full max-w-md border-brick border-t-[3px] bg-sheet p-5">
+        <DialogPanel className="w-full max-w-md border-fail border-t-[3px] bg-sheet p-5">
           <DialogTitle className="m-0 font-semibold text-lead">Remove {job.name}?</DialogTitle>
           <p className="mt-2 mb-4">
             Its revision {revision}
@@ -84,8 +84,8 @@ export function Removed({ onBack }: { onBack: () => void }) {
             className="flex flex-wrap items-baseline gap-x-4 border-line border-b py-2"
           >
             <b>{job.name}</b>
-            <span className="text-quiet">{job.place}</span>
-            <span className="num text-quiet">until {job.until}</span>
+            <span className="text-muted">{job.place}</span>
+            <span className="num text-muted">until {job.until}</span>
             <button
               type="button"
               className="ml-auto underline"

@@ -109,7 +109,7 @@ export default function CommandBox({
               ))}
             </ComboboxOptions>
             {found.length === 0 && (
-              <p className="m-0 px-4 py-3 text-quiet">
+              <p className="m-0 px-4 py-3 text-muted">
                 {query && !waiting ? "Nothing of that name." : empty}
               </p>
             )}

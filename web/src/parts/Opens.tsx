@@ -27,7 +27,7 @@ export function Opens({
         >
           {open ? "−" : "+"} {title}
         </button>{" "}
-        <span className="text-dense text-quiet">{hint}</span>
+        <span className="text-dense text-muted">{hint}</span>
       </h2>
       {open && <JobRegion name={title}>{children()}</JobRegion>}
     </section>
@@ -41,6 +41,6 @@ export function Waiting({ error }: { error: Refusal | null }) {
       <RefusalWords it={error} />
     </p>
   ) : (
-    <p className="m-0 text-quiet">Working it out</p>
+    <p className="m-0 text-muted">Working it out</p>
   );
 }

@@ -77,7 +77,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
     <section aria-label="Problems">
       <h2 tabIndex={-1} className="m-0 border-line border-b pb-1.5 text-body outline-none">
         <b>Problems</b>{" "}
-        <span className="text-dense text-quiet">
+        <span className="text-dense text-muted">
           {rows.length ? `${out} out, ${near} near` : "none found"}
         </span>
       </h2>
@@ -147,25 +147,25 @@ function Row({
         <b className="block">
           <Say it={p.title} />
         </b>
-        <span className="text-quiet">{p.place}</span>
+        <span className="text-muted">{p.place}</span>
       </button>
       <span className="flex items-center gap-2">
         {p.gauge && <BracketGauge gauge={p.gauge} width={72} />}
         {figure && (
           <span className="whitespace-nowrap">
             <b className={`num ${TEXT[p.state]}`}>{figure.figure}</b>{" "}
-            <span className="text-quiet">{figure.unit}</span>
+            <span className="text-muted">{figure.unit}</span>
           </span>
         )}
       </span>
       <span>
         <Say it={p.limit} />
-        <span className="block text-quiet">{p.origin}</span>
+        <span className="block text-muted">{p.origin}</span>
       </span>
       <span>
         <Say it={p.remedy} />
         {p.effect && p.effect.length > 0 && (
-          <span className="block text-quiet">
+          <span className="block text-muted">
             <Say it={p.effect} />
           </span>
         )}
@@ -210,7 +210,7 @@ function Row({
       </span>
       {open && ways && <div className="col-span-full">{ways}</div>}
       {showing && p.change && (
-        <p role="status" className="col-span-full m-0 border-verdigris border-l-2 pl-3">
+        <p role="status" className="col-span-full m-0 border-ok border-l-2 pl-3">
           It will do this: <Say it={p.remedy} />. <Say it={p.effect ?? []} />. Undo takes it back.
         </p>
       )}

@@ -49,7 +49,7 @@ export class Region extends Component<Props, State> {
     return (
       <div
         role="alert"
-        className={`my-2 h-fit max-w-3xl border-2 border-brick bg-sheet px-3 py-2 text-body ${this.props.className ?? ""}`}
+        className={`my-2 h-fit max-w-3xl border-2 border-fail bg-sheet px-3 py-2 text-body ${this.props.className ?? ""}`}
       >
         <b>{this.props.name} could not be drawn.</b>{" "}
         <span className="break-words">{error.message || error.name}.</span> The rest of the page

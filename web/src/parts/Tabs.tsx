@@ -60,7 +60,7 @@ export function PageTabs({
         {pages.map((p) => (
           <Tab
             key={p.key}
-            className="-mb-px h-9 whitespace-nowrap border-transparent border-b-2 text-dense text-quiet data-selected:border-copper data-selected:font-bold data-selected:text-ink max-md:h-11 max-md:text-body"
+            className="-mb-px h-9 whitespace-nowrap border-transparent border-b-2 text-dense text-muted data-selected:border-copper data-selected:font-bold data-selected:text-ink max-md:h-11 max-md:text-body"
           >
             {p.name}
           </Tab>
@@ -121,4 +121,4 @@ export function PickTabs({
 
 /** The look of a short list of names above what it shows. */
 export const NAME_TAB =
-  "border-transparent border-b-2 pb-0.5 text-quiet data-selected:border-copper data-selected:font-bold data-selected:text-ink";
+  "border-transparent border-b-2 pb-0.5 text-muted data-selected:border-copper data-selected:font-bold data-selected:text-ink";

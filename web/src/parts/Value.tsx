@@ -121,7 +121,7 @@ export function TextField({
   return (
     <span className="relative inline-flex max-w-full flex-col items-stretch">
       <span className="inline-flex max-w-full items-baseline gap-1">
-        <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+        <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-muted"}>
           {label}
         </label>
         <input
@@ -135,7 +135,7 @@ export function TextField({
           aria-invalid={refused ? true : undefined}
           aria-describedby={refused ? `${id}-why` : undefined}
           style={{ width }}
-          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-head" : "text-dense"} ${refused ? "border-brick border-b-2" : ""}`}
+          className={`dotted-field min-w-0 max-w-full focus:bg-field ${number ? "text-right" : ""} ${big ? "text-head" : "text-dense"} ${refused ? "border-fail border-b-2" : ""}`}
           onChange={(e) => {
             if (typed === null) open?.begins();
             setTyped(e.target.value);
@@ -152,13 +152,13 @@ export function TextField({
             if (e.key === "Escape") forget();
           }}
         />
-        {suffix && <span className="text-quiet text-dense">{suffix}</span>}
+        {suffix && <span className="text-muted text-dense">{suffix}</span>}
       </span>
       {refused && (
         <span
           id={`${id}-why`}
           role="alert"
-          className={`absolute top-full z-20 w-64 ${refused.toLeft ? "right-0" : "left-0"} border border-brick bg-sheet p-2 text-left text-dense text-ink leading-dense`}
+          className={`absolute top-full z-20 w-64 ${refused.toLeft ? "right-0" : "left-0"} border border-fail bg-sheet p-2 text-left text-dense text-ink leading-dense`}
         >
           <Reason refused={refused.refusal} />
           {sendAgain(refused.refusal) && <Again onAgain={() => send()} onLeave={forget} />}
@@ -239,7 +239,7 @@ function NotKept<T>({ of }: { of: ReturnType<typeof useChosen<T>> }) {
   const { refused, chosen, choose, forget } = of;
   if (!refused) return null;
   return (
-    <span role="alert" className="block max-w-64 text-dense text-brick">
+    <span role="alert" className="block max-w-64 text-dense text-fail">
       <Reason refused={refused} />
       {chosen && <Again onAgain={() => choose(chosen.value)} onLeave={forget} />}
     </span>
@@ -266,7 +266,7 @@ export function Choice<T extends string>({
   const chosen = useChosen(onChange);
   return (
     <span className="inline-flex flex-wrap items-baseline gap-1">
-      <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-quiet"}>
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "mr-1 text-muted"}>
         {label}
       </label>
       <select
@@ -274,7 +274,7 @@ export function Choice<T extends string>({
         value={chosen.chosen?.value ?? value}
         style={{ width }}
         aria-invalid={chosen.refused ? true : undefined}
-        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-dense ${chosen.refused ? "border-brick border-b-2" : ""}`}
+        className={`dotted-field max-w-[calc(100vw-96px)] cursor-pointer bg-sheet text-dense ${chosen.refused ? "border-fail border-b-2" : ""}`}
         onChange={(e) => chosen.choose(e.target.value as T)}
       >
         {options.map(([key, name]) => (
@@ -326,13 +326,13 @@ export function Tick({
 export function Why({ refused, left = [] }: { refused: Refusal | null; left?: string[] }) {
   if (!refused) {
     return left.length ? (
-      <p role="alert" className="m-0 mt-1 text-dense text-brick">
+      <p role="alert" className="m-0 mt-1 text-dense text-fail">
         <b>Left out, the rest is in:</b> {left.join(" ")}
       </p>
     ) : null;
   }
   return (
-    <p role="alert" className="m-0 mt-1 text-dense text-brick">
+    <p role="alert" className="m-0 mt-1 text-dense text-fail">
       <Reason refused={refused} />
     </p>
   );

@@ -36,7 +36,7 @@ export function Table({
     <div className="overflow-x-auto">
       <table className="w-full border-collapse text-dense" style={{ minWidth: least }}>
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col" className="py-1.5 font-bold text-body text-ink">
               {title}
             </th>
@@ -59,7 +59,7 @@ export function Title({ children, note }: { children: ReactNode; note?: ReactNod
   return (
     <h2 className="m-0 pb-1.5 text-body">
       <b>{children}</b>
-      {note && <span className="ml-2 text-dense text-quiet">{note}</span>}
+      {note && <span className="ml-2 text-dense text-muted">{note}</span>}
     </h2>
   );
 }

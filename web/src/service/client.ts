@@ -23,7 +23,7 @@ export function device(): string {
 /** The first look at a job may have been asked for before this was read. */
 async function asking(request: Request): Promise<Response> {
   const job = request.method === "GET" && /\/api\/jobs\/([a-z0-9-]+)$/.exec(request.url);
-  const first = job ? early(job[1]!, request.headers.get("Evtro-Show") ?? "") : null;
+  const first = job ? early(job[1]!, request.headers.get("Evtro-Include") ?? "") : null;
   return (await first?.catch(() => null)) ?? fetch(request);
 }
 
@@ -40,6 +40,6 @@ client.use({
   },
   onRequest({ request }) {
     // A request that needs answers of a job names them.
-    if (!request.headers.has("Evtro-Show")) request.headers.set("Evtro-Show", "");
+    if (!request.headers.has("Evtro-Include")) request.headers.set("Evtro-Include", "");
   },
 });

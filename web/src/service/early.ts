@@ -5,7 +5,7 @@ type Early = { id: string; show: string; answer: Promise<Response> };
 let asked: Early | null = null;
 const at = /^\/jobs\/([a-z0-9-]{1,40})\/[a-z]+\/do$/.exec(window.location.pathname);
 if (at?.[1]) {
-  const answer = fetch(`/api/jobs/${at[1]}`, { headers: { "Evtro-Show": "steps" } });
+  const answer = fetch(`/api/jobs/${at[1]}`, { headers: { "Evtro-Include": "steps" } });
   answer.catch(() => {});
   asked = { id: at[1], show: "steps", answer };
 }

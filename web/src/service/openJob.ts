@@ -164,7 +164,7 @@ export class OpenJob {
     return told(
       client.GET("/api/jobs/{job_id}", {
         params: { path: { job_id: this.id } },
-        headers: { "Evtro-Show": show },
+        headers: { "Evtro-Include": show },
       }),
     ) as Promise<JobView>;
   }
@@ -246,7 +246,7 @@ export class OpenJob {
       // A write that is under way changes the job first: what is computed now could not be used.
       if (network.getState().down || this.writes.getState().writing) continue;
       const params = { path: { job_id: this.id } };
-      const headers = { "Evtro-Show": this.shown() };
+      const headers = { "Evtro-Include": this.shown() };
       await client
         .POST("/api/jobs/{job_id}/foreseen", { params, headers, body: body as never })
         .catch(() => {});

@@ -52,9 +52,9 @@ export function useAim(row_id: string | null, feed = "") {
   );
 }
 
-export function useCures(code: string, ref: string) {
-  return usePage<import("./client").Cures>(["cures", code, ref], (job_id) =>
-    client.GET("/api/jobs/{job_id}/cures", { params: { path: { job_id }, query: { code, ref } } }),
+export function useFixes(code: string, ref: string) {
+  return usePage<import("./client").Fixes>(["fixes", code, ref], (job_id) =>
+    client.GET("/api/jobs/{job_id}/fixes", { params: { path: { job_id }, query: { code, ref } } }),
   );
 }
 

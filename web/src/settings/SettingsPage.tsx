@@ -7,7 +7,7 @@ export default function SettingsPage() {
   const profiles = useProfiles();
   return (
     <OuterFrame title="Settings">
-      <p className="m-0 mb-4 max-w-xl text-dense text-quiet">Saved on this device only.</p>
+      <p className="m-0 mb-4 max-w-xl text-dense text-muted">Saved on this device only.</p>
       <dl className="grid max-w-xl grid-cols-[180px_minmax(0,1fr)] gap-y-3 max-md:grid-cols-[110px_minmax(0,1fr)] [&_select]:max-w-full">
         <dt>Day or night</dt>
         <dd className="m-0">
@@ -76,14 +76,14 @@ export default function SettingsPage() {
         </dd>
       </dl>
       <h2 className="mt-8 mb-2 text-body font-semibold">Practice profiles</h2>
-      <p className="m-0 mb-2 max-w-2xl text-dense text-quiet">
+      <p className="m-0 mb-2 max-w-2xl text-dense text-muted">
         Limits of each region with their origin. Local codes and licensed practice have the last
         word.
       </p>
       <div className="overflow-x-auto">
         <table className="w-full border-collapse text-dense">
           <thead>
-            <tr className="border-line border-b text-quiet">
+            <tr className="border-line border-b text-muted">
               <th scope="col" className="py-1.5">
                 Profile
               </th>
@@ -103,14 +103,14 @@ export default function SettingsPage() {
                 <tr key={`${p.key}${system}`} className="border-line border-b">
                   <th
                     scope="row"
-                    className={`py-1 font-semibold ${i === 0 ? "" : "font-normal text-quiet"}`}
+                    className={`py-1 font-semibold ${i === 0 ? "" : "font-normal text-muted"}`}
                   >
                     {p.name}
                   </th>
                   <td>{system}</td>
                   <td className="num text-right">{w.low_dbuv.toFixed(1)}</td>
                   <td className="num pr-6 text-right">{w.high_dbuv.toFixed(1)}</td>
-                  <td className="text-quiet">{w.origin}</td>
+                  <td className="text-muted">{w.origin}</td>
                 </tr>
               )),
             )}

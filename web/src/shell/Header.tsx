@@ -81,7 +81,7 @@ export function Header({
         </Link>
       </div>
       <p className="m-0 truncate max-md:hidden">{question}</p>
-      <div className="ml-auto flex items-center gap-3.5 text-dense text-quiet">
+      <div className="ml-auto flex items-center gap-3.5 text-dense text-muted">
         <History />
         <Switch name="north" value={at.north === "true" ? "°T" : "°M"} onClick={sw.north} />
         <Switch name="units" value={at.units === "metric" ? "m" : "ft"} onClick={sw.units} />

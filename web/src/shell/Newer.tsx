@@ -16,7 +16,7 @@ export function Newer() {
   return (
     <div
       role="status"
-      className="flex flex-wrap items-center gap-x-4 border-ochre border-b-2 bg-paper px-6 py-2"
+      className="flex flex-wrap items-center gap-x-4 border-marginal border-b-2 bg-paper px-6 py-2"
     >
       <span>A newer Evtro is here. What waits to be sent stays.</span>
       <button type="button" className="plain-button ml-auto" onClick={() => void take()}>

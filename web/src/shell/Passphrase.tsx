@@ -30,11 +30,11 @@ export default function Passphrase() {
         <h1 id="entry-title" className="m-0 mb-1 font-bold text-head">
           Evtro
         </h1>
-        <p className="m-0 mb-4 text-quiet">
+        <p className="m-0 mb-4 text-muted">
           These jobs are open to the network. Type the passphrase that was set where Evtro runs.
         </p>
         <label className="block">
-          <span className="block text-dense text-quiet">Passphrase</span>
+          <span className="block text-dense text-muted">Passphrase</span>
           <input
             type="password"
             // biome-ignore lint/a11y/noAutofocus: it is the only field of the page
@@ -47,7 +47,7 @@ export default function Passphrase() {
           />
         </label>
         {refused && (
-          <p role="alert" className="m-0 mt-1 text-dense text-brick">
+          <p role="alert" className="m-0 mt-1 text-dense text-fail">
             <b>{refused.title}:</b> <RefusalWords it={refused} />
           </p>
         )}

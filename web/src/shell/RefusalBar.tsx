@@ -11,7 +11,7 @@ export function RefusalBar() {
   return (
     <div
       role="alert"
-      className="flex flex-wrap items-center gap-x-4 gap-y-1 border-brick border-b-2 px-6 py-2"
+      className="flex flex-wrap items-center gap-x-4 gap-y-1 border-fail border-b-2 px-6 py-2"
     >
       <span>
         <b>{refusal.field || `Not kept. ${refusal.title}`}:</b> <RefusalWords it={refusal} />

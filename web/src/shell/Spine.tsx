@@ -61,7 +61,7 @@ export function Spine({
       <div className={folded ? "hidden" : "absolute top-3 left-14 max-md:hidden"}>
         <div className="font-bold text-lead">Evtro</div>
         <div className="mt-2 max-w-[146px] truncate font-semibold">{name}</div>
-        <div className="max-w-[146px] truncate text-dense text-quiet">{place}</div>
+        <div className="max-w-[146px] truncate text-dense text-muted">{place}</div>
       </div>
       <ol className="relative z-20 m-0 list-none p-0" style={{ paddingTop: TOP }}>
         {stations.map((s) => (
@@ -130,11 +130,11 @@ const Station = memo(function Station({
         )}
         <span className={folded ? "sr-only" : "absolute top-3 right-3 left-14 max-md:sr-only"}>
           <span className="flex items-baseline gap-1.5">
-            <span className="num text-dense text-quiet">{line.number}</span>
+            <span className="num text-dense text-muted">{line.number}</span>
             <span className="font-semibold">{line.name}</span>
             <span className={`ml-auto text-dense ${TEXT[line.state]}`}>{WORD[line.state]}</span>
           </span>
-          <span className={`num block truncate text-dense ${here ? "" : "text-quiet"}`}>
+          <span className={`num block truncate text-dense ${here ? "" : "text-muted"}`}>
             {figure}
           </span>
         </span>

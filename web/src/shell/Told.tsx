@@ -25,7 +25,7 @@ function FromBefore() {
   return (
     <p
       role="status"
-      className="m-0 border-ochre border-b-2 bg-paper px-6 py-1.5 text-dense max-md:px-4"
+      className="m-0 border-marginal border-b-2 bg-paper px-6 py-1.5 text-dense max-md:px-4"
     >
       <b>No network.</b> What stands here was read at <span className="num">{at}</span>.
     </p>
@@ -44,7 +44,7 @@ function Unread() {
   return (
     <div
       role="alert"
-      className="flex flex-wrap items-center gap-x-4 border-brick border-b-2 px-6 py-2"
+      className="flex flex-wrap items-center gap-x-4 border-fail border-b-2 px-6 py-2"
     >
       <span>
         <b>Not read:</b> <RefusalWords it={first} /> What stands here may be old or missing.
@@ -71,7 +71,7 @@ function Notices() {
   return (
     <div
       role="status"
-      className="flex flex-wrap items-center gap-x-4 border-ochre border-b-2 bg-paper px-6 py-2"
+      className="flex flex-wrap items-center gap-x-4 border-marginal border-b-2 bg-paper px-6 py-2"
     >
       <span>{all}</span>
       <button

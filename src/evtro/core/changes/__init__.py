@@ -1,5 +1,7 @@
-"""Changes carried out: what each verb does to a job, and what goes along with it."""
+"""Apply changes: what each verb does to a job, and what else it changes with it.
+The verbs themselves are in `core/job/changes.py`.
+"""
 
-from .carried import Bench, CarriedOut, carry_out, words_of
+from .apply import Applied, ChangeContext, carry_out, words_of
 
-__all__ = ["Bench", "CarriedOut", "carry_out", "words_of"]
+__all__ = ["Applied", "ChangeContext", "carry_out", "words_of"]

@@ -9,6 +9,7 @@ from dataclasses import replace
 from typing import Any
 
 from ..job import Dish, Job, changes
+from ..job.checklist import as_seen, check_things, saw
 from ..job.edits import change_row, set_mark
 from ..job.measured import check_read
 from ..job.own_limits import limit_lines, with_limit
@@ -16,10 +17,9 @@ from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import missing
 from ..job.registry import registry
-from ..job.things import as_seen, check_things, saw
 from ..stations.aim.answer import work_out as aimed
 from ..stations.aim.dish.detail import learned_zero
-from ..stations.coax.front_end import with_front
+from ..stations.coax.fixes.front_end import with_front
 from ..stations.sky.answer import work_out as surveyed
 from ..stations.steps import CONSENT
 from ..stations.work import check_confirm, check_free, check_reading, check_reopen

@@ -8,9 +8,9 @@ from typing import Any
 from ..job import Array, Job
 from ..job.edits import add_row, change_row, missing, new_id
 from ..job.parts import Catalogue
-from ..plant import edits as run
+from ..network import edits as run
 from ..stations.aim.array.terminals import as_antenna
-from ..stations.coax.front_end import JUMPER_M
+from ..stations.coax.fixes.front_end import JUMPER_M
 from ..units.quantities import InputError
 
 

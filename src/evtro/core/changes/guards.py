@@ -10,10 +10,10 @@ from ..job.consistency import check_carried, check_modulation, check_run
 from ..job.parts import Catalogue, part_type
 from ..job.profile import Profile
 from ..job.registry import rows_of
+from ..network import edits as run
 from ..physics.propagation.clutter import covering_of
-from ..plant import edits as run
 from ..stations.aim.evidence import check_commissioned
-from ..stations.coax.sources import MOST_OVER_DB
+from ..stations.coax.sources.source_levels import MOST_OVER_DB
 from ..stations.mast.wind import check_region
 from ..units.quantities import InputError
 

@@ -25,22 +25,22 @@ from .aimed import (
 )
 from .base import Bearing, Id, In, Latitude, Longitude, Name, Note, Pattern, Row
 from .built import (
+    Cable,
     Company,
     Conductor,
     Earth,
     Handover,
-    Link,
-    Mark,
     Mast,
     Part,
     Photo,
     Reading,
     RunSchool,
     Scan,
+    TaskRecord,
     ThingSeen,
 )
 from .mobile import Beam, Rig, Stop, Terminal
-from .places import Carrier, Obstruction, Outlet, Relief, Site, Spot, Target
+from .places import Carrier, Obstruction, Outlet, Site, Spot, Target, TerrainProfile
 from .sheets import ArrayData, CableData, LimitData, PartData
 
 __all__ = [
@@ -49,6 +49,7 @@ __all__ = [
     "ArrayData",
     "Beam",
     "Bearing",
+    "Cable",
     "CableData",
     "Carrier",
     "Company",
@@ -62,10 +63,8 @@ __all__ = [
     "Job",
     "Latitude",
     "LimitData",
-    "Link",
     "Lock",
     "Longitude",
-    "Mark",
     "Mast",
     "Name",
     "Note",
@@ -77,7 +76,6 @@ __all__ = [
     "Photo",
     "Preset",
     "Reading",
-    "Relief",
     "Rig",
     "Row",
     "RunSchool",
@@ -88,7 +86,9 @@ __all__ = [
     "Spot",
     "Stop",
     "Target",
+    "TaskRecord",
     "Terminal",
+    "TerrainProfile",
     "ThingSeen",
     "TrialReading",
     "TrialSpot",
@@ -124,15 +124,15 @@ class Job(Row):
     locks: Annotated[tuple[Lock, ...], FailFast(), Field(max_length=500)] = ()
     beams: Annotated[tuple[Beam, ...], FailFast(), Field(max_length=200)] = ()
     stops: Annotated[tuple[Stop, ...], FailFast(), Field(max_length=200)] = ()
-    reliefs: Annotated[tuple[Relief, ...], FailFast(), Field(max_length=200)] = ()
+    reliefs: Annotated[tuple[TerrainProfile, ...], FailFast(), Field(max_length=200)] = ()
     trial_spots: Annotated[tuple[TrialSpot, ...], FailFast(), Field(max_length=200)] = ()
     trial_readings: Annotated[tuple[TrialReading, ...], FailFast(), Field(max_length=4000)] = ()
     scans: Annotated[tuple[Scan, ...], FailFast(), Field(max_length=200)] = ()
     conductors: Annotated[tuple[Conductor, ...], FailFast(), Field(max_length=64)] = ()
     parts: Annotated[tuple[Part, ...], FailFast(), Field(max_length=600)] = ()
-    links: Annotated[tuple[Link, ...], FailFast(), Field(max_length=1200)] = ()
+    links: Annotated[tuple[Cable, ...], FailFast(), Field(max_length=1200)] = ()
     readings: Annotated[tuple[Reading, ...], FailFast(), Field(max_length=10_000)] = ()
-    marks: Annotated[tuple[Mark, ...], FailFast(), Field(max_length=500)] = ()
+    marks: Annotated[tuple[TaskRecord, ...], FailFast(), Field(max_length=500)] = ()
     seen: Annotated[tuple[ThingSeen, ...], FailFast(), Field(max_length=2000)] = ()
     photos: Annotated[tuple[Photo, ...], FailFast(), Field(max_length=400)] = ()
     part_data: Annotated[tuple[PartData, ...], FailFast(), Field(max_length=300)] = ()

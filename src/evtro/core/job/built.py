@@ -145,7 +145,7 @@ Lies = Literal[
 Route = tuple[tuple[Lies, Annotated[float, Field(ge=0.01, le=1000)]], ...]
 
 
-class Link(Row):
+class Cable(Row):
     """A cable from an output to an input. Ports count from 0. With a route its length is that of the
     stretches together."""
 
@@ -176,7 +176,7 @@ class Reading(Evidence):
     cn_db: Annotated[float | None, In("db"), Field(title="C/N or MER", ge=-20, le=80)] = None
 
 
-class Mark(Evidence):
+class TaskRecord(Evidence):
     """A step that was ticked at a time and by whom, what was measured in which unit, and a note; without a
     time it is not ticked. `left_why` says why it was left as it is. Who confirmed its danger, and when; how long
     it takes whoever does it here [min]."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ..units.quantities import InputError
-from . import Job, Mark, Row, references
+from . import Job, Row, TaskRecord, references
 from .registry import new_row_id, registry
 
 KINDS = registry(Job)
@@ -49,6 +49,6 @@ def set_mark(job: Job, step: str, values: dict[str, Any]) -> Job:
     """Tick a step, confirm its danger, note what was measured."""
     old = next((m for m in job.marks if m.step == step), None)
     if old is None:
-        row = Mark.model_validate({"id": new_id(job, "marks"), "step": step, **values})
+        row = TaskRecord.model_validate({"id": new_id(job, "marks"), "step": step, **values})
         return add_row(job, "marks", row)
     return change_row(job, "marks", old.id, values)

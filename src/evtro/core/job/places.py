@@ -186,7 +186,7 @@ class Spot(Row):
     note: Note = ""
 
 
-class Relief(Row):
+class TerrainProfile(Row):
     """The ground between the job's place and a transmitter, at equal steps from here to there, as
     an elevation tile gave it. It holds for the two places that it names."""
 

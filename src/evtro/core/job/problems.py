@@ -28,7 +28,7 @@ class Problem:
     ref: str | None = None
     fields: tuple[str, ...] = ()
     outlets: tuple[str, ...] = ()
-    curable: bool = False
+    fixable: bool = False
 
     def with_remedy(self, remedy: Phrase, change: Change | None, effect: Phrase) -> Problem:
         """The same problem with what to do about it."""

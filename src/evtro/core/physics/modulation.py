@@ -122,7 +122,7 @@ ECHO_SYMBOLS = 3.0
 MODULATIONS: dict[str, Modulation] = {m.code: m for m in _ALL}
 
 
-def made_good_us(code: str, bandwidth_mhz: float) -> float:
+def tolerated_echo_us(code: str, bandwidth_mhz: float) -> float:
     """How late an echo may come that a receiver of a modulation makes good [µs]; 0 for an unknown one."""
     found = MODULATIONS.get(code)
     if found is None:

@@ -18,7 +18,7 @@ from ..physics.beams import dish_beamwidth_deg, pattern_gain_dbi
 from ..physics.geodesy import sky_separation_deg
 from ..stations.aim.dish.link_view import lnb_of
 from ..stations.aim.dishes import link_dish, neighbours_of
-from ..stations.coax.levels import modulation_of
+from ..stations.coax.levels.outlets import modulation_of
 from ..stations.sky.interference import NeighbourSatellite, both_db, contributions, disturbances
 from ..stations.sky.receiving import ReceivingDish, clear_sky
 

@@ -10,19 +10,19 @@ from dataclasses import replace
 
 import numpy as np
 
-from ..job import Job, Mark
+from ..job import Job, TaskRecord
+from ..job.checklist import thing
 from ..job.parts import Catalogue
 from ..job.profile import Profile
-from ..job.things import thing
 from ..units.phrases import say
-from ..units.quantities import Quantity, Step, Thing, gauge
+from ..units.quantities import InspectionItem, Quantity, Step, gauge
 from .aim.answer import AimAnswer
 from .aim.steps import aim_steps
-from .coax.answer import CoaxAnswer
-from .coax.company import NOISE_MOST_DBUV, WATCH_S
+from .coax.checks.company_line import NOISE_MOST_DBUV, WATCH_S
 from .coax.drilling import clip_steps, hole_steps, pull_words
-from .coax.levels import OUT
+from .coax.levels.outlets import OUT
 from .coax.routes import SLACK_M, told
+from .coax.views.answer import CoaxAnswer
 from .earth.answer import EarthAnswer
 from .kit.kit import Need, arrival, kit_of
 from .mast.answer import MastAnswer
@@ -65,7 +65,7 @@ def steps_of(
     return gated(timed(read, job, mast.weights), job, earth)
 
 
-def _read(step: Step, mark: Mark | None, declination_deg: float | None) -> Step:
+def _read(step: Step, mark: TaskRecord | None, declination_deg: float | None) -> Step:
     """The step with what was measured judged against its target, by the north that it was read from."""
     if step.measure is None or mark is None or mark.value is None:
         return step
@@ -206,7 +206,7 @@ def _earth(job: Job, answer: EarthAnswer) -> list[Step]:
     return steps
 
 
-def _joint(job: Job, step: str) -> tuple[Thing, ...]:
+def _joint(job: Job, step: str) -> tuple[InspectionItem, ...]:
     """What shows that a joint conducts, at both of its ends."""
     return tuple(
         thing(job, step, key, name=(name,), good=("there",), states=("there", "missing"))

@@ -1,1 +1,1 @@
-"""Units of the trade: what people type, wire sizes."""
+"""Quantities with units, how they are typed and shown. Nothing here knows the trade's rules."""

@@ -111,7 +111,7 @@ SeenState = Literal["loose", "snug", "tight", "there", "damaged", "missing", "wr
 
 
 @dataclass(frozen=True)
-class Thing:
+class InspectionItem:
     """One of several things that a step looks at, each for itself: how it may be seen, how it must be, how it
     was seen last; its torque against what is asked where that is known."""
 
@@ -152,7 +152,7 @@ class Step:
     finds: bool = False
     mend: Phrase = ()
     needs: tuple[str, ...] = ()
-    things: tuple[Thing, ...] = ()
+    things: tuple[InspectionItem, ...] = ()
 
 
 def gauge(

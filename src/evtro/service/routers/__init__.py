@@ -1,0 +1,1 @@
+"""Routes, one module for each station or subject: read the request, call the core, answer."""

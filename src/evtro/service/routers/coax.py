@@ -9,13 +9,13 @@ from fastapi.responses import Response
 
 from evtro.core.job import edits
 from evtro.core.job.own_limits import LimitLine, limit_lines
-from evtro.core.plant import edits as run
-from evtro.core.plant.candidates import Mode, NetworkCandidate, candidates
-from evtro.core.stations.coax.answer import PartDetail
-from evtro.core.stations.coax.cures import Cures
-from evtro.core.stations.coax.level_plan import cable_register, level_plan
-from evtro.core.stations.coax.power_view import PowerView, power_view
-from evtro.core.stations.coax.terms import Terms, terms
+from evtro.core.network import edits as run
+from evtro.core.network.candidates import Mode, NetworkCandidate, candidates
+from evtro.core.stations.coax.fixes.search import Fixes
+from evtro.core.stations.coax.views.answer import PartDetail
+from evtro.core.stations.coax.views.level_plan import cable_register, level_plan
+from evtro.core.stations.coax.views.powering import PowerView, power_view
+from evtro.core.stations.coax.views.terms import Terms, terms
 from evtro.formats import plans
 from evtro.profiles import shop_profile
 from evtro.report.run_pdf import run_pdf
@@ -67,15 +67,15 @@ def candidates_at(desk: AtDesk, job_id: JobId, row_id: RowId, mode: Mode) -> lis
     return candidates(job, desk.catalogue(job), row_id, mode)
 
 
-@router.get("/jobs/{job_id}/cures", response_model=Cures, responses=READ)
-def cures_of(
+@router.get("/jobs/{job_id}/fixes", response_model=Fixes, responses=READ)
+def fixes_of(
     desk: AtDesk,
     job_id: JobId,
     code: Annotated[str, Query(pattern=r"^[a-z-]+$", max_length=30)],
     ref: Annotated[str, Query(pattern=r"^[a-z]+[0-9]+$", max_length=12)],
-) -> Cures:
+) -> Fixes:
     """What would cure a problem of the run and leave everything else as good as it is."""
-    return desk.answers(desk.jobs.get(job_id)).cures(code, ref)
+    return desk.answers(desk.jobs.get(job_id)).fixes(code, ref)
 
 
 @router.get("/jobs/{job_id}/limits", response_model=list[LimitLine], responses=READ)

@@ -65,7 +65,7 @@ class DesignChange(Closed):
     change: Change
 
 
-@router.post("/wish", response_model=Wish, responses=READ)
+@router.post("/options", response_model=Wish, responses=READ)
 def read_wish(desk: AtDesk, job_id: JobId, body: WishAsked) -> Wish:
     """A wish with a route for each outlet, from the run as it is, and with a line as it was typed."""
     kept = desk.jobs.get(job_id)

@@ -13,9 +13,9 @@ from fastapi.responses import StreamingResponse
 
 from evtro.store.jobs import JobMissing
 
+from ..broadcast import CALLED
 from ..common import READ, AtDesk, JobId
-from ..desk import Desk
-from ..live import CALLED
+from ..job_service import JobService
 from .watch import watched
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["events"])
@@ -43,7 +43,7 @@ async def events(
     )
 
 
-async def _told(desk: Desk, request: Request, job_id: str, seen: int) -> AsyncIterator[str]:
+async def _told(desk: JobService, request: Request, job_id: str, seen: int) -> AsyncIterator[str]:
     yield "retry: 1000\n\n"
     room, ear = desk.live.room(job_id), asyncio.Event()
     mine = (asyncio.get_running_loop(), ear)

@@ -23,7 +23,7 @@ from ..common import (
     RowId,
     dish_at,
 )
-from ..desk import Desk
+from ..job_service import JobService
 from ..schemas import (
     Closed,
 )
@@ -50,7 +50,7 @@ class MeterView(Closed):
     tone_hz: float
 
 
-def _meter(desk: Desk, job_id: str, row_id: str) -> SimulatedMeter:
+def _meter(desk: JobService, job_id: str, row_id: str) -> SimulatedMeter:
     """The meter on a dish, under the sky of the job as it is now; it goes with its job and dish."""
     key = job_id, row_id
     try:

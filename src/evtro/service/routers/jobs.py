@@ -27,8 +27,8 @@ from ..common import (
     body_of,
     job_response,
 )
-from ..desk import Desk, exported
 from ..errors import DoesNotOpen
+from ..job_service import JobService, exported
 from ..joblist import ListFilter
 from ..schemas import JobList, JobView, NewJob, Refusal, RemovedJob
 from ..typing import device
@@ -98,7 +98,7 @@ def open_job(desk: AtDesk, job_id: JobId) -> Response:
     return _shown(desk, job_id, lambda: desk.jobs.get(job_id))
 
 
-def _shown(desk: Desk, job_id: str, get: Callable[[], Kept]) -> Response:
+def _shown(desk: JobService, job_id: str, get: Callable[[], Kept]) -> Response:
     try:
         return job_response(desk.dump(get()))
     except InputError as error:

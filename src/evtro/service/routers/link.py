@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter
 
 from evtro.core.stations.aim.dish.link_view import LinkView, link_view
-from evtro.core.stations.coax.frequencies import (
+from evtro.core.stations.coax.views.frequency_plan import (
     FrequencyPlan,
     WrongTuning,
     frequency_plan,

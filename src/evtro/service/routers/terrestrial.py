@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 from evtro.core.job import Array, Job
 from evtro.core.physics.propagation.clutter import COVERINGS, SURROUNDINGS, Covering
 from evtro.core.stations.aim.array.ways import Paths, paths
-from evtro.core.stations.coax.array_detail import ArrayDetail, array_detail
+from evtro.core.stations.coax.views.antenna_detail import ArrayDetail, array_detail
 from evtro.core.stations.readings.expected import ExpectedOutlet
 from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.units.quantities import InputError
@@ -23,7 +23,7 @@ from ..common import (
     RowId,
     job_response,
 )
-from ..desk import Desk
+from ..job_service import JobService
 
 router = APIRouter(prefix="/api/jobs/{job_id}", tags=["terrestrial"])
 _PATHS = TypeAdapter(Paths)
@@ -31,7 +31,7 @@ _DETAIL = TypeAdapter(ArrayDetail)
 _EXPECTED = TypeAdapter(list[ExpectedOutlet])
 
 
-def _array(desk: Desk, job_id: str, row_id: str) -> tuple[Job, Array]:
+def _array(desk: JobService, job_id: str, row_id: str) -> tuple[Job, Array]:
     job = desk.jobs.get(job_id).job
     found = next((a for a in job.arrays if a.id == row_id), None)
     if found is None:

@@ -12,13 +12,13 @@ from pydantic import Field, TypeAdapter
 from pydantic.dataclasses import dataclass
 
 from evtro.core.day.weather import Outlook
-from evtro.core.stations.alone import EVERY_MIN, HIGH, word_state
+from evtro.core.stations.check_ins import EVERY_MIN, HIGH, word_state
 from evtro.core.units.quantities import State
 from evtro.store.watch import Alone, HeldBack
 
+from ..broadcast import Called
 from ..common import READ, WRITE, AtDesk, JobId
-from ..desk import Desk
-from ..live import Called
+from ..job_service import JobService
 from ..schemas import Closed
 from ..typing import device, plain
 
@@ -72,7 +72,7 @@ class CallOut(Closed):
     again: bool = False
 
 
-def _view(desk: Desk, alone: Alone) -> AloneView:
+def _view(desk: JobService, alone: Alone) -> AloneView:
     now = time.time()
     name = desk.jobs.get(alone.job).job.name
     return AloneView(
@@ -88,7 +88,7 @@ def _view(desk: Desk, alone: Alone) -> AloneView:
     )
 
 
-def watched(desk: Desk, job_id: str) -> bytes:
+def watched(desk: JobService, job_id: str) -> bytes:
     """What the stream tells of a job's site."""
     alone = desk.watch.alone(job_id)
     return _WATCH.dump_json(
@@ -100,12 +100,12 @@ def watched(desk: Desk, job_id: str) -> bytes:
     )
 
 
-def _now(desk: Desk, job_id: str) -> Response:
+def _now(desk: JobService, job_id: str) -> Response:
     desk.live.changed(job_id)
     return Response(watched(desk, job_id), media_type="application/json")
 
 
-@router.get("/alone", responses=READ)
+@router.get("/check-ins", responses=READ)
 def who_is_alone(desk: AtDesk) -> list[AloneView]:
     """Whoever is alone at any job, the soonest due first."""
     return [_view(desk, a) for a in desk.watch.alone()]
@@ -118,42 +118,44 @@ def look_at_site(desk: AtDesk, job_id: JobId) -> Response:
     return Response(watched(desk, job_id), media_type="application/json")
 
 
-@router.get("/jobs/{job_id}/outlook", responses=READ)
+@router.get("/jobs/{job_id}/forecast", responses=READ)
 def forecast_of_job(desk: AtDesk, job_id: JobId) -> Outlook | None:
     """What is forecast for the day on which this job is visited."""
     desk.jobs.revision(job_id)
     return desk.days.outlook(job_id, dt.datetime.now())
 
 
-@router.put("/jobs/{job_id}/alone", response_model=WatchView, responses=WRITE)
+@router.put("/jobs/{job_id}/check-ins", response_model=WatchView, responses=WRITE)
 def go_alone(desk: AtDesk, job_id: JobId, body: Goes) -> Response:
     """Somebody works alone from now on, and gives word as often as is said."""
     desk.watch.began(job_id, body.who.strip(), call=body.call.strip(), every_min=body.every_min)
     return _now(desk, job_id)
 
 
-@router.post("/jobs/{job_id}/alone", response_model=WatchView, responses=WRITE)
+@router.post("/jobs/{job_id}/check-ins", response_model=WatchView, responses=WRITE)
 def give_word(desk: AtDesk, job_id: JobId) -> Response:
     """All is well: the next word is due a whole span from now."""
     desk.watch.heard(job_id)
     return _now(desk, job_id)
 
 
-@router.delete("/jobs/{job_id}/alone", response_model=WatchView, responses=WRITE)
+@router.delete("/jobs/{job_id}/check-ins", response_model=WatchView, responses=WRITE)
 def is_down(desk: AtDesk, job_id: JobId) -> Response:
     """Down, or alone no more."""
     desk.watch.over(job_id)
     return _now(desk, job_id)
 
 
-@router.delete("/jobs/{job_id}/held/{key}", response_model=WatchView, responses=WRITE)
+@router.delete("/jobs/{job_id}/pending-writes/{key}", response_model=WatchView, responses=WRITE)
 def let_go(desk: AtDesk, job_id: JobId, key: Key) -> Response:
     """A device has taken back what it kept."""
     desk.watch.let_go(job_id, key)
     return _now(desk, job_id)
 
 
-@router.post("/jobs/{job_id}/called", status_code=204, response_class=Response, responses=WRITE)
+@router.post(
+    "/jobs/{job_id}/live-readings", status_code=204, response_class=Response, responses=WRITE
+)
 def call_out(desk: AtDesk, job_id: JobId, body: CallOut) -> Response:
     """Call a reading out to the other devices at the job; nothing is kept of it."""
     desk.jobs.revision(job_id)

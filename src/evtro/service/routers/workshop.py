@@ -28,7 +28,7 @@ from evtro.core.workshop.sheets import known
 from evtro.formats import sheets as files
 
 from ..common import READ, AtDesk, RawBody, body_of, download, file_of
-from ..desk import Desk
+from ..job_service import JobService
 
 router = APIRouter(prefix="/api/workshop", tags=["workshop"])
 Key = Annotated[str, Path(pattern=r"^[a-z0-9][a-z0-9.-]*$", max_length=40)]
@@ -187,11 +187,11 @@ def drop_sheet(desk: AtDesk, shelf: Shelf, key: Key) -> Shelves:
     return shelves(desk)
 
 
-def _own(desk: Desk, shelf: Shelf, key: str) -> OwnSheet | None:
+def _own(desk: JobService, shelf: Shelf, key: str) -> OwnSheet | None:
     return next((s for s in desk.library.sheets() if (s.shelf, s.key) == (shelf, key)), None)
 
 
-def _view(desk: Desk, shelf: Shelf, key: str) -> SheetView:
+def _view(desk: JobService, shelf: Shelf, key: str) -> SheetView:
     own, data = _own(desk, shelf, key), data_of(desk.shop, shelf, key)
     base_key = own.base if own else key
     # An own sheet in place of a generic one was made from the generic one.
@@ -214,7 +214,7 @@ def _view(desk: Desk, shelf: Shelf, key: str) -> SheetView:
     )
 
 
-def _uses(desk: Desk, shelf: Shelf, key: str) -> list[JobUse]:
+def _uses(desk: JobService, shelf: Shelf, key: str) -> list[JobUse]:
     found = []
     for job_id in desk.library.in_jobs().get((shelf, key), ())[:MOST_JOBS]:
         kept = desk.jobs.get(job_id)

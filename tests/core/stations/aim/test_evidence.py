@@ -10,7 +10,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Beam, Dish, Job, Mark, Site, Target, Terminal
+from evtro.core.job import Beam, Dish, Job, Site, Target, TaskRecord, Terminal
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.stations.aim.answer import AimAnswer
 from evtro.core.stations.aim.evidence import check_commissioned
@@ -105,9 +105,9 @@ def test_an_azimuth_read_against_the_plan() -> None:
     aim = _answers(_job()).aim.aims[0]
     assert aim.compass_deg is not None
     step = "aim.a1.azimuth"
-    right = _job(marks=(Mark(id="m1", step=step, value=aim.compass_deg + 1),))
+    right = _job(marks=(TaskRecord(id="m1", step=step, value=aim.compass_deg + 1),))
     assert "azimuth-read" not in _codes(right)
-    wrong = _answers(_job(marks=(Mark(id="m1", step=step, value=aim.compass_deg + 16),)))
+    wrong = _answers(_job(marks=(TaskRecord(id="m1", step=step, value=aim.compass_deg + 16),)))
     problem = next(p for p in wrong.aim.problems if p.code == "azimuth-read")
     assert (problem.state, wrong.aim.state) == ("out", "out")
     assert "°M" in text_of(problem.limit)

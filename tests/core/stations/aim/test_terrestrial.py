@@ -15,16 +15,17 @@ from evtro.core.job import (
     Carrier,
     Job,
     Obstruction,
-    Relief,
     Scan,
     Site,
     Target,
+    TerrainProfile,
     TrialReading,
     TrialSpot,
     edits,
 )
 from evtro.core.job.changes import Add, Remove
 from evtro.core.job.problems import Problem
+from evtro.core.network import edits as run
 from evtro.core.physics.beams import array_loss_db, gain_at_dbi
 from evtro.core.physics.propagation.clutter import COVERINGS, clutter_loss_db, entry_loss_db
 from evtro.core.physics.propagation.diffraction import (
@@ -32,7 +33,6 @@ from evtro.core.physics.propagation.diffraction import (
     edge_loss_db,
     edge_parameter,
 )
-from evtro.core.plant import edits as run
 from evtro.core.stations.aim.array.heading import (
     bare_beyond,
     best_of,
@@ -44,11 +44,11 @@ from evtro.core.stations.aim.array.heading import (
 from evtro.core.stations.aim.array.terminals import duty_of, heading_of, terminals
 from evtro.core.stations.aim.array.trial import trial
 from evtro.core.stations.aim.array.ways import paths
-from evtro.core.stations.coax.array_detail import array_detail
-from evtro.core.stations.coax.company import company_problems
-from evtro.core.stations.coax.front_end import front_end, with_front
-from evtro.core.stations.coax.levels import outlet_rows, solve_job
-from evtro.core.stations.coax.reach import beyond_antenna
+from evtro.core.stations.coax.checks.company_line import company_problems
+from evtro.core.stations.coax.fixes.front_end import front_end, with_front
+from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
+from evtro.core.stations.coax.levels.referred_to_antenna import referred_to_antenna
+from evtro.core.stations.coax.views.antenna_detail import array_detail
 from evtro.core.stations.readings.expected import parse_found
 from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.stations.sky.incident import disturbance, incident_at
@@ -157,8 +157,8 @@ def test_doubling_is_3_01() -> None:
             assert b.level_dbuv - a.level_dbuv == pytest.approx(3.0103, abs=1e-3)
 
 
-def _relief(heights: list[float | None], length: float = 20.0) -> Relief:
-    return Relief(
+def _relief(heights: list[float | None], length: float = 20.0) -> TerrainProfile:
+    return TerrainProfile(
         id="g1",
         target="t1",
         source="tile",
@@ -646,7 +646,7 @@ def test_the_run_referred_back_gives_the_outlets_own_ratio() -> None:
     solved = solve_job(job, CATALOGUE, EUROPE)
     at = terminals(job, job.arrays[0])
     assert at is not None
-    beyond = beyond_antenna(job, solved, job.arrays[0], at.incident)
+    beyond = referred_to_antenna(job, solved, job.arrays[0], at.incident)
     worst = {}
     for row in outlet_rows(job, solved, EUROPE):
         for cell in row.cells:

@@ -8,11 +8,11 @@ import math
 import pytest
 
 from evtro import catalogue, profiles
-from evtro.core.job import Array, Carrier, Dish, Job, Link, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.job import Array, Cable, Carrier, Dish, Job, Mast, Outlet, Part, Site, Target, edits
 from evtro.core.job.paths import Supply
 from evtro.core.job.problems import Problem
-from evtro.core.plant import edits as run
-from evtro.core.stations.coax.answer import CoaxAnswer, work_out
+from evtro.core.network import edits as run
+from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import (
     text_of,
 )
@@ -37,7 +37,7 @@ def house(
         part = f"p{i + 2}"
         parts.append(Part(id=part, type=kind, outlet="o1" if kind == "plate" else None))
         links.append(
-            Link(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=part, cable="rg6", length_m=metres)
+            Cable(id=f"l{i + 1}", from_part=f"p{i + 1}", to_part=part, cable="rg6", length_m=metres)
         )
     return Job(
         name="one line",
@@ -179,8 +179,8 @@ def test_two_supplies_that_meet() -> None:
     parts = (*job.parts, Part(id="p9", type="inserter-12"), Part(id="p10", type="terminator"))
     links = (
         *job.links,
-        Link(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
-        Link(id="l9", from_part="p9", to_part="p10", cable="rg6", length_m=0),
+        Cable(id="l8", from_part="p3", from_port=1, to_part="p9", cable="rg6", length_m=1),
+        Cable(id="l9", from_part="p9", to_part="p10", cable="rg6", length_m=0),
     )
     one_way = job.model_copy(update={"parts": parts, "links": links})
     assert "dc-meet" not in _codes(one_way)
@@ -387,9 +387,9 @@ def _two_rooms(splitter: str) -> Job:
             Part(id="p4", type="plate", outlet="o2"),
         ),
         links=(
-            Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
-            Link(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=8),
-            Link(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=12),
+            Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=10),
+            Cable(id="l2", from_part="p2", to_part="p3", cable="rg6", length_m=8),
+            Cable(id="l3", from_part="p2", from_port=1, to_part="p4", cable="rg6", length_m=12),
         ),
     )
 
@@ -431,7 +431,7 @@ def test_an_lnb_held_by_an_inserter_is_told_with_what_is_wanted() -> None:
     job = _two_rooms("splitter-2")
     parts = (*job.parts, Part(id="p5", type="inserter-18"))
     links = tuple(k.model_copy(update={"to_part": "p5"}) if k.id == "l1" else k for k in job.links)
-    links = (*links, Link(id="l4", from_part="p5", to_part="p2", cable="rg6", length_m=1))
+    links = (*links, Cable(id="l4", from_part="p5", to_part="p2", cable="rg6", length_m=1))
     held = job.model_copy(update={"parts": parts, "links": links})
     problem = _problem(held, "choice-held")
     assert "18 V" in text_of(problem.title)

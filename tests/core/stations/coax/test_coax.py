@@ -10,17 +10,17 @@ from hypothesis import strategies as st
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.changes.antennas import second_antenna
-from evtro.core.job import Job, Link, Part, edits
+from evtro.core.job import Cable, Job, Part, edits
 from evtro.core.job.changes import Remove, Set
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
-from evtro.core.plant import edits as run
-from evtro.core.plant.wiring import wire
-from evtro.core.stations.coax.answer import work_out as coax_of
-from evtro.core.stations.coax.cures import cures
-from evtro.core.stations.coax.layout import lay_out
-from evtro.core.stations.coax.terms import terms
+from evtro.core.network import edits as run
+from evtro.core.network.graph import wire
+from evtro.core.stations.coax.fixes.search import find_fixes
+from evtro.core.stations.coax.views.answer import work_out as coax_of
+from evtro.core.stations.coax.views.layout import lay_out
+from evtro.core.stations.coax.views.terms import terms
 from evtro.core.units.quantities import (
     InputError,
     text_of,
@@ -44,7 +44,7 @@ def _line(kinds: list[str], lengths: list[float], cable: str = "rg6") -> tuple[f
             Part(id=f"p{i + 2}", type=kind, setting_db=6 if kind == "attenuator" else None)
         )
         links.append(
-            Link(
+            Cable(
                 id=f"l{i + 1}",
                 from_part=f"p{i + 1}",
                 to_part=f"p{i + 2}",
@@ -233,9 +233,9 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
     )
     problem = _problem(loud, "overload")
     assert problem.state == "out"
-    found = cures(loud, CATALOGUE, europe, code="overload", ref="p2")
-    assert "Preamplifier" in text_of(found.cures[0].do)
-    fixed = taken(loud, found.cures[0].change)
+    found = find_fixes(loud, CATALOGUE, europe, code="overload", ref="p2")
+    assert "Preamplifier" in text_of(found.fixes[0].do)
+    fixed = taken(loud, found.fixes[0].change)
     assert fixed.parts[1].setting_db
     assert "overload" not in _codes(fixed)
 
@@ -257,8 +257,8 @@ def test_a_loop_is_told_and_the_rest_goes_on(fern: Job) -> None:
             ),
             "links": (
                 *fern.links,
-                Link(id="l20", from_part="p20", to_part="p21", cable="rg6", length_m=1),
-                Link(id="l21", from_part="p21", to_part="p20", cable="rg6", length_m=1),
+                Cable(id="l20", from_part="p20", to_part="p21", cable="rg6", length_m=1),
+                Cable(id="l21", from_part="p21", to_part="p20", cable="rg6", length_m=1),
             ),
         }
     )
@@ -329,7 +329,7 @@ def test_joining_into_a_loop_is_refused(fern: Job) -> None:
     job = fern.model_copy(
         update={
             "parts": (Part(id="p1", type="splitter-2"), Part(id="p2", type="block-1")),
-            "links": (Link(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),),
+            "links": (Cable(id="l1", from_part="p1", to_part="p2", cable="rg6", length_m=1),),
         }
     )
     with refused("loop"):

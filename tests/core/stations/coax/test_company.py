@@ -9,10 +9,10 @@ import numpy as np
 import pytest
 
 from evtro import profiles
-from evtro.core.job import Company, Job, Link, Outlet, Part
+from evtro.core.job import Cable, Company, Job, Outlet, Part
 from evtro.core.job.changes import PutOnLine, Remove, Set
-from evtro.core.stations.coax.answer import CoaxAnswer, work_out
-from evtro.core.stations.coax.return_path import ways_back
+from evtro.core.stations.coax.checks.return_path import ways_back
+from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
 from tests.changes import CATALOGUE, taken
@@ -57,7 +57,7 @@ def kept_line(**company: object) -> Job:
                 Part(id="p6", type="plate", outlet="o3"),
             ),
             "links": tuple(
-                Link(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
+                Cable(id=f"l{n}", from_part=a, from_port=o, to_part=b, cable="rg6", length_m=m)
                 for n, (a, o, b, m) in enumerate(
                     [
                         (line, 0, "p2", 5.0),
@@ -154,7 +154,7 @@ def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
         links = tuple(
             k.model_copy(update={"to_part": "p9"}) if k.id == "l1" else k for k in job.links
         )
-        links = (*links, Link(id="l9", from_part="p9", to_part="p2", cable="rg6", length_m=0.5))
+        links = (*links, Cable(id="l9", from_part="p9", to_part="p2", cable="rg6", length_m=0.5))
         tried = answered(job.model_copy(update={"parts": parts, "links": links}))
         told = next(p for p in tried.problems if p.code == "return-loss")
         assert told.state == "out"
@@ -182,8 +182,8 @@ def test_the_own_antenna_may_not_come_near_the_line() -> None:
                     k.model_copy(update={"to_part": "p20"}) if k.id == "l1" else k
                     for k in job.links
                 ),
-                Link(id="l20", from_part="p20", to_part="p2", cable="rg6", length_m=1.0),
-                Link(
+                Cable(id="l20", from_part="p20", to_part="p2", cable="rg6", length_m=1.0),
+                Cable(
                     id="l21", from_part="p21", to_part="p20", to_port=1, cable="rg6", length_m=1.0
                 ),
             ),

@@ -6,12 +6,12 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
-from evtro.core.changes import Bench, carry_out
+from evtro.core.changes import ChangeContext, carry_out
 from evtro.core.job.changes import Insert
 from evtro.core.job.parts import PartType
 from evtro.core.job.paths import Path
 from evtro.core.job.stock import carrying
-from evtro.core.stations.coax.terms import terms
+from evtro.core.stations.coax.views.terms import terms
 from evtro.demo.world import demo_jobs
 
 PARTS = catalogue.load()
@@ -39,7 +39,7 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     profile = profiles.load(job.profile)
     array = next(p.id for p in job.parts if p.type == "antenna")
     link = next(k.id for k in job.links if k.from_part == array)
-    with_one = carry_out(job, Insert(type="converter", into=link), Bench(SHOP, profile)).job
+    with_one = carry_out(job, Insert(type="converter", into=link), ChangeContext(SHOP, profile)).job
     with_one = carrying(with_one, SHOP, profile)
     # The job carries it: a workshop that never had it answers alike.
     before, after = work_out(job, PARTS, profile), work_out(with_one, PARTS, profile)

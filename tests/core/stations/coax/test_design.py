@@ -10,14 +10,14 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job, Outlet, Part
-from evtro.core.plant.optimum import Filler, PartChoice, Served, Task, best, levels_of
-from evtro.core.stations.coax.answer import judged
-from evtro.core.stations.coax.answer import work_out as coax_of
+from evtro.core.network.optimise import Filler, PartChoice, Served, Task, best, levels_of
 from evtro.core.stations.coax.design.build import built
 from evtro.core.stations.coax.design.compare import compared
 from evtro.core.stations.coax.design.designer import LENIENT, Designer, reserve_of
 from evtro.core.stations.coax.design.wish import Route, Wish
-from evtro.core.stations.coax.levels import solve_job
+from evtro.core.stations.coax.levels.outlets import solve_job
+from evtro.core.stations.coax.verdict import judged
+from evtro.core.stations.coax.views.answer import work_out as coax_of
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.block import sorrel_court
 from evtro.demo.world import demo_jobs, kept_jobs

@@ -6,8 +6,8 @@ import pytest
 
 from evtro import profiles
 from evtro.core.job import Job
-from evtro.core.stations.coax.answer import work_out
-from evtro.core.stations.coax.folding import FEWEST, MOST, Branch
+from evtro.core.stations.coax.views.answer import work_out
+from evtro.core.stations.coax.views.folding import FEWEST, MOST, Branch
 from evtro.demo.block import sorrel_court
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE

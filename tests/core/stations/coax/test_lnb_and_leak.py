@@ -9,8 +9,8 @@ from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job
 from evtro.core.job.parts import Catalogue
-from evtro.core.stations.coax.answer import CoaxAnswer
-from evtro.core.stations.coax.terms import terms
+from evtro.core.stations.coax.views.answer import CoaxAnswer
+from evtro.core.stations.coax.views.terms import terms
 from evtro.core.units.quantities import text_of
 from evtro.demo.world import skerry_house
 

@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from evtro import catalogue, profiles
-from evtro.core.job import Job, Link, Part
-from evtro.core.stations.coax.answer import CoaxAnswer
-from evtro.core.stations.coax.answer import work_out as coax_of
-from evtro.core.stations.coax.cures import cures
+from evtro.core.job import Cable, Job, Part
+from evtro.core.stations.coax.fixes.search import find_fixes
+from evtro.core.stations.coax.views.answer import CoaxAnswer
+from evtro.core.stations.coax.views.answer import work_out as coax_of
 from evtro.core.units.quantities import text_of
 from tests.changes import taken
 from tests.core.stations.coax.test_checks import house
@@ -39,7 +39,7 @@ def test_open_ports_lift_and_lower_and_caps_stop_it() -> None:
     job = house("splitter-8", metres=15)
     caps = [Part(id=f"p{20 + n}", type="terminator") for n in range(7)]
     lines = [
-        Link(
+        Cable(
             id=f"l{20 + n}",
             from_part="p2",
             from_port=n + 1,
@@ -62,8 +62,8 @@ def test_the_cap_of_an_echo_is_among_what_cures_it() -> None:
     found = coax_of(job, CATALOGUE, strict)
     problem = next(p for p in found.problems if p.code == "echo")
     assert "open port" in text_of(problem.remedy)
-    offered = cures(job, CATALOGUE, strict, code="echo", ref=problem.ref or "")
-    assert any("Cap the open ports" in text_of(c.do) for c in offered.cures)
+    offered = find_fixes(job, CATALOGUE, strict, code="echo", ref=problem.ref or "")
+    assert any("Cap the open ports" in text_of(c.do) for c in offered.fixes)
 
 
 @pytest.mark.parametrize(("cable", "state"), [("rg58", "near"), ("twin-300", "out")])

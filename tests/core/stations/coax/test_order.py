@@ -6,12 +6,12 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job
-from evtro.core.stations.coax.cures import cures
+from evtro.core.stations.coax.fixes.search import find_fixes
 from evtro.core.units.quantities import text_of
 from tests.changes import taken
 
 from .test_checks import answer, house
-from .test_harmless import harmed
+from .test_regressions import harmed
 
 CATALOGUE = catalogue.load()
 EUROPE = profiles.load("europe")
@@ -32,9 +32,9 @@ def test_a_preamplifier_after_a_long_cable(metres: float, late: bool) -> None:
     if not late:
         return
     problem = next(p for p in answer(job).problems if p.code == "amp-late")
-    found = cures(job, CATALOGUE, EUROPE, code="amp-late", ref=problem.ref or "")
-    assert "under Array" in text_of(found.cures[0].do)
-    moved = taken(job, found.cures[0].change)
+    found = find_fixes(job, CATALOGUE, EUROPE, code="amp-late", ref=problem.ref or "")
+    assert "under Array" in text_of(found.fixes[0].do)
+    moved = taken(job, found.fixes[0].change)
     assert "amp-late" not in _codes(moved)
     assert not harmed(answer(job), answer(moved))
     # What the cable took is back in the quality.

@@ -10,7 +10,7 @@ from evtro.core.job import Job
 from evtro.core.job.changes import OwnLimit
 from evtro.core.job.own_limits import limit_lines
 from evtro.core.job.stock import limits, stock_of
-from evtro.core.stations.coax.answer import CoaxAnswer
+from evtro.core.stations.coax.views.answer import CoaxAnswer
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import kept_jobs
 from tests.changes import taken

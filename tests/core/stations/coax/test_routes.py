@@ -8,8 +8,8 @@ from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job
 from evtro.core.job.changes import Set
-from evtro.core.stations.coax.level_plan import cable_register
 from evtro.core.stations.coax.routes import way_of
+from evtro.core.stations.coax.views.level_plan import cable_register
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import skerry_house
 from tests.changes import taken

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from evtro.core.job import Beam, Dish, Job, Relief, Site, Target
+from evtro.core.job import Beam, Dish, Job, Site, Target, TerrainProfile
 from evtro.core.job.problems import Problem
 from evtro.core.physics.geodesy import bearing_and_distance, look
 from evtro.core.stations.site.answer import good_to_m, work_out
@@ -61,7 +61,7 @@ def test_the_beam_of_a_terminal_wants_5_km() -> None:
 
 
 def test_a_profile_of_the_ground_wants_300_m() -> None:
-    relief = Relief(
+    relief = TerrainProfile(
         id="g1",
         target="t2",
         from_latitude_deg=LAT,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from evtro.core.job import Job, Relief, Site, Target
+from evtro.core.job import Job, Site, Target, TerrainProfile
 from evtro.core.job.profile import Profile
 from evtro.core.job.targets import radio_horizon_km, sight_of
 from evtro.core.stations.sky.answer import work_out
@@ -44,7 +44,7 @@ def test_over_a_profile_the_ground_decides_and_no_horizon_is_told(
 ) -> None:
     """The same way over a valley and over a ridge: word and diffraction agree."""
     heights = (1500.0, *(ground_m,) * 99, 1500.0)
-    relief = Relief(
+    relief = TerrainProfile(
         id="g1",
         target="t1",
         source="tile",

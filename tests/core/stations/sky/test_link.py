@@ -14,8 +14,8 @@ from evtro.core.job import Carrier, Job, SatelliteFeed
 from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
-from evtro.core.stations.coax.frequencies import frequency_plan, wrong_oscillator
-from evtro.core.stations.coax.sources import sources_of
+from evtro.core.stations.coax.sources.source_levels import sources_of
+from evtro.core.stations.coax.views.frequency_plan import frequency_plan, wrong_oscillator
 from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
 from evtro.core.stations.sky.link import link
 from evtro.core.stations.sky.receiving import ReceivingDish, clear_sky, rain_fade_db

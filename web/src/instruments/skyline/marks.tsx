@@ -191,7 +191,7 @@ export function OtherBead({ n, s, at }: { n: Neighbour; s: Scale; at: Spot | nul
           paintOrder="stroke"
           stroke="var(--color-sky)"
           strokeWidth="4"
-          style={{ fill: "var(--color-quiet)" }}
+          style={{ fill: "var(--color-muted)" }}
         >
           {n.name}
         </text>

@@ -49,7 +49,7 @@ export function Arc({
                 textAnchor="middle"
                 className="mono"
                 fontSize="12"
-                style={{ fill: "var(--color-quiet)" }}
+                style={{ fill: "var(--color-muted)" }}
               >
                 {words}
               </text>
@@ -276,7 +276,7 @@ export function SunTrack({
               cy={y}
               r="3.2"
               fill="var(--color-sky)"
-              stroke="var(--color-quiet)"
+              stroke="var(--color-muted)"
               strokeWidth="1.2"
             />
             <text
@@ -285,13 +285,13 @@ export function SunTrack({
               textAnchor="middle"
               fontSize="12"
               className="mono"
-              style={{ fill: "var(--color-quiet)" }}
+              style={{ fill: "var(--color-muted)" }}
             >
               {String(Math.round(hour) % 24).padStart(2, "0")}
             </text>
           </g>
         ) : (
-          <circle key={hour} cx={x} cy={y} r="1.1" fill="var(--color-quiet)" />
+          <circle key={hour} cx={x} cy={y} r="1.1" fill="var(--color-muted)" />
         );
       })}
     </g>

@@ -141,7 +141,7 @@ function Tries({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
             className={`border-line border-b ${t.id === detail.tries.best ? "bg-paper font-bold" : ""}`}
           >
             <th scope="row" className="py-1">
-              {i + 1} {t.id === detail.tries.best && <span className="text-verdigris">best</span>}
+              {i + 1} {t.id === detail.tries.best && <span className="text-ok">best</span>}
             </th>
             <Cell right>{shown(t.depth_mm, "mm", 0, at).figure}</Cell>
             <Cell right>{shown(t.sideways_mm ?? 0, "mm", 0, at).figure}</Cell>

@@ -100,7 +100,7 @@ export function Search({
               </>
             )}
             {p.meets.length > 0 && (
-              <span className="text-quiet">; meets {p.meets.join(", then ")}</span>
+              <span className="text-muted">; meets {p.meets.join(", then ")}</span>
             )}
           </li>
         ))}
@@ -138,7 +138,7 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
             <tr key={e.key} className="border-line border-b">
               <th scope="row" className="py-1.5">
                 {e.name}
-                <span className="block text-quiet">
+                <span className="block text-muted">
                   {e.words}
                   {e.key === "plumb" && (
                     <>
@@ -172,7 +172,7 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
               <td className="pl-6">
                 <span className="flex items-center gap-2">
                   <BracketGauge gauge={e.gauge} width={80} />
-                  <span className="num text-quiet">{figureOf(e.gauge.high ?? 0, 1)}°</span>
+                  <span className="num text-muted">{figureOf(e.gauge.high ?? 0, 1)}°</span>
                   <StateWord state={e.gauge.state} mark={false} />
                 </span>
               </td>
@@ -182,7 +182,7 @@ function Errors({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
           );
         })}
       </Table>
-      <p className="m-0 mt-2 text-dense text-quiet">
+      <p className="m-0 mt-2 text-dense text-muted">
         The beam is <b className="num text-ink">{figureOf(detail.aim.beamwidth_deg, 1)}°</b> wide at
         half power. Limits: 1 dB of level, for skew 20 dB of isolation (common practice, no source).
         What the sweep finds need not be exact; what it cannot find, plumb and skew, must be inside

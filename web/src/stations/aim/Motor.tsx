@@ -109,7 +109,7 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow
               <tr key={s.target} className="border-line border-b">
                 <th scope="row" className="py-1.5">
                   <b>{s.name}</b>{" "}
-                  <span className="num text-quiet">
+                  <span className="num text-muted">
                     {Math.abs(s.orbit_deg_e).toFixed(1)}°{s.orbit_deg_e >= 0 ? "E" : "W"}
                   </span>
                 </th>

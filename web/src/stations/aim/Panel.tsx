@@ -12,7 +12,7 @@ export function Panel({
 }) {
   return (
     <section className="flex min-w-0 flex-col border-line border-l first:border-l-0 max-lg:border-l-0">
-      <h2 className="m-0 px-4 py-2 text-dense font-normal text-quiet">
+      <h2 className="m-0 px-4 py-2 text-dense font-normal text-muted">
         <b className="text-ink">{title}</b> {note}
       </h2>
       {children}

@@ -47,7 +47,7 @@ export function Peak({
             <PeakPlot view={view} width={Math.max(width - 26, 260)} />
           </PictureRegion>
         ) : (
-          <p className="m-0 py-10 text-center text-dense text-quiet">
+          <p className="m-0 py-10 text-center text-dense text-muted">
             No reading on this axis yet. Write where the screw stands and what the meter says,
             beside.
           </p>
@@ -98,7 +98,9 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
           at the tip of the feed arm, then clamp and read again.
         </p>
       )}
-      {view.peak.warning && <p className="m-0 mt-1 text-dense text-ochre">{view.peak.warning}</p>}
+      {view.peak.warning && (
+        <p className="m-0 mt-1 text-dense text-marginal">{view.peak.warning}</p>
+      )}
       {view.peak.next_position != null && (
         <p className="m-0 mt-1 text-dense">
           Next reading at <b className="num">{figureOf(view.peak.next_position, 2)}</b>{" "}
@@ -163,7 +165,7 @@ function Axes({
       open={axis}
       onOpen={(key) => onTurn(key as Axis)}
       className="mt-3"
-      tab="flex min-h-6 w-full items-center gap-2 text-left text-dense text-quiet data-selected:font-bold data-selected:text-ink"
+      tab="flex min-h-6 w-full items-center gap-2 text-left text-dense text-muted data-selected:font-bold data-selected:text-ink"
     />
   );
 }
@@ -189,7 +191,7 @@ export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
 function Screw({ antenna }: { antenna: DishRow }) {
   const { set } = useAimWrites(antenna.id);
   return (
-    <p className="m-0 pt-1 text-dense text-quiet">
+    <p className="m-0 pt-1 text-dense text-muted">
       Fine screw{" "}
       <NumberField
         label="Fine screw, degrees a turn"
@@ -255,7 +257,7 @@ function Readings({
     <section aria-label="Readings" className="pl-4 max-lg:pl-0">
       <table className="w-full border-collapse text-dense">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col" className="py-1 text-right">
               {fixed ? (
                 `at ${POSITION_UNIT[view.unit]}`

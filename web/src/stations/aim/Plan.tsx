@@ -66,8 +66,8 @@ export default function AimPlan() {
     <>
       {page !== "portable" && <Answers a={a} chosen={a.antenna} choose={choose} />}
       {a.elevation_deg < 0 && a.kind === "dish" && (
-        <p role="alert" className="m-0 border-brick border-b-2 px-6 py-2 text-body">
-          <b className="text-brick">{a.target_name} stands below the horizon here:</b> these figures
+        <p role="alert" className="m-0 border-fail border-b-2 px-6 py-2 text-body">
+          <b className="text-fail">{a.target_name} stands below the horizon here:</b> these figures
           point into the ground. Choose another satellite at Sky, or check the position's signs.
         </p>
       )}
@@ -203,7 +203,7 @@ function Answers({ a, chosen, choose }: { a: Aim; chosen: string; choose: (id: s
         open={chosen}
         onOpen={choose}
         className="w-[172px] shrink-0 max-md:col-span-2 max-md:w-full"
-        tab="flex min-h-[25px] w-full items-center gap-2 border-transparent border-l-[3px] pl-2 text-left text-dense text-quiet data-selected:border-copper data-selected:font-bold data-selected:text-ink max-md:min-h-11"
+        tab="flex min-h-[25px] w-full items-center gap-2 border-transparent border-l-[3px] pl-2 text-left text-dense text-muted data-selected:border-copper data-selected:font-bold data-selected:text-ink max-md:min-h-11"
       />
       {at.north === "compass" ? cells.reverse() : cells}
       <Answer title="elevation" more="of the beam">

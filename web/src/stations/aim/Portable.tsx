@@ -72,7 +72,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
           </b>{" "}
           above the dish at <Say it={[{ value: detail.sight.away_m, unit: "m", digits: 0 }]} />.
           {least?.state === "out" && (
-            <b className="text-brick"> {aim.target_name} is not clear here.</b>
+            <b className="text-fail"> {aim.target_name} is not clear here.</b>
           )}
         </p>
       </section>
@@ -197,10 +197,10 @@ function Stops() {
           <li key={s.id} className="flex min-h-11 items-center gap-3 border-line border-b">
             <span className="min-w-0 flex-1">
               <b>{s.name}</b>
-              <span className="num block text-dense text-quiet">{s.position_text}</span>
+              <span className="num block text-dense text-muted">{s.position_text}</span>
             </span>
             {s.id === here ? (
-              <b className="text-verdigris">here</b>
+              <b className="text-ok">here</b>
             ) : (
               <button
                 type="button"

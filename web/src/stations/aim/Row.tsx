@@ -112,7 +112,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
             <th scope="row" className="py-1.5">
               <span className="flex items-center gap-2">
                 <StateWord state={f.state as "in"} /> <b>{f.line.name}</b>
-                {!feed && <span className="text-quiet">in the focus</span>}
+                {!feed && <span className="text-muted">in the focus</span>}
               </span>
             </th>
             <Cell right>{figureOf(f.line.across_deg, 2)}</Cell>
@@ -178,7 +178,7 @@ function Zones({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
           <li key={String(id)} className="flex items-center gap-4 border-line border-b py-0.5">
             <b className="w-24">{zone}</b>
             <span className="num w-16 text-right">{figureOf(Number(degrees), 1)}°</span>
-            <span className="num w-20 text-right text-quiet">
+            <span className="num w-20 text-right text-muted">
               {Number(off) > 0 ? "+" : ""}
               {figureOf(Number(off), 1)}°
             </span>
@@ -216,7 +216,7 @@ function Add({ antenna }: { antenna: DishRow }) {
   const free = (job.targets ?? []).filter((t) => t.kind === "satellite" && !taken.has(t.id));
   const [chosen, choose] = useState("");
   if (!free.length)
-    return <p className="m-0 mt-2 text-dense text-quiet">Further satellites are added at Sky.</p>;
+    return <p className="m-0 mt-2 text-dense text-muted">Further satellites are added at Sky.</p>;
   const id = free.some((t) => t.id === chosen) ? chosen : free[0]!.id;
   return (
     <p className="m-0 mt-2 flex items-center gap-3 text-dense">

@@ -43,7 +43,7 @@ function Compass({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
         placeholder={figureOf(detail.aim.compass_deg ?? 0, 1)}
         suffix="°M"
       />
-      <span className="block text-quiet">
+      <span className="block text-muted">
         Of a landmark from the map, the sun at its time, or this satellite once it is peaked.
       </span>
     </>
@@ -75,7 +75,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow
                 {d.name}
               </th>
               <Cell right>{figureOf(d.reads_deg, 1)}</Cell>
-              <td className="pl-6 text-quiet">{d.words}</td>
+              <td className="pl-6 text-muted">{d.words}</td>
             </tr>
           ))}
         </Table>
@@ -106,7 +106,7 @@ export function Tools({ detail, antenna }: { detail: AimDetail; antenna: DishRow
             placeholder={figureOf(detail.aim.inclinometer_deg ?? 0, 1)}
             suffix="°"
           />
-          <span className="block text-quiet">
+          <span className="block text-muted">
             The learned zero stays with the kit at every further stop.
           </span>
           <Compass detail={detail} antenna={antenna} />

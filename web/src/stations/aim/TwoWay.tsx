@@ -47,10 +47,10 @@ export function TwoWay({ detail, antenna }: { detail: AimDetail; antenna: DishRo
 function Gate({ view }: { view: TwoWayView }) {
   return (
     <div
-      className={`flex flex-wrap items-center gap-x-6 gap-y-1 border-2 px-3 py-2 text-dense ${view.gate_open ? "border-verdigris" : "border-brick"}`}
+      className={`flex flex-wrap items-center gap-x-6 gap-y-1 border-2 px-3 py-2 text-dense ${view.gate_open ? "border-ok" : "border-fail"}`}
     >
       <b
-        className={`flex items-center gap-2 text-body ${view.gate_open ? "text-verdigris" : "text-brick"}`}
+        className={`flex items-center gap-2 text-body ${view.gate_open ? "text-ok" : "text-fail"}`}
       >
         <TriangleAlert size={18} aria-hidden="true" />
         {view.gate_open
@@ -63,7 +63,7 @@ function Gate({ view }: { view: TwoWayView }) {
           <span className="sr-only">{ok ? "yes" : "no"}</span>
         </span>
       ))}
-      <span className="text-quiet">
+      <span className="text-muted">
         The provider's rules and local licensing have the last word.
       </span>
     </div>

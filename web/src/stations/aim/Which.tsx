@@ -59,7 +59,7 @@ export function Which({
                 />
               </svg>
               <span className="num text-right">{figureOf(100 * c.likelihood, 0)} %</span>
-              <span className="text-quiet">
+              <span className="text-muted">
                 {[...c.agreeing, ...c.against].slice(0, 3).join("; ")}
               </span>
             </li>

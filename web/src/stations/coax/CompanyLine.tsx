@@ -65,7 +65,7 @@ export function CompanyLine() {
       </p>
       {c.plan !== "none" && (
         <div className="mt-2 grid gap-1.5">
-          <p className="m-0 border-2 border-brick p-2">
+          <p className="m-0 border-2 border-fail p-2">
             <b>Never joined:</b> an antenna or an amplifier on the company's line disturbs the whole
             street. What belongs to the company only the company opens; its earth stays on.
           </p>
@@ -102,7 +102,7 @@ export function CompanyLine() {
               </>
             )}
             , quality {number("MER at the drop", "mer_db", "db")}
-            {c.mer_db == null && <span className="text-quiet"> not read: 40 dB counts</span>}
+            {c.mer_db == null && <span className="text-muted"> not read: 40 dB counts</span>}
           </p>
           <LineCarriers rows={carriers} low={c.low_mhz} high={c.high_mhz} />
           {c.plan === "both" && (
@@ -199,7 +199,7 @@ function LineCarriers({
           carries.
         </p>
       )}
-      <p className="m-0 text-quiet">Lowest, highest and spacing of the multiplexes, in MHz:</p>
+      <p className="m-0 text-muted">Lowest, highest and spacing of the multiplexes, in MHz:</p>
       {open && (
         <ul className="m-0 mt-1 grid list-none grid-cols-[repeat(auto-fill,minmax(196px,1fr))] gap-x-4 p-0">
           {rows.map((r) => (
@@ -245,7 +245,7 @@ function WaysBack() {
   return (
     <table className="w-full max-w-2xl border-collapse" aria-label="Ways back to the drop">
       <thead>
-        <tr className="border-line border-b text-quiet">
+        <tr className="border-line border-b text-muted">
           <th scope="col">way back from</th>
           <th scope="col">should lose</th>
           <th scope="col">loss to the drop</th>

@@ -39,7 +39,7 @@ export function FoldRow({
       <text x={g.tableX} y={y} fontSize="14" fontWeight="600">
         {name.length > 15 ? `${name.slice(0, 14)}…` : name}
       </text>
-      <text x={g.tableX} y={y + 13} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+      <text x={g.tableX} y={y + 13} fontSize="12" style={{ fill: "var(--color-muted)" }}>
         {fold.like
           ? `${fold.outlets.length}, as ${fold.like.length > 12 ? `${fold.like.slice(0, 11)}…` : fold.like}`
           : words}
@@ -107,7 +107,7 @@ export function FoldLine({
       {mine && (
         <button type="button" className={small} onClick={() => folds.toggle(selected!)}>
           {folds.folded.has(selected!) ? "Unfold" : "Fold"} what is behind it{" "}
-          <span className="num text-quiet">f</span>
+          <span className="num text-muted">f</span>
         </button>
       )}
     </p>

@@ -25,7 +25,7 @@ function Lines() {
   return (
     <table className="w-full border-collapse">
       <thead>
-        <tr className="border-line border-b text-quiet">
+        <tr className="border-line border-b text-muted">
           <th scope="col">limit</th>
           <th scope="col" className="text-right">
             here
@@ -62,7 +62,7 @@ function Line({ line }: { line: LimitLine }) {
           commit={(value) => change({ verb: "limit", field: line.field, value })}
         />
       </td>
-      <td className="pl-6 text-quiet">
+      <td className="pl-6 text-muted">
         {line.own ? (
           <>
             <b className="text-copper">own</b>; usual {usual.figure} {usual.unit}, {line.origin}.

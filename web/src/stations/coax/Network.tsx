@@ -151,7 +151,7 @@ export const Network = memo(function Network(p: Props) {
                   y={y - 5}
                   fontSize="12"
                   className="mono"
-                  style={{ fill: "var(--color-quiet)" }}
+                  style={{ fill: "var(--color-muted)" }}
                 >
                   {lengthOn(k.length_m, at)}
                 </text>

@@ -15,7 +15,7 @@ export function NewerData() {
         {newer.map((n) => (
           <li key={n.rows + n.key} className="flex flex-wrap items-baseline gap-x-3 py-0.5">
             <span className="font-semibold">{n.name}</span>
-            <span className="text-quiet">
+            <span className="text-muted">
               here of <span className="num">{n.carried}</span>, there of{" "}
               <span className="num">{n.of_date}</span>: {n.origin}
             </span>

@@ -28,20 +28,20 @@ export function PairCables() {
               {far ? (
                 <>
                   <span className="num w-16 text-right">
-                    {far.figure} <span className="text-quiet">{far.unit}</span>
+                    {far.figure} <span className="text-muted">{far.unit}</span>
                   </span>
                   <BracketGauge gauge={p.loss} width={90} />
                   <span className="num">
-                    {(p.loss.value ?? 0).toFixed(1)} <span className="text-quiet">dB</span> at{" "}
-                    {p.at_mhz.toFixed(0)} <span className="text-quiet">MHz</span>
+                    {(p.loss.value ?? 0).toFixed(1)} <span className="text-muted">dB</span> at{" "}
+                    {p.at_mhz.toFixed(0)} <span className="text-muted">MHz</span>
                   </span>
                   <span className="num">
-                    {p.loop_ohm.toFixed(1)} <span className="text-quiet">Ω there and back</span>
+                    {p.loop_ohm.toFixed(1)} <span className="text-muted">Ω there and back</span>
                   </span>
                   <StateWord state={p.loss.state} />
                 </>
               ) : (
-                <span className="text-quiet">not joined yet</span>
+                <span className="text-muted">not joined yet</span>
               )}
             </li>
           );

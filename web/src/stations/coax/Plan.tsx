@@ -11,7 +11,7 @@ import { useJobId, useSelected, useView, useWrites } from "../../service/job";
 import { useShown } from "../../units/showing";
 import { CandidateBox } from "./CandidateBox";
 import { CompanyLine } from "./CompanyLine";
-import { Cures } from "./Cures";
+import { Fixes } from "./Fixes";
 import { Limits } from "./Limits";
 import { Many } from "./Many";
 import { Network } from "./Network";
@@ -96,7 +96,7 @@ function NetworkPlan({ onDesign }: { onDesign: () => void }) {
         <Headline />
         <Start onAdded={goTo} />
         {refused && (
-          <p role="alert" className="m-0 mb-3 border-2 border-brick p-2 text-dense">
+          <p role="alert" className="m-0 mb-3 border-2 border-fail p-2 text-dense">
             <b>{refused.field}:</b> <RefusalWords it={refused} />
           </p>
         )}
@@ -112,7 +112,7 @@ function NetworkPlan({ onDesign }: { onDesign: () => void }) {
                 focus={focus}
               />
             </JobRegion>
-            <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-quiet">
+            <p className="m-0 mb-3 flex flex-wrap gap-x-6 text-dense text-muted">
               <span>
                 wire: thin 6 mm, middle 7 mm, thick 10 mm coax; figures on it are metres or feet
               </span>
@@ -209,7 +209,7 @@ function CoaxProblems({ onSelect }: { onSelect: (part: string) => void }) {
     <Problems
       rows={problems}
       onSelect={onSelect}
-      ways={(p) => (p.curable ? <Cures problem={p} /> : null)}
+      ways={(p) => (p.fixable ? <Fixes problem={p} /> : null)}
     />
   );
 }

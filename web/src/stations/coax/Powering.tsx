@@ -82,7 +82,7 @@ function Ends({ consumers, supplies }: Pick2<"consumers" | "supplies">) {
           <Title>Who takes and who gives</Title>
         </caption>
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col">part</th>
             <th scope="col">does</th>
             <th scope="col">13 V above, 18 V below</th>
@@ -103,13 +103,13 @@ function Ends({ consumers, supplies }: Pick2<"consumers" | "supplies">) {
               <th scope="row" className="py-1">
                 <Pick part={r.part} name={r.name} />
               </th>
-              <td className="text-quiet">{r.does}</td>
+              <td className="text-muted">{r.does}</td>
               <td>
                 <BracketGauge gauge={r.low} second={r.high} width={110} />
               </td>
               {[r.low, r.high].map((g, i) => (
                 <td key={i} className="num text-right">
-                  {(g.value ?? 0).toFixed(r.digits)} <span className="text-quiet">{r.unit}</span>
+                  {(g.value ?? 0).toFixed(r.digits)} <span className="text-muted">{r.unit}</span>
                 </td>
               ))}
               <td className="pl-6">
@@ -143,7 +143,7 @@ function Lines({ lines }: Pick2<"lines">) {
     <>
       <td className="num text-right">{c.volts.toFixed(1)}</td>
       <td className="num text-right">{Math.abs(c.ma).toFixed(0)}</td>
-      <td className="num text-right text-quiet">{Math.abs(c.lost_v).toFixed(2)}</td>
+      <td className="num text-right text-muted">{Math.abs(c.lost_v).toFixed(2)}</td>
     </>
   );
   return (
@@ -153,7 +153,7 @@ function Lines({ lines }: Pick2<"lines">) {
           <Title>What each line carries up</Title>
         </caption>
         <thead>
-          <tr className="text-quiet">
+          <tr className="text-muted">
             <th scope="col" rowSpan={2}>
               line
             </th>
@@ -167,7 +167,7 @@ function Lines({ lines }: Pick2<"lines">) {
               tone, user bands
             </th>
           </tr>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             {["V", "mA", "V lost", "V", "mA", "V lost"].map((h, i) => (
               <th key={i} scope="col" className="text-right">
                 {h}
@@ -183,7 +183,7 @@ function Lines({ lines }: Pick2<"lines">) {
                 <th scope="row" className="py-0.5">
                   {count > 1 && <span className="num">{count} × </span>}
                   {k.end} up to {k.start}
-                  <span className="text-quiet">
+                  <span className="text-muted">
                     , <span className="num">{far.figure}</span> {far.unit}
                   </span>
                 </th>
@@ -212,7 +212,7 @@ function Receivers({ asking }: Pick2<"asking">) {
           <Title>What each receiver can ask for</Title>
         </caption>
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col">outlet</th>
             <th scope="col" className="text-right">
               by itself
@@ -240,7 +240,7 @@ function Receivers({ asking }: Pick2<"asking">) {
                   {free[0]!.wanted} of {free[0]!.wanted}
                 </td>
               ))}
-              <td className="pl-6 text-quiet">nothing</td>
+              <td className="pl-6 text-muted">nothing</td>
             </tr>
           )}
           {bound.map((a) => (
@@ -251,12 +251,12 @@ function Receivers({ asking }: Pick2<"asking">) {
               {[a.alone, a.beside].map((n, i) => (
                 <td
                   key={i}
-                  className={`num text-right ${n < a.wanted ? "font-semibold text-ochre" : ""}`}
+                  className={`num text-right ${n < a.wanted ? "font-semibold text-marginal" : ""}`}
                 >
                   {n} of {a.wanted}
                 </td>
               ))}
-              <td className="pl-6 text-quiet">
+              <td className="pl-6 text-muted">
                 {a.bound_by &&
                   `${a.bound_by}${a.neighbours.length ? `, with ${a.neighbours.join(", ")}` : ", with its own other tuner"}`}
               </td>

@@ -2,12 +2,12 @@ import { useState } from "react";
 import { BEHIND } from "../../parts/behind";
 import { RemoveButton } from "../../parts/rows";
 import { Choice, NumberField, Why } from "../../parts/Value";
-import type { Link, PartDetail, Refusal } from "../../service/client";
+import type { Cable, PartDetail, Refusal } from "../../service/client";
 import { useWrites } from "../../service/job";
 import { setting, useRows } from "../../service/rows";
 import { Say } from "../../units/showing";
 
-type Stretch = NonNullable<Link["route"]>[number];
+type Stretch = NonNullable<Cable["route"]>[number];
 type Lies = Stretch[0];
 
 const LIES: readonly (readonly [Lies, string])[] = [
@@ -31,7 +31,7 @@ export function RouteOf({
   way,
   name,
 }: {
-  link: Link;
+  link: Cable;
   way: PartDetail["ways"][number] | undefined;
   name: string;
 }) {
@@ -76,7 +76,7 @@ export function RouteOf({
           {open ? "−" : "+"} route
         </button>
         {way && route.length > 0 && (
-          <span className="text-quiet">
+          <span className="text-muted">
             <span className="num">{way.clips}</span> clips, <span className="num">{way.holes}</span>{" "}
             {way.holes === 1 ? "hole" : "holes"}
           </span>
@@ -90,13 +90,13 @@ export function RouteOf({
             width={34}
             change={(t) => setting("links", link.id, { celsius: t })}
           />{" "}
-          <span className="text-quiet">°C at most</span>
+          <span className="text-muted">°C at most</span>
         </span>
       </p>
       {open && (
         <div className="border-copper border-l-2 pl-2">
           {route.length === 0 && (
-            <p className="m-0 text-quiet">
+            <p className="m-0 text-muted">
               One length so far. Say where it lies, and it is their sum.
             </p>
           )}
@@ -126,7 +126,7 @@ export function RouteOf({
           </ol>
           {route.some(([lies]) => lies === "hole") && (
             <p className="m-0 flex items-baseline gap-2 py-0.5">
-              <span className="text-quiet">behind the hole</span>
+              <span className="text-muted">behind the hole</span>
               <Choice
                 label={`Behind the hole of ${name}`}
                 value={link.behind ?? "unknown"}
@@ -160,7 +160,7 @@ export function RouteOf({
             )}
           </p>
           {way?.from_plan && (
-            <p className="m-0 text-quiet">
+            <p className="m-0 text-muted">
               There: <Say it={way.plan_words} />
             </p>
           )}

@@ -37,7 +37,7 @@ export function School() {
               onChange={(open_ports) => set({ open_ports })}
             />
           </span>
-          <span className="text-quiet">
+          <span className="text-muted">
             Capped by default: what comes back from an open port is told as echo either way.
           </span>
         </li>
@@ -51,7 +51,7 @@ export function School() {
               onChange={(slack) => set({ slack })}
             />
           </span>
-          <span className="text-quiet">
+          <span className="text-muted">
             A loop by default: a connector can be made once more, and what it loses is counted.
           </span>
         </li>
@@ -65,7 +65,7 @@ export function School() {
               onChange={(connectors) => set({ connectors })}
             />
           </span>
-          <span className="text-quiet">
+          <span className="text-muted">
             Outdoors water creeps into what is loose; what travels is taken off again every day.
           </span>
         </li>

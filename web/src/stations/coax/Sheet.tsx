@@ -4,7 +4,7 @@ import { LevelPlot } from "../../instruments/LevelPlot";
 import { StateWord } from "../../instruments/StateMark";
 import { PictureRegion } from "../../parts/PictureRegion";
 import { Choice, NumberField, TextField } from "../../parts/Value";
-import type { Catalogue, Gauge, Link, PartDetail } from "../../service/client";
+import type { Cable, Catalogue, Gauge, PartDetail } from "../../service/client";
 import { useAnswers, useJob, useView } from "../../service/job";
 import { setting, useRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
@@ -62,7 +62,7 @@ export function Sheet({
           <h2 className="m-0 font-bold text-head leading-6">{part.name}</h2>
           <StateWord state={outlet?.state ?? part.state} />
         </div>
-        <div className="text-dense text-quiet">
+        <div className="text-dense text-muted">
           {outlet ? `outlet, ${outlet.floor || "no floor named"}` : part.type_name}
         </div>
       </div>
@@ -133,7 +133,7 @@ export function Sheet({
 function Actions({ act }: { act: (key: string) => void }) {
   const button = (name: string, key: string, hint = key) => (
     <button type="button" className="plain-button px-2! py-1! text-dense" onClick={() => act(key)}>
-      {name} <span className="num text-quiet">{hint}</span>
+      {name} <span className="num text-muted">{hint}</span>
     </button>
   );
   return (
@@ -153,7 +153,7 @@ function Cables({
   catalogue,
   ways,
 }: {
-  feeds: Link[];
+  feeds: Cable[];
   catalogue: Catalogue;
   ways: PartDetail["ways"] | undefined;
 }) {
@@ -165,7 +165,7 @@ function Cables({
       {feeds.map((k) => (
         <div key={k.id} className="py-0.5">
           <div className="flex items-baseline gap-2">
-            <span className="text-quiet">
+            <span className="text-muted">
               {feeds.length > 1 ? `line ${(k.to_port ?? 0) + 1}` : "Cable"}
             </span>
             <NumberField

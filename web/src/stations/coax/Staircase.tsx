@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Choice } from "../../parts/Value";
-import { type Channel, client } from "../../service/client";
+import { client, type NetworkCarrier } from "../../service/client";
 import { useJobId, useView } from "../../service/job";
 import { told } from "../../service/refusals";
 import { Say, useShown } from "../../units/showing";
@@ -14,7 +14,7 @@ export function Staircase({
   start,
 }: {
   part: string;
-  channels: Channel[];
+  channels: NetworkCarrier[];
   start: string;
 }) {
   const jobId = useJobId();
@@ -53,7 +53,7 @@ export function Staircase({
           onChange={choose}
           width={130}
         />
-        <span className="font-normal text-quiet">{shown(0, "dbuv", 0, at).unit}, then dB</span>
+        <span className="font-normal text-muted">{shown(0, "dbuv", 0, at).unit}, then dB</span>
       </h3>
       <table className="w-full border-collapse text-dense">
         <tbody>
@@ -99,7 +99,7 @@ export function Staircase({
         <>
           <h3 className="m-0 flex items-baseline justify-between pt-2 text-dense">
             <b>What its quality is made of</b>
-            <span className="text-quiet">C/N, dB</span>
+            <span className="text-muted">C/N, dB</span>
           </h3>
           <table className="w-full border-collapse text-dense">
             <tbody>
@@ -158,7 +158,7 @@ function OverWidth({ points }: { points: [number, number][] }) {
     <figure className="m-0 pt-2" aria-label="Level over its width">
       <figcaption className="flex items-baseline justify-between text-dense">
         <b>Over its width</b>
-        <span className="text-quiet">
+        <span className="text-muted">
           <span className="num">{figureOf(from, 1)}</span> dB from top to bottom
         </span>
       </figcaption>

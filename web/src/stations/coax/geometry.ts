@@ -1,4 +1,4 @@
-import type { Link, PartPlace } from "../../service/client";
+import type { Cable, PartPlace } from "../../service/client";
 
 export const ROW = 32;
 export const TOP = 84;
@@ -57,8 +57,8 @@ export const STRAND = 3;
 
 /** Lines between the same two parts on one row: how far each is drawn aside [px], and whether it stands
  * behind another whose length is told for all. */
-export function strandsOf(links: Link[], places: Map<string, PartPlace>) {
-  const together = new Map<string, Link[]>();
+export function strandsOf(links: Cable[], places: Map<string, PartPlace>) {
+  const together = new Map<string, Cable[]>();
   for (const k of links) {
     const to = places.get(k.to_part);
     const row = to?.in_rows[k.to_port ?? 0];

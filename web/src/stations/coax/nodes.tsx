@@ -45,7 +45,7 @@ export function Leaf({
     return (
       <g>
         <rect x={fromBar} y={y - 6} width="10" height="12" fill="var(--color-ink)" />
-        <text x={fromBar + 18} y={y + 4} fontSize="12" style={{ fill: "var(--color-quiet)" }}>
+        <text x={fromBar + 18} y={y + 4} fontSize="12" style={{ fill: "var(--color-muted)" }}>
           75 Ω
         </text>
         {selected && (
@@ -98,7 +98,7 @@ export function Leaf({
         fontSize="13"
         fontWeight="600"
         style={{
-          fill: `var(--color-${{ in: "verdigris", near: "ochre", out: "brick", todo: "quiet" }[state]})`,
+          fill: `var(--color-${{ in: "ok", near: "marginal", out: "fail", todo: "muted" }[state]})`,
         }}
       >
         {WORD[state]}
@@ -241,7 +241,7 @@ export function Trunk({ part, place, g, selected, crowded, elevation }: NodeProp
                 textAnchor="end"
                 fontSize="12"
                 className="mono"
-                style={{ fill: "var(--color-quiet)" }}
+                style={{ fill: "var(--color-muted)" }}
               >
                 {ports}
               </text>
@@ -290,7 +290,7 @@ export function Trunk({ part, place, g, selected, crowded, elevation }: NodeProp
           y={bottom + (bar ? 44 : 30)}
           textAnchor="middle"
           fontSize="12"
-          style={{ fill: "var(--color-ochre)" }}
+          style={{ fill: "var(--color-marginal)" }}
         >
           {part.free_outputs.length} open
         </text>

@@ -1,11 +1,11 @@
 import { useMemo, useState } from "react";
-import type { Branch, Link, OutletView, PartPlace, PartView } from "../../service/client";
+import type { Branch, Cable, OutletView, PartPlace, PartView } from "../../service/client";
 
 export type Fold = { part: string; outlets: OutletView[]; row: number; like: string | null };
 export type Coax = {
   places: PartPlace[];
   branches: Branch[];
-  links: Link[];
+  links: Cable[];
   parts: PartView[];
   outlets: OutletView[];
 };
@@ -97,7 +97,7 @@ export function drawn(coax: Coax, known: Map<string, Branch>, folded: ReadonlySe
  * they only end as one wire of strands. */
 function drawnTogether(
   places: PartPlace[],
-  links: Link[],
+  links: Cable[],
   folded: Set<string>,
   row: (r: number) => number,
 ): PartPlace[] {

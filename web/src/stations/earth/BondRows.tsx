@@ -27,11 +27,11 @@ export function BondRows({ b }: { b: Bond }) {
   const first = (
     <>
       <td>
-        {b.needed ? <StateWord state={b.state} /> : <span className="text-quiet">not asked</span>}
+        {b.needed ? <StateWord state={b.state} /> : <span className="text-muted">not asked</span>}
       </td>
       <th scope="row" className="py-2 pr-4">
         <b>{b.name}</b>
-        <span className="block text-quiet">{b.joins}</span>
+        <span className="block text-muted">{b.joins}</span>
         {b.conductor && (
           <button
             type="button"
@@ -58,7 +58,7 @@ export function BondRows({ b }: { b: Bond }) {
       <td className="min-w-[150px] max-w-[190px] pr-3">
         <Say it={b.asked} />
         {b.bends.high != null && b.conductor && (
-          <span className="block text-quiet">at most {b.bends.high} bends</span>
+          <span className="block text-muted">at most {b.bends.high} bends</span>
         )}
       </td>
     </>
@@ -76,7 +76,7 @@ export function BondRows({ b }: { b: Bond }) {
             Plan this conductor
           </button>
         </td>
-        <td className="text-quiet">{b.origin}</td>
+        <td className="text-muted">{b.origin}</td>
       </tr>
     );
   return (
@@ -89,7 +89,7 @@ export function BondRows({ b }: { b: Bond }) {
             name={n ? `${b.name}, stretch ${n + 1}` : b.name}
             size={n === 0 ? b.size : null}
           />
-          <td className="text-quiet">
+          <td className="text-muted">
             <span className="flex items-start justify-between gap-3">
               <span>
                 {n === 0 && b.origin}
@@ -176,7 +176,7 @@ function Stretch({
           width={48}
           commit={(t) => set({ length_m: t })}
         />
-        <span className="block text-quiet">
+        <span className="block text-muted">
           <NumberField
             label={`${name} bends`}
             value={c.bends ?? 0}

@@ -23,13 +23,13 @@ export default function EarthPlan() {
   const good = needed.filter((b) => b.state === "in").length;
   return (
     <>
-      <ul className="m-0 list-none border-brick border-b-2 px-6 py-2 text-dense max-md:px-4">
+      <ul className="m-0 list-none border-fail border-b-2 px-6 py-2 text-dense max-md:px-4">
         {earth.cautions.map((c, i) => (
           <li key={c} className="flex items-start gap-2 py-0.5">
             <TriangleAlert
               size={16}
               aria-hidden="true"
-              className={`mt-0.5 shrink-0 text-brick ${i === 0 ? "" : "invisible"}`}
+              className={`mt-0.5 shrink-0 text-fail ${i === 0 ? "" : "invisible"}`}
             />
             {i === 0 ? <b>{c}</b> : c}
           </li>
@@ -126,7 +126,7 @@ export default function EarthPlan() {
           <section aria-label="Conductors" className="overflow-x-auto">
             <table className="w-full min-w-[940px] border-collapse text-dense">
               <thead>
-                <tr className="border-line border-b text-quiet">
+                <tr className="border-line border-b text-muted">
                   <th scope="col" className="w-[70px]">
                     <span className="sr-only">State</span>
                   </th>

@@ -100,7 +100,7 @@ export default function HandoverPlan() {
           className="mx-auto max-w-[794px] border border-line bg-sheet px-14 py-12 max-md:px-4 print:border-0 print:p-0"
         >
           <h2 className="m-0 font-bold text-large leading-8">{job.name}</h2>
-          <p className="m-0 mb-4 text-quiet">Job sheet. {job.place}</p>
+          <p className="m-0 mb-4 text-muted">Job sheet. {job.place}</p>
           {(sheet.data ?? []).map((s) => (
             <JobRegion key={s.title} name={s.title}>
               <Part s={s} />
@@ -121,7 +121,7 @@ function Part({ s }: { s: Section }) {
           {s.lines.map((l, i) => (
             <tr key={i} className="border-line border-b align-top">
               {l.label.length > 0 ? (
-                <th scope="row" className="w-[170px] py-1 pr-3 text-quiet">
+                <th scope="row" className="w-[170px] py-1 pr-3 text-muted">
                   <Say it={l.label} />
                 </th>
               ) : (

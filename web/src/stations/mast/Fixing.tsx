@@ -50,7 +50,7 @@ export function Fixing({ field }: { field: unknown }) {
           />
         </Line>
       ) : (
-        <p className="m-0 border-line border-b py-1 text-quiet">Stands on {mast.mount}.</p>
+        <p className="m-0 border-line border-b py-1 text-muted">Stands on {mast.mount}.</p>
       )}
       {has("base") && (
         <Line label="Bolts hold in">

@@ -135,7 +135,7 @@ export default function MastPlan() {
         <section aria-label="Antennas" className="overflow-x-auto">
           <table className="w-full border-collapse text-dense">
             <thead>
-              <tr className="border-line border-b text-quiet">
+              <tr className="border-line border-b text-muted">
                 <th scope="col" className="py-1.5 font-bold text-body text-ink">
                   On the mast
                 </th>
@@ -256,7 +256,7 @@ function Row({ a }: { a: Antenna }) {
           commit={(t) => set({ wind_area_m2: t })}
         />
         {a.kind === "dish" && (
-          <span className="block text-quiet">
+          <span className="block text-muted">
             <Choice
               label={`${a.name} wind area from`}
               value={a.area_from ?? "size"}
@@ -306,7 +306,7 @@ function Row({ a }: { a: Antenna }) {
 function Told({ a }: { a: Extract<Antenna, { kind: "dish" }> }) {
   const dishes = useRows("dishes");
   return (
-    <span className="block text-quiet">
+    <span className="block text-muted">
       <TextField
         label={`Variant of ${a.name}`}
         value={a.variant ?? ""}

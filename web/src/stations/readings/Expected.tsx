@@ -73,7 +73,7 @@ function List({ outlet }: { outlet: ExpectedOutlet }) {
           <tr key={l.carrier} className="border-line border-b">
             <th scope="row" className="py-1.5 font-semibold">
               {l.name}
-              <span className="block font-normal text-quiet">{l.services.join(", ")}</span>
+              <span className="block font-normal text-muted">{l.services.join(", ")}</span>
             </th>
             <Cell right>{l.rf_channel ?? figureOf(l.frequency_mhz, 1)}</Cell>
             <Cell>{l.label}</Cell>
@@ -89,7 +89,7 @@ function List({ outlet }: { outlet: ExpectedOutlet }) {
             <Cell>{CHANCE[l.chance]}</Cell>
             <Cell>
               {l.found == null ? (
-                <span className="text-quiet">no scan yet</span>
+                <span className="text-muted">no scan yet</span>
               ) : (
                 <span className="flex items-center gap-2">
                   <StateWord state={l.state} />
@@ -123,7 +123,7 @@ function Scans({ outlet }: { outlet: ExpectedOutlet }) {
         <div key={s.id} className="flex items-baseline gap-3 border-line border-b py-1">
           <span className="num">{s.at}</span>
           <b className="num">{s.found}</b>
-          <span className="flex-1 text-quiet">
+          <span className="flex-1 text-muted">
             {s.note}
             {s.tuner === "cable" && ", tuner set to cable"}
           </span>

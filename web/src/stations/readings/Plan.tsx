@@ -4,7 +4,7 @@ import { StateWord } from "../../instruments/StateMark";
 import { Problems } from "../../parts/Problems";
 import { PageTabs, usePageOf } from "../../parts/Tabs";
 import { Choice, NumberField } from "../../parts/Value";
-import type { Channel, ReadingCell, ReadingRow } from "../../service/client";
+import type { NetworkCarrier, ReadingCell, ReadingRow } from "../../service/client";
 import { useAnswers, useJob } from "../../service/job";
 import { useMeterRows } from "../../service/rows";
 import { useShown } from "../../units/showing";
@@ -57,7 +57,7 @@ function Grid() {
         )}
         <div className="text-dense">
           <div className="font-bold text-lead">{r.figure}</div>
-          <div className="text-quiet">{r.detail}</div>
+          <div className="text-muted">{r.detail}</div>
         </div>
         <div className="ml-auto text-dense">
           Write{" "}
@@ -90,7 +90,7 @@ function Grid() {
               <td />
             </tr>
             <tr className="border-line border-b">
-              <th scope="col" className="py-1 text-right font-normal text-quiet">
+              <th scope="col" className="py-1 text-right font-normal text-muted">
                 MHz
               </th>
               {channels.map((l) => (
@@ -137,7 +137,7 @@ function Grid() {
           </tfoot>
         </table>
       </div>
-      <p className="mt-2 mb-4 text-dense text-quiet">
+      <p className="mt-2 mb-4 text-dense text-muted">
         Each cell: planned, then read
         {mode === "level" ? `, in ${unit}` : ", in dB"}; gauge: read against planned, bracket at ±
         {r.tolerance_db} dB ({r.tolerance_origin}). As read: against the outlet's own window.
@@ -154,7 +154,7 @@ function Row({
   gap,
 }: {
   row: ReadingRow;
-  channels: Channel[];
+  channels: NetworkCarrier[];
   mode: Mode;
   gap: boolean;
 }) {
@@ -195,7 +195,7 @@ function Cell({
   mode,
 }: {
   row: ReadingRow;
-  channel: Channel;
+  channel: NetworkCarrier;
   planned: number | null | undefined;
   cell: ReadingCell | undefined;
   mode: Mode;
@@ -211,7 +211,7 @@ function Cell({
   const what = `${row.name}, ${channel.frequency_mhz.toFixed(0)} MHz ${mode === "level" ? "level" : "C/N"}`;
   return (
     <span className="inline-flex items-center gap-1">
-      <span className="num w-9 text-right text-quiet">
+      <span className="num w-9 text-right text-muted">
         {planned == null
           ? ""
           : mode === "level"

@@ -42,7 +42,7 @@ function Whole() {
         <a className="plain-button" href={`/api/jobs/${jobId}/labels.pdf?units=${units}`} download>
           Labels, PDF
         </a>
-        <span className="text-quiet">
+        <span className="text-muted">
           {data.unpriced > 0
             ? `Prices of ${data.unpriced} lines are not known: type them at Parts.`
             : `In all ${data.cost.toFixed(2)} by the prices at Parts.`}
@@ -51,7 +51,7 @@ function Whole() {
       <Reels kit={data} />
       <table className="w-full border-collapse">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <Head>What</Head>
             <Head right>how much</Head>
             <Head right>of it spare</Head>
@@ -104,7 +104,7 @@ function Line({ need }: { need: KitView["needs"][number] }) {
       <Cell right>{figure(need.count)}</Cell>
       <Cell right>{need.spare ? figure(need.spare) : ""}</Cell>
       <Cell>
-        <span className="text-quiet">
+        <span className="text-muted">
           <Say it={need.why} />
         </span>
       </Cell>
@@ -125,7 +125,7 @@ function Reels({ kit }: { kit: KitView }) {
         let at_m = 0;
         return (
           <figure key={n} className="m-0">
-            <figcaption className="text-quiet">
+            <figcaption className="text-muted">
               {r.name}, {r.cuts.length} {r.cuts.length === 1 ? "piece" : "pieces"},{" "}
               {textOf({ value: r.left_m, unit: "m", digits: 1 }, at)} left
             </figcaption>
@@ -174,7 +174,7 @@ function Reels({ kit }: { kit: KitView }) {
         );
       })}
       {!kit.fewest && (
-        <p className="m-0 text-quiet">
+        <p className="m-0 text-muted">
           One reel less might do; so many pieces are not tried in every way.
         </p>
       )}

@@ -39,7 +39,7 @@ export function Leave() {
           commit={(consent_note) => write({ consent_note })}
         />
       </p>
-      {data?.small_antenna && <p className="m-0 mt-1 text-quiet">{data.small_antenna}</p>}
+      {data?.small_antenna && <p className="m-0 mt-1 text-muted">{data.small_antenna}</p>}
     </section>
   );
 }

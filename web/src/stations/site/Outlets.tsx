@@ -30,7 +30,7 @@ export function Outlets() {
     <section aria-label="Outlets" className="overflow-x-auto">
       <table className="w-full border-collapse text-dense">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col" className="py-1.5 font-bold text-body text-ink">
               Outlets
             </th>

@@ -17,7 +17,7 @@ export function PlaceSearch() {
   });
   return (
     <div className="mt-2">
-      <label className="text-quiet">
+      <label className="text-muted">
         or find the place{" "}
         <input
           value={query}
@@ -43,14 +43,14 @@ export function PlaceSearch() {
                 }}
               >
                 {p.name}, {p.country}{" "}
-                <span className="num text-quiet">
+                <span className="num text-muted">
                   {p.latitude_deg.toFixed(2)} {p.longitude_deg.toFixed(2)}
                 </span>
               </button>
             </li>
           ))}
           {found.isFetched && found.data?.length === 0 && (
-            <li className="text-quiet">No town of that name. Type the coordinates.</li>
+            <li className="text-muted">No town of that name. Type the coordinates.</li>
           )}
         </ul>
       )}
@@ -94,7 +94,7 @@ function Waypoints() {
                 setPlaces([]);
               }}
             >
-              {p.name} <span className="num text-quiet">{p.position}</span>
+              {p.name} <span className="num text-muted">{p.position}</span>
             </button>
           </li>
         ))}

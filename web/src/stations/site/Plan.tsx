@@ -57,7 +57,7 @@ export default function SitePlanFace() {
               {lon}
             </span>
           ) : (
-            <span className="text-figure text-quiet">not known</span>
+            <span className="text-figure text-muted">not known</span>
           )}
         </Answer>
         <Answer title={site.outlets === 1 ? "outlet" : "outlets"} more="that want a signal">
@@ -84,7 +84,7 @@ export default function SitePlanFace() {
               />
             </dd>
             {s.latitude_deg != null && (
-              <dd className="m-0 mt-1 text-quiet">
+              <dd className="m-0 mt-1 text-muted">
                 good to{" "}
                 <NumberField
                   label="Position good to"

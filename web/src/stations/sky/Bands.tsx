@@ -39,11 +39,11 @@ export function Bands({ sat, diameter }: { sat: Sat; diameter: number }) {
               {b.smallest_m == null ? "none" : shown(b.smallest_m, "m", 2, at).figure}
             </Cell>
             <Cell right>{b.beamwidth_deg == null ? "" : figureOf(b.beamwidth_deg, 1)}</Cell>
-            <td className="pl-6 text-quiet">{b.origin}</td>
+            <td className="pl-6 text-muted">{b.origin}</td>
           </tr>
         ))}
       </Table>
-      <p className="m-0 mt-1 text-dense text-quiet">
+      <p className="m-0 mt-1 text-dense text-muted">
         Margin with this dish, {shown(diameter, "m", 2, at).figure} {unitName("m", at)}, and the
         smallest that does, for {sat.name}'s most demanding modulation at the wanted availability.
       </p>

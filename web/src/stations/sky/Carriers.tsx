@@ -20,7 +20,7 @@ export function Carriers({ target, kind }: { target: string; kind: string }) {
     <>
       <table className="w-full border-collapse">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col">name</th>
             <th scope="col" className="text-right">
               MHz

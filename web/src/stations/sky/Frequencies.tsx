@@ -45,7 +45,7 @@ export function Frequencies() {
             and is asked for each transponder:
           </p>
           {error && (
-            <p role="alert" className="m-0 text-brick">
+            <p role="alert" className="m-0 text-fail">
               <b>{error.field}:</b> <RefusalWords it={error} />
             </p>
           )}

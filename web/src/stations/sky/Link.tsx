@@ -108,7 +108,7 @@ export function Link() {
           />{" "}
           of the year
           <br />
-          <span className="text-quiet">
+          <span className="text-muted">
             {data.link.lnb}, {figureOf(data.link.lnb_noise_db, 1)} dB
           </span>
           , ground noise{" "}
@@ -202,7 +202,7 @@ function Rows({
                 aria-pressed={r.carrier === chosen}
                 className={`whitespace-nowrap border-l-[3px] pl-2 text-left ${r.carrier === chosen ? "border-copper font-semibold" : "border-transparent"}`}
               >
-                {r.name} <span className="text-quiet">{sat}</span>
+                {r.name} <span className="text-muted">{sat}</span>
               </button>
             </th>
             <Cell right>{figureOf(r.wanted_db, 1)}</Cell>
@@ -240,7 +240,7 @@ function Terms({ row }: { row: LinkRow }) {
           <div key={t.name} className="contents">
             <dt>{t.name}</dt>
             <dd className="num m-0 text-right">{figureOf(t.change_db, 2)}</dd>
-            <dd className="m-0 text-quiet">
+            <dd className="m-0 text-muted">
               <Say it={t.said} />
             </dd>
           </div>

@@ -38,7 +38,7 @@ export function Obstructions() {
     <section aria-label="In the way" className="overflow-x-auto">
       <table className="w-full min-w-[640px] border-collapse text-dense">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col" className="w-8">
               <span className="sr-only">Letter</span>
             </th>
@@ -87,7 +87,7 @@ export function Obstructions() {
           clearAfter
           placeholder="barn 212 224 11"
         />
-        <span className="text-quiet">
+        <span className="text-muted">
           name, from, to °T, top angle; or barn 212 224{" "}
           {at.units === "us" ? "26ft at 130ft" : "8m at 40m"}
         </span>

@@ -94,7 +94,7 @@ function Unwanted({ kind, where }: { kind: Target["kind"]; where: string }) {
                   </span>
                 </>
               )}
-              <span className="text-quiet">
+              <span className="text-muted">
                 {count} carrier{count === 1 ? "" : "s"}
               </span>
               <button

@@ -55,12 +55,12 @@ export function Places({
         ))}
       </Table>
       {spots.length === 0 && (
-        <p className="text-dense text-quiet">
+        <p className="text-dense text-muted">
           Add a satellite or a transmitter first: places are compared by what they see and hear.
         </p>
       )}
       <NewPlace />
-      <p className="m-0 mt-3 max-w-[760px] text-dense text-quiet">
+      <p className="m-0 mt-3 max-w-[760px] text-dense text-muted">
         Obstructions with a distance are seen anew from each place; those without keep their
         bearings. What arrives is the forecast with the antenna turned straight at each transmitter.
         The place that serves most wins, then the one with least against it; among equals the lower
@@ -120,7 +120,7 @@ function Place({
             ) : (
               <span>{s.name}</span>
             )}
-            {s.best && <b className="text-verdigris">best</b>}
+            {s.best && <b className="text-ok">best</b>}
           </span>
         </th>
         <Cell right>

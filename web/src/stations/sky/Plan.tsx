@@ -144,13 +144,13 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
         </Answer>
       )}
       {preview && (
-        <div className="flex-1 border-verdigris border-l border-dashed px-4" role="status">
+        <div className="flex-1 border-ok border-l border-dashed px-4" role="status">
           <div className="flex h-12 items-center gap-3">
             <Count clear={preview.clear} of={preview.targets.length} />
           </div>
           <div className="text-dense leading-dense">
-            <div className="font-bold text-verdigris">with the remedy tried</div>
-            <div className="text-quiet">previewed, not taken</div>
+            <div className="font-bold text-ok">with the remedy tried</div>
+            <div className="text-muted">previewed, not taken</div>
           </div>
         </div>
       )}
@@ -210,7 +210,7 @@ function Inputs({
           />{" "}
           hours UTC
           {refused && (
-            <span role="alert" className="block text-brick">
+            <span role="alert" className="block text-fail">
               {refused}
             </span>
           )}

@@ -20,7 +20,7 @@ export function Remedies({
   return (
     <section aria-label="Problems" className="border-line xl:border-l xl:pl-6">
       {problems.length === 0 && (
-        <p className="m-0 text-dense text-quiet">
+        <p className="m-0 text-dense text-muted">
           {answers.sky.targets.length
             ? "Every target stands clear, also later."
             : "Add a satellite or a transmitter; then what stands in its way is judged."}
@@ -72,7 +72,7 @@ function OneProblem({
       </h2>
       {figure && (
         <p className={`${row} m-0`}>
-          <span className="text-quiet">figure</span>
+          <span className="text-muted">figure</span>
           <span>
             <b className={`num ${TEXT[p.state]}`}>{figure.figure}</b>
             {figure.unit.startsWith("°") ? figure.unit : ` ${figure.unit}`}
@@ -80,13 +80,13 @@ function OneProblem({
         </p>
       )}
       <p className={`${row} m-0`}>
-        <span className="text-quiet">limit</span>
+        <span className="text-muted">limit</span>
         <span>
           <Say it={p.limit} />, {p.origin}
         </span>
       </p>
       <div className={`${row} mt-0.5`}>
-        <span className="text-quiet">do</span>
+        <span className="text-muted">do</span>
         {remedies.length === 0 ? (
           <span>
             <Say it={p.remedy} />
@@ -110,7 +110,7 @@ function OneProblem({
                   <b>
                     <Say it={r.title} />
                   </b>
-                  <span className="block text-quiet">
+                  <span className="block text-muted">
                     <Say it={r.effect} />
                   </span>
                 </span>
@@ -120,7 +120,7 @@ function OneProblem({
         )}
       </div>
       {chosen && (
-        <div className="mt-1 flex items-start justify-between gap-3 text-dense text-quiet">
+        <div className="mt-1 flex items-start justify-between gap-3 text-dense text-muted">
           <span>
             Shown dashed in the picture
             {preview && <Elsewhere preview={preview} />}

@@ -109,12 +109,12 @@ export function Senders() {
         </span>
       </p>
       {kept && (
-        <p role="status" className="m-0 text-quiet">
+        <p role="status" className="m-0 text-muted">
           {kept}
         </p>
       )}
       <Why refused={refused} left={notes} />
-      <p className="m-0 max-w-3xl text-quiet">
+      <p className="m-0 max-w-3xl text-muted">
         CSV columns: name, latitude_deg, longitude_deg, height_m of the antenna above sea; then, as
         far as known, pattern (0:8 60:0 180:12), multiplex, channel or frequency_mhz, bandwidth_mhz,
         modulation, erp_kw, polarisation, label, services (parted by |), network. A row for each
@@ -192,7 +192,7 @@ function List({
           <Cell right>{figureOf(r.lost_db, 1)}</Cell>
           <Cell>
             {r.in_sight ? "in sight" : "over an edge"}
-            <span className="block text-quiet">{r.source}</span>
+            <span className="block text-muted">{r.source}</span>
           </Cell>
           <Cell right>{r.services}</Cell>
           <Cell right>
@@ -201,7 +201,7 @@ function List({
           </Cell>
           <td className="pl-4 text-right">
             {r.in_job ? (
-              <span className="text-quiet">in this job</span>
+              <span className="text-muted">in this job</span>
             ) : (
               <button
                 type="button"
@@ -220,7 +220,7 @@ function List({
             )}
             <button
               type="button"
-              className="ml-4 text-quiet underline"
+              className="ml-4 text-muted underline"
               aria-label={`Forget ${r.name}, off the list`}
               onClick={() => forget(r.name)}
             >

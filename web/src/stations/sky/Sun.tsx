@@ -50,14 +50,14 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
                   <Cell right>{figureOf(t.plumb[0][1]!, 1)}</Cell>
                 </>
               ) : (
-                <td colSpan={3} className="text-right text-quiet">
+                <td colSpan={3} className="text-right text-muted">
                   the sun does not stand there that day
                 </td>
               )}
             </tr>
           ))}
         </Table>
-        <p className="m-0 mt-2 text-dense text-quiet">
+        <p className="m-0 mt-2 text-dense text-muted">
           Hang a plumb line at that moment: its shadow runs exactly away from the bearing. Four
           minutes early or late is one degree off. Never look into the sun.
         </p>
@@ -83,13 +83,13 @@ export function Sun({ day, view }: { day: string; view?: SunView }) {
                     min a day.
                   </span>
                 ) : (
-                  <span className="block text-quiet">Outage: place a dish on it first.</span>
+                  <span className="block text-muted">Outage: place a dish on it first.</span>
                 )}
               </li>
             ))}
         </ul>
         {view.targets.every((t) => !t.views.length && !t.outages.length) && (
-          <p className="text-dense text-quiet">The sun does not reach any of these places.</p>
+          <p className="text-dense text-muted">The sun does not reach any of these places.</p>
         )}
         <p className="mt-2 text-dense">
           <a className="underline" href={`/api/jobs/${jobId}/sun.ics?day=${day}`} download>

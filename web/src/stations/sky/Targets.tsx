@@ -23,7 +23,7 @@ export function Targets() {
     <section aria-label="Targets" className="overflow-x-auto">
       <table className="w-full min-w-[600px] border-collapse text-dense">
         <thead>
-          <tr className="border-line border-b text-quiet">
+          <tr className="border-line border-b text-muted">
             <th scope="col" className="w-[62px]">
               <span className="sr-only">State</span>
             </th>
@@ -100,14 +100,14 @@ function Row({
               {Math.abs(orbit).toFixed(1)}°{orbit >= 0 ? "E" : "W"}
             </span>
           )}
-          <span className="block text-quiet">
+          <span className="block text-muted">
             {nearest ? `nearest ${nearest.letter}` : "nothing near"}
             <Room room={t.room} />
             {t.lifted_deg != null && `, air lifts it ${figureOf(t.lifted_deg, 2)}°`}
             {distance && `; ${distance.figure} ${distance.unit} away`}
           </span>
           {t.kind === "transmitter" && (
-            <span className="text-quiet">
+            <span className="text-muted">
               {t.field_dbuvm != null && (
                 <>
                   {figureOf(t.field_dbuvm, 0)} dBµV/m, {figureOf(t.loss_db ?? 0, 0)} dB lost:{" "}

@@ -50,7 +50,7 @@ export function TileBar() {
         {(data?.tiles ?? []).map((t) => (
           <span key={t.id}>
             {t.name}{" "}
-            <span className="num text-quiet">
+            <span className="num text-muted">
               {figureOf(t.south, 2)} to {figureOf(t.north, 2)}°N, {figureOf(t.west, 2)} to{" "}
               {figureOf(t.east, 2)}°E, each <Say it={[{ value: t.step_m, unit: "m", digits: 0 }]} />
             </span>{" "}
@@ -66,7 +66,7 @@ export function TileBar() {
             Stop
           </button>
         )}
-        <span className="text-quiet">GeoTIFF, HGT or ESRI ASCII grid</span>
+        <span className="text-muted">GeoTIFF, HGT or ESRI ASCII grid</span>
       </p>
       <Why refused={refused} />
     </section>

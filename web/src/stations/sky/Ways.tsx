@@ -55,7 +55,7 @@ export function Ways() {
           {figureOf((path.bearing_deg - shift + 360) % 360, 1)}°{shift ? "M" : "T"},{" "}
           {shown(path.distance_km, "km", 1, at).figure} {shown(0, "km", 0, at).unit}
         </span>
-        <span className="text-quiet">
+        <span className="text-muted">
           {path.horizon_km == null ? (
             "the ground decides, no horizon"
           ) : (
@@ -115,7 +115,7 @@ function Muxes({ path }: { path: PathView }) {
           <Mux key={m.carrier} m={m} />
         ))}
       </Table>
-      <p className="m-0 mt-1.5 text-dense text-quiet">
+      <p className="m-0 mt-1.5 text-dense text-muted">
         At the terminals of {path.antenna_name}
         {path.antenna ? " as it looks now" : ", as no antenna is on the mast yet"}. RF channel is
         what the antenna sees; the label is only a name.
@@ -129,7 +129,7 @@ function Mux({ m }: { m: MuxLine }) {
   return (
     <tr className="border-line border-b">
       <th scope="row" className="py-1.5 font-semibold">
-        {m.name} <span className="font-normal text-quiet">{m.polarisation}</span>
+        {m.name} <span className="font-normal text-muted">{m.polarisation}</span>
       </th>
       <Cell right>{m.rf_channel ?? ""}</Cell>
       <Cell right>{figureOf(m.frequency_mhz, 0)}</Cell>
@@ -138,7 +138,7 @@ function Mux({ m }: { m: MuxLine }) {
       <Cell right>
         {shown(m.level_dbuv, "dbuv", 1, at).figure}
         {m.read && (
-          <span className="block text-quiet">
+          <span className="block text-muted">
             read; forecast {shown(m.forecast_dbuv, "dbuv", 1, at).figure}
           </span>
         )}
@@ -147,7 +147,7 @@ function Mux({ m }: { m: MuxLine }) {
       <Cell right>
         {figureOf(m.cn_db, 1)}
         {m.interference_db > 0.5 && (
-          <span className="block text-quiet">{figureOf(m.interference_db, 0)} lost to others</span>
+          <span className="block text-muted">{figureOf(m.interference_db, 0)} lost to others</span>
         )}
       </Cell>
       <td className="pl-6">
@@ -156,7 +156,7 @@ function Mux({ m }: { m: MuxLine }) {
           <b className="num w-10 text-right">{figureOf(m.margin.value ?? 0, 1)}</b>
           <StateWord state={m.margin.state} mark={false} />
         </span>
-        <span className="text-quiet">
+        <span className="text-muted">
           {m.mode} wants {figureOf(m.wanted_cn_db, 1)}
           {m.strong_echoes_db != null &&
             `, ${figureOf(m.mild_echoes_db ?? 0, 1)} to ${figureOf(m.strong_echoes_db, 1)} with echoes`}
@@ -177,7 +177,7 @@ function Losses({ path }: { path: PathView }) {
     <div className="contents">
       <dt>{name}</dt>
       <dd className="num m-0 text-right">{figureOf(db, 1)}</dd>
-      <dd className="m-0 text-quiet">{said}</dd>
+      <dd className="m-0 text-muted">{said}</dd>
     </div>
   );
   const own = path.own_loss_db != null;
@@ -197,13 +197,13 @@ function Losses({ path }: { path: PathView }) {
         {m && m.entry_db > 0 && line("covering", m.entry_db, "into the building")}
       </dl>
       {path.missing.length > 0 && (
-        <p className="m-0 mt-1.5 font-semibold text-ochre">
+        <p className="m-0 mt-1.5 font-semibold text-marginal">
           <Say it={path.missing} />
           {!path.known && "; a smooth earth stands for it, good to ±10 dB"}.
         </p>
       )}
       {path.height_note.length > 0 && (
-        <p className="m-0 mt-1.5 text-ochre">
+        <p className="m-0 mt-1.5 text-marginal">
           <Say it={path.height_note} />{" "}
           <button
             type="button"
@@ -232,7 +232,7 @@ function Losses({ path }: { path: PathView }) {
           commit={(t) => write({ clutter_db: t })}
         />
       </p>
-      <p className="m-0 mt-1 text-quiet">
+      <p className="m-0 mt-1 text-muted">
         ITU-R P.526 delta-Bullington over the profile, P.452 for surroundings; forecast good to ±
         {figureOf(path.spread_db, 0)} dB.
       </p>

@@ -1,0 +1,1 @@
+"""What happens between transmitter and antenna: terrain, clutter, air, rain."""

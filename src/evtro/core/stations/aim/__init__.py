@@ -1,0 +1,1 @@
+"""Station Aim: where to point, how to find and peak it, and the evidence that it is right."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...job import Dish, Job
-from ...job.things import FASTENER, thing
+from ...job.checklist import FASTENER, thing
 from ...units.phrases import say
 from ...units.quantities import Phrase, Quantity, Step, gauge
 from .answer import Aim, AimAnswer

@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from ...job import Job, Link
+from ...job import Cable, Job
 from ...job.parts import CableType
 from ...job.problems import Problem
 from ...units.phrases import say
@@ -34,7 +34,7 @@ def fall_mm(hole_m: float) -> float:
     return 1000 * hole_m * math.tan(math.radians(SLOPE_DEG))
 
 
-def hole_steps(link: Link, cable: CableType, names: tuple[str, str]) -> list[Step]:
+def hole_steps(link: Cable, cable: CableType, names: tuple[str, str]) -> list[Step]:
     """The holes on a cable's way, before it is pulled."""
     holes = [metres for kind, metres in link.route if kind == "hole"]
     if not holes:
@@ -59,7 +59,7 @@ def hole_steps(link: Link, cable: CableType, names: tuple[str, str]) -> list[Ste
     ]
 
 
-def clip_steps(link: Link, name: str) -> list[Step]:
+def clip_steps(link: Cable, name: str) -> list[Step]:
     """Clips and ties along a cable, after it is pulled."""
     many = clips_of(link)
     if not many:
@@ -98,7 +98,7 @@ def hole_problems(job: Job, names: Mapping[str, str]) -> list[Problem]:
     ]
 
 
-def pull_words(link: Link) -> str:
+def pull_words(link: Cable) -> str:
     """What pulls a cable through what is closed; empty for one that lies open."""
     if not any(kind in CLOSED for kind, _ in link.route):
         return ""

@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from ...job import Job
 from ...job.parts import Catalogue
 from ...job.paths import HIGH_V, LOW_V
-from ...plant import edits
-from ...plant.power import lines
-from ...plant.wiring import Wiring, wire
+from ...network import edits
+from ...network.graph import Wiring, wire
+from ...network.powering import lines
 from ...units.quantities import Gauge, InputError, Phrase, Quantity, gauge
-from .names import part_names
 from .powering import metal_below
-from .sources import receivers_of
+from .sources.part_names import part_names
+from .sources.source_levels import receivers_of
 
 Way = tuple[Phrase, Job, Phrase]  # what to do, the job with it, and the voltage that it gives
 

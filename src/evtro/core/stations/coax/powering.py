@@ -7,20 +7,20 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...job import Job, Link
+from ...job import Cable, Job
 from ...job.parts import Catalogue
 from ...job.paths import HIGH_V, LOW_V, Load
-from ...plant import edits
-from ...plant.power import RECEIVER_MA, Fed, Lines, lines
-from ...plant.solution import Solution
-from ...plant.ways import cone
-from ...plant.wiring import Wiring, wire
+from ...network import edits
+from ...network.graph import Wiring, wire
+from ...network.powering import RECEIVER_MA, Fed, Lines, lines
+from ...network.solution import Solution
+from ...network.tracing import downstream
 from ...units.quantities import Gauge, gauge
-from .sources import receivers_of
+from .sources.source_levels import receivers_of
 
 
 @dataclass(frozen=True)
-class Feed:
+class DcLoad:
     """How one consumer is powered: supply part, voltage at the load and lost on the way [V], current
     [mA]; the part and cable that let nothing through, and the supply that failed under it."""
 
@@ -52,7 +52,7 @@ class Standby:
     dark: tuple[str, ...]
 
 
-def feeds(run: Solution) -> tuple[list[Feed], list[SupplyLoad]]:
+def feeds(run: Solution) -> tuple[list[DcLoad], list[SupplyLoad]]:
     """Every consumer and every supply that is asked for something. Both voltages of the receivers
     are looked at; told is the one at which the consumer stands nearer to its limit."""
     found = []
@@ -72,7 +72,7 @@ def feeds(run: Solution) -> tuple[list[Feed], list[SupplyLoad]]:
     return found, sorted(supplies, key=lambda s: s.part)
 
 
-def _feed(run: Solution, part: str, load: Load) -> Feed:
+def _feed(run: Solution, part: str, load: Load) -> DcLoad:
     at = {v: one.loads[part] for v, one in run.power.items()}
     low, high = at[LOW_V], at[HIGH_V]
     volts = HIGH_V if low.on and high.volts - load.high_v > load.low_v - low.volts else LOW_V
@@ -86,7 +86,7 @@ def _feed(run: Solution, part: str, load: Load) -> Feed:
     sources = fed or ((told.failed,) if told.failed else ())
     supply = max(sources, key=lambda s: run.power[volts].supply_v[s], default=None)
     supply_v = run.power[volts].supply_v[supply] if supply is not None else 0.0
-    return Feed(
+    return DcLoad(
         consumer=part,
         supply=supply,
         supply_v=supply_v,
@@ -158,7 +158,7 @@ def _ends(wiring: Wiring, part: str) -> Iterator[tuple[str, str]]:
         ]
 
 
-def _supplied(wiring: Wiring, link: Link) -> bool:
+def _supplied(wiring: Wiring, link: Cable) -> bool:
     supply = wiring.kinds[link.to_part].supply
     return supply is not None and link.to_port in supply.inputs
 
@@ -209,7 +209,7 @@ def standbys(run: Solution, catalogue: Catalogue) -> list[Standby]:
 
 def _outlets_behind(run: Solution, part: str) -> set[str]:
     nodes = [n for (p, _, _), n in run.circuit.nodes.items() if p == part]
-    reached = set(np.flatnonzero(cone(run.circuit, nodes)).tolist())
+    reached = set(np.flatnonzero(downstream(run.circuit, nodes)).tolist())
     return {
         p
         for (p, side, port), n in run.circuit.nodes.items()

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ...job import Job, Link
+from ...job import Cable, Job
 from ...job.built import Lies, Route
 from ...job.changes import Change, Set
-from ...plant.wiring import Wiring
+from ...network.graph import Wiring
 from ...units.quantities import Phrase, Quantity
 
 CLIP_M = 0.6  # from clip to clip; common practice, no source
@@ -36,7 +36,7 @@ class CableWay:
     plan_words: Phrase
 
 
-def way_of(job: Job, wiring: Wiring, link: Link) -> CableWay:
+def way_of(job: Job, wiring: Wiring, link: Cable) -> CableWay:
     """The way of one cable."""
     planned = _from_plan(job, wiring, link)
     other = planned is not None and _outside(planned) != _outside(link.route)
@@ -56,7 +56,7 @@ def _outside(route: Route) -> Route:
     return tuple(s for s in route if s[0] != "indoors")
 
 
-def clips_of(link: Link) -> int:
+def clips_of(link: Cable) -> int:
     """Clips or ties for the stretches that want them."""
     return sum(math.ceil(metres / CLIP_M) for kind, metres in link.route if kind in CLIPPED)
 
@@ -69,7 +69,7 @@ def told(route: Route) -> Phrase:
     return tuple(w for w in said if w != "")
 
 
-def _from_plan(job: Job, wiring: Wiring, link: Link) -> Route | None:
+def _from_plan(job: Job, wiring: Wiring, link: Cable) -> Route | None:
     """From an antenna down the mast and the wall, along it to the entry, looped, and through a sloping hole;
     what is left of the cable's length lies indoors."""
     if link.from_part not in wiring.kinds:

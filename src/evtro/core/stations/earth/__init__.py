@@ -1,0 +1,1 @@
+"""Station Earth: bonding, earthing, lightning, overhead lines."""

@@ -1,0 +1,1 @@
+"""Station Handover: the job sheet and what is left with the customer."""

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from ...job import Job, Mark, Photo
+from ...job import Job, Photo, TaskRecord
+from ...job.checklist import is_good
 from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
-from ...job.things import is_good
 from ...job.words import decimals
 from ...units.phrases import listed, say
 from ...units.quantities import SHOWN, Gauge, Phrase, Quantity, State, Step, Unit
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
-from ..coax.answer import CoaxAnswer
+from ..coax.views.answer import CoaxAnswer
 from ..earth.answer import LAST_WORD, Bond, EarthAnswer
 from ..mast.answer import MastAnswer
 from ..readings.answer import ReadingsAnswer
@@ -380,7 +380,7 @@ def _terminal_lines(job: Job) -> list[Line]:
     ]
 
 
-def _ticked(mark: Mark, step: Step | None) -> Phrase:
+def _ticked(mark: TaskRecord, step: Step | None) -> Phrase:
     when = mark.at.replace("T", " ")[:16] if mark.at else "not ticked"
     asked: Unit = step.measure.unit if step is not None and step.measure is not None else "count"
     unit = next((u for u in SHOWN if u == mark.unit), asked)

@@ -1,0 +1,1 @@
+"""Packing list and cut list of a job."""

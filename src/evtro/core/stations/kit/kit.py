@@ -11,12 +11,12 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ...job import Dish, Job
+from ...job.checklist import KIT, thing
 from ...job.parts import Catalogue
-from ...job.things import KIT, thing
-from ...units.quantities import Phrase, Quantity, Thing, text_of
-from ..coax.answer import CoaxAnswer
+from ...units.quantities import InspectionItem, Phrase, Quantity, text_of
 from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
+from ..coax.views.answer import CoaxAnswer
 from ..earth.answer import EarthAnswer
 from ..mast.mounts import BOLTED, BRACKETED, anchor
 from ..mast.statics import guy_rise_m, guys_of
@@ -118,7 +118,7 @@ _NOT_PLAIN = re.compile(r"[^a-z0-9]+")
 _ARRIVES = ("antenna", "part", "cable", "connector", "fixing", "earth", "material")
 
 
-def arrival(job: Job, needs: Iterable[Need]) -> tuple[Thing, ...]:
+def arrival(job: Job, needs: Iterable[Need]) -> tuple[InspectionItem, ...]:
     """What is looked at when the kit comes, line by line; tools are the crew's own."""
     return tuple(
         thing(job, KIT_STEP, need.key, name=_told(need), good=("there",), states=KIT)

@@ -1,0 +1,1 @@
+"""Station Mast: wind load, tube, mount, guys. Bonding is station Earth."""

@@ -238,7 +238,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
     weights = weights_of(job, mast)
     carried = sum(w.kg for w in weights) + _ice_kg(job, mast)
     squeeze = pressed(beam, carried)
-    bent = max(total, worst_nm(beam, heights)) * squeeze.grows
+    bent = max(total, worst_nm(beam, heights)) * squeeze.moment_amplification
     if mast.fixing == "jpole":
         bent += (
             carried * GRAVITY * mast.standoff_m
@@ -257,7 +257,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
         hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="in")
     problems: list[Problem] = []
     if beam.guys is not None:
-        carried += beam.guys.pressed_n(beam.held_n) / GRAVITY  # the brackets carry it, too
+        carried += beam.guys.axial_load_n(beam.held_n) / GRAVITY  # the brackets carry it, too
     used = held(mast, beam.moment_nm(0.0), shear, carried)
     problems += mount_problems(job, mast, used, weights) + lean_problems(job)
     if not blows.chosen:

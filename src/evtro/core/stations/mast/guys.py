@@ -19,7 +19,7 @@ EULER = "Euler, clamped and pinned, a third of it (common practice, no source)"
 
 
 @dataclass(frozen=True)
-class Pressed:
+class AxialLoad:
     """What guys and weight press the tube with [N], the load that buckles it [N], and by how much that makes every
     bending moment grow [1]."""
 
@@ -27,17 +27,17 @@ class Pressed:
     buckles_n: float = math.inf
 
     @property
-    def grows(self) -> float:
+    def moment_amplification(self) -> float:
         """Moments of a tube that is pressed and bent at once, over those of one that is only bent."""
         return 1 / (1 - min(self.load_n / self.buckles_n, 0.99))
 
 
-def pressed(beam: FreeTube, carried_kg: float) -> Pressed:
+def pressed(beam: FreeTube, carried_kg: float) -> AxialLoad:
     """How guys press a tube; nothing where it has none, for its own weight is small."""
     if beam.guys is None:
-        return Pressed()
-    load = beam.guys.pressed_n(beam.held_n) + carried_kg * GRAVITY
-    return Pressed(load, buckles_n(beam.stiff_nm2, beam.guys.at_m))
+        return AxialLoad()
+    load = beam.guys.axial_load_n(beam.held_n) + carried_kg * GRAVITY
+    return AxialLoad(load, buckles_n(beam.stiff_nm2, beam.guys.at_m))
 
 
 def anchor_n(mast: Mast) -> float | None:
@@ -55,7 +55,7 @@ def anchor_n(mast: Mast) -> float | None:
     return larger / (rise / long / base.pull_n + mast.guy_out_m / long / base.shear_n)
 
 
-def guy_uses(mast: Mast, beam: FreeTube, squeeze: Pressed, problems: list[Problem]) -> list[Use]:
+def guy_uses(mast: Mast, beam: FreeTube, squeeze: AxialLoad, problems: list[Problem]) -> list[Use]:
     """The guys against what rope, anchors and tube bear; adds what is wrong to `problems`."""
     free = beam.free_m
     if mast.guys and mast.guy_m > free + SLIP_M:

@@ -43,7 +43,7 @@ class Guys:
     bears_n: float
     number: int
 
-    def pressed_n(self, held_n: float) -> float:
+    def axial_load_n(self, held_n: float) -> float:
         """What they press the tube with [N], where they hold this much [N] of the wind and are all tightened before."""
         return self.down * (abs(held_n) * self.pull + self.number * self.drawn_n)
 

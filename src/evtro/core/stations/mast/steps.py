@@ -7,8 +7,8 @@ import math
 from dataclasses import replace
 
 from ...job import Antenna, Job
+from ...job.checklist import FASTENER, thing
 from ...job.measured import PLUMB_DEG
-from ...job.things import FASTENER, thing
 from ...units.quantities import Phrase, Quantity, Step, gauge
 from ..aim.portable.rig import CIRCLE_MM, GAP_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
 from .answer import MastAnswer

@@ -1,0 +1,1 @@
+"""Station Readings: expected and measured figures side by side."""

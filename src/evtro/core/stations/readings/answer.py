@@ -17,9 +17,9 @@ from ...units.quantities import (
     gauge,
     worst,
 )
-from ..coax.answer import CoaxAnswer
-from ..coax.at_parts import strongest
-from ..coax.levels import Channel, Solved
+from ..coax.levels.outlets import NetworkCarrier, Solved
+from ..coax.levels.parts import strongest
+from ..coax.views.answer import CoaxAnswer
 
 TEST_POINTS = ("preamplifier", "amplifier", "grounding_block", "arrester")
 
@@ -190,7 +190,7 @@ def _row(
 
 
 def _cell(
-    channel: Channel,
+    channel: NetworkCarrier,
     planned: tuple[float | None, float | None],
     reading: Reading,
     profile: Profile,

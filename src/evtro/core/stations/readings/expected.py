@@ -9,7 +9,7 @@ from ...job import Carrier, Job, Scan
 from ...job.profile import Profile
 from ...physics.channels import channel_of
 from ...units.quantities import State
-from ..coax.levels import OutletRow, Solved
+from ..coax.levels.outlets import OutletRow, Solved
 
 Chance = Literal["sure", "likely", "doubtful", "no"]
 

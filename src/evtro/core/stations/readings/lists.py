@@ -7,7 +7,7 @@ import math
 from ...job import Job
 from ...job.profile import Profile
 from ..aim.array.terminals import terminals
-from ..coax.levels import OutletRow, Solved
+from ..coax.levels.outlets import OutletRow, Solved
 from .expected import ExpectedOutlet, expected
 
 

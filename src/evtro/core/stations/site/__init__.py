@@ -1,0 +1,1 @@
+"""Station Site: position, building, skyline. What can be seen from there is station Sky."""

@@ -9,7 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...job import Array, Carrier, Job, Obstruction, Relief, Site, Target
+from ...job import Array, Carrier, Job, Obstruction, Site, Target, TerrainProfile
 from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.clutter import entry_loss_db
@@ -61,7 +61,7 @@ def _incident(
     targets: tuple[Target, ...],
     carriers: tuple[Carrier, ...],
     obstructions: tuple[Obstruction, ...],
-    reliefs: tuple[Relief, ...],
+    reliefs: tuple[TerrainProfile, ...],
     above_ground_m: float,
     standing: str,
     covering: str,

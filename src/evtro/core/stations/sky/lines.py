@@ -10,11 +10,11 @@ from ...job import (
     Carrier,
     Dish,
     Obstruction,
-    Relief,
     SatelliteFeed,
     Site,
     Spot,
     Target,
+    TerrainProfile,
 )
 from ...job.targets import Sight
 from ...units.quantities import Gauge, State
@@ -35,7 +35,7 @@ class Survey:
     arrays: tuple[Array, ...]
     feeds: tuple[SatelliteFeed, ...]
     spots: tuple[Spot, ...]
-    reliefs: tuple[Relief, ...]
+    reliefs: tuple[TerrainProfile, ...]
     date: dt.date
     keep_clear_deg: float
     keep_clear_two_way_deg: float

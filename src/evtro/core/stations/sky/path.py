@@ -11,7 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...job import Obstruction, Relief, Site, Target
+from ...job import Obstruction, Site, Target, TerrainProfile
 from ...job.targets import EFFECTIVE_EARTH_KM, smooth_ground_m, smooth_horizon_km
 from ...physics.geodesy import Floats, bearing_and_distance
 from ...physics.propagation.clutter import clutter_loss_db
@@ -75,7 +75,9 @@ def steps_for(distance_km: float) -> int:
     return min(max(math.ceil(distance_km / RELIEF_STEP_KM) + 1, 51), RELIEF_MOST)
 
 
-def relief_for(job_reliefs: tuple[Relief, ...], site: Site, target: Target) -> Relief | None:
+def relief_for(
+    job_reliefs: tuple[TerrainProfile, ...], site: Site, target: Target
+) -> TerrainProfile | None:
     """The stored profile of a transmitter, if it was read for these two places."""
     for relief in job_reliefs:
         if relief.target == target.id and holds(relief, site, target):
@@ -83,7 +85,7 @@ def relief_for(job_reliefs: tuple[Relief, ...], site: Site, target: Target) -> R
     return None
 
 
-def holds(relief: Relief, site: Site, target: Target) -> bool:
+def holds(relief: TerrainProfile, site: Site, target: Target) -> bool:
     """Whether a profile was read between just these two places."""
     pairs = (
         (relief.from_latitude_deg, site.latitude_deg),
@@ -95,7 +97,7 @@ def holds(relief: Relief, site: Site, target: Target) -> bool:
 
 
 def ground_of(
-    relief: Relief | None, distance_km: float, smooth_m: float, smooth: str = SMOOTH
+    relief: TerrainProfile | None, distance_km: float, smooth_m: float, smooth: str = SMOOTH
 ) -> Ground:
     """The profile to compute with: the stored one, its small holes bridged, or a smooth earth at
     `smooth_m` above sea, called `smooth`, where the tile does not reach."""
@@ -186,7 +188,7 @@ def near_loss_db(
 def way_of(
     site: Site,
     target: Target,
-    relief: Relief | None,
+    relief: TerrainProfile | None,
     obstructions: tuple[Obstruction, ...],
     above_ground_m: float,
     frequencies_mhz: tuple[float, ...],

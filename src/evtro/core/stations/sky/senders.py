@@ -17,10 +17,10 @@ from ...job import (
     Longitude,
     Name,
     Pattern,
-    Relief,
     Row,
     Site,
     Target,
+    TerrainProfile,
     edits,
 )
 from ...job.base import check_pattern
@@ -166,7 +166,7 @@ def near(
     site: Site,
     senders: list[Sender],
     height_m: float,
-    relief: Callable[[Target], Relief | None],
+    relief: Callable[[Target], TerrainProfile | None],
     in_job: set[str],
 ) -> list[NearLine]:
     """The transmitters of the list within reach of a place, the strongest first. `relief` gives the

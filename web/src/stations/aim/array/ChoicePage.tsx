@@ -47,7 +47,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
                     {c.name}
                     {c.mark && (
                       <span
-                        className={`block font-normal ${c.mark === "smallest" ? "text-verdigris" : "text-quiet"}`}
+                        className={`block font-normal ${c.mark === "smallest" ? "text-ok" : "text-muted"}`}
                       >
                         {c.mark === "smallest" ? "smallest that does it" : c.mark}
                       </span>
@@ -78,7 +78,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
                   </td>
                   <td className="pl-4 text-right">
                     {here ? (
-                      <span className="text-quiet">on the plan</span>
+                      <span className="text-muted">on the plan</span>
                     ) : (
                       <button
                         type="button"
@@ -94,7 +94,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
               );
             })}
           </Table>
-          <p className="m-0 mt-1.5 text-dense text-quiet">
+          <p className="m-0 mt-1.5 text-dense text-muted">
             Typical figures of a class; judged {detail.beyond}. A wanted margin of{" "}
             {detail.margin_db} dB counts.
           </p>

@@ -35,7 +35,7 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
             {front.advised === "none" ? "Take it out" : `Build it: ${advised?.name}`}
           </button>
         ) : (
-          <p className="m-0 mt-2 font-semibold text-verdigris">The run is so already.</p>
+          <p className="m-0 mt-2 font-semibold text-ok">The run is so already.</p>
         )}
       </section>
       <div className="grid grid-cols-[minmax(0,1fr)_270px] gap-x-6 gap-y-5 max-xl:grid-cols-1">
@@ -88,7 +88,7 @@ function Options({
           >
             <th scope="row" className="py-1.5 pl-2 font-semibold">
               {o.name}
-              <span className="block font-normal text-quiet">
+              <span className="block font-normal text-muted">
                 {o.now ? "as it is; " : ""}weakest {o.weakest}
               </span>
             </th>
@@ -101,7 +101,7 @@ function Options({
             <td className="num whitespace-nowrap pl-3 text-right">
               {shown(o.lowest_dbuv, "dbuv", 0, at).figure} to{" "}
               {shown(o.highest_dbuv, "dbuv", 0, at).figure}
-              <span className={`block ${o.window_db < 0 ? "text-brick" : "text-quiet"}`}>
+              <span className={`block ${o.window_db < 0 ? "text-fail" : "text-muted"}`}>
                 {o.window_db < 0 ? `${figureOf(-o.window_db, 0)} dB outside` : "in the window"}
               </span>
             </td>
@@ -118,7 +118,7 @@ function Options({
               {!o.now && o.key !== front.advised && (
                 <button
                   type="button"
-                  className="whitespace-nowrap text-quiet underline"
+                  className="whitespace-nowrap text-muted underline"
                   aria-label={`Build ${o.name}`}
                   onClick={() => onTake(o.key)}
                 >
@@ -147,7 +147,7 @@ function Loud({ front }: { front: FrontEnd }) {
           className="flex justify-between gap-3 border-line border-b py-1"
         >
           <span>
-            {row[0]} {row[2] ? <span className="text-quiet">cellular</span> : null}
+            {row[0]} {row[2] ? <span className="text-muted">cellular</span> : null}
           </span>
           <b className="num">{shown(row[1] as number, "dbuv", 1, at).figure}</b>
         </div>
@@ -174,7 +174,7 @@ function Loud({ front }: { front: FrontEnd }) {
           commit={(t) => write({ mobile_bearing_deg: t })}
         />
       </p>
-      <p className="m-0 mt-1 text-quiet">
+      <p className="m-0 mt-1 text-muted">
         Taken: <Say it={front.mobile_words} />. Others are entered as transmitters with the
         modulation Mobile OFDM.
       </p>

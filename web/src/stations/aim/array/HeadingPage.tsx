@@ -100,7 +100,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
               <th scope="row" className="whitespace-nowrap py-1.5 pl-2 font-semibold">
                 {w.name}
                 {w.key === detail.advised && (
-                  <span className="ml-2 font-normal text-verdigris">advised</span>
+                  <span className="ml-2 font-normal text-ok">advised</span>
                 )}
               </th>
               <Cell right>{w.headings_deg.map((h) => `${figureOf(shown(h), 0)}°`).join(", ")}</Cell>
@@ -108,7 +108,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
                 {w.services} of {w.of}
               </Cell>
               <Cell right>{figureOf(w.least_db, 1)}</Cell>
-              <td className="pl-6 text-quiet">{w.words}</td>
+              <td className="pl-6 text-muted">{w.words}</td>
             </tr>
           ))}
         </Table>
@@ -157,7 +157,7 @@ function Costs({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }
               <b className="num w-20 text-right">{figureOf(-Math.max(t.lost_db, 0), 1)} dB</b>
               <StateWord state={state} />
             </div>
-            <div className="text-quiet">
+            <div className="text-muted">
               {t.services} of {t.of} services, weakest {figureOf(t.least_db, 1)} dB over its
               threshold
             </div>

@@ -22,11 +22,11 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
         <p className="m-0 max-w-3xl text-head leading-7">{trial.words}</p>
         {best &&
           (best.taken ? (
-            <span className="font-semibold text-verdigris">
+            <span className="font-semibold text-ok">
               taken: its readings are the source{" "}
               <button
                 type="button"
-                className="ml-2 font-normal text-quiet underline"
+                className="ml-2 font-normal text-muted underline"
                 onClick={() => set({ stands_at: null })}
               >
                 go back to the forecast
@@ -55,7 +55,7 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
               <tr key={w[0] as string} className="h-[30px] border-line border-b">
                 <th scope="row" className="whitespace-nowrap pr-4">
                   <b>{w[1]}</b>{" "}
-                  <span className="num text-quiet">{figureOf(w[2] as number, 0)}</span>
+                  <span className="num text-muted">{figureOf(w[2] as number, 0)}</span>
                 </th>
                 {trial.spots.map((h) => (
                   <Read
@@ -92,7 +92,7 @@ export function TrialPage({ detail, antenna }: ArrayPage) {
             ))}
           </ul>
         </section>
-        <p className="m-0 text-quiet">
+        <p className="m-0 text-muted">
           Each cell: forecast, level read in {shown(0, "dbuv", 0, at).unit} / C/N or MER read in dB;
           bracket at the wanted margin. Quality goes before strength: a spot is as good as the
           multiplexes that hold their margin there, then as the weakest of them. Hold the antenna
@@ -136,14 +136,14 @@ function Spot({ spot, antenna, best }: OfSpot) {
           mark
           label={`Remove ${spot.place}`}
           remove={() => removeSpot(spot.id)}
-          className="text-quiet"
+          className="text-muted"
         />
       </span>
       <span className="flex flex-wrap gap-x-2 font-normal">
         {field("Height", "above_ground_m", "m", 1)} {field("Heading", "heading_deg", "deg_true", 0)}
         <span>up {field("Tilt", "tilt_deg", "deg", 0)}</span>
       </span>
-      <span className="block font-normal text-quiet leading-dense">{spot.words}</span>
+      <span className="block font-normal text-muted leading-dense">{spot.words}</span>
     </th>
   );
 }
@@ -172,7 +172,7 @@ function Read({
   return (
     <td className={`whitespace-nowrap border-line border-l px-3 ${shade(best)}`}>
       <span className="flex items-center gap-1.5">
-        <span className="num w-8 text-right text-quiet">
+        <span className="num w-8 text-right text-muted">
           {line.forecast_dbuv == null ? "" : shown(line.forecast_dbuv, "dbuv", 0, at).figure}
         </span>
         <NumberField
@@ -183,7 +183,7 @@ function Read({
           showUnit={false}
           commit={(t) => readAt(spot.id, line.carrier, { level_dbuv: t.trim() ? t : null })}
         />
-        <span className="text-quiet">/</span>
+        <span className="text-muted">/</span>
         <NumberField
           label={`${line.name} quality at ${spot.place}`}
           value={line.quality_db}
@@ -193,7 +193,7 @@ function Read({
           commit={(t) => readAt(spot.id, line.carrier, { cn_db: t.trim() ? t : null })}
         />
         {judged && <BracketGauge width={40} gauge={judged} />}
-        {line.echoes && <b className="text-ochre">echo</b>}
+        {line.echoes && <b className="text-marginal">echo</b>}
       </span>
     </td>
   );
@@ -207,11 +207,11 @@ function Verdict({ spot, antenna, best }: OfSpot) {
         <b className="num">
           {spot.good} of {spot.lines.length}
         </b>
-        <span className="text-quiet">
+        <span className="text-muted">
           {spot.read === 0 ? "not read" : spot.rank === 1 ? "best" : `place ${spot.rank}`}
         </span>
         {spot.taken ? (
-          <b className="text-verdigris">taken</b>
+          <b className="text-ok">taken</b>
         ) : (
           spot.read > 0 && (
             <button

@@ -44,7 +44,7 @@ export default function DesignView({ leave }: { leave: () => void }) {
       <div className="min-w-0 flex-1 px-6 py-3 max-md:px-4">
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h2 className="m-0 font-bold text-head">Design</h2>
-          <span className="text-quiet">
+          <span className="text-muted">
             {wish?.routes?.length ?? 0} outlets on {floors} floor{floors === 1 ? "" : "s"}, from
             what is at hand
           </span>
@@ -72,7 +72,7 @@ export default function DesignView({ leave }: { leave: () => void }) {
         )}
         {wish && <Routes wish={wish} read={at.read} />}
         {at.refused && (
-          <p role="alert" className="m-0 my-3 border-2 border-brick p-2 text-dense">
+          <p role="alert" className="m-0 my-3 border-2 border-fail p-2 text-dense">
             <b>{at.refused.field}:</b> <RefusalWords it={at.refused} />
           </p>
         )}
@@ -96,7 +96,7 @@ export default function DesignView({ leave }: { leave: () => void }) {
               <section aria-label="Cost against reserve">
                 <h3 className="m-0 flex justify-between text-dense font-bold">
                   What reserve costs
-                  <span className="font-normal text-quiet">each point a plan that was proven</span>
+                  <span className="font-normal text-muted">each point a plan that was proven</span>
                 </h3>
                 <PictureRegion name="Cost curve">
                   <CostCurve
@@ -161,10 +161,10 @@ function Sentence({ wish, at }: { wish: Wish; at: ReturnType<typeof useDesign> }
     <div className="flex flex-col gap-2 text-dense">
       <p className="m-0 flex flex-wrap items-baseline gap-x-3">
         <span>
-          <span className="text-quiet">Kept</span> everything up to the first branch, plates and
+          <span className="text-muted">Kept</span> everything up to the first branch, plates and
           drops where they fit
         </span>
-        <span className="text-quiet">aim for</span>
+        <span className="text-muted">aim for</span>
         <Choice
           label="Aim"
           value={wish.aim ?? "cost"}
@@ -172,7 +172,7 @@ function Sentence({ wish, at }: { wish: Wish; at: ReturnType<typeof useDesign> }
           onChange={(aim) => at.setWish({ ...wish, aim })}
           width={120}
         />
-        <span className="text-quiet">with at least</span>
+        <span className="text-muted">with at least</span>
         <NumberField
           label="Reserve"
           value={wish.reserve_db}
@@ -233,7 +233,7 @@ function Ahead({ design }: { design: Design }) {
             {design.tried.map((t, i) => (
               <li key={i}>
                 {t.what}:{" "}
-                <span className="text-quiet">
+                <span className="text-muted">
                   <Say it={t.why} />
                 </span>
               </li>

@@ -47,7 +47,7 @@ export function Routes({ wish, read }: { wish: Wish; read: Read }) {
               return (
                 <tr key={r.outlet} className="border-line border-b">
                   <th scope="row" className="py-0.5 text-left font-normal">
-                    {name} <span className="text-quiet">{names.get(r.outlet)?.floor}</span>
+                    {name} <span className="text-muted">{names.get(r.outlet)?.floor}</span>
                   </th>
                   <td>
                     <NumberField

@@ -24,7 +24,7 @@ export function SideBySide({ design, a, b }: { design: Design; a: PlanView; b: P
       <thead>
         <tr className="border-line border-b">
           <th className="py-1 text-left font-bold">Side by side</th>
-          <th className="text-right font-normal text-quiet">as it is</th>
+          <th className="text-right font-normal text-muted">as it is</th>
           <th className="text-right font-bold text-copper">A</th>
           {b && <th className="text-right font-bold">B</th>}
           <th aria-label="unit" />
@@ -39,12 +39,12 @@ export function SideBySide({ design, a, b }: { design: Design; a: PlanView; b: P
             {plans.map((p, i) => (
               <td
                 key={i}
-                className={`num text-right ${i === 1 ? "font-bold" : ""} ${i === 0 && wrong(name, p) ? "text-brick" : ""}`}
+                className={`num text-right ${i === 1 ? "font-bold" : ""} ${i === 0 && wrong(name, p) ? "text-fail" : ""}`}
               >
                 {of(p)}
               </td>
             ))}
-            <td className="w-12 pl-2 text-quiet">{unit}</td>
+            <td className="w-12 pl-2 text-muted">{unit}</td>
           </tr>
         ))}
       </tbody>

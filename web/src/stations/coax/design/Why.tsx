@@ -34,7 +34,7 @@ export function Why({
             {design.tried.map((t, i) => (
               <li key={i} className="border-line border-t py-1">
                 {t.what}
-                <span className="block text-quiet">
+                <span className="block text-muted">
                   <Say it={t.why} />
                 </span>
               </li>
@@ -44,7 +44,7 @@ export function Why({
       )}
       <section aria-label="Proof">
         <h3 className="m-0 font-bold text-dense">Proof</h3>
-        <p className="m-0 text-quiet">
+        <p className="m-0 text-muted">
           <span className="num">{design.binaries}</span> yes-or-no choices,{" "}
           <span className="num">{design.cuts}</span> cuts from the full solution
           {a.bound != null && (
@@ -72,13 +72,13 @@ export function Why({
             ))}
             {a.buy.length === 0 && (
               <tr>
-                <td className="text-quiet">Nothing: what is there does.</td>
+                <td className="text-muted">Nothing: what is there does.</td>
               </tr>
             )}
           </tbody>
         </table>
         {!design.priced && (
-          <p className="m-0 pt-1 text-quiet">
+          <p className="m-0 pt-1 text-muted">
             Prices in{unit}, typical of the class. Type your own at Parts.
           </p>
         )}
@@ -93,7 +93,7 @@ export function Why({
           </button>
         )}
       </div>
-      <p className="m-0 text-quiet">Undo gives the run back as it was.</p>
+      <p className="m-0 text-muted">Undo gives the run back as it was.</p>
     </div>
   );
 }

@@ -21,7 +21,7 @@ export function useDesign() {
 
   const read = useCallback(
     async (now: Wish | null, typed?: WishLine): Promise<Refusal | null> => {
-      const said = await client.POST("/api/jobs/{job_id}/designs/wish", {
+      const said = await client.POST("/api/jobs/{job_id}/designs/options", {
         params: { path: { job_id: jobId } },
         body: { wish: now, typed: typed ?? null } as never,
       });

@@ -1,0 +1,1 @@
+"""One dish: settings, feeds, motor, refit, link, terminal."""

@@ -1,0 +1,1 @@
+"""Finding and peaking a satellite by readings: search plan, peak, identification."""

@@ -1,0 +1,1 @@
+"""Terminals that transmit: beam, exclusion zone, cross-polar null."""

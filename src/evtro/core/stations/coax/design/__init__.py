@@ -1,2 +1,3 @@
-"""The designer: from what is kept and where outlets are to a complete run, proven to be the best of the
-trees that it lists."""
+"""The designer: from what is kept and where outlets are to a complete network, proven to be the best of
+the layouts that it lists.
+"""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ....job import Job, Link, Part
+from ....job import Cable, Job, Part
 from ....job.parts import Catalogue
 from .head import NEW, RunHead
 from .planter import CABLE, JUMPER_M, Tree
@@ -81,7 +81,7 @@ def built(
             if kind.inputs > 1:  # the trunks of a cascade, each to its own input
                 for n_line, port in enumerate(sorted(head.feeds)):
                     links.append(
-                        Link(
+                        Cable(
                             id=f"l{next_link}",
                             from_part=before.part,
                             from_port=_port(tree, picks, before, (spot.end, n_line)),
@@ -106,7 +106,7 @@ def built(
             if lead is not None and part.outlet:
                 links.append(lead.model_copy(update=values))
             else:
-                links.append(Link(id=f"l{next_link}", **values))
+                links.append(Cable(id=f"l{next_link}", **values))
                 next_link += 1
         at[n] = _Filled(part.id, n)
     _cap(
@@ -132,7 +132,7 @@ def _port(tree: Tree, picks: tuple[int, ...], before: _Filled, port: tuple[int, 
 
 def _cap(
     parts: dict[str, Part],
-    links: list[Link],
+    links: list[Cable],
     catalogue: Catalogue,
     *,
     kept: set[str],
@@ -150,7 +150,7 @@ def _cap(
                 cap = Part(id=f"p{part_no}", type="terminator")
                 parts[cap.id] = cap
                 links.append(
-                    Link(
+                    Cable(
                         id=f"l{link_no}",
                         from_part=part.id,
                         from_port=port,

@@ -7,15 +7,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ....job import Job, Link
+from ....job import Cable, Job
 from ....job.changes import Change
 from ....job.parts import Catalogue
 from ....job.profile import Profile
-from ....plant.optimum import SearchProgress
+from ....network.optimise import SearchProgress
 from ....units.quantities import Phrase
-from ..answer import Verdict
-from ..layout import Layout, lay_out
-from ..levels import GroupGauge
+from ..levels.outlets import GroupGauge
+from ..verdict import Verdict
+from ..views.layout import Layout, lay_out
 from .designer import POINTS, Designer, Plan, Told, reserve_of
 from .prices import price_of, price_per_m
 from .wish import Wish
@@ -63,7 +63,7 @@ class PlanView:
     outlets: list[OutletLine]
     layout: Layout
     kinds: dict[str, str]
-    links: list[Link]
+    links: list[Cable]
     fresh: list[str]
 
 
@@ -185,7 +185,7 @@ def _view(at: Designer, job: Job, verdict: Verdict, plan: Plan | None) -> PlanVi
     )
 
 
-def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Link]) -> list[Bought]:
+def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Cable]) -> list[Bought]:
     rows: dict[str, Bought] = {}
     types = {p.id: p.type for p in job.parts}
     for part in fresh:

@@ -9,14 +9,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ....job import Job
-from ....job.between import as_change
 from ....job.changes import Change
+from ....job.diff import as_change
 from ....job.parts import Catalogue
 from ....job.problems import Problem
 from ....job.profile import Profile
 from ....job.targets import wanted_job
-from ....physics.geodesy import Floats
-from ....plant.optimum import (
+from ....network.optimise import (
     MOST_DB,
     Aim,
     Optimum,
@@ -27,9 +26,10 @@ from ....plant.optimum import (
     best,
     levels_of,
 )
+from ....physics.geodesy import Floats
 from ....units.quantities import InputError, Phrase, Quantity, State, worst
-from ..answer import Verdict, judged
-from ..levels import GROUPS, slope_limit_db, solve_job, wants_group
+from ..levels.outlets import GROUPS, slope_limit_db, solve_job, wants_group
+from ..verdict import Verdict, judged
 from .build import built
 from .groups import designed_groups
 from .head import RunHead, head_of

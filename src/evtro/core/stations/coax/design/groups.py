@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ....job import Job, Outlet
-from ..levels import Group, wants_group
+from ..levels.outlets import Group, wants_group
 
 
 def designed_groups(job: Job) -> tuple[Group, ...]:

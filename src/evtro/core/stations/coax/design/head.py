@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Job, Link, Part
+from ....job import Cable, Job, Part
 from ....job.parts import Catalogue, PartType
 from ....job.profile import Profile
+from ....network.graph import Wiring
 from ....physics.geodesy import Floats
-from ....plant.wiring import Wiring
 from ....units.quantities import InputError
-from ..levels import Solved, solve_job
+from ..levels.outlets import Solved, solve_job
 from .groups import designed_groups
 
 NEW = "l0"  # a cable that is not there yet
@@ -38,14 +38,14 @@ class RunHead:
     switches along a riser. `total_dbuv` is all power that is known to come by one line. `kept` is the
     job that is left, with an inserter where what is left needs one."""
 
-    feeds: dict[int, Link]
+    feeds: dict[int, Cable]
     kind: PartType | None
     part: str | None
     level_dbuv: Floats
     input_of: tuple[int, ...]
     behind: frozenset[str]
     plates: dict[str, str]
-    drops: dict[str, Link]
+    drops: dict[str, Cable]
     lengths_m: dict[str, float]
     hangs: dict[str, Hanging]
     total_dbuv: float
@@ -103,7 +103,7 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
         )
     last = ends[0]
     behind = frozenset(plates & set(wiring.down(last)))
-    feed = Link(id=NEW, from_part=last, to_part=last, cable="rg6", length_m=0.0)
+    feed = Cable(id=NEW, from_part=last, to_part=last, cable="rg6", length_m=0.0)
     return _head(
         job,
         catalogue,
@@ -131,7 +131,7 @@ def _head(
     profile: Profile,
     *,
     solved: Solved,
-    feeds: dict[int, Link],
+    feeds: dict[int, Cable],
     behind: frozenset[str],
     nodes: list[int],
     part: str | None = None,
@@ -183,9 +183,9 @@ def _total(solved: Solved, nodes: list[int]) -> float:
     return float(10 * np.log10(max(most, 1e-30)))
 
 
-def _line(wiring: Wiring, plate: str, head: str) -> list[Link] | None:
+def _line(wiring: Wiring, plate: str, head: str) -> list[Cable] | None:
     """The cables from the head to a plate; None where they do not lead there."""
-    found: list[Link] = []
+    found: list[Cable] = []
     here = plate
     while here != head:
         before = wiring.before.get(here, {})
@@ -196,7 +196,7 @@ def _line(wiring: Wiring, plate: str, head: str) -> list[Link] | None:
     return found[::-1]
 
 
-def _hanging(wiring: Wiring, line: list[Link]) -> Hanging | None:
+def _hanging(wiring: Wiring, line: list[Cable]) -> Hanging | None:
     """How the end of a line hangs on a riser; None where it does not."""
     between = [wiring.kinds[k.to_part].draws_as for k in line[:-1]]
     if set(between) not in ({"tap"}, {"multiswitch"}):
@@ -210,9 +210,9 @@ def _powered(
     catalogue: Catalogue,
     profile: Profile,
     *,
-    feed: Link,
+    feed: Cable,
     behind: frozenset[str],
-) -> tuple[Job, Link, Solved] | None:
+) -> tuple[Job, Cable, Solved] | None:
     """What is kept with an inserter at its end, where an amplifier ahead would be dark without one; the
     one that the run had keeps its row."""
 
@@ -236,6 +236,6 @@ def _powered(
         tried = kept.model_copy(update={"parts": (*kept.parts, part), "links": (*kept.links, line)})
         solved = solve_job(tried, catalogue, profile)
         if not dark(solved):
-            onward = Link(id=NEW, from_part=part.id, to_part=part.id, cable="rg6", length_m=0.0)
+            onward = Cable(id=NEW, from_part=part.id, to_part=part.id, cable="rg6", length_m=0.0)
             return tried, onward, solved
     return None

@@ -10,10 +10,10 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from ....job.parts import Catalogue, PartType
+from ....network.optimise import Filler, PartChoice, Pick
 from ....physics.geodesy import Floats
-from ....plant.optimum import Filler, PartChoice, Pick
-from ..ratings import SUM_OVER_RATING_DB
-from ..return_path import BOTTOM_MHZ, STOPPED_DB
+from ..checks.return_path import BOTTOM_MHZ, STOPPED_DB
+from ..levels.ratings import SUM_OVER_RATING_DB
 from .groups import designed_groups
 from .head import NEW, RunHead
 from .prices import COUPLER, price_of, price_per_m
@@ -291,16 +291,8 @@ class Planter:
         found = []
         for key, kind in self.parts("splitter"):
             outs = kind.joinable
-            same = (
-                len(
-                    {
-                        kind.gain_db(0, o, 600.0, None).tobytes()
-                        for o in outs  # type: ignore[union-attr]
-                        if kind.gain_db(0, o, 600.0, None) is not None
-                    }
-                )
-                == 1
-            )
+            gains = [kind.gain_db(0, o, 600.0, None) for o in outs]
+            same = len({gain.tobytes() for gain in gains if gain is not None}) == 1
             if kind.inputs == 1 and same and count <= len(outs) <= (most or count + 2):
                 found.append(
                     self.filling(key, (tuple(outs),), spare=len(outs) - count, first=first)

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ....job import Job, Outlet
-from ....plant.optimum import Aim
+from ....network.optimise import Aim
 from ....units.quantities import InputError
 from .groups import designed_for
 from .head import Hanging

@@ -1,0 +1,1 @@
+"""Problems of the network, one module for each subject. What fixes them is in `fixes`."""

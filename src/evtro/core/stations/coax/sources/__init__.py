@@ -1,0 +1,1 @@
+"""What antennas, LNBs and company lines feed into the network, wanted and unwanted."""

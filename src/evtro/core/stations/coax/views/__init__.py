@@ -1,0 +1,1 @@
+"""Tables and pictures of the station, computed when they are requested. They judge nothing."""
