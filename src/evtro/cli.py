@@ -19,6 +19,7 @@ from typing import Any
 
 from evtro import __version__
 from evtro.core.units.quantities import InputError, Quantity, show, text_of
+from evtro.core.units.severity import WORDS
 from evtro.store.folder import FILE_NAME, FolderTaken, data_dir
 from evtro.store.storage_errors import trouble_of
 
@@ -266,12 +267,12 @@ def _check(arguments: argparse.Namespace) -> int:
         }
         for p in answers.problems
     ]
-    out = any(p["state"] == "out" for p in problems) or any(o["state"] == "out" for o in outlets)
+    out = any(p["state"] == "fail" for p in problems) or any(o["state"] == "fail" for o in outlets)
     if arguments.json:
         print(json.dumps({"outlets": outlets, "problems": problems}, ensure_ascii=False))
         return SOMETHING_OUT if out else 0
     for line in answers.stations:
-        print(f"{line.number} {line.name:<10} {line.state:<5} {line.figure}")
+        print(f"{line.number} {line.name:<10} {WORDS[line.state]:<8} {line.figure}")
     for p in answers.problems:
         figure = ""
         if p.gauge is not None and p.gauge.value is not None:
@@ -281,7 +282,7 @@ def _check(arguments: argparse.Namespace) -> int:
         limit = text_of(p.limit, profile.units, profile.level)
         remedy = text_of(p.remedy, profile.units, profile.level)
         print(
-            f"\n[{p.state}] {p.station}, {p.place}\n  {title}{figure}\n  limit: {limit} ({p.origin})"
+            f"\n[{WORDS[p.state]}] {p.station}, {p.place}\n  {title}{figure}\n  limit: {limit} ({p.origin})"
             f"\n  do: {remedy}"
         )
     return SOMETHING_OUT if out else 0

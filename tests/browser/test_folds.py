@@ -24,7 +24,7 @@ def block(page: Page) -> Iterator[str]:
 def test_risers_fold_and_open(page: Page, block: str) -> None:
     page.goto(f"{block}/coax")
     expect(page.get_by_role("region", name="Answer")).to_contain_text("96")
-    folds = page.get_by_role("button", name=re.compile("^Branch Tap .8, 24 outlets, in: unfold"))
+    folds = page.get_by_role("button", name=re.compile("^Branch Tap .8, 24 outlets, OK: unfold"))
     expect(folds).to_have_count(4)
     expect(page.get_by_text("24, as Tap A8")).to_have_count(3)
     outlets = page.get_by_role("button", name=re.compile("^Outlet "))

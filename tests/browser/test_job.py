@@ -134,7 +134,7 @@ def test_a_job_from_nothing_through_all_eight_stations(page: Page, server: Serve
         expect(plans).to_have_count(left)
     for tick in page.get_by_label(re.compile("joined$")).all():
         tick.check()
-    expect(page.get_by_role("link", name=re.compile("^5 Earth in all bonded"))).to_be_attached()
+    expect(page.get_by_role("link", name=re.compile("^5 Earth OK all bonded"))).to_be_attached()
 
     # Coax: two runs, by keyboard
     page.get_by_role("link", name=re.compile("^6 Coax")).click()
@@ -229,15 +229,15 @@ def test_the_fix_of_the_garden_room_by_keyboard(page: Page) -> None:
     page.locator("body").click(position={"x": 600, "y": 20})
     page.keyboard.press("f")
     expect(page.get_by_role("status")).to_contain_text("It will do this: Pull the 48 m in 10 mm")
-    expect(page.get_by_role("button", name="Outlet Garden room, out")).to_be_attached()
+    expect(page.get_by_role("button", name="Outlet Garden room, fail")).to_be_attached()
     with page.expect_response(lambda r: r.url.endswith("/changes")):
         page.keyboard.press("f")
     expect(page.get_by_role("button", name=re.compile("Outlet Garden room"))).not_to_have_attribute(
-        "aria-label", re.compile("out$")
+        "aria-label", re.compile("fail$")
     )
     with page.expect_response(lambda r: r.url.endswith("/undo")):
         page.keyboard.press("Control+z")
-    expect(page.get_by_role("button", name="Outlet Garden room, out")).to_be_attached()
+    expect(page.get_by_role("button", name="Outlet Garden room, fail")).to_be_attached()
 
 
 def test_arrows_walk_the_run(page: Page) -> None:
@@ -349,7 +349,7 @@ def test_a_job_is_walked_on_a_phone_danger_first(phone: Page) -> None:
         phone.get_by_label("It reads, °").fill("84,9")
         phone.get_by_label("It reads, °").press("Enter")
         expect(
-            phone.get_by_role("region", name=re.compile("Step 3")).get_by_text("in", exact=True)
+            phone.get_by_role("region", name=re.compile("Step 3")).get_by_text("OK", exact=True)
         ).to_be_visible()
         fits_a_phone(phone)
 

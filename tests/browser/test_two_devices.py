@@ -65,7 +65,7 @@ def test_a_page_asks_for_what_it_shows(page: Page, job: str) -> None:
 
     def note(request: Request) -> None:
         if request.url.endswith((f"/api/jobs/{job}", f"/api/jobs/{job}/changes")):
-            asked.append(request.headers.get("evtro-show", "everything"))
+            asked.append(request.headers.get("evtro-include", "everything"))
 
     page.on("request", note)
     with page.expect_response(f"**/api/jobs/{job}") as opened:

@@ -88,7 +88,8 @@ def test_offline_in_the_middle_of_the_work_with_a_photo_and_a_reload(
         phone.evaluate("navigator.serviceWorker.ready.then(() => true)")
         with phone.expect_response(
             lambda r: (
-                "evtro-show" in r.request.headers and "coax" in r.request.headers["evtro-show"]
+                "evtro-include" in r.request.headers
+                and "coax" in r.request.headers["evtro-include"]
             )
         ):
             phone.reload()
@@ -305,3 +306,44 @@ def test_out_of_what_is_asked_is_put_right_or_left_with_a_reason(phone: Page, jo
     field.fill("0.3")
     field.press("Enter")
     expect(done).to_be_enabled()
+
+
+# The form of the kept view of a job, awaited until there is one; `form` replaces it.
+KEPT_FORM = """
+([job, form]) => new Promise((done, failed) => {
+  const opening = indexedDB.open('evtro');
+  opening.onerror = () => failed(opening.error);
+  opening.onsuccess = () => {
+    const look = () => {
+      const moving = opening.result.transaction('jobs', 'readwrite');
+      const rows = moving.objectStore('jobs');
+      rows.get(job).onsuccess = (found) => {
+        const row = found.target.result;
+        if (row && form) rows.put({ ...row, form });
+        moving.oncomplete = () => {
+          if (!row) return requestAnimationFrame(look);
+          opening.result.close();
+          done(row.form);
+        };
+      };
+    };
+    look();
+  };
+})
+"""
+
+
+def test_a_view_that_an_older_program_kept_is_not_drawn(phone: Page, job: str) -> None:
+    """It has other words for states: without a network the job is not shown rather than shown wrong."""
+    phone.goto(f"/jobs/{job}/site/do")
+    step = phone.get_by_role("region", name=re.compile("^Step"))
+    expect(step).to_be_visible()
+    phone.evaluate(KEPT_FORM, [job, 0])
+    phone.route("**/api/**", lambda route: route.abort())
+    phone.reload()
+    expect(step).to_be_visible()
+    newest = phone.evaluate(KEPT_FORM, [job, 1])
+    assert phone.evaluate(KEPT_FORM, [job, 0]) == 1 < newest
+    phone.reload()
+    expect(phone.get_by_role("alert").first).to_be_visible()
+    expect(step).to_have_count(0)

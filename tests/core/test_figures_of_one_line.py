@@ -20,13 +20,14 @@ from evtro.core.stations.aim.finding.search import STEP_OF_BEAM, sweep
 from evtro.core.stations.aim.multifeed import Paraboloid, row_of_feeds
 from evtro.core.stations.coax.checks.lnb import _together_dbuv
 from evtro.core.stations.coax.drilling import fall_mm
-from evtro.core.stations.coax.levels.trials import HARM_DB, OUT, figures_short, is_worse
+from evtro.core.stations.coax.levels.trials import HARM_DB, figures_short, is_worse
 from evtro.core.stations.earth.zone import exemption
 from evtro.core.stations.mast.guys import AxialLoad
 from evtro.core.stations.mast.mounts import held
 from evtro.core.stations.mast.statics import guys_of
 from evtro.core.stations.mast.wind import area_m2
 from evtro.core.units.angles import Token, angle
+from evtro.core.units.severity import FAIL
 from tests.refusals import refused
 
 
@@ -74,7 +75,7 @@ def test_how_far_a_carrier_is_outside() -> None:
 
 
 def test_what_is_out_may_not_fall_deeper() -> None:
-    out, before = np.array([OUT]), np.array([3.0])
+    out, before = np.array([FAIL]), np.array([3.0])
     for more, worse in ((0.0, False), (HARM_DB / 2, False), (HARM_DB * 2, True), (-1.0, False)):
         found = is_worse(out, out, before, short_after=before + more)
         assert found.tolist() == [worse]

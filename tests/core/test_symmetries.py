@@ -324,14 +324,14 @@ def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float)
 
 @pytest.mark.parametrize("name", JOBS)
 def test_the_state_of_a_station_is_the_gravest_of_its_problems(name: str) -> None:
-    rank = {"in": 0, "todo": 1, "near": 2, "out": 3}
+    rank = {"ok": 0, "unknown": 1, "marginal": 2, "fail": 3}
     found = _answers(demo_jobs()[name])
     for line in found.stations[:7]:
         problems = getattr(found, line.key).problems
-        if problems and line.state != "todo":
+        if problems and line.state != "unknown":
             assert rank[line.state] >= max(rank[p.state] for p in problems)
-        if line.state == "in":
-            assert not [p for p in problems if p.state == "out"]
+        if line.state == "ok":
+            assert not [p for p in problems if p.state == "fail"]
 
 
 @pytest.mark.parametrize("name", JOBS)
@@ -342,7 +342,7 @@ def test_every_problem_says_what_where_limit_origin_and_remedy(name: str) -> Non
         assert problem.limit
         assert problem.origin
         assert problem.remedy
-        assert problem.state in ("out", "near", "todo")
+        assert problem.state in ("fail", "marginal", "unknown")
         if problem.gauge is not None and problem.gauge.value is not None:
             assert math.isfinite(problem.gauge.value)
 

@@ -58,7 +58,7 @@ def test_the_weakest_carrier_of_a_place_is_told() -> None:
         margins=[("A", 9.0), ("B", 2.0), ("C", 5.0)],
         drawbacks=[],
         lacking=[],
-        state="in",
+        state="ok",
     )
     line = _line(place, None, best=True)
     assert (line.least_carrier, line.margin_db, line.arrives) == ("B", 2.0, 3)
@@ -87,7 +87,7 @@ def test_a_twelfth_of_the_lobe_from_the_top_is_near_enough() -> None:
     assert peak.half_width is not None
     assert peak.centre == pytest.approx(0.0, abs=0.2)
     exact = peak.__class__(**{**peak.__dict__, "uncertainty": 1e-6})
-    for share, state in ((0.07, "in"), (0.15, "out")):
+    for share, state in ((0.07, "ok"), (0.15, "fail")):
         stands = (exact.centre or 0.0) + share * peak.half_width
         assert _instruct(exact, np.array([-2.0, 2.0, stands]), np.zeros(3), 0.0).state == state
 

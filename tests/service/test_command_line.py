@@ -88,8 +88,10 @@ def test_every_demo_job_is_checked_taken_in_and_written_out(
     file.write_text(write_job(job))
     code, out, _ = _run(capsys, "check", str(file), "--json")
     found = json.loads(out)
-    out_of_limits = [p for p in found["problems"] if p["state"] == "out"]
-    assert code == (1 if out_of_limits or any(o["state"] == "out" for o in found["outlets"]) else 0)
+    out_of_limits = [p for p in found["problems"] if p["state"] == "fail"]
+    assert code == (
+        1 if out_of_limits or any(o["state"] == "fail" for o in found["outlets"]) else 0
+    )
     for problem in found["problems"]:
         assert problem["limit"]
         assert problem["remedy"]

@@ -182,7 +182,7 @@ def test_nuts_are_compared(call: Caller) -> None:
         )
     nuts = _get(call, "/antennas/a1/aim")["tightened"]
     assert [(n["axis"], round(n["lost"], 1), n["state"]) for n in nuts] == [
-        ("elevation", 0.8, "near")
+        ("elevation", 0.8, "marginal")
     ]
 
 
@@ -444,7 +444,7 @@ def test_beams_come_from_geojson_and_a_crossed_one_is_told(call: Caller) -> None
     )
     page = _get(call, "/antennas/a1/aim")["two_way"]
     assert page["gate_open"] is True
-    assert page["es_n0"]["state"] == "near"
+    assert page["es_n0"]["state"] == "marginal"
     sheet = call.client.get(f"{AT}/sheet").json()
     terminal = next(part for part in sheet if part["title"] == "Two-way terminal")
     assert "Spot 0, code S0" in str(terminal)

@@ -21,7 +21,7 @@ from tests.data import make_app, with_demo_jobs
 pytestmark = pytest.mark.long
 
 JOBS = sorted(demo_jobs())
-STATES = {"in", "near", "out", "todo"}
+STATES = {"ok", "marginal", "fail", "unknown"}
 
 
 @pytest.fixture(scope="module")

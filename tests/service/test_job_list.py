@@ -34,8 +34,8 @@ def test_found_by_words_state_and_day(client: TestClient) -> None:
     assert _names(client, find="skerry nowhere") == []
     all_ = _list(client)
     assert all_["total"] == len(demo_jobs())
-    rank = {"out": 3, "near": 2, "todo": 1, "in": 0}
-    for state in ("out", "near", "todo", "in"):
+    rank = {"fail": 3, "unknown": 2, "marginal": 1, "ok": 0}
+    for state in ("fail", "marginal", "unknown", "ok"):
         wanted = [
             j["name"]
             for j in all_["jobs"]

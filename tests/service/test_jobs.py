@@ -28,7 +28,7 @@ def test_a_change_answers_with_everything_it_changes(call: Caller) -> None:
     assert view["revision"] == 1
     assert view["undo"] == "change cable"
     assert view["answers"]["coax"]["figure"] == "12/12 in"
-    assert next(s for s in view["answers"]["stations"] if s["key"] == "coax")["state"] == "near"
+    assert next(s for s in view["answers"]["stations"] if s["key"] == "coax")["state"] == "marginal"
 
 
 def test_a_stale_write_gets_both_values_and_loses_nothing(call: Caller) -> None:
@@ -340,12 +340,12 @@ def test_steps_keep_their_marks_and_judge_what_was_read(call: Caller) -> None:
     call.open_gates()
     view = call.change({"verb": "tick", "step": "mast.plumb", "done": True, "value": "0,3"})
     step = next(s for s in view["answers"]["steps"]["mast"] if s["key"] == "mast.plumb")
-    assert step["measure"]["state"] == "in"
+    assert step["measure"]["state"] == "ok"
     assert view["job"]["marks"][-1]["at"]
     view = call.change({"verb": "tick", "step": "aim.a1.azimuth", "value": "498.4"})
     step = next(s for s in view["answers"]["steps"]["aim"] if s["key"] == "aim.a1.azimuth")
     assert step["measure"]["value"] == pytest.approx(138.4)
-    assert step["measure"]["state"] == "in"
+    assert step["measure"]["state"] == "ok"
 
 
 def test_places_are_found_offline(client: TestClient) -> None:

@@ -27,7 +27,7 @@ def test_site_takes_positions_and_gives_a_plan(fresh: Caller) -> None:
     assert view["answers"]["site"]["entry_m"] == pytest.approx([0, 2.5])
     view = fresh.set("site", {"position_text": ""})
     assert view["answers"]["site"]["position"] is None
-    assert _station(view, "site")["state"] == "todo"
+    assert _station(view, "site")["state"] == "unknown"
 
 
 def test_outlets_come_and_go_with_their_plates(call: Caller) -> None:
@@ -113,10 +113,10 @@ def test_targets_and_carriers(call: Caller) -> None:
 def test_a_far_transmitter_is_beyond_the_horizon(call: Caller) -> None:
     view = call.add("targets", {"kind": "transmitter", "name": "Far", "position": "56.5 N 9.9 W"})
     problem = next(p for p in view["answers"]["sky"]["problems"] if p["place"] == "Far")
-    assert (problem["code"], problem["state"]) == ("far-beyond", "out")
+    assert (problem["code"], problem["state"]) == ("far-beyond", "fail")
     view = call.set("targets", {"latitude_deg": "54.4"}, "t9")
     problem = next(p for p in view["answers"]["sky"]["problems"] if p["place"] == "Far")
-    assert (problem["code"], problem["state"]) == ("beyond-horizon", "near")
+    assert (problem["code"], problem["state"]) == ("beyond-horizon", "marginal")
 
 
 def test_a_transmitter_at_the_site_itself_does_not_break(call: Caller) -> None:
@@ -148,7 +148,7 @@ def test_mast_adds_and_removes_antennas(call: Caller) -> None:
     assert area == pytest.approx(0.5529, rel=2e-3)
     assert view["answers"]["mast"]["moment"]["value"] == pytest.approx(before + 960 * area * 0.5)
     view = call.set("dishes", {"on_mast_m": "9 ft", "wind_area_m2": "1"}, "a3")
-    assert view["answers"]["mast"]["state"] == "out"
+    assert view["answers"]["mast"]["state"] == "fail"
     codes = {p["code"] for p in view["answers"]["mast"]["problems"]}
     assert "mast-moment" in codes
     view = call.remove("dishes", "a3")
@@ -163,11 +163,11 @@ def test_removing_an_antenna_takes_its_source_out(call: Caller) -> None:
 
 def test_earth_conductors(call: Caller) -> None:
     view = call.add("conductors", {"role": "devices"})
-    assert _station(view, "earth")["state"] == "near"
+    assert _station(view, "earth")["state"] == "marginal"
     view = call.set("conductors", {"connected": True, "length_m": "4 ft"}, "e3")
     assert _station(view, "earth")["figure"] == "all bonded"
     view = call.set("conductors", {"size_mm2": "14 AWG"}, "e3")
-    assert _station(view, "earth")["state"] == "out"
+    assert _station(view, "earth")["state"] == "fail"
     view = call.remove("conductors", "e3")
     assert _station(view, "earth")["figure"] == "1 to fix"
     view = call.set("earth", {"overhead_lines": "near", "line_distance_m": "3"})
@@ -254,17 +254,17 @@ def test_reading_everything_as_planned_is_in(call: Caller) -> None:
                 {"part": row["part"], "carrier": carrier},
                 {"level_dbuv": f"{planned:.1f}"},
             )
-    assert [s["state"] for s in view["answers"]["stations"]][:7] == ["in"] * 7
+    assert [s["state"] for s in view["answers"]["stations"]][:7] == ["ok"] * 7
     assert view["answers"]["handover"]["ready"]
     assert view["answers"]["readings"]["headline"] == "As planned"
     view = fern.set("handover", {"handed_over": True})
-    assert _station(view, "handover")["state"] == "in"
+    assert _station(view, "handover")["state"] == "ok"
 
 
 def test_the_jobs_list_says_what_is_next(call: Caller) -> None:
     rows = {r["id"]: r for r in call.client.get("/api/jobs").json()["jobs"]}
     assert rows["skerry-house"]["next"] == ["Halcyon goes behind Row of sycamores in 2028"]
-    assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["in"] * 6
+    assert [s["state"] for s in rows["fern-cottage"]["stations"][:6]] == ["ok"] * 6
     call.set("job", {"name": "Other"})
     assert call.client.get("/api/jobs").json()["jobs"][0]["name"] == "Other"
     seen = {"If-Match": "0"}

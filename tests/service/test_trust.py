@@ -130,7 +130,7 @@ def test_a_wind_region_of_another_profile_is_refused(call: Caller) -> None:
     call.set("job", {"profile": "australia-new-zealand"})
     view = call.set("mast", {"wind_region": "c"})
     assert view["answers"]["mast"]["pressure_pa"] > 2500
-    assert view["answers"]["mast"]["state"] == "out"
+    assert view["answers"]["mast"]["state"] == "fail"
 
 
 def test_a_typed_wind_area_stays_and_can_be_given_back(call: Caller) -> None:
@@ -233,7 +233,7 @@ def test_a_beam_is_typed_chosen_and_holds_its_minimum(hut: Caller) -> None:
     view = hut.set("terminal", {"beam": beam["id"]})
     codes = {p["code"] for p in view["answers"]["aim"]["problems"]}
     assert "esn0-low" in codes  # 10.4 was read
-    assert view["answers"]["aim"]["state"] == "out"
+    assert view["answers"]["aim"]["state"] == "fail"
     # It has no border: the files that go out leave it out and stay whole.
     shapes = hut.client.get("/api/jobs/tern-hut/targets.geojson").json()["features"]
     assert all(s["properties"]["name"] != "Blue 7" for s in shapes)
@@ -257,13 +257,13 @@ def test_low_or_missing_readings_bar_commissioning(hut: Caller) -> None:
     view = hut.set("terminal", {"state": "commissioned", "isolation_db": "28"})
     assert view["job"]["terminal"]["state"] == "commissioned"
     view = hut.set("terminal", {"esn0_db": "3"})
-    assert view["answers"]["aim"]["state"] == "out"
+    assert view["answers"]["aim"]["state"] == "fail"
 
 
 def test_a_place_that_is_known_to_the_degree_is_not_good_enough_for_a_beam(hut: Caller) -> None:
     view = hut.set("site", {"position_text": "61 -2"})
     problem = next(p for p in view["answers"]["site"]["problems"] if p["code"] == "position-coarse")
-    assert problem["state"] == "out"
+    assert problem["state"] == "fail"
     view = hut.set("site", {"position_good_m": "200 ft"})
     assert not [p for p in view["answers"]["site"]["problems"] if p["code"] == "position-coarse"]
 
@@ -302,7 +302,7 @@ def test_networks_and_places_can_be_typed(client: TestClient) -> None:
     assert row["of_arrives"] > 0
     view = farm.set("spots", {"in_way": "neighbour", "noise": "near"}, row["id"])
     row = next(s for s in view["answers"]["sky"]["spots"] if s["name"] == "Silo")
-    assert (row["state"], row["best"]) == ("out", False)
+    assert (row["state"], row["best"]) == ("fail", False)
     assert "neighbour" in row["why"][0]
 
 

@@ -33,7 +33,7 @@ def test_whoever_is_alone_gives_word_and_is_missed_when_none_comes(client: TestC
     assert made.status_code == 200
     first = _alone(client)
     assert first is not None
-    assert (first["who"], first["call"], first["state"]) == ("Bo", "555 0100", "in")
+    assert (first["who"], first["call"], first["state"]) == ("Bo", "555 0100", "ok")
     assert 1190 < first["left_s"] <= 1200
     assert client.get("/api/check-ins").json()[0]["name"] == "Skerry House"
     # An hour later nobody has heard anything.
@@ -42,7 +42,7 @@ def test_whoever_is_alone_gives_word_and_is_missed_when_none_comes(client: TestC
         db.execute("UPDATE alone SET due = due - 3600")
     late = _alone(client)
     assert late is not None
-    assert late["state"] == "out"
+    assert late["state"] == "fail"
     assert "help" in late["do"]
     client.post(f"{AT}/check-ins")
     heard = _alone(client)
@@ -53,7 +53,7 @@ def test_whoever_is_alone_gives_word_and_is_missed_when_none_comes(client: TestC
 
 
 @pytest.mark.parametrize(
-    ("left", "state"), [(1800, "in"), (301, "in"), (299, "near"), (0, "near"), (-1, "out")]
+    ("left", "state"), [(1800, "ok"), (301, "ok"), (299, "marginal"), (0, "marginal"), (-1, "fail")]
 )
 def test_a_word_is_due(left: float, state: str) -> None:
     assert word_state(1000.0 + left, 1000.0) == state
@@ -151,11 +151,11 @@ def test_the_days_forecast_is_told_where_one_goes_up(client: TestClient) -> None
     assert client.get(f"{AT}/forecast").json() is None
     client.app.state.desk.days.kept.put(_hours((8, 4, 6), (14, 8, 13), (18, 3, None)), 0)  # type: ignore[attr-defined]
     found = client.get(f"{AT}/forecast").json()
-    assert (found["date"], found["state"]) == ("2026-04-14", "out")
+    assert (found["date"], found["state"]) == ("2026-04-14", "fail")
 
 
 @pytest.mark.parametrize(
-    ("hour", "state"), [(8, "in"), (14, "out"), (17.9, "in"), (20, "todo"), (None, "out")]
+    ("hour", "state"), [(8, "ok"), (14, "fail"), (17.9, "ok"), (20, "unknown"), (None, "fail")]
 )
 def test_the_wind_of_an_hour_decides_and_gusts_count(hour: float | None, state: str) -> None:
     plan = _hours((8, 4, 6), (14, 8, 13), (18, 3, None))

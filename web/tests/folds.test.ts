@@ -53,7 +53,7 @@ function block(): Coax {
       { id: "p2", name: "Left" },
       { id: "p3", name: "Right" },
     ] as Coax["parts"],
-    outlets: all.map((o) => ({ part: o, outlet: o, name: o, state: "in" })) as OutletView[],
+    outlets: all.map((o) => ({ part: o, outlet: o, name: o, state: "ok" })) as OutletView[],
   };
 }
 

@@ -130,7 +130,7 @@ describe("writes of an open job", () => {
     const job = opened();
     job.page.setState({ needs: ["coax"], more: ["site"], part: "p3" });
     await job.change(set("a"));
-    expect(sent.POST.mock.calls[0]![1].params.header["evtro-show"]).toBe("coax,site,part:p3");
+    expect(sent.POST.mock.calls[0]![1].params.header["evtro-include"]).toBe("coax,site,part:p3");
   });
 });
 

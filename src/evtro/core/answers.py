@@ -29,11 +29,8 @@ from .stations.readings import answer as readings
 from .stations.site import answer as site
 from .stations.sky import answer as sky
 from .stations.steps import steps_of
-from .units.quantities import (
-    State,
-    Step,
-    worst,
-)
+from .units.quantities import Step
+from .units.severity import State, worst
 
 _memo = memo.Memo()
 

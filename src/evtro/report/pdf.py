@@ -11,10 +11,10 @@ from typing import Any
 from evtro.core.job import Job
 from evtro.core.stations.handover.answer import Section
 from evtro.core.units.quantities import text_of
+from evtro.core.units.severity import WORDS
 
 INK, QUIET, LINE = "#1D2B2A", "#5A6764", "#D6D0C3"
-WORDS = {"in": "in", "near": "near", "out": "OUT", "todo": "to do"}
-COLOURS = {"in": "#256B5C", "near": "#8F5B00", "out": "#A1352A", "todo": QUIET}
+COLOURS = {"ok": "#256B5C", "marginal": "#8F5B00", "fail": "#A1352A", "unknown": QUIET}
 
 
 @cache

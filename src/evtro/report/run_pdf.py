@@ -12,8 +12,9 @@ from evtro.core.stations.coax.views.answer import CoaxAnswer, OutletView, PartVi
 from evtro.core.stations.coax.views.layout import PartPlace
 from evtro.core.stations.coax.views.level_plan import DeviceRow, devices
 from evtro.core.units.quantities import Quantity, show
+from evtro.core.units.severity import WORDS
 
-from .pdf import COLOURS, INK, LINE, QUIET, WORDS, fonts
+from .pdf import COLOURS, INK, LINE, QUIET, fonts
 
 COPPER = "#A9551F"
 WIDE, HIGH = 842.0, 595.0  # A4 across [pt]

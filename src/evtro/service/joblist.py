@@ -14,13 +14,13 @@ from pydantic import BaseModel
 from evtro.core.answers import Answers
 from evtro.core.job import Job
 from evtro.core.stations.handover.answer import StationLine
-from evtro.core.units.quantities import InputError, Phrase, worst
+from evtro.core.units.quantities import InputError, Phrase
+from evtro.core.units.severity import RANK, worst
 from evtro.store.jobs import Head, JobMissing, Jobs
 
 from .schemas import JobList, JobSummary
 
 AT_ONCE = 40  # spines that a request works out itself; the rest follow beside it
-_RANK = {"out": 0, "todo": 1, "near": 2, "in": 3}
 _log = logging.getLogger("evtro")
 
 
@@ -42,7 +42,7 @@ class ListFilter:
 
 def job_summary(answers: Answers) -> str:
     """The spine of a job as it is kept: stations, and what is open next."""
-    problems = sorted(answers.problems, key=lambda p: _RANK[p.state])
+    problems = sorted(answers.problems, key=lambda p: -RANK[p.state])
     following = problems[0].title if problems else ()
     return _Line(stations=answers.stations, next=following).model_dump_json()
 

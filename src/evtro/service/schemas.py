@@ -18,7 +18,8 @@ from evtro.core.stations.mast.answer import MastAnswer
 from evtro.core.stations.readings.answer import ReadingsAnswer
 from evtro.core.stations.site.answer import SiteAnswer
 from evtro.core.stations.sky.answer import SkyAnswer
-from evtro.core.units.quantities import Phrase, State, Step
+from evtro.core.units.quantities import Phrase, Step
+from evtro.core.units.severity import State
 
 MOST_WAITED = 100
 

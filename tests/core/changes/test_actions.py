@@ -150,7 +150,7 @@ def test_what_was_measured_at_a_step_stands_on_the_sheet_in_its_unit() -> None:
     )
     sections = work_out(job, CATALOGUE, profiles.load(job.profile)).sheet
     done = next(s for s in sections if s.title == "Steps done")
-    assert text_of(done.lines[-1].text) == f"{NOW}, read 0.914 m, in"
-    assert text_of(done.lines[-1].text, "us").endswith("read 3.000 ft, in")
+    assert text_of(done.lines[-1].text) == f"{NOW}, read 0.914 m, OK"
+    assert text_of(done.lines[-1].text, "us").endswith("read 3.000 ft, OK")
     looked = [text_of(x.text) for x in done.lines]
     assert f"not ticked; I have looked all round: A. Mender, {NOW}" in looked

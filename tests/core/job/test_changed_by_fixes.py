@@ -93,8 +93,8 @@ def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) ->
         if left is None:
             continue
         assert _outside(left) == 0, (problem.place, problem.change)
-        assert left.state == "near", problem.place
-        assert "near" in text_of(problem.effect), problem.place
+        assert left.state == "marginal", problem.place
+        assert "marginal" in text_of(problem.effect), problem.place
 
 
 @pytest.mark.parametrize(("name", "seed"), SPOILED)
@@ -116,7 +116,7 @@ def test_taking_every_fix_in_turn_comes_to_an_end(name: str) -> None:
     """Fixes do not undo each other: after a few rounds nothing is left that offers one."""
     job = _spoiled(name, 3)
     for _ in range(40):
-        offered = [p for p in _answers(job).problems if p.change and p.state == "out"]
+        offered = [p for p in _answers(job).problems if p.change and p.state == "fail"]
         if not offered:
             break
         job = taken(job, offered[0].change)

@@ -105,7 +105,7 @@ def test_the_demo_jobs_currents_add_up(name: str) -> None:
     for feed in found:
         if feed.supply is None:
             assert feed.voltage.value == 0
-            assert feed.voltage.state == "out"
+            assert feed.voltage.state == "fail"
         else:
             own = kinds[feed.supply].supply
             assert feed.supply_v in ({own.volts, own.low_volts} if own else {LOW_V, HIGH_V})
@@ -174,7 +174,7 @@ def test_beside_its_bands_an_lnb_takes_nothing(lnb: str) -> None:
     for mhz in (max(low, 31.0), min(high, 31_999.0)):
         line = frequency_plan(_dish(lnb, [(mhz, "V")]), CATALOGUE, "a1")[0].lines[0]
         assert line.if_mhz is None
-        assert line.state == "out"
+        assert line.state == "fail"
         assert f"{mhz:.0f}" in line.stopped_by
 
 

@@ -40,8 +40,8 @@ def test_one_bar_for_all_or_a_conductor_from_each() -> None:
     apart = taken(HOUSE, Set(rows="conductors", id=one, values={"part": blocks[0]}))
     found = answers_of(apart).earth
     assert [(b.part, b.state) for b in found.bonds if b.role == "shields"] == [
-        (blocks[0], "in"),
-        (blocks[1], "out"),
+        (blocks[0], "ok"),
+        (blocks[1], "fail"),
     ]
     (bare,) = (p for p in found.problems if p.code == "bond-missing")
     assert "Grounding block, dish" in text_of(bare.title)
@@ -137,13 +137,13 @@ def test_lightning_protection_is_kept_apart() -> None:
     unknown = answers_of(_with(job, lps="there")).earth
     assert unknown.apart is not None
     assert unknown.apart.low == pytest.approx(0.372)
-    assert unknown.apart.state == "near"
+    assert unknown.apart.state == "marginal"
     near, far = (answers_of(_with(job, lps="there", lps_apart_m=m)).earth for m in (0.2, 2.0))
     assert near.apart is not None
-    assert near.apart.state == "out"
-    assert any(p.code == "lightning-protection" and p.state == "out" for p in near.problems)
+    assert near.apart.state == "fail"
+    assert any(p.code == "lightning-protection" and p.state == "fail" for p in near.problems)
     assert far.apart is not None
-    assert far.apart.state == "in"
+    assert far.apart.state == "ok"
     assert not any(p.code == "lightning-protection" for p in far.problems)
 
 
@@ -152,7 +152,7 @@ def test_an_electrode_is_asked_where_the_school_has_one() -> None:
     assert answers_of(JOBS["skerry-house"]).earth.electrode is None
     assert any(b.role == "electrodes" and b.needed for b in answers_of(street).earth.bonds)
     high = answers_of(_with(street, electrode_ohm=40.0)).earth
-    assert any(p.code == "electrode-ohm" and p.state == "out" for p in high.problems)
+    assert any(p.code == "electrode-ohm" and p.state == "fail" for p in high.problems)
     assert not any(
         p.code == "electrode-ohm"
         for p in answers_of(_with(street, electrode_ohm=12.0)).earth.problems
@@ -188,16 +188,16 @@ def test_a_conductor_that_goes_on_is_as_thin_as_its_thinnest_stretch_and_as_long
     bond = _mast_bond(longer)
     assert len(bond.stretches) == 2
     assert (bond.length.value or 0) == pytest.approx((alone.length.value or 0) + 2)
-    assert bond.state == "near"  # nobody has joined the second one
+    assert bond.state == "marginal"  # nobody has joined the second one
     joined = taken(longer, Set(rows="conductors", id=bond.stretches[1], values={"connected": True}))
-    assert _mast_bond(joined).state == alone.state == "in"
+    assert _mast_bond(joined).state == alone.state == "ok"
     for thin in (
         {"size_mm2": 10},
         {"material": "steel", "size_mm2": 30},
         {"material": "copper_clad_steel", "size_mm2": 60},
     ):
         found = answers_of(taken(joined, Set(rows="conductors", id=bond.stretches[1], values=thin)))
-        assert next(b for b in found.earth.bonds if b.role == "mast").state == "out"
+        assert next(b for b in found.earth.bonds if b.role == "mast").state == "fail"
         cure = next(p for p in found.earth.problems if p.code == "bond-thin")
         assert isinstance(cure.change, Set)
         assert cure.change.id == bond.stretches[1]
@@ -212,7 +212,7 @@ def test_a_conductor_that_goes_on_is_as_thin_as_its_thinnest_stretch_and_as_long
             p for p in answers_of(bad).earth.problems if p.ref == "mast" and p.change is not None
         ]
         bad = taken(bad, mine[0].change)
-    assert _mast_bond(bad).state == "in"
+    assert _mast_bond(bad).state == "ok"
     # The first one gone, the rest begins anew, and says that it is not all of it any more.
     gone = taken(joined, Remove(rows="conductors", id=bond.stretches[0]))
     assert _mast_bond(gone).stretches == [bond.stretches[1]]
@@ -220,8 +220,8 @@ def test_a_conductor_that_goes_on_is_as_thin_as_its_thinnest_stretch_and_as_long
 
 def test_bends_count_over_all_stretches_of_a_lightning_conductor_only() -> None:
     few, many = _going_on(bends=4, connected=True), _going_on(bends=5, connected=True)
-    assert _mast_bond(few).state == "in"
-    assert _mast_bond(many).state == "near"
+    assert _mast_bond(few).state == "ok"
+    assert _mast_bond(many).state == "marginal"
     assert any(p.code == "bond-bent" for p in answers_of(many).earth.problems)
     shields = next(c.id for c in HOUSE.conductors if c.role == "shields")
     bent = taken(HOUSE, Set(rows="conductors", id=shields, values={"bends": 20}))
@@ -254,12 +254,12 @@ def _rod(name: str, **fields: object) -> Answers:
 @pytest.mark.parametrize(
     ("kind", "metres", "count", "state"),
     [
-        ("rod", 2.5, 1, "in"),
-        ("rod", 2.4, 1, "out"),
-        ("horizontal", 5.0, 2, "in"),
-        ("horizontal", 5.0, 1, "out"),
-        ("horizontal", 6.0, 1, "out"),
-        ("foundation", 0.1, 1, "in"),
+        ("rod", 2.5, 1, "ok"),
+        ("rod", 2.4, 1, "fail"),
+        ("horizontal", 5.0, 2, "ok"),
+        ("horizontal", 5.0, 1, "fail"),
+        ("horizontal", 6.0, 1, "fail"),
+        ("foundation", 0.1, 1, "ok"),
     ],
 )
 def test_an_electrode_is_as_long_as_its_school_asks(
@@ -270,9 +270,9 @@ def test_an_electrode_is_as_long_as_its_school_asks(
     ).earth
     assert found.kind is not None
     assert found.kind.state == state
-    assert any(p.code == "electrode-short" for p in found.problems) == (state == "out")
-    if state == "out":
-        assert found.state == "out"
+    assert any(p.code == "electrode-short" for p in found.problems) == (state == "fail")
+    if state == "fail":
+        assert found.state == "fail"
 
 
 def test_nobody_is_asked_for_an_electrode_that_is_not_wanted() -> None:
@@ -286,7 +286,7 @@ def test_nobody_is_asked_for_an_electrode_that_is_not_wanted() -> None:
         if j.profile == "north-america" and j.rig.kind == "none" and j.antennas
     )
     assert any(
-        p.code == "electrode-kind" and p.state == "todo"
+        p.code == "electrode-kind" and p.state == "unknown"
         for p in _rod(asked, electrode_kind="unknown").earth.problems
     )
     assert not any(
@@ -295,7 +295,7 @@ def test_nobody_is_asked_for_an_electrode_that_is_not_wanted() -> None:
     )
     # A plate is none of this school's.
     plate = _rod("skerry-house", electrode_kind="plate", electrode_m=1.0).earth
-    assert any(p.code == "electrode-kind" and p.state == "near" for p in plate.problems)
+    assert any(p.code == "electrode-kind" and p.state == "marginal" for p in plate.problems)
 
 
 def test_what_a_rod_should_read_follows_ground_and_length() -> None:

@@ -106,12 +106,12 @@ function Due({ alone, at }: { alone: AloneView; at: number }) {
   const { tell, refused, params } = useTell();
   // The program's clock counts; this device's own may be wrong.
   const left = Math.round((alone.left_s - (now - at) / 1000) / 60);
-  const state = left < 0 ? "out" : left < 5 ? "near" : "in";
+  const state = left < 0 ? "fail" : left < 5 ? "marginal" : "ok";
   return (
     <section
       aria-label="Working alone"
-      aria-live={state === "out" ? "assertive" : "polite"}
-      className={`mb-2 grid gap-1 border-2 px-3 py-2 text-body ${state === "out" ? "border-fail" : "border-marginal"}`}
+      aria-live={state === "fail" ? "assertive" : "polite"}
+      className={`mb-2 grid gap-1 border-2 px-3 py-2 text-body ${state === "fail" ? "border-fail" : "border-marginal"}`}
     >
       <p className="m-0 flex items-baseline justify-between gap-3">
         <span>
@@ -120,7 +120,7 @@ function Due({ alone, at }: { alone: AloneView; at: number }) {
         </span>
         <StateWord state={state} />
       </p>
-      {state === "out" && (
+      {state === "fail" && (
         <p className="m-0">
           {alone.do} {alone.call && <b>{alone.call}</b>}
         </p>

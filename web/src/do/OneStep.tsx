@@ -54,7 +54,7 @@ export function OneStep({
   const things = thingsOf(step, waiting);
   const lacking = things.some((t) => !t.state || !t.good.includes(t.state));
   const unread = Boolean(step.danger) && !mark?.danger_read;
-  const out = step.measure?.state === "out" && mark?.value != null && !step.finds;
+  const out = step.measure?.state === "fail" && mark?.value != null && !step.finds;
   const first = step.needs?.find(
     (k) => keys.some((s) => s.key === k) && !known.get(k)?.at && k !== held,
   );

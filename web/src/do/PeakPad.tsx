@@ -103,7 +103,7 @@ export default function PeakPad({ antenna, locking }: { antenna: string; locking
         <div className="flex items-center justify-between rounded-sm border-2 border-ink px-3">
           <BigFigure value={meter.shown.cn_db} unit="db" size={52} />
           <span className="flex items-center gap-2 font-bold">
-            <StateMark state={meter.shown.locked ? "in" : "out"} />
+            <StateMark state={meter.shown.locked ? "ok" : "fail"} />
             {meter.shown.locked ? "locks" : "no lock"}
           </span>
         </div>

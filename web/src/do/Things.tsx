@@ -49,7 +49,7 @@ function One({ thing, send }: { thing: InspectionItem; send: (body: Put) => Prom
     <li className="border-line border-b py-1.5">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="flex min-w-[150px] flex-1 items-center gap-2 text-body leading-5">
-          {good !== null && <StateMark state={good ? "in" : "out"} />}
+          {good !== null && <StateMark state={good ? "ok" : "fail"} />}
           <span>
             <Say it={thing.name} />
           </span>

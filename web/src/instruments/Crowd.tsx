@@ -13,7 +13,7 @@ export function Crowd({ marks, width = 168 }: { marks: OutletEffect[]; width?: n
       ? 3
       : 14 + ((Math.max(-MOST_DB, Math.min(MOST_DB, db)) + MOST_DB) / (2 * MOST_DB)) * (width - 20);
   const y = 17;
-  const worse = marks.filter((m) => m.after === "out").length;
+  const worse = marks.filter((m) => m.after === "fail").length;
   return (
     <svg
       width={width}
@@ -35,8 +35,8 @@ export function Crowd({ marks, width = 168 }: { marks: OutletEffect[]; width?: n
             x2={x(m.before_db)}
             y1={y - 2}
             y2={y - 10}
-            stroke={m.before === "out" ? COLOUR.out : "var(--color-muted)"}
-            strokeWidth={m.before === "out" ? 2.4 : 1}
+            stroke={m.before === "fail" ? COLOUR.fail : "var(--color-muted)"}
+            strokeWidth={m.before === "fail" ? 2.4 : 1}
           />
           <line
             x1={x(m.after_db)}
@@ -44,7 +44,7 @@ export function Crowd({ marks, width = 168 }: { marks: OutletEffect[]; width?: n
             y1={y + 2}
             y2={y + 12}
             stroke={COLOUR[m.after]}
-            strokeWidth={m.after === "out" ? 3 : 2}
+            strokeWidth={m.after === "fail" ? 3 : 2}
           />
         </g>
       ))}

@@ -1,3 +1,4 @@
+import { severity } from "../units/severity";
 import { useShown } from "../units/showing";
 import { textOf } from "../units/units";
 import type { Bond } from "../wire/types";
@@ -10,13 +11,14 @@ const START: Record<string, [number, number, string]> = {
   electrodes: [150, 250, "own electrode"],
 };
 
-const RANK = { out: 0, todo: 1, near: 2, in: 3 };
-
 /** One conductor for each role: the worst of those that there are, and how many. */
 function worstOfEach(bonds: Bond[]) {
   return [...new Set(bonds.map((b) => b.role))].map((role) => {
     const of = bonds.filter((b) => b.role === role);
-    return { bond: of.reduce((a, b) => (RANK[b.state] < RANK[a.state] ? b : a)), count: of.length };
+    return {
+      bond: of.reduce((a, b) => (severity(b.state) < severity(a.state) ? b : a)),
+      count: of.length,
+    };
   });
 }
 
@@ -93,7 +95,7 @@ export function EarthPicture({ bonds }: { bonds: Bond[] }) {
       {drawn.map(({ bond: b, count }, i) => {
         const start = START[b.role] ?? [300, 200, b.name];
         const y = 214 + i * 8;
-        const state = b.needed ? b.state : "todo";
+        const state = b.needed ? b.state : "unknown";
         const dashed = !b.connected;
         const lx = b.role === "mast" ? 138 : start[0] + 14;
         const ly =

@@ -62,7 +62,7 @@ export function FeedBar({
                 cy={y}
                 r={r}
                 fill="var(--color-sheet)"
-                stroke={COLOUR[f.state as "in"]}
+                stroke={COLOUR[f.state as "ok"]}
                 strokeWidth="2.5"
               />
               <g transform={`rotate(${f.lnb_turn_deg ?? 0} ${x} ${y})`}>

@@ -5,7 +5,11 @@ import { shown } from "../units/units";
 import type { NetworkCarrier } from "../wire/types";
 import { COLOUR } from "./StateMark";
 
-type Point = { channel: NetworkCarrier; level: number; state: "in" | "near" | "out" | "todo" };
+type Point = {
+  channel: NetworkCarrier;
+  level: number;
+  state: "ok" | "marginal" | "fail" | "unknown";
+};
 
 /** Level over frequency; each band has its bracket lying over it. */
 export function LevelPlot({ points, windows = true }: { points: Point[]; windows?: boolean }) {

@@ -81,7 +81,7 @@ export function MotorArc({
       </text>
       {motor.stops.map((s, i) => {
         const name = names[i]!;
-        const colour = s.reached ? COLOUR.in : COLOUR.out;
+        const colour = s.reached ? COLOUR.ok : COLOUR.fail;
         return (
           <g key={s.target}>
             <line

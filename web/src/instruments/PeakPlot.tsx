@@ -106,7 +106,7 @@ export function PeakPlot({
           />
         );
       })}
-      {peak.centre != null && peak.state !== "in" && Math.abs(x(here) - x(peak.centre)) > 26 && (
+      {peak.centre != null && peak.state !== "ok" && Math.abs(x(here) - x(peak.centre)) > 26 && (
         <Back from={x(here)} to={x(peak.centre)} y={bottom - 8} />
       )}
       <line x1="34" x2={width - 14} y1={axis} y2={axis} stroke="var(--color-rail)" />

@@ -34,7 +34,7 @@ function middleOf(arc: Props["arc"], targets: TargetSight[], width: number) {
   let middle = top ? top[1] : 180;
   const half = width / PX / 2 - 12;
   const sats = targets.filter((t) => t.sight && t.kind === "satellite");
-  const first = sats.find((t) => t.state === "out") ?? sats[0];
+  const first = sats.find((t) => t.state === "fail") ?? sats[0];
   const pegs = targets.filter((t) => t.sight && t.kind === "transmitter");
   if (!sats.length && pegs.length) {
     // Transmitters alone: the middle between them, wherever the south is.
@@ -85,7 +85,7 @@ export function Skyline(p: Props) {
   const least = Math.min(...satellites.map(slack));
   // Among many, only the tightest figure and those that are out are written into the picture.
   const told = (t: TargetSight) =>
-    satellites.length <= 3 || t.gauge.state === "out" || slack(t) <= least + 1e-6;
+    satellites.length <= 3 || t.gauge.state === "fail" || slack(t) <= least + 1e-6;
   const words = placing(p.targets, p.neighbours ?? [], told, s);
   const shift = at.north === "compass" && p.declination != null ? p.declination : 0;
   const compass = at.north === "compass" && p.declination != null;

@@ -1,17 +1,18 @@
+import { STATE_WORDS } from "../units/severity";
 import type { State } from "../wire/types";
 
-export const WORD: Record<State, string> = { in: "in", near: "near", out: "out", todo: "to do" };
+export const WORD = STATE_WORDS as Record<State, string>;
 export const TEXT: Record<State, string> = {
-  in: "text-ok",
-  near: "text-marginal",
-  out: "text-fail",
-  todo: "text-muted",
+  ok: "text-ok",
+  marginal: "text-marginal",
+  fail: "text-fail",
+  unknown: "text-muted",
 };
 export const COLOUR: Record<State, string> = {
-  in: "var(--color-ok)",
-  near: "var(--color-marginal)",
-  out: "var(--color-fail)",
-  todo: "var(--color-muted)",
+  ok: "var(--color-ok)",
+  marginal: "var(--color-marginal)",
+  fail: "var(--color-fail)",
+  unknown: "var(--color-muted)",
 };
 
 /** The shape of a state: open ring with tick, half ring, broken ring, dot. */
@@ -19,22 +20,22 @@ export function StateMark({ state, size = 20 }: { state: State; size?: number })
   const c = COLOUR[state];
   return (
     <svg width={size} height={size} viewBox="0 0 20 20" aria-hidden="true" className="shrink-0">
-      {state === "in" && (
+      {state === "ok" && (
         <>
           <path d="M13.75 3.5A7.5 7.5 0 1 0 17.5 10" fill="none" stroke={c} strokeWidth="2.2" />
           <path d="M6.6 9.6l3.2 3.3 8-8.6" fill="none" stroke={c} strokeWidth="2.2" />
         </>
       )}
-      {state === "near" && (
+      {state === "marginal" && (
         <>
           <circle cx="10" cy="10" r="7.5" fill="none" stroke={c} strokeWidth="1" />
           <path d="M2.5 10a7.5 7.5 0 0 0 15 0" fill="none" stroke={c} strokeWidth="3" />
         </>
       )}
-      {state === "out" && (
+      {state === "fail" && (
         <path d="M11.3 2.6A7.5 7.5 0 1 0 17 12.5" fill="none" stroke={c} strokeWidth="2.6" />
       )}
-      {state === "todo" && <circle cx="10" cy="10" r="3.4" fill={c} />}
+      {state === "unknown" && <circle cx="10" cy="10" r="3.4" fill={c} />}
     </svg>
   );
 }

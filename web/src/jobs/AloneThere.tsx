@@ -29,7 +29,7 @@ export function AloneThere() {
               <b>{a.who} is alone</b> at <Link to={`/jobs/${a.job}/mast/do`}>{a.name}</Link>,{" "}
               {left < 0 ? `no word for ${-left} min beyond the time` : `word due in ${left} min`}.
             </span>
-            {a.state === "out" && (
+            {a.state === "fail" && (
               <b className="text-fail">
                 {a.do} {a.call}
               </b>

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "wouter";
+import { WORD } from "../instruments/StateMark";
 import { go } from "../parts/go";
 import { RefusalWords } from "../parts/RefusalWords";
 import { FilePick, Why } from "../parts/Value";
@@ -203,10 +204,10 @@ function Search({ asked, ask }: { asked: Asked; ask: (asked: Asked) => void }) {
           className={field}
         >
           <option value="">any</option>
-          <option value="out">out</option>
-          <option value="near">near</option>
-          <option value="todo">to do</option>
-          <option value="in">in</option>
+          <option value="fail">{WORD.fail}</option>
+          <option value="marginal">{WORD.marginal}</option>
+          <option value="unknown">{WORD.unknown}</option>
+          <option value="ok">{WORD.ok}</option>
           <option value="broken">does not open</option>
         </select>
       </label>

@@ -29,8 +29,8 @@ type Props = {
 
 /** Rows of problems: state, what and where, figure, limit and whose, what to do, button. */
 function ProblemList({ rows, onSelect, ways }: Props) {
-  const out = rows.filter((p) => p.state === "out").length;
-  const near = rows.filter((p) => p.state === "near").length;
+  const out = rows.filter((p) => p.state === "fail").length;
+  const near = rows.filter((p) => p.state === "marginal").length;
   const [picked, pick] = useState(0);
   const [shown, show] = useState<string | null>(null);
   const [opened, open] = useState<string | null>(null);

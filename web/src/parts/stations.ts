@@ -28,6 +28,6 @@ export const STATIONS: { key: StationKey; name: string; question: string; wide?:
 
 /** How many stations from Site on are in: so far the wire is solid. */
 export function solidTo(stations: StationLine[]): number {
-  const first = stations.findIndex((s) => s.state !== "in");
+  const first = stations.findIndex((s) => s.state !== "ok");
   return first < 0 ? stations.length : first;
 }

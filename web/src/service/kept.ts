@@ -22,7 +22,11 @@ export type Waiting = {
   refused?: string;
 };
 
-export type KeptJob = { id: string; view: JobView; at: number };
+export type KeptJob = { id: string; view: JobView; at: number; form: number };
+
+/** Raised when views change their words: one that an older program kept cannot be drawn. It is left out here
+ * and not by a new version of the database, which another tab would hold up. */
+const FORM = 2;
 
 interface Rooms extends DBSchema {
   outbox: { key: number; value: Omit<Waiting, "n"> & { n?: number } };
@@ -53,11 +57,11 @@ const MOST_JOBS = 40;
 export async function keepJob(view: JobView) {
   const db = await kept();
   if (!db) return;
-  const old = (await db.get("jobs", view.id))?.view;
+  const old = (await keptJob(view.id))?.view;
   // Answers of one revision stand together; what other pages asked for stays.
   const answers =
     old?.revision === view.revision ? { ...old.answers, ...view.answers } : view.answers;
-  await db.put("jobs", { id: view.id, view: { ...view, answers }, at: Date.now() });
+  await db.put("jobs", { id: view.id, view: { ...view, answers }, at: Date.now(), form: FORM });
   const all = await db.getAllKeys("jobs");
   if (all.length <= MOST_JOBS) return;
   const rows = await db.getAll("jobs");
@@ -67,11 +71,13 @@ export async function keepJob(view: JobView) {
 
 export async function keptJob(id: string): Promise<KeptJob | null> {
   const db = await kept();
-  return (await db?.get("jobs", id)) ?? null;
+  const row = await db?.get("jobs", id);
+  return row?.form === FORM ? row : null;
 }
 
 /** The jobs that can be opened without a network, the one looked at last first. */
 export async function keptJobs(): Promise<KeptJob[]> {
-  const rows = (await (await kept())?.getAll("jobs")) ?? [];
+  const all = (await (await kept())?.getAll("jobs")) ?? [];
+  const rows = all.filter((row) => row.form === FORM);
   return rows.sort((a, b) => b.at - a.at);
 }

@@ -11,7 +11,7 @@ import { Sender } from "./sending";
 /** What a write got back from the service. */
 export type Outcome = { data?: unknown; error?: unknown; response: Response };
 export type At = {
-  header: { "if-match": string; "evtro-show": string };
+  header: { "if-match": string; "evtro-include": string };
   path: { job_id: string };
 };
 export type Write = (at: At) => Promise<Outcome>;
@@ -300,7 +300,7 @@ export class OpenJob {
     const at: At = {
       header: {
         "if-match": String(saw ?? this.view()?.revision ?? 0),
-        "evtro-show": this.shown(),
+        "evtro-include": this.shown(),
       },
       path: { job_id: this.id },
     };
@@ -399,7 +399,7 @@ async function sendPhoto(at: At, row: Waiting, waited_s: number): Promise<Outcom
       "content-type": file.type || "image/jpeg",
       "if-match": at.header["if-match"],
       "idempotency-key": row.key,
-      "evtro-show": "steps",
+      "evtro-include": "steps",
     },
     body: file,
   });

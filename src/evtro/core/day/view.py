@@ -380,7 +380,7 @@ def _questions(placed: _Placed) -> list[Question]:
             )
         )
     bad = next(
-        (p for p in placed.job.problems if p.state == "out" and p.station in ("sky", "mast")), None
+        (p for p in placed.job.problems if p.state == "fail" and p.station in ("sky", "mast")), None
     )
     if bad is not None:
         found.append(Question(key, bad.title, bad.remedy))

@@ -18,7 +18,8 @@ from numpy.typing import NDArray
 
 from ..physics.geodesy import Floats
 from ..physics.sun import midnight_s, sun
-from ..units.quantities import Phrase, Quantity, State
+from ..units.quantities import Phrase, Quantity
+from ..units.severity import State
 from .plan import DAY_MIN, DayPlan
 
 EDGE_DEG = -0.833
@@ -181,7 +182,7 @@ def outlook(plan: DayPlan, minute: float | None = None) -> Outlook | None:
         )
     worst = float(wind[most]) if now is None else float(now)
     state: State = (
-        "todo" if not np.isfinite(worst) else "out" if worst > plan.wind_most_ms else "in"
+        "unknown" if not np.isfinite(worst) else "fail" if worst > plan.wind_most_ms else "ok"
     )
     return Outlook(plan.date, (*words, "."), state)
 

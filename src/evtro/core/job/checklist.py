@@ -72,7 +72,7 @@ def _middle(torque: Gauge) -> float:
 def is_good(one: InspectionItem) -> bool:
     """Whether a thing was seen as its step asks; a torque that was read must be right, one that was not read
     is not held against it."""
-    fits = one.torque is None or one.torque.state in ("in", "todo")
+    fits = one.torque is None or one.torque.state in ("ok", "unknown")
     return one.state in one.good and (fits or one.state != "tight")
 
 

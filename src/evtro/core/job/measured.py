@@ -219,7 +219,7 @@ def told(found: tuple[OnSite, ...], station: str) -> tuple[Problem, ...]:
             Problem(
                 code="read-otherwise",
                 station=station,
-                state="near",
+                state="marginal",
                 place=f.what,
                 title=what,
                 gauge=gauge(off, f.unit, high=f.within),

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ..units.quantities import Gauge, Phrase, State
+from ..units.quantities import Gauge, Phrase
+from ..units.severity import State
 from .changes import Change
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..units.quantities import State
+from ..units.severity import State
 
 EVERY_MIN = 30  # at height; the crew's own rule may be shorter
 NEAR_S = 300.0  # so long before it is due it is asked for
@@ -12,4 +12,4 @@ HIGH = "Call at once; no answer: send help to the place."
 def word_state(due_s: float, now_s: float) -> State:
     """Whether a word is due: out once its time is past, near in the last five minutes."""
     left = due_s - now_s
-    return "out" if left < 0 else "near" if left < NEAR_S else "in"
+    return "fail" if left < 0 else "marginal" if left < NEAR_S else "ok"

@@ -16,11 +16,11 @@ from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..units.phrases import say
 from ..units.quantities import InspectionItem, Quantity, Step, gauge
+from ..units.severity import FAIL
 from .aim.answer import AimAnswer
 from .aim.steps import aim_steps
 from .coax.checks.company_line import NOISE_MOST_DBUV, WATCH_S
 from .coax.drilling import clip_steps, hole_steps, pull_words
-from .coax.levels.outlets import OUT
 from .coax.routes import SLACK_M, told
 from .coax.views.answer import CoaxAnswer
 from .earth.answer import EarthAnswer
@@ -369,7 +369,7 @@ def _handover(job: Job, coax: CoaxAnswer) -> list[Step]:
         ]
     )
     counts = [
-        int(weight[row.judged.wants[row.index] & (row.judged.rank[row.index] != OUT)].sum())
+        int(weight[row.judged.wants[row.index] & (row.judged.rank[row.index] != FAIL)].sum())
         for row in coax.outlets
     ]
     most = max(counts, default=0)

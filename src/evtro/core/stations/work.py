@@ -36,7 +36,7 @@ def gated(steps: Mapping[str, list[Step]], job: Job, earth: EarthAnswer) -> dict
 
 def _stop(earth: EarthAnswer) -> Phrase:
     """Why nothing may go up at all; empty where it may."""
-    danger = next((p for p in earth.problems if p.code == "overhead" and p.state == "out"), None)
+    danger = next((p for p in earth.problems if p.code == "overhead" and p.state == "fail"), None)
     return () if danger is None else (*danger.title, ". ", *danger.remedy)
 
 
@@ -79,7 +79,7 @@ def check_reading(step: Step, value: float | None, why: str) -> None:
     wanted = step.measure
     if wanted is None or value is None or why or step.finds:
         return
-    if judged(wanted, value).state == "out":
+    if judged(wanted, value).state == "fail":
         raise InputError(
             "It reads",
             "it is out of what the step asks for.",

@@ -9,9 +9,9 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from .severity import BY_SEVERITY, WORDS, State
 from .wire import SAME_SIZE, wire_name, wire_sizes
 
-State = Literal["in", "near", "out", "todo"]
 Unit = Literal[
     "deg",
     "deg_true",
@@ -50,8 +50,6 @@ DBMV_TO_DBUV = 60.0
 BOLTZMANN_DBM_PER_HZ_K = -198.5992  # 10 log10(1.380649e-23 J/K) + 30, SI 2019
 T0_K = 290.0
 FOOT_M = 0.3048
-
-_RANK: dict[State, int] = {"in": 0, "todo": 1, "near": 2, "out": 3}
 
 
 class InputError(ValueError):
@@ -164,18 +162,13 @@ def gauge(
 ) -> Gauge:
     """Judge a figure: out beyond a limit, near when inside it by less than `reserve`."""
     if value is None or not math.isfinite(value):
-        return Gauge(value=None, unit=unit, low=low, high=high, reserve=reserve, state="todo")
+        return Gauge(value=None, unit=unit, low=low, high=high, reserve=reserve, state="unknown")
     room = math.inf if low is None else value - low
     if high is not None and high - value < room:
         room = high - value
     # A thousandth of a unit absorbs rounding, so that a limit met exactly is met.
-    state: State = "out" if room < -1e-3 else "near" if room < reserve - 1e-3 else "in"
+    state: State = "fail" if room < -1e-3 else "marginal" if room < reserve - 1e-3 else "ok"
     return Gauge(value=value, unit=unit, low=low, high=high, reserve=reserve, state=state)
-
-
-def worst(states: list[State] | tuple[State, ...], empty: State = "todo") -> State:
-    """The gravest of some states; `empty` when there are none."""
-    return max(states, key=lambda s: _RANK[s]) if states else empty
 
 
 def noise_dbuv(bandwidth_mhz: float) -> float:
@@ -233,8 +226,10 @@ def _whole_text(text: str) -> str:
 
 def unit_table() -> dict[str, object]:
     """How every unit is shown, for the client, which shows figures by it and knows no other table: its
-    name, what it becomes in US units, what is taken from a level, sizes of wire."""
+    name, what it becomes in US units, what is taken from a level, sizes of wire; and the states with
+    their words, the most severe first."""
     return {
+        "states": [[state, WORDS[state]] for state in BY_SEVERITY],
         "names": {unit: name.strip() for unit, name in SHOWN.items()},
         "us": {unit: [size, name.strip(), digits] for unit, (size, name, digits) in _US.items()},
         "levels": {"dbmv": [DBMV_TO_DBUV, "dBmV"], "dbm": [DBM_TO_DBUV, "dBm"]},

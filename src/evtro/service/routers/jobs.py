@@ -45,7 +45,7 @@ _DAY = r"^(|\d{4}-\d{2}-\d{2})$"
 def list_jobs(
     desk: AtDesk,
     find: Annotated[str, Query(max_length=120)] = "",
-    state: Annotated[str, Query(pattern="^(|in|near|out|todo|broken)$")] = "",
+    state: Annotated[str, Query(pattern="^(|ok|marginal|fail|unknown|broken)$")] = "",
     since: Annotated[str, Query(pattern=_DAY)] = "",
     until: Annotated[str, Query(pattern=_DAY)] = "",
     first: Annotated[int, Query(ge=0, le=10_000_000)] = 0,

@@ -13,7 +13,7 @@ from pydantic.dataclasses import dataclass
 
 from evtro.core.day.weather import Outlook
 from evtro.core.stations.check_ins import EVERY_MIN, HIGH, word_state
-from evtro.core.units.quantities import State
+from evtro.core.units.severity import State
 from evtro.store.watch import Alone, HeldBack
 
 from ..broadcast import Called

@@ -12,7 +12,7 @@ from pydantic import BaseModel, Field
 
 from evtro import catalogue
 from evtro.core.job.changes import Change
-from evtro.core.units.quantities import State
+from evtro.core.units.severity import State
 from evtro.core.workshop import (
     OwnSheet,
     SheetCurve,

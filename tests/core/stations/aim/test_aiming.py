@@ -228,7 +228,7 @@ def test_readings_that_tell_nothing_ask_for_the_next(
 def test_a_top_outside_what_was_read_is_a_guess_that_says_so() -> None:
     x = np.array([0.0, 0.5, 1.0, 1.5])
     found = peaking.fit(x, 14 - 12 * ((x - 2.4) / 2.2) ** 2)
-    assert found.state in ("out", "near")
+    assert found.state in ("fail", "marginal")
     assert "outside" in found.warning
     assert found.next_position is not None
     assert found.next_position > 1.5
@@ -273,8 +273,8 @@ def test_each_nut_is_judged_by_what_it_cost() -> None:
     ]
     found = peaking.tightenings(rows, "db")
     assert [(t.axis, round(t.lost, 2), t.state) for t in found] == [
-        ("azimuth", 0.1, "in"),
-        ("elevation", 2.0, "out"),
+        ("azimuth", 0.1, "ok"),
+        ("elevation", 2.0, "fail"),
     ]
 
 
@@ -513,7 +513,7 @@ def test_what_locks_names_the_neighbour_and_the_way_back() -> None:
     )
     assert found.name == "Avocet"
     assert found.confidence > 0.9
-    assert found.state == "out"
+    assert found.state == "fail"
     assert found.turn_azimuth_deg == pytest.approx(-3.0)
     assert "left" in found.way
     assert "not Corvus" in found.words
@@ -525,7 +525,7 @@ def test_a_carrier_that_two_send_leaves_it_open_and_the_next_try_tells() -> None
     assert found.following is not None
     assert found.following.frequency_mhz in (10_714, 11_264)
     sure = identify(_seen(), [_lock(11_138, "H", 27.5), _lock(10_714, "V", 27.5)], None, 3.0, "t1")
-    assert (sure.name, sure.state) == ("Corvus", "in")
+    assert (sure.name, sure.state) == ("Corvus", "ok")
 
 
 def test_no_lock_where_one_should_be_speaks_against() -> None:
@@ -673,7 +673,7 @@ def test_the_gate_stays_shut_until_all_is_there() -> None:
     assert page is not None
     assert page.gate_open
     assert page.keep_out_m >= hut.dishes[0].diameter_m
-    assert page.cable.state == "in"
+    assert page.cable.state == "ok"
     unseen = hut.model_copy(
         update={"terminal": hut.terminal.model_copy(update={"licence_seen": False})}
     )
@@ -685,9 +685,9 @@ def test_the_gate_stays_shut_until_all_is_there() -> None:
 def test_a_vehicles_roof_is_held_against_practice() -> None:
     rig = Rig(kind="vehicle", base_level_deg=6, gap_mm=3, nearest_mm=700, highest_mm=260, cable_m=9)
     states = {r.key: r.gauge.state for r in judge(rig)}
-    assert states == {"level": "out", "gap": "in", "circle": "out", "cable": "in"}
+    assert states == {"level": "fail", "gap": "ok", "circle": "fail", "cable": "ok"}
     far = {r.key: r.gauge.state for r in judge(rig.model_copy(update={"nearest_mm": 950}))}
-    assert far["circle"] == "in"
+    assert far["circle"] == "ok"
     assert judge(Rig()) == []
     caravan = JOBS["fjell-caravan"].model_copy(update={"rig": rig})
     answers = work_out(caravan, CATALOGUE, profiles.load("europe"))

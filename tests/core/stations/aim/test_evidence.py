@@ -55,7 +55,7 @@ def test_a_reflector_measured_as_another_than_typed_is_told_and_mended() -> None
     job = _job({"offset_deg": 10.0, "diameter_m": 0.83} | measures)
     answers = _answers(job)
     problem = next(p for p in answers.aim.problems if p.code == "reflector-differs")
-    assert answers.aim.state == "out"
+    assert answers.aim.state == "fail"
     before = answers.aim.aims[0].inclinometer_deg
     assert problem.change is not None
     mended = taken(job, problem.change)
@@ -109,7 +109,7 @@ def test_an_azimuth_read_against_the_plan() -> None:
     assert "azimuth-read" not in _codes(right)
     wrong = _answers(_job(marks=(TaskRecord(id="m1", step=step, value=aim.compass_deg + 16),)))
     problem = next(p for p in wrong.aim.problems if p.code == "azimuth-read")
-    assert (problem.state, wrong.aim.state) == ("out", "out")
+    assert (problem.state, wrong.aim.state) == ("fail", "fail")
     assert "°M" in text_of(problem.limit)
 
 
@@ -148,7 +148,7 @@ def test_a_beam_that_does_not_hold_the_place_is_told() -> None:
     assert "beam-outside" not in _codes(_terminal())
     away = _answers(_terminal(beam="w2"))
     assert "beam-outside" in {p.code for p in away.aim.problems}
-    assert away.aim.state == "out"
+    assert away.aim.state == "fail"
 
 
 def test_a_typed_beam_has_no_border_and_counts_as_its_provider_gave_it() -> None:

@@ -48,7 +48,7 @@ def test_the_only_listed_one_is_not_it_when_the_name_says_so() -> None:
     """The case that was seen: "This is Corvus, 98 %" beside a name that was another's."""
     found = identify(ALONE, [_lock(11_597, "Lyra 7")], (180, 30), 3.0, "t1")
     assert found.name is None
-    assert found.state == "out"
+    assert found.state == "fail"
     assert found.candidates[0].name == NONE_LISTED
     assert found.candidates[0].likelihood > 0.9
     assert "Lyra 7" in found.words
@@ -58,12 +58,12 @@ def test_the_only_listed_one_is_not_it_when_the_name_says_so() -> None:
 def test_a_name_outweighs_a_frequency() -> None:
     """It sits on a frequency of Avocet's list and calls itself Corvus: lists go out of date."""
     found = identify(PAIR, [_lock(10_714, "CORVUS 28E")], (183, 30), 3.0, "t1")
-    assert (found.name, found.state) == ("Corvus", "in")
+    assert (found.name, found.state) == ("Corvus", "ok")
 
 
 def test_the_only_listed_one_is_it_when_its_carrier_locks() -> None:
     found = identify(ALONE, [_lock(11_597)], (180, 30), 3.0, "t1")
-    assert (found.name, found.state) == ("Corvus", "in")
+    assert (found.name, found.state) == ("Corvus", "ok")
     both = identify(ALONE, [_lock(11_597, "Corvus")], (180, 30), 3.0, "t1")
     assert both.confidence > 0.99
 
@@ -73,7 +73,7 @@ def test_locks_on_figures_of_no_list_lead_to_none_of_those_listed() -> None:
     found = identify(PAIR, locks, (180, 30), 3.0, "t1")
     assert found.name is None
     assert found.candidates[0].name == NONE_LISTED
-    assert found.state in ("near", "out")
+    assert found.state in ("marginal", "fail")
 
 
 def test_whoever_says_sure_is_right_also_when_the_satellite_is_on_no_list() -> None:
@@ -101,7 +101,7 @@ def test_whoever_says_sure_is_right_also_when_the_satellite_is_on_no_list() -> N
             name = (on.name if on else "Quill 3") if hit and r.random() < 0.5 else ""
             locks.append(_lock(tried.frequency_mhz, name, hit, k + 1))
         said = identify(sky, locks, None, 4.0, "t1")
-        if said.confidence >= 0.9 and said.state != "todo":
+        if said.confidence >= 0.9 and said.state != "unknown":
             sure += 1
             right += said.name == (on.name if on else None)
     assert sure > 60
@@ -146,8 +146,8 @@ def test_aim_is_out_on_the_wrong_satellite_and_says_the_way() -> None:
     assert not [p for p in right.aim.problems if p.code == "wrong-satellite"]
     wrong = _answers(_job(_lock(12_200, i=1), _lock(12_300, i=2)))
     problem = next(p for p in wrong.aim.problems if p.code == "wrong-satellite")
-    assert wrong.aim.state == "out"
-    assert wrong.aim.aims[0].state == "out"
+    assert wrong.aim.state == "fail"
+    assert wrong.aim.aims[0].state == "fail"
     words = "".join(p for p in (*problem.title, *problem.remedy) if isinstance(p, str))
     assert "Lanner" in words
     assert "left" in words  # 10° east stands further east: to the left of 7° east
@@ -162,7 +162,7 @@ def test_a_lock_belongs_to_its_feed() -> None:
     main, side = detail(job, answers.sky, aim), detail(job, answers.sky, aim, "t2")
     assert main is not None
     assert side is not None
-    assert (main.identity.state, side.identity.state) == ("todo", "in")
+    assert (main.identity.state, side.identity.state) == ("unknown", "ok")
     assert (main.feed, side.feed) == ("t1", "t2")
     # The same carriers at the main feed are a dish on the wrong one.
     moved = job.model_copy(

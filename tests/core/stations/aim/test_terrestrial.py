@@ -219,8 +219,8 @@ def test_the_sky_says_which_transmitter_the_ground_hides() -> None:
     hidden = [p for p in answers.sky.problems if p.code == "behind-ground"]
     assert [p.ref for p in hidden] == ["t2"]
     assert {t.name: t.state for t in answers.sky.targets} == {
-        "Staunmoor": "in",
-        "Cold Brae": "near",
+        "Staunmoor": "ok",
+        "Cold Brae": "marginal",
     }
     own = edits.change_row(harrow_farm(), "targets", "t2", {"own_loss_db": 20.0})
     assert not any(p.code == "behind-ground" for p in work_out(own, CATALOGUE, EUROPE).sky.problems)
@@ -236,7 +236,7 @@ def test_what_an_antenna_brings_too_weakly_is_named() -> None:
     quiet = away.model_copy(
         update={"carriers": tuple(c.model_copy(update={"power": 1e-4}) for c in away.carriers)}
     )
-    assert next(p for p in work_out(quiet, CATALOGUE, EUROPE).aim.problems).state == "out"
+    assert next(p for p in work_out(quiet, CATALOGUE, EUROPE).aim.problems).state == "fail"
 
 
 def test_the_hill_costs_and_the_open_way_does_not() -> None:
@@ -291,7 +291,7 @@ def test_a_transmitter_far_beyond_the_horizon_is_out() -> None:
     job = edits.change_row(harrow_farm(), "targets", "t2", {"latitude_deg": 61.5})
     answers = work_out(job, CATALOGUE, EUROPE)
     far = next(p for p in answers.sky.problems if p.code == "far-beyond")
-    assert far.state == "out"
+    assert far.state == "fail"
     assert far.gauge is not None
     assert (far.gauge.value or 0) > 300
 
@@ -520,7 +520,9 @@ def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
     option = next(o for o in found.options if o.key == "preamp-13")
     now = next(o for o in again.options if o.now)
     assert now.margin_db == pytest.approx(option.margin_db)
-    assert all(r.state in ("in", "near") for r in work_out(after, CATALOGUE, EUROPE).coax.outlets)
+    assert all(
+        r.state in ("ok", "marginal") for r in work_out(after, CATALOGUE, EUROPE).coax.outlets
+    )
 
 
 def test_strong_base_stations_call_for_the_filter() -> None:
@@ -540,8 +542,8 @@ def test_strong_base_stations_call_for_the_filter() -> None:
     found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert found is not None
     by_key = {o.key: o for o in found.options}
-    assert by_key["preamp-22"].load.state == "out"
-    assert by_key["filter-694+preamp-22"].load.state != "out"
+    assert by_key["preamp-22"].load.state == "fail"
+    assert by_key["filter-694+preamp-22"].load.state != "fail"
     assert found.advised.startswith("filter-694")
     assert "filter" in text_of(found.reason)
     assert found.strongest[0][2]
@@ -747,7 +749,7 @@ def test_the_expected_list_and_what_is_missing() -> None:
     assert lines["mux S1"].found
     assert lines["mux S2"].missing == ["Lantern", "Shieling"]
     assert lines["mux S3"].found is False
-    assert lines["mux S3"].state == "out"
+    assert lines["mux S3"].state == "fail"
     assert after.extra == ["Owl TV"]  # type: ignore[attr-defined]
     assert any("mux S3" in w for w in after.words)  # type: ignore[attr-defined]
 
@@ -793,7 +795,7 @@ def test_own_antenna_and_company_s_line_are_never_joined() -> None:
     job = run.join(job, CATALOGUE, "p90", combiner, "rg6", 2.0, 1)
     found = _of_line(job)[0]
     assert found.code == "back-feed"
-    assert found.state == "out"
+    assert found.state == "fail"
     assert "Combiner" in found.place
 
 
@@ -812,11 +814,11 @@ def test_levels_tilt_and_return_noise_of_a_drop_that_stays() -> None:
     )
     codes = {p.code: p.state for p in _of_line(bad)}
     assert codes == {
-        "drop-level": "out",
-        "drop-tilt": "out",
-        "return-noise": "out",
-        "watched-short": "near",
-        "no-return-filter": "near",
+        "drop-level": "fail",
+        "drop-tilt": "fail",
+        "return-noise": "fail",
+        "watched-short": "marginal",
+        "no-return-filter": "marginal",
     }
 
 
@@ -921,7 +923,7 @@ def test_steps_name_the_danger_of_the_place_and_count_the_spots() -> None:
     assert spots.figure is not None
     assert spots.figure.value == 3
     assert spots.measure is not None
-    assert spots.measure.state == "in"
+    assert spots.measure.state == "ok"
     leave = work_out(larch_street(), CATALOGUE, AMERICA)
     off = next(s for s in leave.steps["coax"] if s.key == "coax.company-off")
     assert off.danger

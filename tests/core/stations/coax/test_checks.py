@@ -95,7 +95,7 @@ def _take(job: Job, problem: Problem) -> Job:
 def test_a_good_line_has_no_problem() -> None:
     found = answer(house(extra_db=2))
     assert found.problems == []
-    assert found.state == "in"
+    assert found.state == "ok"
     assert (found.verdict.inside, found.verdict.wanted) == (1, 1)
 
 
@@ -112,9 +112,9 @@ def test_every_problem_says_its_four_things() -> None:
 def test_too_low_with_the_least_better_cable_that_does_it() -> None:
     job = house(metres=80, extra_db=6)
     problem = _problem(job, "level-low")
-    assert problem.state == "out"
+    assert problem.state == "fail"
     better = answer(_take(job, problem))
-    assert better.outlets[0].state in ("in", "near")
+    assert better.outlets[0].state in ("ok", "marginal")
     assert "gives" in text_of(problem.effect)
 
 
@@ -127,7 +127,7 @@ def test_too_low_beyond_any_cable_asks_for_more_level() -> None:
 def test_too_high_is_attenuated() -> None:
     job = house(erp_kw=400, metres=2)
     problem = _problem(job, "level-high")
-    assert problem.state == "out"
+    assert problem.state == "fail"
     calmed = _take(job, problem)
     assert any(p.type == "attenuator" and p.setting_db for p in calmed.parts)
     assert "level-high" not in _codes(calmed)
@@ -402,15 +402,15 @@ def test_an_lnb_behind_a_splitter_without_power_is_dark_and_the_twin_lights_it()
     assert "passes no power" in text_of(problem.title)
     lit = _take(job, problem)
     assert next(p.type for p in lit.parts if p.id == "p2") == "splitter-2p"
-    assert [r.state for r in answer(lit).outlets] == ["in", "out"]
+    assert [r.state for r in answer(lit).outlets] == ["ok", "fail"]
 
 
 def test_the_room_on_the_dead_port_is_out_though_the_level_is_right() -> None:
     job = _two_rooms("splitter-2p")
     attic = next(r for r in answer(job).outlets if r.name == "Attic")
     assert {c.choice for c in attic.cells} == {"none"}
-    assert {c.level.state for c in attic.cells} <= {"in", "near"}
-    assert attic.state == "out"
+    assert {c.level.state for c in attic.cells} <= {"ok", "marginal"}
+    assert attic.state == "fail"
     assert _problem(job, "choice-deaf").place == "Attic"
     assert "Attic goes dark" in text_of(_problem(job, "standby").title)
 

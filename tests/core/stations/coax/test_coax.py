@@ -102,13 +102,13 @@ def test_the_demo_has_one_outlet_out_and_the_remedy_brings_it_in(
     skerry: Job, europe: Profile
 ) -> None:
     found = coax_of(skerry, CATALOGUE, europe)
-    out = [r.name for r in found.outlets if r.state == "out"]
+    out = [r.name for r in found.outlets if r.state == "fail"]
     assert out == ["Garden room"]
-    problem = next(p for p in found.problems if p.code == "level-low" and p.state == "out")
+    problem = next(p for p in found.problems if p.code == "level-low" and p.state == "fail")
     assert problem.change is not None
     fixed = taken(skerry, problem.change)
     after = coax_of(fixed, CATALOGUE, europe)
-    assert all(r.state != "out" for r in after.outlets)
+    assert all(r.state != "fail" for r in after.outlets)
 
 
 @pytest.mark.parametrize("name", sorted(demo_jobs()))
@@ -232,7 +232,7 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
         }
     )
     problem = _problem(loud, "overload")
-    assert problem.state == "out"
+    assert problem.state == "fail"
     found = find_fixes(loud, CATALOGUE, europe, code="overload", ref="p2")
     assert "Preamplifier" in text_of(found.fixes[0].do)
     fixed = taken(loud, found.fixes[0].change)
@@ -265,7 +265,7 @@ def test_a_loop_is_told_and_the_rest_goes_on(fern: Job) -> None:
     problem = _problem(looped, "loop", fern.profile)
     assert "one cable" in str(problem.remedy[0])
     found = coax_of(looped, CATALOGUE, profiles.load(fern.profile))
-    assert [r.state for r in found.outlets] == ["in", "in", "in"]
+    assert [r.state for r in found.outlets] == ["ok", "ok", "ok"]
 
 
 def test_an_outlet_without_a_path_or_a_plate(fern: Job) -> None:
@@ -362,14 +362,14 @@ def test_an_empty_job_asks_for_its_first_things(
     empty = Job(name="new", date=skerry.date)
     found = work_out(empty, parts, europe)
     assert [s.state for s in found.stations] == [
-        "todo",
-        "todo",
-        "todo",
-        "todo",
-        "todo",
-        "todo",
-        "todo",
-        "todo",
+        "unknown",
+        "unknown",
+        "unknown",
+        "unknown",
+        "unknown",
+        "unknown",
+        "unknown",
+        "unknown",
     ]
     assert {p.code for p in found.site.problems} == {"site-position", "site-outlets"}
     assert found.coax.problems == []
@@ -384,7 +384,7 @@ def test_readings_part_from_the_plan(skerry: Job, parts: Catalogue, europe: Prof
     again = work_out(read, parts, europe)
     row = next(r for r in again.readings.rows if r.part == "p7")
     cell = next(c for c in row.cells if c.carrier == "c4")
-    assert cell.state == "out"
+    assert cell.state == "fail"
     assert cell.deviation.value == pytest.approx(40.0 - (cell.planned_dbuv or 0))
     assert any(p.code == "quality-low" for p in again.readings.problems)
     gone = taken(read, Remove(rows="readings", id=old.id))
@@ -396,7 +396,7 @@ def test_handing_over_too_early_is_out(skerry: Job, parts: Catalogue, europe: Pr
         update={"handover": skerry.handover.model_copy(update={"handed_over": True})}
     )
     found = work_out(early, parts, europe)
-    assert found.handover.state == "out"
+    assert found.handover.state == "fail"
     assert found.handover.problems[0].code == "handed-over-open"
 
 

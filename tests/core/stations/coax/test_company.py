@@ -110,16 +110,16 @@ def test_what_an_outlet_gets_is_drop_less_cable_and_splitters() -> None:
 
 def test_a_line_that_nobody_read_is_no_verdict_in() -> None:
     answer = answered(kept_line(low_dbuv=None))
-    assert answer.state != "in"
+    assert answer.state != "ok"
     told = next(p for p in answer.problems if p.code == "no-source")
     assert "was not read" in text_of(told.title)
     assert answer.verdict.inside == 0
 
 
 def test_a_poor_drop_leaves_no_margin_anywhere() -> None:
-    assert all(r.state == "in" for r in answered(kept_line(mer_db=40.0)).outlets)
+    assert all(r.state == "ok" for r in answered(kept_line(mer_db=40.0)).outlets)
     poor = answered(kept_line(mer_db=32.0))
-    assert all(r.state == "out" for r in poor.outlets)  # 256QAM wants 31 dB, and 3 more
+    assert all(r.state == "fail" for r in poor.outlets)  # 256QAM wants 31 dB, and 3 more
 
 
 def test_the_way_back_is_what_the_passive_run_loses() -> None:
@@ -131,7 +131,7 @@ def test_the_way_back_is_what_the_passive_run_loses() -> None:
         float(k.gain_db(0, 0, 65.0, None)) for k in (two, plate)
     )  # type: ignore[arg-type]
     assert ways["Study"].loss.value == pytest.approx(lost, abs=0.05)
-    assert ways["Study"].loss.state == "in"
+    assert ways["Study"].loss.state == "ok"
 
 
 def test_noise_of_a_branch_without_a_modem_comes_back_until_a_high_pass_stops_it() -> None:
@@ -144,7 +144,7 @@ def test_noise_of_a_branch_without_a_modem_comes_back_until_a_high_pass_stops_it
     assert sum(p.type == "filter-return-stop" for p in after.parts) == 1  # one, ahead of both
     mended = answered(after)
     assert all(p.code not in ("no-return-filter", "return-loss") for p in mended.problems)
-    assert [r.state for r in mended.outlets] == ["in"] * 3
+    assert [r.state for r in mended.outlets] == ["ok"] * 3
 
 
 def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
@@ -157,9 +157,9 @@ def test_a_high_pass_or_an_amplifier_ahead_of_the_modem_is_named() -> None:
         links = (*links, Cable(id="l9", from_part="p9", to_part="p2", cable="rg6", length_m=0.5))
         tried = answered(job.model_copy(update={"parts": parts, "links": links}))
         told = next(p for p in tried.problems if p.code == "return-loss")
-        assert told.state == "out"
+        assert told.state == "fail"
         assert all(name in text_of(told.title) for name in ("In the way", "Study"))
-        assert tried.outlets[0].state == "out"  # whatever it gets, nobody hears it
+        assert tried.outlets[0].state == "fail"  # whatever it gets, nobody hears it
         if replaced:
             better = tuple(
                 p.model_copy(update={"type": "amp-house-20r"}) if p.id == "p9" else p for p in parts
@@ -189,7 +189,7 @@ def test_the_own_antenna_may_not_come_near_the_line() -> None:
             ),
         }
     )
-    assert any(p.code == "back-feed" and p.state == "out" for p in answered(joined).problems)
+    assert any(p.code == "back-feed" and p.state == "fail" for p in answered(joined).problems)
 
 
 @pytest.mark.parametrize(

@@ -135,7 +135,7 @@ def test_the_plans_of_a_curve_are_clean_in_every_check() -> None:
     for plan, change in zip(design.plans, changes, strict=True):
         after = coax_of(taken(job, change), CATALOGUE, EUROPE)
         assert after.verdict.inside == after.verdict.wanted == outlets
-        assert [p.code for p in after.problems if p.state == "out" or p.code not in LENIENT] == []
+        assert [p.code for p in after.problems if p.state == "fail" or p.code not in LENIENT] == []
         assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
     assert design.plans[design.chosen].reserve_db > 3.0 - 1e-4  # type: ignore[operator]
     costs = [p.cost for p in design.plans]
@@ -152,7 +152,7 @@ def test_a_design_from_nothing_is_proven_and_clean(outlets: int, risers: int) ->
     assert plan.proven
     after = coax_of(taken(job, at.change(plan)), CATALOGUE, EUROPE)
     assert after.verdict.inside == after.verdict.wanted == outlets
-    assert [p.code for p in after.problems if p.state == "out" or p.code not in LENIENT] == []
+    assert [p.code for p in after.problems if p.state == "fail" or p.code not in LENIENT] == []
     assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
 
 
@@ -268,7 +268,7 @@ def test_the_block_of_the_demo_is_in_everywhere() -> None:
     job = sorrel_court()
     found = coax_of(job, CATALOGUE, EUROPE)
     assert (found.verdict.inside, found.verdict.wanted) == (96, 96)
-    assert not [p for p in found.problems if p.state == "out"]
+    assert not [p for p in found.problems if p.state == "fail"]
     level = found.outlets[0].judged.level_dbuv.reshape(4, 24, -1)
     assert np.allclose(level, level[0], atol=1e-9)
 
@@ -365,7 +365,7 @@ def test_more_outlets_than_a_switch_has_get_a_cascade() -> None:
     assert plan.proven
     assert (plan.verdict.inside, plan.verdict.wanted) == (24, 24)
     assert plan.reserve_db > 2
-    assert not [p for p in plan.verdict.problems if p.state == "out"]
+    assert not [p for p in plan.verdict.problems if p.state == "fail"]
     choice = plan.verdict.solved.run.choice
     assert choice.bound == ()
     # Who is farthest away hangs on the first switch, where least is lost.
@@ -391,7 +391,7 @@ def test_a_block_with_satellite_gets_cascades_along_its_risers() -> None:
         assert plan is not None
         assert plan.proven
         assert (plan.verdict.inside, plan.verdict.wanted) == (96, 96)
-        assert not [p for p in plan.verdict.problems if p.state == "out"]
+        assert not [p for p in plan.verdict.problems if p.state == "fail"]
         assert plan.verdict.solved.run.choice.bound == ()
     cheap, full = plans
     assert cheap is not None

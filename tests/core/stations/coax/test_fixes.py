@@ -108,7 +108,7 @@ def _holds(job: Job, problem: Problem, found: Fixes) -> list[Job]:
             p
             for p in after.problems
             if p.code == problem.code
-            and p.state == "out"
+            and p.state == "fail"
             and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
         ]
         assert not left, (text_of(cure.do), left)
@@ -153,8 +153,8 @@ def _rules_out_no_cure(job: Job) -> int:
                 count += 1
                 after = answer(one.job).verdict
                 assert (
-                    _left(problem, after) == "out"
-                    or problem.state == _left(problem, after) == "near"
+                    _left(problem, after) == "fail"
+                    or problem.state == _left(problem, after) == "marginal"
                 ), one.key
     return count
 
@@ -237,7 +237,7 @@ def test_a_preamplifier_in_the_dark(job: Job, wanted: list[str]) -> None:
     assert problem.change is not None
     for cure in found.fixes:
         fed = voltage_of(taken(job, cure.change), CATALOGUE, "p2")
-        assert fed.state == "in", text_of(cure.do)
+        assert fed.state == "ok", text_of(cure.do)
         assert f"{fed.value:.1f} V" in text_of(cure.do)
     new = [i for i, s in enumerate(said) if s.startswith("fit")]
     assert all(i >= len(wanted) - (wanted[0].startswith("fit")) for i in new)
@@ -279,7 +279,7 @@ def test_the_house_of_six_faults_is_cured_one_by_one() -> None:
         assert not harmed(before, answer(job))
     found = answer(job)
     assert found.verdict.inside == 5
-    assert all(p.state != "out" for p in found.problems)
+    assert all(p.state != "fail" for p in found.problems)
 
 
 def _first(job: Job, problem: Problem) -> Change | None:

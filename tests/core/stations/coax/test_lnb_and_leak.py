@@ -50,7 +50,7 @@ def test_a_narrow_carrier_under_a_drifting_oscillator_is_told(house: Job) -> Non
     codes = [p.code for p in _coax(house).problems]
     assert "lnb-drift" not in codes
     told = next(p for p in _coax(_narrow(house, 2.2)).problems if p.code == "lnb-drift")
-    assert told.state == "near"
+    assert told.state == "marginal"
     assert "2.2 MBd" in text_of(told.limit)
     locked = _other(lnb, drift_mhz=0.1)
     assert all(p.code != "lnb-drift" for p in _coax(_narrow(house, 2.2), locked).problems)
@@ -72,7 +72,7 @@ def test_what_all_transponders_together_are_is_their_power_sum(house: Job) -> No
             by_state[columns.asks[c]] = by_state.get(columns.asks[c], 0.0) + 10 ** (level[c] / 10)
         sums += [10 * np.log10(v) for v in by_state.values()]
     most = max(sums)
-    for limit, state in ((most + 4, None), (most + 1, "near"), (most - 0.1, "out")):
+    for limit, state in ((most + 4, None), (most + 1, "marginal"), (most - 0.1, "fail")):
         found = [
             p
             for p in _coax(house, _other(lnb, most_output_dbuv=limit)).problems

@@ -28,7 +28,7 @@ def test_a_preamplifier_after_a_long_cable(metres: float, late: bool) -> None:
         k.model_copy(update={"length_m": metres}) if k.id == "l1" else k for k in job.links
     )
     job = job.model_copy(update={"links": links})
-    assert (_codes(job).get("amp-late") == "near") == late
+    assert (_codes(job).get("amp-late") == "marginal") == late
     if not late:
         return
     problem = next(p for p in answer(job).problems if p.code == "amp-late")
@@ -62,7 +62,7 @@ def test_a_knob_turned_further_than_it_goes() -> None:
             )
         }
     )
-    assert _codes(far)["setting-range"] == "out"
+    assert _codes(far)["setting-range"] == "fail"
     near = job.model_copy(
         update={
             "parts": tuple(
@@ -75,7 +75,7 @@ def test_a_knob_turned_further_than_it_goes() -> None:
 
 
 def test_an_inserter_that_feeds_nothing_is_surplus() -> None:
-    assert _codes(house("inserter-12"))["idle-supply"] == "near"
+    assert _codes(house("inserter-12"))["idle-supply"] == "marginal"
     assert "idle-supply" not in _codes(house("preamp-13", "inserter-12"))
     # One that waits for a part in the dark is told there.
     assert "idle-supply" not in _codes(house("preamp-13", "splitter-2", "inserter-12"))

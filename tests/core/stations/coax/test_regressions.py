@@ -13,9 +13,9 @@ from evtro.core.job import Job, Part
 from evtro.core.job.changes import Set
 from evtro.core.network.solve import Alteration
 from evtro.core.stations.coax.levels import trials
-from evtro.core.stations.coax.levels.outlets import OUT
 from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import text_of
+from evtro.core.units.severity import FAIL
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
 from tests.core.stations.coax.test_checks import house
@@ -36,7 +36,7 @@ def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
     found = []
     for r, c in np.argwhere(one.wants):
         worse = two.rank[r, c] > one.rank[r, c]
-        if one.rank[r, c] == two.rank[r, c] == OUT:
+        if one.rank[r, c] == two.rank[r, c] == FAIL:
             short = [
                 max(
                     j.least_dbuv[c] - j.level_dbuv[r, c],
@@ -99,7 +99,7 @@ def _one_strong() -> Job:
 def test_a_strong_local_transmitter_is_not_fought_at_the_cost_of_the_weak() -> None:
     found = answer(_one_strong())
     high = next(p for p in found.problems if p.code == "level-high")
-    assert high.state == "out"
+    assert high.state == "fail"
     assert high.change is None
     assert "levels" in text_of(high.remedy)
 
@@ -132,8 +132,8 @@ def _trunk_and_two(erp_kw: float) -> Job:
 def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() -> None:
     quiet, loud = answer(_trunk_and_two(30.0)), answer(_trunk_and_two(100.0))
     assert [next(p for p in a.problems if p.code == "level-low").state for a in (quiet, loud)] == [
-        "out",
-        "near",
+        "fail",
+        "marginal",
     ]
     offered, held = (next(p for p in a.problems if p.code == "level-low") for a in (quiet, loud))
     assert offered.change is not None
@@ -163,12 +163,12 @@ def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> No
     found = answer(job)
     low = next(p for p in found.problems if p.code == "level-low")
     assert "overload" not in {p.code for p in found.problems}
-    assert (low.state, low.change) == ("out", None)
+    assert (low.state, low.change) == ("fail", None)
     assert "amplifier" in text_of(low.remedy)
     # The cable would bring the outlet in, and the amplifier out.
     pulled = answer(taken(job, Set(rows="links", id=before.id, values={"cable": best})))
-    assert pulled.outlets[0].state == "in"
-    assert next(p for p in pulled.problems if p.code == "overload").state == "out"
+    assert pulled.outlets[0].state == "ok"
+    assert next(p for p in pulled.problems if p.code == "overload").state == "fail"
 
 
 @pytest.mark.parametrize("erp_kw", [200.0, 400.0, 900.0])
@@ -176,8 +176,8 @@ def test_the_least_attenuator_that_does_it_is_taken(erp_kw: float) -> None:
     job = house(erp_kw=erp_kw, metres=2)
     high = next(p for p in answer(job).problems if p.code == "level-high")
     after = answer(taken(job, high.change))
-    assert after.state in ("in", "near")
-    assert not [p for p in after.problems if p.code in LEVELS and p.state == "out"]
+    assert after.state in ("ok", "marginal")
+    assert not [p for p in after.problems if p.code in LEVELS and p.state == "fail"]
 
 
 def test_a_pad_reckoned_is_a_pad_solved() -> None:

@@ -74,12 +74,12 @@ def test_a_base_station_as_entered_overdrives_at_coax_as_at_front_end() -> None:
     found = answer(job)
     problem = _told(found, "overload")
     assert problem is not None
-    assert problem.state == "out"
+    assert problem.state == "fail"
     assert "Sill, sector 1" in text_of(problem.title)
     front = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
     assert front is not None
     now = next(o for o in front.options if o.now)
-    assert now.load.state == "out"
+    assert now.load.state == "fail"
     assert problem.gauge is not None
     assert now.load.value == pytest.approx(problem.gauge.value, abs=1e-9)
     assert front.advised.startswith("filter-694")
@@ -98,7 +98,7 @@ def test_a_supposed_base_station_warns_and_one_that_is_entered_counts() -> None:
     supposed = answer(job)
     problem = _told(supposed, "overload-supposed")
     assert problem is not None
-    assert problem.state == "near"
+    assert problem.state == "marginal"
     assert _told(supposed, "overload") is None
 
     def at(away_m: float) -> CoaxAnswer:

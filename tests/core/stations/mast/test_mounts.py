@@ -12,7 +12,7 @@ from evtro.core.units.quantities import InputError, text_of
 from tests.changes import JOBS, answers_of, taken
 from tests.refusals import refused
 
-RANK = {"in": 0, "todo": 0, "near": 1, "out": 2}
+RANK = {"ok": 0, "unknown": 0, "marginal": 1, "fail": 2}
 
 
 def _on(fixing: str, **more: object) -> Job:
@@ -51,18 +51,18 @@ def test_what_it_is_fixed_to_changes_the_answer() -> None:
 def test_bolts_in_nobody_knows_what_are_not_called_in(base: str) -> None:
     found = answers_of(_on("wall", base=base)).mast
     problem = next(p for p in found.problems if p.code == "base-unknown")
-    assert problem.state == ("out" if base == "render" else "near")
+    assert problem.state == ("fail" if base == "render" else "marginal")
     assert found.state == problem.state
     # Own figures of the anchor are as good as a known base.
     own = answers_of(_on("wall", base=base, bolt_pull_n=3000, bolt_shear_n=3000)).mast
     assert "base-unknown" not in {p.code for p in own.problems}
-    assert own.state == "in"
+    assert own.state == "ok"
 
 
 def test_a_weak_base_is_told_with_what_would_do() -> None:
     job = _on("wall", base="block")
     problem = next(p for p in answers_of(job).mast.problems if p.code == "bolt-pull")
-    assert problem.state == "out"
+    assert problem.state == "fail"
     cured = taken(job, problem.change)
     assert cured.mast.bolts > job.mast.bolts
     assert "bolt-pull" not in {p.code for p in answers_of(cured).mast.problems}
@@ -96,7 +96,7 @@ def test_every_remedy_of_a_mount_cures_and_harms_nothing(
         job = taken(job, problem.change)
         after = answers_of(job)
         states = {p.code: p.state for p in after.mast.problems}
-        assert RANK[states.get(problem.code, "in")] < RANK[problem.state], text_of(problem.remedy)
+        assert RANK[states.get(problem.code, "ok")] < RANK[problem.state], text_of(problem.remedy)
         was = {(p.station, p.code, p.place): RANK[p.state] for p in before.problems}
         worse = [
             p
@@ -110,11 +110,11 @@ def test_every_remedy_of_a_mount_cures_and_harms_nothing(
 
 def test_a_tripod_is_held_by_its_ballast() -> None:
     job = JOBS["fjell-caravan"]
-    assert answers_of(job).mast.state == "in"
+    assert answers_of(job).mast.state == "ok"
     bare = job.model_copy(update={"mast": job.mast.model_copy(update={"ballast_kg": 0.0})})
     problem = next(p for p in answers_of(bare).mast.problems if p.code == "ballast-low")
-    assert problem.state == "out"
-    assert answers_of(taken(bare, problem.change)).mast.state == "in"
+    assert problem.state == "fail"
+    assert answers_of(taken(bare, problem.change)).mast.state == "ok"
 
 
 def test_what_is_too_heavy_for_one_is_said_with_how_many() -> None:
@@ -174,7 +174,7 @@ def test_what_holds_a_guy_is_asked_and_judged() -> None:
         "guy_out_m": 2.5,
     }
     unsaid = answers_of(_on("wall", **tall)).mast
-    assert any(p.code == "guy-anchor-unknown" and p.state == "near" for p in unsaid.problems)
+    assert any(p.code == "guy-anchor-unknown" and p.state == "marginal" for p in unsaid.problems)
     good, weak, own = (
         answers_of(_on("wall", **tall, **more)).mast
         for more in (
@@ -186,8 +186,8 @@ def test_what_holds_a_guy_is_asked_and_judged() -> None:
     assert not any(p.code.startswith("guy-anchor") for p in good.problems)
     assert any(u.name == "an anchor of the guys" for u in good.uses)
     for bad in (weak, own):
-        assert any(p.code == "guy-anchor" and p.state == "out" for p in bad.problems)
-        assert bad.state == "out"
+        assert any(p.code == "guy-anchor" and p.state == "fail" for p in bad.problems)
+        assert bad.state == "fail"
 
 
 def test_guys_on_a_thin_tube_buckle_it() -> None:
@@ -204,7 +204,7 @@ def test_guys_on_a_thin_tube_buckle_it() -> None:
     thin, wide = (
         answers_of(_on("wall", **tall, outer_mm=mm, wall_mm=2.0)).mast for mm in (30.0, 76.0)
     )
-    assert any(p.code == "mast-buckles" and p.state == "out" for p in thin.problems)
+    assert any(p.code == "mast-buckles" and p.state == "fail" for p in thin.problems)
     assert not any(p.code == "mast-buckles" for p in wide.problems)
 
 
@@ -250,7 +250,7 @@ def test_a_dish_that_sways_off_its_satellite_is_told_with_its_cost() -> None:
     stiff = _on("wall", base="concrete", outer_mm=76.0, wall_mm=3.6, length_m=3.2)
     swayed, stood = answers_of(thin).mast, answers_of(stiff).mast
     (problem,) = (p for p in swayed.problems if p.code == "mast-sway")
-    assert problem.state == "near"
+    assert problem.state == "marginal"
     assert "0.8 m" in text_of(problem.title)
     assert swayed.sway[0].cost_db > 1 > stood.sway[0].cost_db
     assert not any(p.code == "mast-sway" for p in stood.problems)
@@ -273,7 +273,7 @@ def test_guys_tied_to_no_tube_hold_nothing_and_are_told() -> None:
     ).mast
     assert high.guys_n == 0
     assert high.moment == bare.moment
-    assert next(p.state for p in high.problems if p.code == "guy-high") == "out"
+    assert next(p.state for p in high.problems if p.code == "guy-high") == "fail"
 
 
 def test_two_guys_are_refused_and_three_are_tied_somewhere() -> None:
@@ -326,7 +326,7 @@ def test_what_no_field_can_hold_is_not_offered() -> None:
     """Five tonnes and more of ballast were offered, and refused when they were taken."""
     tall = _on("ballast", length_m=9.0, held_m=0.3, foot_m=0.4, wind_ms=60)
     problem = next(p for p in answers_of(tall).mast.problems if p.code == "ballast-low")
-    assert problem.state == "out"
+    assert problem.state == "fail"
     assert problem.change is None
 
 

@@ -55,7 +55,7 @@ def test_the_beam_of_a_terminal_wants_5_km() -> None:
     assert _coarse("50.00 10.00", **rows) is None
     said = _coarse("50.0 10.0", **rows)
     assert said is not None
-    assert said.state == "out"
+    assert said.state == "fail"
     assert "beam" in str(said.limit)
     assert _coarse("50.0 10.0", good=400.0, **rows) is None
 
@@ -74,7 +74,7 @@ def test_a_profile_of_the_ground_wants_300_m() -> None:
     assert _coarse("50.0000 10.0000", reliefs=(relief,)) is None
     said = _coarse("50.00 10.00", reliefs=(relief,))
     assert said is not None
-    assert said.state == "near"
+    assert said.state == "marginal"
     assert "ground" in str(said.limit)
 
 

@@ -60,6 +60,6 @@ def test_over_a_profile_the_ground_decides_and_no_horizon_is_told(
     assert row.sight is not None
     assert row.sight.horizon_km is None
     assert row.sight.visible is visible
-    assert row.state == ("in" if visible else "near")
+    assert row.state == ("ok" if visible else "marginal")
     codes = {p.code for p in work_out(job, europe).problems}
     assert codes == (set() if visible else {"behind-ground"})

@@ -225,7 +225,7 @@ def test_c_band_on_one_cable_is_stacked_and_inverted() -> None:
         assert line.if_mhz == pytest.approx((line.lo_mhz or 0) - line.frequency_mhz)
         low, high = (950, 1450) if line.polarisation == "V" else (1550, 2050)
         assert low <= (line.if_mhz or 0) <= high
-        assert line.state == "in"
+        assert line.state == "ok"
     assert any("both polarisations" in r for r in plan.receiver)
 
 
@@ -235,7 +235,7 @@ def test_a_part_that_stops_the_if_is_named() -> None:
         p.model_copy(update={"type": "filter-694"}) if p.id == "p2" else p for p in job.parts
     )
     plan = frequency_plan(job.model_copy(update={"parts": parts}), CATALOGUE, "a1")[0]
-    assert all(line.state == "out" for line in plan.lines)
+    assert all(line.state == "fail" for line in plan.lines)
     assert "passes" in plan.lines[0].stopped_by
 
 
@@ -255,7 +255,7 @@ def test_ka_in_two_blocks_needs_parts_that_pass_both() -> None:
     assert low.if_mhz == 400
     assert high.if_mhz == 1850
     assert "950 to 2150" in low.stopped_by  # the modem's input
-    assert high.state == "in"
+    assert high.state == "ok"
 
 
 def test_user_bands_are_given_by_turns() -> None:
@@ -290,7 +290,7 @@ def test_a_carrier_outside_the_lnb_is_told(skerry: Job) -> None:
     )
     plan = frequency_plan(skerry.model_copy(update={"carriers": moved}), CATALOGUE, "a1")[0]
     line = next(x for x in plan.lines if x.carrier == "c4")
-    assert line.state == "out"
+    assert line.state == "fail"
     assert "13500 MHz" in line.stopped_by
 
 

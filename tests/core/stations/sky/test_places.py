@@ -57,7 +57,7 @@ def test_none_is_best_while_all_fail_and_each_says_what_is_missing(europe: Profi
     found = _spots(
         europe, _spot(1, bearing_deg=0, distance_m=2), _spot(2, bearing_deg=180, distance_m=3)
     )
-    assert [s.state for s in found] == ["out"] * 3
+    assert [s.state for s in found] == ["fail"] * 3
     assert not any(s.best for s in found)
     assert all("Corvus lacks" in text_of(s.why) for s in found)
 
@@ -105,7 +105,7 @@ def test_everything_that_is_said_of_a_place_counts(europe: Profile, key: str, va
 
 def test_over_the_neighbours_ground_is_no_place(europe: Profile) -> None:
     found = _spots(europe, _spot(1, mount_height_m=22, in_way="neighbour"))
-    assert found[1].state == "out"
+    assert found[1].state == "fail"
     assert "neighbour" in text_of(found[1].why)
     assert not any(s.best for s in found)
 

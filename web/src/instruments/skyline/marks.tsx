@@ -28,7 +28,7 @@ export function PlumbLine({
         y2={s.sky + 27}
         stroke="var(--color-copper)"
         strokeWidth="1.5"
-        strokeDasharray={behind && t.state !== "in" ? "3 3" : undefined}
+        strokeDasharray={behind && t.state !== "ok" ? "3 3" : undefined}
       />
       {flag && (
         <>
@@ -72,7 +72,7 @@ export function Halo({ t, s, r }: { t: TargetSight; s: Scale; r: number }) {
     );
     return [s.x(t.sight!.azimuth_deg) + (daz / rad) * PX, s.y(e / rad)] as const;
   });
-  const out = t.gauge.state === "out";
+  const out = t.gauge.state === "fail";
   const nx = s.x(t.nearest_azimuth_deg);
   const ny = s.y(t.nearest_elevation_deg);
   const cx = s.x(t.sight!.azimuth_deg);

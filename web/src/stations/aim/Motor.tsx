@@ -118,7 +118,7 @@ export function Motor({ detail, antenna }: { detail: AimDetail; antenna: DishRow
                 <Cell right>{figureOf(s.error_deg, 3)}</Cell>
                 <td className="pl-3">
                   <span className="flex items-center gap-2">
-                    <StateWord state={s.reached ? "in" : "out"} /> {s.why}
+                    <StateWord state={s.reached ? "ok" : "fail"} /> {s.why}
                   </span>
                 </td>
               </tr>

@@ -90,7 +90,7 @@ export function Instruction({ view, big = 40 }: { view: PeakView; big?: number }
           <b className="num">±{figureOf(view.peak.uncertainty ?? 0, 1)}</b>.
         </p>
       )}
-      {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "in" && (
+      {view.arm_mm != null && view.arm_mm >= 1 && view.peak.state !== "ok" && (
         <p className="m-0 text-dense">
           <b>
             <Say it={[{ value: view.arm_mm, unit: "mm", digits: 0 }]} />
@@ -181,7 +181,7 @@ export function Tightened({ rows }: { rows: AimDetail["tightened"] }) {
           <b className={TEXT[t.state]}>
             {t.lost > 0 ? `${figureOf(t.lost, 1)} lost` : "nothing lost"}
           </b>
-          {t.state === "out" && ". Loosen it and turn against the way it crept."}
+          {t.state === "fail" && ". Loosen it and turn against the way it crept."}
         </p>
       ))}
     </div>
@@ -369,7 +369,7 @@ function Readings({
             name="Width at 3 dB"
             gauge={view.lobe}
             width={70}
-            note={view.lobe.state === "in" ? "so it is the main lobe" : "may be a side lobe"}
+            note={view.lobe.state === "ok" ? "so it is the main lobe" : "may be a side lobe"}
           />
         </div>
       )}

@@ -71,7 +71,7 @@ export function Portable({ detail, antenna }: { detail: AimDetail; antenna: Dish
             <Say it={[{ value: detail.sight.rise_m, unit: "m", digits: 1 }]} />
           </b>{" "}
           above the dish at <Say it={[{ value: detail.sight.away_m, unit: "m", digits: 0 }]} />.
-          {least?.state === "out" && (
+          {least?.state === "fail" && (
             <b className="text-fail"> {aim.target_name} is not clear here.</b>
           )}
         </p>

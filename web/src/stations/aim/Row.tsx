@@ -111,7 +111,7 @@ function Feeds({ detail, antenna }: { detail: AimDetail; antenna: DishRow }) {
           <tr key={f.line.target} className="border-line border-b">
             <th scope="row" className="py-1.5">
               <span className="flex items-center gap-2">
-                <StateWord state={f.state as "in"} /> <b>{f.line.name}</b>
+                <StateWord state={f.state as "ok"} /> <b>{f.line.name}</b>
                 {!feed && <span className="text-muted">in the focus</span>}
               </span>
             </th>

@@ -59,7 +59,7 @@ function Gate({ view }: { view: TwoWayView }) {
       </b>
       {view.gate.map(([name, ok]) => (
         <span key={String(name)} className="flex items-center gap-1.5">
-          <StateMark state={ok ? "in" : "out"} size={16} /> {name}
+          <StateMark state={ok ? "ok" : "fail"} size={16} /> {name}
           <span className="sr-only">{ok ? "yes" : "no"}</span>
         </span>
       ))}
@@ -119,7 +119,7 @@ function Beams({ view, detail, width }: { view: TwoWayView; detail: AimDetail; w
           >
             <th scope="row" className="py-1">
               <span className="flex items-center gap-2">
-                <StateMark state={b.inside ? "in" : "out"} size={16} />
+                <StateMark state={b.inside ? "ok" : "fail"} size={16} />
                 <b>{b.name}</b>{" "}
                 {b.border_km == null
                   ? "as its provider gave it"

@@ -50,7 +50,7 @@ export function Fixes({ problem }: { problem: Problem }) {
               <span className="w-40">
                 <span className="flex items-center gap-1.5 font-semibold">
                   <StateMark state={c.state} size={18} />
-                  {c.state === "in" ? "cured" : "better, but near"}
+                  {c.state === "ok" ? "cured" : "better, but near"}
                 </span>
                 <span className="block text-muted">
                   {c.inside} of {wanted} in

@@ -1,10 +1,9 @@
 import { StateMark, WORD } from "../../instruments/StateMark";
 import type { OutletView } from "../../service/client";
+import { severity } from "../../units/severity";
 import type { Geometry } from "./geometry";
 import { Gauges } from "./nodes";
 import type { Fold, useFolds } from "./useFolds";
-
-const RANK = { out: 0, near: 1, todo: 2, in: 3 } as const;
 
 /** A folded branch as one line: how many outlets, the worst of them, and what it is like. */
 export function FoldRow({
@@ -22,8 +21,8 @@ export function FoldRow({
 }) {
   const y = g.y(fold.row);
   const worst = worstOf(fold.outlets);
-  const state = worst?.state ?? "todo";
-  const inside = fold.outlets.filter((o) => o.state === "in" || o.state === "near").length;
+  const state = worst?.state ?? "unknown";
+  const inside = fold.outlets.filter((o) => o.state === "ok" || o.state === "marginal").length;
   const words = `${fold.outlets.length} outlets`;
   return (
     <g>
@@ -78,7 +77,9 @@ export function FoldRow({
 /** The outlet of a branch that is told for all: the gravest, of these the one with the least level. */
 function worstOf(outlets: OutletView[]) {
   const least = (o: OutletView) => Math.min(...o.groups.map((x) => x.least_dbuv));
-  return [...outlets].sort((a, b) => RANK[a.state] - RANK[b.state] || least(a) - least(b))[0];
+  return [...outlets].sort(
+    (a, b) => severity(a.state) - severity(b.state) || least(a) - least(b),
+  )[0];
 }
 
 /** What folds and unfolds, where a run has branches that are worth it. */

@@ -8,6 +8,7 @@ import { Problems } from "../../parts/Problems";
 import { RefusalWords } from "../../parts/RefusalWords";
 import type { Refusal } from "../../service/client";
 import { useJobId, useSelected, useView, useWrites } from "../../service/job";
+import { severity } from "../../units/severity";
 import { useShown } from "../../units/showing";
 import { CandidateBox } from "./CandidateBox";
 import { CompanyLine } from "./CompanyLine";
@@ -49,7 +50,7 @@ function useHere(selected: string | null): string | null {
   return useView(({ answers: { coax } }) => {
     const [worst] = coax.outlets
       .filter((o) => o.part)
-      .sort((a, b) => rank(a.state) - rank(b.state));
+      .sort((a, b) => severity(a.state) - severity(b.state));
     const chosen = coax.parts.find((p) => p.id === selected);
     return chosen?.id ?? worst?.part ?? coax.parts[0]?.id ?? null;
   });
@@ -185,7 +186,7 @@ function Headline() {
       {lowest_place && (
         <div>
           <div className="text-dense">
-            {lowest.state === "out" || lowest.value == null ? "Worst" : "Nearest to a limit"}:{" "}
+            {lowest.state === "fail" || lowest.value == null ? "Worst" : "Nearest to a limit"}:{" "}
             {lowest_place}
           </div>
           {lowest.value == null ? (
@@ -252,8 +253,4 @@ function useRemove(goTo: (part: string) => void, refuse: (refusal: Refusal | nul
     },
     [change, view, goTo, refuse],
   );
-}
-
-function rank(state: string) {
-  return { out: 0, near: 1, todo: 2, in: 3 }[state] ?? 4;
 }

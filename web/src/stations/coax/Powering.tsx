@@ -113,7 +113,7 @@ function Ends({ consumers, supplies }: Pick2<"consumers" | "supplies">) {
                 </td>
               ))}
               <td className="pl-6">
-                <StateWord state={r.low.state === "in" ? r.high.state : r.low.state} />
+                <StateWord state={r.low.state === "ok" ? r.high.state : r.low.state} />
               </td>
             </tr>
           ))}

@@ -44,7 +44,7 @@ export function Sheet({
           {
             channel,
             level: level as number,
-            state: cells.get(c as string)?.level.state ?? ("in" as const),
+            state: cells.get(c as string)?.level.state ?? ("ok" as const),
           },
         ]
       : [];

@@ -2,7 +2,7 @@ import type { Cable, PartPlace } from "../../service/client";
 
 export const ROW = 32;
 export const TOP = 84;
-export const TABLE = 408;
+export const TABLE = 430;
 export const TALL_ROWS = 9;
 const LABELS = 156;
 export const DROP_PX = 1.8;

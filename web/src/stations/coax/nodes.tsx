@@ -98,7 +98,7 @@ export function Leaf({
         fontSize="13"
         fontWeight="600"
         style={{
-          fill: `var(--color-${{ in: "ok", near: "marginal", out: "fail", todo: "muted" }[state]})`,
+          fill: `var(--color-${{ ok: "ok", marginal: "marginal", fail: "fail", unknown: "muted" }[state]})`,
         }}
       >
         {WORD[state]}

@@ -20,7 +20,7 @@ export default function EarthPlan() {
 
   const e = job.earth!;
   const needed = earth.bonds.filter((b) => b.needed);
-  const good = needed.filter((b) => b.state === "in").length;
+  const good = needed.filter((b) => b.state === "ok").length;
   return (
     <>
       <ul className="m-0 list-none border-fail border-b-2 px-6 py-2 text-dense max-md:px-4">

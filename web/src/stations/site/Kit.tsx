@@ -82,7 +82,7 @@ function Whole() {
 function Came({ state, note }: { state: string; note: string }) {
   return (
     <span className="flex items-baseline gap-1.5">
-      <StateMark state={state === "there" ? "in" : "out"} />
+      <StateMark state={state === "there" ? "ok" : "fail"} />
       {state}
       {note && `: ${note}`}
     </span>

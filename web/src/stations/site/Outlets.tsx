@@ -67,7 +67,7 @@ function Row({ o }: { o: Outlet }) {
   const answers = useAnswers("outlets");
   const line = hasLine(job);
   const outlets = useRows("outlets");
-  const state = answers.outlets[o.id] ?? "todo";
+  const state = answers.outlets[o.id] ?? "unknown";
   const set = (body: Typed<Outlet>) => outlets.set(o.id, body);
   const remove = () => outlets.remove(o.id);
   return (

@@ -46,7 +46,7 @@ export function Echoes({ path }: { path: PathView }) {
             <Cell right>{figureOf(100 * e.useful, 0)}</Cell>
             <Cell>
               <span className="flex items-center gap-2">
-                <StateWord state={e.useful > 0.999 ? "in" : e.useful > 0 ? "near" : "out"} />
+                <StateWord state={e.useful > 0.999 ? "ok" : e.useful > 0 ? "marginal" : "fail"} />
                 {e.useful > 0.999 ? "helps" : e.useful > 0 ? "disturbs in part" : "disturbs"}
               </span>
             </Cell>

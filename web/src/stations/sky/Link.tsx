@@ -148,7 +148,7 @@ function Picture({ sat, row }: { sat: string; row: LinkRow }) {
 
 type Listed = { sat: string; r: LinkRow };
 const need = (r: LinkRow) => r.rain_margin.value ?? r.margin.value ?? 99;
-const tone = (v: number | null | undefined) => (v != null && v < 0 ? "out" : undefined);
+const tone = (v: number | null | undefined) => (v != null && v < 0 ? "fail" : undefined);
 const leastClear = (rows: Listed[]) =>
   rows.reduce((a, b) => ((b.r.margin.value ?? 99) < (a.r.margin.value ?? 99) ? b : a));
 

@@ -116,7 +116,7 @@ function Answers({ preview }: { preview?: import("../../service/client").SkyAnsw
           <BigFigure
             value={sky.least.value}
             unit="deg"
-            tone={sky.least.state === "out" ? "out" : undefined}
+            tone={sky.least.state === "fail" ? "fail" : undefined}
           />
         )}
       </Answer>

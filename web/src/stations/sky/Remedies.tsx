@@ -1,4 +1,4 @@
-import { StateMark, TEXT } from "../../instruments/StateMark";
+import { StateMark, TEXT, WORD } from "../../instruments/StateMark";
 import type { Change, Preview, Problem, Remedy } from "../../service/client";
 import { useAnswers, useWrites } from "../../service/job";
 import { sameChange } from "../../service/rows";
@@ -67,7 +67,7 @@ function OneProblem({
         <StateMark state={p.state} />
         <span>
           <Say it={p.title} />
-          <span className="sr-only">, {p.state}</span>
+          <span className="sr-only">, {WORD[p.state]}</span>
         </span>
       </h2>
       {figure && (
@@ -157,8 +157,7 @@ export function Elsewhere({ preview }: { preview: Preview }) {
         const now = answers.stations.find((x) => x.key === s.key)!;
         return (
           <span key={s.key} className="block">
-            {s.name}: {now.figure} to {s.figure},{" "}
-            <b className={TEXT[s.state]}>{s.state === "todo" ? "to do" : s.state}</b>
+            {s.name}: {now.figure} to {s.figure}, <b className={TEXT[s.state]}>{WORD[s.state]}</b>
           </span>
         );
       })}

@@ -130,8 +130,8 @@ function tableOf(profile: string | undefined): string {
 }
 
 function stateOf(r: NearLine): State {
-  if (r.margin_db == null) return "todo";
-  return r.margin_db < 0 ? "out" : r.margin_db < 10 ? "near" : "in";
+  if (r.margin_db == null) return "unknown";
+  return r.margin_db < 0 ? "fail" : r.margin_db < 10 ? "marginal" : "ok";
 }
 
 function List({

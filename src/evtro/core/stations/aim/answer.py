@@ -11,11 +11,8 @@ from ...job.targets import Sight, sight_of
 from ...physics.beams import dish_beamwidth_deg
 from ...physics.geodesy import half_turn
 from ...physics.magnetism import declination_deg
-from ...units.quantities import (
-    InputError,
-    State,
-    worst,
-)
+from ...units.quantities import InputError
+from ...units.severity import State, worst
 from ..sky.answer import SkyAnswer
 from ..sky.dish_size import size_problems
 from .array.checks import array_problems
@@ -182,9 +179,9 @@ def work_out(
     small = _too_small(job, sky, margin_reserve_db)
     problems += small
     told, wrong = evidence_problems(job, aims)
-    wrong |= {p.ref for p in small if p.state == "out" and p.ref}
+    wrong |= {p.ref for p in small if p.state == "fail" and p.ref}
     problems += told
-    aims = [replace(a, state="out") if a.antenna in wrong else a for a in aims]
+    aims = [replace(a, state="fail") if a.antenna in wrong else a for a in aims]
     return AimAnswer(
         aims=aims,
         declination_deg=declination,
@@ -270,7 +267,7 @@ def _declination(job: Job, day: dt.date, problems: list[Problem]) -> float | Non
             Problem(
                 code=error.code,
                 station="aim",
-                state="near",
+                state="marginal",
                 place="compass",
                 title=(error.reason,),
                 gauge=None,
@@ -286,7 +283,7 @@ def _mismatch(antenna: Antenna, target: Target) -> Problem:
     return Problem(
         code="wrong-antenna",
         station="aim",
-        state="out",
+        state="fail",
         place=antenna.name,
         title=(f"{antenna.name} cannot receive {target.name}",),
         gauge=None,
@@ -309,7 +306,7 @@ def _aim(
     if declination is not None:
         compass = (sight.azimuth_deg - declination + antenna.compass_off_deg) % 360
     waves = [c.frequency_mhz for c in job.carriers if c.target == target.id]
-    state: State = "in" if compass is not None else "near"
+    state: State = "ok" if compass is not None else "marginal"
     turns, view, zero, tool, upright = "lnb", "behind", "V", ARRAY_TOOL_DEG, False
     if isinstance(antenna, Dish):
         turns, view, zero = antenna.skew_turns, antenna.skew_view, antenna.skew_zero
@@ -325,7 +322,7 @@ def _aim(
         )
         lean = face_lean_deg(antenna, sight.elevation_deg)
         if not sight.visible:
-            state = "out"
+            state = "fail"
         tilt = None if target.circular else sight.tilt_deg
     else:
         assert isinstance(antenna, Array)

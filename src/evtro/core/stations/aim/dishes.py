@@ -52,7 +52,7 @@ def reflector_problem(antenna: Dish) -> Problem | None:
         return Problem(
             code="reflector",
             station="aim",
-            state="near",
+            state="marginal",
             place=antenna.name,
             title=(f"{antenna.name}: {error.reason}",),
             gauge=None,
@@ -96,7 +96,7 @@ def measured_differs(antenna: Dish) -> Problem | None:
     return Problem(
         code="reflector-differs",
         station="aim",
-        state="out",
+        state="fail",
         place=antenna.name,
         title=(f"The reflector of {antenna.name} was measured as another dish than was typed",),
         gauge=gauge(

@@ -12,11 +12,8 @@ from ...job import Carrier, Dish, Job
 from ...job.problems import Problem
 from ...job.targets import sight_of
 from ...physics.geodesy import half_turn
-from ...units.quantities import (
-    Quantity,
-    State,
-    gauge,
-)
+from ...units.quantities import Quantity, gauge
+from ...units.severity import State
 from .dishes import measured_differs, sats_on
 from .finding.identify import Identity, Seen, identify
 from .two_way.link import ISOLATION_DB, choose_beam
@@ -116,12 +113,12 @@ def evidence_problems(job: Job, aims: Sequence[Planned]) -> tuple[list[Problem],
         ):
             if read is not None:
                 problems.append(read)
-                if read.state == "out":
+                if read.state == "fail":
                     wrong.add(antenna.id)
         if antenna.two_way:
             bad = _terminal(job, antenna, aim)
             problems += bad
-            if any(p.state == "out" for p in bad):
+            if any(p.state == "fail" for p in bad):
                 wrong.add(antenna.id)
     return problems, wrong
 
@@ -137,13 +134,13 @@ def _identities(job: Job, antenna: Dish, aim: Planned) -> tuple[bool, list[Probl
             job, antenna, target=target.id, main=aim.target, propose=False, seen=seen
         )
         if target.id == aim.target:
-            good = said.state == "in"
-        if said.state == "out":
+            good = said.state == "ok"
+        if said.state == "fail":
             found.append(
                 Problem(
                     code="wrong-satellite",
                     station="aim",
-                    state="out",
+                    state="fail",
                     place=antenna.name,
                     title=(f"{antenna.name}: {said.words}",),
                     gauge=None,
@@ -167,7 +164,7 @@ def _azimuth_read(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> Pro
     allowed = antenna.compass_error_deg + aim.tolerance_deg
     if abs(off) <= allowed:
         return None
-    state: State = "near" if on_wanted else "out"
+    state: State = "marginal" if on_wanted else "fail"
     remedy = (
         "It is on its satellite, so the compass is wrong here: steel near by. Learn its error under Tools."
         if on_wanted
@@ -199,7 +196,7 @@ def _set_otherwise(job: Job, antenna: Dish, aim: Planned, on_wanted: bool) -> li
         value = read.get(f"aim.{antenna.id}.{part}")
         if value is None or planned is None or abs(value - planned) <= allowed:
             continue
-        state: State = "near" if on_wanted else "out"
+        state: State = "marginal" if on_wanted else "fail"
         found.append(
             Problem(
                 code=f"{part}-read",
@@ -237,7 +234,7 @@ def _zero_moved(antenna: Dish) -> Problem | None:
     return Problem(
         code="zero-moved",
         station="aim",
-        state="near",
+        state="marginal",
         place=antenna.name,
         title=(f"The zero of the tool on {antenna.name} moved since it was learned before",),
         gauge=gauge(moved, "deg", high=antenna.scale_error_deg),
@@ -270,7 +267,7 @@ def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
                 Problem(
                     code="beam-outside",
                     station="aim",
-                    state="out",
+                    state="fail",
                     place=antenna.name,
                     title=(f"Beam {chosen.name} does not hold this place",),
                     gauge=gauge(-(chosen.border_km or 0.0), "km", low=0.0),
@@ -282,12 +279,12 @@ def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
             )
     least = chosen.least_esn0_db if chosen else None
     level = gauge(terminal.esn0_db, "db", low=least, reserve=ESN0_RESERVE_DB)
-    if level.state == "out":
+    if level.state == "fail":
         found.append(
             Problem(
                 code="esn0-low",
                 station="aim",
-                state="out",
+                state="fail",
                 place=antenna.name,
                 title=("Es/N0 is below what this place wants",),
                 gauge=level,
@@ -302,12 +299,12 @@ def _terminal(job: Job, antenna: Dish, aim: Planned) -> list[Problem]:
         )
     nulled = gauge(terminal.isolation_db, "db", low=ISOLATION_DB, reserve=3.0)
     linear = next((not t.circular for t in job.targets if t.id == aim.target), True)
-    if linear and nulled.state == "out":
+    if linear and nulled.state == "fail":
         found.append(
             Problem(
                 code="isolation-low",
                 station="aim",
-                state="out",
+                state="fail",
                 place=antenna.name,
                 title=("The other polarisation is not nulled",),
                 gauge=nulled,

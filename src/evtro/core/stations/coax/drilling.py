@@ -80,7 +80,7 @@ def hole_problems(job: Job, names: Mapping[str, str]) -> list[Problem]:
         Problem(
             code="service-behind",
             station="coax",
-            state="out",
+            state="fail",
             place=f"hole of {names.get(k.to_part, k.id)}",
             title=("A cable or a pipe lies where a hole is to go",),
             gauge=None,

@@ -25,7 +25,7 @@ def ways_to_feed(job: Job, catalogue: Catalogue, consumer: str) -> list[Way]:
     found: list[Way] = []
     for do, tried in _tries(job, catalogue, consumer):
         voltage = voltage_of(tried, catalogue, consumer)
-        if voltage.state not in ("in", "near") or _dark(tried, catalogue) - (dark - {consumer}):
+        if voltage.state not in ("ok", "marginal") or _dark(tried, catalogue) - (dark - {consumer}):
             continue
         gives: Phrase = (
             "gives ",

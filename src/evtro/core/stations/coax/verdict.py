@@ -10,7 +10,7 @@ from ...job.parts import Catalogue
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.targets import wanted_job
-from ...units.quantities import State, worst
+from ...units.severity import State, worst
 from .checks.company_line import company_problems
 from .checks.outlets import check
 from .checks.return_path import filters_for, ways_back
@@ -64,9 +64,9 @@ def judged(
     problems += pair_problems(job, catalogue, solved)
     problems += hole_problems(job, solved.names)
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
-    inside = sum(r.state in ("in", "near") for r in wanted)
+    inside = sum(r.state in ("ok", "marginal") for r in wanted)
     begun = bool(job.parts and job.carriers)
-    state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "todo"
+    state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "unknown"
     found = Verdict(
         solved=solved,
         outlets=rows,

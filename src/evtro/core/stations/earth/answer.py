@@ -10,7 +10,8 @@ from ...job.changes import Add, Change, Set, Several
 from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile, Size
 from ...units.phrases import listed, say
-from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import State, worst
 from .electrode import apart, expected_ohm, of_kind, own_asked, resistance
 from .zone import exemption
 
@@ -84,9 +85,9 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
     if not job.antennas:
         # Nothing stands there yet: what to bond is known, but nothing is missing.
         problems = [p for p in problems if p.place == "overhead lines"]
-    open_count = sum(p.state in ("out", "near", "todo") for p in problems)
+    open_count = sum(p.state in ("fail", "marginal", "unknown") for p in problems)
     states = [b.state for b in bonds if b.needed] + [overhead.state]
-    states += [g.state for g in (lightning, ohm, kind) if g is not None and g.state != "todo"]
+    states += [g.state for g in (lightning, ohm, kind) if g is not None and g.state != "unknown"]
     return EarthAnswer(
         school=profile.earth_school,
         bonds=bonds,
@@ -110,7 +111,7 @@ def work_out(job: Job, profile: Profile) -> EarthAnswer:
             LAST_WORD,
         ],
         problems=problems,
-        state=worst([*states, *(p.state for p in problems)]) if job.antennas else "todo",
+        state=worst([*states, *(p.state for p in problems)]) if job.antennas else "unknown",
         figure="no antenna"
         if not job.antennas
         else f"{open_count} to fix"
@@ -282,14 +283,14 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
         bends=gauge(None, "count"),
         stretches=[c.id for c in line],
         connected=bool(line) and all(c.connected for c in line),
-        state="out" if needed else "todo",
+        state="fail" if needed else "unknown",
     )
     if not line:
         if needed:
             begins = {} if at.part is None else {"part": at.part}
             add(
                 "bond-missing",
-                "out",
+                "fail",
                 "not bonded",
                 one=None,
                 limit=said,
@@ -299,7 +300,7 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
             )
         return shown
     sizes = [_size_of(rule, c) for c in line]
-    thin = [(c, g) for c, g in zip(line, sizes, strict=True) if g.state == "out"]
+    thin = [(c, g) for c, g in zip(line, sizes, strict=True) if g.state == "fail"]
     if thin:
         row, size = thin[0]
         allowed = any(s.material == row.material for s in rule.sizes)
@@ -307,7 +308,7 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
         words = "too thin" if allowed else f"{row.material.replace('_', '-')} is not allowed"
         add(
             "bond-thin",
-            "out",
+            "fail",
             words,
             one=size,
             limit=said,
@@ -318,18 +319,18 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
             ),
             effect=("then ", said[1], ", in"),
         )
-    thinnest = next((s for s in sizes if s.state == "out"), min(sizes, key=_room))
+    thinnest = next((s for s in sizes if s.state == "fail"), min(sizes, key=_room))
     length = gauge(
         sum(c.length_m for c in line),
         "m",
         high=rule.longest_m,
         reserve=0.5 if rule.longest_m else 0,
     )
-    if length.state != "in" and rule.longest_m is not None:
+    if length.state != "ok" and rule.longest_m is not None:
         add(
             "bond-long",
             length.state,
-            "too long" if length.state == "out" else "near the limit of length",
+            "too long" if length.state == "fail" else "near the limit of length",
             one=length,
             limit=("at most ", Quantity(rule.longest_m, "m")),
             remedy=(
@@ -340,11 +341,11 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
     bends = gauge(
         float(sum(c.bends for c in line)), "count", high=float(most) if rule.lightning else None
     )
-    if bends.state == "out":
-        bends = replace(bends, state="near")
+    if bends.state == "fail":
+        bends = replace(bends, state="marginal")
         add(
             "bond-bent",
-            "near",
+            "marginal",
             "too many bends for lightning",
             one=bends,
             limit=(f"at most {most}, wide ones",),
@@ -354,10 +355,10 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
     states: list[State] = [thinnest.state, length.state, bends.state]
     apart = [c for c in line if not c.connected]
     if apart:
-        states.append("near")
+        states.append("marginal")
         add(
             "bond-open",
-            "near",
+            "marginal",
             "not confirmed",
             one=None,
             limit=("joined and measured",),
@@ -380,7 +381,7 @@ def _size_of(rule: EarthRule, row: Conductor) -> Gauge:
     """A stretch's section against that of its metal; one that the rule does not name is out whatever its size."""
     asked = next((s for s in rule.sizes if s.material == row.material), None)
     if asked is None:
-        return Gauge(value=row.size_mm2, unit="mm2", low=None, high=None, reserve=0.0, state="out")
+        return Gauge(value=row.size_mm2, unit="mm2", low=None, high=None, reserve=0.0, state="fail")
     # Nominal AWG sizes are rounded; one in a hundred of the section is let pass.
     return gauge(row.size_mm2, "mm2", low=asked.least_mm2 * 0.99)
 
@@ -412,7 +413,7 @@ def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gaug
     need = fall + _clear_m(profile, earth.line_kv if earth.overhead_lines == "near" else None)
     high = earth.line_kv is not None and earth.line_kv > CLEAR_BY_KV[0][0]
     origin = BY_KV if high else profile.overhead_origin
-    nothing = Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="in")
+    nothing = Gauge(value=None, unit="m", low=need, high=None, reserve=0.0, state="ok")
 
     def add(code: str, state: State, title: str, *, one: Gauge | None, remedy: str) -> None:
         problems.append(
@@ -434,49 +435,49 @@ def _overhead(job: Job, profile: Profile, problems: list[Problem]) -> tuple[Gaug
     if earth.overhead_lines == "unknown":
         add(
             "overhead-unknown",
-            "near",
+            "marginal",
             "Nobody has looked for overhead lines",
             one=None,
             remedy="Look before the ladder goes up; answer here.",
         )
-        return replace(nothing, state="near"), fall
+        return replace(nothing, state="marginal"), fall
     if earth.overhead_lines == "dead":
         if earth.line_operator.strip() and earth.line_dead_confirmed.strip():
             return nothing, fall
         add(
             "overhead",
-            "out",
+            "fail",
             "Stop: it is not confirmed that the line is dead",
             one=None,
             remedy="Only its operator makes a line dead, and says so to you. Write down who did, and who of you was told.",
         )
-        return replace(nothing, state="out"), fall
+        return replace(nothing, state="fail"), fall
     judged = gauge(earth.line_distance_m, "m", low=need, reserve=1.0)
-    if judged.state == "out":
+    if judged.state == "fail":
         add(
             "overhead",
-            "out",
+            "fail",
             "Stop: the mast could fall onto an overhead line",
             one=judged,
             remedy="Choose another place, or let the network operator make the line safe first.",
         )
-    elif judged.state != "in":
+    elif judged.state != "ok":
         add(
             "overhead",
-            "near",
+            "marginal",
             "The overhead line's distance is not sure",
             one=judged,
             remedy="Measure it from the mast's foot along the ground."
             if judged.value is None
             else "Choose another place, or let the network operator make the line safe first.",
         )
-    if judged.state == "in" and earth.line_kv is None:
+    if judged.state == "ok" and earth.line_kv is None:
         add(
             "overhead-voltage",
-            "near",
+            "marginal",
             "Nobody has asked what voltage the line has",
             one=judged,
             remedy="This distance holds to 50 kV. Ask the network operator, and write the voltage here.",
         )
-        judged = replace(judged, state="near")
+        judged = replace(judged, state="marginal")
     return judged, fall

@@ -20,7 +20,8 @@ from ...job import Earth, Job
 from ...job.problems import Problem
 from ...job.profile import ElectrodeKind, Profile
 from ...units.phrases import listed, say
-from ...units.quantities import Gauge, Phrase, Quantity, State, gauge
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import State
 
 ROD_MM, WIRE_MM, DEPTH_M = 16.0, 10.0, 0.5  # usual sizes; common practice, no source
 SHARED = {1: 1.0, 2: 1.16, 3: 1.29}
@@ -44,10 +45,10 @@ def apart(job: Job, problems: list[Problem]) -> Gauge | None:
     above = max((a.on_mast_m for a in job.antennas), default=0.0)
     need = separation_m(job.site.mount_height_m + above)
     judged = gauge(earth.lps_apart_m, "m", low=need, reserve=0.1)
-    if judged.state == "todo":
+    if judged.state == "unknown":
         _add(
             problems,
-            state="near",
+            state="marginal",
             title=("Nobody has measured how far the lightning protection is",),
             one=None,
             need=need,
@@ -55,11 +56,11 @@ def apart(job: Job, problems: list[Problem]) -> Gauge | None:
                 "Measure from every part of mast, antenna and cable to its nearest rod, mesh or down conductor.",
             ),
         )
-        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.1, state="near")
-    if judged.state != "in":
+        return Gauge(value=None, unit="m", low=need, high=None, reserve=0.1, state="marginal")
+    if judged.state != "ok":
         title = (
             "Too near to the house's lightning protection"
-            if judged.state == "out"
+            if judged.state == "fail"
             else "Barely clear of the house's lightning protection"
         )
         _add(
@@ -111,7 +112,7 @@ def resistance(job: Job, profile: Profile, problems: list[Problem]) -> Gauge | N
     if rule is None or job.rig.kind != "none" or job.earth.electrode != "own":
         return None
     judged = gauge(job.earth.electrode_ohm, "ohm", high=rule.most_ohm, reserve=rule.most_ohm * 0.1)
-    if judged.state in ("near", "out"):
+    if judged.state in ("marginal", "fail"):
         problems.append(
             Problem(
                 code="electrode-ohm",
@@ -120,7 +121,7 @@ def resistance(job: Job, profile: Profile, problems: list[Problem]) -> Gauge | N
                 place="electrode",
                 title=(
                     "The electrode's resistance is too high"
-                    if judged.state == "out"
+                    if judged.state == "fail"
                     else "The electrode's resistance is near its limit",
                 ),
                 gauge=judged,
@@ -183,7 +184,7 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
             Problem(
                 code="electrode-kind",
                 station="earth",
-                state="near" if other else "todo",
+                state="marginal" if other else "unknown",
                 place="electrode",
                 title=(
                     "This school does not name such an electrode"
@@ -205,13 +206,13 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
         else min(float(earth.electrode_count) / rule.count, 1.0) * earth.electrode_m
     )
     judged = gauge(whole, "m", low=rule.least_m)
-    if judged.state != "in":
+    if judged.state != "ok":
         unsaid = judged.value is None
         problems.append(
             Problem(
                 code="electrode-short",
                 station="earth",
-                state="todo" if unsaid else "out",
+                state="unknown" if unsaid else "fail",
                 place="electrode",
                 title=(
                     "Nobody has said how long the electrode is"

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from ...job import Job
 from ...job.problems import Problem
-from ...units.quantities import Phrase, State, worst
+from ...units.quantities import Phrase
+from ...units.severity import State, worst
 
 
 @dataclass(frozen=True)
@@ -51,16 +52,16 @@ class HandoverAnswer:
 
 def work_out(job: Job, before: list[StationLine], problems: list[Problem]) -> HandoverAnswer:
     """Whether the job can be handed over, from the seven stations before."""
-    left = sum(p.state in ("out", "near", "todo") for p in problems)
+    left = sum(p.state in ("fail", "marginal", "unknown") for p in problems)
     gravest = worst([s.state for s in before])
-    ready = gravest in ("in", "near")
+    ready = gravest in ("ok", "marginal")
     found = []
     if job.handover.handed_over and not ready:
         found.append(
             Problem(
                 code="handed-over-open",
                 station="handover",
-                state="out",
+                state="fail",
                 place="handover",
                 title=("Handed over with something out or unread",),
                 gauge=None,
@@ -69,8 +70,8 @@ def work_out(job: Job, before: list[StationLine], problems: list[Problem]) -> Ha
                 remedy=("Mend what is out, take the readings, then hand over again.",),
             )
         )
-    state: State = "todo"
+    state: State = "unknown"
     if job.handover.handed_over:
-        state = "out" if found else "in"
+        state = "fail" if found else "ok"
     figure = "handed over" if job.handover.handed_over else "ready" if ready else "draft"
     return HandoverAnswer(open_points=left, ready=ready, problems=found, state=state, figure=figure)

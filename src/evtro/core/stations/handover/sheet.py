@@ -9,7 +9,8 @@ from ...job.problems import Problem
 from ...job.profile import Profile
 from ...job.words import decimals
 from ...units.phrases import listed, say
-from ...units.quantities import SHOWN, Gauge, Phrase, Quantity, State, Step, Unit
+from ...units.quantities import SHOWN, Gauge, Phrase, Quantity, Step, Unit
+from ...units.severity import WORDS, State
 from ..aim.answer import AimAnswer
 from ..aim.dish.detail import AimDetail, detail
 from ..coax.views.answer import CoaxAnswer
@@ -142,7 +143,7 @@ def sheet(
         _line(
             known[m.step].title if m.step in known else m.step,
             f"left as it is: {m.left_why}",
-            "near",
+            "marginal",
         )
         for m in job.marks
         if m.left_why
@@ -390,7 +391,11 @@ def _ticked(mark: TaskRecord, step: Step | None) -> Phrase:
         when += f", {mark.done_by}"
     if mark.left_why:
         when = f"left as it is, {when}: {mark.left_why}"
-    said = [(when,), *(say("read {}", r) for r in read), *([(judged,)] if judged in JUDGED else [])]
+    said = [
+        (when,),
+        *(say("read {}", r) for r in read),
+        *([(WORDS[judged],)] if judged and judged != "unknown" else []),
+    ]
     looked: list[Phrase] = []
     if mark.danger_read and mark.confirmed_by and step is not None:
         looked = [
@@ -417,9 +422,6 @@ def _things(step: Step | None) -> list[Phrase]:
             )
         )
     return said
-
-
-JUDGED = ("in", "near", "out")
 
 
 def _line(label: Phrase | str, text: Phrase | str, state: State | None = None) -> Line:

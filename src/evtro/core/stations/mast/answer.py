@@ -13,14 +13,8 @@ from ...job.changes import Set
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...physics.beams import dish_beamwidth_deg, off_axis_loss_db
-from ...units.quantities import (
-    Gauge,
-    Phrase,
-    Quantity,
-    State,
-    gauge,
-    worst,
-)
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import RANK, State, worst
 from .guys import guy_uses, pressed
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
 from .mounts import (
@@ -145,9 +139,6 @@ def work_out(job: Job, profile: Profile) -> MastAnswer:
     return replace(found, problems=[_harmless(p, found, job, profile) for p in found.problems])
 
 
-_RANK = {"in": 0, "todo": 0, "near": 1, "out": 2}
-
-
 def _fits(job: Job, change: Set) -> bool:
     """Whether the row that is changed can hold what it would be given."""
     rows = [job.mast] if change.rows == "mast" else [d for d in job.dishes if d.id == change.id]
@@ -176,8 +167,8 @@ def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -
                 )
             }
         )
-    before = {(p.code, p.place): _RANK[p.state] for p in found.problems}
-    after = {(p.code, p.place): _RANK[p.state] for p in _work_out(tried, profile).problems}
+    before = {(p.code, p.place): RANK[p.state] for p in found.problems}
+    after = {(p.code, p.place): RANK[p.state] for p in _work_out(tried, profile).problems}
     if all(rank <= before.get(key, 0) for key, rank in after.items()):
         return problem
     return replace(problem, change=None, effect=())
@@ -254,7 +245,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
     least_held = wind.held_fraction * mast.length_m
     hold = gauge(mast.held_m, "m", low=least_held, high=mast.length_m)
     if job.rig.kind != "none" or mast.fixing in ("pole", "loft", "jpole"):
-        hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="in")
+        hold = Gauge(value=mast.held_m, unit="m", low=None, high=None, reserve=0.0, state="ok")
     problems: list[Problem] = []
     if beam.guys is not None:
         carried += beam.guys.axial_load_n(beam.held_n) / GRAVITY  # the brackets carry it, too
@@ -262,9 +253,9 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
     problems += mount_problems(job, mast, used, weights) + lean_problems(job)
     if not blows.chosen:
         problems.append(_region_problem(profile, blows))
-    if moment.state != "in":
+    if moment.state != "ok":
         problems.append(_moment_problem(moment, limit, origin, total))
-    if tube.state != "in":
+    if tube.state != "ok":
         problems.append(
             Problem(
                 code="mast-tube",
@@ -273,7 +264,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                 place="tube",
                 title=(
                     "The tube bends too much"
-                    if tube.state == "out"
+                    if tube.state == "fail"
                     else "The tube is near its limit",
                 ),
                 gauge=tube,
@@ -282,7 +273,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                 remedy=("Take a wider or thicker tube, or hang the antennas lower.",),
             )
         )
-    if hold.state != "in":
+    if hold.state != "ok":
         problems.append(
             Problem(
                 code="mast-held",
@@ -306,7 +297,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                 Problem(
                     code="mast-short",
                     station="mast",
-                    state="out",
+                    state="fail",
                     place=antenna.name,
                     title=(f"{antenna.name} hangs above the end of the tube",),
                     gauge=gauge(antenna.on_mast_m, "m", high=free),
@@ -343,7 +334,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
         free_m=max(mast.length_m - mast.held_m, 0.0),
         held_m=mast.held_m,
         problems=problems,
-        state=worst(states) if job.antennas else "todo",
+        state=worst(states) if job.antennas else "unknown",
         figure=_figure(job, mast, percent),
     )
 
@@ -378,7 +369,7 @@ def _sway(job: Job, beam: FreeTube, share: float, problems: list[Problem]) -> li
                 Problem(
                     code="mast-sway",
                     station="mast",
-                    state="near",
+                    state="marginal",
                     place=dish.name,
                     title=(f"A gale turns {dish.name} off its satellite",),
                     gauge=gauge(cost, "db", high=SWAY_DB),
@@ -411,7 +402,7 @@ def _share(one: Gauge) -> float:
 
 def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
     """A base that its maker made for the roof: what it bears is the maker's word; Aim looks after the rest."""
-    none = Gauge(value=None, unit="nm", low=None, high=None, reserve=0.0, state="in")
+    none = Gauge(value=None, unit="nm", low=None, high=None, reserve=0.0, state="ok")
     return MastAnswer(
         loads=[],
         pressure_pa=blows.pa,
@@ -433,7 +424,7 @@ def _on_vehicle(job: Job, blows: Pressure) -> MastAnswer:
         free_m=max((a.on_mast_m for a in job.antennas), default=0.1),
         held_m=0.0,
         problems=[],
-        state="in" if job.antennas else "todo",
+        state="ok" if job.antennas else "unknown",
         figure="vehicle's roof" if job.antennas else "no antenna",
     )
 
@@ -443,7 +434,7 @@ def _region_problem(profile: Profile, blows: Pressure) -> Problem:
     return Problem(
         code="wind-region",
         station="mast",
-        state="near",
+        state="marginal",
         place="wind",
         title=("Which wind does this place get?",),
         gauge=gauge(blows.pa, "pa"),
@@ -464,7 +455,7 @@ def _moment_problem(moment: Gauge, limit: float, origin: str, total: float) -> P
         place="fixing",
         title=(
             "The moment at the fixing is too large"
-            if moment.state == "out"
+            if moment.state == "fail"
             else "The moment at the fixing is near its limit",
         ),
         gauge=moment,

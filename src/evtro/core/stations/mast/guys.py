@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from ...job import Mast
 from ...job.problems import Problem
-from ...units.quantities import Gauge, Phrase, Quantity, State, gauge
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import State
 from .mount_checks import TYPICAL, Use
 from .mounts import ANCHORS, GRAVITY
 from .statics import BUCKLING_SAFETY, SLIP_M, FreeTube, Guys, buckles_n, guy_rise_m
@@ -62,7 +63,7 @@ def guy_uses(mast: Mast, beam: FreeTube, squeeze: AxialLoad, problems: list[Prob
         _add(
             problems,
             "guy-high",
-            "out",
+            "fail",
             "The guys are tied above the end of the tube",
             one=gauge(mast.guy_m, "m", high=free),
             limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
@@ -73,7 +74,7 @@ def guy_uses(mast: Mast, beam: FreeTube, squeeze: AxialLoad, problems: list[Prob
         return []
     pull_n = abs(beam.held_n) * beam.guys.pull
     rope = gauge(pull_n, "n", high=beam.guys.bears_n, reserve=0.1 * beam.guys.bears_n)
-    if rope.state != "in":
+    if rope.state != "ok":
         _add(
             problems,
             "guy-pull",
@@ -87,13 +88,13 @@ def guy_uses(mast: Mast, beam: FreeTube, squeeze: AxialLoad, problems: list[Prob
     uses = [Use("a guy in the wind", rope, ROPE_ORIGIN)]
     most = squeeze.buckles_n / BUCKLING_SAFETY
     column = gauge(squeeze.load_n, "n", high=most, reserve=0.1 * most)
-    if column.state != "in":
+    if column.state != "ok":
         _add(
             problems,
             "mast-buckles",
             column.state,
             "The guys press the tube so hard that it buckles"
-            if column.state == "out"
+            if column.state == "fail"
             else "The guys press the tube near to what it bears",
             one=column,
             limit=("at most ", Quantity(most, "n", 0)),
@@ -111,7 +112,7 @@ def _anchors(mast: Mast, guys: Guys, pull_n: float, problems: list[Problem]) -> 
         _add(
             problems,
             "guy-anchor-unknown",
-            "near",
+            "marginal",
             "Nobody has said what the guys are anchored in",
             one=None,
             limit=("at least ", Quantity(pull_n, "n", 0), " each"),
@@ -121,13 +122,13 @@ def _anchors(mast: Mast, guys: Guys, pull_n: float, problems: list[Problem]) -> 
         return []
     origin = TYPICAL if mast.guy_anchor_n is None else "the anchor's own sheet"
     judged = gauge(pull_n, "n", high=bears, reserve=0.1 * bears)
-    if judged.state != "in":
+    if judged.state != "ok":
         _add(
             problems,
             "guy-anchor",
             judged.state,
             "The anchors of the guys are pulled out"
-            if judged.state == "out"
+            if judged.state == "fail"
             else "The anchors of the guys are near what they bear",
             one=judged,
             limit=("at most ", Quantity(bears, "n", 0), " each"),

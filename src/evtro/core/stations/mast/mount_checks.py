@@ -9,7 +9,8 @@ from ...job import Dish, Job, Mast
 from ...job.changes import Set
 from ...job.measured import PLUMB_DEG
 from ...job.problems import Problem
-from ...units.quantities import Gauge, Phrase, Quantity, State, gauge, worst
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import State, worst
 from .mounts import ANCHORS, ARRAY_KG, BOLTED, BRACKETED, WEAK, Held, dish_kg, tube_kg
 
 LEAN_MOST_DEG = 2.0  # what peaking makes good on one satellite; common practice, no source
@@ -86,7 +87,7 @@ def lean_problems(job: Job) -> list[Problem]:
             Problem(
                 code="mast-lean",
                 station="mast",
-                state="out" if out else "near",
+                state="fail" if out else "marginal",
                 place=dish.name,
                 title=(f"The mast of {dish.name} is out of plumb",),
                 gauge=gauge(dish.lean_deg, "deg", high=PLUMB_DEG),
@@ -144,7 +145,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         render = mast.base == "render"
         add(
             "base-unknown",
-            "out" if render else "near",
+            "fail" if render else "marginal",
             "fixing",
             "The bolts hold in render only" if render else "Nobody has said what the bolts hold in",
             one=None,
@@ -158,7 +159,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         ("bolt-pull", used.pull, "The bolts are pulled out"),
         ("bolt-shear", used.shear, "The bolts bear too much across"),
     ):
-        if one is None or one.state == "in" or unproved:
+        if one is None or one.state == "ok" or unproved:
             continue
         bears = one.high or 0.0
         more = math.ceil(mast.bolts * (one.value or 0.0) / bears / 0.9 / 2) * 2 if bears > 0 else 99
@@ -167,7 +168,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
             code,
             one.state,
             "fixing",
-            title if one.state == "out" else "The bolts are near what they bear",
+            title if one.state == "fail" else "The bolts are near what they bear",
             one=one,
             limit=("at most ", Quantity(bears, "n", 0), " each"),
             origin=TYPICAL if mast.bolt_pull_n is None else "the anchor's own sheet",
@@ -184,18 +185,18 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
     if used.overturn is not None and used.slide is not None:
         state = worst([used.overturn.state, used.slide.state])
         need = used.ballast_needed_kg or 0.0
-        if state != "in":
+        if state != "ok":
             least = float(math.ceil(((used.ballast_easy_kg or 0.0) + 0.5) / 5) * 5)
             add(
                 "ballast-low",
                 state,
                 "ballast",
                 "The wind turns it over"
-                if used.overturn.state == "out"
+                if used.overturn.state == "fail"
                 else "The wind pushes it along"
-                if used.slide.state == "out"
+                if used.slide.state == "fail"
                 else "The ballast is hardly enough",
-                one=used.overturn if used.overturn.state != "in" else used.slide,
+                one=used.overturn if used.overturn.state != "ok" else used.slide,
                 limit=("at least ", Quantity(need, "kg", 0), " of ballast"),
                 origin="statics, safety of 1.5 (common practice, no source)",
                 remedy=(
@@ -206,7 +207,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
                 change=Set(rows="mast", values={"ballast_kg": least}),
                 effect=(Quantity(least, "kg", 0), " of ballast"),
             )
-    if used.buried is not None and used.buried.state != "in":
+    if used.buried is not None and used.buried.state != "ok":
         need = used.buried.low or 0.0
         deeper = round(math.ceil(need * 1.1 * 20 + 0.2) / 20, 2)
         fits = deeper < mast.length_m and deeper <= 5
@@ -236,7 +237,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
             if lowest < 0:
                 add(
                     "dish-low",
-                    "out",
+                    "fail",
                     dish.name,
                     f"{dish.name} would stand in the ground",
                     one=gauge(dish.on_mast_m + above, "m", low=dish.diameter_m / 2),
@@ -253,7 +254,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
     if bolted and mast.behind == "service":
         add(
             "service-behind",
-            "out",
+            "fail",
             "fixing",
             "A cable or a pipe lies where the bolts are to go",
             one=None,
@@ -268,7 +269,7 @@ def mount_problems(job: Job, mast: Mast, used: Held, weights: list[Weight]) -> l
         people = math.ceil(heavy.kg / LIFT_ALONE_KG)
         add(
             "lift",
-            "near",
+            "marginal",
             heavy.name,
             f"{heavy.name} is too heavy for {'one' if mast.crew == 1 else mast.crew}",
             one=gauge(heavy.kg, "kg", high=LIFT_ALONE_KG * mast.crew),

@@ -10,13 +10,8 @@ from ...job import Job, Reading
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...physics.geodesy import Floats
-from ...units.quantities import (
-    Gauge,
-    Quantity,
-    State,
-    gauge,
-    worst,
-)
+from ...units.quantities import Gauge, Quantity, gauge
+from ...units.severity import State, worst
 from ..coax.levels.outlets import NetworkCarrier, Solved
 from ..coax.levels.parts import strongest
 from ..coax.views.answer import CoaxAnswer
@@ -125,7 +120,7 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer, whole: bool = True) -
     )
     states: list[State] = [r.as_read for r in rows if r.kind == "outlet"]
     if unread:
-        states.append("todo")
+        states.append("unknown")
     state = worst([*states, *(p.state for p in problems)])
     return ReadingsAnswer(
         rows=rows,
@@ -185,7 +180,7 @@ def _row(
         planned_dbuv=plan[0],
         planned_cn_db=plan[1],
         cells=cells,
-        as_read=judged if outlet and (whole or judged == "out") else "todo",
+        as_read=judged if outlet and (whole or judged == "fail") else "unknown",
     )
 
 
@@ -276,7 +271,7 @@ def _headline(
     if best is None:
         return f"{taken} of {wanted} taken", "Quality only: no level to compare.", gauge(None, "db")
     overall = gauge(best[0], "db", -tolerance, tolerance)
-    if overall.state == "in":
+    if overall.state == "ok":
         words = "As planned"
     else:
         words = f"{best[1]} is {abs(best[0]):.1f} dB {'low' if best[0] < 0 else 'high'}"
@@ -289,7 +284,7 @@ def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[
     found = []
     channels = {channel.id: channel for channel in solved.channels}
     for row in rows:
-        off = [c for c in row.cells if c.deviation.state == "out"]
+        off = [c for c in row.cells if c.deviation.state == "fail"]
         if off:
             worst_cell = max(off, key=lambda c: abs(c.deviation.value or 0))
             value = worst_cell.deviation.value or 0
@@ -297,7 +292,7 @@ def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[
                 Problem(
                     code="reading-off",
                     station="readings",
-                    state="out",
+                    state="fail",
                     place=f"{row.name}, {channels[worst_cell.carrier].frequency_mhz:.0f} MHz",
                     title=(
                         f"{row.name}: read ",
@@ -318,14 +313,14 @@ def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[
                     ref=row.part,
                 )
             )
-        poor = [c for c in row.cells if c.quality.state == "out"]
+        poor = [c for c in row.cells if c.quality.state == "fail"]
         if poor and row.kind == "outlet":
             cell = min(poor, key=lambda c: c.quality.value or 0)
             found.append(
                 Problem(
                     code="quality-low",
                     station="readings",
-                    state="out",
+                    state="fail",
                     place=f"{row.name}, {channels[cell.carrier].frequency_mhz:.0f} MHz",
                     title=(f"{row.name}: the quality read is too low",),
                     gauge=cell.quality,

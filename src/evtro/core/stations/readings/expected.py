@@ -8,7 +8,7 @@ from typing import Literal
 from ...job import Carrier, Job, Scan
 from ...job.profile import Profile
 from ...physics.channels import channel_of
-from ...units.quantities import State
+from ...units.severity import State
 from ..coax.levels.outlets import OutletRow, Solved
 
 Chance = Literal["sure", "likely", "doubtful", "no"]
@@ -165,10 +165,10 @@ def _chance(margin: float | None, spread_db: float, margin_db: float) -> Chance:
 
 def _state(chance: Chance, found: bool | None) -> State:
     if found is None:
-        return {"sure": "in", "likely": "near", "doubtful": "near", "no": "out"}[chance]  # type: ignore[return-value]
+        return {"sure": "ok", "likely": "marginal", "doubtful": "marginal", "no": "fail"}[chance]  # type: ignore[return-value]
     if found:
-        return "in"
-    return "out" if chance in ("sure", "likely") else "near"
+        return "ok"
+    return "fail" if chance in ("sure", "likely") else "marginal"
 
 
 def _scan(scan: Scan, lines: list[ExpectedLine], carriers: dict[str, Carrier]) -> ScanLine:

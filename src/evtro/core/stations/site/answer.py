@@ -11,11 +11,8 @@ from ...job import Job, Site, Target
 from ...job.problems import Problem
 from ...job.targets import Sight, sights
 from ...physics.geodesy import look
-from ...units.quantities import (
-    InputError,
-    State,
-    gauge,
-)
+from ...units.quantities import InputError, gauge
+from ...units.severity import State
 from .grids import M_PER_DEG
 from .position import read_position, show_position
 from .skyline import letter
@@ -109,10 +106,10 @@ def work_out(job: Job) -> SiteAnswer:
         )
     if not job.outlets:
         problems.append(_missing("outlets", "No outlets yet", "Add each room that wants a signal."))
-    state: State = "todo" if problems else "in"
+    state: State = "unknown" if problems else "ok"
     if placed and good is not None and (coarse := _too_coarse(job, good, known)) is not None:
         problems.append(coarse)
-        state = state if state == "todo" and coarse.state != "out" else coarse.state
+        state = state if state == "unknown" and coarse.state != "fail" else coarse.state
     lat, lon = site.latitude_deg, site.longitude_deg
     return SiteAnswer(
         position=show_position(lat, lon) if lat is not None and lon is not None else None,
@@ -144,9 +141,9 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
     the ground, the bearing of anything. One problem, the strictest use first."""
     uses: list[tuple[float, State, str]] = []
     if any(d.two_way for d in job.dishes) and job.beams:
-        uses.append((BEAM_M, "out", "the beam of a terminal (common practice, no source)"))
+        uses.append((BEAM_M, "fail", "the beam of a terminal (common practice, no source)"))
     if job.reliefs:
-        uses.append((PROFILE_M, "near", "the ground toward a transmitter (the step of a tile)"))
+        uses.append((PROFILE_M, "marginal", "the ground toward a transmitter (the step of a tile)"))
     for target in job.targets:
         sight = known.get(target.id)
         if not target.wanted or sight is None:
@@ -159,12 +156,12 @@ def _too_coarse(job: Job, good_m: float, known: dict[str, Sight]) -> Problem | N
         ):
             continue
         allowed = _bearing_m(job.site, target, sight)
-        uses.append((allowed, "near", f"the bearing of {target.name} to {BEARING_DEG:g}°"))
+        uses.append((allowed, "marginal", f"the bearing of {target.name} to {BEARING_DEG:g}°"))
     failed = sorted(u for u in uses if good_m > u[0])
     if not failed:
         return None
     least = failed[0][0]
-    state: State = "out" if any(s == "out" for _, s, _ in failed) else "near"
+    state: State = "fail" if any(s == "fail" for _, s, _ in failed) else "marginal"
     names = "; ".join(dict.fromkeys(name for _, _, name in failed[:3]))
     return Problem(
         code="position-coarse",
@@ -208,7 +205,7 @@ def _missing(code: str, title: str, remedy: str) -> Problem:
     return Problem(
         code=f"site-{code}",
         station="site",
-        state="todo",
+        state="unknown",
         place="site",
         title=(title,),
         gauge=None,

@@ -13,14 +13,8 @@ from ...job.profile import Profile
 from ...job.targets import Sight, arc, sight_of
 from ...physics.beams import dish_beamwidth_deg
 from ...physics.geodesy import look, refraction_deg
-from ...units.quantities import (
-    Gauge,
-    Phrase,
-    Quantity,
-    State,
-    gauge,
-    worst,
-)
+from ...units.quantities import Gauge, Phrase, Quantity, gauge
+from ...units.severity import RANK, State, worst
 from ..site.skyline import (
     Edges,
     Silhouette,
@@ -167,7 +161,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
                     field_dbuvm=None,
                     loss_db=None,
                     loss_source="",
-                    state="todo",
+                    state="unknown",
                 )
             )
         elif target.kind == "satellite":
@@ -182,7 +176,7 @@ def _worked_out(job: Survey) -> SkyAnswer:
                 closing=closing[i],
                 problems=problems,
             )
-            if row.state == "out" and sight.visible:
+            if row.state == "fail" and sight.visible:
                 offered += remedies(
                     wants, i, target=target.id, rows=job.obstructions, height_m=height, years=years
                 )
@@ -191,15 +185,15 @@ def _worked_out(job: Survey) -> SkyAnswer:
             rows.append(transmitter(job, target, sight=sight, now=now, problems=problems))
     problems = [_with_remedy(p, offered) for p in problems]
     problems += _sizes(job, sats, seen)
-    problems.sort(key=lambda p: ("out", "near").index(p.state) if p.state in ("out", "near") else 2)
+    problems.sort(key=lambda p: -RANK[p.state])
     satellites = [r for r in rows if r.kind == "satellite" and r.gauge.value is not None]
     least = min(satellites, key=_slack, default=None)
     soonest = min(
         (r for r in rows if r.closes is not None), key=lambda r: r.closes or 0, default=None
     )
-    clear_count = sum(r.state in ("in", "near") for r in rows)
+    clear_count = sum(r.state in ("ok", "marginal") for r in rows)
     now_count = sum(
-        r.state in ("in", "near")
+        r.state in ("ok", "marginal")
         or (r.now_deg is not None and r.gauge.low is not None and r.now_deg >= r.gauge.low)
         for r in rows
     )
@@ -345,12 +339,12 @@ def _satellite(
         free, today = NOTHING, 180.0
     state: State = judged.state
     if not sight.visible:
-        state = "out"
+        state = "fail"
         problems.append(
             Problem(
                 code="below-horizon",
                 station="sky",
-                state="out",
+                state="fail",
                 place=target.name,
                 title=(f"{target.name} stands below the horizon here",),
                 gauge=gauge(sight.elevation_deg, "deg", low=0.0),
@@ -362,14 +356,14 @@ def _satellite(
                 ref=target.id,
             )
         )
-    elif state == "out":
+    elif state == "fail":
         open_now = today is not None and judged.low is not None and today >= judged.low
         year = job.date.year + (closing or 0)
         problems.append(
             Problem(
                 code="clearance",
                 station="sky",
-                state="out",
+                state="fail",
                 place=target.name,
                 title=(
                     f"{target.name} goes behind {shape.name} in {year}"
@@ -389,7 +383,7 @@ def _satellite(
             Problem(
                 code="bare",
                 station="sky",
-                state="near",
+                state="marginal",
                 place=target.name,
                 title=(f"{shape.name} was surveyed without leaves",),
                 gauge=judged,

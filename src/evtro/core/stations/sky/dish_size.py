@@ -17,11 +17,8 @@ from ...physics.geodesy import sky_separation_deg
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.air import STANDARD
 from ...physics.propagation.rain import Climate
-from ...units.quantities import (
-    Quantity,
-    State,
-    gauge,
-)
+from ...units.quantities import Quantity, gauge
+from ...units.severity import State
 from .interference import NeighbourSatellite, disturbances, figures
 from .link import link, smallest_m
 from .receiving import ReceivingDish
@@ -136,7 +133,7 @@ def size_problems(
         else None
     )
     if size is not None and size.margin_db < reserve_db:
-        state: State = "out" if size.margin_db < 0 else "near"
+        state: State = "fail" if size.margin_db < 0 else "marginal"
         need = size.smallest_m
         found.append(
             Problem(
@@ -146,7 +143,7 @@ def size_problems(
                 place=name,
                 title=(
                     f"{name} is too small for {target.name}"
-                    if state == "out"
+                    if state == "fail"
                     else f"{name} is just large enough for {target.name}, in clear sky",
                 ),
                 gauge=gauge(size.margin_db, "db", low=0.0, reserve=reserve_db),
@@ -178,7 +175,7 @@ def size_problems(
             Problem(
                 code="dish-neighbours",
                 station=station,
-                state="near",
+                state="marginal",
                 place=name,
                 title=(f"{name} does not tell {target.name} from {other}",),
                 gauge=gauge(down, "db", low=NEIGHBOUR_DB),

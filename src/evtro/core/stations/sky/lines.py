@@ -17,7 +17,8 @@ from ...job import (
     TerrainProfile,
 )
 from ...job.targets import Sight
-from ...units.quantities import Gauge, State
+from ...units.quantities import Gauge
+from ...units.severity import State
 from ..site.skyline import Room
 
 NOTHING = Room(None, None, None, None)

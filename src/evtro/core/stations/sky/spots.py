@@ -14,7 +14,8 @@ from ...physics.geodesy import Floats
 from ...physics.modulation import MODULATIONS
 from ...physics.propagation.field import free_field_dbuvm, isotropic_dbuv
 from ...units.phrases import listed, say
-from ...units.quantities import Phrase, Quantity, State, noise_dbuv
+from ...units.quantities import Phrase, Quantity, noise_dbuv
+from ...units.severity import State
 from ..site.skyline import SkylinePoints, View, ground_of
 from .lines import Survey
 from .moves import seen_after, step, to_spot
@@ -94,10 +95,10 @@ class _Judged:
     def state(self) -> State:
         """Out where something is missing, near where little is left."""
         if self.lacking:
-            return "out"
+            return "fail"
         tight = any(v < RESERVE_DEG for _, v in self.slack)
         tight = tight or any(v < RESERVE_DB for _, v in self.margins)
-        return "near" if tight else "in"
+        return "marginal" if tight else "ok"
 
     def rank(self) -> tuple[float, ...]:
         """What decides, the gravest first: how much is served, what speaks against it, how much room
@@ -151,7 +152,7 @@ def compare(
         )
         for s in job.spots
     ]
-    good = [i for i, p in enumerate(places) if p.state != "out"]
+    good = [i for i, p in enumerate(places) if p.state != "fail"]
     winner = max(good, key=lambda i: places[i].rank(), default=None)
     changes = [None, *(to_spot(job.site.mount_height_m, s) for s in job.spots)]
     return [

@@ -8,12 +8,8 @@ from ...job import Target
 from ...job.problems import Problem
 from ...job.targets import Sight
 from ...physics.propagation.field import free_field_dbuvm
-from ...units.quantities import (
-    Gauge,
-    Quantity,
-    State,
-    gauge,
-)
+from ...units.quantities import Gauge, Quantity, gauge
+from ...units.severity import State
 from ..site.skyline import Edges, clear_of, nearest_point
 from .lines import NOTHING, Survey, TargetSight
 from .path import loss_db, pattern_loss_db, relief_for, sent_toward, way_of
@@ -52,7 +48,7 @@ def transmitter(
             Problem(
                 code="at-site",
                 station="sky",
-                state="out",
+                state="fail",
                 place=name,
                 title=(f"{name} stands at the house itself",),
                 gauge=gauge(sight.distance_km * 1000, "m", low=20.0),
@@ -78,14 +74,14 @@ def transmitter(
             field_dbuvm=None,
             loss_db=None,
             loss_source="",
-            state="out",
+            state="fail",
         )
     if way.ground.short:
         problems.append(
             Problem(
                 code="terrain-part",
                 station="sky",
-                state="near",
+                state="marginal",
                 place=name,
                 title=(f"The ground toward {name} is known in part",),
                 gauge=None,
@@ -107,14 +103,14 @@ def transmitter(
     hidden = clear < 0
     judged = gauge(clear, "deg", low=0.0)
     behind = way.ground.known and not way.diffraction.in_sight and way.own_loss_db is None
-    state: State = "near" if hidden or behind or not sight.visible else "in"
+    state: State = "marginal" if hidden or behind or not sight.visible else "ok"
     judged = Gauge(value=judged.value, unit="deg", low=0.0, high=None, reserve=0.0, state=state)
     if hidden and nearest is not None:
         problems.append(
             Problem(
                 code="hidden",
                 station="sky",
-                state="near",
+                state="marginal",
                 place=name,
                 title=(f"{nearest.name} hides {name}",),
                 gauge=judged,
@@ -130,7 +126,7 @@ def transmitter(
             Problem(
                 code="behind-ground",
                 station="sky",
-                state="near",
+                state="marginal",
                 place=name,
                 title=(f"The ground hides {name}",),
                 gauge=gauge(edge.edge_above_m, "m", high=0.0),
@@ -145,12 +141,12 @@ def transmitter(
             )
         )
     elif sight.horizon_km is not None and sight.distance_km > sight.horizon_km + HOPELESS_KM:
-        state = "out"
+        state = "fail"
         problems.append(
             Problem(
                 code="far-beyond",
                 station="sky",
-                state="out",
+                state="fail",
                 place=name,
                 title=(f"{name} is far beyond the radio horizon",),
                 gauge=gauge(sight.distance_km, "km", high=sight.horizon_km),
@@ -168,7 +164,7 @@ def transmitter(
             Problem(
                 code="beyond-horizon",
                 station="sky",
-                state="near",
+                state="marginal",
                 place=name,
                 title=(f"{name} is beyond the radio horizon",),
                 gauge=gauge(sight.distance_km, "km", high=sight.horizon_km),

@@ -70,7 +70,7 @@ export function ChoicePage({ detail, antenna }: ArrayPage) {
                           low: detail.margin_db,
                           high: null,
                           reserve: 3,
-                          state: c.fits ? "in" : c.services ? "near" : "out",
+                          state: c.fits ? "ok" : c.services ? "marginal" : "fail",
                         }}
                       />
                       <b className="num w-12 text-right">{figureOf(c.least_db, 1)}</b>

@@ -63,7 +63,7 @@ function Options({
     low: detail.margin_db,
     high: null,
     reserve: 3,
-    state: value < detail.margin_db ? "out" : value < detail.margin_db + 3 ? "near" : "in",
+    state: value < detail.margin_db ? "fail" : value < detail.margin_db + 3 ? "marginal" : "ok",
   });
   return (
     <section aria-label="Front ends tried" className="min-w-0">

@@ -50,7 +50,7 @@ export function HeadingPage({ detail, antenna, behind, setBehind }: ArrayPage) {
           </span>
         </Answer>
         <Answer title="weakest of them" more={`wanted ${detail.margin_db} dB over its threshold`}>
-          <BigFigure value={best.least_db} unit="db" tone={best.services ? undefined : "out"} />
+          <BigFigure value={best.least_db} unit="db" tone={best.services ? undefined : "fail"} />
         </Answer>
         <div className="flex-1 border-line border-l px-4 text-dense leading-6">
           Looks now{" "}
@@ -148,7 +148,7 @@ function Costs({ detail, shift }: { detail: ArrayPage["detail"]; shift: number }
     <section aria-label="What the best heading costs" className="text-dense">
       <Title note="at the best heading">What it costs</Title>
       {detail.costs.map((t) => {
-        const state: State = t.services === t.of ? "in" : t.services ? "near" : "out";
+        const state: State = t.services === t.of ? "ok" : t.services ? "marginal" : "fail";
         return (
           <div key={t.target} className="border-line border-b py-1.5">
             <div className="flex items-center gap-3">

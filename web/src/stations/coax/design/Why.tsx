@@ -21,7 +21,7 @@ export function Why({
     <div className="flex flex-col gap-4 text-dense">
       <div className="flex items-start justify-between gap-2">
         <h2 className="m-0 font-bold text-head">Why A</h2>
-        <StateWord state={a.inside === a.wanted && !design.ahead.length ? "in" : "out"} />
+        <StateWord state={a.inside === a.wanted && !design.ahead.length ? "ok" : "fail"} />
       </div>
       <p className="m-0">
         {a.words}: {a.inside} of {a.wanted} outlets in, the nearest{" "}

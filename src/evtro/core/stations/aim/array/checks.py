@@ -27,7 +27,7 @@ def array_problems(job: Job, margin_db: float) -> list[Problem]:
             Problem(
                 code="consent",
                 station="aim",
-                state="out",
+                state="fail",
                 place="leave",
                 title=("Leave to put it up was refused",),
                 gauge=None,
@@ -55,7 +55,7 @@ def _short(job: Job, antenna: Array, margin_db: float) -> Problem | None:
     return Problem(
         code="terminals-short",
         station="aim",
-        state="near" if len(weak) < mine.sum() else "out",
+        state="marginal" if len(weak) < mine.sum() else "fail",
         place=antenna.name,
         title=(f"{antenna.name} brings {names}{more} too weakly",),
         gauge=gauge(float(over[worst]), "db", low=margin_db, reserve=0.0),
@@ -85,7 +85,7 @@ def _of(job: Job, antenna: Array) -> list[Problem]:
             Problem(
                 code="band",
                 station="aim",
-                state="out",
+                state="fail",
                 place=antenna.name,
                 title=(f"{antenna.name} is not made for {names}",),
                 gauge=gauge(outside[0].frequency_mhz, "mhz", antenna.low_mhz, antenna.high_mhz),
@@ -104,7 +104,7 @@ def _of(job: Job, antenna: Array) -> list[Problem]:
             Problem(
                 code="no-heading",
                 station="aim",
-                state="near",
+                state="marginal",
                 place=antenna.name,
                 title=(f"{antenna.name} looks nowhere yet",),
                 gauge=None,
@@ -120,7 +120,7 @@ def _of(job: Job, antenna: Array) -> list[Problem]:
             Problem(
                 code="over-boundary",
                 station="aim",
-                state="out",
+                state="fail",
                 place=antenna.name,
                 title=(f"{antenna.name} reaches over the neighbour's ground",),
                 gauge=gauge(antenna.length_m / 2, "m", high=room),
@@ -142,7 +142,7 @@ def _of(job: Job, antenna: Array) -> list[Problem]:
             Problem(
                 code="covering",
                 station="aim",
-                state="near",
+                state="marginal",
                 place=antenna.name,
                 title=(
                     f"{antenna.name} stands behind {covering.name}"

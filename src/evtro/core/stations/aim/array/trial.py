@@ -10,7 +10,8 @@ import numpy as np
 from ....job import Array, Job, TrialSpot
 from ....physics.beams import LIGHT_M_MHZ
 from ....units.phrases import say
-from ....units.quantities import Phrase, Quantity, State, noise_dbuv
+from ....units.quantities import Phrase, Quantity, noise_dbuv
+from ....units.severity import State
 from ...sky.incident import height_of
 from .terminals import METER_SPREAD_DB, Terminals, heading_of, terminals, width_of
 
@@ -134,13 +135,13 @@ def _line(job: Job, antenna: Array, spot: TrialSpot, margin_db: float) -> TrialL
             )
             judged = margin if margin is not None else by_level
             state: State = (
-                "todo"
+                "unknown"
                 if judged is None
-                else "out"
+                else "fail"
                 if judged < 0
-                else "near"
+                else "marginal"
                 if judged < margin_db or margin is None
-                else "in"
+                else "ok"
             )
             lines.append(
                 TrialCell(

@@ -228,7 +228,7 @@ def _row_view(job: Job, antenna: Dish, aim: Aim) -> RowView | None:
             turn = (sight.tilt_deg - row.tilt_deg + 90) % 180 - 90
         set_at = placed.get(line.target)
         gap_out = line.gap_mm is not None and line.gap_mm < 0
-        state = "out" if gap_out else "near" if line.loss_db > 3 else "in"
+        state = "fail" if gap_out else "marginal" if line.loss_db > 3 else "ok"
         views.append(FeedView(line, turn, set_at, state))
     side = "clockwise" if row.tilt_deg > 0 else "anticlockwise"
     level = 90.0 if antenna.level_reads == "90" else 0.0
@@ -348,7 +348,7 @@ def _peaks(
         words, way = "", None
         if found.back is not None:
             stands = "It stands in the null" if null else "It stands on the top"
-            way = None if found.state == "in" else peaking.way_back(found.back, unit, axis)
+            way = None if found.state == "ok" else peaking.way_back(found.back, unit, axis)
             words = stands if way is None else f"Go back {way}"
         arm = None
         if found.back is not None and per:

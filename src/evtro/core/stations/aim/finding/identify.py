@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 
 from ....job import Carrier, Lock
 from ....physics.geodesy import Floats, sky_separation_deg
-from ....units.quantities import InputError, State
+from ....units.quantities import InputError
+from ....units.severity import State
 
 # How well a meter's figures fit a list: an LNB's oscillator drifts, a receiver finds a symbol rate
 # within a part in a hundred. Common practice, no source.
@@ -109,7 +110,7 @@ def identify(
             candidates=[],
             name=None,
             confidence=0.0,
-            state="todo",
+            state="unknown",
             following=None,
             turn_azimuth_deg=None,
             turn_elevation_deg=None,
@@ -145,7 +146,7 @@ def _judged(
             candidates=ranked,
             name=None,
             confidence=0.0,
-            state="todo",
+            state="unknown",
             following=following,
             turn_azimuth_deg=None,
             turn_elevation_deg=None,
@@ -163,7 +164,7 @@ def _judged(
             candidates=ranked,
             name=None,
             confidence=first.likelihood,
-            state="out" if sure else "near",
+            state="fail" if sure else "marginal",
             following=None if sure else following,
             turn_azimuth_deg=None,
             turn_elevation_deg=None,
@@ -171,7 +172,7 @@ def _judged(
             way=way,
         )
     on_wanted = wanted is not None and first.target == wanted.target
-    state: State = "near" if not sure else "in" if on_wanted else "out"
+    state: State = "marginal" if not sure else "ok" if on_wanted else "fail"
     words = f"This is {first.name}" if sure else f"Probably {first.name}, not yet sure"
     d_az = d_el = None
     way = ""

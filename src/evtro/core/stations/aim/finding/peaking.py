@@ -10,7 +10,7 @@ from typing import Literal
 import numpy as np
 
 from ....physics.geodesy import Floats
-from ....units.quantities import State
+from ....units.severity import State
 
 METER_DB = 0.2  # scatter of one reading of a meter in dB; common practice, no source
 LOBE_DB = 8.0  # how far down the flanks the parabola still is the beam
@@ -132,7 +132,7 @@ def _null(x: Floats, y: Floats) -> Peak | None:
         half_width=2 * unit * math.sqrt(least / c),
         back=None,
         next_position=None,
-        state="todo",
+        state="unknown",
         words="",
         warning="",
         curve=[(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
@@ -150,7 +150,7 @@ def _open(method: str, x: Floats, words: str, following: float | None) -> Peak:
         half_width=None,
         back=None,
         next_position=following,
-        state="todo",
+        state="unknown",
         words=words,
         warning="",
         curve=[],
@@ -211,7 +211,7 @@ def _parabola(x: Floats, y: Floats, width: float | None) -> Peak | None:
         half_width=half,
         back=None,
         next_position=None,
-        state="todo",
+        state="unknown",
         words="",
         warning="",
         curve=[(float(p), float(v)) for p, v in zip(line, curve, strict=True)],
@@ -241,7 +241,7 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
             half_width=half,
             back=None,
             next_position=None,
-            state="todo",
+            state="unknown",
             words="",
             warning="",
             curve=curve,
@@ -257,7 +257,7 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
             half_width=None,
             back=None,
             next_position=outer,
-            state="todo",
+            state="unknown",
             words="",
             warning="",
             curve=curve,
@@ -277,7 +277,7 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
             half_width=None,
             back=None,
             next_position=outer,
-            state="todo",
+            state="unknown",
             words="",
             warning="",
             curve=curve,
@@ -296,7 +296,7 @@ def _edges(x: Floats, y: Floats, scale: Scale) -> Peak:
         half_width=right - left,
         back=None,
         next_position=None,
-        state="todo",
+        state="unknown",
         words="",
         warning="" if not flat else "flat top",
         curve=curve,
@@ -326,11 +326,11 @@ def _instruct(peak: Peak, x: Floats, y: Floats, play: float, sought: str = "top"
     back = peak.centre - here
     outside = peak.centre < x.min() or peak.centre > x.max()
     tolerance = max(peak.uncertainty, (peak.half_width or 0.0) * 0.08)
-    state: State = "out" if abs(back) > tolerance else "near" if outside else "in"
+    state: State = "fail" if abs(back) > tolerance else "marginal" if outside else "ok"
     warning = peak.warning
     if outside:
         warning = f"The {sought} lies outside what was read: go there and read on the other side."
-        state = "out" if abs(back) > tolerance else "near"
+        state = "fail" if abs(back) > tolerance else "marginal"
     following = None
     half = peak.half_width or float(np.ptp(x))
     if outside or peak.uncertainty > 0.1 * half:
@@ -408,7 +408,7 @@ def tightenings(rows: Sequence[tuple[str, str, float]], scale: Scale) -> list[Ti
             before[axis] = reading
         elif role == "after" and axis in before:
             lost = before.pop(axis) - reading
-            state: State = "in" if lost <= small else "near" if lost <= 3 * small else "out"
+            state: State = "ok" if lost <= small else "marginal" if lost <= 3 * small else "fail"
             found.append(
                 Tightening(axis=axis, before=reading + lost, after=reading, lost=lost, state=state)
             )

@@ -92,13 +92,13 @@ def problems(rig: Rig) -> list[Problem]:
     """What is out of the base's limits."""
     found = []
     for line in judge(rig):
-        if line.gauge.state == "out":
+        if line.gauge.state == "fail":
             title, do = _DO[line.key]
             found.append(
                 Problem(
                     code=f"rig-{line.key}",
                     station="aim",
-                    state="out",
+                    state="fail",
                     place=text_of(line.name),
                     title=(title,),
                     gauge=line.gauge,

@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 
 from ....job.problems import Problem
 from ....network.graph import Wiring
-from ....units.quantities import Phrase, Quantity, worst
+from ....units.quantities import Phrase, Quantity
+from ....units.severity import worst
 from ..levels.outlets import Group, OutletRow, Solved
 
 SHARED = (
@@ -158,7 +159,7 @@ def _title(cause: Cause, count: int) -> Phrase:
     code = first.problem.code
     if code in ("level-low", "level-high"):
         side, end = ("under", "lower") if code == "level-low" else ("over", "upper")
-        out = sum(f.problem.state == "out" for f in cause.findings)
+        out = sum(f.problem.state == "fail" for f in cause.findings)
         if out == 0:
             return (f"{count} outlets: near the {end} limit",)
         near = f", {count - out} more near it" if out < count else ""

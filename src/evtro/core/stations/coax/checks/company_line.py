@@ -7,7 +7,8 @@ from ....job.parts import Catalogue
 from ....job.problems import Problem
 from ....job.profile import Profile
 from ....network.graph import Wiring
-from ....units.quantities import Gauge, Quantity, State, gauge
+from ....units.quantities import Gauge, Quantity, gauge
+from ....units.severity import State
 from ..levels.outlets import Solved
 from .return_path import return_problems
 
@@ -64,7 +65,7 @@ def company_problems(
         Problem(
             code="back-feed",
             station="coax",
-            state="out",
+            state="fail",
             place=name,
             title=(f"Own antenna and company's line meet at {name}",),
             gauge=None,
@@ -84,7 +85,7 @@ def company_problems(
         found.append(
             _said(
                 "company-on",
-                "out",
+                "fail",
                 title="The company's line is still connected",
                 limit="unplugged before the own antenna goes on",
                 remedy="Unplug it at the grounding block, cap it with 75 ohm, leave its earth on.",
@@ -95,7 +96,7 @@ def company_problems(
         found.append(
             _said(
                 "lines-unknown",
-                "near",
+                "marginal",
                 title="Which line is which is not proven",
                 limit="each line named at both ends",
                 remedy="Cap one end with 75 ohm and measure the loop, or use a tone; then label both ends.",
@@ -106,7 +107,7 @@ def company_problems(
         return found
     for value, mhz in ((company.low_dbuv, company.low_mhz), (company.high_dbuv, company.high_mhz)):
         judged = level_gauge(job, profile, value)
-        if judged.state in ("out", "near"):
+        if judged.state in ("fail", "marginal"):
             found.append(
                 Problem(
                     code="drop-level",
@@ -127,12 +128,12 @@ def company_problems(
                 )
             )
     tilt = tilt_gauge(job)
-    if tilt.state == "out":
+    if tilt.state == "fail":
         found.append(
             Problem(
                 code="drop-tilt",
                 station="coax",
-                state="out",
+                state="fail",
                 place="drop",
                 title=("The drop leans too much over the band",),
                 gauge=tilt,
@@ -144,7 +145,7 @@ def company_problems(
             )
         )
     noise = noise_gauge(job)
-    if noise.state in ("out", "near"):
+    if noise.state in ("fail", "marginal"):
         found.append(
             Problem(
                 code="return-noise",
@@ -164,7 +165,7 @@ def company_problems(
         found.append(
             _said(
                 "watched-short",
-                "near",
+                "marginal",
                 title="The return noise was watched too short",
                 limit="half a minute",
                 remedy="Watch the meter for 30 s and write down the worst.",
@@ -177,7 +178,7 @@ def company_problems(
         found.append(
             _said(
                 "no-return-filter",
-                "near",
+                "marginal",
                 title="No filter stops the house's noise on the company's line",
                 limit="high pass where no modem hangs",
                 remedy="Fit the high pass on every branch that carries television only.",

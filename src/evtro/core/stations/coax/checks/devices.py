@@ -39,7 +39,7 @@ def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
         for limit in output_limits(solved, part.id):
             most = limit.now(solved)[1]
             judged = gauge(most, "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
-            if judged.state == "in":
+            if judged.state == "ok":
                 continue
             if limit.bound == "supposed":
                 found.append(_supposed(catalogue, solved, part, judged))
@@ -56,7 +56,7 @@ def _overload(
     most = judged.value or 0.0
     step = math.ceil(most - (judged.high or 0) + judged.reserve)
     setting = (part.setting_db or 0) + step
-    how = "overdriven" if judged.state == "out" else "near overload"
+    how = "overdriven" if judged.state == "fail" else "near overload"
     title = f"{kind.name} is {how}"
     together: Phrase = (f" with {limit.count} carriers",)
     if limit.bound == "total":
@@ -90,7 +90,7 @@ def _supposed(catalogue: Catalogue, solved: Solved, part: Part, judged: Gauge) -
     return Problem(
         code="overload-supposed",
         station="coax",
-        state="near",
+        state="marginal",
         place=solved.names[part.id],
         title=(
             f"{part_type(catalogue, part).name} would be overdriven by a base station in the beam",
@@ -146,7 +146,7 @@ def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
             high=limit.high_dbuv,
             reserve=limit.reserve_db,
         )
-        if judged.state == "in":
+        if judged.state == "ok":
             continue
         kind = part_type(catalogue, part)
         line = input_name(kind, i)
@@ -216,7 +216,7 @@ def _powering(
                 Problem(
                     code="dc-none",
                     station="coax",
-                    state="out",
+                    state="fail",
                     place=name,
                     title=(title,),
                     gauge=feed.voltage,
@@ -227,7 +227,7 @@ def _powering(
                 )
             )
             continue
-        if feed.voltage.state != "in":
+        if feed.voltage.state != "ok":
             found.append(
                 Problem(
                     code="dc-voltage",
@@ -236,7 +236,7 @@ def _powering(
                     place=name,
                     title=(
                         f"{name} gets too little voltage"
-                        if feed.voltage.state == "out"
+                        if feed.voltage.state == "fail"
                         else f"{name} is near its voltage limit",
                     ),
                     gauge=feed.voltage,
@@ -255,7 +255,7 @@ def _powering(
                 Problem(
                     code="dc-meet",
                     station="coax",
-                    state="near",
+                    state="marginal",
                     place=name,
                     title=(f"Two supplies meet at {name}",),
                     gauge=None,
@@ -266,7 +266,7 @@ def _powering(
                 )
             )
     for supply in supplies:
-        if supply.load.state != "in":
+        if supply.load.state != "ok":
             found.append(
                 Problem(
                     code="dc-current",
@@ -275,7 +275,7 @@ def _powering(
                     place=solved.names[supply.part],
                     title=(
                         "The supply is overloaded"
-                        if supply.load.state == "out"
+                        if supply.load.state == "fail"
                         else "The supply is near its rating",
                     ),
                     gauge=supply.load,
@@ -309,7 +309,7 @@ def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
                 Problem(
                     code="no-block",
                     station="coax",
-                    state="near",
+                    state="marginal",
                     place=name,
                     title=(f"{name}: its line enters without a grounding block",),
                     gauge=None,

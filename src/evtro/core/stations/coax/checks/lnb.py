@@ -39,7 +39,7 @@ def lnb_problems(solved: Solved) -> list[Problem]:
                 Problem(
                     code="lnb-drift",
                     station="coax",
-                    state="near",
+                    state="marginal",
                     place=solved.names[part],
                     ref=part,
                     title=(f"{names}: narrow beside what the LNB's oscillator drifts",),
@@ -65,7 +65,7 @@ def lnb_problems(solved: Solved) -> list[Problem]:
         judged = gauge(
             loudest if np.isfinite(loudest) else None, "dbuv", high=most, reserve=RESERVE_DB
         )
-        if judged.state in ("out", "near"):
+        if judged.state in ("fail", "marginal"):
             found.append(
                 Problem(
                     code="lnb-loud",
@@ -74,7 +74,7 @@ def lnb_problems(solved: Solved) -> list[Problem]:
                     place=solved.names[part],
                     ref=part,
                     title=("All transponders together are more than the LNB bears",)
-                    if judged.state == "out"
+                    if judged.state == "fail"
                     else ("All transponders together are near what the LNB bears",),
                     gauge=judged,
                     limit=("at most ", Quantity(most, "dbuv", 0), " for all together"),

@@ -13,7 +13,8 @@ from ....network.arrays import Ints
 from ....network.arrays import step as step_between
 from ....network.edits import open_ports
 from ....physics.geodesy import Floats
-from ....units.quantities import Phrase, Quantity, State, gauge
+from ....units.quantities import Phrase, Quantity, gauge
+from ....units.severity import State
 from ..levels.outlets import Group, OutletRow, Solved
 
 STRONG_STEP = 0.1  # of the power sent back: a tenth and more is out; common practice, no source
@@ -49,7 +50,7 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             Problem(
                 code="open-port",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=solved.names[part.id],
                 title=(
                     f"{part_type(catalogue, part).name}: {count} open port{'s' if count > 1 else ''}",
@@ -99,7 +100,7 @@ def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
             if change is not None
             else "Put a transformer for these two impedances between them"
         )
-        state: State = "out" if share >= STRONG_STEP else "near"
+        state: State = "fail" if share >= STRONG_STEP else "marginal"
         found.append(
             Problem(
                 code="impedance",
@@ -220,7 +221,7 @@ def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[
             judged = gauge(
                 float(two[at]), "db", low=profile.isolation_db, reserve=ISOLATION_RESERVE_DB
             )
-            if judged.state == "in":
+            if judged.state == "ok":
                 continue
             near = sorted(outs, key=lambda n, c=at: float(loss[n, c]))[:2]  # type: ignore[misc]
             names = [nodes[_nearest(solved, loss[:, at], n)].name for n in near]

@@ -51,7 +51,7 @@ def _late(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
             Problem(
                 code="amp-late",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=solved.names[part.id],
                 title=(f"{kind.name} sits behind a long cable",),
                 gauge=gauge(lost, "db", high=LATE_DB),
@@ -90,7 +90,7 @@ def _splitters(solved: Solved, rows: list[OutletRow]) -> list[Problem]:
             Problem(
                 code="splitters-in-line",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=f"{solved.names[last]}: {said}",
                 title=(f"{count} splitters one behind another",),
                 gauge=gauge(float(count), "count", high=float(IN_LINE)),
@@ -119,7 +119,7 @@ def _turned_too_far(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
             Problem(
                 code="setting-range",
                 station="coax",
-                state="out",
+                state="fail",
                 place=solved.names[part.id],
                 title=(f"{kind.name} cannot be turned down so far",),
                 gauge=gauge(now, "db", high=most),
@@ -154,7 +154,7 @@ def _idle(
             Problem(
                 code="idle-supply",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=solved.names[part.id],
                 title=(f"{kind.name} feeds nothing",),
                 gauge=None,

@@ -11,7 +11,8 @@ from ....job.parts import Catalogue
 from ....job.problems import Problem
 from ....job.profile import Profile
 from ....units.quantities import Phrase, Quantity, gauge
-from ..levels.outlets import IN, Cell, Group, Judged, NetworkCarrier, OutletRow, Solved
+from ....units.severity import OK, RANK
+from ..levels.outlets import Cell, Group, Judged, NetworkCarrier, OutletRow, Solved
 from ..levels.trials import InlineFix, Tried, attenuate, better_cable
 from ..powering import DcLoad, SupplyLoad
 from .causes import FIXABLE, Cause, Finding, causes, together
@@ -71,10 +72,9 @@ def check(
     found += lnb_problems(solved)
     found += order_problems(job, catalogue, solved, rows=rows, supplies=powering[1])
     found = [replace(p, fixable=True) if p.code in FIXABLE and p.ref else p for p in found]
-    rank = {"out": 0, "near": 1, "todo": 2, "in": 3}
     # A part without its power is why other figures are wrong: it is told before them.
     return sorted(
-        found, key=lambda p: (rank[p.state], not p.code.startswith("dc-"), -len(p.outlets))
+        found, key=lambda p: (-RANK[p.state], not p.code.startswith("dc-"), -len(p.outlets))
     )
 
 
@@ -123,7 +123,7 @@ def _loops(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
         Problem(
             code="loop",
             station="coax",
-            state="out",
+            state="fail",
             place=names,
             title=("The signal runs in a loop",),
             gauge=None,
@@ -161,7 +161,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
             Problem(
                 code="no-source",
                 station="coax",
-                state="out",
+                state="fail",
                 place=target.name,
                 title=(text,),
                 gauge=None,
@@ -176,7 +176,7 @@ def _sources(job: Job, solved: Solved) -> list[Problem]:
 
 def _no_line(job: Job, target: Target, count: int) -> Problem:
     """A company's line whose carriers come from nowhere: left, not read, read at one frequency, not in the run."""
-    at, state = job.company, "out"
+    at, state = job.company, "fail"
     title, remedy = (
         f"{target.name} is not in the run",
         "Put its multiplexes on again: that starts a run at it.",
@@ -185,7 +185,7 @@ def _no_line(job: Job, target: Target, count: int) -> Problem:
         title = f"{target.name} is left: nothing comes from it any more"
         remedy = "Take its multiplexes off, and the wish for it off the outlets."
     elif at.low_dbuv is None or at.high_dbuv is None:
-        title, state = f"The drop of {target.name} was not read", "todo"
+        title, state = f"The drop of {target.name} was not read", "unknown"
         remedy = "Read the level at its lowest and its highest carrier."
     elif at.high_mhz <= at.low_mhz:
         title = f"The drop of {target.name} was read at two frequencies that are turned round"
@@ -193,7 +193,7 @@ def _no_line(job: Job, target: Target, count: int) -> Problem:
     return Problem(
         code="no-source",
         station="coax",
-        state="out" if state == "out" else "todo",
+        state="fail" if state == "fail" else "unknown",
         place=target.name,
         gauge=None,
         title=(title,),
@@ -221,7 +221,7 @@ def _outlet(
                 Problem(
                     code="no-plate",
                     station="coax",
-                    state="out",
+                    state="fail",
                     place=row.name,
                     title=(f"{row.name} has no path",),
                     gauge=None,
@@ -234,7 +234,7 @@ def _outlet(
             )
         ]
     found: list[Finding] = []
-    if row.state == "in":
+    if row.state == "ok":
         return found
     for group, pick in picks.items():
         gone = pick.gone[r]
@@ -245,7 +245,7 @@ def _outlet(
                 job, catalogue, profile=profile, solved=solved, row=row, pick=pick, group=group
             )
     for one in row.groups:
-        if one.slope.state != "in":
+        if one.slope.state != "ok":
             found.append(
                 Finding(
                     Problem(
@@ -288,7 +288,7 @@ def _picks(judged: Judged, solved: Solved, profile: Profile, group: Group) -> _P
     mine = judged.wants & solved.of_group[group]
     there = np.isfinite(judged.level_dbuv)
     gone = mine & ~there & solved.has_source
-    look = mine & there & (judged.rank != IN)
+    look = mine & there & (judged.rank != OK)
     reserve, rows = profile.level_reserve_db, np.arange(len(mine))
     under = np.where(look, judged.least_dbuv + reserve - judged.level_dbuv, -np.inf)
     over = np.where(look, judged.level_dbuv - judged.most_dbuv + reserve, -np.inf)
@@ -353,7 +353,7 @@ def _group(
         )
         found.append(Finding(problem, row, group, c, by_db=pick.over_db[r] - reserve))
     c = pick.thin[r]
-    if judged.margin_rank[r, c] != IN and pick.under_db[r] <= 1e-3:
+    if judged.margin_rank[r, c] != OK and pick.under_db[r] <= 1e-3:
         problem = _margin(
             job,
             catalogue,
@@ -367,7 +367,7 @@ def _group(
         short = profile.margin_db - float(np.nan_to_num(judged.margin_db[r, c], nan=-99.0))
         found.append(Finding(problem, row, group, c, by_db=short))
     c = pick.wavy[r]
-    if judged.ripple_rank[r, c] != IN:
+    if judged.ripple_rank[r, c] != OK:
         found.append(
             Finding(
                 echo_problem(profile, solved, row, c),
@@ -474,7 +474,7 @@ def _margin(
         place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
         title=(
             f"{row.name}: quality margin of {channel.name} is "
-            f"{'too small' if cell.margin.state == 'out' else 'small'}",
+            f"{'too small' if cell.margin.state == 'fail' else 'small'}",
         ),
         gauge=cell.margin,
         limit=("at least ", Quantity(profile.margin_db, "db", 0), " over the threshold"),
@@ -539,7 +539,7 @@ def _silent(
         return Problem(
             code="no-path",
             station="coax",
-            state="out",
+            state="fail",
             place=row.name,
             title=(f"No {group} signal has a path to {row.name}",),
             gauge=None,
@@ -555,7 +555,7 @@ def _silent(
     return Problem(
         code="range",
         station="coax",
-        state="out",
+        state="fail",
         place=row.name,
         title=(f"{solved.names[part]} does not pass {frequency:.0f} MHz to {row.name}",),
         gauge=gauge(frequency, "mhz", low, high),

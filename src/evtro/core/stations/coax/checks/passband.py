@@ -8,7 +8,7 @@ import numpy as np
 from ....job.parts import PartType
 from ....job.problems import Problem
 from ....physics.geodesy import Floats
-from ....units.quantities import State
+from ....units.severity import State
 from ..levels.outlets import Solved
 
 NEAR_SHARE, OUT_SHARE = 0.1, 0.25
@@ -39,7 +39,7 @@ def passband_problems(solved: Solved) -> list[Problem]:
             continue
         told |= set(new)
         most = float(worst.max())
-        state: State = "out" if most > OUT_SHARE else "near"
+        state: State = "fail" if most > OUT_SHARE else "marginal"
         low, high = kind.range_mhz
         names = ", ".join(solved.channels[c].name for c in new[:3])
         found.append(

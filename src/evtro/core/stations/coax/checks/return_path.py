@@ -54,7 +54,7 @@ def ways_back(job: Job, catalogue: Catalogue, solved: Solved) -> list[ReturnWay]
         judged = gauge(round(float(loss[worst]), 3), "db", high=company.return_most_db, reserve=2.0)
         if not modem:
             judged = gauge(round(float(loss.min()), 3), "db", low=STOPPED_DB)
-            judged = replace(judged, state="near" if judged.state == "out" else judged.state)
+            judged = replace(judged, state="marginal" if judged.state == "fail" else judged.state)
             worst = int(loss.argmin())
         found.append(
             ReturnWay(
@@ -119,7 +119,7 @@ def filters_for(job: Job, catalogue: Catalogue, solved: Solved) -> list[tuple[Ph
     modems = {p for p, w in ways.items() if w.modem}
     heads: dict[str, str] = {}
     for plate, way in ways.items():
-        if way.modem or way.loss.state == "in":
+        if way.modem or way.loss.state == "ok":
             continue
         link = next(iter(wiring.before[plate].values()), None)
         while link is not None:
@@ -146,7 +146,7 @@ def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
     found: list[Problem] = []
     ways = ways_back(job, catalogue, solved)
     for way in ways:
-        if not way.modem or way.loss.state == "in":
+        if not way.modem or way.loss.state == "ok":
             continue
         part = solved.names.get(way.blocked_at or "", "")
         stopped = bool(part) and (way.loss.value or 0.0) > job.company.return_most_db
@@ -171,7 +171,7 @@ def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
                 outlets=(way.outlet,),
             )
         )
-    open_ways = [w for w in ways if not w.modem and w.loss.state != "in"]
+    open_ways = [w for w in ways if not w.modem and w.loss.state != "ok"]
     if open_ways:
         names = [w.name for w in open_ways]
         told = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
@@ -180,7 +180,7 @@ def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
             Problem(
                 code="no-return-filter",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=told,
                 ref=worst.part,
                 gauge=worst.loss,

@@ -197,7 +197,7 @@ def choice_problems(
             Problem(
                 code="choice-shared",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=shared,
                 title=(title,),
                 gauge=None,
@@ -216,7 +216,7 @@ def choice_problems(
             Problem(
                 code="standby",
                 station="coax",
-                state="near",
+                state="marginal",
                 place=here,
                 title=(
                     f"With the receiver at {here} off, {_and(dark)} {'goes' if len(dark) == 1 else 'go'} dark",
@@ -288,7 +288,7 @@ def _problem(
     return Problem(
         code=code,
         station="coax",
-        state="out",
+        state="fail",
         place=row.name,
         title=(title,),
         gauge=None,

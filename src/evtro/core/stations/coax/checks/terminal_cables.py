@@ -111,7 +111,7 @@ def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Proble
                     Problem(
                         code="pair-half",
                         station="coax",
-                        state="out",
+                        state="fail",
                         place=one.name,
                         ref=one.unit,
                         gauge=None,
@@ -123,7 +123,7 @@ def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Proble
                 )
             continue
         long = (one.length.value or 0.0) > CABLE_PAIR_M
-        if one.loss.state == "out" or (long and one.loss.state == "near"):
+        if one.loss.state == "fail" or (long and one.loss.state == "marginal"):
             most = one.loss.high or 0.0
             found.append(
                 Problem(
@@ -153,7 +153,7 @@ def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Proble
                 Problem(
                     code="pair-parts",
                     station="coax",
-                    state="out",
+                    state="fail",
                     place=one.name,
                     ref=one.unit,
                     gauge=None,

@@ -207,7 +207,7 @@ def _buy(at: Designer, job: Job, fresh: list[str], pulled: list[Cable]) -> list[
 def _already(at: Designer) -> bool:
     """Whether the run as it is keeps the wish."""
     told = at.before
-    fine = told.inside == told.wanted and not any(p.state == "out" for p in told.problems)
+    fine = told.inside == told.wanted and not any(p.state == "fail" for p in told.problems)
     return fine and reserve_of(told) >= at.wish.reserve_db
 
 

@@ -27,7 +27,8 @@ from ....network.optimise import (
     levels_of,
 )
 from ....physics.geodesy import Floats
-from ....units.quantities import InputError, Phrase, Quantity, State, worst
+from ....units.quantities import InputError, Phrase, Quantity
+from ....units.severity import State, worst
 from ..levels.outlets import GROUPS, slope_limit_db, solve_job, wants_group
 from ..verdict import Verdict, judged
 from .build import built
@@ -121,14 +122,14 @@ class Designer:
             p
             for p in stays.problems
             if p.ref in ours
-            and p.state == "out"
+            and p.state == "fail"
             and p.code not in LEVELS
             and not self._asked_for(p)
         ]
         # The gravest state of what is wrong already; a plan may leave it, and not make it graver.
         self.there: dict[tuple[str, str | None], State] = {}
         for p in (*self.before.problems, *self.ahead):
-            self.there[p.code, p.ref] = worst([p.state, self.there.get((p.code, p.ref), "in")])
+            self.there[p.code, p.ref] = worst([p.state, self.there.get((p.code, p.ref), "ok")])
         mhz = np.array([c.frequency_mhz for c in self.solved.channels])
         arrives = int(np.isfinite(self.head.level_dbuv).sum())
         self.trees = trees_of(self.head, catalogue, self.wish, waves_mhz=mhz, carried=arrives)
@@ -312,13 +313,13 @@ class Designer:
         fails: dict[tuple[Pick, ...], tuple[Problem, bool]] = {}
         every = tuple((c, o) for c, o in enumerate(got.picks))
         for problem in after.problems:
-            was = self.there.get((problem.code, problem.ref), "in")
+            was = self.there.get((problem.code, problem.ref), "ok")
             if problem.ref not in spots and worst([was, problem.state]) == was:
                 continue
             if problem.code == "no-return-filter":
                 continue  # a high pass ahead of a branch comes with its own remedy
             level = problem.code in LENIENT
-            if problem.state == "out" or (problem.state == "near" and not level):
+            if problem.state == "fail" or (problem.state == "marginal" and not level):
                 plates = {p.outlet: p.id for p in job.parts if p.outlet}
                 at = [plates[o] for o in problem.outlets[:1] if o in plates] or [problem.ref or ""]
                 cut = tree.picks_of(spots[at[0]], got.picks) if at[0] in spots else every

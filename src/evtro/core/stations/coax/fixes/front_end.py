@@ -11,7 +11,8 @@ from ....job.parts import Catalogue, PartType, part_type
 from ....job.paths import BLOCKED_DB
 from ....job.profile import Mobile, Profile
 from ....network import edits
-from ....units.quantities import Gauge, InputError, State, gauge
+from ....units.quantities import Gauge, InputError, gauge
+from ....units.severity import State
 from ...aim.array.terminals import Terminals, terminals
 from ..levels.outlets import Solved, outlet_rows, solve_job
 from ..levels.ratings import output_limits
@@ -230,8 +231,8 @@ def _tried(
         return None
     load, noise = _load(job, catalogue, source, solved)
     states: list[State] = [load.state] if load.value is not None else []
-    states += ["out" if worst[0] < profile.margin_db or room < 0 else "in"]
-    state: State = "out" if "out" in states else "near" if "near" in states else "in"
+    states += ["fail" if worst[0] < profile.margin_db or room < 0 else "ok"]
+    state: State = "fail" if "fail" in states else "marginal" if "marginal" in states else "ok"
     return Option(
         key=key,
         name=_named(key, catalogue),
@@ -289,8 +290,8 @@ def _best(options: list[Option], bare: Option, profile: Profile) -> Option:
         least = fitting[0].key.count("+") + (fitting[0].key != "none")
         same = [o for o in fitting if o.key.count("+") + (o.key != "none") == least]
         # The least gain that does it: more of it only nears the overload.
-        return min(same, key=lambda o: (o.load.state != "in", o.highest_dbuv))
-    usable = [o for o in order if o.load.state != "out"]
+        return min(same, key=lambda o: (o.load.state != "ok", o.highest_dbuv))
+    usable = [o for o in order if o.load.state != "fail"]
 
     def lack(option: Option) -> float:
         return min(option.margin_db - profile.margin_db, option.window_db)

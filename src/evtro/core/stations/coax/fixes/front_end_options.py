@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from ....job.changes import Change
 from ....job.profile import Profile
 from ....units.phrases import listed, say
-from ....units.quantities import Gauge, Phrase, Quantity, State
+from ....units.quantities import Gauge, Phrase, Quantity
+from ....units.severity import State
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ def fits(option: Option, profile: Profile) -> bool:
     return (
         option.margin_db >= profile.margin_db
         and option.window_db >= 0
-        and option.load.state != "out"
+        and option.load.state != "fail"
     )
 
 
@@ -61,7 +62,7 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
     """The answer and its reason in two sentences."""
     needs = f"{profile.margin_db:g} dB"
     amps = [o for o in options if "preamp" in o.key]
-    gain = max((o.margin_db for o in amps if o.load.state != "out"), default=bare.margin_db)
+    gain = max((o.margin_db for o in amps if o.load.state != "fail"), default=bare.margin_db)
     adds = max(gain - bare.margin_db, 0.0)
     if best.key == "none":
         if fits(best, profile):
@@ -73,7 +74,7 @@ def said(best: Option, bare: Option, options: list[Option], profile: Profile) ->
                     "thing that fails.",
                 ),
             )
-        overloaded = bool(amps) and all(o.load.state == "out" for o in amps)
+        overloaded = bool(amps) and all(o.load.state == "fail" for o in amps)
         why = (
             "Every preamplifier would be overloaded by what comes down with it"
             if overloaded

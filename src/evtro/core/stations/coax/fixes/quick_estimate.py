@@ -31,7 +31,7 @@ def cannot_help(
         return False
     judged = base.outlets[0].judged
     rows = [r for r in base.outlets if r.outlet in problem.outlets and r.part is not None]
-    reserve = judged.level_reserve_db if problem.state == "near" else 0.0
+    reserve = judged.level_reserve_db if problem.state == "marginal" else 0.0
     before, after = _Sums(was, catalogue, base.solved), _Sums(tried, catalogue, base.solved)
     for row in rows:
         old, new = before.at(row.part or ""), after.at(row.part or "")

@@ -14,8 +14,9 @@ from ....job.diff import as_change
 from ....job.parts import Catalogue
 from ....job.problems import Problem
 from ....job.profile import Profile
-from ....units.quantities import InputError, Phrase, State, worst
-from ..levels.outlets import OUT, STATES, ranks, solve_job
+from ....units.quantities import InputError, Phrase
+from ....units.severity import FAIL, RANK, STATES, State, worst
+from ..levels.outlets import ranks, solve_job
 from ..levels.regressions import OUTLETS_OWN, has_regressions
 from ..verdict import Verdict, judged
 from .candidate_changes import CandidateChange, candidate_changes
@@ -85,8 +86,7 @@ def find_fixes(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, r
         pairs.sort(key=lambda one: one.cost)
         found, _, more = _all(job, catalogue, profile, base=base, problem=problem, tried=pairs)
         count += more
-    order = {"in": 0, "todo": 1, "near": 1, "out": 2}
-    found.sort(key=lambda at: (order[at[1].state], at[1].cost, -at[1].inside))
+    found.sort(key=lambda at: (RANK[at[1].state], at[1].cost, -at[1].inside))
     return Fixes(_unlike(found)[:MOST], count, base.wanted)
 
 
@@ -115,7 +115,7 @@ def _all(
         fix, fixed = _fix_of(job, catalogue, profile, base=base, problem=problem, did=one)
         if fix is not None:
             found.append((one.group or one.key, fix))
-            if fix.state == "in":
+            if fix.state == "ok":
                 whole.add(one.group or one.key)
         elif fixed:
             harmful.append(one)
@@ -137,7 +137,7 @@ def _set_right(
         broken = [
             p
             for p in after.problems
-            if p.fixable and was.get((p.code, p.ref)) not in ("out", p.state)
+            if p.fixable and was.get((p.code, p.ref)) not in ("fail", p.state)
         ]
         for problem in broken[:MENDED]:
             for other in candidate_changes(one.job, catalogue, after.solved, problem):
@@ -232,7 +232,7 @@ def _room(verdict: Verdict, row: int) -> float | None:
 def _is_fixed(problem: Problem, after: Verdict) -> bool:
     """Whether it is out no more, and better than near where it was near."""
     left = _left(problem, after)
-    return left == "in" if problem.state == "near" else left != "out"
+    return left == "ok" if problem.state == "marginal" else left != "fail"
 
 
 def _left(problem: Problem, after: Verdict) -> State:
@@ -244,10 +244,10 @@ def _left(problem: Problem, after: Verdict) -> State:
             if p.code == problem.code
             and (p.ref == problem.ref or set(p.outlets) & set(problem.outlets))
         ]
-        return worst(same, "in")
+        return worst(same, "ok")
     rows = [r for r in after.outlets if r.outlet in problem.outlets]
     if problem.code == "slope":
-        return worst([g.slope.state for r in rows for g in r.groups], "in")
+        return worst([g.slope.state for r in rows for g in r.groups], "ok")
     of, at = after.outlets[0].judged, [r.index for r in rows]
     wants, level = of.wants[at], of.level_dbuv[at]
     if problem.code in ("margin", "distortion"):
@@ -255,7 +255,7 @@ def _left(problem: Problem, after: Verdict) -> State:
     else:
         short = of.least_dbuv - level if problem.code == "level-low" else level - of.most_dbuv
         rank = ranks(-short, 0.0, None, of.level_reserve_db)
-        rank = np.where(np.isnan(level), np.int8(OUT), rank)
+        rank = np.where(np.isnan(level), np.int8(FAIL), rank)
     return STATES[int(np.where(wants, rank, 0).max(initial=0))]
 
 

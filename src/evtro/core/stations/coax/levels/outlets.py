@@ -18,7 +18,8 @@ from ....network.arrays import Columns, Ints
 from ....network.solution import Solution, solve_run
 from ....physics.geodesy import Floats
 from ....physics.modulation import MODULATIONS, Modulation
-from ....units.quantities import Gauge, State, gauge, worst
+from ....units.quantities import Gauge, gauge
+from ....units.severity import FAIL, MARGINAL, OK, STATES, UNKNOWN, State, worst
 from ..sources.part_names import part_names
 from ..sources.source_levels import from_the_air, lnb_band, receivers_of, sources_of
 from ..sources.unwanted_signals import UnwantedSignal, unwanted_signals
@@ -33,8 +34,6 @@ _GROUP_OF: dict[str, Group] = {
     "line": "cable",
 }
 CHOICES: tuple[ChoiceOf, ...] = ("own", "shared", "none")
-STATES: tuple[State, ...] = ("in", "todo", "near", "out")  # by rank, the gravest last
-IN, TODO, NEAR, OUT = range(4)
 RIPPLE_RESERVE_DB = 0.5
 
 
@@ -270,8 +269,8 @@ def ranks(
         room = np.minimum(room, value - low)
     if high is not None:
         room = np.minimum(room, high - value)
-    found = np.where(room < -1e-3, OUT, np.where(room < reserve - 1e-3, NEAR, IN))
-    return np.where(np.isfinite(value), found, TODO).astype(np.int8)
+    found = np.where(room < -1e-3, FAIL, np.where(room < reserve - 1e-3, MARGINAL, OK))
+    return np.where(np.isfinite(value), found, UNKNOWN).astype(np.int8)
 
 
 @dataclass(frozen=True, eq=False)
@@ -303,7 +302,7 @@ def ranked(
     level_rank = ranks(level, least, most, profile.level_reserve_db)
     margin_rank = ranks(margin, profile.margin_db, None, profile.margin_reserve_db)
     rank = np.maximum(level_rank, margin_rank)
-    rank[np.isnan(level)] = OUT
+    rank[np.isnan(level)] = FAIL
     return Ranked(
         level_dbuv=level,
         margin_db=margin,
@@ -346,8 +345,8 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
             )
             choice[r] = np.where(beside, 0, np.where(alone, 1, 2))
     ripple_rank = ranks(ripple, None, profile.ripple_db, RIPPLE_RESERVE_DB)
-    ripple_rank[np.isnan(ripple)] = IN  # nothing there: told as a level
-    rank = np.where(choice == 2, np.int8(OUT), np.maximum(found.rank, ripple_rank))
+    ripple_rank[np.isnan(ripple)] = OK  # nothing there: told as a level
+    rank = np.where(choice == 2, np.int8(FAIL), np.maximum(found.rank, ripple_rank))
     group = np.array([GROUPS.index(channel.group) for channel in channels], int)
     wants = np.array([[wants_group(o, g) for g in GROUPS] for o in job.outlets], bool)
     return Judged(

@@ -7,7 +7,7 @@ from typing import Protocol
 import numpy as np
 
 from ....job.problems import Problem
-from ....units.quantities import State
+from ....units.severity import RANK
 from .outlets import OutletRow
 from .trials import HARM_DB, figures_short, is_worse
 
@@ -35,7 +35,6 @@ def has_regressions(before: Weighed, after: Weighed) -> bool:
     )
     if bool((harm & a.wants).any()) or bool(((a.choice < b.choice) & a.wants).any()):
         return True
-    rank: dict[State, int] = {"in": 0, "todo": 0, "near": 1, "out": 2}
     was: dict[tuple[str, str | None], list[Problem]] = {}
     for p in before.problems:
         was.setdefault((p.code, p.ref), []).append(p)
@@ -43,15 +42,15 @@ def has_regressions(before: Weighed, after: Weighed) -> bool:
         if p.code in OUTLETS_OWN or p.code == SUPPOSED:
             continue
         old = was.get((p.code, p.ref), [])
-        if all(rank[p.state] > rank[o.state] for o in old):
+        if all(RANK[p.state] > RANK[o.state] for o in old):
             return True
-        if p.state == "out" and all(_deeper(o, p) for o in old):
+        if p.state == "fail" and all(_deeper(o, p) for o in old):
             return True
     for x, y in zip(before.outlets, after.outlets, strict=True):
         slopes = {g.group: g.slope for g in x.groups}
         for g in y.groups:
             old_slope = slopes.get(g.group)
-            if old_slope is not None and rank[g.slope.state] > rank[old_slope.state]:
+            if old_slope is not None and RANK[g.slope.state] > RANK[old_slope.state]:
                 return True
     return False
 
@@ -65,7 +64,7 @@ SUPPOSED = "overload-supposed"  # a warning of what may not be there harms nobod
 
 def _deeper(old: Problem, new: Problem) -> bool:
     """Whether a figure lies further outside its limits by more than a tenth of a dB."""
-    if old.gauge is None or new.gauge is None or old.state != "out":
+    if old.gauge is None or new.gauge is None or old.state != "fail":
         return False
 
     def outside(p: Problem) -> float:

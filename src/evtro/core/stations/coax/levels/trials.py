@@ -16,7 +16,8 @@ from ....job.profile import Profile
 from ....network.solve import Alteration
 from ....physics.geodesy import Floats
 from ....units.quantities import Phrase, Quantity
-from .outlets import IN, NEAR, OUT, Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
+from ....units.severity import FAIL, MARGINAL, OK, WORDS
+from .outlets import Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
 from .ratings import PortLimit, figures_now, figures_of, limits_of
 
 
@@ -114,7 +115,7 @@ def _weighed(
     after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
     # What echoes do to a carrier stays: a share of it.
     rank = np.maximum(after.rank, judged.ripple_rank[rows])
-    rank = np.where(judged.choice[rows] == 2, np.int8(OUT), rank)
+    rank = np.where(judged.choice[rows] == 2, np.int8(FAIL), rank)
     wants, level = judged.wants[rows], judged.level_dbuv[rows]
     harm = is_worse(
         judged.rank[rows],
@@ -141,7 +142,7 @@ def _weighed(
 def is_worse(
     before: Ranks, after: Ranks, short_before: Floats, *, short_after: Floats
 ) -> NDArray[np.bool_]:
-    deeper = (before == OUT) & (after == OUT) & ~(short_after <= short_before + HARM_DB)
+    deeper = (before == FAIL) & (after == FAIL) & ~(short_after <= short_before + HARM_DB)
     return np.asarray((after > before) | deeper & np.isfinite(short_before))
 
 
@@ -215,8 +216,8 @@ def better_cable(
             continue  # it leads to some of them only
         mine_at = [found.rows.index(r.index) for r in rows]
         mine = found.outlet_rank[:, mine_at].max(axis=1)
-        too_much |= bool((~found.harmless & np.isin(mine, (IN, NEAR))).any())
-        for good, word in ((IN, "in"), (NEAR, "near")):
+        too_much |= bool((~found.harmless & np.isin(mine, (OK, MARGINAL))).any())
+        for good, word in ((OK, WORDS["ok"]), (MARGINAL, WORDS["marginal"])):
             fitting = np.flatnonzero(found.harmless & (mine == good))
             if not len(fitting):
                 continue
@@ -276,12 +277,12 @@ def attenuate(
     steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
     found = _attenuated(catalogue, profile, solved, row, link=link, steps=steps)
     here = [found.rows.index(r.index) for r in rows]
-    rank = np.where(found.harmless, found.outlet_rank[:, here].max(axis=1), OUT + 1)
+    rank = np.where(found.harmless, found.outlet_rank[:, here].max(axis=1), FAIL + 1)
     v = int(rank.argmin())
-    step = steps[v] if rank[v] <= OUT else first
+    step = steps[v] if rank[v] <= FAIL else first
     where = "the outlet" if len(rows) == 1 else solved.names[link.to_part]
     do: Phrase = ("Fit an attenuator of ", Quantity(float(step), "db", 0), f" ahead of {where}")
-    if rank[v] > OUT:
+    if rank[v] > FAIL:
         return InlineFix(
             (
                 "An attenuator here takes too much from what is weak: bring the levels together "

@@ -14,7 +14,8 @@ from ....job.profile import Profile
 from ....job.targets import wanted_job
 from ....network.edits import free_inputs, free_outputs
 from ....network.graph import Wiring
-from ....units.quantities import Gauge, State, gauge, worst
+from ....units.quantities import Gauge, gauge
+from ....units.severity import State, worst
 from ..checks.devices import output_gauge
 from ..checks.return_path import ReturnWay, ways_back
 from ..checks.terminal_cables import PairCable, pair_cables
@@ -150,7 +151,7 @@ class CoaxAnswer:
             states.setdefault(problem.ref, []).append(problem.state)
         groups = _groups(self)
         return [
-            _view(self, part, groups.get(part.id, []), worst(states.get(part.id, []), "in"))
+            _view(self, part, groups.get(part.id, []), worst(states.get(part.id, []), "ok"))
             for part in self.job.parts
         ]
 

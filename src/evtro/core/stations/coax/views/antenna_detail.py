@@ -10,7 +10,7 @@ from ....job import Array, Job
 from ....job.parts import Catalogue
 from ....job.profile import Profile
 from ....physics.beams import LIGHT_M_MHZ, array_loss_db
-from ....units.quantities import State
+from ....units.severity import State
 from ...aim.array.choices import Choice, choices
 from ...aim.array.heading import (
     BehindTerminals,
@@ -186,13 +186,13 @@ def array_detail(
         else [],
         front=front_end(job, catalogue, profile, antenna),
         trial=trial(job, antenna, margin),
-        state="todo"
+        state="unknown"
         if now is None
-        else "in"
+        else "ok"
         if now.services == total
-        else "near"
+        else "marginal"
         if now.services
-        else "out",
+        else "fail",
     )
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ....job import Carrier, Job
 from ....job.parts import Catalogue, PartType
 from ....job.paths import BLOCKED_DB, Band
-from ....units.quantities import State
+from ....units.severity import State
 from ...aim.dishes import lnb_part
 from ...sky.answer import dish_of
 from ..checks.passband import OUT_SHARE
@@ -116,7 +116,7 @@ def _line(
             tone=False,
             slot=None,
             stopped_by=f"{kind.name} does not take {carrier.frequency_mhz:.0f} MHz {carrier.polarisation}",
-            state="out",
+            state="fail",
             told="",
         )
     intermediate = abs(carrier.frequency_mhz - band.lo_mhz)
@@ -146,7 +146,7 @@ def _line(
         tone=band.tone,
         slot=None if slot is None else slot + 1,
         stopped_by=stopped,
-        state="out" if stopped else "in",
+        state="fail" if stopped else "ok",
         told=f"LO {band.lo_mhz:.0f} MHz, {band.volts:.0f} V, tone {'on' if band.tone else 'off'}"
         if slot is None
         else f"user band {slot + 1} at {on_cable:.0f} MHz",

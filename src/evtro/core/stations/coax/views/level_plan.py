@@ -8,7 +8,8 @@ import numpy as np
 
 from ....job import Job
 from ....job.parts import Catalogue
-from ....units.quantities import State, text_of
+from ....units.quantities import text_of
+from ....units.severity import State
 from ..levels.outlets import GROUPS
 from ..levels.parts import part_levels
 from ..routes import clips_of, told
