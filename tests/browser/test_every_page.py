@@ -54,7 +54,7 @@ SHIPPED = (
 )
 
 # Words of one picture that share more than three pixels each way, and words that begin or end
-# outside of it; turned words and what is hidden do not count.
+# outside of it; turned words and what is hidden do not count. And figures of the answer that are cut off.
 COLLIDING = """
 () => {
   const words = [];
@@ -81,6 +81,10 @@ COLLIDING = """
       if (wide > 3 && high > 3) found.push(`${a.text} on ${b.text}`);
     }
   });
+  for (const row of document.querySelectorAll('section[aria-label="Answer"] *:not(.sr-only, .truncate)')) {
+    if (getComputedStyle(row).overflowX !== 'hidden' || row.scrollWidth <= row.clientWidth + 1) continue;
+    found.push(`${row.textContent.trim()} is cut off`);
+  }
   return found;
 }
 """

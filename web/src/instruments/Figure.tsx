@@ -84,9 +84,9 @@ export function Answer({
 }) {
   return (
     <div
-      className={`min-w-0 border-l border-line px-4 first:border-l-0 first:pl-0 ${wide ? "flex-[1.4]" : "flex-1"}`}
+      className={`min-w-0 border-l border-line px-4 first:border-l-0 first:pl-0 max-md:px-2 ${wide ? "flex-[1.4]" : state ? "flex-[1.08]" : "flex-1"}`}
     >
-      <div className="flex h-12 items-center gap-3 overflow-hidden max-md:h-auto max-md:min-h-12 max-md:flex-wrap max-md:gap-y-0">
+      <div className="flex h-12 items-center gap-2 overflow-hidden max-md:h-auto max-md:min-h-12 max-md:flex-wrap max-md:gap-y-0">
         {children}
         {state && <StateWord state={state} />}
       </div>

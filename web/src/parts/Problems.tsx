@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { BracketGauge } from "../instruments/BracketGauge";
-import { StateWord, TEXT } from "../instruments/StateMark";
+import { StateWord, TEXT, WORD } from "../instruments/StateMark";
 import type { Change, Problem } from "../service/client";
 import { useWrites } from "../service/job";
 import { useSettings } from "../service/settings";
@@ -78,7 +78,7 @@ function ProblemList({ rows, onSelect, ways }: Props) {
       <h2 tabIndex={-1} className="m-0 border-line border-b pb-1.5 text-body outline-none">
         <b>Problems</b>{" "}
         <span className="text-dense text-muted">
-          {rows.length ? `${out} out, ${near} near` : "none found"}
+          {rows.length ? `${out} ${WORD.fail}, ${near} ${WORD.marginal}` : "none found"}
         </span>
       </h2>
       <ul ref={list} className="m-0 list-none p-0">
@@ -136,7 +136,7 @@ function Row({
   return (
     <li
       data-problem={index}
-      className="grid grid-cols-[70px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(150px,1.3fr)_112px] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[70px_1fr_auto] max-md:grid-cols-1"
+      className="grid grid-cols-[88px_minmax(150px,1.2fr)_auto_minmax(120px,1fr)_minmax(150px,1.3fr)_112px] items-center gap-x-4 gap-y-1 border-line border-b py-2 text-dense leading-dense max-xl:grid-cols-[88px_1fr_auto] max-md:grid-cols-1"
     >
       <StateWord state={p.state} />
       <button

@@ -216,7 +216,7 @@ function GaugeRow({ name, gauge, digits = 1 }: { name: string; gauge: Gauge; dig
       <span className="num ml-auto whitespace-nowrap">
         {s.figure} {s.unit}
       </span>
-      <span className="w-14">
+      <span className="w-[84px]">
         <StateWord state={gauge.state} />
       </span>
     </div>

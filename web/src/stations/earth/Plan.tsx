@@ -127,7 +127,7 @@ export default function EarthPlan() {
             <table className="w-full min-w-[940px] border-collapse text-dense">
               <thead>
                 <tr className="border-line border-b text-muted">
-                  <th scope="col" className="w-[70px]">
+                  <th scope="col" className="w-[92px]">
                     <span className="sr-only">State</span>
                   </th>
                   <th scope="col" className="py-1.5 font-bold text-body text-ink">

@@ -70,7 +70,7 @@ export default function MastPlan() {
           wide
         >
           <BigFigure value={mast.moment.value} unit="nm" digits={0} />
-          <BracketGauge gauge={mast.moment} width={130} height={18} />
+          <BracketGauge gauge={mast.moment} width={92} height={18} />
         </Answer>
         {mast.uses.slice(0, 2).map((u) => (
           <Answer key={u.name} title={u.name} more={u.origin}>

@@ -24,7 +24,7 @@ export function Targets() {
       <table className="w-full min-w-[600px] border-collapse text-dense">
         <thead>
           <tr className="border-line border-b text-muted">
-            <th scope="col" className="w-[62px]">
+            <th scope="col" className="w-[92px]">
               <span className="sr-only">State</span>
             </th>
             <th scope="col" className="py-1.5 font-bold text-body text-ink">

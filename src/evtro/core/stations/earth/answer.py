@@ -11,7 +11,7 @@ from ...job.problems import Problem
 from ...job.profile import EarthRule, Profile, Size
 from ...units.phrases import listed, say
 from ...units.quantities import Gauge, Phrase, Quantity, gauge
-from ...units.severity import State, worst
+from ...units.severity import WORDS, State, worst
 from .electrode import apart, expected_ohm, of_kind, own_asked, resistance
 from .zone import exemption
 
@@ -317,7 +317,7 @@ def _bond(at: _At, line: tuple[Conductor, ...], problems: list[Problem]) -> Bond
                 [Set(rows="conductors", id=c.id, values=best) for c, _ in thin],
                 "run a thicker conductor",
             ),
-            effect=("then ", said[1], ", in"),
+            effect=("then ", said[1], f", {WORDS['ok']}"),
         )
     thinnest = next((s for s in sizes if s.state == "fail"), min(sizes, key=_room))
     length = gauge(

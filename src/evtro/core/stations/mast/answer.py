@@ -14,7 +14,7 @@ from ...job.problems import Problem
 from ...job.profile import Profile
 from ...physics.beams import dish_beamwidth_deg, off_axis_loss_db
 from ...units.quantities import Gauge, Phrase, Quantity, gauge
-from ...units.severity import RANK, State, worst
+from ...units.severity import RANK, WORDS, State, worst
 from .guys import guy_uses, pressed
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
 from .mounts import (
@@ -288,7 +288,7 @@ def _work_out(job: Job, profile: Profile) -> MastAnswer:
                 change=Set(
                     rows="mast", values={"held_m": round(math.ceil(least_held * 20) / 20, 2)}
                 ),
-                effect=("then ", Quantity(least_held, "m", 2), " is held, in"),
+                effect=("then ", Quantity(least_held, "m", 2), f" is held, {WORDS['ok']}"),
             )
         )
     for antenna in job.antennas:

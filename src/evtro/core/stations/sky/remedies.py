@@ -12,6 +12,7 @@ from ...job import Obstruction
 from ...job.changes import Change, Move, Set
 from ...physics.geodesy import Floats
 from ...units.quantities import Phrase, Quantity
+from ...units.severity import WORDS
 from ..site.skyline import Edges, SkylinePoints, View, clear_of, edges_of, ground_of, letter
 from .moves import cut
 
@@ -270,4 +271,4 @@ def _cut(
 def _effect(one: Wants, edges: Edges, ground: SkylinePoints) -> Phrase:
     angle = clear_of(edges, one.azimuth_deg, one.elevation_deg)[0]
     k = int((angle - asked_deg(one, edges)[0]).argmin())
-    return (Quantity(float(angle[k]), "deg"), f" clear of {ground.rows[k].name}, in")
+    return (Quantity(float(angle[k]), "deg"), f" clear of {ground.rows[k].name}, {WORDS['ok']}")
