@@ -110,7 +110,7 @@ def test_a_preamplifier_only_where_the_answer_says_so(page: Page, farm: str) -> 
     expect(answer).to_contain_text("Preamplifier: Mast preamplifier 22 dB")
     expect(answer).to_contain_text("still short")
     _press(page, re.compile("^Build it"))
-    expect(answer).to_contain_text("The run is so already")
+    expect(answer).to_contain_text("already has this front end")
     expect(answer.get_by_role("button")).to_have_count(0)
     # At a house in the village, none is wanted and none is offered.
     found = imported(page, "mill-loft")

@@ -133,5 +133,5 @@ def demo_day() -> DayPlan:
             Visit(job="skerry-house", travel_min=14),
         ),
         forecast=simulated(DAY),
-        forecast_from="simulated: no weather of yours",
+        forecast_from="simulated, not a real forecast",
     )

@@ -90,7 +90,7 @@ def _dish(job: Job, a: Aim) -> list[Step]:
                 Quantity(a.sweep_half_deg, "deg"),
                 " either side; then " + ("turn on" if upright else "raise") + " by ",
                 Quantity(a.raise_deg, "deg"),
-                " and sweep again, by turns to both sides of where you began",
+                " and sweep again, alternately to both sides of the start",
             ),
         ),
         Step(

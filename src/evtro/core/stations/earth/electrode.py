@@ -70,7 +70,7 @@ def apart(job: Job, problems: list[Problem]) -> Gauge | None:
             one=judged,
             need=need,
             remedy=(
-                "Move mast and cable away from it. If that cannot be, whoever keeps it bonds the mast to it and protects the cable.",
+                "Move mast and cable away from it. If that is not possible, its owner bonds the mast to it and protects the cable.",
             ),
         )
     return judged
@@ -189,7 +189,7 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
                 title=(
                     "This school does not name such an electrode"
                     if other
-                    else "Nobody has said what the electrode is",
+                    else "Type of earth electrode not entered",
                 ),
                 gauge=None,
                 limit=asked,
@@ -215,7 +215,7 @@ def of_kind(job: Job, profile: Profile, problems: list[Problem], *, exempt: bool
                 state="unknown" if unsaid else "fail",
                 place="electrode",
                 title=(
-                    "Nobody has said how long the electrode is"
+                    "Length of earth electrode not entered"
                     if unsaid
                     else "The electrode is too short",
                 ),

@@ -35,7 +35,7 @@ export function FrontPage({ detail, antenna }: ArrayPage) {
             {front.advised === "none" ? "Take it out" : `Build it: ${advised?.name}`}
           </button>
         ) : (
-          <p className="m-0 mt-2 font-semibold text-ok">The run is so already.</p>
+          <p className="m-0 mt-2 font-semibold text-ok">The network already has this front end.</p>
         )}
       </section>
       <div className="grid grid-cols-[minmax(0,1fr)_270px] gap-x-6 gap-y-5 max-xl:grid-cols-1">

@@ -18,7 +18,7 @@ BAND_ORIGIN = "the antenna's data sheet, typical of its class"
 
 
 def array_problems(job: Job, margin_db: float) -> list[Problem]:
-    """Problems of all terrestrial antennas, and of the leave to put them up."""
+    """Problems of all terrestrial antennas, and of the permission to install them."""
     found = [p for a in job.arrays for p in _of(job, a)]
     found += [p for a in job.arrays if (p := _short(job, a, margin_db)) is not None]
     outside = bool(job.dishes) or any(a.standing == "outdoors" for a in job.arrays)
