@@ -7,8 +7,9 @@ import secrets
 from collections.abc import AsyncIterator
 from pathlib import Path
 
-import anyio
 import numpy as np
+from anyio import Path as AsyncPath
+from anyio import open_file, to_thread
 
 from evtro.core.job import Job, Site, Target, TerrainProfile, edits
 from evtro.core.physics.geodesy import along
@@ -97,11 +98,11 @@ class Terrain:
         for what is no tile or too large; nothing is left then."""
         safe = re.sub(r"[^A-Za-z0-9._-]", "_", Path(name).name)[-80:].lstrip(".") or "tile.tif"
         folder = self._folder / secrets.token_hex(4)
-        await anyio.Path(folder).mkdir(parents=True, exist_ok=True)
+        await AsyncPath(folder).mkdir(parents=True, exist_ok=True)
         path = folder / safe
         taken = 0
         try:
-            async with await anyio.open_file(path, "wb") as file:
+            async with await open_file(path, "wb") as file:
                 async for chunk in chunks:
                     taken += len(chunk)
                     if taken > MOST_TILE_BYTES:
@@ -112,7 +113,7 @@ class Terrain:
                             "file-too-large",
                         )
                     await file.write(chunk)
-            return await anyio.to_thread.run_sync(self.take, path, name)
+            return await to_thread.run_sync(self.take, path, name)
         except BaseException:
             path.unlink(missing_ok=True)
             folder.rmdir()
