@@ -8,6 +8,7 @@ from large import house
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.design.compare import compared
 from evtro.core.stations.coax.design.designer import Designer
 from evtro.core.stations.coax.design.wish import Route, Wish
@@ -62,7 +63,9 @@ def designs() -> list[Row]:
             name = f"design for {outlets} outlets, {aim}, {said} ({found.binaries} choices, {found.cuts} cuts)"
             rows.append((name, target, f"{taken:.1f} s"))
     start = time.perf_counter()
-    design, _ = compared(_bare(24), shop, limits, Wish(routes=_routes(24, 2)), seconds=60)
+    design, _ = compared(
+        NetworkContext(_bare(24), shop, limits), Wish(routes=_routes(24, 2)), seconds=60
+    )
     taken = time.perf_counter() - start
     rows.append(
         (f"  the curve for 24 outlets, {len(design.plans)} plans", "15 s", f"{taken:.1f} s")

@@ -26,9 +26,10 @@ from evtro.core.network.echo import with_echoes
 from evtro.core.network.excitation import excite
 from evtro.core.network.graph import wire
 from evtro.core.network.solve import Alteration, solve, solve_variants
+from evtro.core.stations.coax.context import NetworkContext
+from evtro.core.stations.coax.fixes.inline import advised
 from evtro.core.stations.coax.fixes.search import find_fixes
 from evtro.core.stations.coax.levels.outlets import solve_job
-from evtro.core.stations.coax.verdict import judged
 from evtro.core.stations.coax.views.answer import work_out
 from evtro.formats.jobfile import write_job
 from evtro.service.app import create_app, settle
@@ -84,7 +85,7 @@ def solver() -> list[Row]:
         rows.append(
             (f"solve {elements} elements x 40 carriers ({each:.0f} ns each)", "", f"{taken:.2f} ms")
         )
-    run = solve_job(house(*LARGE), parts_at_hand, profiles.load("europe")).run
+    run = solve_job(NetworkContext(house(*LARGE), parts_at_hand, profiles.load("europe"))).run
     taken = median_ms(lambda: solve(run.circuit, run.driven), 20)
     rows.append(("solve 200 outlets x 60 carriers, switches", "10 ms", f"{taken:.1f} ms"))
     taken = median_ms(lambda: solve(run.circuit, run.driven, run.distorting), 20)
@@ -92,8 +93,9 @@ def solver() -> list[Row]:
     taken = median_ms(lambda: with_echoes(run.circuit, run.driven, run.found, run.matched), 20)
     rows.append(("  its echoes", "", f"{taken:.1f} ms"))
     large, limits = house(*LARGE), profiles.load("europe")
-    solved = solve_job(large, parts_at_hand, limits)
-    taken = median_ms(lambda: judged(large, parts_at_hand, limits, solved), 10)
+    solved = solve_job(NetworkContext(large, parts_at_hand, limits))
+    bare = NetworkContext(large, parts_at_hand, limits)
+    taken = median_ms(lambda: advised(bare.with_solved(solved)), 10)
     rows.append(("  powering, all checks and remedies of it", "30 ms", f"{taken:.1f} ms"))
     rows.append(_cured(parts_at_hand))
     parts, links, columns = _tree(100, 40)
@@ -121,10 +123,19 @@ def _cured(parts_at_hand: Catalogue) -> Row:
         k.model_copy(update={"length_m": 70.0}) if k.to_part == "p8" else k for k in job.links
     )
     job = job.model_copy(update={"links": links})
-    problem = next(p for p in work_out(job, parts_at_hand, limits).problems if p.fixable and p.ref)
-    found = find_fixes(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or "")
+    problem = next(
+        p
+        for p in work_out(NetworkContext(job, parts_at_hand, limits)).problems
+        if p.fixable and p.ref
+    )
+    found = find_fixes(
+        NetworkContext(job, parts_at_hand, limits), code=problem.code, ref=problem.ref or ""
+    )
     taken = median_ms(
-        lambda: find_fixes(job, parts_at_hand, limits, code=problem.code, ref=problem.ref or ""), 3
+        lambda: find_fixes(
+            NetworkContext(job, parts_at_hand, limits), code=problem.code, ref=problem.ref or ""
+        ),
+        3,
     )
     name = f"what cures a cause, 96 outlets x 40 carriers ({found.tried} changes tried)"
     return name, "500 ms", f"{taken:.0f} ms"

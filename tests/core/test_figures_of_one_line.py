@@ -20,7 +20,7 @@ from evtro.core.stations.aim.finding.search import STEP_OF_BEAM, sweep
 from evtro.core.stations.aim.multifeed import Paraboloid, row_of_feeds
 from evtro.core.stations.coax.checks.lnb import _together_dbuv
 from evtro.core.stations.coax.drilling import fall_mm
-from evtro.core.stations.coax.levels.trials import HARM_DB, figures_short, is_worse
+from evtro.core.stations.coax.fixes.trials import HARM_DB, figures_short, is_worse
 from evtro.core.stations.earth.zone import exemption
 from evtro.core.stations.mast.guys import AxialLoad
 from evtro.core.stations.mast.mounts import held

@@ -24,6 +24,7 @@ from evtro.core.job import (
     Target,
 )
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.demo.world import demo_jobs, skerry_house
 from evtro.formats.jobfile import read_job, write_job
 
@@ -34,7 +35,7 @@ EUROPE = profiles.load("europe")
 
 
 def _answers(job: Job) -> Answers:
-    check_job(job, CATALOGUE)
+    check_job(JobParts(job, CATALOGUE))
     return work_out(job, CATALOGUE, profiles.load(job.profile))
 
 

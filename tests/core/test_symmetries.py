@@ -18,7 +18,8 @@ from evtro.core.answers import STATIONS, Answers, work_out
 from evtro.core.job import Job
 from evtro.core.physics.geodesy import look
 from evtro.core.stations.aim.array.terminals import terminals
-from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
+from evtro.core.stations.coax.context import NetworkContext
+from evtro.core.stations.coax.levels.outlets import solve_job
 from evtro.core.stations.sky.incident import incident_at
 from evtro.core.units.quantities import Gauge
 from evtro.demo.world import demo_jobs
@@ -255,8 +256,8 @@ def test_all_transmitters_louder_is_every_level_higher_by_as_much(name: str) -> 
         }
     )
     profile = profiles.load(job.profile)
-    first = outlet_rows(job, solve_job(job, CATALOGUE, profile), profile)
-    after = outlet_rows(louder, solve_job(louder, CATALOGUE, profile), profile)
+    first = NetworkContext(job, CATALOGUE, profile).rows
+    after = NetworkContext(louder, CATALOGUE, profile).rows
     seen = 0
     for row, other in zip(first, after, strict=True):
         for c, d in zip(row.cells, other.cells, strict=True):
@@ -308,8 +309,8 @@ def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float)
             "links": tuple(k.model_copy(update={"length_m": k.length_m + worse}) for k in job.links)
         }
     )
-    first = outlet_rows(job, solve_job(job, CATALOGUE, profile), profile)
-    after = outlet_rows(longer, solve_job(longer, CATALOGUE, profile), profile)
+    first = NetworkContext(job, CATALOGUE, profile).rows
+    after = NetworkContext(longer, CATALOGUE, profile).rows
     for row, other in zip(first, after, strict=True):
         for c, d in zip(row.cells, other.cells, strict=True):
             if c.level.value is not None and d.level.value is not None:
@@ -317,7 +318,7 @@ def test_more_cable_everywhere_makes_no_outlet_stronger(name: str, worse: float)
     # Noise and distortion only: a longer cable takes twice from its echo.
     quiet, other = (
         replace(solved.run.levels, disturbing=None).cn_db[: len(solved.run.circuit.nodes)]
-        for solved in (solve_job(j, CATALOGUE, profile) for j in (job, longer))
+        for solved in (solve_job(NetworkContext(j, CATALOGUE, profile)) for j in (job, longer))
     )
     assert not (other > quiet + 1e-9).any()
 

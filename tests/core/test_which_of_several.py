@@ -12,6 +12,7 @@ import pytest
 
 from evtro.core.answers import work_out
 from evtro.core.job import Carrier, Job
+from evtro.core.job.context import JobContext, JobParts
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.network.distortion import _good
@@ -27,7 +28,7 @@ from evtro.core.stations.aim.multifeed import Paraboloid, feed_places, row_of_fe
 from evtro.core.stations.coax.checks.passband import NEAR_SHARE, _beyond
 from evtro.core.stations.coax.design.designer import _value, reserve_of
 from evtro.core.stations.coax.design.wish import DROP_M, Wish
-from evtro.core.stations.coax.fixes.candidate_changes import _Bench
+from evtro.core.stations.coax.fixes.candidate_changes import Surroundings
 from evtro.core.stations.coax.views.level_plan import cable_register
 from evtro.core.stations.mast.mounts import dish_kg
 from evtro.core.stations.mast.statics import worst_nm
@@ -207,7 +208,9 @@ def test_a_dish_must_do_for_the_carrier_that_wants_most(
         c.model_copy(update={"power": p}) for c, p in zip(mine, (50.0, 44.0, 47.0), strict=False)
     )
     view = link_view(
-        skerry.model_copy(update={"carriers": carriers}), parts, europe, skerry.dishes[0].id, None
+        JobContext(skerry.model_copy(update={"carriers": carriers}), parts, europe),
+        skerry.dishes[0].id,
+        None,
     )
     assert view is not None
     one = next(s for s in view.satellites if s.target == target)
@@ -223,7 +226,7 @@ def test_a_screw_turns_as_it_is_told(
 ) -> None:
     dish = skerry.dishes[0].model_copy(update={"deg_per_turn": told})
     target = next(t for t in skerry.targets if t.id == dish.target)
-    sky = tuned_sky(skerry, parts, dish, target)
+    sky = tuned_sky(JobParts(skerry, parts), dish, target)
     assert sky is not None
     assert sky.deg_per_turn == turns
 
@@ -269,7 +272,7 @@ def test_the_middle_of_an_offset_dish(skerry: Job) -> None:
 def test_cables_are_told_by_the_ports_as_they_are_marked(
     skerry: Job, parts: Catalogue, europe: Profile
 ) -> None:
-    rows = cable_register(skerry, parts, work_out(skerry, parts, europe).coax)
+    rows = cable_register(JobParts(skerry, parts), work_out(skerry, parts, europe).coax)
     links = {k.id: k for k in skerry.links}
     assert [r.number for r in rows] == list(range(1, len(links) + 1))
     assert sorted((r.start_port, r.end_port, r.length_m) for r in rows) == sorted(
@@ -286,7 +289,7 @@ def test_a_cure_must_bring_its_reserve(
     bench: Any = SimpleNamespace(
         problem=SimpleNamespace(gauge=gauge(value, "dbuv", low, high, 2.0))
     )
-    assert _Bench._excess(bench) == pytest.approx(by)
+    assert Surroundings._excess(bench) == pytest.approx(by)
 
 
 def test_an_elevation_read_otherwise_is_told_by_how_much() -> None:

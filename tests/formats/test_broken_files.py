@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from evtro import catalogue, profiles
 from evtro.core.job import Job
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.core.physics.channels import TABLES, channel_mhz, channel_of, parse_frequency
 from evtro.core.stations.readings.expected import parse_found
 from evtro.core.stations.site.position import read_position
@@ -89,7 +90,7 @@ def _tried(name: str, data: bytes) -> Any:
         return None
     for job in _jobs_in(found):
         # What was let in hangs together and goes out again as it came.
-        check_job(job, CATALOGUE)
+        check_job(JobParts(job, CATALOGUE))
         assert read_job(write_job(job).encode(), CATALOGUE) == job
     return found
 

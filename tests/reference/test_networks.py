@@ -19,6 +19,7 @@ from evtro import catalogue, profiles
 from evtro.core.job import Cable, Part
 from evtro.core.job.parts import PartType
 from evtro.core.network.arrays import Circuit, Columns
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
 from evtro.demo.world import demo_jobs
 from tests.plants import from_one, lit
@@ -209,7 +210,7 @@ def test_the_demo_jobs_outlets_by_friis(name: str) -> None:
     in a switch the cascade is the whole of it as long as the other line brings no more than kT in
     that band, as it does in all demo jobs."""
     job = demo_jobs()[name]
-    run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
+    run = solve_job(NetworkContext(job, CATALOGUE, profiles.load(job.profile))).run
     seen = 0
     for part in job.parts:
         node = run.outlet_node(part.id)
@@ -248,9 +249,9 @@ def test_the_demo_jobs_outlets_by_friis(name: str) -> None:
 def test_an_outlets_margin_is_its_ratio_over_what_the_modulation_wants(name: str) -> None:
     job = demo_jobs()[name]
     profile = profiles.load(job.profile)
-    solved = solve_job(job, CATALOGUE, profile)
+    solved = solve_job(NetworkContext(job, CATALOGUE, profile))
     channels = {channel.id: channel for channel in solved.channels}
-    for row in outlet_rows(job, solved, profile):
+    for row in outlet_rows(NetworkContext(job, CATALOGUE, profile), solved):
         for cell in row.cells:
             if cell.cn_db is None:
                 continue

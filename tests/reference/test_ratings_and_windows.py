@@ -10,6 +10,7 @@ import pytest
 from evtro import catalogue, profiles
 from evtro.core.job import Cable, Company, Job, Outlet, Part
 from evtro.core.job.changes import PutOnLine
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.levels.outlets import solve_job
 from evtro.core.stations.coax.levels.ratings import output_limits
 from tests.changes import taken
@@ -54,7 +55,7 @@ TABLE = {1: 0.0, 2: 0.0, 3: 2.3, 4: 3.6, 6: 5.2, 10: 7.2, 12: 7.8, 20: 9.6, 42: 
 @pytest.mark.parametrize("carriers", sorted(TABLE))
 def test_an_amplifier_is_rated_lower_for_more_carriers(carriers: int) -> None:
     job = _amplified(carriers)
-    solved = solve_job(job, CATALOGUE, profiles.load("europe"))
+    solved = solve_job(NetworkContext(job, CATALOGUE, profiles.load("europe")))
     one = next(limit for limit in output_limits(solved, "p2") if limit.bound == "carrier")
     rated = CATALOGUE.parts["amp-house-20"].paths[0].rated_output_dbuv
     assert rated is not None
@@ -64,7 +65,7 @@ def test_an_amplifier_is_rated_lower_for_more_carriers(carriers: int) -> None:
 
 def test_all_carriers_together_may_be_two_at_the_rating() -> None:
     job = _amplified(20)
-    solved = solve_job(job, CATALOGUE, profiles.load("europe"))
+    solved = solve_job(NetworkContext(job, CATALOGUE, profiles.load("europe")))
     together = next(limit for limit in output_limits(solved, "p2") if limit.bound == "total")
     rated = CATALOGUE.parts["amp-house-20"].paths[0].rated_output_dbuv
     assert rated is not None

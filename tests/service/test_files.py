@@ -42,12 +42,14 @@ from evtro.core.job import (
     Terminal,
 )
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.core.job.registry import registry
 from evtro.core.network import edits as run
 from evtro.core.physics.modulation import MODULATIONS
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.detail import detail
 from evtro.core.stations.aim.dish.link_view import link_view
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.views.frequency_plan import frequency_plan
 from evtro.core.stations.sky.sun_events import sun_view
 from evtro.demo.world import demo_jobs, skerry_house
@@ -139,18 +141,22 @@ def jobs(draw: st.DrawFn) -> Job:
             if antenna.kind == "array"
             else draw(st.sampled_from(["lnb-single", "lnb-four"]))
         )
-        job = run.add_source(job, CATALOGUE, antenna.id, source)
+        job = run.add_source(JobParts(job, CATALOGUE), antenna.id, source)
     for _ in range(draw(st.integers(0, 6))):
         here = draw(st.sampled_from(job.parts))
         kind = draw(
             st.sampled_from(["block-1", "splitter-4", "multiswitch-4", "attenuator", "tap-12"])
         )
         if CATALOGUE.parts[here.type].joinable:
-            job, _ = run.add_after(job, CATALOGUE, here.id, kind, "rg6", draw(number(0, 1000)))
+            job, _ = run.add_after(
+                JobParts(job, CATALOGUE), here.id, kind, "rg6", draw(number(0, 1000))
+            )
     for outlet in outlets:
-        free = [p for p in job.parts if run.free_outputs(job, CATALOGUE, p)]
+        free = [p for p in job.parts if run.free_outputs(JobParts(job, CATALOGUE), p)]
         if free:
-            job, _ = run.add_after(job, CATALOGUE, free[-1].id, "plate", "rg59", 3.5, outlet.id)
+            job, _ = run.add_after(
+                JobParts(job, CATALOGUE), free[-1].id, "plate", "rg59", 3.5, outlet.id
+            )
     job = job.model_copy(update=_dish_rows(draw, job))
     readings = [
         Reading(
@@ -207,7 +213,7 @@ STORE = Jobs(open_database(Path("any.sqlite")))
 @given(jobs())
 @examples(15, 300, suppress_health_check=list(HealthCheck))
 def test_any_job_survives_file_and_store(job: Job) -> None:
-    check_job(job, CATALOGUE)
+    check_job(JobParts(job, CATALOGUE))
     text = write_job(job)
     again = read_job(text.encode(), CATALOGUE)
     assert write_job(again) == text
@@ -245,11 +251,11 @@ def test_every_page_of_any_job_has_an_answer(job: Job) -> None:
             continue
         assert page.search.passes
         assert all(p.peak.centre is None or math.isfinite(p.peak.centre) for p in page.peaks)
-        view = link_view(job, CATALOGUE, profile, aim.antenna, Climate(30.0, 3.0))
+        view = link_view(NetworkContext(job, CATALOGUE, profile), aim.antenna, Climate(30.0, 3.0))
         assert view is not None
         for sat in view.satellites:
             assert all(math.isfinite(r.cn_db) for r in sat.rows)
-        frequency_plan(job, CATALOGUE, aim.antenna)
+        frequency_plan(JobParts(job, CATALOGUE), aim.antenna)
     assert sun_view(job, job.date).day == job.date
     for remedy in answers.sky.remedies:
         taken(job, remedy.change)

@@ -18,6 +18,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, 
 from evtro import catalogue
 from evtro.core.job import Carrier, Job, Obstruction, Outlet, Spot, Target, edits
 from evtro.core.job.changes import Remove
+from evtro.core.job.context import JobParts
 from evtro.core.network import edits as run
 from evtro.core.units.quantities import InputError
 from evtro.demo.world import demo_jobs
@@ -94,7 +95,7 @@ def _last(field: str) -> Callable[[Job, float], Job]:
 def _attenuator(job: Job, n: float) -> Job:
     link = job.links[int(n) % len(job.links)]
     job, _ = run.add_after(
-        job, CATALOGUE, link.from_part, "attenuator", "rg6", 1.0, port=link.from_port
+        JobParts(job, CATALOGUE), link.from_part, "attenuator", "rg6", 1.0, port=link.from_port
     )
     return job
 

@@ -2,37 +2,43 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Protocol, TypeVar
 
-from . import memo
 from .job import Job
 from .job.measured import OnSite, as_measured, on_site, told
 from .job.parts import Catalogue
 from .job.problems import Problem
 from .job.profile import Profile
+from .job.sections import Section
 from .job.stock import Stock, limits, stock_of, stocked
 from .job.targets import wanted_job
+from .memo import Memo
 from .stations.aim import answer as aim
+from .stations.aim.sheet import aim_section, terminal_section
+from .stations.coax.context import NetworkContext
 from .stations.coax.fixes import search as coax_fixes
+from .stations.coax.fixes.inline import advised
 from .stations.coax.levels.outlets import solve_job
-from .stations.coax.verdict import judged
+from .stations.coax.sheet import cable_section, company_section, level_section
 from .stations.coax.views import answer as coax
 from .stations.earth import answer as earth
+from .stations.earth.sheet import earth_section
 from .stations.handover import answer as handover
-from .stations.handover.answer import Section, StationLine
-from .stations.handover.sheet import sheet
+from .stations.handover.answer import StationLine
+from .stations.handover.sheet import work_sections
 from .stations.kit.kit import KitView, kit_of
 from .stations.mast import answer as mast
+from .stations.mast.sheet import mast_section
 from .stations.readings import answer as readings
+from .stations.readings.sheet import reading_section, scan_section
 from .stations.site import answer as site
+from .stations.site.sheet import job_section
 from .stations.sky import answer as sky
 from .stations.steps import steps_of
 from .units.quantities import Step
 from .units.severity import State, worst
-
-_memo = memo.Memo()
 
 STATIONS = ("site", "sky", "aim", "mast", "earth", "coax", "readings", "handover")
 _NAMES = ("Site", "Sky", "Aim", "Mast", "Earth", "Coax", "Readings", "Handover")
@@ -66,11 +72,14 @@ class Answers:
     job: Job
     shop: Catalogue
     shop_profile: Profile
+    memo: Memo = field(default_factory=Memo)
 
     @cached_property
     def catalogue(self) -> Catalogue:
         """Parts, cables and antennas: the job's own data before the workshop's."""
-        return _memo.of("catalogue", self.job, lambda job: stocked(job, self.shop), (self.shop,))
+        return self.memo.of(
+            "catalogue", self.job, lambda job: stocked(job, self.shop), (self.shop,)
+        )
 
     @cached_property
     def profile(self) -> Profile:
@@ -101,13 +110,13 @@ class Answers:
     @cached_property
     def site(self) -> site.SiteAnswer:
         """Station Site."""
-        return _memo.of("site", self.job, site.work_out)
+        return self.memo.of("site", self.job, site.work_out)
 
     @cached_property
     def sky(self) -> sky.SkyAnswer:
         """Station Sky."""
         limits, read = self.profile, self._told("sky")
-        return _memo.of(
+        return self.memo.of(
             "sky", self.measured, lambda job: _with(sky.work_out(job, limits), read), (limits, read)
         )
 
@@ -115,7 +124,7 @@ class Answers:
     def aim(self) -> aim.AimAnswer:
         """Station Aim."""
         limits, above, read = self.profile, self.sky, self._told("aim")
-        return _memo.of(
+        return self.memo.of(
             "aim",
             self.measured,
             lambda job: _with(
@@ -128,7 +137,7 @@ class Answers:
     def mast(self) -> mast.MastAnswer:
         """Station Mast."""
         limits, read = self.profile, self._told("mast")
-        return _memo.of(
+        return self.memo.of(
             "mast",
             self.measured,
             lambda job: _with(mast.work_out(job, limits), read),
@@ -139,37 +148,46 @@ class Answers:
     def earth(self) -> earth.EarthAnswer:
         """Station Earth."""
         limits = self.profile
-        return _memo.of("earth", self.measured, lambda job: earth.work_out(job, limits), (limits,))
+        return self.memo.of(
+            "earth", self.measured, lambda job: earth.work_out(job, limits), (limits,)
+        )
+
+    @cached_property
+    def network(self) -> NetworkContext:
+        """The network of the job, solved, with what was read in the place of what was planned."""
+        bare = NetworkContext(self.measured, self.catalogue, self.profile)
+        solved = self.memo.of(
+            "network",
+            self.measured,
+            lambda job: solve_job(bare.with_job(job)),
+            (bare.catalogue, bare.profile),
+        )
+        return bare.with_solved(solved)
 
     @cached_property
     def coax(self) -> coax.CoaxAnswer:
         """Station Coax."""
-        parts, limits = self.catalogue, self.profile
-        solved = _memo.of(
-            "plant", self.measured, lambda job: solve_job(job, parts, limits), (parts, limits)
-        )
-        verdict = _memo.of(
+        ctx = self.network
+        verdict = self.memo.of(
             "coax",
             self.measured,
-            lambda job: judged(job, parts, limits, solved),
-            (parts, limits, solved),
+            lambda job: advised(ctx.with_job(job).with_solved(ctx.solved)),
+            (ctx.catalogue, ctx.profile, ctx.solved),
         )
-        return coax.answer_of(self.measured, parts, limits, verdict)
+        return coax.answer_of(ctx, verdict)
 
     def fixes(self, code: str, ref: str) -> coax_fixes.Fixes:
         """What would cure a problem of the run, by its code and what it is told of."""
-        return coax_fixes.find_fixes(
-            self.measured, self.catalogue, self.profile, code=code, ref=ref
-        )
+        return coax_fixes.find_fixes(self.network, code=code, ref=ref)
 
     def _read(self, *, whole: bool) -> readings.ReadingsAnswer:
-        parts, limits, verdict = self.catalogue, self.profile, self.coax.verdict
+        ctx, verdict = self.network, self.coax.verdict
 
         def work(job: Job) -> readings.ReadingsAnswer:
-            run = coax.answer_of(job, parts, limits, verdict)
-            return readings.work_out(wanted_job(job), limits, run, whole=whole)
+            run = coax.answer_of(ctx.with_job(job), verdict)
+            return readings.work_out(wanted_job(job), ctx.profile, run, whole=whole)
 
-        return _memo.of(f"readings {whole}", self.measured, work, (limits, verdict))
+        return self.memo.of(f"readings {whole}", self.measured, work, (ctx.profile, verdict))
 
     @cached_property
     def _as_read(self) -> readings.ReadingsAnswer:
@@ -201,9 +219,7 @@ class Answers:
     def steps(self) -> dict[str, list[Step]]:
         """What is to be done at each station."""
         return steps_of(
-            self._wanted,
-            self.profile,
-            catalogue=self.catalogue,
+            self.network.with_job(self._wanted),
             aim=self.aim,
             mast=self.mast,
             earth=self.earth,
@@ -214,7 +230,7 @@ class Answers:
     @cached_property
     def kit(self) -> KitView:
         """What goes into the van."""
-        return kit_of(self._wanted, self.catalogue, self.coax, self.earth)
+        return kit_of(self.network.with_job(self._wanted), self.coax, self.earth)
 
     @property
     def problems(self) -> list[Problem]:
@@ -223,22 +239,23 @@ class Answers:
 
     @cached_property
     def sheet(self) -> list[Section]:
-        """The job sheet."""
+        """The job sheet: a section or more of each station, in the order of the work."""
+        job, ctx = self._wanted, self.network.with_job(self._wanted)
         problems = [p for key in STATIONS[:7] for p in self._of(key).problems]
-        return sheet(
-            self._wanted,
-            self.profile,
-            catalogue=self.catalogue,
-            site=self.site,
-            aim=self.aim,
-            mast=self.mast,
-            earth=self.earth,
-            coax=self.coax,
-            readings=self.readings,
-            problems=problems,
-            sky=self.sky,
-            steps=self.steps,
-        )
+        sections = [
+            job_section(ctx, self.site),
+            aim_section(job, self.sky, self.aim),
+            terminal_section(job),
+            mast_section(self.mast),
+            earth_section(job, self.earth),
+            cable_section(ctx, self.coax),
+            level_section(self.coax),
+            company_section(job),
+            reading_section(job, self.coax.channels, self.readings),
+            scan_section(job),
+            *work_sections(job, problems, self.steps),
+        ]
+        return [section for section in sections if section is not None]
 
     def _of(self, key: str) -> _Answer:
         # The rows of all places are made when the station is looked at.
@@ -257,6 +274,7 @@ class Answers:
         )
 
 
-def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> Answers:
-    """The answers of a job, none of them computed yet, with the workshop's catalogue and profile."""
-    return Answers(job, catalogue, profile)
+def work_out(job: Job, catalogue: Catalogue, profile: Profile, memo: Memo | None = None) -> Answers:
+    """The answers of a job, none of them computed yet, with the workshop's catalogue and profile;
+    what `memo` remembers of other jobs is used again."""
+    return Answers(job, catalogue, profile, memo or Memo())

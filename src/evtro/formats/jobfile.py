@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from evtro.core.job import Job
 from evtro.core.job.base import most_of
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.core.job.forms import FORM, renewed_job
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.words import in_words
@@ -109,7 +110,7 @@ def job_of(document: Any, catalogue: Catalogue) -> Job:
         job = Job.model_validate(found)
     except ValidationError as error:
         raise in_words(error)[0] from error
-    check_job(job, catalogue)
+    check_job(JobParts(job, catalogue))
     return job
 
 

@@ -9,7 +9,7 @@ from importlib import resources
 from typing import Any
 
 from evtro.core.job import Job
-from evtro.core.stations.handover.answer import Section
+from evtro.core.job.sections import Section
 from evtro.core.units.quantities import text_of
 from evtro.core.units.severity import WORDS
 

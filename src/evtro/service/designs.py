@@ -10,11 +10,9 @@ import time
 from collections import OrderedDict
 from dataclasses import dataclass, field
 
-from evtro.core.job import Job
 from evtro.core.job.changes import Change
-from evtro.core.job.parts import Catalogue
-from evtro.core.job.profile import Profile
 from evtro.core.network.optimise import SearchProgress
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.design.compare import Design, compared
 from evtro.core.stations.coax.design.wish import Wish
 from evtro.core.units.quantities import InputError
@@ -45,9 +43,7 @@ class Designs:
         self._lock = threading.Lock()
         self._known: OrderedDict[str, Running] = OrderedDict()
 
-    def start(
-        self, job_id: str, job: Job, catalogue: Catalogue, profile: Profile, *, wish: Wish
-    ) -> str:
+    def start(self, job_id: str, ctx: NetworkContext, wish: Wish) -> str:
         """Begin a design; another one of the same job is stopped. Raises InputError when too many are
         searched at once."""
         with self._lock:
@@ -67,9 +63,7 @@ class Designs:
             while len(self._known) > KEPT:
                 _, old = self._known.popitem(last=False)
                 old.stop.set()
-        threading.Thread(
-            target=_search, args=(running, job, catalogue, profile, wish), daemon=True
-        ).start()
+        threading.Thread(target=_search, args=(running, ctx, wish), daemon=True).start()
         return key
 
     def look(self, job_id: str, key: str) -> Running:
@@ -86,14 +80,12 @@ class Designs:
         return InputError("Design", "it is not there any more.", "Design again.", "design-gone")
 
 
-def _search(running: Running, job: Job, catalogue: Catalogue, profile: Profile, wish: Wish) -> None:
+def _search(running: Running, ctx: NetworkContext, wish: Wish) -> None:
     def tell(progress: SearchProgress) -> None:
         running.progress = progress
 
     try:
-        running.design, running.changes = compared(
-            job, catalogue, profile, wish, stop=running.stop.is_set, tell=tell
-        )
+        running.design, running.changes = compared(ctx, wish, stop=running.stop.is_set, tell=tell)
     except InputError as error:
         running.error = error
     except Exception:

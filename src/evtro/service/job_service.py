@@ -23,7 +23,9 @@ from evtro.core.job.changes import Change, Tick
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.profile import Profile
 from evtro.core.job.stock import carrying, limits, stocked
+from evtro.core.memo import Memo
 from evtro.core.practice.meter import SimulatedMeter
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.units.quantities import InputError, Step
 from evtro.core.workshop import shop_with
 from evtro.profiles import shop_profile
@@ -96,6 +98,7 @@ class JobService:
         self.live = Live()
         self.notices: list[str] = []
         # By the value itself: two states of a job may bear one number, never one object.
+        self._memo = Memo()
         self._cache: OrderedDict[int, tuple[Job, Answers]] = OrderedDict()
         self._written: WeakKeyDictionary[Answers, dict[str, bytes]] = WeakKeyDictionary()
         # What a change named, for a device that sends it again because the answer was lost.
@@ -131,6 +134,10 @@ class JobService:
         """The practice profile of a job, with the limits that it carries."""
         return limits(job, shop_profile(job))
 
+    def context(self, job: Job) -> NetworkContext:
+        """A job as it is planned, with the parts and limits that it is computed with."""
+        return NetworkContext(job, self.catalogue(job), self.profile(job))
+
     def whole(self, job: Job) -> Job:
         """A job with the data of all that it uses, and the profiles that the tiles at hand give."""
         return carrying(self.terrain.fill(job), self.shop, shop_profile(job))
@@ -157,10 +164,9 @@ class JobService:
         self._remember(job, shop, found)
         return found
 
-    @staticmethod
-    def _worked_anew(job: Job, shop: Catalogue) -> Answers:
+    def _worked_anew(self, job: Job, shop: Catalogue) -> Answers:
         try:
-            found = work_out(job, shop, shop_profile(job))
+            found = work_out(job, shop, shop_profile(job), self._memo)
             job_summary(found)
         except InputError:
             raise

@@ -11,6 +11,7 @@ from evtro.core.answers import Answers, work_out
 from evtro.core.job import Job
 from evtro.core.job.changes import Add, Change, Insert, Remove, Replace, Set, Several
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.core.job.problems import Problem
 from evtro.core.units.quantities import (
     InputError,
@@ -88,7 +89,7 @@ def test_a_fix_takes_its_problem_away_or_out_of_the_red(name: str, seed: int) ->
         if problem.change is None:
             continue
         fixed = taken(job, problem.change)
-        check_job(fixed, CATALOGUE)
+        check_job(JobParts(fixed, CATALOGUE))
         left = _same(problem, _answers(fixed))
         if left is None:
             continue
@@ -122,7 +123,7 @@ def test_taking_every_fix_in_turn_comes_to_an_end(name: str) -> None:
         job = taken(job, offered[0].change)
     else:
         pytest.fail(f"still offered: {[p.change for p in offered]}")
-    check_job(job, CATALOGUE)
+    check_job(JobParts(job, CATALOGUE))
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ from evtro import catalogue
 from evtro.core.job import Job
 from evtro.core.network import incremental
 from evtro.core.network.solution import Solution
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.levels.outlets import solve_job
 from evtro.demo.world import demo_jobs
 from evtro.profiles import shop_profile
@@ -21,7 +22,7 @@ JOBS = {k: j for k, j in demo_jobs().items() if j.links}
 
 
 def _run(job: Job) -> Solution:
-    return solve_job(job, CATALOGUE, shop_profile(job)).run
+    return solve_job(NetworkContext(job, CATALOGUE, shop_profile(job))).run
 
 
 def _same(one: Solution, other: Solution) -> None:

@@ -8,8 +8,10 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.job import Array, Cable, Carrier, Dish, Job, Outlet, Part, Site, Target
+from evtro.core.job.context import JobParts
 from evtro.core.job.paths import HIGH_V, LOW_V
 from evtro.core.network.powering import RECEIVER_MA
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
 from evtro.core.stations.coax.powering import DcLoad, SupplyLoad, feeds
 from evtro.core.stations.coax.views.frequency_plan import frequency_plan, wrong_oscillator
@@ -23,7 +25,7 @@ LNBS = sorted(k for k, p in CATALOGUE.parts.items() if p.bands)
 
 
 def _feeds(job: Job) -> tuple[list[DcLoad], list[SupplyLoad]]:
-    return feeds(solve_job(job, CATALOGUE, profiles.load(job.profile)).run)
+    return feeds(solve_job(NetworkContext(job, CATALOGUE, profiles.load(job.profile))).run)
 
 
 def _line(cables: list[tuple[str, float]], blocks: int, supply: str) -> Job:
@@ -147,7 +149,9 @@ def test_every_band_of_every_lnb_is_carried_to_its_cable_by_its_own_oscillator(l
         for share in (0.05, 0.5, 0.95):
             mhz = round(band.low_mhz + share * (band.high_mhz - band.low_mhz), 3)
             for pol in band.polarisations:
-                line = frequency_plan(_dish(lnb, [(mhz, pol)]), CATALOGUE, "a1")[0].lines[0]
+                line = frequency_plan(JobParts(_dish(lnb, [(mhz, pol)]), CATALOGUE), "a1")[0].lines[
+                    0
+                ]
                 fitting = [
                     b
                     for b in kind.bands
@@ -172,7 +176,7 @@ def test_beside_its_bands_an_lnb_takes_nothing(lnb: str) -> None:
     low = min(b.low_mhz for b in kind.bands) - 150
     high = max(b.high_mhz for b in kind.bands) + 150
     for mhz in (max(low, 31.0), min(high, 31_999.0)):
-        line = frequency_plan(_dish(lnb, [(mhz, "V")]), CATALOGUE, "a1")[0].lines[0]
+        line = frequency_plan(JobParts(_dish(lnb, [(mhz, "V")]), CATALOGUE), "a1")[0].lines[0]
         assert line.if_mhz is None
         assert line.state == "fail"
         assert f"{mhz:.0f}" in line.stopped_by
@@ -184,7 +188,7 @@ def test_a_wrong_oscillator_tunes_what_lies_as_far_off_as_it_is_wrong(
     mhz: float, wrong: float
 ) -> None:
     job = _dish("lnb-single", [(mhz, "V")])
-    lines = frequency_plan(job, CATALOGUE, "a1")[0].lines
+    lines = frequency_plan(JobParts(job, CATALOGUE), "a1")[0].lines
     real = lines[0].lo_mhz
     assert real is not None
     found = wrong_oscillator(lines, real + wrong, job.carriers)[0]
@@ -200,8 +204,8 @@ def test_a_wrong_oscillator_tunes_what_lies_as_far_off_as_it_is_wrong(
 def test_the_expected_list_follows_margin_and_spread(name: str, spread: float) -> None:
     job = demo_jobs()[name]
     profile = profiles.load(job.profile)
-    solved = solve_job(job, CATALOGUE, profile)
-    rows = outlet_rows(job, solved, profile)
+    solved = solve_job(NetworkContext(job, CATALOGUE, profile))
+    rows = outlet_rows(NetworkContext(job, CATALOGUE, profile), solved)
     spreads = {c.id: spread for c in job.carriers}
     for outlet in expected(job, profile, rows, solved, spreads):
         counted = 0

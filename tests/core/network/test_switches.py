@@ -8,6 +8,7 @@ import pytest
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Cable, Part
+from evtro.core.job.context import JobParts
 from evtro.core.job.parts import PartType
 from evtro.core.job.paths import Path
 from evtro.core.network.arrays import Columns
@@ -212,7 +213,7 @@ def test_two_tuners_of_one_outlet_on_one_line_are_told_what_binds_them() -> None
     assert all(p.code != "choice-shared" for p in before.problems)
     told = next(p for p in after.problems if p.code == "choice-shared")
     assert f"The 2 tuners of {first.name} share one line" in text_of(told.title)
-    rows = {r.outlet: r for r in power_view(two, CATALOGUE, after).asking}
+    rows = {r.outlet: r for r in power_view(JobParts(two, CATALOGUE), after).asking}
     assert rows[first.name].alone == rows[first.name].wanted
     assert rows[first.name].beside < rows[first.name].alone
     other = rows[job.outlets[1].name]

@@ -13,6 +13,7 @@ from evtro import catalogue, profiles
 from evtro.core.network.arrays import Circuit
 from evtro.core.network.excitation import excite
 from evtro.core.network.solve import Alteration, solve, solve_variants
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.levels.outlets import solve_job
 from evtro.demo.world import demo_jobs, skerry_house
 from tests.plants import columns, lit
@@ -74,7 +75,7 @@ def test_variants_in_a_batch_equal_one_by_one(run: Run, data: st.DataObject) -> 
 
 def test_three_hundred_variants_of_a_house_with_a_switch() -> None:
     """More than a block; selected arrivals and the sources of a real job; one at a time again."""
-    run = solve_job(skerry_house(), CATALOGUE, profiles.load("europe")).run
+    run = solve_job(NetworkContext(skerry_house(), CATALOGUE, profiles.load("europe"))).run
     rng = np.random.default_rng(7)
     edges = rng.integers(0, len(run.circuit.edges), 300)
     variants = [
@@ -93,7 +94,7 @@ def test_three_hundred_variants_of_a_house_with_a_switch() -> None:
 
 def test_nothing_altered_is_the_run_itself() -> None:
     for job in demo_jobs().values():
-        run = solve_job(job, CATALOGUE, profiles.load(job.profile)).run
+        run = solve_job(NetworkContext(job, CATALOGUE, profiles.load(job.profile))).run
         at = np.arange(len(run.circuit.nodes))
         same = run.variants([Alteration()], at=at)
         assert np.array_equal(same.signal[0], run.found.signal)
@@ -120,7 +121,10 @@ def test_an_amplifier_without_its_voltage_passes_what_its_sheet_leaves(left_db: 
     }
     unfed = CATALOGUE.model_copy(update={"parts": weak})
     profile = profiles.load(job.profile)
-    lit, dark = solve_job(job, at_hand, profile).run, solve_job(job, unfed, profile).run
+    lit, dark = (
+        solve_job(NetworkContext(job, at_hand, profile)).run,
+        solve_job(NetworkContext(job, unfed, profile)).run,
+    )
     amp = next(p for p, kind in lit.wiring.kinds.items() if kind.load and kind.inputs)
     assert amp in dark.dark
     node = lit.outlet_node(next(iter(lit.wiring.plates.values())))

@@ -10,10 +10,10 @@ from typing import Any
 
 from ..job import Dish, Job, changes
 from ..job.checklist import as_seen, check_things, saw
+from ..job.context import JobContext
 from ..job.edits import change_row, set_mark
 from ..job.measured import check_read
 from ..job.own_limits import limit_lines, with_limit
-from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import missing
 from ..job.registry import registry
@@ -39,21 +39,18 @@ ACTION_WORDS = {
 LONGEST_WAIT_S = 120 * 86_400.0
 
 
-def acted(
-    job: Job, action: changes.Action, catalogue: Catalogue, *, profile: Profile, reader: Reader
-) -> Job:
+def acted(ctx: JobContext, action: changes.Action, *, reader: Reader) -> Job:
     """The job with something done as a whole; a step is ticked by `ticked`. Raises InputError."""
+    job, profile = ctx.job, ctx.profile
     if isinstance(action, changes.Model):
-        return take_antenna(job, catalogue, action.array, action.key)
+        return take_antenna(ctx, action.array, action.key)
     if isinstance(action, changes.Front):
         array_of(job, action.array)
-        return with_front(job, catalogue, action.array, action.key)
+        return with_front(ctx, action.array, action.key)
     if isinstance(action, changes.Second):
         first = reader.bearing("Heading of the first", action.first_deg, "deg_true")
         second = reader.bearing("Heading of the second", action.second_deg, "deg_true")
-        return second_antenna(
-            job, catalogue, antenna_id=action.array, first_deg=first, second_deg=second
-        )
+        return second_antenna(ctx, antenna_id=action.array, first_deg=first, second_deg=second)
     if isinstance(action, changes.Stand):
         return stand_at(job, action.spot)
     if isinstance(action, changes.LearnScale):

@@ -6,8 +6,8 @@ from __future__ import annotations
 from typing import Any
 
 from ..job import Array, Job
+from ..job.context import JobParts
 from ..job.edits import add_row, change_row, missing, new_id
-from ..job.parts import Catalogue
 from ..network import edits as run
 from ..stations.aim.array.terminals import as_antenna
 from ..stations.coax.fixes.front_end import JUMPER_M
@@ -36,9 +36,10 @@ def stand_at(job: Job, spot_id: str) -> Job:
     return change_row(job, "arrays", spot.antenna, values)
 
 
-def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> Job:
+def take_antenna(ctx: JobParts, antenna_id: str, key: str) -> Job:
     """Put an antenna of the catalogue in the place of one of the job's."""
-    kind = catalogue.antennas.get(key)
+    job = ctx.job
+    kind = ctx.catalogue.antennas.get(key)
     if kind is None:
         raise InputError(
             "Antenna",
@@ -53,11 +54,10 @@ def take_antenna(job: Job, catalogue: Catalogue, antenna_id: str, key: str) -> J
     )
 
 
-def second_antenna(
-    job: Job, catalogue: Catalogue, antenna_id: str, first_deg: float, second_deg: float
-) -> Job:
+def second_antenna(ctx: JobParts, antenna_id: str, first_deg: float, second_deg: float) -> Job:
     """A second antenna of the same kind, with a combiner right behind both where the first is in
     the run."""
+    job = ctx.job
     old = array_of(job, antenna_id)
     key = new_id(job, "arrays")
     new = old.model_copy(
@@ -76,18 +76,16 @@ def second_antenna(
     if source is None or not any(k.from_part == source.id for k in job.links):
         return job
     job, combiner = run.add_after(
-        job,
-        catalogue,
+        ctx.with_job(job),
         after=source.id,
         type_key="combiner-wide",
         cable="rg6",
         length_m=JUMPER_M,
         port=0,
     )
-    job = run.add_source(job, catalogue, key, source.type)
+    job = run.add_source(ctx.with_job(job), key, source.type)
     return run.join(
-        job,
-        catalogue,
+        ctx.with_job(job),
         after=job.parts[-1].id,
         to=combiner,
         cable="rg6",

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
 
 from pydantic import ValidationError
 
 from ..job import Job, Row, changes
 from ..job.changes import Change
+from ..job.context import JobContext
 from ..job.parts import Catalogue
 from ..job.profile import Profile
 from ..job.references import check_references, missing, without
@@ -83,7 +84,7 @@ def carry_out(job: Job, change: Change, bench: ChangeContext) -> Applied:
     work = _Work(job, bench, reader)
     work.carry_out(change)
     check_references(work.job)
-    check_made(job, work.job, work.catalogue, limits(work.job, bench.profile))
+    check_made(job, work.ctx)
     return Applied(work.job, reader.told(), work.named)
 
 
@@ -95,8 +96,13 @@ class _Work:
         self.named: dict[str, str] = {}
 
     @property
-    def catalogue(self) -> Catalogue:
-        return stocked(self.job, self.bench.catalogue)
+    def ctx(self) -> JobContext:
+        """The job so far, with the data that it carries before the workshop's."""
+        return JobContext(
+            self.job,
+            stocked(self.job, self.bench.catalogue),
+            limits(self.job, self.bench.profile),
+        )
 
     def carry_out(self, change: Change) -> None:
         if isinstance(change, changes.Several):
@@ -125,10 +131,8 @@ class _Work:
         own = isinstance(change, changes.OwnLimit)
         named = {k: self._id(v) for k, v in change if k in ("array", "dish", "spot", "stop") and v}
         self.job = acted(
-            self.job,
+            replace(self.ctx, profile=bench.profile) if own else self.ctx,
             change.model_copy(update=named),
-            self.catalogue,
-            profile=bench.profile if own else limits(self.job, bench.profile),
             reader=self.reader,
         )
 
@@ -158,13 +162,12 @@ class _Work:
         given = self._values(kind, change.values)
         if not change.as_is:
             given = side_effects(
-                self.job,
+                self.ctx,
                 kind,
                 old=old,
                 given=given,
                 now=self.bench.now,
                 reader=self.reader,
-                catalogue=self.catalogue,
             )
         self._names_what_is_there(kind, given)
         return given
@@ -247,7 +250,7 @@ class _Work:
     def _remove(self, change: changes.Remove) -> None:
         kind, key = self._kind(change.rows), self._id(change.id)
         if kind.field == "parts":
-            self.job = run.remove(self.job, self.catalogue, key)
+            self.job = run.remove(self.ctx, key)
         else:
             self.job = without(self.job, kind.field, key)
 
@@ -259,36 +262,36 @@ class _Work:
         | changes.CopyBranch
         | changes.LeadFrom,
     ) -> None:
-        catalogue = self.catalogue
         if isinstance(change, changes.CopyBranch | changes.LeadFrom):
             part, after = self._id(change.part), self._id(change.after)
             if isinstance(change, changes.LeadFrom):
-                self.job = branches.lead_from(
-                    self.job, catalogue, part, after=after, port=change.port
-                )
+                self.job = branches.lead_from(self.ctx, part, after=after, port=change.port)
                 return
             self.job, new = branches.copy_branch(
-                self.job, catalogue, part, after=after, port=change.port, floor=change.floor
+                self.ctx,
+                part,
+                after=after,
+                port=change.port,
+                floor=change.floor,
             )
             if change.called is not None:
                 self.named[change.called] = new
             return
         if isinstance(change, changes.Replace):
-            self.job = run.replace(self.job, catalogue, self._id(change.part), change.type)
+            self.job = run.replace(self.ctx, self._id(change.part), change.type)
             return
         cable = change.cable
-        if cable not in catalogue.cables:
+        if cable not in self.ctx.catalogue.cables:
             raise InputError(
                 "Cable",
                 f"“{cable}” is not in the catalogue.",
-                f"Use one of {', '.join(catalogue.cables)}.",
+                f"Use one of {', '.join(self.ctx.catalogue.cables)}.",
                 "cable-unknown",
             )
         length = self.reader.figure(self._kind("links"), "length_m", change.length_m)
         if isinstance(change, changes.Join):
             self.job = run.join(
-                self.job,
-                catalogue,
+                self.ctx,
                 after=self._id(change.part),
                 to=self._id(change.to),
                 cable=cable,
@@ -303,12 +306,11 @@ class _Work:
             self.named[change.called] = new
 
     def _insert(self, change: changes.Insert, cable: str, length_m: float) -> str:
-        catalogue = self.catalogue
         if change.antenna is not None:
-            self.job = run.add_source(self.job, catalogue, self._id(change.antenna), change.type)
+            self.job = run.add_source(self.ctx, self._id(change.antenna), change.type)
             return self.job.parts[-1].id
         if change.into is not None:
-            self.job, new = run.insert(self.job, catalogue, self._id(change.into), change.type)
+            self.job, new = run.insert(self.ctx, self._id(change.into), change.type)
             return new
         if change.after is None:
             raise InputError(
@@ -318,8 +320,7 @@ class _Work:
         if outlet is not None and all(o.id != outlet for o in self.job.outlets):
             raise missing(self._kind("outlets"), outlet)
         self.job, new = run.add_after(
-            self.job,
-            catalogue,
+            self.ctx,
             after=self._id(change.after),
             type_key=change.type,
             cable=cable,

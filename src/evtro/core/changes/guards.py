@@ -7,8 +7,8 @@ from typing import Any
 
 from ..job import Dish, Job, Part
 from ..job.consistency import check_carried, check_modulation, check_run
+from ..job.context import JobContext
 from ..job.parts import Catalogue, part_type
-from ..job.profile import Profile
 from ..job.registry import rows_of
 from ..network import edits as run
 from ..physics.propagation.clutter import covering_of
@@ -21,8 +21,9 @@ from ..units.quantities import InputError
 _LASTING = {"targets": "kind"}
 
 
-def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) -> None:
-    """Raise InputError for a job that a change must not make."""
+def check_made(before: Job, ctx: JobContext) -> None:
+    """Raise InputError for a job that a change must not make of the one before."""
+    after = ctx.job
     for rows, column in _LASTING.items():
         for old, new in _changed(before, after, rows):
             if old is not None and getattr(old, column) != getattr(new, column):
@@ -55,13 +56,13 @@ def check_made(before: Job, after: Job, catalogue: Catalogue, profile: Profile) 
             covering_of(antenna.covering)
     # A region of another school stays until somebody chooses one of this.
     if after.mast.wind_region and after.mast.wind_region != before.mast.wind_region:
-        check_region(profile, after.mast.wind_region)
+        check_region(ctx.profile, after.mast.wind_region)
     _commissioned(before, after)
     check_carried(after)
     # Other data of a part can take away a port to which a cable is joined.
     run_of = ("parts", "links", "part_data", "cable_data")
     if any(getattr(after, rows) is not getattr(before, rows) for rows in run_of):
-        _run(before, after, catalogue)
+        _run(before, ctx)
 
 
 def _changed(before: Job, after: Job, rows: str) -> Iterator[tuple[Any, Any]]:
@@ -86,10 +87,11 @@ def _commissioned(before: Job, after: Job) -> None:
         )
 
 
-def _run(before: Job, after: Job, catalogue: Catalogue) -> None:
-    check_run(after, catalogue)
-    if _wires(before) != _wires(after) and run.looped_parts(after, catalogue) - run.looped_parts(
-        before, catalogue
+def _run(before: Job, ctx: JobContext) -> None:
+    after, catalogue = ctx.job, ctx.catalogue
+    check_run(ctx)
+    if _wires(before) != _wires(after) and run.looped_parts(ctx) - run.looped_parts(
+        ctx.with_job(before)
     ):
         raise InputError(
             "Cable",

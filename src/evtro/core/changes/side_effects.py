@@ -10,6 +10,7 @@ from typing import Any
 
 from ..job import Conductor, Job, Row
 from ..job.base import bounds_of
+from ..job.context import JobParts
 from ..job.references import missing
 from ..job.registry import Kind, registry_of
 from ..physics.channels import parse_frequency
@@ -56,17 +57,16 @@ class At:
 
 
 def side_effects(
-    job: Job,
+    ctx: JobParts,
     kind: Kind,
     *,
     old: Row | None,
     given: Values,
     now: str,
     reader: Reader,
-    catalogue: Any,
 ) -> Values:
     """The values of a row that is added or changed, read, with what goes along. Raises InputError."""
-    at = At(job, kind, old=old, reader=reader, now=now, catalogue=catalogue)
+    at = At(ctx.job, kind, old=old, reader=reader, now=now, catalogue=ctx.catalogue)
     special = _HABITS.get(kind.field)
     values = special(at, given) if special is not None else at.read(given)
     if kind.evidence and values and "at" not in values:

@@ -6,17 +6,19 @@ from ..physics.modulation import MODULATIONS, nearest_names
 from ..physics.propagation.clutter import covering_of
 from ..units.quantities import InputError
 from . import Job
-from .parts import Catalogue, part_type
+from .context import JobParts
+from .parts import part_type
 from .references import check_references
 from .stock import stocked
 
 
-def check_job(job: Job, catalogue: Catalogue) -> None:
+def check_job(ctx: JobParts) -> None:
     """Raise InputError for the first thing that names what is not there, or is there twice. What the
     job carries of its parts counts as known.
 
     A loop in the run is let through: the run shows it and the rest is computed.
     """
+    job, catalogue = ctx.job, ctx.catalogue
     check_references(job)
     check_carried(job)
     catalogue = stocked(job, catalogue)
@@ -32,7 +34,7 @@ def check_job(job: Job, catalogue: Catalogue) -> None:
         covering_of(antenna.covering)
     for carrier in job.carriers:
         check_modulation(carrier.modulation)
-    check_run(job, catalogue)
+    check_run(JobParts(job, catalogue))
 
 
 def check_carried(job: Job) -> None:
@@ -57,12 +59,13 @@ def check_modulation(code: str) -> None:
         )
 
 
-def check_run(job: Job, catalogue: Catalogue) -> None:
+def check_run(ctx: JobParts) -> None:
     """Raise InputError for a cable to nowhere, a port used twice, or a loop."""
-    parts = {p.id: p for p in job.parts}
+    catalogue = ctx.catalogue
+    parts = {p.id: p for p in ctx.job.parts}
     outs: set[tuple[str, int]] = set()
     ins: set[tuple[str, int]] = set()
-    for link in job.links:
+    for link in ctx.job.links:
         for end, port, what in (
             (link.from_part, link.from_port, "outputs"),
             (link.to_part, link.to_port, "inputs"),

@@ -6,8 +6,9 @@ import re
 
 from ..job import Cable, Job, Outlet, Part
 from ..job.consistency import check_run
+from ..job.context import JobParts
 from ..job.edits import add_row
-from ..job.parts import Catalogue, part_type
+from ..job.parts import part_type
 from ..job.registry import new_row_id
 from ..units.quantities import InputError
 from .edits import find_part, free_outputs, looped_parts
@@ -15,13 +16,14 @@ from .graph import Wiring, wire
 
 
 def copy_branch(
-    job: Job, catalogue: Catalogue, part: str, *, after: str, port: int | None, floor: str
+    ctx: JobParts, part: str, *, after: str, port: int | None, floor: str
 ) -> tuple[Job, str]:
     """The job with a part and everything behind it once more, behind another part; its outlets are new ones of the
     same wishes, on a floor of their own where one is named. Returns job and id of the new part.
 
     Raises InputError for a part that several cables lead to, or where no output is free.
     """
+    job, catalogue = ctx.job, ctx.catalogue
     find_part(job, part)
     there = find_part(job, after)
     wiring = wire(job.parts, job.links, catalogue)
@@ -35,7 +37,7 @@ def copy_branch(
                 "Copy what one cable leads to.",
                 "branch-joined",
             )
-    port = _free(job, catalogue, there, port)
+    port = _free(ctx.with_job(job), there, port)
     new: dict[str, str] = {}
     for p in behind:
         old = wiring.parts[p]
@@ -51,13 +53,14 @@ def copy_branch(
         job = _link(
             job, k, from_part=new[k.from_part], from_port=k.from_port, to_part=new[k.to_part]
         )
-    check_run(job, catalogue)
+    check_run(ctx.with_job(job))
     return job, new[part]
 
 
-def lead_from(job: Job, catalogue: Catalogue, part: str, *, after: str, port: int | None) -> Job:
+def lead_from(ctx: JobParts, part: str, *, after: str, port: int | None) -> Job:
     """The job with a part, and what hangs behind it, led from another part's free output. Raises
     InputError."""
+    job, catalogue = ctx.job, ctx.catalogue
     find_part(job, part)
     there = find_part(job, after)
     wiring = wire(job.parts, job.links, catalogue)
@@ -69,13 +72,13 @@ def lead_from(job: Job, catalogue: Catalogue, part: str, *, after: str, port: in
             "Lead it from a part further up the run.",
             "loop",
         )
-    port = _free(job, catalogue, there, port)
+    port = _free(ctx.with_job(job), there, port)
     moved = lead.model_copy(update={"from_part": after, "from_port": port})
     job = job.model_copy(
         update={"links": tuple(moved if k.id == lead.id else k for k in job.links)}
     )
-    check_run(job, catalogue)
-    if looped_parts(job, catalogue):
+    check_run(ctx.with_job(job))
+    if looped_parts(ctx.with_job(job)):
         raise InputError(
             "Cable", "that would make a loop.", "Lead it from a part further up the run.", "loop"
         )
@@ -95,9 +98,9 @@ def _only_lead(wiring: Wiring, part: str) -> Cable:
     return leads[0]
 
 
-def _free(job: Job, catalogue: Catalogue, there: Part, port: int | None) -> int:
-    free = free_outputs(job, catalogue, there)
-    name = there.name or part_type(catalogue, there).name
+def _free(ctx: JobParts, there: Part, port: int | None) -> int:
+    free = free_outputs(ctx, there)
+    name = there.name or part_type(ctx.catalogue, there).name
     if not free or (port is not None and port not in free):
         raise InputError(
             "Output",

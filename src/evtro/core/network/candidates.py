@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Literal
 
-from ..job import Job, Part
+from ..job import Part
 from ..job.changes import Change, CopyBranch, Insert, Join, LeadFrom, Replace
+from ..job.context import JobParts
 from ..job.parts import Catalogue, part_type
 from ..units.quantities import InputError
 from . import branches, edits
@@ -35,18 +36,18 @@ class NetworkCandidate:
     follow: bool = False
 
 
-def candidates(job: Job, catalogue: Catalogue, part_id: str, mode: Mode) -> list[NetworkCandidate]:
+def candidates(ctx: JobParts, part_id: str, mode: Mode) -> list[NetworkCandidate]:
     """Return what may be chosen at a part. Raises InputError for a part that is not there."""
-    part = edits.find_part(job, part_id)
+    part = edits.find_part(ctx.job, part_id)
     match mode:
         case "after":
-            return list(_added(job, catalogue, part, None))
+            return list(_added(ctx, part, None))
         case "branch":
-            return list(_branched(job, catalogue, part))
+            return list(_branched(ctx, part))
         case "replace":
-            return list(_replaced(job, catalogue, part))
+            return list(_replaced(ctx, part))
         case "copy" | "move":
-            return list(_placed(job, catalogue, part, copied=mode == "copy"))
+            return list(_placed(ctx, part, copied=mode == "copy"))
 
 
 def _works(edit: Callable[[], object]) -> bool:
@@ -57,38 +58,36 @@ def _works(edit: Callable[[], object]) -> bool:
     return True
 
 
-def _branched(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
-    free = edits.free_outputs(job, catalogue, part)
-    yield from _added(job, catalogue, part, free[0] if free else None)
+def _branched(ctx: JobParts, part: Part) -> Iterator[NetworkCandidate]:
+    free = edits.free_outputs(ctx, part)
+    yield from _added(ctx, part, free[0] if free else None)
 
 
-def _added(
-    job: Job, catalogue: Catalogue, part: Part, port: int | None
-) -> Iterator[NetworkCandidate]:
+def _added(ctx: JobParts, part: Part, port: int | None) -> Iterator[NetworkCandidate]:
+    job = ctx.job
     insert = partial(Insert, after=part.id, port=port, cable=CABLE, called=NEW)
     placed = {p.outlet for p in job.parts}
     for outlet in job.outlets:
         change = insert(type="plate", outlet=outlet.id, length_m=DROP_M)
-        if outlet.id not in placed and _fits(job, catalogue, change):
+        if outlet.id not in placed and _fits(ctx, change):
             yield NetworkCandidate("outlet", outlet.name, outlet.floor, change)
     for other in job.parts:
-        free = edits.free_inputs(job, catalogue, other)
+        free = edits.free_inputs(ctx, other)
         join = Join(part=part.id, to=other.id, cable=CABLE, length_m=DEVICE_M)
-        if other.id != part.id and free and _joins(job, catalogue, join):
-            yield NetworkCandidate("join", _name(catalogue, other), f"{len(free)} free", join)
-    for kind in catalogue.parts.values():
+        if other.id != part.id and free and _joins(ctx, join):
+            yield NetworkCandidate("join", _name(ctx.catalogue, other), f"{len(free)} free", join)
+    for kind in ctx.catalogue.parts.values():
         change = insert(type=kind.key, length_m=DEVICE_M)
-        if kind.draws_as != "plate" and kind.inputs and _fits(job, catalogue, change):
+        if kind.draws_as != "plate" and kind.inputs and _fits(ctx, change):
             follow = kind.draws_as != "terminator"
             yield NetworkCandidate("part", kind.name, kind.draws_as, change, follow=follow)
 
 
-def _fits(job: Job, catalogue: Catalogue, change: Insert) -> bool:
+def _fits(ctx: JobParts, change: Insert) -> bool:
     return _works(
         partial(
             edits.add_after,
-            job,
-            catalogue,
+            ctx,
             change.after or "",
             type_key=change.type,
             cable=change.cable,
@@ -99,12 +98,11 @@ def _fits(job: Job, catalogue: Catalogue, change: Insert) -> bool:
     )
 
 
-def _joins(job: Job, catalogue: Catalogue, change: Join) -> bool:
+def _joins(ctx: JobParts, change: Join) -> bool:
     return _works(
         partial(
             edits.join,
-            job,
-            catalogue,
+            ctx,
             after=change.part,
             to=change.to,
             cable=change.cable,
@@ -113,30 +111,28 @@ def _joins(job: Job, catalogue: Catalogue, change: Join) -> bool:
     )
 
 
-def _replaced(job: Job, catalogue: Catalogue, part: Part) -> Iterator[NetworkCandidate]:
+def _replaced(ctx: JobParts, part: Part) -> Iterator[NetworkCandidate]:
+    catalogue = ctx.catalogue
     plate = part_type(catalogue, part).draws_as == "plate"
     for kind in catalogue.parts.values():
         # An outlet keeps its plate: another kind of it, such as one from which the cable goes on.
         alike = (kind.draws_as == "plate") == plate and kind.key != part.type
-        if alike and _works(
-            partial(edits.replace, job, catalogue, part_id=part.id, type_key=kind.key)
-        ):
+        if alike and _works(partial(edits.replace, ctx, part_id=part.id, type_key=kind.key)):
             change = Replace(part=part.id, type=kind.key)
             yield NetworkCandidate("part", kind.name, kind.draws_as, change)
 
 
-def _placed(
-    job: Job, catalogue: Catalogue, part: Part, *, copied: bool
-) -> Iterator[NetworkCandidate]:
+def _placed(ctx: JobParts, part: Part, *, copied: bool) -> Iterator[NetworkCandidate]:
     """Free outputs to which a branch may be copied or moved."""
+    catalogue = ctx.catalogue
     edit = partial(branches.copy_branch, floor="") if copied else branches.lead_from
-    for other in job.parts:
-        free = edits.free_outputs(job, catalogue, other)
+    for other in ctx.job.parts:
+        free = edits.free_outputs(ctx, other)
         # What holds for one free output holds for all of them.
         if (
             other.id == part.id
             or not free
-            or not _works(partial(edit, job, catalogue, part.id, after=other.id, port=free[0]))
+            or not _works(partial(edit, ctx, part.id, after=other.id, port=free[0]))
         ):
             continue
         hint = part_type(catalogue, other).name

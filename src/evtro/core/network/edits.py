@@ -6,7 +6,8 @@ from collections.abc import Collection
 
 from ..job import Cable, Dish, Job, Part
 from ..job.consistency import check_run
-from ..job.parts import Catalogue, PartType, part_type
+from ..job.context import JobParts
+from ..job.parts import PartType, part_type
 from ..job.references import without
 from ..job.registry import new_row_id
 from ..units.quantities import InputError
@@ -31,10 +32,10 @@ def find_link(job: Job, link_id: str) -> Cable:
     raise InputError("Cable", f"{link_id} is not in the run.", "Reload the job.", "cable-missing")
 
 
-def free_outputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
+def free_outputs(ctx: JobParts, part: Part) -> list[int]:
     """Numbers of the outputs that nothing is joined to."""
-    used = {link.from_port for link in job.links if link.from_part == part.id}
-    return [o for o in part_type(catalogue, part).joinable if o not in used]
+    used = {link.from_port for link in ctx.job.links if link.from_part == part.id}
+    return [o for o in part_type(ctx.catalogue, part).joinable if o not in used]
 
 
 def open_ports(kind: PartType, used: Collection[int]) -> list[int]:
@@ -44,16 +45,17 @@ def open_ports(kind: PartType, used: Collection[int]) -> list[int]:
     return [o for o in kind.joinable if o not in used]
 
 
-def free_inputs(job: Job, catalogue: Catalogue, part: Part) -> list[int]:
+def free_inputs(ctx: JobParts, part: Part) -> list[int]:
     """Numbers of the inputs that nothing is joined to."""
-    used = {link.to_port for link in job.links if link.to_part == part.id}
-    return [i for i in range(part_type(catalogue, part).inputs) if i not in used]
+    used = {link.to_port for link in ctx.job.links if link.to_part == part.id}
+    return [i for i in range(part_type(ctx.catalogue, part).inputs) if i not in used]
 
 
 def _add_part(
-    job: Job, catalogue: Catalogue, type_key: str, antenna: str | None, outlet: str | None
+    ctx: JobParts, type_key: str, antenna: str | None, outlet: str | None
 ) -> tuple[Job, Part]:
-    if type_key not in catalogue.parts:
+    job = ctx.job
+    if type_key not in ctx.catalogue.parts:
         raise InputError(
             "Part",
             f"“{type_key}” is not in the catalogue.",
@@ -88,10 +90,10 @@ def add_link(
     return job.model_copy(update={"links": (*job.links, link)})
 
 
-def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -> Job:
+def add_source(ctx: JobParts, antenna_id: str, type_key: str) -> Job:
     """Begin the run at an antenna: its terminals, or the LNB of a dish."""
-    antenna = next((a for a in job.antennas if a.id == antenna_id), None)
-    kind = catalogue.parts.get(type_key)
+    antenna = next((a for a in ctx.job.antennas if a.id == antenna_id), None)
+    kind = ctx.catalogue.parts.get(type_key)
     if antenna is None or kind is None or kind.inputs:
         raise InputError(
             "Source",
@@ -106,19 +108,18 @@ def add_source(job: Job, catalogue: Catalogue, antenna_id: str, type_key: str) -
             "A dish takes an LNB, an array its terminals.",
             "source-wrong",
         )
-    if any(p.antenna == antenna_id for p in job.parts):
+    if any(p.antenna == antenna_id for p in ctx.job.parts):
         raise InputError(
             "Source",
             f"{antenna.name} is in the run already.",
             "Replace its LNB instead.",
             "source-twice",
         )
-    return _add_part(job, catalogue, type_key=type_key, antenna=antenna_id, outlet=None)[0]
+    return _add_part(ctx, type_key=type_key, antenna=antenna_id, outlet=None)[0]
 
 
 def add_after(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     after: str,
     type_key: str,
     cable: str,
@@ -131,9 +132,10 @@ def add_after(
     A part for several lines takes all free lines at once. With `port` None the first free output
     is used, and when none is free the part is let in behind output 0. Returns job and new id.
     """
+    job, catalogue = ctx.job, ctx.catalogue
     here = find_part(job, after)
     before_kind = part_type(catalogue, here)
-    job, part = _add_part(job, catalogue, type_key=type_key, antenna=None, outlet=outlet)
+    job, part = _add_part(ctx.with_job(job), type_key=type_key, antenna=None, outlet=outlet)
     kind = part_type(catalogue, part)
     if not kind.inputs:
         raise InputError(
@@ -142,7 +144,7 @@ def add_after(
             "Start a run with it instead.",
             "part-is-source",
         )
-    free = free_outputs(job, catalogue, here)
+    free = free_outputs(ctx.with_job(job), here)
     if port is not None and port not in free:
         free = []
     if not free:
@@ -171,18 +173,18 @@ def add_after(
         links = tuple(moved if k.id == old.id else k for k in job.links)
         return job.model_copy(update={"links": links}), part.id
     lines = free if kind.inputs > 1 and port is None else [free[0] if port is None else port]
-    wanted = _inputs_for(job, catalogue, after, kind)
+    wanted = _inputs_for(ctx.with_job(job), after, kind)
     for out, into in zip(lines, wanted, strict=False):
         job = add_link(job, (after, out), end=(part.id, into), cable=cable, length_m=length_m)
     return job, part.id
 
 
-def insert(job: Job, catalogue: Catalogue, link_id: str, type_key: str) -> tuple[Job, str]:
+def insert(ctx: JobParts, link_id: str, type_key: str) -> tuple[Job, str]:
     """Let a part into a cable, close to its lower end. Returns job and new id."""
+    job = ctx.job
     link = find_link(job, link_id)
     job, new = add_after(
-        job,
-        catalogue,
+        ctx.with_job(job),
         link.from_part,
         type_key=type_key,
         cable=link.cable,
@@ -204,10 +206,10 @@ def with_setting(job: Job, part_id: str, setting_db: float) -> Job:
     return job.model_copy(update={"parts": parts})
 
 
-def _inputs_for(job: Job, catalogue: Catalogue, after: str, kind: PartType) -> list[int]:
+def _inputs_for(ctx: JobParts, after: str, kind: PartType) -> list[int]:
     """The inputs of a part that take what comes from another, those first that take most of it; all
     where none does."""
-    given = _given_mhz(job, catalogue, after)
+    given = _given_mhz(ctx, after)
     shares = []
     for i in range(kind.inputs):
         low, high = kind.passes_mhz(i) or (0.0, 0.0)
@@ -216,9 +218,10 @@ def _inputs_for(job: Job, catalogue: Catalogue, after: str, kind: PartType) -> l
     return sorted(fitting, key=lambda i: -shares[i])
 
 
-def _given_mhz(job: Job, catalogue: Catalogue, part_id: str) -> set[tuple[float, float]]:
+def _given_mhz(ctx: JobParts, part_id: str) -> set[tuple[float, float]]:
     """What the sources ahead of a part give [MHz]: an array its own band."""
-    wiring = wire(job.parts, job.links, catalogue)
+    job = ctx.job
+    wiring = wire(job.parts, job.links, ctx.catalogue)
     ahead = (part_id, *wiring.up(part_id)) if part_id in wiring.before else (part_id,)
     arrays = {a.id: (a.low_mhz, a.high_mhz) for a in job.arrays}
     return {
@@ -229,8 +232,7 @@ def _given_mhz(job: Job, catalogue: Catalogue, part_id: str) -> set[tuple[float,
 
 
 def join(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     after: str,
     to: str,
     cable: str,
@@ -238,11 +240,12 @@ def join(
     to_port: int | None = None,
 ) -> Job:
     """Join the free outputs of a part to free inputs of another that is already in the run."""
+    job, catalogue = ctx.job, ctx.catalogue
     here, there = find_part(job, after), find_part(job, to)
-    outs, ins = free_outputs(job, catalogue, here), free_inputs(job, catalogue, there)
+    outs, ins = free_outputs(ctx.with_job(job), here), free_inputs(ctx.with_job(job), there)
     kind = part_type(catalogue, there)
     if to_port is None:
-        ins = [i for i in _inputs_for(job, catalogue, after, kind) if i in ins]
+        ins = [i for i in _inputs_for(ctx.with_job(job), after, kind) if i in ins]
     if to_port is not None:
         ins = [i for i in ins if i == to_port]
     if not outs or not ins:
@@ -257,8 +260,8 @@ def join(
         job = add_link(job, (after, out), end=(to, into), cable=cable, length_m=length_m)
         if not several:
             break
-    check_run(job, catalogue)
-    if looped_parts(job, catalogue):
+    check_run(ctx.with_job(job))
+    if looped_parts(ctx.with_job(job)):
         raise InputError(
             "Cable",
             f"that would lead the signal back into {kind.name}: a loop.",
@@ -268,15 +271,16 @@ def join(
     return job
 
 
-def looped_parts(job: Job, catalogue: Catalogue) -> set[str]:
+def looped_parts(ctx: JobParts) -> set[str]:
     """Ids of the parts on or behind a loop."""
-    return set(wire(job.parts, job.links, catalogue).looped)
+    return set(wire(ctx.job.parts, ctx.job.links, ctx.catalogue).looped)
 
 
-def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
+def replace(ctx: JobParts, part_id: str, type_key: str) -> Job:
     """Put another part in a part's place; its cables stay. Raises when ports are too few."""
+    job = ctx.job
     part = find_part(job, part_id)
-    kind = catalogue.parts.get(type_key)
+    kind = ctx.catalogue.parts.get(type_key)
     if kind is None:
         raise InputError(
             "Part",
@@ -293,7 +297,7 @@ def replace(job: Job, catalogue: Catalogue, part_id: str, type_key: str) -> Job:
             "Remove branches first, or choose a larger one.",
             "too-few-ports",
         )
-    check_use(part_type(catalogue, part), kind)
+    check_use(part_type(ctx.catalogue, part), kind)
     changed = part.model_copy(update={"type": type_key, "setting_db": None})
     return job.model_copy(
         update={"parts": tuple(changed if p.id == part_id else p for p in job.parts)}
@@ -311,9 +315,10 @@ def check_use(old: PartType, new: PartType) -> None:
         )
 
 
-def remove(job: Job, catalogue: Catalogue, part_id: str) -> Job:
+def remove(ctx: JobParts, part_id: str) -> Job:
     """Take a part out. A part with one line in and one out leaves its cables joined; anything
     else takes what hangs on it only along its own cables."""
+    job = ctx.job
     find_part(job, part_id)
     into = [k for k in job.links if k.to_part == part_id]
     out = [k for k in job.links if k.from_part == part_id]

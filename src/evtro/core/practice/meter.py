@@ -11,8 +11,8 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from ..job import Carrier, Dish, Job, Target
-from ..job.parts import Catalogue
+from ..job import Carrier, Dish, Target
+from ..job.context import JobParts
 from ..job.targets import Sight, sight_of
 from ..physics.beams import dish_beamwidth_deg, pattern_gain_dbi
 from ..physics.geodesy import sky_separation_deg
@@ -87,9 +87,10 @@ class TunedSky:
         return float(both_db(clear.cn_db - drop, against)[0])
 
 
-def tuned_sky(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> TunedSky | None:
+def tuned_sky(ctx: JobParts, dish: Dish, target: Target) -> TunedSky | None:
     """The sky of a meter on a dish of the job, tuned to the strongest carrier of a satellite; None
     where the satellite is not seen."""
+    job = ctx.job
     sight = sight_of(job.site, target)
     if sight is None:
         return None
@@ -102,7 +103,7 @@ def tuned_sky(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> Tun
         **_USUAL,
     )
     carrier = max(own, key=lambda c: c.power, default=usual)
-    lnb = lnb_of(job, catalogue, dish, target)
+    lnb = lnb_of(ctx, dish, target)
     seen = link_dish(job, dish, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db)
     return TunedSky(
         dish=seen,

@@ -12,8 +12,7 @@ import numpy as np
 
 from ..job import Job, TaskRecord
 from ..job.checklist import thing
-from ..job.parts import Catalogue
-from ..job.profile import Profile
+from ..job.context import JobContext, JobParts
 from ..units.phrases import say
 from ..units.quantities import InspectionItem, Quantity, Step, gauge
 from ..units.severity import FAIL
@@ -35,9 +34,8 @@ CONSENT = "site.consent"
 
 
 def steps_of(
-    job: Job,
-    profile: Profile,
-    catalogue: Catalogue,
+    ctx: JobContext,
+    *,
     aim: AimAnswer,
     mast: MastAnswer,
     earth: EarthAnswer,
@@ -46,14 +44,15 @@ def steps_of(
 ) -> dict[str, list[Step]]:
     """Steps by station, in the order of the work. A key stays the same as long as its thing exists, so that
     ticks stay."""
+    job = ctx.job
     marks = {m.step: m for m in job.marks}
     found = {
-        "site": _site(job, earth, kit_of(job, catalogue, coax, earth).needs),
+        "site": _site(job, earth, kit_of(ctx, coax, earth).needs),
         "sky": _sky(job),
         "aim": aim_steps(job, aim),
         "mast": mast_steps(job, mast),
         "earth": _earth(job, earth),
-        "coax": _coax(job, catalogue, coax),
+        "coax": _coax(ctx, coax),
         "readings": _readings(readings),
         "handover": _handover(job, coax),
     }
@@ -218,7 +217,8 @@ def _joint(job: Job, step: str) -> tuple[InspectionItem, ...]:
     )
 
 
-def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
+def _coax(ctx: JobParts, answer: CoaxAnswer) -> list[Step]:
+    job = ctx.job
     names = answer.names
     # Where no bracket wanted it before, the first hole is that of the cable.
     steps = [HIDDEN] if job.rig.kind == "none" and not drills(job) else []
@@ -236,7 +236,7 @@ def _coax(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[Step]:
     for link in job.links:
         if link.length_m <= 1.0 or link.to_part not in names or link.from_part not in names:
             continue
-        cable = catalogue.cables.get(link.cable)
+        cable = ctx.catalogue.cables.get(link.cable)
         if cable is not None:
             ends = names[link.from_part], names[link.to_part]
             steps += hole_steps(link, cable, ends) if job.rig.kind == "none" else []

@@ -50,10 +50,7 @@ def level_terms(
     run.find_part(kept.job, row_id)
     if all(c.id != carrier for c in kept.job.carriers):
         raise edits.missing("carriers", carrier)
-    solved = desk.answers(kept).coax.solved
-    return terms(
-        kept.job, desk.catalogue(kept.job), solved=solved, part_id=row_id, carrier_id=carrier
-    )
+    return terms(desk.answers(kept).network, part_id=row_id, carrier_id=carrier)
 
 
 @router.get(
@@ -64,7 +61,7 @@ def level_terms(
 def candidates_at(desk: AtDesk, job_id: JobId, row_id: RowId, mode: Mode) -> list[NetworkCandidate]:
     """What may be added behind a part, put in its place or joined to it."""
     job = desk.jobs.get(job_id).job
-    return candidates(job, desk.catalogue(job), row_id, mode)
+    return candidates(desk.context(job), row_id, mode)
 
 
 @router.get("/jobs/{job_id}/fixes", response_model=Fixes, responses=READ)
@@ -89,7 +86,7 @@ def limits_of(desk: AtDesk, job_id: JobId) -> list[LimitLine]:
 def powering(desk: AtDesk, job_id: JobId) -> PowerView:
     """What every line carries up the run, at both voltages of the receivers, and what each can ask for."""
     kept = desk.jobs.get(job_id)
-    return power_view(kept.job, desk.catalogue(kept.job), desk.answers(kept).coax)
+    return power_view(desk.context(kept.job), desk.answers(kept).coax)
 
 
 @router.get("/jobs/{job_id}/parts/{row_id}/levels", response_model=PartDetail, responses=READ)
@@ -128,5 +125,5 @@ def print_run(
 def cables_csv(desk: AtDesk, job_id: JobId) -> Response:
     """The register of cables, with both ends and what is on them."""
     job = desk.jobs.get(job_id).job
-    rows = cable_register(job, desk.catalogue(job), desk.worked(job).coax)
+    rows = cable_register(desk.context(job), desk.worked(job).coax)
     return download(plans.write_cables(rows), "text/csv", "cables.csv")

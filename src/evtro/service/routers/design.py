@@ -69,11 +69,10 @@ class DesignChange(Closed):
 def read_wish(desk: AtDesk, job_id: JobId, body: WishAsked) -> Wish:
     """A wish with a route for each outlet, from the run as it is, and with a line as it was typed."""
     kept = desk.jobs.get(job_id)
-    job, catalogue = wanted_job(kept.job), desk.catalogue(kept.job)
+    job = wanted_job(kept.job)
     wish = body.wish or Wish()
     wish.outlets_of(job)
-    solved = desk.answers(kept).coax.solved
-    head = head_of(job, catalogue, desk.profile(kept.job), solved)
+    head = head_of(desk.answers(kept).network.wanted)
     wish = wish.checked(job, head.lengths_m, head.hangs)
     return _typed(wish, body.typed) if body.typed is not None else wish
 
@@ -105,7 +104,7 @@ def begin_design(desk: AtDesk, job_id: JobId, wish: Wish) -> DesignBegun:
     """Design a job's run; look at it by its key."""
     job = desk.jobs.get(job_id).job
     wish.outlets_of(wanted_job(job))
-    key = desk.designs.start(job_id, job, desk.catalogue(job), desk.profile(job), wish=wish)
+    key = desk.designs.start(job_id, desk.context(job), wish)
     return DesignBegun(key=key)
 
 

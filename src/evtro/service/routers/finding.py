@@ -64,7 +64,7 @@ def _meter(desk: JobService, job_id: str, row_id: str) -> SimulatedMeter:
     aims = desk.answers(desk.jobs.get(job_id)).aim.aims
     aim = next((a for a in aims if a.antenna == row_id), None)
     target = next((t for t in job.targets if aim is not None and t.id == aim.target), None)
-    sky = None if target is None else tuned_sky(job, desk.catalogue(job), dish, target)
+    sky = None if target is None else tuned_sky(desk.context(job), dish, target)
     if aim is None or sky is None:
         desk.meters.pop(key, None)
         raise InputError(

@@ -7,7 +7,7 @@ from typing import Literal
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from evtro.core.stations.handover.answer import Section
+from evtro.core.job.sections import Section
 from evtro.core.stations.kit.kit import KitView
 from evtro.formats import plans
 from evtro.report.labels_pdf import labels_pdf

@@ -54,7 +54,9 @@ def read_link(desk: AtDesk, job_id: JobId, row_id: RowId) -> Response:
     if job.site.latitude_deg is not None and job.site.longitude_deg is not None:
         climate, progress = desk.rain.climate(job.site.latitude_deg, job.site.longitude_deg)
     found = link_view(
-        job, desk.catalogue(job), profile=desk.profile(job), antenna_id=antenna.id, climate=climate
+        desk.context(job),
+        antenna_id=antenna.id,
+        climate=climate,
     )
     assert found is not None
     return job_response(_LINK.dump_json(LinkAnswer(found, progress)))
@@ -67,7 +69,7 @@ def read_frequencies(
     """Where every transponder lies on its cable; with `lo`, what a receiver that was told this
     oscillator tunes instead."""
     job, antenna = dish_at(desk, job_id, row_id)
-    plans = frequency_plan(job, desk.catalogue(job), antenna.id)
+    plans = frequency_plan(desk.context(job), antenna.id)
     told = plain("LNB oscillator", lo, "mhz") if lo.strip() else None
     wrong: list[WrongTuning] = []
     if told is not None:

@@ -74,12 +74,8 @@ def detail(
 ) -> Response:
     """Heading, antennas to choose from, front end and spots of one antenna."""
     job, antenna = _array(desk, job_id, row_id)
-    solved = desk.answers(desk.jobs.get(job_id)).coax.solved
     found = array_detail(
-        job,
-        desk.catalogue(job),
-        profile=desk.profile(job),
-        solved=solved,
+        desk.context(job).with_solved(desk.answers(desk.jobs.get(job_id)).network.solved),
         antenna=antenna,
         behind_preamplifier=behind == "preamplifier",
     )

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Beam, Carrier, Dish, FeedTry, Job, Lock, Rig
+from evtro.core.job.context import JobParts
 from evtro.core.physics.beams import offset_reflector, prime_focus
 from evtro.core.physics.geodesy import look
 from evtro.core.practice.meter import SimulatedMeter, TunedSky, tuned_sky
@@ -29,6 +30,7 @@ from evtro.core.stations.aim.finding.identify import Seen, identify
 from evtro.core.stations.aim.finding.search import search, sweep_covers
 from evtro.core.stations.aim.portable.rig import judge
 from evtro.core.stations.aim.two_way import link as two_way
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 from tests.proving import examples
@@ -283,7 +285,7 @@ def _tuned(name: str, **dish: object) -> TunedSky:
     own = job.dishes[0].model_copy(update={"lean_deg": 0.0, **dish})
     job = job.model_copy(update={"dishes": (own, *job.dishes[1:])})
     target = next(t for t in job.targets if t.id == own.target)
-    found = tuned_sky(job, PARTS, own, target)
+    found = tuned_sky(JobParts(job, PARTS), own, target)
     assert found is not None
     return found
 
@@ -296,7 +298,7 @@ def test_the_simulated_meter_stands_under_the_sky_of_the_plan(name: str) -> None
     job = JOBS[name].model_copy(
         update={"dishes": tuple(d.model_copy(update={"lean_deg": 0.0}) for d in JOBS[name].dishes)}
     )
-    view = link_view(job, PARTS, profiles.load(job.profile), job.dishes[0].id, None)
+    view = link_view(NetworkContext(job, PARTS, profiles.load(job.profile)), job.dishes[0].id, None)
     rows = {r.carrier: r for s in view.satellites for r in s.rows} if view else {}
     top = sky.cn_db(0, 0, 0)
     if sky.carrier.id in rows:

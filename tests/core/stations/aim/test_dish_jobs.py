@@ -9,6 +9,7 @@ from evtro.core.answers import Answers, work_out
 from evtro.core.job import Job, SatelliteFeed, edits
 from evtro.core.job.changes import Remove
 from evtro.core.job.consistency import check_job
+from evtro.core.job.context import JobParts
 from evtro.core.job.targets import wanted_job
 from evtro.core.units.quantities import Quantity, text_of
 from evtro.demo.world import demo_jobs
@@ -25,7 +26,7 @@ def _answers(job: Job) -> Answers:
 
 @pytest.mark.parametrize("name", JOBS)
 def test_every_demo_job_hangs_together(name: str) -> None:
-    check_job(JOBS[name], CATALOGUE)
+    check_job(JobParts(JOBS[name], CATALOGUE))
     answers = _answers(JOBS[name])
     assert [s.number for s in answers.stations] == list(range(1, 9))
     assert all(s.figure for s in answers.stations)
@@ -162,13 +163,13 @@ def test_a_reflector_with_wrong_measures_is_told_and_the_rest_goes_on() -> None:
 def test_removing_a_dish_takes_all_that_was_logged_on_it() -> None:
     job = taken(JOBS["skerry-house"], Remove(rows="dishes", id="a1"))
     assert job.samples == ()
-    check_job(job, CATALOGUE)
+    check_job(JobParts(job, CATALOGUE))
     stop = taken(JOBS["fjell-caravan"], Remove(rows="stops", id="h1"))
     assert stop.rig.stop is None
     beam = taken(JOBS["tern-hut"], Remove(rows="targets", id="t1"))
     assert beam.beams == ()
     assert beam.terminal.beam is None
-    check_job(beam, CATALOGUE)
+    check_job(JobParts(beam, CATALOGUE))
 
 
 @pytest.mark.parametrize(
@@ -180,7 +181,7 @@ def test_a_file_that_names_what_is_not_there_is_refused(field: str, change: dict
     rows = getattr(job, field)
     broken = job.model_copy(update={field: (rows[0].model_copy(update=change), *rows[1:])})
     with refused("reference-missing"):
-        check_job(broken, CATALOGUE)
+        check_job(JobParts(broken, CATALOGUE))
 
 
 def test_a_taller_survey_of_the_dish_costs_wind(skerry: Job) -> None:

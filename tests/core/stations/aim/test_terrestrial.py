@@ -24,6 +24,7 @@ from evtro.core.job import (
     edits,
 )
 from evtro.core.job.changes import Add, Remove
+from evtro.core.job.context import JobParts
 from evtro.core.job.problems import Problem
 from evtro.core.network import edits as run
 from evtro.core.physics.beams import array_loss_db, gain_at_dbi
@@ -45,10 +46,11 @@ from evtro.core.stations.aim.array.terminals import duty_of, heading_of, termina
 from evtro.core.stations.aim.array.trial import trial
 from evtro.core.stations.aim.array.ways import paths
 from evtro.core.stations.coax.checks.company_line import company_problems
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes.front_end import front_end, with_front
 from evtro.core.stations.coax.levels.outlets import outlet_rows, solve_job
-from evtro.core.stations.coax.levels.referred_to_antenna import referred_to_antenna
 from evtro.core.stations.coax.views.antenna_detail import array_detail
+from evtro.core.stations.coax.views.referred_to_antenna import referred_to_antenna
 from evtro.core.stations.readings.expected import parse_found
 from evtro.core.stations.readings.lists import expected_lists
 from evtro.core.stations.sky.incident import disturbance, incident_at
@@ -450,7 +452,7 @@ def test_several_antennas_share_the_work_by_band() -> None:
 def test_the_smallest_antenna_that_does_it_has_its_neighbours() -> None:
     job = mill_loft()
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
-    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.arrays[0])
+    detail = array_detail(NetworkContext(job, CATALOGUE, EUROPE).with_solved(solved), job.arrays[0])
     assert detail is not None
     middle = sorted(c.frequency_mhz for c in incident_at(job, job.arrays[0]).carriers)
     low, high = middle[(len(middle) - 1) // 2], middle[len(middle) // 2]
@@ -469,15 +471,15 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
     """The margin that a choice shows is that of the run with the antenna in it."""
     job = mill_loft()
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
-    detail = array_detail(job, CATALOGUE, EUROPE, solved, job.arrays[0])
+    detail = array_detail(NetworkContext(job, CATALOGUE, EUROPE).with_solved(solved), job.arrays[0])
     assert detail is not None
     pick = next(c for c in detail.choices if c.key == "row-13")
-    taken = take_antenna(job, CATALOGUE, "a1", "row-13")
+    taken = take_antenna(JobParts(job, CATALOGUE), "a1", "row-13")
     taken = _changed(taken, "a1", heading_deg=pick.heading_deg)
     after = work_out(taken, CATALOGUE, EUROPE).coax.solved
     channels = {channel.id: channel for channel in after.channels}
     margins = []
-    for row in outlet_rows(taken, after, EUROPE):
+    for row in outlet_rows(NetworkContext(taken, CATALOGUE, EUROPE), after):
         for cell in row.cells:
             if cell.carrier in ("c1", "c2", "c3") and cell.level.value is not None:
                 over = (cell.cn_db or 0) - channels[cell.carrier].wanted_cn_db
@@ -490,7 +492,7 @@ def test_what_the_page_promises_comes_true_when_it_is_taken() -> None:
 
 def test_a_strong_short_run_needs_no_preamplifier() -> None:
     job = mill_loft()
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     assert found.advised == "none"
     assert found.change is None
@@ -509,12 +511,12 @@ def test_a_long_run_gets_the_least_preamplifier_that_does_it() -> None:
             "scans": (),
         }
     )
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     assert found.advised == "preamp-13"
     after = taken(job, found.change)
     assert [p.type for p in after.parts if p.type.startswith("preamp")] == ["preamp-13"]
-    again = front_end(after, CATALOGUE, EUROPE, after.arrays[0])
+    again = front_end(NetworkContext(after, CATALOGUE, EUROPE), after.arrays[0])
     assert again is not None
     assert again.change is None
     option = next(o for o in found.options if o.key == "preamp-13")
@@ -539,7 +541,7 @@ def test_strong_base_stations_call_for_the_filter() -> None:
             "scans": (),
         }
     )
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     by_key = {o.key: o for o in found.options}
     assert by_key["preamp-22"].load.state == "fail"
@@ -573,7 +575,7 @@ def test_an_entered_base_station_takes_the_place_of_the_assumed_one() -> None:
     job = job.model_copy(
         update={"targets": (*job.targets, mast), "carriers": (*job.carriers, load)}
     )
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     assert text_of(found.mobile_words) == "base stations as entered"
     assert not any("base station, " in row[0] for row in found.strongest)
@@ -583,11 +585,11 @@ def test_a_house_next_to_the_mast_gets_an_attenuator() -> None:
     job = mill_loft()
     loud = tuple(c.model_copy(update={"power": c.power * 1000}) for c in job.carriers)
     job = job.model_copy(update={"carriers": loud})
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     assert found.advised.startswith("attenuator")
     after = taken(job, found.change)
-    again = front_end(after, CATALOGUE, EUROPE, after.arrays[0])
+    again = front_end(NetworkContext(after, CATALOGUE, EUROPE), after.arrays[0])
     assert again is not None
     assert next(o for o in again.options if o.now).window_db >= 0
 
@@ -598,7 +600,7 @@ def test_what_lies_in_the_noise_no_amplifier_brings_back() -> None:
         c.model_copy(update={"power": 0.02}) if c.target == "t2" else c for c in job.carriers
     )
     job = job.model_copy(update={"carriers": far})
-    found = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    found = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert found is not None
     assert "mux B1" in found.beyond_help
     assert not any("mux B1" in o.weakest for o in found.options)
@@ -606,22 +608,22 @@ def test_what_lies_in_the_noise_no_amplifier_brings_back() -> None:
 
 def test_a_front_end_goes_and_comes_without_a_trace() -> None:
     job = harrow_farm()
-    there = with_front(job, CATALOGUE, "a1", "filter-694+preamp-13")
+    there = with_front(JobParts(job, CATALOGUE), "a1", "filter-694+preamp-13")
     kinds = [p.type for p in there.parts if p.id not in {q.id for q in job.parts}]
     assert sorted(kinds) == ["filter-694", "inserter-12", "preamp-13"]
-    back = with_front(there, CATALOGUE, "a1", "none")
+    back = with_front(JobParts(there, CATALOGUE), "a1", "none")
     assert {p.type for p in back.parts} == {p.type for p in job.parts}
     lengths = sum(k.length_m for k in back.links)
     assert lengths == pytest.approx(sum(k.length_m for k in job.links) + 1.9)
     with refused("part-unknown"):
-        with_front(job, CATALOGUE, "a1", "no-such-part")
+        with_front(JobParts(job, CATALOGUE), "a1", "no-such-part")
 
 
 def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
     answers = work_out(larch_street(), CATALOGUE, AMERICA)
     dead = next(p for p in answers.coax.problems if p.code == "dc-none")
     assert "passes no power" in str(dead.title[0])
-    found = front_end(larch_street(), CATALOGUE, AMERICA, larch_street().arrays[0])
+    found = front_end(NetworkContext(larch_street(), CATALOGUE, AMERICA), larch_street().arrays[0])
     assert found is not None
     assert found.advised == "none"
     bare = taken(larch_street(), found.change)
@@ -630,12 +632,12 @@ def test_the_demo_house_with_a_dead_masthead_amplifier_says_why() -> None:
 
 
 def test_the_second_antenna_comes_in_through_a_combiner() -> None:
-    job = with_front(harrow_farm(), CATALOGUE, "a1", "preamp-22")
-    two = second_antenna(job, CATALOGUE, "a1", 50.0, 260.0)
+    job = with_front(JobParts(harrow_farm(), CATALOGUE), "a1", "preamp-22")
+    two = second_antenna(JobParts(job, CATALOGUE), "a1", 50.0, 260.0)
     assert [a.heading_deg for a in two.arrays] == [50.0, 260.0]
     combiner = next(p for p in two.parts if p.type == "combiner-wide")
     assert sorted(k.to_port for k in two.links if k.to_part == combiner.id) == [0, 1]
-    solved = solve_job(two, CATALOGUE, EUROPE)
+    solved = solve_job(NetworkContext(two, CATALOGUE, EUROPE))
     ports = dict(zip(solved.columns.ids, solved.columns.port, strict=True))
     first, second = (next(p.id for p in two.parts if p.antenna == a.id) for a in two.arrays)
     assert ports["c1"] == (first, "out", 0)
@@ -645,12 +647,16 @@ def test_the_second_antenna_comes_in_through_a_combiner() -> None:
 def test_the_run_referred_back_gives_the_outlets_own_ratio() -> None:
     """Noise of the run put at the antenna's terminals makes the C/N of the worst outlet."""
     job = harrow_farm()
-    solved = solve_job(job, CATALOGUE, EUROPE)
+    solved = solve_job(NetworkContext(job, CATALOGUE, EUROPE))
     at = terminals(job, job.arrays[0])
     assert at is not None
-    beyond = referred_to_antenna(job, solved, job.arrays[0], at.incident)
+    beyond = referred_to_antenna(
+        NetworkContext(job, CATALOGUE, EUROPE).with_solved(solved),
+        job.arrays[0],
+        at.incident,
+    )
     worst = {}
-    for row in outlet_rows(job, solved, EUROPE):
+    for row in outlet_rows(NetworkContext(job, CATALOGUE, EUROPE), solved):
         for cell in row.cells:
             worst[cell.carrier] = min(worst.get(cell.carrier, 99.0), cell.cn_db or 99.0)
     for i, key in enumerate(at.incident.ids):
@@ -684,7 +690,7 @@ def test_the_reading_becomes_the_source_with_the_forecast_beside_it() -> None:
     assert at.level_dbuv[i] == 31.2
     assert at.cn_db[i] == pytest.approx(22.6)
     assert at.forecast_dbuv[i] != pytest.approx(31.2, abs=0.5)
-    solved = solve_job(job, CATALOGUE, EUROPE)
+    solved = solve_job(NetworkContext(job, CATALOGUE, EUROPE))
     assert (solved.columns.meant(solved.columns.ids.index("c4")) or (0, 0))[0] == 31.2
     mux = next(m for p in paths(job, EUROPE).paths for m in p.muxes if m.carrier == "c4")
     assert mux.read
@@ -776,7 +782,11 @@ def _company(**values: object) -> Job:
 
 
 def _of_line(job: Job) -> list[Problem]:
-    return company_problems(job, CATALOGUE, AMERICA, solve_job(job, CATALOGUE, AMERICA))
+    return company_problems(
+        NetworkContext(job, CATALOGUE, AMERICA).with_solved(
+            solve_job(NetworkContext(job, CATALOGUE, AMERICA))
+        )
+    )
 
 
 def test_the_company_s_line_is_unplugged_before_the_own_antenna() -> None:
@@ -788,11 +798,11 @@ def test_the_company_s_line_is_unplugged_before_the_own_antenna() -> None:
 
 def test_own_antenna_and_company_s_line_are_never_joined() -> None:
     job = larch_street()
-    job, _ = run.add_after(job, CATALOGUE, "p1", "combiner-wide", "rg6", 1.0, port=0)
+    job, _ = run.add_after(JobParts(job, CATALOGUE), "p1", "combiner-wide", "rg6", 1.0, port=0)
     combiner = job.parts[-1].id
     line = job.parts[0].model_copy(update={"id": "p90", "type": "company-line", "antenna": None})
     job = job.model_copy(update={"parts": (*job.parts, line)})
-    job = run.join(job, CATALOGUE, "p90", combiner, "rg6", 2.0, 1)
+    job = run.join(JobParts(job, CATALOGUE), "p90", combiner, "rg6", 2.0, 1)
     found = _of_line(job)[0]
     assert found.code == "back-feed"
     assert found.state == "fail"
@@ -818,7 +828,7 @@ def test_levels_tilt_and_return_noise_of_a_drop_that_stays() -> None:
         "drop-tilt": "fail",
         "return-noise": "fail",
         "watched-short": "marginal",
-        "no-return-filter": "marginal",
+        "filter-unconfirmed": "marginal",
     }
 
 
@@ -899,8 +909,8 @@ def test_an_empty_job_asks_for_nothing_and_breaks_nothing() -> None:
     antenna = Array(id="a1", name="x")
     job = job.model_copy(update={"arrays": (antenna,)})
     solved = work_out(job, CATALOGUE, EUROPE).coax.solved
-    assert array_detail(job, CATALOGUE, EUROPE, solved, antenna) is None
-    assert front_end(job, CATALOGUE, EUROPE, antenna) is None
+    assert array_detail(NetworkContext(job, CATALOGUE, EUROPE).with_solved(solved), antenna) is None
+    assert front_end(NetworkContext(job, CATALOGUE, EUROPE), antenna) is None
     assert trial(job, antenna, 3.0).spots == []
 
 

@@ -9,13 +9,13 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Array, Cable, Carrier, Dish, Job, Mast, Outlet, Part, Site, Target, edits
+from evtro.core.job.context import JobParts
 from evtro.core.job.paths import Supply
 from evtro.core.job.problems import Problem
 from evtro.core.network import edits as run
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
-from evtro.core.units.quantities import (
-    text_of,
-)
+from evtro.core.units.quantities import text_of
 from tests.changes import taken
 
 CATALOGUE = catalogue.load()
@@ -76,7 +76,7 @@ def house(
 
 
 def answer(job: Job) -> CoaxAnswer:
-    return work_out(job, CATALOGUE, EUROPE)
+    return work_out(NetworkContext(job, CATALOGUE, EUROPE))
 
 
 def _problem(job: Job, code: str) -> Problem:
@@ -147,7 +147,7 @@ def test_a_thin_margin_names_where_the_quality_is_lost() -> None:
 
 def _add_gain(job: Job) -> Job:
     """A house amplifier behind preamplifier and inserter: level enough, quality not."""
-    job, _ = run.add_after(job, CATALOGUE, "p3", "amp-house-20", "rg6", 0.5, port=0)
+    job, _ = run.add_after(JobParts(job, CATALOGUE), "p3", "amp-house-20", "rg6", 0.5, port=0)
     return job
 
 
@@ -184,7 +184,7 @@ def test_two_supplies_that_meet() -> None:
     )
     one_way = job.model_copy(update={"parts": parts, "links": links})
     assert "dc-meet" not in _codes(one_way)
-    tap = run.replace(one_way, CATALOGUE, "p3", "splitter-2p")
+    tap = run.replace(JobParts(one_way, CATALOGUE), "p3", "splitter-2p")
     both = CATALOGUE.model_copy(
         update={
             "parts": {
@@ -195,7 +195,7 @@ def test_two_supplies_that_meet() -> None:
             }
         }
     )
-    found = work_out(tap, both, EUROPE)
+    found = work_out(NetworkContext(tap, both, EUROPE))
     assert any(p.code == "dc-meet" for p in found.problems)
 
 
@@ -211,7 +211,7 @@ def test_a_supply_that_is_overloaded() -> None:
             }
         }
     )
-    found = work_out(job, small, EUROPE)
+    found = work_out(NetworkContext(job, small, EUROPE))
     problem = next(p for p in found.problems if p.code == "dc-current")
     assert problem.gauge is not None
     assert (problem.gauge.value, problem.gauge.high) == (60.0, 50.0)

@@ -12,11 +12,13 @@ from evtro.core.answers import work_out
 from evtro.core.changes.antennas import second_antenna
 from evtro.core.job import Cable, Job, Part, edits
 from evtro.core.job.changes import Remove, Set
+from evtro.core.job.context import JobParts
 from evtro.core.job.parts import Catalogue
 from evtro.core.job.problems import Problem
 from evtro.core.job.profile import Profile
 from evtro.core.network import edits as run
 from evtro.core.network.graph import wire
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes.search import find_fixes
 from evtro.core.stations.coax.views.answer import work_out as coax_of
 from evtro.core.stations.coax.views.layout import lay_out
@@ -58,11 +60,11 @@ def _line(kinds: list[str], lengths: list[float], cable: str = "rg6") -> tuple[f
 
 
 def _codes(job: Job, region: str = "europe") -> list[str]:
-    return [p.code for p in coax_of(job, CATALOGUE, profiles.load(region)).problems]
+    return [p.code for p in coax_of(NetworkContext(job, CATALOGUE, profiles.load(region))).problems]
 
 
 def _problem(job: Job, code: str, region: str = "europe") -> Problem:
-    found = coax_of(job, CATALOGUE, profiles.load(region)).problems
+    found = coax_of(NetworkContext(job, CATALOGUE, profiles.load(region))).problems
     return next(p for p in found if p.code == code)
 
 
@@ -101,20 +103,20 @@ def test_a_preamplifier_at_the_antenna_beats_one_after_the_cable() -> None:
 def test_the_demo_has_one_outlet_out_and_the_remedy_brings_it_in(
     skerry: Job, europe: Profile
 ) -> None:
-    found = coax_of(skerry, CATALOGUE, europe)
+    found = coax_of(NetworkContext(skerry, CATALOGUE, europe))
     out = [r.name for r in found.outlets if r.state == "fail"]
     assert out == ["Garden room"]
     problem = next(p for p in found.problems if p.code == "level-low" and p.state == "fail")
     assert problem.change is not None
     fixed = taken(skerry, problem.change)
-    after = coax_of(fixed, CATALOGUE, europe)
+    after = coax_of(NetworkContext(fixed, CATALOGUE, europe))
     assert all(r.state != "fail" for r in after.outlets)
 
 
 @pytest.mark.parametrize("name", sorted(demo_jobs()))
 def test_the_gauges_stand_at_the_lowest_and_the_highest_frequency(name: str) -> None:
     job = demo_jobs()[name]
-    found = coax_of(job, CATALOGUE, profiles.load(job.profile))
+    found = coax_of(NetworkContext(job, CATALOGUE, profiles.load(job.profile)))
     channels = {channel.id: channel for channel in found.channels}
     for row in found.outlets:
         for group in row.groups:
@@ -146,11 +148,10 @@ def test_the_gauges_stand_at_the_lowest_and_the_highest_frequency(name: str) -> 
 
 
 def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:
-    found = coax_of(skerry, CATALOGUE, europe)
-    solved = found.solved
+    found = coax_of(NetworkContext(skerry, CATALOGUE, europe))
     for part in ("p7", "p18"):
         for carrier, level, _ in found.detail(part).levels:
-            steps = terms(skerry, CATALOGUE, solved, part, carrier).level
+            steps = terms(found.ctx, part, carrier).level
             assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
             assert steps[0].level_dbuv + sum(s.change_db for s in steps) == pytest.approx(level)
 
@@ -159,10 +160,14 @@ def test_the_staircase_ends_at_the_level(skerry: Job, europe: Profile) -> None:
 def test_the_budget_of_a_ratio_is_all_of_it(name: str) -> None:
     """Noise and distortion by where they come in: together they are the C/N of the place."""
     job = demo_jobs()[name]
-    found = coax_of(job, CATALOGUE, profiles.load(job.profile))
+    found = coax_of(NetworkContext(job, CATALOGUE, profiles.load(job.profile)))
     for row in found.outlets:
         for carrier, _, cn in found.detail(row.part).levels if row.part else ():
-            made = terms(job, CATALOGUE, found.solved, row.part or "", carrier)
+            made = terms(
+                found.ctx,
+                row.part or "",
+                carrier,
+            )
             total = -10 * np.log10(sum(10 ** (-t.cn_db / 10) for t in made.quality))
             assert made.cn_db == pytest.approx(cn, abs=1e-9)
             assert total == pytest.approx(cn, abs=0.01), (row.name, carrier, made.quality)
@@ -171,12 +176,12 @@ def test_the_budget_of_a_ratio_is_all_of_it(name: str) -> None:
 def test_a_second_way_stands_in_the_staircase() -> None:
     """Two antennas on a wide combiner hear the same carriers: the level counts at its low end."""
     job = demo_jobs()["harrow-farm"]
-    two = second_antenna(job, CATALOGUE, "a1", 330.0, 260.0)
-    found = coax_of(two, CATALOGUE, profiles.load(two.profile))
+    two = second_antenna(JobParts(job, CATALOGUE), "a1", 330.0, 260.0)
+    found = coax_of(NetworkContext(two, CATALOGUE, profiles.load(two.profile)))
     plate = next(r.part for r in found.outlets if r.part)
     seen = 0
     for carrier, level, _ in found.detail(plate).levels:
-        steps = terms(two, CATALOGUE, found.solved, plate, carrier).level
+        steps = terms(found.ctx, plate, carrier).level
         assert steps[-1].level_dbuv == pytest.approx(level, abs=1e-9)
         seen += text_of(steps[-1].name).startswith("by a second way")
     assert seen == len(found.detail(plate).levels)
@@ -206,7 +211,7 @@ def test_a_long_thin_line_drops_too_much_voltage(fern: Job) -> None:
 
 
 def test_power_follows_its_own_line_through_a_block(skerry: Job, europe: Profile) -> None:
-    found = coax_of(skerry, CATALOGUE, europe)
+    found = coax_of(NetworkContext(skerry, CATALOGUE, europe))
     assert {f.consumer: f.supply for f in found.verdict.feeds} == {"p2": "p6", "p3": "p6"}
     assert found.verdict.supplies[0].load.value == 240
 
@@ -233,7 +238,7 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
     )
     problem = _problem(loud, "overload")
     assert problem.state == "fail"
-    found = find_fixes(loud, CATALOGUE, europe, code="overload", ref="p2")
+    found = find_fixes(NetworkContext(loud, CATALOGUE, europe), code="overload", ref="p2")
     assert "Preamplifier" in text_of(found.fixes[0].do)
     fixed = taken(loud, found.fixes[0].change)
     assert fixed.parts[1].setting_db
@@ -241,7 +246,7 @@ def test_an_overdriven_amplifier_is_told_and_turned_down(skerry: Job, europe: Pr
 
 
 def test_a_part_that_stops_the_band_is_named(fern: Job) -> None:
-    job, _ = run.add_after(fern, CATALOGUE, "p9", "filter-694", "rg6", 1.0, port=0)
+    job, _ = run.add_after(JobParts(fern, CATALOGUE), "p9", "filter-694", "rg6", 1.0, port=0)
     problem = _problem(job, "range", fern.profile)
     assert "Cellular filter" in problem.title[0]  # type: ignore[operator]
     assert problem.place == "Living room, dish"
@@ -264,7 +269,7 @@ def test_a_loop_is_told_and_the_rest_goes_on(fern: Job) -> None:
     )
     problem = _problem(looped, "loop", fern.profile)
     assert "one cable" in str(problem.remedy[0])
-    found = coax_of(looped, CATALOGUE, profiles.load(fern.profile))
+    found = coax_of(NetworkContext(looped, CATALOGUE, profiles.load(fern.profile)))
     assert [r.state for r in found.outlets] == ["ok", "ok", "ok"]
 
 
@@ -278,42 +283,51 @@ def test_an_outlet_without_a_path_or_a_plate(fern: Job) -> None:
 
 def test_a_line_without_a_grounding_block(fern: Job) -> None:
     assert "no-block" not in _codes(fern, fern.profile)
-    bare = run.remove(fern, CATALOGUE, "p9")
+    bare = run.remove(JobParts(fern, CATALOGUE), "p9")
     assert _problem(bare, "no-block", fern.profile).place == "Dish 0.75 m"
 
 
 def test_letting_a_part_in_keeps_what_hung_there(fern: Job) -> None:
-    job, new = run.add_after(fern, CATALOGUE, "p3", "attenuator", "rg6", 2.0, port=0)
+    job, new = run.add_after(JobParts(fern, CATALOGUE), "p3", "attenuator", "rg6", 2.0, port=0)
     assert next(k for k in job.links if k.from_part == new).to_part == "p4"
-    assert run.remove(job, CATALOGUE, new).parts == fern.parts
+    assert run.remove(JobParts(job, CATALOGUE), new).parts == fern.parts
 
 
 def test_four_lines_go_into_the_multiswitch_at_once(skerry: Job) -> None:
     start = skerry.model_copy(update={"parts": (), "links": (), "readings": ()})
-    job = run.add_source(start, CATALOGUE, "a1", "lnb-four")
-    job, block = run.add_after(job, CATALOGUE, "p1", "block-5", "rg6", 12)
-    job, switch = run.add_after(job, CATALOGUE, block, "multiswitch-4", "rg6", 6)
+    job = run.add_source(JobParts(start, CATALOGUE), "a1", "lnb-four")
+    job, block = run.add_after(JobParts(job, CATALOGUE), "p1", "block-5", "rg6", 12)
+    job, switch = run.add_after(JobParts(job, CATALOGUE), block, "multiswitch-4", "rg6", 6)
     into = sorted(k.to_port for k in job.links if k.to_part == switch)
     assert into == [0, 1, 2, 3]
-    job = run.add_source(job, CATALOGUE, "a2", "antenna")
-    job = run.join(job, CATALOGUE, job.parts[-1].id, switch, "rg6", 10)
+    job = run.add_source(JobParts(job, CATALOGUE), "a2", "antenna")
+    job = run.join(JobParts(job, CATALOGUE), job.parts[-1].id, switch, "rg6", 10)
     assert sorted(k.to_port for k in job.links if k.to_part == switch) == [0, 1, 2, 3, 4]
 
 
 @pytest.mark.parametrize(
     ("call", "code"),
     [
-        (lambda j: run.add_source(j, CATALOGUE, "a1", "lnb-single"), "source-wrong"),
-        (lambda j: run.add_source(j, CATALOGUE, "a2", "lnb-single"), "source-twice"),
-        (lambda j: run.add_source(j, CATALOGUE, "a9", "antenna"), "source-missing"),
-        (lambda j: run.add_after(j, CATALOGUE, "p2", "nothing", "rg6", 1), "part-unknown"),
-        (lambda j: run.add_after(j, CATALOGUE, "p6", "block-1", "rg6", 1), "run-ends"),
-        (lambda j: run.add_after(j, CATALOGUE, "p5", "plate", "rg6", 1, "o1"), "outlet-twice"),
-        (lambda j: run.add_after(j, CATALOGUE, "p3", "plate", "rg6", 1), "part-ends"),
-        (lambda j: run.add_after(j, CATALOGUE, "p5", "lnb-four", "rg6", 1), "part-is-source"),
-        (lambda j: run.join(j, CATALOGUE, "p5", "p6", "rg6", 1), "no-free-port"),
-        (lambda j: run.replace(j, CATALOGUE, "p5", "block-1"), "too-few-ports"),
-        (lambda j: run.replace(j, CATALOGUE, "p8", "block-1"), "part-misplaced"),
+        (lambda j: run.add_source(JobParts(j, CATALOGUE), "a1", "lnb-single"), "source-wrong"),
+        (lambda j: run.add_source(JobParts(j, CATALOGUE), "a2", "lnb-single"), "source-twice"),
+        (lambda j: run.add_source(JobParts(j, CATALOGUE), "a9", "antenna"), "source-missing"),
+        (
+            lambda j: run.add_after(JobParts(j, CATALOGUE), "p2", "nothing", "rg6", 1),
+            "part-unknown",
+        ),
+        (lambda j: run.add_after(JobParts(j, CATALOGUE), "p6", "block-1", "rg6", 1), "run-ends"),
+        (
+            lambda j: run.add_after(JobParts(j, CATALOGUE), "p5", "plate", "rg6", 1, "o1"),
+            "outlet-twice",
+        ),
+        (lambda j: run.add_after(JobParts(j, CATALOGUE), "p3", "plate", "rg6", 1), "part-ends"),
+        (
+            lambda j: run.add_after(JobParts(j, CATALOGUE), "p5", "lnb-four", "rg6", 1),
+            "part-is-source",
+        ),
+        (lambda j: run.join(JobParts(j, CATALOGUE), "p5", "p6", "rg6", 1), "no-free-port"),
+        (lambda j: run.replace(JobParts(j, CATALOGUE), "p5", "block-1"), "too-few-ports"),
+        (lambda j: run.replace(JobParts(j, CATALOGUE), "p8", "block-1"), "part-misplaced"),
         (lambda j: run.find_part(j, "p99"), "part-missing"),
         (lambda j: run.find_link(j, "l99"), "cable-missing"),
     ],
@@ -333,7 +347,7 @@ def test_joining_into_a_loop_is_refused(fern: Job) -> None:
         }
     )
     with refused("loop"):
-        run.join(job, CATALOGUE, "p2", "p1", "rg6", 1)
+        run.join(JobParts(job, CATALOGUE), "p2", "p1", "rg6", 1)
 
 
 def test_wires_lie_level_and_rows_do_not_collide(skerry: Job, fern: Job) -> None:

@@ -12,6 +12,7 @@ from evtro import profiles
 from evtro.core.job import Cable, Company, Job, Outlet, Part
 from evtro.core.job.changes import PutOnLine, Remove, Set
 from evtro.core.stations.coax.checks.return_path import ways_back
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import kept_jobs
@@ -74,7 +75,7 @@ def kept_line(**company: object) -> Job:
 
 
 def answered(job: Job) -> CoaxAnswer:
-    return work_out(job, CATALOGUE, EUROPE)
+    return work_out(NetworkContext(job, CATALOGUE, EUROPE))
 
 
 def test_its_carriers_stand_on_the_line_between_the_two_that_were_read() -> None:
@@ -124,7 +125,10 @@ def test_a_poor_drop_leaves_no_margin_anywhere() -> None:
 
 def test_the_way_back_is_what_the_passive_run_loses() -> None:
     job = kept_line()
-    ways = {w.name: w for w in ways_back(job, CATALOGUE, answered(job).solved)}
+    ways = {
+        w.name: w
+        for w in ways_back(NetworkContext(job, CATALOGUE, EUROPE).with_solved(answered(job).solved))
+    }
     cable = CATALOGUE.cables["rg6"]
     two, plate = CATALOGUE.parts["splitter-2"], CATALOGUE.parts["plate"]
     lost = float(cable.loss_db(15.0, 65.0)) - sum(

@@ -59,7 +59,9 @@ def test_every_outlet_is_judged_at_the_frequency_that_arrives() -> None:
     assert moved
     for carrier in moved:
         steps = terms(
-            with_one, after.catalogue, after.coax.solved, part_id=plate, carrier_id=carrier
+            after.network,
+            part_id=plate,
+            carrier_id=carrier,
         ).level
         assert any("Converter" in str(s.name) for s in steps)
         assert sum(s.change_db for s in steps[1:]) + steps[0].level_dbuv == pytest.approx(

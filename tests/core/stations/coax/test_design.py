@@ -10,7 +10,9 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job, Outlet, Part
+from evtro.core.job.context import JobParts
 from evtro.core.network.optimise import Filler, PartChoice, Served, Task, best, levels_of
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.design.build import built
 from evtro.core.stations.coax.design.compare import compared
 from evtro.core.stations.coax.design.designer import LENIENT, Designer, reserve_of
@@ -128,12 +130,12 @@ def test_the_plans_of_a_curve_are_clean_in_every_check() -> None:
     outlets, risers = 4, 1
     job = _block(outlets, risers)
     wish = Wish(reserve_db=3.0, routes=_routes(outlets, risers))
-    design, changes = compared(job, CATALOGUE, EUROPE, wish, seconds=60)
+    design, changes = compared(NetworkContext(job, CATALOGUE, EUROPE), wish, seconds=60)
     assert design.chosen is not None, design.nearest
     assert design.plans
     assert all(p.proven for p in design.plans)
     for plan, change in zip(design.plans, changes, strict=True):
-        after = coax_of(taken(job, change), CATALOGUE, EUROPE)
+        after = coax_of(NetworkContext(taken(job, change), CATALOGUE, EUROPE))
         assert after.verdict.inside == after.verdict.wanted == outlets
         assert [p.code for p in after.problems if p.state == "fail" or p.code not in LENIENT] == []
         assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
@@ -146,11 +148,13 @@ def test_the_plans_of_a_curve_are_clean_in_every_check() -> None:
 @pytest.mark.parametrize(("outlets", "risers"), [(24, 2), pytest.param(96, 4, marks=whole_only)])
 def test_a_design_from_nothing_is_proven_and_clean(outlets: int, risers: int) -> None:
     job = _block(outlets, risers)
-    at = Designer(job, CATALOGUE, EUROPE, Wish(routes=_routes(outlets, risers)), seconds=60)
+    at = Designer(
+        NetworkContext(job, CATALOGUE, EUROPE), Wish(routes=_routes(outlets, risers)), seconds=60
+    )
     plan = at.search("cost", 3.0).plan
     assert plan is not None
     assert plan.proven
-    after = coax_of(taken(job, at.change(plan)), CATALOGUE, EUROPE)
+    after = coax_of(NetworkContext(taken(job, at.change(plan)), CATALOGUE, EUROPE))
     assert after.verdict.inside == after.verdict.wanted == outlets
     assert [p.code for p in after.problems if p.state == "fail" or p.code not in LENIENT] == []
     assert reserve_of(after.verdict) == pytest.approx(plan.reserve_db, abs=1e-6)
@@ -160,7 +164,7 @@ def test_no_other_cable_of_a_least_cost_plan_is_cheaper_and_right() -> None:
     """Every single drop in a cheaper cable breaks the wish: the plan is at its edge, judged anew."""
     job = _block(4)
     wish = Wish(reserve_db=6.0, routes=_routes(4, 1))
-    at = Designer(job, CATALOGUE, EUROPE, wish)
+    at = Designer(NetworkContext(job, CATALOGUE, EUROPE), wish)
     plan = at.search("cost", 6.0).plan
     assert plan is not None
     rank = ["rg59", "rg6", "c7cu", "rg11"]
@@ -172,19 +176,19 @@ def test_no_other_cable_of_a_least_cost_plan_is_cheaper_and_right() -> None:
         cheaper = plan.job.model_copy(
             update={"links": tuple(less if k is link else k for k in links)}
         )
-        assert reserve_of(coax_of(cheaper, CATALOGUE, EUROPE).verdict) < 6.0
+        assert reserve_of(coax_of(NetworkContext(cheaper, CATALOGUE, EUROPE)).verdict) < 6.0
 
 
 def test_what_is_there_is_kept_and_costs_nothing() -> None:
     """Skerry House is short at one drop: the design pulls that and leaves the rest."""
     job = demo_jobs()["skerry-house"]
-    design, changes = compared(job, CATALOGUE, EUROPE, Wish(reserve_db=0.0))
+    design, changes = compared(NetworkContext(job, CATALOGUE, EUROPE), Wish(reserve_db=0.0))
     assert design.chosen is not None
     plan = design.plans[design.chosen]
     assert (plan.parts, plan.cable_m, plan.inside) == (0, 48.0, 12)
     assert design.as_it_is.inside == 11
     assert not design.already
-    assert compared(demo_jobs()["mill-loft"], CATALOGUE, EUROPE, Wish())[0].already
+    assert compared(NetworkContext(demo_jobs()["mill-loft"], CATALOGUE, EUROPE), Wish())[0].already
     after = taken(job, changes[design.chosen])
     assert {p.id for p in after.parts} == {p.id for p in job.parts}
     changed = [k for k in after.links if k not in job.links]
@@ -195,7 +199,9 @@ def test_the_price_of_a_plan_is_that_of_its_list() -> None:
     """Every part and cable that is new, and no other."""
     for name in ("marten-lodge", "skerry-house", "mill-loft"):
         job = demo_jobs()[name]
-        design, _ = compared(job, CATALOGUE, profiles.load(job.profile), Wish(reserve_db=1.0))
+        design, _ = compared(
+            NetworkContext(job, CATALOGUE, profiles.load(job.profile)), Wish(reserve_db=1.0)
+        )
         assert design.plans
         for plan in design.plans:
             assert plan.cost == pytest.approx(sum(b.price for b in plan.buy), abs=0.01), plan.words
@@ -205,9 +211,11 @@ def test_the_price_of_a_plan_is_that_of_its_list() -> None:
 def test_an_amplifier_ahead_gets_the_inserter_that_it_needs() -> None:
     """Larch Street's preamplifier is dark behind its splitter; in a design it has its voltage."""
     job = demo_jobs()["marten-lodge"]
-    design, changes = compared(job, CATALOGUE, profiles.load(job.profile), Wish())
+    design, changes = compared(NetworkContext(job, CATALOGUE, profiles.load(job.profile)), Wish())
     assert design.chosen is not None
-    after = coax_of(taken(job, changes[design.chosen]), CATALOGUE, profiles.load(job.profile))
+    after = coax_of(
+        NetworkContext(taken(job, changes[design.chosen]), CATALOGUE, profiles.load(job.profile))
+    )
     assert not [p for p in after.problems if p.code.startswith("dc-")]
     assert [text_of(t) for t in design.ahead]
 
@@ -215,7 +223,7 @@ def test_an_amplifier_ahead_gets_the_inserter_that_it_needs() -> None:
 def test_where_nothing_fits_the_smallest_thing_to_give_up_is_told() -> None:
     """An array that hears next to nothing: which outlet, which limit, by how much."""
     job = _block(8, erp_kw=0.001)
-    design, _ = compared(job, CATALOGUE, EUROPE, Wish(routes=_routes(8, 1)))
+    design, _ = compared(NetworkContext(job, CATALOGUE, EUROPE), Wish(routes=_routes(8, 1)))
     assert design.plans == []
     assert design.nearest is not None
     assert "Flat" in text_of(design.nearest)
@@ -224,7 +232,9 @@ def test_where_nothing_fits_the_smallest_thing_to_give_up_is_told() -> None:
 
 def test_a_search_that_is_stopped_says_so() -> None:
     job = _block(24, 2)
-    at = Designer(job, CATALOGUE, EUROPE, Wish(routes=_routes(24, 2)), stop=lambda: True)
+    at = Designer(
+        NetworkContext(job, CATALOGUE, EUROPE), Wish(routes=_routes(24, 2)), stop=lambda: True
+    )
     found = at.search("cost", 3.0)
     assert found.stopped
     assert found.plan is None or not found.plan.proven
@@ -249,7 +259,7 @@ def test_a_search_that_is_stopped_says_so() -> None:
 )
 def test_what_cannot_be_designed_is_refused_in_words(job: Job, says: str) -> None:
     with pytest.raises(InputError, match=says):
-        Designer(job, CATALOGUE, EUROPE, Wish())
+        Designer(NetworkContext(job, CATALOGUE, EUROPE), Wish())
 
 
 def test_prices_that_are_told_count() -> None:
@@ -257,7 +267,11 @@ def test_prices_that_are_told_count() -> None:
     dear = CATALOGUE.parts["splitter-4"].model_copy(update={"price": 500.0})
     shop = CATALOGUE.model_copy(update={"parts": {**CATALOGUE.parts, "splitter-4": dear}})
     job = _block(4)
-    plan = Designer(job, shop, EUROPE, Wish(routes=_routes(4, 1))).search("cost", 3.0).plan
+    plan = (
+        Designer(NetworkContext(job, shop, EUROPE), Wish(routes=_routes(4, 1)))
+        .search("cost", 3.0)
+        .plan
+    )
     assert plan is not None
     assert "splitter-4" not in {p.type for p in plan.job.parts}
     assert isinstance(plan.job.parts[0], Part)
@@ -266,7 +280,7 @@ def test_prices_that_are_told_count() -> None:
 def test_the_block_of_the_demo_is_in_everywhere() -> None:
     """96 flats on four risers that are alike: all in, and alike in all figures."""
     job = sorrel_court()
-    found = coax_of(job, CATALOGUE, EUROPE)
+    found = coax_of(NetworkContext(job, CATALOGUE, EUROPE))
     assert (found.verdict.inside, found.verdict.wanted) == (96, 96)
     assert not [p for p in found.problems if p.state == "fail"]
     level = found.outlets[0].judged.level_dbuv.reshape(4, 24, -1)
@@ -298,7 +312,7 @@ def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
     """Whatever is picked, the levels of the model are those of the job that is built from it."""
     job = _ends_of(name)
     profile = profiles.load(job.profile)
-    at = Designer(job, CATALOGUE, profile, Wish())
+    at = Designer(NetworkContext(job, CATALOGUE, profile), Wish())
     assert at.trees
     rng = random.Random(1)
     compared_some = False
@@ -307,11 +321,11 @@ def test_the_linear_model_is_the_full_solution_on_every_tree(name: str) -> None:
         task = Task(tuple(tree.choices), tuple(places), "cost", 0.0)
         for n in range(4):
             picks = tuple(rng.randrange(len(c.options)) if n else 0 for c in tree.choices)
-            made, _ = built(job, CATALOGUE, at.head, tree=tree, picks=picks)
-            solved = solve_job(made, CATALOGUE, profile)
+            made, _ = built(JobParts(job, CATALOGUE), at.head, tree=tree, picks=picks)
+            solved = solve_job(NetworkContext(made, CATALOGUE, profile))
             if solved.run.dark:
                 continue  # the model is that of a plant under voltage; the full solution forbids this
-            found = judged(made, CATALOGUE, profile, solved, advise=False)
+            found = judged(NetworkContext(made, CATALOGUE, profile).with_solved(solved))
             j = found.outlets[0].judged
             rows = {r.outlet: r.index for r in found.outlets}
             spots = [s for s in tree.spots if s.outlet]
@@ -329,7 +343,7 @@ def test_the_risers_of_a_run_are_those_of_its_design() -> None:
     """The block as it is: four risers of eight floors, three metres apart; its own plan costs less than
     all new, and every plan is in."""
     job = kept_jobs()["sorrel-court"]
-    at = Designer(job, CATALOGUE, EUROPE, Wish(), seconds=60)
+    at = Designer(NetworkContext(job, CATALOGUE, EUROPE), Wish(), seconds=60)
     assert {r.riser for r in at.wish.routes} == {1, 2, 3, 4}
     assert {r.floor for r in at.wish.routes} == set(range(8))
     assert (at.wish.head_m, at.wish.floor_m) == (6.0, 3.0)
@@ -345,7 +359,7 @@ def test_an_outlet_that_wants_nothing_now_keeps_its_line() -> None:
         o.model_copy(update={"terrestrial": False}) if o.id == "o5" else o for o in job.outlets
     )
     job = job.model_copy(update={"outlets": outlets})
-    design, changes = compared(job, CATALOGUE, profiles.load(job.profile), Wish())
+    design, changes = compared(NetworkContext(job, CATALOGUE, profiles.load(job.profile)), Wish())
     assert design.chosen is not None
     for change in changes:
         after = taken(job, change)
@@ -357,7 +371,7 @@ def test_more_outlets_than_a_switch_has_get_a_cascade() -> None:
     job = kept_jobs()["skerry-house"]
     more = tuple(Outlet(id=f"o{n}", name=f"Room {n}", floor="Annexe") for n in range(13, 25))
     job = job.model_copy(update={"outlets": (*job.outlets, *more)})
-    at = Designer(job, CATALOGUE, EUROPE, Wish(), seconds=60)
+    at = Designer(NetworkContext(job, CATALOGUE, EUROPE), Wish(), seconds=60)
     assert {"2", "24"} <= set(at.trees[0].words.split())
     at.trees[:] = at.trees[:1]
     plan = at.search("margin", 0.0).plan
@@ -383,7 +397,7 @@ def test_a_block_with_satellite_gets_cascades_along_its_risers() -> None:
     """The block as it is, its risers found by its switches; a plan that costs less, and one with more
     reserve, each proven, every flat in and choosing freely."""
     job = kept_jobs()["whimbrel-court"]
-    at = Designer(job, CATALOGUE, EUROPE, Wish(), seconds=60)
+    at = Designer(NetworkContext(job, CATALOGUE, EUROPE), Wish(), seconds=60)
     assert [len(r) for r in at.wish.by_riser()] == [24] * 4
     assert (at.wish.head_m, at.wish.floor_m) == (8.0, 9.0)
     plans = [at.search("cost", 2.0).plan, at.search("margin", 0.0).plan]
@@ -412,7 +426,7 @@ def test_switches_stand_where_the_outlets_of_their_riser_are() -> None:
         for n, o in enumerate(job.outlets)
     )
     wish = Wish(routes=routes, head_m=5.0, floor_m=4.0, reserve_db=1.0)
-    at = Designer(job, CATALOGUE, EUROPE, wish, seconds=60)
+    at = Designer(NetworkContext(job, CATALOGUE, EUROPE), wish, seconds=60)
     tree = next(n for n, t in enumerate(at.trees) if "along 2 risers" in t.words)
     assert at.trees[tree].words == "4 switches in cascades along 2 risers"
     at.trees[:] = [at.trees[tree]]

@@ -10,7 +10,9 @@ from hypothesis import strategies as st
 from evtro import profiles
 from evtro.core.job import Cable, Job, Outlet, Part
 from evtro.core.job.changes import Change
+from evtro.core.job.context import JobParts
 from evtro.core.job.problems import Problem
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.feeding import voltage_of
 from evtro.core.stations.coax.fixes.candidate_changes import candidate_changes
 from evtro.core.stations.coax.fixes.quick_estimate import cannot_help
@@ -33,7 +35,9 @@ SHARING = ("splitter-2", "splitter-2p", "splitter-4", "tap-12", "tap-16")
 def _cures(job: Job, problem: Problem) -> Fixes:
     assert problem.ref is not None
     return find_fixes(
-        job, CATALOGUE, profiles.load(job.profile), code=problem.code, ref=problem.ref
+        NetworkContext(job, CATALOGUE, profiles.load(job.profile)),
+        code=problem.code,
+        ref=problem.ref,
     )
 
 
@@ -148,8 +152,9 @@ def _rules_out_no_cure(job: Job) -> int:
     for problem in base.problems:
         if problem.code not in ("level-low", "level-high"):
             continue
-        for one in list(candidate_changes(job, CATALOGUE, base.solved, problem))[:30]:
-            if cannot_help(CATALOGUE, base, problem, was=job, tried=one.job):
+        ctx = NetworkContext(job, CATALOGUE, EUROPE).with_solved(base.solved)
+        for one in list(candidate_changes(ctx, problem))[:30]:
+            if cannot_help(ctx, base, problem, tried=one.job):
                 count += 1
                 after = answer(one.job).verdict
                 assert (
@@ -236,7 +241,7 @@ def test_a_preamplifier_in_the_dark(job: Job, wanted: list[str]) -> None:
         assert any(words in s and " v at " in s for s in said), (words, said)
     assert problem.change is not None
     for cure in found.fixes:
-        fed = voltage_of(taken(job, cure.change), CATALOGUE, "p2")
+        fed = voltage_of(JobParts(taken(job, cure.change), CATALOGUE), "p2")
         assert fed.state == "ok", text_of(cure.do)
         assert f"{fed.value:.1f} V" in text_of(cure.do)
     new = [i for i, s in enumerate(said) if s.startswith("fit")]
@@ -261,7 +266,7 @@ def test_a_strong_local_transmitter_does_not_cost_the_good_ones() -> None:
 
 def test_a_problem_that_is_gone_is_refused() -> None:
     with pytest.raises(InputError, match="not there any more"):
-        find_fixes(house(), CATALOGUE, EUROPE, code="level-low", ref="p99")
+        find_fixes(NetworkContext(house(), CATALOGUE, EUROPE), code="level-low", ref="p99")
 
 
 def test_the_house_of_six_faults_is_cured_one_by_one() -> None:

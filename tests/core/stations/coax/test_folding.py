@@ -6,6 +6,7 @@ import pytest
 
 from evtro import profiles
 from evtro.core.job import Job
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.views.answer import work_out
 from evtro.core.stations.coax.views.folding import FEWEST, MOST, Branch
 from evtro.demo.block import sorrel_court
@@ -16,7 +17,7 @@ JOBS = {n: j for n, j in demo_jobs().items() if j.parts}
 
 
 def _branches(job: Job) -> dict[str, Branch]:
-    view = work_out(job, CATALOGUE, profiles.load(job.profile)).view
+    view = work_out(NetworkContext(job, CATALOGUE, profiles.load(job.profile))).view
     return {b.part: b for b in view.branches}
 
 

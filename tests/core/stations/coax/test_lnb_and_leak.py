@@ -124,7 +124,11 @@ def test_the_leak_stands_among_what_quality_is_made_of(house: Job) -> None:
     coax = _coax(job, parts)
     plate = coax.outlets[0].part
     assert plate is not None
-    made = terms(job, parts, coax.solved, part_id=plate, carrier_id=low.id)
+    made = terms(
+        coax.ctx,
+        part_id=plate,
+        carrier_id=low.id,
+    )
     names = {text_of(t.name) if isinstance(t.name, tuple) else str(t.name): t for t in made.quality}
     assert any("over the switch" in n for n in names)
     total = -10 * np.log10(sum(10 ** (-t.cn_db / 10) for t in made.quality))

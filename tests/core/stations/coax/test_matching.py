@@ -7,6 +7,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Cable, Job, Part
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes.search import find_fixes
 from evtro.core.stations.coax.views.answer import CoaxAnswer
 from evtro.core.stations.coax.views.answer import work_out as coax_of
@@ -19,7 +20,7 @@ EUROPE = profiles.load("europe")
 
 
 def _answer(job: Job) -> CoaxAnswer:
-    return coax_of(job, CATALOGUE, EUROPE)
+    return coax_of(NetworkContext(job, CATALOGUE, EUROPE))
 
 
 def _codes(job: Job) -> dict[str, str]:
@@ -59,10 +60,10 @@ def test_the_cap_of_an_echo_is_among_what_cures_it() -> None:
     """Seven open ports of a splitter of eight, under a limit that they just miss."""
     job = house("splitter-8", metres=15)
     strict = EUROPE.model_copy(update={"ripple_db": _ripple(job) - 0.2})
-    found = coax_of(job, CATALOGUE, strict)
+    found = coax_of(NetworkContext(job, CATALOGUE, strict))
     problem = next(p for p in found.problems if p.code == "echo")
     assert "open port" in text_of(problem.remedy)
-    offered = find_fixes(job, CATALOGUE, strict, code="echo", ref=problem.ref or "")
+    offered = find_fixes(NetworkContext(job, CATALOGUE, strict), code="echo", ref=problem.ref or "")
     assert any("Cap the open ports" in text_of(c.do) for c in offered.fixes)
 
 

@@ -6,6 +6,7 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Job
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes.search import find_fixes
 from evtro.core.units.quantities import text_of
 from tests.changes import taken
@@ -32,7 +33,9 @@ def test_a_preamplifier_after_a_long_cable(metres: float, late: bool) -> None:
     if not late:
         return
     problem = next(p for p in answer(job).problems if p.code == "amp-late")
-    found = find_fixes(job, CATALOGUE, EUROPE, code="amp-late", ref=problem.ref or "")
+    found = find_fixes(
+        NetworkContext(job, CATALOGUE, EUROPE), code="amp-late", ref=problem.ref or ""
+    )
     assert "under Array" in text_of(found.fixes[0].do)
     moved = taken(job, found.fixes[0].change)
     assert "amp-late" not in _codes(moved)

@@ -12,7 +12,8 @@ from evtro import profiles
 from evtro.core.job import Job, Part
 from evtro.core.job.changes import Set
 from evtro.core.network.solve import Alteration
-from evtro.core.stations.coax.levels import trials
+from evtro.core.stations.coax.context import NetworkContext
+from evtro.core.stations.coax.fixes import trials
 from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import text_of
 from evtro.core.units.severity import FAIL
@@ -27,7 +28,7 @@ LEVELS = ("level-low", "level-high")
 
 
 def answer(job: Job) -> CoaxAnswer:
-    return work_out(job, CATALOGUE, profiles.load(job.profile))
+    return work_out(NetworkContext(job, CATALOGUE, profiles.load(job.profile)))
 
 
 def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
@@ -187,11 +188,16 @@ def test_a_pad_reckoned_is_a_pad_solved() -> None:
     row, solved = found.outlets[0], found.solved
     link = job.links[-1]
     steps = range(1, 40, 3)
-    reckoned = trials._attenuated(CATALOGUE, EUROPE, solved, row, link=link, steps=steps)
+    reckoned = trials._attenuated(found.ctx, row, link=link, steps=steps)
     run = solved.run
     own = CATALOGUE.cables[link.cable].loss_db(link.length_m, run.circuit.columns.frequency_mhz)
     pads = [Alteration({run.circuit.edge_of_link[link.id]: -own - s}) for s in steps]
-    tried = trials.try_out(solved, row.judged, EUROPE, link.to_part, variants=pads)
+    tried = trials.try_out(
+        found.ctx,
+        row.judged,
+        link.to_part,
+        variants=pads,
+    )
     assert np.allclose(reckoned.level_dbuv, tried.level_dbuv, atol=1e-9)
     assert reckoned.outlet_rank.tolist() == tried.outlet_rank.tolist()
     assert reckoned.harmless.tolist() == tried.harmless.tolist()

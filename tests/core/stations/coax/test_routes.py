@@ -8,6 +8,7 @@ from evtro import catalogue, profiles
 from evtro.core.answers import work_out
 from evtro.core.job import Job
 from evtro.core.job.changes import Set
+from evtro.core.job.context import JobParts
 from evtro.core.stations.coax.routes import way_of
 from evtro.core.stations.coax.views.level_plan import cable_register
 from evtro.core.units.quantities import InputError, text_of
@@ -52,7 +53,9 @@ def test_clips_by_spacing_and_holes_are_counted_and_told_in_steps_and_register()
     way = way_of(job, answers.coax.solved.run.wiring, link)
     assert (way.clips, way.holes) == (5 + 3, 1)  # each begun 0.6 m; none in a duct
     row = next(
-        r for r in cable_register(job, CATALOGUE, answers.coax) if r.length_m == link.length_m
+        r
+        for r in cable_register(JobParts(job, CATALOGUE), answers.coax)
+        if r.length_m == link.length_m
     )
     assert (row.clips, row.route[:22]) == (8, "3.0 m along the wall, ")
     step = next(s for s in answers.steps["coax"] if s.key == f"coax.{link.id}")

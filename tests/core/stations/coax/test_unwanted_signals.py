@@ -7,7 +7,9 @@ import pytest
 
 from evtro import catalogue, profiles
 from evtro.core.job import Carrier, Job, Target
+from evtro.core.job.context import JobParts
 from evtro.core.job.problems import Problem
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes.front_end import front_end, with_front
 from evtro.core.stations.coax.levels.ratings import output_limits
 from evtro.core.stations.coax.views.answer import CoaxAnswer
@@ -76,14 +78,14 @@ def test_a_base_station_as_entered_overdrives_at_coax_as_at_front_end() -> None:
     assert problem is not None
     assert problem.state == "fail"
     assert "Sill, sector 1" in text_of(problem.title)
-    front = front_end(job, CATALOGUE, EUROPE, job.arrays[0])
+    front = front_end(NetworkContext(job, CATALOGUE, EUROPE), job.arrays[0])
     assert front is not None
     now = next(o for o in front.options if o.now)
     assert now.load.state == "fail"
     assert problem.gauge is not None
     assert now.load.value == pytest.approx(problem.gauge.value, abs=1e-9)
     assert front.advised.startswith("filter-694")
-    filtered = answer(with_front(job, CATALOGUE, "a1", front.advised))
+    filtered = answer(with_front(JobParts(job, CATALOGUE), "a1", front.advised))
     assert _told(filtered, "overload") is None
 
 

@@ -14,6 +14,7 @@ from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.air import STANDARD, gas_db, ground_k, sky_k
 from evtro.core.stations.aim.dish.link_view import link_view
 from evtro.core.stations.aim.dishes import link_dish
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
 from evtro.core.stations.sky.link import link
 from evtro.core.stations.sky.receiving import ReceivingDish, clear_sky
@@ -114,7 +115,7 @@ def test_a_mast_that_leans_ten_degrees_sideways_shows_it() -> None:
         job = Job(
             name="x", date="2026-03-25", site=site, targets=targets, carriers=rows, dishes=(dish,)
         )  # type: ignore[arg-type]
-        view = link_view(job, PARTS, EUROPE, "a1", None)
+        view = link_view(NetworkContext(job, PARTS, EUROPE), "a1", None)
         assert view is not None
         row = view.satellites[0].rows[0]
         assert row.interference_db is not None

@@ -14,6 +14,7 @@ from evtro.core.job.targets import sight_of
 from evtro.core.physics.beams import dish_beamwidth_deg
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.sky.dish_size import band_choice
 from evtro.core.stations.sky.receiving import ReceivingDish
 from evtro.core.units.quantities import text_of
@@ -159,6 +160,8 @@ def test_each_band_says_what_it_would_ask_for() -> None:
 def test_the_link_page_holds_the_bands() -> None:
     from evtro.demo.world import demo_jobs
 
-    view = link_view(demo_jobs()["skerry-house"], PARTS, profiles.load("europe"), "a1", None)
+    view = link_view(
+        NetworkContext(demo_jobs()["skerry-house"], PARTS, profiles.load("europe")), "a1", None
+    )
     assert view is not None
     assert [b.band for b in view.satellites[0].bands] == ["C", "Ku", "Ka"]

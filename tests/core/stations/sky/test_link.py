@@ -11,9 +11,11 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.job import Carrier, Job, SatelliteFeed
+from evtro.core.job.context import JobParts
 from evtro.core.job.targets import Sight
 from evtro.core.physics.propagation.rain import Climate
 from evtro.core.stations.aim.dish.link_view import link_view
+from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.sources.source_levels import sources_of
 from evtro.core.stations.coax.views.frequency_plan import frequency_plan, wrong_oscillator
 from evtro.core.stations.sky.interference import NeighbourSatellite, disturbances, interference_db
@@ -194,16 +196,16 @@ def test_only_what_shares_frequency_and_polarisation_disturbs() -> None:
 
 
 def test_the_demo_link_is_where_the_plant_starts(skerry: Job) -> None:
-    view = link_view(skerry, CATALOGUE, profiles.load("europe"), "a1", None)
+    view = link_view(NetworkContext(skerry, CATALOGUE, profiles.load("europe")), "a1", None)
     assert view is not None
-    sources = sources_of(skerry, CATALOGUE, {})
+    sources = sources_of(JobParts(skerry, CATALOGUE), {})
     for row in view.satellites[0].rows:
         meant = sources.meant(sources.ids.index(row.carrier))
         assert meant is not None
         assert meant[0] == pytest.approx(row.level_dbuv)
     assert view.rain_mm_h is None
     assert {r.disturber for r in view.satellites[0].rows} >= {"Avocet"}
-    assert link_view(skerry, CATALOGUE, profiles.load("europe"), "a2", None) is None
+    assert link_view(NetworkContext(skerry, CATALOGUE, profiles.load("europe")), "a2", None) is None
 
 
 def test_below_the_horizon_there_is_no_link() -> None:
@@ -216,7 +218,7 @@ def test_below_the_horizon_there_is_no_link() -> None:
 
 
 def test_c_band_on_one_cable_is_stacked_and_inverted() -> None:
-    plan = frequency_plan(JOBS["kauri-flat"], CATALOGUE, "a1")[0]
+    plan = frequency_plan(JobParts(JOBS["kauri-flat"], CATALOGUE), "a1")[0]
     by_pol = {line.polarisation: line for line in plan.lines}
     assert by_pol["V"].lo_mhz == 5150
     assert by_pol["H"].lo_mhz == 5750
@@ -234,7 +236,7 @@ def test_a_part_that_stops_the_if_is_named() -> None:
     parts = tuple(
         p.model_copy(update={"type": "filter-694"}) if p.id == "p2" else p for p in job.parts
     )
-    plan = frequency_plan(job.model_copy(update={"parts": parts}), CATALOGUE, "a1")[0]
+    plan = frequency_plan(JobParts(job.model_copy(update={"parts": parts}), CATALOGUE), "a1")[0]
     assert all(line.state == "fail" for line in plan.lines)
     assert "passes" in plan.lines[0].stopped_by
 
@@ -249,7 +251,7 @@ def test_ka_in_two_blocks_needs_parts_that_pass_both() -> None:
         for c, f in zip(hut.carriers[:2], (18_450.0, 19_900.0), strict=True)
     )
     plan = frequency_plan(
-        hut.model_copy(update={"parts": parts, "carriers": rows}), CATALOGUE, "a1"
+        JobParts(hut.model_copy(update={"parts": parts, "carriers": rows}), CATALOGUE), "a1"
     )[0]
     low, high = plan.lines
     assert low.if_mhz == 400
@@ -263,7 +265,7 @@ def test_user_bands_are_given_by_turns() -> None:
     parts = tuple(
         p.model_copy(update={"type": "lnb-user-band-8"}) if p.id == "p8" else p for p in job.parts
     )
-    plan = frequency_plan(job.model_copy(update={"parts": parts}), CATALOGUE, "a2")[0]
+    plan = frequency_plan(JobParts(job.model_copy(update={"parts": parts}), CATALOGUE), "a2")[0]
     assert [line.slot for line in plan.lines] == [1, 2]
     assert plan.lines[0].if_mhz == 985
     assert len(plan.user_bands) == 8
@@ -271,7 +273,7 @@ def test_user_bands_are_given_by_turns() -> None:
 
 
 def test_a_wrong_oscillator_tunes_what_lies_that_far_off(skerry: Job) -> None:
-    plan = frequency_plan(skerry, CATALOGUE, "a1")[0]
+    plan = frequency_plan(JobParts(skerry, CATALOGUE), "a1")[0]
     own = [c for c in skerry.carriers if c.target == "t1"]
     right = wrong_oscillator([line for line in plan.lines if line.lo_mhz == 9750], 9750, own)
     assert all(w.finds == "itself" for w in right)
@@ -288,7 +290,9 @@ def test_a_carrier_outside_the_lnb_is_told(skerry: Job) -> None:
         c.model_copy(update={"frequency_mhz": 13_500.0}) if c.id == "c4" else c
         for c in skerry.carriers
     )
-    plan = frequency_plan(skerry.model_copy(update={"carriers": moved}), CATALOGUE, "a1")[0]
+    plan = frequency_plan(JobParts(skerry.model_copy(update={"carriers": moved}), CATALOGUE), "a1")[
+        0
+    ]
     line = next(x for x in plan.lines if x.carrier == "c4")
     assert line.state == "fail"
     assert "13500 MHz" in line.stopped_by
@@ -307,7 +311,8 @@ def test_each_satellite_is_reckoned_with_its_own_lnb(skerry: Job) -> None:
     first, second = (
         {t.target: t.rows for t in view.satellites}
         for job in (both, bare)
-        if (view := link_view(job, CATALOGUE, profiles.load("europe"), "a1", None)) is not None
+        if (view := link_view(NetworkContext(job, CATALOGUE, profiles.load("europe")), "a1", None))
+        is not None
     )
     assert all(a.cn_db < b.cn_db for a, b in zip(first["t1"], second["t1"], strict=True))
     assert [r.cn_db for r in first[other]] == [r.cn_db for r in second[other]]

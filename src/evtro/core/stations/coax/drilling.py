@@ -6,11 +6,9 @@ All of it is common practice with no published source: half an inch lets a cable
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 
-from ...job import Cable, Job
+from ...job import Cable
 from ...job.parts import CableType
-from ...job.problems import Problem
 from ...units.phrases import say
 from ...units.quantities import Quantity, Step
 from ..mast.steps import behind
@@ -71,30 +69,6 @@ def clip_steps(link: Cable, name: str) -> list[Step]:
             Quantity(float(many), "count", 0),
             say("clips or ties, every {}: none crushes it, none in a bend", Quantity(CLIP_M, "m")),
         )
-    ]
-
-
-def hole_problems(job: Job, names: Mapping[str, str]) -> list[Problem]:
-    """Holes behind which a cable or a pipe was found."""
-    return [
-        Problem(
-            code="service-behind",
-            station="coax",
-            state="fail",
-            place=f"hole of {names.get(k.to_part, k.id)}",
-            title=("A cable or a pipe lies where a hole is to go",),
-            gauge=None,
-            limit=("nothing behind a hole",),
-            origin="common practice, no source",
-            remedy=(
-                "Enter elsewhere, look again with the detector from both sides, and say at the cable what you found.",
-            ),
-            ref=k.id,
-        )
-        for k in job.links
-        if k.behind == "service"
-        and job.rig.kind == "none"
-        and any(kind == "hole" for kind, _ in k.route)
     ]
 
 

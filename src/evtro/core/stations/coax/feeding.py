@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...job import Job
+from ...job.context import JobParts
 from ...job.parts import Catalogue
 from ...job.paths import HIGH_V, LOW_V
 from ...network import edits
@@ -18,34 +19,37 @@ from .sources.source_levels import receivers_of
 Way = tuple[Phrase, Job, Phrase]  # what to do, the job with it, and the voltage that it gives
 
 
-def ways_to_feed(job: Job, catalogue: Catalogue, consumer: str) -> list[Way]:
+def ways_to_feed(ctx: JobParts, consumer: str) -> list[Way]:
     """Changes that power a part and leave no other without its voltage, the least first: a part that
     passes power in place of one that does not, its legs exchanged, an inserter moved, one more."""
-    dark = _dark(job, catalogue)
+    dark = _dark(ctx)
     found: list[Way] = []
-    for do, tried in _tries(job, catalogue, consumer):
-        voltage = voltage_of(tried, catalogue, consumer)
-        if voltage.state not in ("ok", "marginal") or _dark(tried, catalogue) - (dark - {consumer}):
+    for do, tried in _tries(ctx, consumer):
+        voltage = voltage_of(ctx.with_job(tried), consumer)
+        if voltage.state not in ("ok", "marginal") or _dark(ctx.with_job(tried)) - (
+            dark - {consumer}
+        ):
             continue
         gives: Phrase = (
             "gives ",
             Quantity(voltage.value or 0.0, "v"),
             " at ",
-            part_names(job, catalogue)[consumer],
+            part_names(ctx)[consumer],
         )
         found.append((do, tried, gives))
     return found
 
 
-def voltage_of(job: Job, catalogue: Catalogue, consumer: str) -> Gauge:
+def voltage_of(ctx: JobParts, consumer: str) -> Gauge:
     """The voltage at a part under load, at the receivers' voltage that is nearer to its limit."""
-    wiring = wire(job.parts, job.links, catalogue)
+    job = ctx.job
+    wiring = wire(job.parts, job.links, ctx.catalogue)
     load = wiring.kinds[consumer].load
     asking = receivers_of(job)
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
     gauges = []
     for volts in (LOW_V, HIGH_V):
-        fed = lines(wiring, catalogue, plates, volts).loads.get(consumer)
+        fed = lines(wiring, ctx.catalogue, plates, volts).loads.get(consumer)
         if fed is None or load is None or not fed.supplies:
             return gauge(None, "v")
         gauges.append(gauge(fed.volts, "v", low=load.low_v, high=load.high_v, reserve=0.5))
@@ -54,21 +58,23 @@ def voltage_of(job: Job, catalogue: Catalogue, consumer: str) -> Gauge:
     )
 
 
-def _dark(job: Job, catalogue: Catalogue) -> set[str]:
-    wiring = wire(job.parts, job.links, catalogue)
+def _dark(ctx: JobParts) -> set[str]:
+    job = ctx.job
+    wiring = wire(job.parts, job.links, ctx.catalogue)
     asking = receivers_of(job)
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
     return {
         part
         for volts in (LOW_V, HIGH_V)
-        for part, fed in lines(wiring, catalogue, plates, volts).loads.items()
+        for part, fed in lines(wiring, ctx.catalogue, plates, volts).loads.items()
         if not fed.on
     }
 
 
-def _tries(job: Job, catalogue: Catalogue, consumer: str) -> Iterator[tuple[Phrase, Job]]:
+def _tries(ctx: JobParts, consumer: str) -> Iterator[tuple[Phrase, Job]]:
+    job, catalogue = ctx.job, ctx.catalogue
     wiring = wire(job.parts, job.links, catalogue)
-    names = part_names(job, catalogue)
+    names = part_names(ctx)
     if consumer not in wiring.before:
         return
     below = [p for p in wiring.down(consumer) if not wiring.kinds[p].receivers]
@@ -79,7 +85,7 @@ def _tries(job: Job, catalogue: Catalogue, consumer: str) -> Iterator[tuple[Phra
             ports = sorted({o for _, o in kind.dc})
             if not ports or wiring.kinds[part].supply is not None:
                 continue
-            changed = job if key is None else edits.replace(job, catalogue, part, key)
+            changed = job if key is None else edits.replace(ctx, part, key)
             if key is not None:
                 yield (f"Take {_small(kind.name)} in place of {names[part]}",), changed
             for port in ports:
@@ -90,17 +96,17 @@ def _tries(job: Job, catalogue: Catalogue, consumer: str) -> Iterator[tuple[Phra
                         if key is not None:
                             words = f"Take {_small(kind.name)}, and exchange outputs {port + 1} and {other + 1}"
                         yield (words,), swapped
-    idle = _idle(job, catalogue, wiring)
+    idle = _idle(ctx, wiring)
     for inserter in idle:
-        moved = edits.remove(job, catalogue, inserter)
-        for part, link in _places(moved, catalogue, consumer):
+        moved = edits.remove(ctx, inserter)
+        for part, link in _places(ctx.with_job(moved), consumer):
             kind = wiring.kinds[inserter]
-            tried, _ = edits.insert(moved, catalogue, link, kind.key)
+            tried, _ = edits.insert(ctx.with_job(moved), link, kind.key)
             yield (f"Move the {_small(kind.name)} to above {names.get(part, part)}",), tried
-    for part, link in _places(job, catalogue, consumer):
+    for part, link in _places(ctx, consumer):
         for key in _inserters(wiring, catalogue, consumer):
             try:
-                tried, _ = edits.insert(job, catalogue, link, key)
+                tried, _ = edits.insert(ctx, link, key)
             except InputError:
                 continue
             yield (
@@ -140,11 +146,11 @@ def _swapped(job: Job, part: str, one: int, other: int) -> Job:
     return job.model_copy(update={"links": links})
 
 
-def _idle(job: Job, catalogue: Catalogue, wiring: Wiring) -> list[str]:
+def _idle(ctx: JobParts, wiring: Wiring) -> list[str]:
     """Inserters that feed nothing."""
-    asking = receivers_of(job)
+    asking = receivers_of(ctx.job)
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
-    given = lines(wiring, catalogue, plates, LOW_V).given_ma
+    given = lines(wiring, ctx.catalogue, plates, LOW_V).given_ma
     return [
         p
         for p in wiring.order
@@ -154,9 +160,9 @@ def _idle(job: Job, catalogue: Catalogue, wiring: Wiring) -> list[str]:
     ]
 
 
-def _places(job: Job, catalogue: Catalogue, consumer: str) -> list[tuple[str, str]]:
+def _places(ctx: JobParts, consumer: str) -> list[tuple[str, str]]:
     """Where the metal below a part ends: the part there, and the cable that comes to it."""
-    wiring = wire(job.parts, job.links, catalogue)
+    wiring = wire(ctx.job.parts, ctx.job.links, ctx.catalogue)
     return metal_below(wiring, consumer) if consumer in wiring.before else []
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...job import Cable, Job
+from ...job.context import JobParts
 from ...job.parts import Catalogue
 from ...job.paths import HIGH_V, LOW_V, Load
 from ...network import edits
@@ -163,27 +164,28 @@ def _supplied(wiring: Wiring, link: Cable) -> bool:
     return supply is not None and link.to_port in supply.inputs
 
 
-def _lines_of(job: Job, catalogue: Catalogue) -> tuple[Wiring, Lines]:
+def _lines_of(ctx: JobParts) -> tuple[Wiring, Lines]:
     """A job's lines with its receivers at their lower voltage."""
-    wiring = wire(job.parts, job.links, catalogue)
+    job = ctx.job
+    wiring = wire(job.parts, job.links, ctx.catalogue)
     asking = receivers_of(job)
     plates = tuple(p for o, p in wiring.plates.items() if o in asking)
-    return wiring, lines(wiring, catalogue, plates, LOW_V)
+    return wiring, lines(wiring, ctx.catalogue, plates, LOW_V)
 
 
-def supplies_in_use(job: Job, catalogue: Catalogue) -> set[str]:
+def supplies_in_use(ctx: JobParts) -> set[str]:
     """The parts that supply something."""
-    return {p for p, ma in _lines_of(job, catalogue)[1].given_ma.items() if ma > 1e-3}
+    return {p for p, ma in _lines_of(ctx)[1].given_ma.items() if ma > 1e-3}
 
 
-def with_power(job: Job, catalogue: Catalogue, part: str, inserter: str) -> Job:
+def with_power(ctx: JobParts, part: str, inserter: str) -> Job:
     """The job with a power inserter below a part, where nothing feeds it yet and the line goes on."""
-    wiring, lit = _lines_of(job, catalogue)
+    wiring, lit = _lines_of(ctx)
     fed = lit.loads.get(part)
     place = feeding_place(wiring, part) if part in wiring.before else None
     if fed is None or fed.on or place is None:
-        return job
-    return edits.insert(job, catalogue, place, inserter)[0]
+        return ctx.job
+    return edits.insert(ctx, place, inserter)[0]
 
 
 def standbys(run: Solution, catalogue: Catalogue) -> list[Standby]:

@@ -4,27 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ...job import Job
-from ...job.diff import as_change
-from ...job.parts import Catalogue
+from ...checks.composer import Composed, compose
+from ...checks.registry import checks_of
 from ...job.problems import Problem
-from ...job.profile import Profile
-from ...job.targets import wanted_job
 from ...units.severity import State, worst
-from .checks.company_line import company_problems
-from .checks.outlets import check
-from .checks.return_path import filters_for, ways_back
-from .checks.terminal_cables import pair_problems
-from .drilling import hole_problems
-from .feeding import ways_to_feed
-from .levels.outlets import OutletRow, Solved, outlet_rows, solve_job
-from .levels.regressions import has_regressions
-from .powering import DcLoad, SupplyLoad, feeds
+from . import checks
+from .checks.causes import FIXABLE, by_cause
+from .checks.return_path import ways_back
+from .context import NetworkContext
+from .levels.outlets import OutletRow, Solved
+from .powering import DcLoad, SupplyLoad
 
 
 @dataclass(frozen=True, eq=False)
 class Verdict:
-    """The plant solved and judged."""
+    """The network solved and judged."""
 
     solved: Solved
     outlets: list[OutletRow]
@@ -33,90 +27,48 @@ class Verdict:
     inside: int
     wanted: int
     problems: list[Problem]
+    told: list[Composed]
     state: State
     figure: str
 
 
-def judged(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
-    solved: Solved,
-    advise: bool = True,
-    outlets: bool = True,
-) -> Verdict:
-    """Judge a plant that is solved; without advice nothing is tried as a remedy, without `outlets` their
-    figures are judged and not told."""
-    whole, job = job, wanted_job(job)
-    rows = _heard(outlet_rows(job, solved, profile), job, catalogue, solved)
-    powering = feeds(solved.run)
-    problems = check(
-        job,
-        catalogue,
-        profile=profile,
-        solved=solved,
-        rows=rows,
-        powering=powering,
-        advise=advise,
-        outlets=outlets,
-    )
-    problems += company_problems(job, catalogue, profile, solved)
-    problems += pair_problems(job, catalogue, solved)
-    problems += hole_problems(job, solved.names)
+CHECKS = checks_of(checks)
+
+
+def judged(ctx: NetworkContext, *, outlets: bool = True) -> Verdict:
+    """Judge a network; without `outlets` their figures are judged and not told."""
+    seen = ctx.wanted
+    job, solved = seen.job, seen.solved
+    rows = _heard(seen)
+    told = [
+        replace(
+            t, problem=replace(t.problem, fixable=t.problem.code in FIXABLE and bool(t.problem.ref))
+        )
+        for t in compose(CHECKS, seen, group=by_cause, figures=outlets)
+    ]
+    problems = [t.problem for t in told]
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("ok", "marginal") for r in wanted)
     begun = bool(job.parts and job.carriers)
     state = worst([r.state for r in wanted] + [p.state for p in problems]) if begun else "unknown"
-    found = Verdict(
+    return Verdict(
         solved=solved,
         outlets=rows,
-        feeds=powering[0],
-        supplies=powering[1],
+        feeds=seen.feeds,
+        supplies=seen.supplies,
         inside=inside,
         wanted=len(wanted),
         problems=problems if begun else [],
+        told=told if begun else [],
         state=state,
         figure=f"{inside}/{len(wanted)} in" if begun else "no run yet",
     )
-    return _fed(whole, catalogue, profile, found) if advise else found
 
 
-def _heard(
-    rows: list[OutletRow], job: Job, catalogue: Catalogue, solved: Solved
-) -> list[OutletRow]:
+def _heard(ctx: NetworkContext) -> list[OutletRow]:
     """The outlets, those of modems no better than their way back: one that nobody hears is not in."""
+    job, rows = ctx.job, ctx.rows
     if job.company.plan == "leave" or all(o.company != "modem" for o in job.outlets):
         return rows
-    back = {w.part: w.loss.state for w in ways_back(job, catalogue, solved) if w.modem}
+    back = {w.part: w.loss.state for w in ways_back(ctx) if w.modem}
     return [replace(r, state=worst([r.state, back[r.part]])) if r.part in back else r for r in rows]
-
-
-def _fed(job: Job, catalogue: Catalogue, profile: Profile, found: Verdict) -> Verdict:
-    """The verdict with a way to power each part that lacks its voltage: the least that harms nothing, or
-    in words the least of all."""
-    problems = []
-    for problem in found.problems:
-        feed = problem.code == "dc-none" and problem.ref is not None
-        if feed or (problem.code == "no-return-filter" and problem.ref):
-            ways = (
-                ways_to_feed(job, catalogue, problem.ref or "")
-                if feed
-                else filters_for(job, catalogue, found.solved)
-            )
-            for do, tried, gives in ways:
-                solved = solve_job(tried, catalogue, profile)
-                after = judged(tried, catalogue, profile, solved, advise=False, outlets=False)
-                if not has_regressions(found, after):
-                    words = "bring the voltage up" if feed else "stop the return band"
-                    change = as_change(job, tried, words)
-                    problem = problem.with_remedy(do, change, gives)
-                    break
-            else:
-                if ways:
-                    problem = problem.with_remedy(
-                        (*ways[0][0], "; it harms something else then: see what cures that"),
-                        None,
-                        (),
-                    )
-        problems.append(problem)
-    return replace(found, problems=problems)

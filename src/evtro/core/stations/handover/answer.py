@@ -6,25 +6,7 @@ from dataclasses import dataclass
 
 from ...job import Job
 from ...job.problems import Problem
-from ...units.quantities import Phrase
 from ...units.severity import State, worst
-
-
-@dataclass(frozen=True)
-class Line:
-    """One line of the job sheet: a caption and what stands beside it."""
-
-    label: Phrase
-    text: Phrase
-    state: State | None = None
-
-
-@dataclass(frozen=True)
-class Section:
-    """A part of the job sheet, in the order of the work."""
-
-    title: str
-    lines: list[Line]
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from typing import Literal
 
 from ...job import Dish, Job
 from ...job.checklist import KIT, thing
-from ...job.parts import Catalogue
+from ...job.context import JobParts
 from ...units.quantities import InspectionItem, Phrase, Quantity, text_of
 from ..coax.drilling import bit_mm
 from ..coax.routes import SLACK_M, clips_of
@@ -84,19 +84,20 @@ class KitView:
     unpriced: int
 
 
-def kit_of(job: Job, catalogue: Catalogue, coax: CoaxAnswer, earth: EarthAnswer) -> KitView:
+def kit_of(ctx: JobParts, coax: CoaxAnswer, earth: EarthAnswer) -> KitView:
     """What a job needs, by its plan."""
-    reels, fewest = _reels(job, catalogue, coax)
+    job = ctx.job
+    reels, fewest = _reels(ctx, coax)
     needs = [
         *_antennas(job),
-        *_parts(job, catalogue),
-        *_cables(job, catalogue, reels),
-        *_connectors(job, catalogue, coax),
+        *_parts(ctx),
+        *_cables(ctx, reels),
+        *_connectors(ctx, coax),
         *_fixings(job),
         *_guys(job),
         *_earth(job, earth),
         *_consumed(job),
-        *_tools(job, catalogue, coax),
+        *_tools(ctx, coax),
     ]
     needs = [replace(n, key=key) for n, key in zip(needs, _keys(needs), strict=True)]
     priced = [n.price for n in needs if n.price is not None]
@@ -178,10 +179,10 @@ def _antennas(job: Job) -> Iterator[Need]:
         )
 
 
-def _parts(job: Job, catalogue: Catalogue) -> Iterator[Need]:
-    kinds = Counter((p.type, p.variant) for p in job.parts)
+def _parts(ctx: JobParts) -> Iterator[Need]:
+    kinds = Counter((p.type, p.variant) for p in ctx.job.parts)
     for (key, variant), count in sorted(kinds.items()):
-        kind = catalogue.part(key)
+        kind = ctx.catalogue.part(key)
         if kind is None or kind.draws_as in ("antenna", "line"):
             continue  # the antenna is told with its name; the company's line is there
         price = None if kind.price is None else kind.price * count
@@ -203,7 +204,8 @@ def _length_m(job: Job, length_m: float, at_antenna: bool) -> float:
     return length_m + 2 * WASTE_M + (SLACK_M[job.run_school.slack] if at_antenna else 0.0)
 
 
-def _reels(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> tuple[list[CutReel], bool]:
+def _reels(ctx: JobParts, coax: CoaxAnswer) -> tuple[list[CutReel], bool]:
+    job = ctx.job
     sources = {p.id for p in job.parts if p.antenna}
     by_cable: dict[str, list[Cut]] = {}
     for n, link in enumerate(job.links, start=1):
@@ -222,7 +224,7 @@ def _reels(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> tuple[list[CutRe
         )
     found, fewest = [], True
     for key, pieces in sorted(by_cable.items()):
-        name = catalogue.cables[key].name
+        name = ctx.catalogue.cables[key].name
         reels, long, proven = cut([p.length_m for p in pieces], REEL_M)
         fewest &= proven
         found += [
@@ -242,11 +244,11 @@ def _reels(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> tuple[list[CutRe
     return found, fewest
 
 
-def _cables(job: Job, catalogue: Catalogue, reels: list[CutReel]) -> Iterator[Need]:
+def _cables(ctx: JobParts, reels: list[CutReel]) -> Iterator[Need]:
     for key in dict.fromkeys(r.cable for r in reels):
         mine = [r for r in reels if r.cable == key]
         metres = sum(c.length_m for r in mine for c in r.cuts)
-        price = catalogue.cables[key].price_m
+        price = ctx.catalogue.cables[key].price_m
         yield _need(
             "cable",
             mine[0].name,
@@ -261,10 +263,11 @@ def _pieces(pieces: int, reels: int) -> str:
     return f"{pieces} piece{'s' * (pieces > 1)} from {reels} reel{'s' * (reels > 1)}"
 
 
-def _connectors(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
+def _connectors(ctx: JobParts, coax: CoaxAnswer) -> Iterator[Need]:
+    job = ctx.job
     joined = [k for k in job.links if k.length_m > 0 and k.to_part in coax.names]
     for key, count in sorted(Counter(k.cable for k in joined).items()):
-        cable = catalogue.cables[key]
+        cable = ctx.catalogue.cables[key]
         yield _need(
             "connector",
             f"connector for {cable.short}",
@@ -356,7 +359,8 @@ def _consumed(job: Job) -> Iterator[Need]:
         yield _need("material", "sealant, cartridge", 1, why=f"{holes} hole{'s' * (holes > 1)}")
 
 
-def _tools(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
+def _tools(ctx: JobParts, coax: CoaxAnswer) -> Iterator[Need]:
+    job = ctx.job
     mast = job.mast
     fixed = job.rig.kind == "none"
     if job.antennas:
@@ -369,9 +373,9 @@ def _tools(job: Job, catalogue: Catalogue, coax: CoaxAnswer) -> Iterator[Need]:
         yield _need("tool", ("drill, ", Quantity(bolt.drill_mm, "mm", 1)), 1, why=bolt.words)
         yield _need("tool", "detector of cables and pipes", 1, why="before the first hole")
     drilled = {
-        bit_mm(catalogue.cables[k.cable].diameter_mm)
+        bit_mm(ctx.catalogue.cables[k.cable].diameter_mm)
         for k in job.links
-        if k.cable in catalogue.cables and any(kind == "hole" for kind, _ in k.route)
+        if k.cable in ctx.catalogue.cables and any(kind == "hole" for kind, _ in k.route)
     }
     for bit in sorted(drilled) if fixed else ():
         yield _need(

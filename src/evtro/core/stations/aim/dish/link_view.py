@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ....job import Dish, Job, Target
-from ....job.parts import Catalogue
-from ....job.profile import Profile
+from ....job import Dish, Target
+from ....job.context import JobContext, JobParts
 from ....job.targets import sight_of
 from ....physics.propagation.rain import Climate
 from ...sky.dish_size import BandLine, band_choice
@@ -55,19 +54,18 @@ class ChosenLnb:
 NO_LNB = ChosenLnb("LNB not chosen yet", PLAIN_NOISE_DB, PLAIN_GAIN_DB)
 
 
-def lnb_of(job: Job, catalogue: Catalogue, dish: Dish, target: Target) -> ChosenLnb:
+def lnb_of(ctx: JobParts, dish: Dish, target: Target) -> ChosenLnb:
     """The LNB on a dish that receives a satellite, a usual one where none is chosen."""
-    part = lnb_part(job, dish, target.id)
-    kind = catalogue.parts.get(part.type) if part else None
+    part = lnb_part(ctx.job, dish, target.id)
+    kind = ctx.catalogue.parts.get(part.type) if part else None
     if kind is None or not kind.bands:
         return NO_LNB
     return ChosenLnb(kind.name, kind.noise_db or NO_LNB.noise_db, kind.lnb_gain_db)
 
 
-def link_view(
-    job: Job, catalogue: Catalogue, profile: Profile, antenna_id: str, climate: Climate | None
-) -> LinkView | None:
+def link_view(ctx: JobContext, antenna_id: str, climate: Climate | None) -> LinkView | None:
     """The link budget of a dish; None when there is no such dish."""
+    job = ctx.job
     antenna = next((a for a in job.dishes if a.id == antenna_id), None)
     lat = job.site.latitude_deg
     if antenna is None:
@@ -79,12 +77,12 @@ def link_view(
     carriers = {k: tuple(c for c in job.carriers if c.target == k) for k in sights}
     found = []
     sats = sats_on(job, antenna)
-    main = lnb_of(job, catalogue, antenna, sats[0]) if sats else NO_LNB
+    main = lnb_of(ctx, antenna, sats[0]) if sats else NO_LNB
     for target in sats:
         sight = sights.get(target.id)
         if sight is None or lat is None:
             continue
-        lnb = lnb_of(job, catalogue, antenna, target)
+        lnb = lnb_of(ctx, antenna, target)
         dish = link_dish(
             job, antenna, target=target, lnb_noise_db=lnb.noise_db, lnb_gain_db=lnb.gain_db
         )
@@ -98,7 +96,7 @@ def link_view(
             others=others,
             climate=climate,
             availability_pct=antenna.availability_pct,
-            reserve_db=profile.margin_reserve_db,
+            reserve_db=ctx.profile.margin_reserve_db,
         )
         sizes = [r.smallest_m for r in rows]
         margins = [

@@ -5,11 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from ....checks.composer import Composed
+from ....checks.registry import Finding
 from ....job.problems import Problem
 from ....network.graph import Wiring
 from ....units.quantities import Phrase, Quantity
 from ....units.severity import worst
+from ..context import NetworkContext
 from ..levels.outlets import Group, OutletRow, Solved
+from .matching import echo_remedy
 
 SHARED = (
     "level-low",
@@ -43,15 +47,13 @@ FIXABLE = (
 )
 
 
-@dataclass(frozen=True, eq=False)
-class Finding:
-    """A problem at an outlet: of which group and carrier, and how far over or under its limit [dB]."""
+@dataclass(frozen=True, eq=False, kw_only=True)
+class OutletFinding(Finding):
+    """A problem at an outlet: of which group and carrier."""
 
-    problem: Problem
     row: OutletRow
     group: Group | None = None
     carrier: int = -1
-    by_db: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,11 +61,11 @@ class Cause:
     """Findings of one kind that have one cause, the worst first; `behind` is the part behind which every
     outlet has it, None for one outlet alone."""
 
-    findings: tuple[Finding, ...]
+    findings: tuple[OutletFinding, ...]
     behind: str | None
 
     @property
-    def first(self) -> Finding:
+    def first(self) -> OutletFinding:
         """The worst of them."""
         return self.findings[0]
 
@@ -73,10 +75,10 @@ class Cause:
         return [f.row for f in self.findings]
 
 
-def causes(found: Iterable[Finding], rows: list[OutletRow], solved: Solved) -> list[Cause]:
+def causes(found: Iterable[OutletFinding], rows: list[OutletRow], solved: Solved) -> list[Cause]:
     """Group findings: where everything behind a part has the same one, that is where its cause lies,
     the part nearest to the source first."""
-    kinds: dict[tuple[str, Group | None, str | None], list[Finding]] = {}
+    kinds: dict[tuple[str, Group | None, str | None], list[OutletFinding]] = {}
     single: list[Cause] = []
     for one in found:
         p = one.problem
@@ -103,10 +105,23 @@ def causes(found: Iterable[Finding], rows: list[OutletRow], solved: Solved) -> l
                 continue
             waiting &= ~here
             indices = [i for i in left if here >> i & 1]
-            mine = sorted((left.pop(i) for i in indices), key=lambda f: -f.by_db)
+            mine = sorted((left.pop(i) for i in indices), key=lambda f: -f.by)
             single.append(Cause(tuple(mine), _last_shared(wiring, behind, part, here)))
         single += [Cause((f,), None) for f in left.values()]
     return single
+
+
+def by_cause(ctx: NetworkContext, found: list[Finding]) -> list[Composed]:
+    """Findings at outlets as problems, one for each cause."""
+    at_outlets = [f for f in found if isinstance(f, OutletFinding)]
+    told = []
+    for cause in causes(at_outlets, ctx.rows, ctx.solved):
+        problem = together(cause, ctx.solved)
+        if problem.code == "echo":
+            first = cause.first
+            problem = replace(problem, remedy=echo_remedy(ctx.solved, first.row, first.carrier))
+        told.append(Composed(problem, cause.findings))
+    return told
 
 
 def _behind(wiring: Wiring, rows: list[OutletRow]) -> dict[str, int]:
@@ -164,7 +179,7 @@ def _title(cause: Cause, count: int) -> Phrase:
             return (f"{count} outlets: near the {end} limit",)
         near = f", {count - out} more near it" if out < count else ""
         said = f"{out} outlet{'s' if out > 1 else ''}: up to "
-        return (said, Quantity(first.by_db, "db"), f" {side} the limit{near}")
+        return (said, Quantity(first.by, "db"), f" {side} the limit{near}")
     words = {
         "margin": "quality margin too small",
         "distortion": "quality margin too small",

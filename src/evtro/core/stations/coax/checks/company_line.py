@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
+from ....checks.registry import check
 from ....job import Job
-from ....job.parts import Catalogue
 from ....job.problems import Problem
 from ....job.profile import Profile
 from ....network.graph import Wiring
 from ....units.quantities import Gauge, Quantity, gauge
 from ....units.severity import State
-from ..levels.outlets import Solved
-from .return_path import return_problems
+from ..context import NetworkContext
 
 TILT_MOST_DB = 12.0  # between the ends of the band at the drop; common practice, no source
 NOISE_MOST_DBUV = 20.0  # ingress at the drop, -40 dBmV, 5 to 42 MHz; common practice, no source
@@ -56,10 +55,27 @@ def joined(wiring: Wiring) -> list[str]:
     return [wiring.parts[p].name or wiring.kinds[p].name for p in first]
 
 
-def company_problems(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved
-) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "back-feed",
+        "company-on",
+        "lines-unknown",
+        "drop-level",
+        "drop-tilt",
+        "return-noise",
+        "watched-short",
+        "filter-unconfirmed",
+    ),
+    needs=(
+        "job",
+        "profile",
+        "solved",
+    ),
+)
+def company_problems(ctx: NetworkContext) -> list[Problem]:
     """What is wrong with the company's line, dangers for its network first."""
+    job = ctx.job
     company = job.company
     found = [
         Problem(
@@ -76,11 +92,11 @@ def company_problems(
                 "disturbs the whole street.",
             ),
         )
-        for name in joined(solved.run.wiring)
+        for name in joined(ctx.solved.run.wiring)
     ]
     if company.plan == "none":
         # Whatever is said of it: a line that is in the run is judged.
-        return found + return_problems(job, catalogue, solved)
+        return found
     if company.plan == "leave" and not company.unplugged:
         found.append(
             _said(
@@ -106,7 +122,7 @@ def company_problems(
     if company.plan == "leave":
         return found
     for value, mhz in ((company.low_dbuv, company.low_mhz), (company.high_dbuv, company.high_mhz)):
-        judged = level_gauge(job, profile, value)
+        judged = level_gauge(job, ctx.profile, value)
         if judged.state in ("fail", "marginal"):
             found.append(
                 Problem(
@@ -123,7 +139,7 @@ def company_problems(
                         " to ",
                         Quantity(judged.high or 0, "dbuv", 0),
                     ),
-                    origin=profile.windows["DVB-C"].origin,
+                    origin=ctx.profile.windows["DVB-C"].origin,
                     remedy=("Show it to the company before anything is changed behind it.",),
                 )
             )
@@ -172,12 +188,11 @@ def company_problems(
                 judged=gauge(company.watched_s or 0.0, "count", low=WATCH_S),
             )
         )
-    found += return_problems(job, catalogue, solved)
-    known = any(channel.group == "cable" for channel in solved.channels)
+    known = any(channel.group == "cable" for channel in ctx.solved.channels)
     if not company.filter_fitted and not known:
         found.append(
             _said(
-                "no-return-filter",
+                "filter-unconfirmed",
                 "marginal",
                 title="No filter stops the house's noise on the company's line",
                 limit="high pass where no modem hangs",

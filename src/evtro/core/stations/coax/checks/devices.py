@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 
-from ....job import Job, Part
-from ....job.parts import Catalogue, PartType, part_type
+from ....checks.registry import check
+from ....job import Part
+from ....job.parts import PartType, part_type
 from ....job.problems import Problem
 from ....units.quantities import Gauge, Phrase, Quantity, gauge
+from ..context import NetworkContext
 from ..levels.outlets import Solved
 from ..levels.ratings import PortLimit, figures_now, input_limit, output_limits
-from ..powering import DcLoad, SupplyLoad
 
 SUM_ORIGIN = "the power of two carriers at the data sheet's rating, EN 60728 practice (from memory)"
 AMPLIFIER_ORIGIN = "data sheet rating less 7.5 log(n - 1), EN 60728 practice (from memory)"
@@ -18,41 +19,36 @@ IF_FROM_MHZ = 900.0  # satellite IF begins above this (EN 61319-1: 950 MHz, from
 DATA_SHEET = "the part's data sheet, typical of its class"
 
 
-def check_devices(
-    job: Job,
-    catalogue: Catalogue,
-    solved: Solved,
-    powering: tuple[list[DcLoad], list[SupplyLoad]],
-) -> list[Problem]:
-    """All problems of the devices in the run."""
-    return [
-        *_amplifiers(job, catalogue, solved),
-        *_inputs(job, catalogue, solved),
-        *_powering(job, catalogue, solved, feeds=powering[0], supplies=powering[1]),
-        *_entry(job, catalogue, solved),
-    ]
-
-
-def _amplifiers(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "overload",
+        "overload-supposed",
+    ),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def overloads(ctx: NetworkContext) -> list[Problem]:
     found = []
-    for part in job.parts:
-        for limit in output_limits(solved, part.id):
-            most = limit.now(solved)[1]
+    for part in ctx.job.parts:
+        for limit in output_limits(ctx.solved, part.id):
+            most = limit.now(ctx.solved)[1]
             judged = gauge(most, "dbuv", high=limit.high_dbuv, reserve=limit.reserve_db)
             if judged.state == "ok":
                 continue
             if limit.bound == "supposed":
-                found.append(_supposed(catalogue, solved, part, judged))
+                found.append(_supposed(ctx, part, judged))
             else:
-                found.append(_overload(catalogue, solved, part, limit=limit, judged=judged))
+                found.append(_overload(ctx, part, limit=limit, judged=judged))
             break  # one cause, told once
     return found
 
 
-def _overload(
-    catalogue: Catalogue, solved: Solved, part: Part, *, limit: PortLimit, judged: Gauge
-) -> Problem:
-    kind = part_type(catalogue, part)
+def _overload(ctx: NetworkContext, part: Part, *, limit: PortLimit, judged: Gauge) -> Problem:
+    kind = part_type(ctx.catalogue, part)
     most = judged.value or 0.0
     step = math.ceil(most - (judged.high or 0) + judged.reserve)
     setting = (part.setting_db or 0) + step
@@ -60,7 +56,7 @@ def _overload(
     title = f"{kind.name} is {how}"
     together: Phrase = (f" with {limit.count} carriers",)
     if limit.bound == "total":
-        title += f" by all that comes in{_loudest(solved, limit)}"
+        title += f" by all that comes in{_loudest(ctx.solved, limit)}"
         together = (" for all together",)
     turns = kind.setting and setting <= kind.setting_most_db
     # What turning it down takes from what is weak is looked at where its cures are asked for.
@@ -75,7 +71,7 @@ def _overload(
         code="overload",
         station="coax",
         state=judged.state,
-        place=solved.names[part.id],
+        place=ctx.solved.names[part.id],
         title=(title,),
         gauge=judged,
         limit=("at most ", Quantity(judged.high or 0, "dbuv"), *together),
@@ -85,15 +81,15 @@ def _overload(
     )
 
 
-def _supposed(catalogue: Catalogue, solved: Solved, part: Part, judged: Gauge) -> Problem:
+def _supposed(ctx: NetworkContext, part: Part, judged: Gauge) -> Problem:
     """Nobody said how far the next base station is: a warning, not a verdict."""
     return Problem(
         code="overload-supposed",
         station="coax",
         state="marginal",
-        place=solved.names[part.id],
+        place=ctx.solved.names[part.id],
         title=(
-            f"{part_type(catalogue, part).name} would be overdriven by a base station in the beam",
+            f"{part_type(ctx.catalogue, part).name} would be overdriven by a base station in the beam",
         ),
         gauge=judged,
         limit=("at most ", Quantity(judged.high or 0, "dbuv"), " for all together"),
@@ -125,10 +121,23 @@ def output_gauge(solved: Solved, part_id: str) -> Gauge | None:
     return min(gauges, key=lambda g: (g.high or 0.0) - (g.value or 0.0), default=None)
 
 
-def _inputs(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "input-low",
+        "input-high",
+    ),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def input_windows(ctx: NetworkContext) -> list[Problem]:
+    catalogue, solved = ctx.catalogue, ctx.solved
     at = [
         (part, i, limit)
-        for part in job.parts
+        for part in ctx.job.parts
         if part_type(catalogue, part).input_low_dbuv is not None
         and part.id not in solved.run.wiring.looped
         for i in range(part_type(catalogue, part).inputs)
@@ -189,16 +198,26 @@ def _meet(solved: Solved, supplies: tuple[str, ...]) -> bool:
     return metal is None or metal.meet(supplies)
 
 
-def _powering(
-    job: Job,
-    catalogue: Catalogue,
-    solved: Solved,
-    *,
-    feeds: list[DcLoad],
-    supplies: list[SupplyLoad],
-) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "dc-none",
+        "dc-voltage",
+        "dc-meet",
+        "dc-current",
+    ),
+    needs=(
+        "feeds",
+        "supplies",
+        "solved",
+    ),
+    told_first=True,
+)
+def powering(ctx: NetworkContext) -> list[Problem]:
+    """Parts without voltage or with too little, supplies that meet or give too much."""
+    solved = ctx.solved
     found = []
-    for feed in feeds:
+    for feed in ctx.feeds:
         name = solved.names[feed.consumer]
         window: Phrase = (
             Quantity(feed.voltage.low or 0, "v"),
@@ -265,7 +284,7 @@ def _powering(
                     ref=feed.consumer,
                 )
             )
-    for supply in supplies:
+    for supply in ctx.supplies:
         if supply.load.state != "ok":
             found.append(
                 Problem(
@@ -288,12 +307,21 @@ def _powering(
     return found
 
 
-def _entry(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=("no-block",),
+    needs=(
+        "job",
+        "solved",
+    ),
+)
+def entry_bonds(ctx: NetworkContext) -> list[Problem]:
     """Lines from outside that meet no grounding block before the first device indoors."""
+    job = ctx.job
     if job.earth.indoors or job.mast.fixing == "loft":
         return []
     found = []
-    wiring = solved.run.wiring
+    wiring = ctx.solved.run.wiring
     indoors = ("splitter", "tap", "multiswitch", "plate", "amplifier")
 
     def passes(part: str) -> bool:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 
+from ....checks.registry import check
 from ....job.problems import Problem
 from ....units.quantities import Quantity, gauge
-from ..levels.outlets import Solved
+from ..context import NetworkContext
 
 # Where no sheet says it; common practice, no source.
 DRIFT_MHZ = 2.0  # of a free-running oscillator over a year's temperatures
@@ -16,9 +17,18 @@ RESERVE_DB = 3.0
 DATA = "the LNB's data sheet, else typical (common practice, no source)"
 
 
-def lnb_problems(solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "lnb-drift",
+        "lnb-loud",
+    ),
+    needs=("solved",),
+)
+def lnb_limits(ctx: NetworkContext) -> list[Problem]:
     """Carriers that a drifting oscillator may lose, and outputs that are too loud for their LNB."""
     found: list[Problem] = []
+    solved = ctx.solved
     run, columns, count = solved.run, solved.columns, len(solved.channels)
     for part in run.wiring.order:
         kind = run.wiring.kinds[part]

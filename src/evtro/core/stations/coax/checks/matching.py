@@ -4,32 +4,21 @@ from __future__ import annotations
 
 import numpy as np
 
-from ....job import Job
+from ....checks.registry import check
 from ....job.changes import Change, Insert, Set, Several
 from ....job.parts import Catalogue, part_type
 from ....job.problems import Problem
-from ....job.profile import Profile
 from ....network.arrays import Ints
 from ....network.arrays import step as step_between
 from ....network.edits import open_ports
 from ....physics.geodesy import Floats
 from ....units.quantities import Phrase, Quantity, gauge
 from ....units.severity import State
+from ..context import NetworkContext
 from ..levels.outlets import Group, OutletRow, Solved
 
 STRONG_STEP = 0.1  # of the power sent back: a tenth and more is out; common practice, no source
 ISOLATION_RESERVE_DB = 2.0
-
-
-def matching_problems(
-    job: Job, catalogue: Catalogue, profile: Profile, solved: Solved, rows: list[OutletRow]
-) -> list[Problem]:
-    """All problems of matching but the echoes at outlets."""
-    return [
-        *_open_ports(job, catalogue, solved),
-        *_impedances(job, catalogue, solved),
-        *_isolation(profile, solved, rows),
-    ]
 
 
 def _left_open(solved: Solved, part: str) -> list[int]:
@@ -37,12 +26,21 @@ def _left_open(solved: Solved, part: str) -> list[int]:
     return [] if part in wiring.looped else open_ports(wiring.kinds[part], wiring.after[part])
 
 
-def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=("open-port",),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def open_ports_left(ctx: NetworkContext) -> list[Problem]:
     found: list[Problem] = []
-    if job.run_school.open_ports == "left":
+    if ctx.job.run_school.open_ports == "left":
         return found  # what their echoes do is told all the same
-    for part in job.parts:
-        free = _left_open(solved, part.id)
+    for part in ctx.job.parts:
+        free = _left_open(ctx.solved, part.id)
         if not free:
             continue
         count = len(free)
@@ -51,9 +49,9 @@ def _open_ports(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
                 code="open-port",
                 station="coax",
                 state="marginal",
-                place=solved.names[part.id],
+                place=ctx.solved.names[part.id],
                 title=(
-                    f"{part_type(catalogue, part).name}: {count} open port{'s' if count > 1 else ''}",
+                    f"{part_type(ctx.catalogue, part).name}: {count} open port{'s' if count > 1 else ''}",
                 ),
                 gauge=gauge(float(count), "count", high=0.0),
                 limit=("no port left open",),
@@ -75,9 +73,18 @@ def _caps(part_id: str, ports: list[int]) -> Change:
     return Several(words="cap open ports", changes=caps)
 
 
-def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=("impedance",),
+    needs=(
+        "catalogue",
+        "solved",
+    ),
+)
+def impedance_steps(ctx: NetworkContext) -> list[Problem]:
     """Cables that meet a port of another impedance."""
-    wiring, found = solved.run.wiring, []
+    catalogue = ctx.catalogue
+    wiring, found = ctx.solved.run.wiring, []
     for link in wiring.links():
         cable = catalogue.cables[link.cable]
         ends = (
@@ -106,7 +113,7 @@ def _impedances(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]
                 code="impedance",
                 station="coax",
                 state=state,
-                place=f"{cable.short} at {solved.names[part]}",
+                place=f"{cable.short} at {ctx.solved.names[part]}",
                 title=(f"{cable.impedance_ohm:.0f} ohm meets {ohm:.0f} ohm",),
                 gauge=gauge(float(-10 * np.log10(share)), "db", low=20.0),
                 limit=(
@@ -158,9 +165,9 @@ def echo_maker(solved: Solved, carrier: int, node: int) -> str | None:
     return next(port[0] for port, n in run.circuit.nodes.items() if n == best)
 
 
-def echo_problem(profile: Profile, solved: Solved, row: OutletRow, column: int) -> Problem:
+def echo_problem(ctx: NetworkContext, row: OutletRow, column: int) -> Problem:
     """Echoes lift and lower a carrier at an outlet; `echo_remedy` says where most of them is made."""
-    channel, judged = solved.channels[column], row.judged
+    channel, judged = ctx.solved.channels[column], row.judged
     ripple = judged.ripple_of(row.index, column)
     return Problem(
         code="echo",
@@ -169,8 +176,8 @@ def echo_problem(profile: Profile, solved: Solved, row: OutletRow, column: int) 
         place=f"{row.name}, {channel.frequency_mhz:.0f} MHz",
         title=(f"{row.name}: echoes lift and lower {channel.name}",),
         gauge=ripple,
-        limit=("at most ", Quantity(profile.ripple_db, "db", 0), " from top to bottom"),
-        origin=profile.ripple_origin,
+        limit=("at most ", Quantity(ctx.profile.ripple_db, "db", 0), " from top to bottom"),
+        origin=ctx.profile.ripple_origin,
         remedy=("Match what stands in the line.",),
         ref=row.part,
     )
@@ -192,11 +199,21 @@ def echo_remedy(solved: Solved, row: OutletRow, column: int) -> Phrase:
     return (f"Most of it comes back at {solved.names[maker]}: {words}",)
 
 
-def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[Problem]:
+@check(
+    "coax",
+    codes=("isolation",),
+    needs=(
+        "profile",
+        "rows",
+        "solved",
+    ),
+)
+def outlet_isolation(ctx: NetworkContext) -> list[Problem]:
     """Two outlets that hear each other's receiver: over the part at which their ways meet, in the
     weakest of some carriers of each band."""
+    solved = ctx.solved
     run = solved.run
-    nodes = {n: r for r in rows if (n := run.outlet_node(r.part)) is not None}
+    nodes = {n: r for r in ctx.rows if (n := run.outlet_node(r.part)) is not None}
     if len(nodes) < 2:
         return []
     of_group = {g: _spread_over(solved, g) for g in solved.groups}
@@ -219,17 +236,13 @@ def _isolation(profile: Profile, solved: Solved, rows: list[OutletRow]) -> list[
                 continue
             at = int(here[two[here].argmin()])
             judged = gauge(
-                float(two[at]), "db", low=profile.isolation_db, reserve=ISOLATION_RESERVE_DB
+                float(two[at]), "db", low=ctx.profile.isolation_db, reserve=ISOLATION_RESERVE_DB
             )
             if judged.state == "ok":
                 continue
             near = sorted(outs, key=lambda n, c=at: float(loss[n, c]))[:2]  # type: ignore[misc]
             names = [nodes[_nearest(solved, loss[:, at], n)].name for n in near]
-            found.append(
-                _hears(
-                    profile, solved, part, group=group, names=names, judged_db=judged.value or 0.0
-                )
-            )
+            found.append(_hears(ctx, part, group=group, names=names, judged_db=judged.value or 0.0))
             break  # one cause, told once
     return found
 
@@ -244,8 +257,9 @@ def _spread_over(solved: Solved, group: Group) -> list[int]:
 
 
 def _hears(
-    profile: Profile, solved: Solved, part: str, *, group: Group, names: list[str], judged_db: float
+    ctx: NetworkContext, part: str, *, group: Group, names: list[str], judged_db: float
 ) -> Problem:
+    profile = ctx.profile
     judged = gauge(judged_db, "db", low=profile.isolation_db, reserve=ISOLATION_RESERVE_DB)
     return Problem(
         code="isolation",
@@ -263,7 +277,7 @@ def _hears(
         ),
         origin=profile.isolation_origin,
         remedy=(
-            f"They meet at {solved.names[part]}: take a tap or a splitter with more isolation there, or "
+            f"They meet at {ctx.solved.names[part]}: take a tap or a splitter with more isolation there, or "
             "plates that lose more.",
         ),
         ref=part,

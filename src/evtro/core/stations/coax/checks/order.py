@@ -2,40 +2,34 @@
 
 from __future__ import annotations
 
-from ....job import Job
-from ....job.parts import Catalogue, part_type
+from ....checks.registry import check
+from ....job.parts import part_type
 from ....job.problems import Problem
 from ....units.quantities import Quantity, gauge
-from ..levels.outlets import OutletRow, Solved
-from ..powering import SupplyLoad
+from ..context import NetworkContext
+from ..levels.outlets import OutletRow
 
 LATE_DB = 3.0  # of loss ahead of a preamplifier; common practice, no source
 IN_LINE = 2  # splitters one behind another; common practice, no source
 PRACTICE = "common practice, no source"
 
 
-def order_problems(
-    job: Job,
-    catalogue: Catalogue,
-    solved: Solved,
-    rows: list[OutletRow],
-    supplies: list[SupplyLoad],
-) -> list[Problem]:
-    """All problems of place and order."""
-    return [
-        *_late(job, catalogue, solved),
-        *_splitters(solved, rows),
-        *_turned_too_far(job, catalogue, solved),
-        *_idle(job, catalogue, solved, supplies),
-    ]
-
-
-def _late(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=("amp-late",),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def late_preamplifiers(ctx: NetworkContext) -> list[Problem]:
     """A preamplifier behind a long cable: what is lost ahead of it is lost of the quality."""
+    solved = ctx.solved
     run, found = solved.run, []
     carriers = [c for c, channel in enumerate(solved.channels) if channel.group == "terrestrial"]
-    for part in job.parts:
-        kind = part_type(catalogue, part)
+    for part in ctx.job.parts:
+        kind = part_type(ctx.catalogue, part)
         node = run.node(part.id, "in", 0)
         if kind.draws_as != "preamplifier" or node is None:
             continue
@@ -66,12 +60,20 @@ def _late(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
     return found
 
 
-def _splitters(solved: Solved, rows: list[OutletRow]) -> list[Problem]:
+@check(
+    "coax",
+    codes=("splitters-in-line",),
+    needs=(
+        "rows",
+        "solved",
+    ),
+)
+def splitters_in_line(ctx: NetworkContext) -> list[Problem]:
     """More than two splitters one behind another on the way to outlets, told once for the last one."""
-    wiring = solved.run.wiring
+    solved, wiring = ctx.solved, ctx.solved.run.wiring
     depth: dict[str, tuple[int, tuple[str, ...]]] = {}
     told: dict[str, list[OutletRow]] = {}
-    names = {r.part: r for r in rows if r.part is not None}
+    names = {r.part: r for r in ctx.rows if r.part is not None}
     for part in wiring.order:
         before = [depth[k.from_part] for k in wiring.before[part].values()]
         count, line = max(before, default=(0, ()))
@@ -107,10 +109,19 @@ def _splitters(solved: Solved, rows: list[OutletRow]) -> list[Problem]:
     return found
 
 
-def _turned_too_far(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=("setting-range",),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def settings_out_of_range(ctx: NetworkContext) -> list[Problem]:
     found = []
-    for part in job.parts:
-        kind = part_type(catalogue, part)
+    for part in ctx.job.parts:
+        kind = part_type(ctx.catalogue, part)
         now = part.setting_db or 0.0
         if not kind.setting or now <= kind.setting_most_db:
             continue
@@ -120,7 +131,7 @@ def _turned_too_far(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
                 code="setting-range",
                 station="coax",
                 state="fail",
-                place=solved.names[part.id],
+                place=ctx.solved.names[part.id],
                 title=(f"{kind.name} cannot be turned down so far",),
                 gauge=gauge(now, "db", high=most),
                 limit=("at most ", Quantity(most, "db", 0)),
@@ -136,14 +147,23 @@ def _turned_too_far(job: Job, catalogue: Catalogue, solved: Solved) -> list[Prob
     return found
 
 
-def _idle(
-    job: Job, catalogue: Catalogue, solved: Solved, supplies: list[SupplyLoad]
-) -> list[Problem]:
+@check(
+    "coax",
+    codes=("idle-supply",),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+        "supplies",
+    ),
+)
+def idle_supplies(ctx: NetworkContext) -> list[Problem]:
     """An inserter in line that feeds nothing: it only takes level."""
-    busy = {s.part for s in supplies}
+    solved = ctx.solved
+    busy = {s.part for s in ctx.supplies}
     found = []
-    for part in job.parts:
-        kind = part_type(catalogue, part)
+    for part in ctx.job.parts:
+        kind = part_type(ctx.catalogue, part)
         if kind.draws_as != "inserter" or kind.supply is None or kind.supply.repeats:
             continue
         if part.id in busy or part.id in solved.run.wiring.looped:

@@ -5,17 +5,20 @@ from __future__ import annotations
 
 import numpy as np
 
+from ....checks.registry import check
 from ....job.parts import PartType
 from ....job.problems import Problem
 from ....physics.geodesy import Floats
 from ....units.severity import State
-from ..levels.outlets import Solved
+from ..context import NetworkContext
 
 NEAR_SHARE, OUT_SHARE = 0.1, 0.25
 
 
-def passband_problems(solved: Solved) -> list[Problem]:
+@check("coax", codes=("range-edge",), needs=("solved",))
+def passband_edges(ctx: NetworkContext) -> list[Problem]:
     """The first part on the way of each carrier that cuts off more of it than that, one problem a part."""
+    solved = ctx.solved
     run, count = solved.run, len(solved.channels)
     columns = run.circuit.columns
     mhz, wide = columns.frequency_mhz, columns.bandwidth_mhz

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from ....checks.registry import check
 from ....job import Job
 from ....job.parts import Catalogue
 from ....job.problems import Problem
@@ -13,7 +14,7 @@ from ....network import edits
 from ....network.solution import Solution
 from ....physics.geodesy import Floats
 from ....units.quantities import Gauge, Phrase, Quantity, gauge
-from ..levels.outlets import Solved
+from ..context import NetworkContext
 
 BOTTOM_MHZ = 10.0  # under it hardly any modem sends (common practice, no source)
 STOPS_DB = 12.0  # more than this no part loses that is meant to pass the return band
@@ -36,17 +37,17 @@ class ReturnWay:
     blocked_at: str | None
 
 
-def ways_back(job: Job, catalogue: Catalogue, solved: Solved) -> list[ReturnWay]:
+def ways_back(ctx: NetworkContext) -> list[ReturnWay]:
     """Every outlet on the company's line, modem or television."""
-    run, company = solved.run, job.company
+    run, company = ctx.solved.run, ctx.job.company
     mhz = np.linspace(BOTTOM_MHZ, max(company.return_high_mhz, BOTTOM_MHZ + 1), 12)
     lines = {p for p in run.wiring.order if run.wiring.kinds[p].draws_as == "line"}
     found = []
-    for outlet in job.outlets:
+    for outlet in ctx.job.outlets:
         plate = run.wiring.plates.get(outlet.id)
         if outlet.company == "none" or plate is None or not lines:
             continue
-        loss, blocked = _loss_back_db(run, catalogue, plate, lines=lines, mhz=mhz)
+        loss, blocked = _loss_back_db(run, ctx.catalogue, plate, lines=lines, mhz=mhz)
         if loss is None:
             continue
         worst = int(loss.argmax())
@@ -111,11 +112,11 @@ def _loss_back_db(
     return best, stop
 
 
-def filters_for(job: Job, catalogue: Catalogue, solved: Solved) -> list[tuple[Phrase, Job, Phrase]]:
+def filters_for(ctx: NetworkContext) -> list[tuple[Phrase, Job, Phrase]]:
     """A high pass at the head of each branch of the company's line that carries television only: what to
     do, the job with it, what it gives."""
-    wiring = solved.run.wiring
-    ways = {w.part: w for w in ways_back(job, catalogue, solved)}
+    wiring = ctx.solved.run.wiring
+    ways = {w.part: w for w in ways_back(ctx)}
     modems = {p for p, w in ways.items() if w.modem}
     heads: dict[str, str] = {}
     for plate, way in ways.items():
@@ -128,27 +129,40 @@ def filters_for(job: Job, catalogue: Catalogue, solved: Solved) -> list[tuple[Ph
                 break
             link = next(iter(wiring.before[above].values()), None)
         if link is not None:
-            heads[link.id] = solved.names[link.from_part]
+            heads[link.id] = ctx.solved.names[link.from_part]
     if not heads:
         return []
-    after = job
+    after = ctx.job
     for link_id in heads:
-        after, _ = edits.insert(after, catalogue, link_id, FILTER)
+        after, _ = edits.insert(ctx.with_job(after), link_id, FILTER)
     where = ", ".join(dict.fromkeys(heads.values()))
     count = "a high pass" if len(heads) == 1 else f"{len(heads)} high passes"
     return [((f"Fit {count} behind {where}",), after, ("stops what comes back from there",))]
 
 
-def return_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "return-loss",
+        "no-return-filter",
+    ),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def return_losses(ctx: NetworkContext) -> list[Problem]:
     """Modems that do not reach the drop, and branches from which a house's noise does."""
+    job = ctx.job
     if job.company.plan == "leave":
         return []
     found: list[Problem] = []
-    ways = ways_back(job, catalogue, solved)
+    ways = ways_back(ctx)
     for way in ways:
         if not way.modem or way.loss.state == "ok":
             continue
-        part = solved.names.get(way.blocked_at or "", "")
+        part = ctx.solved.names.get(way.blocked_at or "", "")
         stopped = bool(part) and (way.loss.value or 0.0) > job.company.return_most_db
         found.append(
             Problem(

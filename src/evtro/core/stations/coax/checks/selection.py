@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import numpy as np
 
-from ....job import Cable, Job
+from ....checks.registry import check
+from ....job import Cable
 from ....job.changes import Change, Replace, Set, Several
 from ....job.parts import Catalogue
 from ....job.paths import BLOCKED_DB
 from ....job.problems import Problem
 from ....network.solution import Solution
-from ..levels.outlets import CHOICES, OutletRow, Solved
+from ..context import NetworkContext
+from ..levels.outlets import CHOICES, OutletRow
 from ..powering import passing_twin, standbys
 
 ASKING = "EN 61319-1: 13 or 18 V and a tone up the line (from memory)"
@@ -56,10 +58,9 @@ def _entry(run: Solution, edge: int) -> tuple[str, int]:
     return part, port
 
 
-def unasked_problem(
-    job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow, column: int
-) -> Problem | None:
+def unasked_problem(ctx: NetworkContext, row: OutletRow, column: int) -> Problem | None:
     """A carrier that does not arrive because no line asks for it, or another is asked for."""
+    solved = ctx.solved
     run, channel = solved.run, solved.channels[column]
     ask, port = run.columns.asks[column], run.columns.port[column]
     way = _way(run, row.part, column)
@@ -94,22 +95,19 @@ def unasked_problem(
         )
     for edge in way:
         if run.choice.mask is not None and run.choice.mask[edge, column] == 0:
-            return _at_switch(
-                job, catalogue, solved, row=row, column=column, edge=edge, wanted=wanted
-            )
+            return _at_switch(ctx, row=row, column=column, edge=edge, wanted=wanted)
     return None
 
 
 def _at_switch(
-    job: Job,
-    catalogue: Catalogue,
-    solved: Solved,
+    ctx: NetworkContext,
     row: OutletRow,
     column: int,
     edge: int,
     wanted: str,
 ) -> Problem:
     """A switch that takes another input, or is asked by nobody."""
+    solved = ctx.solved
     run, channel = solved.run, solved.channels[column]
     part, here = _entry(run, edge)
     kind, name = run.wiring.kinds[part], solved.names[part]
@@ -155,11 +153,24 @@ def _swap(one: Cable | None, other: Cable | None, here: int, there: int) -> Chan
     return Several(words="change lines over", changes=tuple(moves)) if moves else None
 
 
-def choice_problems(
-    job: Job, catalogue: Catalogue, solved: Solved, rows: list[OutletRow]
-) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "choice-deaf",
+        "choice-shared",
+        "standby",
+    ),
+    needs=(
+        "catalogue",
+        "rows",
+        "solved",
+    ),
+    of_figures=True,
+)
+def shared_choices(ctx: NetworkContext) -> list[Problem]:
     """Outlets that cannot ask for what they want, receivers bound to each other, receivers on whose
     voltage others live."""
+    solved, rows = ctx.solved, ctx.rows
     names = {r.part: r.name for r in rows if r.part}
     found: list[Problem] = []
     if rows:
@@ -168,11 +179,7 @@ def choice_problems(
             judged.wants & (judged.choice == CHOICES.index("none")) & np.isfinite(judged.level_dbuv)
         )
         deaf = lost.any(axis=1)
-        found = [
-            p
-            for row in rows
-            if deaf[row.index] and (p := _deaf(job, catalogue, solved, row)) is not None
-        ]
+        found = [p for row in rows if deaf[row.index] and (p := _deaf(ctx, row)) is not None]
     together: dict[tuple[tuple[str, ...], int], list[str]] = {}
     for one in solved.run.choice.bound:
         together.setdefault((one.plates, one.slots), []).append(one.part)
@@ -207,7 +214,7 @@ def choice_problems(
                 ref=parts[0],
             )
         )
-    for one_off in standbys(solved.run, catalogue):
+    for one_off in standbys(solved.run, ctx.catalogue):
         dark = [names[p] for p in one_off.dark if p in names]
         if not dark:
             continue
@@ -233,8 +240,9 @@ def choice_problems(
     return found
 
 
-def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Problem | None:
+def _deaf(ctx: NetworkContext, row: OutletRow) -> Problem | None:
     """An outlet to which carriers come that its own receiver cannot ask for."""
+    solved = ctx.solved
     if row.part is None:
         return None
     judged, r, run = row.judged, row.index, solved.run
@@ -256,7 +264,7 @@ def _deaf(job: Job, catalogue: Catalogue, solved: Solved, row: OutletRow) -> Pro
             title=title,
             limit=f"{wanted} from its own receiver ({_and(names[:3])})",
             remedy="Take a part that passes power on this line, or a line of its own.",
-            change=_passing(catalogue, run, part, link),
+            change=_passing(ctx.catalogue, run, part, link),
         )
     title = f"{row.name} cannot ask for {_and(names[:3])} by itself"
     return _problem(

@@ -6,13 +6,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Job
-from ....job.parts import Catalogue
+from ....checks.registry import check
 from ....job.problems import Problem
 from ....physics.geodesy import Floats
 from ....units.quantities import Gauge, Quantity, gauge
 from ...aim.dish.terminal import CABLE_PAIR_M
-from ..levels.outlets import Solved
+from ..context import NetworkContext
 
 # What a terminal's cables carry [MHz]; common practice, no source.
 DOWN_MHZ, UP_MHZ = (950.0, 1950.0), (950.0, 1450.0)
@@ -37,10 +36,10 @@ class PairCable:
     between: tuple[str, ...]
 
 
-def pair_cables(job: Job, catalogue: Catalogue, solved: Solved) -> list[PairCable]:
+def pair_cables(ctx: NetworkContext) -> list[PairCable]:
     """Both cables of every terminal that transmits."""
-    wiring = solved.run.wiring
-    two_way = {d.id for d in job.dishes if d.two_way}
+    wiring = ctx.solved.run.wiring
+    two_way = {d.id for d in ctx.job.dishes if d.two_way}
     found = []
     for part in wiring.order:
         own, kind = wiring.parts[part], wiring.kinds[part]
@@ -49,15 +48,13 @@ def pair_cables(job: Job, catalogue: Catalogue, solved: Solved) -> list[PairCabl
         for output in range(kind.outputs):
             sends = output in kind.sends
             mhz = np.array(UP_MHZ if sends else DOWN_MHZ)
-            most = float(catalogue.cables[MEASURE].loss_db(CABLE_PAIR_M, mhz[-1]))
-            length, loss, ohm, between, end = _to_the_modem(
-                solved, catalogue, part, output, mhz=mhz
-            )
+            most = float(ctx.catalogue.cables[MEASURE].loss_db(CABLE_PAIR_M, mhz[-1]))
+            length, loss, ohm, between, end = _to_the_modem(ctx, part, output, mhz=mhz)
             known = end is not None
             found.append(
                 PairCable(
                     unit=part,
-                    name=solved.names[part],
+                    name=ctx.solved.names[part],
                     sends=sends,
                     end=end,
                     between=between,
@@ -73,17 +70,17 @@ def pair_cables(job: Job, catalogue: Catalogue, solved: Solved) -> list[PairCabl
 
 
 def _to_the_modem(
-    solved: Solved, catalogue: Catalogue, part: str, output: int, *, mhz: Floats
+    ctx: NetworkContext, part: str, output: int, *, mhz: Floats
 ) -> tuple[float, Floats, float, tuple[str, ...], str | None]:
     """Follow a cable from the unit to the device that it ends in: the first that gives it its supply, or
     that has no way on."""
-    wiring = solved.run.wiring
+    wiring = ctx.solved.run.wiring
     length, ohm, loss = 0.0, 0.0, np.zeros(len(mhz))
     between: list[str] = []
     link = wiring.after[part].get(output)
     end: str | None = None
     while link is not None:
-        cable = catalogue.cables[link.cable]
+        cable = ctx.catalogue.cables[link.cable]
         length += link.length_m
         ohm += cable.loop_ohm(link.length_m, link.celsius)
         loss = loss + cable.loss_db(link.length_m, mhz, link.celsius)
@@ -95,15 +92,28 @@ def _to_the_modem(
         gain = kind.gain_db(link.to_port, ways[0], mhz, wiring.parts[end].setting_db)
         loss = loss - (gain if gain is not None else 0.0)
         if kind.draws_as not in BETWEEN:
-            between.append(solved.names[end])
+            between.append(ctx.solved.names[end])
         link = wiring.after[end].get(ways[0])
     return length, loss, ohm, tuple(between), end
 
 
-def pair_problems(job: Job, catalogue: Catalogue, solved: Solved) -> list[Problem]:
+@check(
+    "coax",
+    codes=(
+        "pair-half",
+        "pair-long",
+        "pair-parts",
+    ),
+    needs=(
+        "job",
+        "catalogue",
+        "solved",
+    ),
+)
+def terminal_pairs(ctx: NetworkContext) -> list[Problem]:
     """A cable of a pair that is missing, too long, or has in it what does not belong there."""
     found = []
-    for one in pair_cables(job, catalogue, solved):
+    for one in pair_cables(ctx):
         which = f"{'transmit' if one.sends else 'receive'} cable of {one.name}"
         if one.end is None:
             if one.sends:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from ....job import Cable, Job, Part
+from ....job.context import JobParts
 from ....job.parts import Catalogue
 from .head import NEW, RunHead
 from .planter import CABLE, JUMPER_M, Tree
@@ -20,9 +21,10 @@ class _Filled:
 
 
 def built(
-    job: Job, catalogue: Catalogue, head: RunHead, *, tree: Tree, picks: tuple[int, ...]
+    ctx: JobParts, head: RunHead, *, tree: Tree, picks: tuple[int, ...]
 ) -> tuple[Job, dict[str, int]]:
     """The job with everything behind the head replaced by the tree, and the spot of each new part."""
+    job = ctx.job
     gone = set(head.behind)
     parts = {p.id: p for p in head.kept.parts}
     links = list(head.kept.links)
@@ -38,7 +40,7 @@ def built(
             ahead = at[spot.before] if spot.before is not None else None
             at[n] = ahead and replace(ahead, port=ahead.port or (spot.end, spot.nth))
             continue
-        kind = catalogue.parts[filling.key]
+        kind = ctx.catalogue.parts[filling.key]
         old = plates.get(spot.outlet) if spot.outlet else None
         if (
             spot.outlet is None
@@ -112,7 +114,7 @@ def built(
     _cap(
         parts,
         links,
-        catalogue,
+        ctx.catalogue,
         kept={p.id for p in head.kept.parts},
         number=(next_part, next_link),
     )

@@ -9,10 +9,9 @@ import numpy as np
 
 from ....job import Cable, Job
 from ....job.changes import Change
-from ....job.parts import Catalogue
-from ....job.profile import Profile
 from ....network.optimise import SearchProgress
 from ....units.quantities import Phrase
+from ..context import NetworkContext
 from ..levels.outlets import GroupGauge
 from ..verdict import Verdict
 from ..views.layout import Layout, lay_out
@@ -88,9 +87,7 @@ class Design:
 
 
 def compared(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
+    ctx: NetworkContext,
     wish: Wish,
     *,
     stop: Callable[[], bool] | None = None,
@@ -99,7 +96,7 @@ def compared(
 ) -> tuple[Design, list[Change]]:
     """Design a job: the plan wished for first, then the curve of cost against reserve; and the change that
     takes each plan. Raises InputError."""
-    at = Designer(job, catalogue, profile, wish, stop=stop, tell=tell, seconds=seconds)
+    at = Designer(ctx, wish, stop=stop, tell=tell, seconds=seconds)
     first = at.search(at.wish.aim, at.wish.reserve_db)
     found: list[Plan] = [first.plan] if first.plan is not None else []
     if first.plan is not None and not first.stopped:

@@ -11,10 +11,7 @@ import numpy as np
 from ....job import Job
 from ....job.changes import Change
 from ....job.diff import as_change
-from ....job.parts import Catalogue
 from ....job.problems import Problem
-from ....job.profile import Profile
-from ....job.targets import wanted_job
 from ....network.optimise import (
     MOST_DB,
     Aim,
@@ -29,7 +26,8 @@ from ....network.optimise import (
 from ....physics.geodesy import Floats
 from ....units.quantities import InputError, Phrase, Quantity
 from ....units.severity import State, worst
-from ..levels.outlets import GROUPS, slope_limit_db, solve_job, wants_group
+from ..context import NetworkContext
+from ..levels.outlets import GROUPS, slope_limit_db, wants_group
 from ..verdict import Verdict, judged
 from .build import built
 from .groups import designed_groups
@@ -91,33 +89,26 @@ class Designer:
 
     def __init__(
         self,
-        job: Job,
-        catalogue: Catalogue,
-        profile: Profile,
+        ctx: NetworkContext,
         wish: Wish,
         stop: Callable[[], bool] | None = None,
         tell: Callable[[SearchProgress], None] | None = None,
         seconds: float = 20.0,
         gap: float = 0.0,
     ) -> None:
-        self.whole, self.job, self.catalogue, self.profile = (
-            job,
-            wanted_job(job),
-            catalogue,
-            profile,
-        )
+        self.ctx, self.whole, self.job = ctx, ctx.job, ctx.wanted.job
+        self.catalogue, self.profile = ctx.catalogue, ctx.profile
         self.stop, self.tell, self.gap = stop, tell, gap
         self.until = time.monotonic() + seconds
-        self.solved = solve_job(job, catalogue, profile)
-        self.before = judged(job, catalogue, profile, self.solved, advise=False)
-        self.head: RunHead = head_of(self.job, catalogue, profile, self.solved)
+        self.solved = ctx.solved
+        self.before = judged(ctx)
+        self.head: RunHead = head_of(ctx.wanted)
         self.wish = wish.checked(self.job, self.head.lengths_m, self.head.hangs)
         ours = {p.id for p in self.head.kept.parts}
         # What is wrong with what is kept no design can mend. What a switch feeds is judged as it is now.
         stays = self.before
         if self.head.trunks == 1:
-            alone = solve_job(self.head.kept, catalogue, profile)
-            stays = judged(self.head.kept, catalogue, profile, alone, advise=False)
+            stays = judged(ctx.with_job(self.head.kept))
         self.ahead = [
             p
             for p in stays.problems
@@ -132,7 +123,7 @@ class Designer:
             self.there[p.code, p.ref] = worst([p.state, self.there.get((p.code, p.ref), "ok")])
         mhz = np.array([c.frequency_mhz for c in self.solved.channels])
         arrives = int(np.isfinite(self.head.level_dbuv).sum())
-        self.trees = trees_of(self.head, catalogue, self.wish, waves_mhz=mhz, carried=arrives)
+        self.trees = trees_of(self.head, self.catalogue, self.wish, waves_mhz=mhz, carried=arrives)
         self.forbidden: dict[int, list[tuple[Pick, ...]]] = {}
         self._checks_arrival()
 
@@ -307,9 +298,8 @@ class Designer:
     ) -> tuple[Plan | None, list[tuple[tuple[Pick, ...], Problem, bool]]]:
         """The plan if the full solution has nothing against it, else what to forbid, and whether that holds
         for any reserve."""
-        job, spots = built(self.whole, self.catalogue, self.head, tree=tree, picks=got.picks)
-        solved = solve_job(job, self.catalogue, self.profile)
-        after = judged(job, self.catalogue, self.profile, solved, advise=False)
+        job, spots = built(self.ctx, self.head, tree=tree, picks=got.picks)
+        after = judged(self.ctx.with_job(job))
         fails: dict[tuple[Pick, ...], tuple[Problem, bool]] = {}
         every = tuple((c, o) for c, o in enumerate(got.picks))
         for problem in after.problems:

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ....job import Cable, Job, Part
-from ....job.parts import Catalogue, PartType
-from ....job.profile import Profile
+from ....job.context import JobContext
+from ....job.parts import PartType
 from ....network.graph import Wiring
 from ....physics.geodesy import Floats
 from ....units.quantities import InputError
+from ..context import NetworkContext
 from ..levels.outlets import Solved, solve_job
 from .groups import designed_groups
 
@@ -57,18 +58,18 @@ class RunHead:
         return len(self.feeds)
 
 
-def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) -> RunHead:
+def head_of(ctx: NetworkContext) -> RunHead:
     """Find it. Raises InputError where no run has begun."""
-    wiring = solved.run.wiring
+    wiring = ctx.solved.run.wiring
     sources = [p for p in wiring.order if not wiring.kinds[p].inputs and wiring.kinds[p].outputs]
-    if set(designed_groups(job)) != {"cable"}:
+    if set(designed_groups(ctx.job)) != {"cable"}:
         # A company's line beside is a network of its own, and stays as it is.
         lines = [p for p in sources if wiring.kinds[p].draws_as == "line"]
         beside = {b for p in lines for b in (p, *wiring.down(p))}
         sources = [p for p in sources if p not in lines]
     else:
         beside = set()
-    plates = {p.id for p in job.parts if p.outlet and p.id not in beside}
+    plates = {p.id for p in ctx.job.parts if p.outlet and p.id not in beside}
     if not sources:
         raise InputError(
             "Run",
@@ -83,7 +84,7 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
         ahead = {part, *wiring.up(part)}
         everything = ahead | set(wiring.down(part))
         if branches and not kind.receivers and set(sources) <= ahead and plates <= everything:
-            return _at(job, catalogue, profile, solved=solved, part=part)
+            return _at(ctx, part=part)
     # No branch: behind the last part of the line that is no plate.
     ends = [
         p
@@ -105,37 +106,27 @@ def head_of(job: Job, catalogue: Catalogue, profile: Profile, solved: Solved) ->
     behind = frozenset(plates & set(wiring.down(last)))
     feed = Cable(id=NEW, from_part=last, to_part=last, cable="rg6", length_m=0.0)
     return _head(
-        job,
-        catalogue,
-        profile,
-        solved=solved,
-        feeds={0: feed},
-        behind=behind,
-        nodes=[solved.run.circuit.nodes[last, "out", 0]],
+        ctx, feeds={0: feed}, behind=behind, nodes=[ctx.solved.run.circuit.nodes[last, "out", 0]]
     )
 
 
-def _at(job: Job, catalogue: Catalogue, profile: Profile, *, solved: Solved, part: str) -> RunHead:
-    run, wiring = solved.run, solved.run.wiring
+def _at(ctx: NetworkContext, *, part: str) -> RunHead:
+    run, wiring = ctx.solved.run, ctx.solved.run.wiring
     feeds = dict(wiring.before[part])
     nodes = [run.circuit.nodes[part, "in", i] for i in sorted(feeds)]
     behind = frozenset({part, *wiring.down(part)})
-    return _head(
-        job, catalogue, profile, solved=solved, feeds=feeds, behind=behind, nodes=nodes, part=part
-    )
+    return _head(ctx, feeds=feeds, behind=behind, nodes=nodes, part=part)
 
 
 def _head(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
+    ctx: NetworkContext,
     *,
-    solved: Solved,
     feeds: dict[int, Cable],
     behind: frozenset[str],
     nodes: list[int],
     part: str | None = None,
 ) -> RunHead:
+    job, solved = ctx.job, ctx.solved
     wiring = solved.run.wiring
     kept = job.model_copy(
         update={
@@ -146,7 +137,7 @@ def _head(
         }
     )
     if len(feeds) == 1:
-        powered = _powered(job, kept, catalogue, profile, feed=feeds[min(feeds)], behind=behind)
+        powered = _powered(ctx, kept, feed=feeds[min(feeds)], behind=behind)
         if powered is not None:
             kept, feed, solved = powered
             feeds, nodes = {0: feed}, [solved.run.circuit.nodes[feed.from_part, "out", 0]]
@@ -205,10 +196,8 @@ def _hanging(wiring: Wiring, line: list[Cable]) -> Hanging | None:
 
 
 def _powered(
-    job: Job,
+    ctx: JobContext,
     kept: Job,
-    catalogue: Catalogue,
-    profile: Profile,
     *,
     feed: Cable,
     behind: frozenset[str],
@@ -216,10 +205,12 @@ def _powered(
     """What is kept with an inserter at its end, where an amplifier ahead would be dark without one; the
     one that the run had keeps its row."""
 
+    job, catalogue = ctx.job, ctx.catalogue
+
     def dark(one: Solved) -> bool:
         return any(one.run.wiring.kinds[p].paths for p in one.run.dark)
 
-    if not dark(solve_job(kept, catalogue, profile)):
+    if not dark(solve_job(ctx.with_job(kept))):
         return None
     old = [
         p for p in job.parts if p.id in behind and catalogue.parts[p.type].draws_as == "inserter"
@@ -234,7 +225,7 @@ def _powered(
                 update={"id": f"l{1 + max((int(k.id[1:]) for k in job.links), default=0)}"}
             )
         tried = kept.model_copy(update={"parts": (*kept.parts, part), "links": (*kept.links, line)})
-        solved = solve_job(tried, catalogue, profile)
+        solved = solve_job(ctx.with_job(tried))
         if not dark(solved):
             onward = Cable(id=NEW, from_part=part.id, to_part=part.id, cable="rg6", length_m=0.0)
             return tried, onward, solved

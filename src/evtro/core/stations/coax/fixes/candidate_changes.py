@@ -8,16 +8,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ....job import Job
-from ....job.parts import Catalogue, PartType
+from ....job.parts import PartType
 from ....job.problems import Problem
 from ....network import edits
 from ....network.edits import open_ports
 from ....units.quantities import InputError, Phrase, Quantity
+from ..context import NetworkContext
 from ..feeding import ways_to_feed
-from ..levels.outlets import Solved
-from ..levels.trials import links_to
 from ..powering import with_power
 from .front_end import JUMPER_M
+from .trials import links_to
 
 PASSIVE = ("splitter", "tap")
 TAKES_DB = 6.0
@@ -35,18 +35,18 @@ class CandidateChange:
     cost: float
 
 
-class _Bench:
+class Surroundings:
     """A problem's surroundings: where it is told, and the ways that lead there."""
 
-    def __init__(self, job: Job, catalogue: Catalogue, solved: Solved, problem: Problem) -> None:
-        self.job, self.catalogue, self.solved, self.problem = job, catalogue, solved, problem
-        plates = {p.outlet: p.id for p in job.parts if p.outlet}
-        ends = [plates[o] for o in problem.outlets if o in plates]
-        wiring = solved.run.wiring
+    def __init__(self, ctx: NetworkContext, problem: Problem) -> None:
+        self.ctx, self.problem = ctx, problem
+        self.job, self.catalogue, self.solved = ctx.job, ctx.catalogue, ctx.solved
+        ends = [ctx.plates[o].id for o in problem.outlets if o in ctx.plates]
+        wiring = self.solved.run.wiring
         if not ends and problem.ref is not None and problem.ref in wiring.before:
             ends = [problem.ref]
-        self.types = {p.id: catalogue.parts[p.type] for p in job.parts}
-        self.links = {k.id: k for k in job.links}
+        self.types = {p.id: self.catalogue.parts[p.type] for p in self.job.parts}
+        self.links = ctx.cables
         self.way: list[str] = []  # cables, the nearest to where it is told first
         for end in ends[:1]:
             self.way = [i for i in self._way(end) if i in self.links]
@@ -92,17 +92,15 @@ class _Bench:
         return self.solved.names.get(part, part)
 
 
-def candidate_changes(
-    job: Job, catalogue: Catalogue, solved: Solved, problem: Problem
-) -> Iterator[CandidateChange]:
+def candidate_changes(ctx: NetworkContext, problem: Problem) -> Iterator[CandidateChange]:
     """Every single change worth a try for a problem."""
-    at = _Bench(job, catalogue, solved, problem)
+    at = Surroundings(ctx, problem)
     if problem.code == "dc-none" and problem.ref:
         yield from _fed(at, problem.ref)
         return
     # What lacks its voltage on the way comes before anything that is bought.
     for part in at.parts:
-        if part in solved.run.dark:
+        if part in ctx.solved.run.dark:
             yield from _fed(at, part)
     if problem.ref not in at.types and not problem.outlets:
         return  # another change took it away
@@ -111,7 +109,7 @@ def candidate_changes(
             "idle",
             "idle",
             do=(f"Take {at.name(problem.ref)} out",),
-            job=edits.remove(job, catalogue, problem.ref),
+            job=edits.remove(ctx, problem.ref),
             cost=0.5,
         )
     if problem.code == "setting-range" and problem.ref:
@@ -120,7 +118,7 @@ def candidate_changes(
             "most",
             "most",
             do=(f"Set {at.name(problem.ref)} to ", Quantity(most, "db", 0)),
-            job=edits.with_setting(job, problem.ref, most),
+            job=edits.with_setting(ctx.job, problem.ref, most),
             cost=0.1,
         )
     if problem.code == "amp-late" and problem.ref:
@@ -147,9 +145,9 @@ def candidate_changes(
         yield from _padded(at)
 
 
-def _fed(at: _Bench, part: str) -> Iterator[CandidateChange]:
+def _fed(at: Surroundings, part: str) -> Iterator[CandidateChange]:
     """Ways to power a part."""
-    for i, (do, fed, gives) in enumerate(ways_to_feed(at.job, at.catalogue, part)):
+    for i, (do, fed, gives) in enumerate(ways_to_feed(at.ctx, part)):
         yield CandidateChange(
             f"feed {part} {i}",
             f"feed {part} {i}",
@@ -159,7 +157,7 @@ def _fed(at: _Bench, part: str) -> Iterator[CandidateChange]:
         )
 
 
-def _cables(at: _Bench) -> Iterator[CandidateChange]:
+def _cables(at: Surroundings) -> Iterator[CandidateChange]:
     """A better cable, at each length of the way."""
     loss = at.catalogue.loss_of_cables_db
     ohms = {key: c.loop_ohm_km for key, c in at.catalogue.cables.items()}
@@ -200,7 +198,7 @@ def _cables(at: _Bench) -> Iterator[CandidateChange]:
             )
 
 
-def _turned(at: _Bench, *, up: bool) -> Iterator[CandidateChange]:
+def _turned(at: Surroundings, *, up: bool) -> Iterator[CandidateChange]:
     """A knob turned: amplifiers and attenuators on the way, no further than they go."""
     settings = {p.id: p.setting_db or 0.0 for p in at.job.parts}
     for part in at.parts:
@@ -225,7 +223,7 @@ def _turned(at: _Bench, *, up: bool) -> Iterator[CandidateChange]:
             )
 
 
-def _amplified(at: _Bench) -> Iterator[CandidateChange]:
+def _amplified(at: Surroundings) -> Iterator[CandidateChange]:
     """Gain where the level is still high: at the antenna, or in a cable of the way that all share."""
     head = at.parts[0] if at.parts else None
     for key, kind in at.catalogue.parts.items():
@@ -243,7 +241,7 @@ def _amplified(at: _Bench) -> Iterator[CandidateChange]:
         ):
             for job in _made(at, key, at.way[-1], None):
                 new = job.parts[-1].id
-                fed = with_power(job, at.catalogue, new, "inserter-12")
+                fed = with_power(at.ctx.with_job(job), new, "inserter-12")
                 yield CandidateChange(
                     f"preamp {key}",
                     "amplify",
@@ -253,20 +251,25 @@ def _amplified(at: _Bench) -> Iterator[CandidateChange]:
                 )
 
 
-def _to_the_antenna(at: _Bench, part: str) -> Iterator[CandidateChange]:
+def _to_the_antenna(at: Surroundings, part: str) -> Iterator[CandidateChange]:
     """A preamplifier hung under its antenna, fed where nothing feeds it yet; or a cable ahead of it
     that loses less."""
     kind, head = at.kind(part), at.parts[0]
-    setting = next(p.setting_db for p in at.job.parts if p.id == part)
-    bare = edits.remove(at.job, at.catalogue, part)
+    setting = at.ctx.parts[part].setting_db
+    bare = edits.remove(at.ctx, part)
     job, new = edits.add_after(
-        bare, at.catalogue, head, type_key=kind.key, cable="rg6", length_m=JUMPER_M, port=0
+        at.ctx.with_job(bare),
+        head,
+        type_key=kind.key,
+        cable="rg6",
+        length_m=JUMPER_M,
+        port=0,
     )
     if setting:
         job = edits.with_setting(job, new, setting)
     for key in ("inserter-12", "inserter-18"):
         if key in at.catalogue.parts:
-            fed = with_power(job, at.catalogue, new, key)
+            fed = with_power(at.ctx.with_job(job), new, key)
             words = (
                 ""
                 if len(fed.parts) == len(job.parts)
@@ -281,7 +284,7 @@ def _to_the_antenna(at: _Bench, part: str) -> Iterator[CandidateChange]:
             )
 
 
-def _padded(at: _Bench) -> Iterator[CandidateChange]:
+def _padded(at: Surroundings) -> Iterator[CandidateChange]:
     """An attenuator: where the outlets concerned are fed, or ahead of the device that is overdriven."""
     key = next(
         (k for k, p in at.catalogue.parts.items() if p.draws_as == "attenuator" and p.setting), None
@@ -297,7 +300,7 @@ def _padded(at: _Bench) -> Iterator[CandidateChange]:
                 )
 
 
-def _filtered(at: _Bench) -> Iterator[CandidateChange]:
+def _filtered(at: Surroundings) -> Iterator[CandidateChange]:
     """A filter ahead of what is overdriven, right behind the antenna."""
     if not at.way:
         return
@@ -310,7 +313,7 @@ def _filtered(at: _Bench) -> Iterator[CandidateChange]:
             yield from _inserted(at, key, at.way[-1], cost=3.0, setting=None)
 
 
-def _refiltered(at: _Bench) -> Iterator[CandidateChange]:
+def _refiltered(at: Surroundings) -> Iterator[CandidateChange]:
     """A filter on the way that stops what is wanted: another one in its place, or none."""
     for part in at.parts:
         kind = at.kind(part)
@@ -319,7 +322,7 @@ def _refiltered(at: _Bench) -> Iterator[CandidateChange]:
         for key, other in at.catalogue.parts.items():
             if other.draws_as == "filter" and key != kind.key and set(other.dc) >= set(kind.dc):
                 yield from _replaced(at, part, key, 2.5)
-        job = edits.remove(at.job, at.catalogue, part)
+        job = edits.remove(at.ctx, part)
         yield CandidateChange(
             f"without {part}",
             f"without {part}",
@@ -329,7 +332,7 @@ def _refiltered(at: _Bench) -> Iterator[CandidateChange]:
         )
 
 
-def _less_gain(at: _Bench) -> Iterator[CandidateChange]:
+def _less_gain(at: Surroundings) -> Iterator[CandidateChange]:
     """Another amplifier of the same use in place of one on the way, or none."""
     for part in at.parts:
         kind = at.kind(part)
@@ -339,7 +342,7 @@ def _less_gain(at: _Bench) -> Iterator[CandidateChange]:
             if other.draws_as == kind.draws_as and key != kind.key:
                 yield from _replaced(at, part, key, 4.0)
         if kind.inputs == kind.outputs == 1:
-            job = edits.remove(at.job, at.catalogue, part)
+            job = edits.remove(at.ctx, part)
             yield CandidateChange(
                 f"without {part}",
                 f"without {part}",
@@ -349,7 +352,7 @@ def _less_gain(at: _Bench) -> Iterator[CandidateChange]:
             )
 
 
-def _exchanged(at: _Bench) -> Iterator[CandidateChange]:
+def _exchanged(at: Surroundings) -> Iterator[CandidateChange]:
     """Another splitter or tap with the same outputs in place of one on the way."""
     for part in at.parts:
         kind = at.kind(part)
@@ -365,7 +368,7 @@ def _exchanged(at: _Bench) -> Iterator[CandidateChange]:
                 yield from _replaced(at, part, key, 2.5)
 
 
-def _equalised(at: _Bench) -> Iterator[CandidateChange]:
+def _equalised(at: Surroundings) -> Iterator[CandidateChange]:
     """An equaliser in the way of all outlets concerned: one whose loss falls with frequency."""
     for key, kind in at.catalogue.parts.items():
         if kind.draws_as != "equaliser":
@@ -374,7 +377,7 @@ def _equalised(at: _Bench) -> Iterator[CandidateChange]:
             yield from _inserted(at, key, link, cost=2.2, setting=None)
 
 
-def _capped(at: _Bench) -> Iterator[CandidateChange]:
+def _capped(at: Surroundings) -> Iterator[CandidateChange]:
     """A terminator on each open port of a part on the way."""
     for part in at.parts:
         used = [k.from_port for k in at.job.links if k.from_part == part]
@@ -384,7 +387,12 @@ def _capped(at: _Bench) -> Iterator[CandidateChange]:
         job = at.job
         for port in free:
             job, _ = edits.add_after(
-                job, at.catalogue, part, type_key="terminator", cable="rg6", length_m=0.0, port=port
+                at.ctx.with_job(job),
+                part,
+                type_key="terminator",
+                cable="rg6",
+                length_m=0.0,
+                port=port,
             )
         yield CandidateChange(
             f"cap {part}",
@@ -395,16 +403,16 @@ def _capped(at: _Bench) -> Iterator[CandidateChange]:
         )
 
 
-def _made(at: _Bench, key: str, link: str, setting: float | None) -> Iterator[Job]:
+def _made(at: Surroundings, key: str, link: str, setting: float | None) -> Iterator[Job]:
     try:
-        job, new = edits.insert(at.job, at.catalogue, link, key)
+        job, new = edits.insert(at.ctx, link, key)
     except InputError:
         return
     yield job if setting is None else edits.with_setting(job, new, setting)
 
 
 def _inserted(
-    at: _Bench, key: str, link: str, *, cost: float, setting: float | None
+    at: Surroundings, key: str, link: str, *, cost: float, setting: float | None
 ) -> Iterator[CandidateChange]:
     kind, to = at.catalogue.parts[key], at.links[link].to_part
     size: Phrase = () if setting is None else (" of ", Quantity(setting, "db", 0))
@@ -422,9 +430,9 @@ def _inserted(
         )
 
 
-def _replaced(at: _Bench, part: str, key: str, cost: float) -> Iterator[CandidateChange]:
+def _replaced(at: Surroundings, part: str, key: str, cost: float) -> Iterator[CandidateChange]:
     try:
-        job = edits.replace(at.job, at.catalogue, part, key)
+        job = edits.replace(at.ctx, part, key)
     except InputError:
         return
     do = (f"Take {at.catalogue.parts[key].name} in place of {at.name(part)}",)

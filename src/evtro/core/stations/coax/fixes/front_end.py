@@ -6,6 +6,7 @@ from __future__ import annotations
 import math
 
 from ....job import Array, Job, Part
+from ....job.context import JobContext, JobParts
 from ....job.diff import as_change
 from ....job.parts import Catalogue, PartType, part_type
 from ....job.paths import BLOCKED_DB
@@ -24,30 +25,31 @@ JUMPER_M = 0.7  # from the antenna's terminals to what hangs under it; common pr
 WORTH_DB = 1.0  # less than this is not worth a part that can fail; common practice, no source
 
 
-def front_parts(job: Job, catalogue: Catalogue, source: Part) -> list[Part]:
+def front_parts(ctx: JobParts, source: Part) -> list[Part]:
     """What hangs in line right behind the antenna before the run is shared: filters,
     preamplifiers, attenuators."""
     found: list[Part] = []
     here = source.id
     while True:
-        nexts = [k for k in job.links if k.from_part == here]
+        nexts = [k for k in ctx.job.links if k.from_part == here]
         if len(nexts) != 1:
             return found
-        part = edits.find_part(job, nexts[0].to_part)
-        picture = part_type(catalogue, part).draws_as
+        part = edits.find_part(ctx.job, nexts[0].to_part)
+        picture = part_type(ctx.catalogue, part).draws_as
         if picture in ("filter", "preamplifier", "attenuator"):
             found.append(part)
         elif picture not in ("arrester", "grounding_block"):
             return found
-        if part_type(catalogue, part).inputs > 1:
+        if part_type(ctx.catalogue, part).inputs > 1:
             return found
         here = part.id
 
 
-def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
+def with_front(ctx: JobParts, antenna: str, key: str) -> Job:
     """The job with a front end such as `none`, `preamp-13` or `filter-694+preamp-22`: what was
     there goes, the new parts hang right under the antenna in that order; what needs power gets an
     inserter below it where nothing feeds it yet."""
+    job, catalogue = ctx.job, ctx.catalogue
     source = next((p for p in job.parts if p.antenna == antenna), None)
     if source is None:
         raise InputError(
@@ -65,20 +67,19 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
                 "Choose from the list.",
                 "part-unknown",
             )
-    feeding = supplies_in_use(job, catalogue)
-    for part in front_parts(job, catalogue, source):
-        job = edits.remove(job, catalogue, part.id)
+    feeding = supplies_in_use(ctx.with_job(job))
+    for part in front_parts(ctx.with_job(job), source):
+        job = edits.remove(ctx.with_job(job), part.id)
     active: list[str] = []
     for name in reversed(wanted):
         kind, _, setting = name.partition(":")
         if not any(k.from_part == source.id for k in job.links):
             job, new = edits.add_after(
-                job, catalogue, after=source.id, type_key=kind, cable="rg6", length_m=JUMPER_M
+                ctx.with_job(job), after=source.id, type_key=kind, cable="rg6", length_m=JUMPER_M
             )
         else:
             job, new = edits.add_after(
-                job,
-                catalogue,
+                ctx.with_job(job),
                 after=source.id,
                 type_key=kind,
                 cable="rg6",
@@ -94,22 +95,23 @@ def with_front(job: Job, catalogue: Catalogue, antenna: str, key: str) -> Job:
         if catalogue.parts[kind].load is not None:
             active.append(new)
     for part_id in active:
-        job = with_power(job, catalogue, part_id, "inserter-12")
+        job = with_power(ctx.with_job(job), part_id, "inserter-12")
     # An inserter that fed what is gone goes with it.
-    for part_id in sorted(feeding - supplies_in_use(job, catalogue)):
+    for part_id in sorted(feeding - supplies_in_use(ctx.with_job(job))):
         if catalogue.parts[edits.find_part(job, part_id).type].draws_as == "inserter":
-            job = edits.remove(job, catalogue, part_id)
+            job = edits.remove(ctx.with_job(job), part_id)
     return job
 
 
-def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) -> FrontEnd | None:
+def front_end(ctx: JobContext, antenna: Array) -> FrontEnd | None:
     """Try the front ends of the catalogue on a run. None while the antenna is in no run that
     reaches an outlet, or looks nowhere."""
+    job, profile = ctx.job, ctx.profile
     source = next((p for p in job.parts if p.antenna == antenna.id), None)
     at = terminals(job, antenna)
     if source is None or at is None or len(at.incident.carriers) == 0:
         return None
-    old = front_parts(job, catalogue, source)
+    old = front_parts(ctx, source)
     now = "+".join(_key_of(p) for p in old) or "none"
     filter_key = profile.mobile.filter
     # What lies in the noise at the terminals already no front end brings back.
@@ -118,25 +120,17 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
         for i, c in enumerate(at.incident.carriers)
         if at.cn_db[i] < at.incident.wanted_db[i] and at.incident.wanted[i]
     }
-    amps = [k for k, p in catalogue.parts.items() if p.draws_as == "preamplifier"]
+    amps = [k for k, p in ctx.catalogue.parts.items() if p.draws_as == "preamplifier"]
     # The limits that a job carries may name a filter that is not at hand here.
-    filtered = [f"{filter_key}+{a}" for a in amps] if filter_key in catalogue.parts else []
+    filtered = [f"{filter_key}+{a}" for a in amps] if filter_key in ctx.catalogue.parts else []
     keys = ["none", *amps, *filtered]
-    too_strong = _too_strong(job, catalogue, profile, source)
+    too_strong = _too_strong(ctx, source)
     if too_strong > 0:
         keys.append(f"attenuator:{math.ceil(too_strong):g}")
     options: list[Option] = []
     for key in dict.fromkeys([now, *keys]):
-        tried = job if key == now else with_front(job, catalogue, antenna.id, key)
-        found = _tried(
-            tried,
-            catalogue,
-            profile=profile,
-            source=source,
-            key=key,
-            now=key == now,
-            dead=set(dead),
-        )
+        tried = job if key == now else with_front(ctx, antenna.id, key)
+        found = _tried(ctx.with_job(tried), source=source, key=key, now=key == now, dead=set(dead))
         if found is not None:
             options.append(found)
     if not options:
@@ -157,9 +151,7 @@ def front_end(job: Job, catalogue: Catalogue, profile: Profile, antenna: Array) 
         advised=best.key,
         change=None
         if best.key == now
-        else as_change(
-            job, with_front(job, catalogue, antenna.id, best.key), "change the front end"
-        ),
+        else as_change(job, with_front(ctx, antenna.id, best.key), "change the front end"),
         strongest=_strongest(job, antenna, at, profile.mobile),
         mobile_words=mobile_words(job, profile.mobile),
         beyond_help=beyond_help,
@@ -185,12 +177,12 @@ def _strongest(
     return sorted(rows, key=lambda row: -row[1])[:5]
 
 
-def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) -> float:
+def _too_strong(ctx: JobContext, source: Part) -> float:
     """How far the strongest carrier stands over the window at any outlet [dB]."""
-    solved = solve_job(job, catalogue, profile)
+    solved = solve_job(ctx)
     most = 0.0
     channels = {channel.id: i for i, channel in enumerate(solved.channels)}
-    for row in outlet_rows(job, solved, profile):
+    for row in outlet_rows(ctx, solved):
         for cell in row.cells:
             port = solved.columns.port[channels[cell.carrier]]
             if port and port[0] == source.id and cell.level.value is not None:
@@ -199,19 +191,17 @@ def _too_strong(job: Job, catalogue: Catalogue, profile: Profile, source: Part) 
 
 
 def _tried(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
+    ctx: JobContext,
     source: Part,
     key: str,
     now: bool,
     dead: set[str],
 ) -> Option | None:
-    solved = solve_job(job, catalogue, profile)
+    solved = solve_job(ctx)
     channels = {channel.id: (i, channel) for i, channel in enumerate(solved.channels)}
     worst: tuple[float, str] = (math.inf, "")
     room, low, high = math.inf, math.inf, -math.inf
-    for row in outlet_rows(job, solved, profile):
+    for row in outlet_rows(ctx, solved):
         for cell in row.cells:
             if cell.carrier in dead:
                 continue
@@ -229,13 +219,13 @@ def _tried(
             room = min(room, level - (cell.level.low or -99.0), (cell.level.high or 999.0) - level)
     if worst[0] == math.inf:
         return None
-    load, noise = _load(job, catalogue, source, solved)
+    load, noise = _load(ctx, solved, source)
     states: list[State] = [load.state] if load.value is not None else []
-    states += ["fail" if worst[0] < profile.margin_db or room < 0 else "ok"]
+    states += ["fail" if worst[0] < ctx.profile.margin_db or room < 0 else "ok"]
     state: State = "fail" if "fail" in states else "marginal" if "marginal" in states else "ok"
     return Option(
         key=key,
-        name=_named(key, catalogue),
+        name=_named(key, ctx.catalogue),
         margin_db=worst[0],
         weakest=worst[1],
         window_db=room,
@@ -249,13 +239,15 @@ def _tried(
 
 
 def _load(
-    job: Job, catalogue: Catalogue, source: Part, solved: Solved
+    ctx: JobContext,
+    solved: Solved,
+    source: Part,
 ) -> tuple[Gauge, float | None]:
     """All that leaves the first amplifier under the antenna against what it bears, as Coax judges it,
     and the noise figure of what hangs before it and itself [dB]."""
     before = 0.0
-    for part in front_parts(job, catalogue, source):
-        kind: PartType = part_type(catalogue, part)
+    for part in front_parts(ctx, source):
+        kind: PartType = part_type(ctx.catalogue, part)
         noise = kind.noise_figure_db(kind.paths[0], part.setting_db) if kind.paths else None
         if noise is not None:
             sums = [x for x in output_limits(solved, part.id) if x.bound in ("total", "supposed")]

@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from ....job import Cable, Job
-from ....job.parts import Catalogue
+from ....job.context import JobParts
 from ....job.problems import Problem
 from ....physics.geodesy import Floats
+from ..context import NetworkContext
 from ..levels.outlets import Solved
 from ..verdict import Verdict
 
@@ -16,9 +17,7 @@ MOST_PARTS = 200
 APART_DB, FAINT_DBUV = 20.0, -100.0
 
 
-def cannot_help(
-    catalogue: Catalogue, base: Verdict, problem: Problem, *, was: Job, tried: Job
-) -> bool:
+def cannot_help(ctx: NetworkContext, base: Verdict, problem: Problem, *, tried: Job) -> bool:
     """Whether a changed job surely leaves a level where it is told of beyond its limit. Nothing is sure where
     parts lack their voltage or move carriers: what powers them changes more than sums along the way."""
     run = base.solved.run
@@ -27,12 +26,13 @@ def cannot_help(
     if not base.outlets:
         return False
     # What stays without its voltage only lowers a level further.
-    if problem.code == "level-high" and _drawing(was, catalogue) != _drawing(tried, catalogue):
+    then = ctx.with_job(tried)
+    if problem.code == "level-high" and _drawing(ctx) != _drawing(then):
         return False
     judged = base.outlets[0].judged
     rows = [r for r in base.outlets if r.outlet in problem.outlets and r.part is not None]
     reserve = judged.level_reserve_db if problem.state == "marginal" else 0.0
-    before, after = _Sums(was, catalogue, base.solved), _Sums(tried, catalogue, base.solved)
+    before, after = _Sums(ctx, base.solved), _Sums(then, base.solved)
     for row in rows:
         old, new = before.at(row.part or ""), after.at(row.part or "")
         if old is None or new is None:
@@ -50,9 +50,10 @@ def cannot_help(
 class _Sums:
     """Levels of a job's carriers by sums of dB from their sources on, every way open."""
 
-    def __init__(self, job: Job, catalogue: Catalogue, solved: Solved) -> None:
-        self.catalogue, self.solved = catalogue, solved
-        self.parts = {p.id: p for p in job.parts}
+    def __init__(self, ctx: JobParts, solved: Solved) -> None:
+        job = ctx.job
+        self.catalogue, self.solved = ctx.catalogue, solved
+        self.parts = ctx.parts
         self.into: dict[str, list[Cable]] = {}
         for link in job.links:
             self.into.setdefault(link.to_part, []).append(link)
@@ -96,9 +97,9 @@ class _Sums:
         return found
 
 
-def _drawing(job: Job, catalogue: Catalogue) -> set[tuple[str, str]]:
+def _drawing(ctx: JobParts) -> set[tuple[str, str]]:
     """The parts that draw current, with their types."""
-    kinds = ((p, catalogue.part(p.type)) for p in job.parts)
+    kinds = ((p, ctx.catalogue.part(p.type)) for p in ctx.job.parts)
     return {(p.id, p.type) for p, kind in kinds if kind is not None and kind.load is not None}
 
 

@@ -8,19 +8,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Job
 from ....job.changes import Change
 from ....job.diff import as_change
-from ....job.parts import Catalogue
 from ....job.problems import Problem
-from ....job.profile import Profile
 from ....units.quantities import InputError, Phrase
 from ....units.severity import FAIL, RANK, STATES, State, worst
-from ..levels.outlets import ranks, solve_job
-from ..levels.regressions import OUTLETS_OWN, has_regressions
+from ..context import NetworkContext
+from ..levels.outlets import ranks
 from ..verdict import Verdict, judged
 from .candidate_changes import CandidateChange, candidate_changes
 from .quick_estimate import cannot_help
+from .regressions import OUTLETS_OWN, has_regressions
 
 MOST = 5
 FIRSTS, PER_GROUP = 8, 2  # changes that others are added to, and how many of a kind are added
@@ -67,33 +65,29 @@ class Fixes:
     wanted: int
 
 
-def find_fixes(job: Job, catalogue: Catalogue, profile: Profile, *, code: str, ref: str) -> Fixes:
-    """What cures a problem of the run, by its code and the part or outlet that it is told of."""
-    base = _look(job, catalogue, profile, outlets=True)
+def find_fixes(ctx: NetworkContext, *, code: str, ref: str) -> Fixes:
+    """What cures a problem of the network, by its code and the part or outlet that it is told of."""
+    base = judged(ctx)
     problem = next((p for p in base.problems if p.code == code and p.ref == ref), None)
     if problem is None:
         raise InputError(
             "Problem", "it is not there any more.", "Look at the list again.", "problem-gone"
         )
-    singles = sorted(
-        candidate_changes(job, catalogue, base.solved, problem), key=lambda one: one.cost
-    )
-    found, harmful, count = _all(job, catalogue, profile, base=base, problem=problem, tried=singles)
+    singles = sorted(candidate_changes(ctx, problem), key=lambda one: one.cost)
+    found, harmful, count = _all(ctx, base=base, problem=problem, tried=singles)
     if not found:
-        pairs = list(_set_right(catalogue, profile, base=base, firsts=harmful[:FIRSTS]))
+        pairs = list(_set_right(ctx, base=base, firsts=harmful[:FIRSTS]))
         if not pairs:
-            pairs = list(_pairs(catalogue, problem, base=base, firsts=singles[:FIRSTS]))
+            pairs = list(_pairs(ctx, problem, firsts=singles[:FIRSTS]))
         pairs.sort(key=lambda one: one.cost)
-        found, _, more = _all(job, catalogue, profile, base=base, problem=problem, tried=pairs)
+        found, _, more = _all(ctx, base=base, problem=problem, tried=pairs)
         count += more
     found.sort(key=lambda at: (RANK[at[1].state], at[1].cost, -at[1].inside))
     return Fixes(_unlike(found)[:MOST], count, base.wanted)
 
 
 def _all(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
+    ctx: NetworkContext,
     *,
     base: Verdict,
     problem: Problem,
@@ -110,9 +104,9 @@ def _all(
             return found, harmful, count
         if one.group in whole:
             continue
-        if cannot_help(catalogue, base, problem, was=job, tried=one.job):
+        if cannot_help(ctx, base, problem, tried=one.job):
             continue
-        fix, fixed = _fix_of(job, catalogue, profile, base=base, problem=problem, did=one)
+        fix, fixed = _fix_of(ctx, base=base, problem=problem, did=one)
         if fix is not None:
             found.append((one.group or one.key, fix))
             if fix.state == "ok":
@@ -122,25 +116,20 @@ def _all(
     return found, harmful, len(tried)
 
 
-def _look(job: Job, catalogue: Catalogue, profile: Profile, *, outlets: bool) -> Verdict:
-    solved = solve_job(job, catalogue, profile)
-    return judged(job, catalogue, profile, solved, advise=False, outlets=outlets)
-
-
 def _set_right(
-    catalogue: Catalogue, profile: Profile, *, base: Verdict, firsts: list[CandidateChange]
+    ctx: NetworkContext, *, base: Verdict, firsts: list[CandidateChange]
 ) -> Iterator[CandidateChange]:
     """What cures and harms, with a second change that mends what it broke."""
     was = {(p.code, p.ref): p.state for p in base.problems}
     for one in firsts:
-        after = _look(one.job, catalogue, profile, outlets=True)
+        there = ctx.with_job(one.job)
         broken = [
             p
-            for p in after.problems
+            for p in judged(there).problems
             if p.fixable and was.get((p.code, p.ref)) not in ("fail", p.state)
         ]
         for problem in broken[:MENDED]:
-            for other in candidate_changes(one.job, catalogue, after.solved, problem):
+            for other in candidate_changes(there, problem):
                 yield _both(one, other)
 
 
@@ -155,13 +144,14 @@ def _both(one: CandidateChange, other: CandidateChange) -> CandidateChange:
 
 
 def _pairs(
-    catalogue: Catalogue, problem: Problem, *, base: Verdict, firsts: list[CandidateChange]
+    ctx: NetworkContext, problem: Problem, *, firsts: list[CandidateChange]
 ) -> Iterator[CandidateChange]:
     """Two changes together: the second as it can be made in a run that has the first."""
     seen: set[frozenset[str]] = set()
     for one in firsts:
         seconds: dict[str, int] = {}
-        for other in candidate_changes(one.job, catalogue, base.solved, problem):
+        # As the network is solved now: what is told of it still holds.
+        for other in candidate_changes(ctx.with_job(one.job).with_solved(ctx.solved), problem):
             both = frozenset((one.key, other.key))
             seconds[other.group] = seconds.get(other.group, 0) + 1
             if both in seen or other.group == one.group or seconds[other.group] > PER_GROUP:
@@ -176,17 +166,11 @@ def _lower(do: Phrase) -> Phrase:
 
 
 def _fix_of(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
-    *,
-    base: Verdict,
-    problem: Problem,
-    did: CandidateChange,
+    ctx: NetworkContext, *, base: Verdict, problem: Problem, did: CandidateChange
 ) -> tuple[Fix | None, bool]:
     """A change as a cure, None where it is none; and whether it cures what is asked for."""
     try:
-        after = _look(did.job, catalogue, profile, outlets=False)
+        after = judged(ctx.with_job(did.job), outlets=False)
     except InputError:
         return None, False
     if not _is_fixed(problem, after):
@@ -209,7 +193,7 @@ def _fix_of(
     rooms = [m.after_db for m in concerned if m.after_db is not None]
     return Fix(
         do=did.do,
-        change=as_change(job, did.job, "cure what is wrong"),
+        change=as_change(ctx.job, did.job, "cure what is wrong"),
         cost=did.cost,
         state=_left(problem, after),
         inside=after.inside,

@@ -10,8 +10,8 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from ....job import Carrier, Job, Outlet
-from ....job.parts import Catalogue
+from ....job import Carrier, Outlet
+from ....job.context import JobContext
 from ....job.profile import Profile, Window
 from ....job.targets import wanted_job
 from ....network.arrays import Columns, Ints
@@ -212,8 +212,9 @@ def modulation_of(carrier: Carrier) -> Modulation:
     return MODULATIONS[carrier.modulation]
 
 
-def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
+def solve_job(ctx: JobContext) -> Solved:
     """Build and solve the plant of a job; satellites that nobody wants stay out of it."""
+    job, catalogue, profile = ctx.job, ctx.catalogue, ctx.profile
     heard = from_the_air(job)
     around, job = job, wanted_job(job)
     loud: list[UnwantedSignal] = []
@@ -222,16 +223,13 @@ def solve_job(job: Job, catalogue: Catalogue, profile: Profile) -> Solved:
         loud = unwanted_signals(
             around, heard, frozenset(c.id for c in job.carriers), profile.mobile
         )
-    columns = sources_of(job, catalogue, heard, around, loud=loud)
+    columns = sources_of(ctx.with_job(job), heard, around, loud=loud)
     run = solve_run(job.parts, job.links, catalogue, columns=columns, receivers=receivers_of(job))
-    return Solved(
-        run, _channels(job, catalogue, profile, columns), part_names(job, catalogue), loud
-    )
+    return Solved(run, _channels(ctx.with_job(job), columns), part_names(ctx.with_job(job)), loud)
 
 
-def _channels(
-    job: Job, catalogue: Catalogue, profile: Profile, columns: Columns
-) -> list[NetworkCarrier]:
+def _channels(ctx: JobContext, columns: Columns) -> list[NetworkCarrier]:
+    job = ctx.job
     kinds = {t.id: t.kind for t in job.targets}
     parts = {p.id: p for p in job.parts}
     channels = []
@@ -240,7 +238,7 @@ def _channels(
         port = columns.port[i]
         band = ""
         if port is not None:
-            kind = catalogue.part(parts[port[0]].type)
+            kind = ctx.catalogue.part(parts[port[0]].type)
             found = lnb_band(kind, carrier) if kind is not None else None
             band = found.name if found else ""
         channels.append(
@@ -254,7 +252,7 @@ def _channels(
                 band=band,
                 system=modulation.system,
                 wanted_cn_db=modulation.cn_db,
-                window=profile.window(modulation.code, modulation.system),
+                window=ctx.profile.window(modulation.code, modulation.system),
             )
         )
     return channels
@@ -324,10 +322,11 @@ def slope_limit_db(profile: Profile, group: Group) -> float:
     return profile.slope_satellite_db if group == "satellite" else profile.slope_terrestrial_db
 
 
-def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
+def judge(ctx: JobContext, solved: Solved) -> Judged:
     """Judge every carrier at every outlet."""
+    profile = ctx.profile
     channels, run = solved.channels, solved.run
-    plates = [run.wiring.plates.get(o.id) for o in job.outlets]
+    plates = [run.wiring.plates.get(o.id) for o in ctx.job.outlets]
     shape = (len(plates), len(channels))
     low, high, cn, ripple = (np.full(shape, np.nan) for _ in range(4))
     nodes = [run.outlet_node(p) for p in plates]
@@ -348,7 +347,7 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     ripple_rank[np.isnan(ripple)] = OK  # nothing there: told as a level
     rank = np.where(choice == 2, np.int8(FAIL), np.maximum(found.rank, ripple_rank))
     group = np.array([GROUPS.index(channel.group) for channel in channels], int)
-    wants = np.array([[wants_group(o, g) for g in GROUPS] for o in job.outlets], bool)
+    wants = np.array([[wants_group(o, g) for g in GROUPS] for o in ctx.job.outlets], bool)
     return Judged(
         channels=channels,
         plates=plates,
@@ -373,21 +372,21 @@ def judge(job: Job, solved: Solved, profile: Profile) -> Judged:
     )
 
 
-def outlet_rows(job: Job, solved: Solved, profile: Profile) -> list[OutletRow]:
+def outlet_rows(ctx: JobContext, solved: Solved) -> list[OutletRow]:
     """Every outlet's figures and gauges."""
-    plates = {p.outlet: p.id for p in job.parts if p.outlet}
-    judged = judge(job, solved, profile)
+    plates = {p.outlet: p.id for p in ctx.job.parts if p.outlet}
+    judged = judge(ctx, solved)
     groups = group_gauges(
         np.where(judged.wants, judged.level_dbuv, np.nan),
         judged.rank,
         windows=(judged.least_dbuv[None], judged.most_dbuv[None]),
         channels=solved.channels,
-        profile=profile,
-        reserve_db=profile.level_reserve_db,
+        profile=ctx.profile,
+        reserve_db=ctx.profile.level_reserve_db,
     )
     gravest = np.where(judged.wants, judged.rank, -1).max(axis=1, initial=-1).tolist()
     rows = []
-    for r, outlet in enumerate(job.outlets):
+    for r, outlet in enumerate(ctx.job.outlets):
         states = [g.slope.state for g in groups[r]]
         rows.append(
             OutletRow(

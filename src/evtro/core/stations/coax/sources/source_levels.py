@@ -8,7 +8,8 @@ from functools import lru_cache
 import numpy as np
 
 from ....job import Carrier, Job
-from ....job.parts import Catalogue, PartType
+from ....job.context import JobParts
+from ....job.parts import PartType
 from ....job.paths import Band
 from ....job.targets import Sight, sights
 from ....network.arrays import Columns, Port
@@ -92,8 +93,7 @@ def _through_the_dish(
 
 
 def sources_of(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     heard: AtArrays,
     around: Job | None = None,
     loud: Sequence[UnwantedSignal] = (),
@@ -102,6 +102,7 @@ def sources_of(
     that it hears, each LNB its own satellite's carriers. `around` is the job with the satellites that
     nobody wants: they disturb all the same, and what disturbs counts as noise. What is `loud` and not
     wanted has a column beside them."""
+    job = ctx.job
     carriers = job.carriers
     count = len(carriers) + len(loud)
     ports: list[Port | None] = [None] * count
@@ -110,8 +111,8 @@ def sources_of(
     frequency = np.array([c.frequency_mhz for c in everything])
     width = np.array([c.bandwidth_mhz for c in everything])
     given: dict[Port, tuple[Floats, Floats]] = {}
-    _arrays(job, catalogue, heard, loud=loud, ports=ports, given=given)
-    _line(job, catalogue, ports=ports, given=given)
+    _arrays(ctx, heard, loud=loud, ports=ports, given=given)
+    _line(ctx, ports=ports, given=given)
     seen = sights(job)
     by_target: dict[str, list[int]] = {}
     for i, carrier in enumerate(carriers):
@@ -121,7 +122,7 @@ def sources_of(
         rows, sight = by_target.get(target.id, []), seen.get(target.id)
         antenna = dish_of(job, target.id) if target.kind == "satellite" else None
         part = lnb_part(job, antenna, target.id) if antenna else None
-        kind = catalogue.part(part.type) if part else None
+        kind = ctx.catalogue.part(part.type) if part else None
         if antenna is None or part is None or kind is None or sight is None or not sight.visible:
             continue
         taken = [(i, b) for i in rows if (b := lnb_band(kind, carriers[i])) is not None]
@@ -147,7 +148,7 @@ def sources_of(
                 at = given.setdefault(port, (np.full(count, np.nan), np.full(count, np.nan)))
                 at[0][i], at[1][i] = level[n], level[n] - ratio[n]
             ports[i], asks[i] = (part.id, "out", band.output), band.asked
-    _lnb_noise(job, catalogue, given, frequency=frequency, width=width)
+    _lnb_noise(ctx, given, frequency=frequency, width=width)
     return Columns(
         ids=tuple(c.id for c in everything),
         frequency_mhz=frequency,
@@ -176,19 +177,19 @@ def receivers_of(job: Job) -> tuple[str, ...]:
 
 
 def _arrays(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     heard: AtArrays,
     *,
     loud: Sequence[UnwantedSignal],
     ports: list[Port | None],
     given: dict[Port, tuple[Floats, Floats]],
 ) -> None:
+    job = ctx.job
     index = {c.id: i for i, c in enumerate(job.carriers)}
     meant = _best_array(job, heard)
     for part in job.parts:
         at = heard.get(part.antenna or "")
-        kind = catalogue.part(part.type)
+        kind = ctx.catalogue.part(part.type)
         if at is None or kind is None or kind.inputs or kind.bands:
             continue
         port = (part.id, "out", 0)
@@ -205,13 +206,13 @@ def _arrays(
 
 
 def _line(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     *,
     ports: list[Port | None],
     given: dict[Port, tuple[Floats, Floats]],
 ) -> None:
     """The company's line gives its own carriers, at what was read at the drop."""
+    job = ctx.job
     mine = {t.id for t in job.targets if t.kind == "line"}
     rows = [i for i, c in enumerate(job.carriers) if c.target in mine]
     levels = drop_levels_dbuv(job, [job.carriers[i] for i in rows])
@@ -219,7 +220,7 @@ def _line(
         return
     mer_db = job.company.mer_db if job.company.mer_db is not None else DROP_MER_DB
     for part in job.parts:
-        kind = catalogue.part(part.type)
+        kind = ctx.catalogue.part(part.type)
         if kind is None or kind.draws_as != "line":
             continue
         port = (part.id, "out", 0)
@@ -250,15 +251,14 @@ def drop_levels_dbuv(job: Job, carriers: Sequence[Carrier]) -> Floats | None:
 
 
 def _lnb_noise(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     given: dict[Port, tuple[Floats, Floats]],
     frequency: Floats,
     width: Floats,
 ) -> None:
     """An LNB gives its noise over its whole range, whether or not a carrier is there; its own antenna
     counts as being at 290 K, which is on the safe side."""
-    kinds = {p.id: catalogue.part(p.type) for p in job.parts}
+    kinds = {p.id: ctx.catalogue.part(p.type) for p in ctx.job.parts}
     for port, (_, noise) in given.items():
         kind = kinds[port[0]]
         if kind is None or not kind.bands:

@@ -8,10 +8,8 @@ from functools import cached_property
 import numpy as np
 
 from ....job import Job, Part
-from ....job.parts import Catalogue, PartType, part_type
+from ....job.parts import PartType
 from ....job.problems import Problem
-from ....job.profile import Profile
-from ....job.targets import wanted_job
 from ....network.edits import free_inputs, free_outputs
 from ....network.graph import Wiring
 from ....units.quantities import Gauge, gauge
@@ -19,6 +17,8 @@ from ....units.severity import State, worst
 from ..checks.devices import output_gauge
 from ..checks.return_path import ReturnWay, ways_back
 from ..checks.terminal_cables import PairCable, pair_cables
+from ..context import NetworkContext
+from ..fixes.inline import advised
 from ..levels.outlets import (
     Cell,
     GroupGauge,
@@ -27,12 +27,11 @@ from ..levels.outlets import (
     Solved,
     group_gauges,
     ranks,
-    solve_job,
 )
 from ..levels.parts import part_levels, strongest
 from ..powering import DcLoad, SupplyLoad
 from ..routes import CableWay, way_of
-from ..verdict import Verdict, judged
+from ..verdict import Verdict
 from .folding import Branch, branches_of
 from .layout import Layout, lay_out
 
@@ -103,10 +102,13 @@ class CoaxView:
 class CoaxAnswer:
     """The verdict of the station, and its tables once they are looked at."""
 
-    job: Job
-    catalogue: Catalogue
-    profile: Profile
+    ctx: NetworkContext
     verdict: Verdict
+
+    @property
+    def job(self) -> Job:
+        """The job with what is wanted."""
+        return self.ctx.job
 
     @property
     def solved(self) -> Solved:
@@ -191,8 +193,8 @@ class CoaxAnswer:
             branches=branches_of(self.solved.run.wiring, (r.part for r in self.outlets if r.part)),
             feeds=found.feeds,
             supplies=found.supplies,
-            back=ways_back(self.job, self.catalogue, self.solved),
-            pairs=pair_cables(self.job, self.catalogue, self.solved),
+            back=ways_back(self.ctx),
+            pairs=pair_cables(self.ctx),
             inside=found.inside,
             wanted=found.wanted,
             lowest=lowest,
@@ -208,15 +210,14 @@ def _route(wiring: Wiring, part_id: str) -> list[str]:
     return [link.id for part in ahead for link in wiring.before[part].values()]
 
 
-def work_out(job: Job, catalogue: Catalogue, profile: Profile) -> CoaxAnswer:
-    """Solve the plant and judge it."""
-    solved = solve_job(job, catalogue, profile)
-    return answer_of(job, catalogue, profile, judged(job, catalogue, profile, solved))
+def work_out(ctx: NetworkContext) -> CoaxAnswer:
+    """Solve the network and judge it."""
+    return answer_of(ctx, advised(ctx))
 
 
-def answer_of(job: Job, catalogue: Catalogue, profile: Profile, verdict: Verdict) -> CoaxAnswer:
-    """The answer around a verdict on a job's plant."""
-    return CoaxAnswer(wanted_job(job), catalogue, profile, verdict)
+def answer_of(ctx: NetworkContext, verdict: Verdict) -> CoaxAnswer:
+    """The answer around a verdict on a job's network."""
+    return CoaxAnswer(ctx.with_solved(verdict.solved).wanted, verdict)
 
 
 def _worst_place(answer: CoaxAnswer) -> tuple[Gauge, str]:
@@ -256,19 +257,19 @@ def _groups(answer: CoaxAnswer) -> dict[str, list[GroupGauge]]:
         ranks(level, np.nan_to_num(low, nan=-np.inf), np.nan_to_num(high, nan=np.inf), 1.0),
         windows=(low, high),
         channels=answer.channels,
-        profile=answer.profile,
+        profile=answer.ctx.profile,
         reserve_db=1.0,
     )
     return dict(zip(parts, found, strict=True))
 
 
 def _view(answer: CoaxAnswer, part: Part, groups: list[GroupGauge], state: State) -> PartView:
-    job, catalogue, solved = answer.job, answer.catalogue, answer.solved
-    kind = part_type(catalogue, part)
+    ctx, solved = answer.ctx, answer.solved
+    kind = ctx.part_type(part)
     wiring = solved.run.wiring
     after, before = wiring.after.get(part.id), wiring.before.get(part.id)
     if after is None or before is None:  # on a loop
-        outputs, inputs = free_outputs(job, catalogue, part), free_inputs(job, catalogue, part)
+        outputs, inputs = free_outputs(ctx, part), free_inputs(ctx, part)
     else:
         outputs = [o for o in kind.joinable if o not in after]
         inputs = [i for i in range(kind.inputs) if i not in before]

@@ -6,9 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from ....job import Array, Job
-from ....job.parts import Catalogue
-from ....job.profile import Profile
+from ....job import Array
 from ....physics.beams import LIGHT_M_MHZ, array_loss_db
 from ....units.severity import State
 from ...aim.array.choices import Choice, choices
@@ -28,10 +26,10 @@ from ...aim.array.terminals import duty_of, gain_of, heading_of, stands_upright,
 from ...aim.array.trial import TrialView, trial
 from ...aim.array.ways import MuxLine, mux
 from ...sky.incident import IncidentField, height_of, incident_at
+from ..context import NetworkContext
 from ..fixes.front_end import front_end
 from ..fixes.front_end_options import FrontEnd
-from ..levels.outlets import Solved
-from ..levels.referred_to_antenna import referred_to_antenna
+from ..views.referred_to_antenna import referred_to_antenna
 
 WIDE = "combiner-wide"  # what two antennas of one band are joined by
 
@@ -95,24 +93,22 @@ class ArrayDetail:
 
 
 def array_detail(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
-    solved: Solved,
+    ctx: NetworkContext,
     antenna: Array,
     behind_preamplifier: bool = False,
 ) -> ArrayDetail | None:
     """Everything about one antenna; None while no transmitter with a carrier is placed. Headings and
     antennas are judged through the run as it is, or as if a mast preamplifier made up for it."""
+    job = ctx.job
     incident = duty_of(job, antenna, incident_at(job, antenna))
     if not incident.carriers:
         return None
     beyond = (
         preamplified(incident)
         if behind_preamplifier
-        else referred_to_antenna(job, solved, antenna, incident)
+        else referred_to_antenna(ctx, antenna, incident)
     )
-    margin = profile.margin_db
+    margin = ctx.profile.margin_db
     total = int(services_of(incident).sum())
     heading = heading_of(job, antenna)
     found = sweep(incident, [antenna], beyond, margin)
@@ -137,7 +133,7 @@ def array_detail(
     ways = []
     if best:
         middle = float(np.median(incident.frequency_mhz))
-        wide = catalogue.parts[WIDE].gain_db(0, 0, middle, None)
+        wide = ctx.catalogue.parts[WIDE].gain_db(0, 0, middle, None)
         ways = compare(
             incident,
             antenna,
@@ -148,7 +144,7 @@ def array_detail(
         )
     pick = advised(ways) if ways else None
     tried, choice_words = choices(
-        incident, beyond, margin_db=margin, catalogue=catalogue, antenna=antenna, total=total
+        incident, beyond, margin_db=margin, catalogue=ctx.catalogue, antenna=antenna, total=total
     )
     at = terminals(job, antenna)
     return ArrayDetail(
@@ -181,10 +177,10 @@ def array_detail(
         advice=_advice(ways, pick, amplified),
         choices=tried,
         choice_words=choice_words,
-        muxes=[mux(profile, at, i) for i in range(len(incident.carriers)) if incident.wanted[i]]
+        muxes=[mux(ctx.profile, at, i) for i in range(len(incident.carriers)) if incident.wanted[i]]
         if at
         else [],
-        front=front_end(job, catalogue, profile, antenna),
+        front=front_end(ctx, antenna),
         trial=trial(job, antenna, margin),
         state="unknown"
         if now is None

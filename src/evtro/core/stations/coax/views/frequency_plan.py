@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ....job import Carrier, Job
-from ....job.parts import Catalogue, PartType
+from ....job import Carrier
+from ....job.context import JobParts
+from ....job.parts import PartType
 from ....job.paths import BLOCKED_DB, Band
 from ....units.severity import State
 from ...aim.dishes import lnb_part
@@ -64,11 +65,12 @@ class FrequencyPlan:
     output_high_mhz: float
 
 
-def frequency_plan(job: Job, catalogue: Catalogue, antenna_id: str) -> list[FrequencyPlan]:
+def frequency_plan(ctx: JobParts, antenna_id: str) -> list[FrequencyPlan]:
     """One plan for each LNB on an antenna."""
+    job = ctx.job
     plans = []
     for part in job.parts:
-        kind = catalogue.parts.get(part.type)
+        kind = ctx.catalogue.parts.get(part.type)
         if part.antenna != antenna_id or kind is None or not kind.bands:
             continue
         own = [
@@ -79,8 +81,7 @@ def frequency_plan(job: Job, catalogue: Catalogue, antenna_id: str) -> list[Freq
             and lnb_part(job, dish, c.target) == part
         ]
         lines = [
-            _line(job, catalogue, part_id=part.id, kind=kind, carrier=c, index=i)
-            for i, c in enumerate(own)
+            _line(ctx, part_id=part.id, kind=kind, carrier=c, index=i) for i, c in enumerate(own)
         ]
         plans.append(
             FrequencyPlan(
@@ -96,9 +97,7 @@ def frequency_plan(job: Job, catalogue: Catalogue, antenna_id: str) -> list[Freq
     return plans
 
 
-def _line(
-    job: Job, catalogue: Catalogue, part_id: str, kind: PartType, carrier: Carrier, index: int
-) -> PlanLine:
+def _line(ctx: JobParts, part_id: str, kind: PartType, carrier: Carrier, index: int) -> PlanLine:
     band = lnb_band(kind, carrier)
     if band is None:
         return PlanLine(
@@ -123,13 +122,7 @@ def _line(
     slot = user_slot(kind, index)
     on_cable = kind.user_bands[slot][0] if slot is not None else intermediate
     stopped = _stopped(
-        job,
-        catalogue,
-        part_id=part_id,
-        kind=kind,
-        band=band,
-        if_mhz=on_cable,
-        width_mhz=carrier.bandwidth_mhz,
+        ctx, part_id=part_id, kind=kind, band=band, if_mhz=on_cable, width_mhz=carrier.bandwidth_mhz
     )
     return PlanLine(
         carrier=carrier.id,
@@ -154,8 +147,7 @@ def _line(
 
 
 def _stopped(
-    job: Job,
-    catalogue: Catalogue,
+    ctx: JobParts,
     part_id: str,
     kind: PartType,
     band: Band,
@@ -170,18 +162,18 @@ def _stopped(
     edges = [if_mhz - whole, if_mhz + whole]
     waiting = [(part_id, same.output) for same in same_bands(kind, band)]
     seen: set[tuple[str, int]] = set()
-    parts = {p.id: p for p in job.parts}
+    parts = {p.id: p for p in ctx.job.parts}
     first = ""
     while waiting:
         at = waiting.pop()
         if at in seen:
             continue
         seen.add(at)
-        for link in job.links:
+        for link in ctx.job.links:
             if (link.from_part, link.from_port) != at or link.to_part not in parts:
                 continue
             part = parts[link.to_part]
-            following = catalogue.parts.get(part.type)
+            following = ctx.catalogue.parts.get(part.type)
             if following is None or following.receivers:
                 continue
             passed = False
@@ -193,7 +185,7 @@ def _stopped(
             if not passed and following.outputs:
                 first = (
                     first
-                    or f"{part_names(job, catalogue)[part.id]} passes {_range(following, link.to_port)} MHz"
+                    or f"{part_names(ctx)[part.id]} passes {_range(following, link.to_port)} MHz"
                 )
     return first
 

@@ -6,8 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ....job import Job
-from ....job.parts import Catalogue
+from ....job.context import JobParts
 from ....units.quantities import text_of
 from ....units.severity import State
 from ..levels.outlets import GROUPS
@@ -146,14 +145,14 @@ def level_plan(answer: CoaxAnswer) -> list[PlanRow]:
     return found
 
 
-def cable_register(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[CableRow]:
+def cable_register(ctx: JobParts, answer: CoaxAnswer) -> list[CableRow]:
     """Every cable of the run, in the signal's order; those on a loop last."""
     run = answer.solved.run
     in_order = [k.id for k in run.wiring.links()]
     place = {link: n for n, link in enumerate(in_order)}
     found = []
     for number, link in enumerate(
-        sorted(job.links, key=lambda k: place.get(k.id, len(place))), start=1
+        sorted(ctx.job.links, key=lambda k: place.get(k.id, len(place))), start=1
     ):
         node = run.node(link.to_part, "in", link.to_port)
         carries = []
@@ -165,7 +164,7 @@ def cable_register(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> list[C
             if there.any():
                 waves = [answer.channels[c].frequency_mhz for c in np.flatnonzero(there).tolist()]
                 carries.append(f"{group} {min(waves):.0f} to {max(waves):.0f} MHz")
-        cable = catalogue.cables.get(link.cable)
+        cable = ctx.catalogue.cables.get(link.cable)
         found.append(
             CableRow(
                 number=number,

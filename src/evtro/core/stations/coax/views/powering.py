@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ....job import Cable, Job
+from ....job.context import JobParts
 from ....job.parts import Catalogue
 from ....job.paths import HIGH_V, LOW_V
 from ....network.powering import RECEIVER_MA, Lines
@@ -90,14 +91,14 @@ class PowerView:
     asking: list[CanAsk]
 
 
-def power_view(job: Job, catalogue: Catalogue, answer: CoaxAnswer) -> PowerView:
+def power_view(ctx: JobParts, answer: CoaxAnswer) -> PowerView:
     """Everything that goes up the run."""
     run, names = answer.solved.run, answer.names
     return PowerView(
-        lines=_lines(catalogue, run, names),
+        lines=_lines(ctx.catalogue, run, names),
         consumers=_consumers(run, names),
         supplies=_supplies(run, names),
-        asking=_asking(job, answer),
+        asking=_asking(ctx.job, answer),
     )
 
 

@@ -6,13 +6,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ....job import Job
-from ....job.parts import Catalogue
 from ....network.scattering import response, swept
 from ....units.quantities import InputError, Phrase, Quantity
+from ..checks.margins import distorted_by
 from ..checks.matching import echo_maker
-from ..checks.outlets import distorted_by
-from ..levels.outlets import Solved
+from ..context import NetworkContext
 
 SHOWN_DB = 20.0  # what takes less than a hundredth of all is summed
 
@@ -52,9 +50,10 @@ class Terms:
     over_mhz: list[tuple[float, float]] = field(default_factory=list)
 
 
-def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_id: str) -> Terms:
+def terms(ctx: NetworkContext, part_id: str, carrier_id: str) -> Terms:
     """The staircase of a carrier's level from its source to a part's output, and what takes from its
     quality on the way."""
+    solved = ctx.solved
     if carrier_id not in solved.columns.ids:
         raise InputError(
             "Carrier",
@@ -84,7 +83,7 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
             link=None,
         )
     ]
-    links = {k.id: k for k in job.links}
+    links = {k.id: k for k in ctx.job.links}
     for edge, column in way:
         change = float(10 * np.log10(run.driven.gain[edge, column]))
         level += change
@@ -96,7 +95,7 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
             digits = 0 if link.length_m % 1 == 0 else 1
             name: Phrase = (
                 Quantity(link.length_m, "m", digits),
-                f" of {catalogue.cables[link.cable].short}",
+                f" of {ctx.catalogue.cables[link.cable].short}",
             )
         else:
             name = (solved.names[part],)
@@ -123,17 +122,17 @@ def terms(job: Job, catalogue: Catalogue, solved: Solved, part_id: str, carrier_
         )
     return Terms(
         found,
-        _quality(job, catalogue, solved, best, way=way, carrier=carrier),
+        _quality(ctx, best, way=way, carrier=carrier),
         float(run.levels.cn_db[best, carrier]),
-        _over_width(catalogue, solved, best, way=way),
+        _over_width(ctx, best, way=way),
     )
 
 
 def _over_width(
-    catalogue: Catalogue, solved: Solved, node: int, *, way: list[tuple[int, int]]
+    ctx: NetworkContext, node: int, *, way: list[tuple[int, int]]
 ) -> list[tuple[float, float]]:
     """The level over a carrier's width from the last part on its way that lets nothing back."""
-    run = solved.run
+    run = ctx.solved.run
     if not way:
         return []
     circuit, column = run.circuit, way[-1][1]
@@ -147,7 +146,7 @@ def _over_width(
     )
     level = response(
         run.wiring,
-        catalogue,
+        ctx.catalogue,
         circuit,
         run.driven,
         start=start,
@@ -165,15 +164,14 @@ def _over_width(
 
 
 def _quality(
-    job: Job,
-    catalogue: Catalogue,
-    solved: Solved,
+    ctx: NetworkContext,
     node: int,
     *,
     way: list[tuple[int, int]],
     carrier: int,
 ) -> list[QualityTerm]:
     """Noise by where it comes in, distortion by its order, the worst first."""
+    solved = ctx.solved
     run = solved.run
     circuit, driven, found = run.circuit, run.driven, run.found
     column = way[-1][1] if way else carrier
@@ -185,7 +183,7 @@ def _quality(
             made[name, part] = made.get((name, part), 0.0) + power
 
     tail = 1.0
-    links = {k.id: k for k in job.links}
+    links = {k.id: k for k in ctx.job.links}
     for edge, at in reversed(way):
         start, end = circuit.edges[edge].tolist()
         gain = float(driven.gain[edge, at])
@@ -199,7 +197,7 @@ def _quality(
         link = circuit.edge_link[edge]
         part = circuit.edge_part[edge] or None
         name = (
-            f"cable, {catalogue.cables[links[link].cable].short}"
+            f"cable, {ctx.catalogue.cables[links[link].cable].short}"
             if link
             else solved.names[part or ""]
         )

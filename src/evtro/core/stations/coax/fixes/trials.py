@@ -9,16 +9,15 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from ....job import Cable, Job
+from ....job import Cable
 from ....job.changes import Change, Insert, Set
-from ....job.parts import Catalogue
-from ....job.profile import Profile
 from ....network.solve import Alteration
 from ....physics.geodesy import Floats
 from ....units.quantities import Phrase, Quantity
 from ....units.severity import FAIL, MARGINAL, OK, WORDS
-from .outlets import Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
-from .ratings import PortLimit, figures_now, figures_of, limits_of
+from ..context import NetworkContext
+from ..levels.outlets import Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
+from ..levels.ratings import PortLimit, figures_now, figures_of, limits_of
 
 
 @dataclass(frozen=True)
@@ -56,10 +55,11 @@ class Tried:
 
 
 def try_out(
-    solved: Solved, judged: Judged, profile: Profile, first: str, variants: Sequence[Alteration]
+    ctx: NetworkContext, judged: Judged, first: str, variants: Sequence[Alteration]
 ) -> Tried:
     """Solve variants of a part, or of the cable that comes to it, and judge them at every outlet behind
     it and at every device."""
+    solved = ctx.solved
     behind = {first, *solved.run.wiring.down(first)}
     at = [
         (r, n)
@@ -71,9 +71,8 @@ def try_out(
     whole, here = solved.run.variants(variants, np.array(nodes, int)), len(at)
     found = solved.run.by_carrier(whole)
     tried = _weighed(
-        solved,
+        ctx,
         judged,
-        profile,
         rows=[r for r, _ in at],
         low_dbuv=found.level_dbuv[:, :here],
         high_dbuv=found.high_dbuv[:, :here],
@@ -101,9 +100,8 @@ def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) ->
 
 
 def _weighed(
-    solved: Solved,
+    ctx: NetworkContext,
     judged: Judged,
-    profile: Profile,
     *,
     rows: list[int],
     low_dbuv: Floats,
@@ -112,7 +110,9 @@ def _weighed(
 ) -> Tried:
     """Judge figures at some outlets, arrays (variants, rows, carriers). One harms that puts any into
     a worse state, or one that is out already further out by more than a tenth of a dB."""
-    after = ranked(judged.channels, profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db)
+    after = ranked(
+        judged.channels, ctx.profile, low_dbuv=low_dbuv, high_dbuv=high_dbuv, cn_db=cn_db
+    )
     # What echoes do to a carrier stays: a share of it.
     rank = np.maximum(after.rank, judged.ripple_rank[rows])
     rank = np.where(judged.choice[rows] == 2, np.int8(FAIL), rank)
@@ -125,11 +125,11 @@ def _weighed(
     )
     harmed = (harm & wants).any(axis=(1, 2))
     outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
-    for group in solved.groups:
-        mine = wants & solved.of_group[group]
+    for group in ctx.solved.groups:
+        mine = wants & ctx.solved.of_group[group]
         if not mine.any():
             continue
-        limit = slope_limit_db(profile, group)
+        limit = slope_limit_db(ctx.profile, group)
         before, now = _spread(level, mine), _spread(after.level_dbuv, mine)
         ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, now))
         seen = np.isfinite(now)
@@ -161,11 +161,8 @@ def _spread(level_dbuv: Floats, mine: NDArray[np.bool_]) -> Floats:
 
 
 def better_cable(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
+    ctx: NetworkContext,
     *,
-    solved: Solved,
     rows: list[OutletRow],
     carrier: int,
     tried: dict[str, Tried],
@@ -177,12 +174,13 @@ def better_cable(
     The tries at one cable are variants of one solution; `tried` keeps them by cable, for the next
     carrier and the next cause.
     """
+    catalogue, solved = ctx.catalogue, ctx.solved
     row = rows[0]
     node = solved.run.outlet_node(row.part)
     if row.part is None or node is None:
         return None
     way = links_to(solved, row.part, carrier)
-    links = {k.id: k for k in job.links if k.id in way}
+    links = {k.id: k for k in ctx.job.links if k.id in way}
     way.sort(key=lambda i: -links[i].length_m)
     level = float(solved.run.levels.level_dbuv[node, carrier])
     less_lossy = {k: catalogue.less_lossy(k) for k in {k.cable for k in links.values()}}
@@ -210,7 +208,7 @@ def better_cable(
             variants = [
                 Alteration({edge: bare - c.loss_db(here[0], waves, here[1])}) for c in cables
             ]
-            tried[link_id] = try_out(solved, row.judged, profile, link.to_part, variants=variants)
+            tried[link_id] = try_out(ctx, row.judged, link.to_part, variants=variants)
         found = tried[link_id]
         if any(r.index not in found.rows for r in rows):
             continue  # it leads to some of them only
@@ -246,10 +244,7 @@ def better_cable(
 
 
 def attenuate(
-    job: Job,
-    catalogue: Catalogue,
-    profile: Profile,
-    solved: Solved,
+    ctx: NetworkContext,
     *,
     rows: list[OutletRow],
     excess_db: float,
@@ -257,11 +252,12 @@ def attenuate(
 ) -> InlineFix | None:
     """The least attenuator that brings a level in which is too high at some outlets, unless it takes
     from what is weak: ahead of the outlet, of several in the last cable that leads to them all."""
+    solved = ctx.solved
     row = rows[0]
-    first = math.ceil(excess_db + profile.level_reserve_db)
+    first = math.ceil(excess_db + ctx.profile.level_reserve_db)
     if row.part is None or first > MOST_ATTENUATOR_DB:
         return None
-    links = {k.id: k for k in job.links}
+    links = {k.id: k for k in ctx.job.links}
     plates = {r.part for r in rows}
     wiring = solved.run.wiring
     link = next(
@@ -275,7 +271,7 @@ def attenuate(
     if link is None:
         return None
     steps = range(first, min(first + TRIED_STEPS, MOST_ATTENUATOR_DB + 1))
-    found = _attenuated(catalogue, profile, solved, row, link=link, steps=steps)
+    found = _attenuated(ctx, row, link=link, steps=steps)
     here = [found.rows.index(r.index) for r in rows]
     rank = np.where(found.harmless, found.outlet_rank[:, here].max(axis=1), FAIL + 1)
     v = int(rank.argmin())
@@ -300,9 +296,7 @@ def attenuate(
 
 
 def _attenuated(
-    catalogue: Catalogue,
-    profile: Profile,
-    solved: Solved,
+    ctx: NetworkContext,
     row: OutletRow,
     *,
     link: Cable,
@@ -311,12 +305,12 @@ def _attenuated(
     """Attenuators of some sizes [dB] in a cable. Where it leads to one outlet and every carrier has
     one level, a matched pad takes its size from signal and noise and adds kT (1 - 1/a), which needs
     no solution."""
-    run, judged, r = solved.run, row.judged, row.index
+    run, judged, r = ctx.solved.run, row.judged, row.index
     alone = not any(True for _ in run.wiring.down(link.to_part))
     if not alone or run.levels.high is not run.levels.low or run.circuit.columns.origin is not None:
         edge = run.circuit.edge_of_link[link.id]
         pads = [Alteration({edge: run.circuit.gain_db[edge] - s}) for s in steps]
-        return try_out(solved, judged, profile, link.to_part, variants=pads)
+        return try_out(ctx, judged, link.to_part, variants=pads)
     pad = np.array(steps, float)[:, None]
     level, cn = judged.level_dbuv[r], judged.cn_db[r]
     noise = 10 ** (-cn / 10) + run.circuit.ktb[: len(cn)] / 10 ** (level / 10) * (
@@ -324,9 +318,8 @@ def _attenuated(
     )
     lower = (level - pad)[:, None]
     return _weighed(
-        solved,
+        ctx,
         judged,
-        profile,
         rows=[r],
         low_dbuv=lower,
         high_dbuv=lower,

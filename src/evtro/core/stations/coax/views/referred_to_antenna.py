@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from ....job import Array, Job
+from ....job import Array
 from ...aim.array.heading import BehindTerminals, bare_beyond
 from ...sky.incident import IncidentField
-from .outlets import Solved
+from ..context import NetworkContext
 
 
 def referred_to_antenna(
-    job: Job, solved: Solved, antenna: Array, incident: IncidentField
+    ctx: NetworkContext, antenna: Array, incident: IncidentField
 ) -> BehindTerminals:
     """Noise that the run adds and the least level that it wants, for the worst outlet of each
     carrier, as if it stood at the antenna's terminals.
@@ -19,6 +19,7 @@ def referred_to_antenna(
     A cascade adds noise to the signal as if its own noise came in at the front: N = S (1/cn_out -
     1/cn_in). Carriers that do not pass the run take the figures of their neighbours in frequency.
     """
+    job, solved = ctx.job, ctx.solved
     bare = bare_beyond(incident)
     part = next((p.id for p in job.parts if p.antenna == antenna.id), None)
     plates = {p.outlet: p.id for p in job.parts if p.outlet}

@@ -8,7 +8,7 @@ import numpy as np
 
 from ....job.problems import Problem
 from ....units.severity import RANK
-from .outlets import OutletRow
+from ..levels.outlets import OutletRow
 from .trials import HARM_DB, figures_short, is_worse
 
 

@@ -1,0 +1,130 @@
+"""Checks keep to what they declare: the codes that they tell, and the facts that they read."""
+
+from __future__ import annotations
+
+from types import ModuleType, SimpleNamespace
+from typing import Any
+
+import pytest
+
+from evtro import profiles
+from evtro.core.checks import registry
+from evtro.core.checks.composer import compose
+from evtro.core.checks.registry import Check, Finding, check, checks_of
+from evtro.core.job import Job
+from evtro.core.job.problems import Problem
+from evtro.core.stations.coax.context import NetworkContext
+from evtro.core.stations.coax.verdict import CHECKS
+from evtro.core.units.severity import State
+from tests.changes import CATALOGUE, JOBS
+
+
+class Recorder:
+    """Facts of a job that note which of them are read."""
+
+    def __init__(self, facts: Any) -> None:
+        self._facts, self.read = facts, set[str]()
+
+    def __getattr__(self, name: str) -> Any:
+        self.read.add(name)
+        return getattr(self._facts, name)
+
+
+def _broken(job: Job) -> list[Job]:
+    """A job, and the same with a fault in each of several places."""
+    made = [job]
+    if job.links:
+        first = job.links[0].model_copy(
+            update={"length_m": 180.0, "behind": "service", "route": (("hole", 0.3),)}
+        )
+        made.append(job.model_copy(update={"links": (first, *job.links[1:])}))
+        made.append(job.model_copy(update={"links": job.links[1:]}))
+    if job.parts:
+        turned = tuple(p.model_copy(update={"setting_db": 40.0}) for p in job.parts)
+        made.append(job.model_copy(update={"parts": turned}))
+        made.append(job.model_copy(update={"parts": job.parts[1:], "links": ()}))
+    return made
+
+
+def _facts() -> list[NetworkContext]:
+    return [
+        NetworkContext(made, CATALOGUE, profiles.load(made.profile)).wanted
+        for job in JOBS.values()
+        for made in _broken(job)
+    ]
+
+
+def test_a_check_tells_its_own_codes_and_reads_what_it_declares() -> None:
+    facts, wrong = _facts(), []
+    for one in CHECKS:
+        read: set[str] = set()
+        for each in facts:
+            seen = Recorder(each)
+            for item in one.run(seen):
+                problem = item.problem if isinstance(item, Finding) else item
+                assert problem.code in one.declared.codes, (one.name, problem.code)
+                assert problem.station == one.declared.station
+            read |= seen.read
+        # What is worked out of a fact is that fact: an index by id is read of the job.
+        asked = {{"parts": "job", "part_type": "catalogue"}.get(name, name) for name in read}
+        if asked != set(one.declared.needs):
+            wrong.append((one.name, sorted(asked)))
+    assert not wrong
+
+
+def test_every_code_of_the_network_is_declared_once() -> None:
+    codes = [code for one in CHECKS for code in one.declared.codes]
+    assert len(codes) == len(set(codes)) > 40
+
+
+def _problem(code: str, state: State, *outlets: str) -> Problem:
+    return Problem(
+        code=code,
+        station="coax",
+        state=state,
+        place="",
+        title=(code,),
+        gauge=None,
+        limit=(),
+        origin="",
+        remedy=(),
+        outlets=outlets,
+    )
+
+
+def test_problems_come_by_severity_then_those_that_explain_others() -> None:
+    def some(facts: object) -> list[Problem]:
+        return [_problem("a", "marginal"), _problem("b", "fail"), _problem("c", "unknown")]
+
+    def first(facts: object) -> list[Problem]:
+        return [_problem("d", "fail"), _problem("e", "fail", "o1", "o2")]
+
+    def declared(told_first: bool) -> registry.Declared:
+        return registry.Declared("coax", (), (), told_first=told_first)
+
+    found = compose(
+        [Check("some", declared(False), some), Check("first", declared(True), first)], None
+    )
+    assert [t.problem.code for t in found] == ["e", "d", "b", "c", "a"]
+
+
+def test_two_checks_of_one_code_are_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    here = ModuleType("made.one")
+
+    @check("coax", codes=("twice",), needs=())
+    def one(facts: object) -> list[Problem]:
+        return []
+
+    @check("coax", codes=("twice",), needs=())
+    def two(facts: object) -> list[Problem]:
+        return []
+
+    for function in (one, two):
+        function.__module__ = "made.one"
+        setattr(here, function.__name__, function)
+    package = ModuleType("made")
+    package.__path__ = []
+    monkeypatch.setattr(registry, "iter_modules", lambda path: [SimpleNamespace(name="one")])
+    monkeypatch.setattr(registry, "import_module", lambda name: here)
+    with pytest.raises(ValueError, match="twice"):
+        checks_of(package)
