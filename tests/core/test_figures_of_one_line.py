@@ -10,6 +10,14 @@ from types import SimpleNamespace
 import numpy as np
 import pytest
 
+from evtro.core.fixes.comparison import (
+    SAME_DB,
+    Figures,
+    Judgement,
+    NamedFigure,
+    is_worse,
+    regressions,
+)
 from evtro.core.job import Job
 from evtro.core.job.profile import Profile
 from evtro.core.network.echo import _share
@@ -20,7 +28,7 @@ from evtro.core.stations.aim.finding.search import STEP_OF_BEAM, sweep
 from evtro.core.stations.aim.multifeed import Paraboloid, row_of_feeds
 from evtro.core.stations.coax.checks.lnb import _together_dbuv
 from evtro.core.stations.coax.drilling import fall_mm
-from evtro.core.stations.coax.fixes.trials import HARM_DB, figures_short, is_worse
+from evtro.core.stations.coax.fixes.judge import carrier_figures
 from evtro.core.stations.earth.zone import exemption
 from evtro.core.stations.mast.guys import AxialLoad
 from evtro.core.stations.mast.mounts import held
@@ -69,17 +77,55 @@ def test_rain_by_elevation_and_latitude() -> None:
 
 def test_how_far_a_carrier_is_outside() -> None:
     window = SimpleNamespace(least_dbuv=47.0, most_dbuv=77.0, margin_low_db=3.0)
-    levels, margins = np.array([40.0, 60.0, 80.0, 60.0]), np.array([5.0, 5.0, 5.0, 1.0])
-    short = figures_short(window, levels, margins)  # type: ignore[arg-type]
-    assert short == pytest.approx([7.0, -2.0, 3.0, 2.0])
+    found = carrier_figures(
+        window,  # type: ignore[arg-type]
+        np.ones(5, bool),
+        level_dbuv=np.array([40.0, 60.0, 80.0, 60.0, np.nan]),
+        margin_db=np.array([5.0, 5.0, 5.0, 1.0, np.nan]),
+        ranks_of=(np.array([FAIL, 0, FAIL, 0, 2], np.int8), np.array([0, 0, 0, FAIL, 2], np.int8)),
+    )
+    assert found["level"].outside == pytest.approx([7.0, -13.0, 3.0, -13.0, np.inf])
+    assert found["margin"].outside == pytest.approx([-2.0, -2.0, -2.0, 2.0, np.inf])
+    assert found["level"].rank.tolist() == [FAIL, 0, FAIL, 0, FAIL]
+    assert found["margin"].rank.tolist() == [0, 0, 0, FAIL, FAIL]
 
 
 def test_what_is_out_may_not_fall_deeper() -> None:
     out, before = np.array([FAIL]), np.array([3.0])
-    for more, worse in ((0.0, False), (HARM_DB / 2, False), (HARM_DB * 2, True), (-1.0, False)):
-        found = is_worse(out, out, before, short_after=before + more)
+    for more, worse in ((0.0, False), (SAME_DB / 2, False), (SAME_DB * 2, True), (-1.0, False)):
+        found = is_worse(out, out, before, outside_after=before + more, same=SAME_DB)
         assert found.tolist() == [worse]
-    assert is_worse(np.array([0]), np.array([1]), before, short_after=before).tolist() == [True]
+    assert is_worse([0], [1], before, outside_after=before, same=SAME_DB).tolist() == [True]
+
+
+def _judgement(**ranks: list[int]) -> Judgement:
+    return Judgement(
+        {
+            name: Figures(np.array(rank, np.int8), np.array(rank, float), np.ones(len(rank), bool))
+            for name, rank in ranks.items()
+        }
+    )
+
+
+def test_a_gain_of_one_figure_does_not_hide_the_loss_of_another() -> None:
+    """The level of a carrier comes in, and its margin goes out: that is worse, whatever the sum says."""
+    before = _judgement(level=[FAIL, 0], margin=[0, 0])
+    after = _judgement(level=[0, 0], margin=[FAIL, 0])
+    assert list(regressions(before, after)) == ["margin"]
+    assert list(regressions(after, before)) == ["level"]
+    assert not list(regressions(before, _judgement(level=[0, 0], margin=[0, 0])))
+
+
+def test_named_figures_are_compared_each_with_its_own() -> None:
+    def named(**figures: NamedFigure) -> Judgement:
+        return Judgement(named={name: [one] for name, one in figures.items()})
+
+    over = NamedFigure("fail", 100.0, same=2.0)
+    assert not list(regressions(named(bolt=over), named(bolt=NamedFigure("fail", 101.5, same=2.0))))
+    assert list(regressions(named(bolt=over), named(bolt=NamedFigure("fail", 103.0)))) == ["bolt"]
+    assert list(regressions(named(), named(tube=NamedFigure("marginal")))) == ["tube"]
+    assert not list(regressions(named(), named(tube=NamedFigure("ok"))))
+    assert not list(regressions(named(bolt=over), named()))
 
 
 def test_carriers_of_one_state_of_the_line_add_up() -> None:

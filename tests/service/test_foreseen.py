@@ -49,11 +49,11 @@ def anew(client: TestClient, monkeypatch: pytest.MonkeyPatch) -> list[Job]:
     found: list[Job] = []
     work = JobService._worked_anew
 
-    def noted(job: Job, shop: Catalogue) -> Answers:
+    def noted(self: JobService, job: Job, shop: Catalogue) -> Answers:
         found.append(job)
-        return work(job, shop)
+        return work(self, job, shop)
 
-    monkeypatch.setattr(JobService, "_worked_anew", staticmethod(noted))
+    monkeypatch.setattr(JobService, "_worked_anew", noted)
     return found
 
 

@@ -148,7 +148,7 @@ def test_antenna_front_end_and_company_are_changed_and_undone(farm: Caller) -> N
         "company", {"plan": "both", "low_dbuv": "64", "high_dbuv": "2 dBmV", "watched_s": 10}
     )
     assert view["job"]["company"]["high_dbuv"] == 62
-    assert any(p["code"] == "no-return-filter" for p in view["answers"]["coax"]["problems"])
+    assert any(p["code"] == "filter-unconfirmed" for p in view["answers"]["coax"]["problems"])
     for _ in range(3):
         view = farm("POST", "/undo", {})
     assert view["job"]["company"]["plan"] == "none"

@@ -15,8 +15,9 @@ from evtro.core.job.problems import Problem
 from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.feeding import voltage_of
 from evtro.core.stations.coax.fixes.candidate_changes import candidate_changes
+from evtro.core.stations.coax.fixes.judge import left_of
 from evtro.core.stations.coax.fixes.quick_estimate import cannot_help
-from evtro.core.stations.coax.fixes.search import Fixes, _left, find_fixes
+from evtro.core.stations.coax.fixes.search import Fixes, find_fixes
 from evtro.core.units.quantities import InputError, text_of
 from evtro.demo.world import demo_jobs
 from tests.changes import CATALOGUE, taken
@@ -158,8 +159,8 @@ def _rules_out_no_cure(job: Job) -> int:
                 count += 1
                 after = answer(one.job).verdict
                 assert (
-                    _left(problem, after) == "fail"
-                    or problem.state == _left(problem, after) == "marginal"
+                    left_of(problem, after) == "fail"
+                    or problem.state == left_of(problem, after) == "marginal"
                 ), one.key
     return count
 

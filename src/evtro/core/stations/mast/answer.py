@@ -8,13 +8,14 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ...fixes.comparison import Judgement, named_by_problem, named_figure, regressions
 from ...job import Dish, Job, Mast
 from ...job.changes import Set
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...physics.beams import dish_beamwidth_deg, off_axis_loss_db
 from ...units.quantities import Gauge, Phrase, Quantity, gauge
-from ...units.severity import RANK, WORDS, State, worst
+from ...units.severity import WORDS, State, worst
 from .guys import guy_uses, pressed
 from .mount_checks import Use, Weight, lean_problems, mount_problems, uses_of, weights_of
 from .mounts import (
@@ -167,11 +168,18 @@ def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -
                 )
             }
         )
-    before = {(p.code, p.place): RANK[p.state] for p in found.problems}
-    after = {(p.code, p.place): RANK[p.state] for p in _work_out(tried, profile).problems}
-    if all(rank <= before.get(key, 0) for key, rank in after.items()):
-        return problem
-    return replace(problem, change=None, effect=())
+    if any(True for _ in regressions(_figures(found), _figures(_work_out(tried, profile)))):
+        return replace(problem, change=None, effect=())
+    return problem
+
+
+def _figures(found: MastAnswer) -> Judgement:
+    """Every figure of mast and mount, and what is told of them."""
+    named = named_by_problem(found.problems)
+    gauges = [("moment", found.moment), ("tube", found.tube), ("held", found.held)]
+    for name, one in (*gauges, *((use.name, use.gauge) for use in found.uses)):
+        named[name] = [named_figure(one)]
+    return Judgement(named=named)
 
 
 def _work_out(job: Job, profile: Profile) -> MastAnswer:

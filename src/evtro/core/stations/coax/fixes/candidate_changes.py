@@ -5,8 +5,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from ....fixes.engine import CandidateChange
 from ....job import Job
 from ....job.parts import PartType
 from ....job.problems import Problem
@@ -15,24 +15,21 @@ from ....network.edits import open_ports
 from ....units.quantities import InputError, Phrase, Quantity
 from ..context import NetworkContext
 from ..feeding import ways_to_feed
+from ..levels.outlets import Solved
 from ..powering import with_power
 from .front_end import JUMPER_M
-from .trials import links_to
 
 PASSIVE = ("splitter", "tap")
 TAKES_DB = 6.0
 STEPS_DB = (3.0, 6.0, 10.0, 15.0)
 
 
-@dataclass(frozen=True)
-class CandidateChange:
-    """A change: what it is, the kind of thing it does, the job with it, its cost."""
-
-    key: str
-    group: str
-    do: Phrase
-    job: Job
-    cost: float
+def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
+    """Cables a carrier came by, from the outlet back to the source."""
+    node = solved.run.outlet_node(part)
+    edges = [] if node is None else solved.run.way_to(node, carrier)
+    links = solved.run.circuit.edge_link
+    return [links[e] for e, _ in reversed(edges) if links[e]]
 
 
 class Surroundings:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ....checks.composer import Composed
+from ....fixes.engine import harmless
 from ....job.diff import as_change
 from ....job.problems import Problem
 from ..checks.causes import OutletFinding
@@ -12,7 +13,7 @@ from ..checks.return_path import filters_for
 from ..context import NetworkContext
 from ..feeding import ways_to_feed
 from ..verdict import Verdict, judged
-from .regressions import has_regressions
+from .judge import NetworkJudge
 from .trials import InlineFix, Tried, attenuate, better_cable
 
 
@@ -44,8 +45,10 @@ def _powered(ctx: NetworkContext, found: Verdict, problem: Problem) -> Problem:
         return problem
     feed = problem.code == "dc-none"
     ways = ways_to_feed(ctx, problem.ref) if feed else filters_for(ctx)
+    judge = NetworkJudge(ctx, found)
+    before = judge.figures(found)
     for do, tried, gives in ways:
-        if not has_regressions(found, judged(ctx.with_job(tried), outlets=False)):
+        if harmless(judge, before, tried) is not None:
             words = "bring the voltage up" if feed else "stop the return band"
             return problem.with_remedy(do, as_change(ctx.job, tried, words), gives)
     if not ways:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ....fixes.comparison import SAME_DB, is_worse
 from ....job import Cable
 from ....job.changes import Change, Insert, Set
 from ....network.solve import Alteration
@@ -18,6 +19,8 @@ from ....units.severity import FAIL, MARGINAL, OK, WORDS
 from ..context import NetworkContext
 from ..levels.outlets import Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
 from ..levels.ratings import PortLimit, figures_now, figures_of, limits_of
+from .candidate_changes import links_to
+from .judge import carrier_figures
 
 
 @dataclass(frozen=True)
@@ -31,15 +34,6 @@ class InlineFix:
 
 MOST_ATTENUATOR_DB = 60  # that one can be set to
 TRIED_STEPS = 6  # attenuators of one dB more
-HARM_DB = 0.1  # what is out already may not get worse by more
-
-
-def links_to(solved: Solved, part: str, carrier: int) -> list[str]:
-    """Cables a carrier came by, from the outlet back to the source."""
-    node = solved.run.outlet_node(part)
-    edges = [] if node is None else solved.run.way_to(node, carrier)
-    links = solved.run.circuit.edge_link
-    return [links[e] for e, _ in reversed(edges) if links[e]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -95,7 +89,7 @@ def _borne(solved: Solved, borne: list[PortLimit], low: Floats, high: Floats) ->
     for side, bound, sign in ((0, least, -1), (1, most, 1)):
         over = [sign * (ends[side] - bound) for ends in (before, after)]
         was, becomes = (ranks(x, None, 0.0, reserve) for x in over)
-        harm |= is_worse(was, becomes, over[0], short_after=over[1]).any(axis=1)
+        harm |= is_worse(was, becomes, over[0], outside_after=over[1], same=SAME_DB).any(axis=1)
     return ~harm
 
 
@@ -117,39 +111,40 @@ def _weighed(
     rank = np.maximum(after.rank, judged.ripple_rank[rows])
     rank = np.where(judged.choice[rows] == 2, np.int8(FAIL), rank)
     wants, level = judged.wants[rows], judged.level_dbuv[rows]
-    harm = is_worse(
-        judged.rank[rows],
-        rank,
-        figures_short(judged, level, judged.margin_db[rows]),
-        short_after=figures_short(judged, after.level_dbuv, after.margin_db),
+    was = carrier_figures(
+        judged,
+        wants,
+        level_dbuv=level,
+        margin_db=judged.margin_db[rows],
+        ranks_of=(judged.level_rank[rows], judged.margin_rank[rows]),
     )
-    harmed = (harm & wants).any(axis=(1, 2))
+    now = carrier_figures(
+        judged,
+        wants,
+        level_dbuv=after.level_dbuv,
+        margin_db=after.margin_db,
+        ranks_of=(after.level_rank, after.margin_rank),
+    )
+    harmed = np.zeros(len(after.level_dbuv), bool)
+    for name, old in was.items():
+        new = now[name]
+        worse = is_worse(old.rank, new.rank, old.outside, outside_after=new.outside, same=old.same)
+        harmed |= (worse & wants).any(axis=(1, 2))
     outlet = np.where(wants, rank, 0).max(axis=2, initial=0)
     for group in ctx.solved.groups:
         mine = wants & ctx.solved.of_group[group]
         if not mine.any():
             continue
         limit = slope_limit_db(ctx.profile, group)
-        before, now = _spread(level, mine), _spread(after.level_dbuv, mine)
-        ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, now))
-        seen = np.isfinite(now)
-        worse = is_worse(ranks_before, ranks_now, before - limit, short_after=now - limit)
+        before, then = _spread(level, mine), _spread(after.level_dbuv, mine)
+        ranks_before, ranks_now = (ranks(x, None, limit, 1.0) for x in (before, then))
+        seen = np.isfinite(then)
+        worse = is_worse(
+            ranks_before, ranks_now, before - limit, outside_after=then - limit, same=SAME_DB
+        )
         harmed |= (worse & seen).any(axis=1)
         outlet = np.where(seen, np.maximum(outlet, ranks_now), outlet)
     return Tried(rows, after.level_dbuv, outlet.astype(np.int8), np.asarray(~harmed))
-
-
-def is_worse(
-    before: Ranks, after: Ranks, short_before: Floats, *, short_after: Floats
-) -> NDArray[np.bool_]:
-    deeper = (before == FAIL) & (after == FAIL) & ~(short_after <= short_before + HARM_DB)
-    return np.asarray((after > before) | deeper & np.isfinite(short_before))
-
-
-def figures_short(judged: Judged, level_dbuv: Floats, margin_db: Floats) -> Floats:
-    """How far a carrier lies outside what it may be, by its worst figure [dB]."""
-    outside = np.maximum(judged.least_dbuv - level_dbuv, level_dbuv - judged.most_dbuv)
-    return np.fmax(outside, judged.margin_low_db - margin_db)
 
 
 def _spread(level_dbuv: Floats, mine: NDArray[np.bool_]) -> Floats:
