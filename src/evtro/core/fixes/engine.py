@@ -28,14 +28,14 @@ class CandidateChange:
     cost: float
 
 
-class Judged(Protocol):
+class HasProblems(Protocol):
     """What a station says of a job."""
 
     @property
     def problems(self) -> list[Problem]: ...
 
 
-Verdict = TypeVar("Verdict", bound=Judged)
+Verdict = TypeVar("Verdict", bound=HasProblems)
 
 
 class Judge(Protocol[Verdict]):
@@ -69,7 +69,7 @@ class Cure(Generic[Verdict]):
 
 
 @dataclass
-class Tried(Generic[Verdict]):
+class TriedChanges(Generic[Verdict]):
     """What came of some changes: cures, changes that cure and harm, and how many were tried."""
 
     cures: list[Cure[Verdict]] = field(default_factory=list)
@@ -88,18 +88,18 @@ def harmless(judge: Judge[Verdict], before: Judgement, job: Job) -> Verdict | No
 
 def find(
     judge: Judge[Verdict], job: Job, base: Verdict, problem: Problem, *, enough: int, most: int
-) -> Tried[Verdict]:
+) -> TriedChanges[Verdict]:
     """Single changes that cure a problem, the cheapest first, until `enough` kinds of them cure it whole;
     where there are none, pairs of changes. At most `most` are solved each time."""
     singles = sorted(judge.candidates(job, problem, job), key=lambda one: one.cost)
     before = judge.figures(base)
-    found = _tried(judge, before, problem, singles[:most], enough)
+    found = _tried(judge, before, problem, singles[:most], enough=enough)
     if found.cures:
         return found
     pairs = list(_mended(judge, base, found.harmful[:FIRSTS]))
     pairs = pairs or list(_pairs(judge, job, problem, singles[:FIRSTS]))
     pairs.sort(key=lambda one: one.cost)
-    second = _tried(judge, before, problem, pairs[:most], enough)
+    second = _tried(judge, before, problem, pairs[:most], enough=enough)
     second.count += found.count
     return second
 
@@ -110,8 +110,8 @@ def _tried(
     problem: Problem,
     changes: list[CandidateChange],
     enough: int,
-) -> Tried[Verdict]:
-    found: Tried[Verdict] = Tried()
+) -> TriedChanges[Verdict]:
+    found: TriedChanges[Verdict] = TriedChanges()
     whole: set[str] = set()
     for one in changes:
         if len(whole) >= enough:

@@ -135,6 +135,8 @@ def test_a_dish_on_a_short_pole_does_not_stand_in_the_ground() -> None:
     low = job.model_copy(update={"dishes": (dish,)})
     problem = next(p for p in answers_of(low).mast.problems if p.code == "dish-low")
     assert "dish-low" not in {p.code for p in answers_of(taken(low, problem.change)).mast.problems}
+    # Higher up it pulls more at a footing that is too shallow already: that is said beside it.
+    assert "pole in the ground is further outside then" in text_of(problem.effect)
 
 
 def test_guys_hold_a_mast_and_their_rope_is_judged() -> None:

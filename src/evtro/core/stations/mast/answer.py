@@ -8,7 +8,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from ...fixes.comparison import Judgement, named_by_problem, named_figure, regressions
+from ...fixes.comparison import (
+    Judgement,
+    NamedFigure,
+    named_by_problem,
+    named_figure,
+    regressions,
+)
 from ...job import Dish, Job, Mast
 from ...job.changes import Set
 from ...job.problems import Problem
@@ -168,9 +174,21 @@ def _harmless(problem: Problem, found: MastAnswer, job: Job, profile: Profile) -
                 )
             }
         )
-    if any(True for _ in regressions(_figures(found), _figures(_work_out(tried, profile)))):
+    before = _figures(found)
+    worse = list(regressions(before, _figures(_work_out(tried, profile))))
+    if any(one.state != "fail" for key in worse for one in before.named.get(key, [_FINE])):
         return replace(problem, change=None, effect=())
+    # What fails already and fails by more is said beside it.
+    further = [key for key in worse if isinstance(key, str)]
+    if further:
+        words = (
+            f"; {', '.join(further)} {'is' if len(further) == 1 else 'are'} further outside then"
+        )
+        return replace(problem, effect=(*problem.effect, words))
     return problem
+
+
+_FINE = NamedFigure("ok")
 
 
 def _figures(found: MastAnswer) -> Judgement:
