@@ -28,7 +28,7 @@ from evtro.core.stations.aim.multifeed import Paraboloid, feed_places, row_of_fe
 from evtro.core.stations.coax.checks.passband import NEAR_SHARE, _beyond
 from evtro.core.stations.coax.design.designer import _value, reserve_of
 from evtro.core.stations.coax.design.wish import DROP_M, Wish
-from evtro.core.stations.coax.fixes.candidate_changes import Surroundings
+from evtro.core.stations.coax.fixes.surroundings import Surroundings
 from evtro.core.stations.coax.views.level_plan import cable_register
 from evtro.core.stations.mast.mounts import dish_kg
 from evtro.core.stations.mast.statics import worst_nm

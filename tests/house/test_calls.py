@@ -44,8 +44,8 @@ def test_a_call_with_more_than_four_arguments_names_them() -> None:
         for node in ast.walk(ast.parse(path.read_text()))
         if isinstance(node, ast.Call)
         and len(node.args) > 4
-        # One figure for each place of a sentence.
-        and ast.unparse(node.func) != "say"
+        # One figure for each place of a sentence, one code for each problem.
+        and ast.unparse(node.func) not in ("say", "may_cure")
     ]
     assert not found
 

@@ -48,6 +48,9 @@ class Judge(Protocol[Verdict]):
     def figures(self, verdict: Verdict) -> Judgement:
         """The figures of a verdict."""
 
+    def fixable(self, problem: Problem) -> bool:
+        """Whether there are changes to try for a problem."""
+
     def left(self, problem: Problem, verdict: Verdict) -> State:
         """What is left of a problem."""
 
@@ -149,7 +152,7 @@ def _mended(
         broken = [
             p
             for p in judge.judged(one.job, whole=True).problems
-            if p.fixable and was.get((p.code, p.ref)) not in ("fail", p.state)
+            if judge.fixable(p) and was.get((p.code, p.ref)) not in ("fail", p.state)
         ]
         for problem in broken[:MENDED]:
             for other in judge.candidates(one.job, problem, one.job):

@@ -14,8 +14,7 @@ from evtro.core.job.context import JobParts
 from evtro.core.job.problems import Problem
 from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.feeding import voltage_of
-from evtro.core.stations.coax.fixes.candidate_changes import candidate_changes
-from evtro.core.stations.coax.fixes.judge import left_of
+from evtro.core.stations.coax.fixes.judge import candidate_changes, left_of
 from evtro.core.stations.coax.fixes.quick_estimate import cannot_help
 from evtro.core.stations.coax.fixes.search import Fixes, find_fixes
 from evtro.core.units.quantities import InputError, text_of

@@ -9,7 +9,7 @@ from ...checks.registry import checks_of
 from ...job.problems import Problem
 from ...units.severity import State, worst
 from . import checks
-from .checks.causes import FIXABLE, by_cause
+from .checks.causes import by_cause
 from .checks.return_path import ways_back
 from .context import NetworkContext
 from .levels.outlets import OutletRow, Solved
@@ -40,12 +40,7 @@ def judged(ctx: NetworkContext, *, outlets: bool = True) -> Verdict:
     seen = ctx.wanted
     job, solved = seen.job, seen.solved
     rows = _heard(seen)
-    told = [
-        replace(
-            t, problem=replace(t.problem, fixable=t.problem.code in FIXABLE and bool(t.problem.ref))
-        )
-        for t in compose(CHECKS, seen, group=by_cause, figures=outlets)
-    ]
+    told = compose(CHECKS, seen, group=by_cause, figures=outlets)
     problems = [t.problem for t in told]
     wanted = [r for r in rows if r.judged.wants[r.index].any()]
     inside = sum(r.state in ("ok", "marginal") for r in wanted)

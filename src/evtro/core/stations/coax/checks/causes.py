@@ -27,25 +27,6 @@ SHARED = (
     "choice-deaf",
 )
 
-# Problems that single changes of the run may cure; the others say what to do themselves.
-FIXABLE = (
-    "level-low",
-    "level-high",
-    "margin",
-    "distortion",
-    "slope",
-    "echo",
-    "overload",
-    "overload-supposed",
-    "input-low",
-    "input-high",
-    "dc-none",
-    "dc-voltage",
-    "amp-late",
-    "idle-supply",
-    "setting-range",
-)
-
 
 @dataclass(frozen=True, eq=False, kw_only=True)
 class OutletFinding(Finding):

@@ -22,7 +22,13 @@ def advised(ctx: NetworkContext, verdict: Verdict | None = None) -> Verdict:
     found that harms nothing."""
     found = judged(ctx) if verdict is None else verdict
     tried: dict[str, Tried] = {}
-    problems = [_powered(ctx, found, _levelled(ctx.wanted, told, tried)) for told in found.told]
+    problems = [
+        replace(
+            _powered(ctx, found, _levelled(ctx.wanted, told, tried)),
+            fixable=NetworkJudge.fixable(told.problem),
+        )
+        for told in found.told
+    ]
     return replace(found, problems=problems)
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterator
 
 import numpy as np
 
 from ....fixes.comparison import Figures, Judgement, named_by_problem
 from ....fixes.engine import CandidateChange
+from ....fixes.registry import generators_of
 from ....job import Job
 from ....job.problems import Problem
 from ....physics.geodesy import Floats
@@ -15,13 +16,16 @@ from ....units.severity import FAIL, RANK, STATES, State, worst
 from ..context import NetworkContext
 from ..levels.outlets import GROUPS, Judged, OutletRow, Ranks, ranks
 from ..verdict import Verdict, judged
-from .candidate_changes import candidate_changes
+from . import candidates
 from .quick_estimate import cannot_help
+from .surroundings import Surroundings
 
 # What the figures of the outlets say already.
 OUTLETS_OWN = ("level-low", "level-high", "margin", "distortion", "slope")
 # A warning of what may not be there harms nobody.
 SUPPOSED = "overload-supposed"
+
+GENERATORS = generators_of(candidates)
 
 
 class NetworkJudge:
@@ -42,11 +46,16 @@ class NetworkJudge:
         return judgement_of(verdict)
 
     @staticmethod
+    def fixable(problem: Problem) -> bool:
+        """Whether there are changes to try for a problem."""
+        return problem.code in GENERATORS and bool(problem.ref)
+
+    @staticmethod
     def left(problem: Problem, verdict: Verdict) -> State:
         """The worst that is of a problem's kind where it was."""
         return left_of(problem, verdict)
 
-    def candidates(self, job: Job, problem: Problem, told_of: Job) -> Iterable[CandidateChange]:
+    def candidates(self, job: Job, problem: Problem, told_of: Job) -> Iterator[CandidateChange]:
         """Single changes, looked for in the solution of which the problem is told."""
         there = next(
             (c for c in (self._ctx, self._last) if c.job is told_of), self._ctx.with_job(told_of)
@@ -57,6 +66,15 @@ class NetworkJudge:
     def cannot_help(self, problem: Problem, job: Job) -> bool:
         """Whether sums along the way say that a level stays beyond its limit."""
         return cannot_help(self._ctx, self._base, problem, tried=job)
+
+
+def candidate_changes(ctx: NetworkContext, problem: Problem) -> Iterator[CandidateChange]:
+    """Every single change worth a try for a problem of a network, in no order."""
+    at = Surroundings(ctx, problem)
+    if problem.code != "dc-none" and problem.ref not in at.types and not problem.outlets:
+        return  # another change took it away
+    for generator in GENERATORS.get(problem.code, ()):
+        yield from generator(at)
 
 
 def judgement_of(verdict: Verdict) -> Judgement:

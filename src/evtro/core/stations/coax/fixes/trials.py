@@ -19,8 +19,8 @@ from ....units.severity import FAIL, MARGINAL, OK, WORDS
 from ..context import NetworkContext
 from ..levels.outlets import Judged, OutletRow, Ranks, Solved, ranked, ranks, slope_limit_db
 from ..levels.ratings import PortLimit, figures_now, figures_of, limits_of
-from .candidate_changes import links_to
 from .judge import carrier_figures
+from .surroundings import links_to
 
 
 @dataclass(frozen=True)
