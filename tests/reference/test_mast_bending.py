@@ -13,7 +13,8 @@ from scipy import integrate
 from evtro import profiles
 from evtro.core.job import Array, Conductor, Dish, Earth, Job, Mast
 from evtro.core.stations.earth.answer import work_out as earth_of
-from evtro.core.stations.mast.answer import STEEL_SAFETY, section_modulus_mm3, work_out
+from evtro.core.stations.mast.answer import work_out
+from evtro.core.stations.mast.figures import STEEL_SAFETY, section_modulus_mm3
 from evtro.core.stations.mast.wind import pressure as pressure_of
 from evtro.core.units.wire import awg_to_mm2, mm2_to_awg
 from evtro.demo.world import demo_jobs

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from types import ModuleType, SimpleNamespace
 from typing import Any
 
@@ -14,7 +15,9 @@ from evtro.core.checks.registry import Check, Finding, check, checks_of
 from evtro.core.job import Job
 from evtro.core.job.problems import Problem
 from evtro.core.stations.coax.context import NetworkContext
-from evtro.core.stations.coax.verdict import CHECKS
+from evtro.core.stations.coax.verdict import CHECKS as COAX
+from evtro.core.stations.mast.answer import CHECKS as MAST
+from evtro.core.stations.mast.figures import MastFigures, figures_of
 from evtro.core.units.severity import State
 from tests.changes import CATALOGUE, JOBS
 
@@ -46,17 +49,46 @@ def _broken(job: Job) -> list[Job]:
     return made
 
 
-def _facts() -> list[NetworkContext]:
+def _networks() -> list[NetworkContext]:
     return [
         NetworkContext(made, CATALOGUE, profiles.load(made.profile)).wanted
-        for job in JOBS.values()
+        for job in list(JOBS.values())[::2]
         for made in _broken(job)
     ]
 
 
-def test_a_check_tells_its_own_codes_and_reads_what_it_declares() -> None:
-    facts, wrong = _facts(), []
-    for one in CHECKS:
+def _masts() -> list[MastFigures]:
+    """Masts of every kind, weak and strong ones, with guys and out of plumb."""
+    made = []
+    for job in JOBS.values():
+        leaning = tuple(d.model_copy(update={"lean_deg": 4.0}) for d in job.dishes)
+        job = job.model_copy(update={"dishes": leaning})
+        for fixing in ("wall", "pole", "ballast", "jpole"):
+            for more in (
+                {},
+                {"guys": 3, "guy_m": 1.5, "guy_out_m": 1.0, "guy_anchor_n": 5.0},
+                {"guys": 3, "guy_m": 40.0, "base": "render", "behind": "service"},
+                {
+                    "wind_region": "",
+                    "wind_ms": None,
+                    "length_m": 12.0,
+                    "held_m": 0.2,
+                    "wall_mm": 1.0,
+                    "bolt_pull_n": 100.0,
+                },
+            ):
+                mast = job.mast.model_copy(update={"fixing": fixing, **more})
+                tried = job.model_copy(update={"mast": mast})
+                made.append(figures_of(tried, profiles.load(job.profile)))
+    return made
+
+
+@pytest.mark.parametrize(("checks", "made"), [(COAX, _networks), (MAST, _masts)])
+def test_a_check_tells_its_own_codes_and_reads_what_it_declares(
+    checks: tuple[Check[Any], ...], made: Callable[[], list[Any]]
+) -> None:
+    facts, wrong = made(), []
+    for one in checks:
         read: set[str] = set()
         for each in facts:
             seen = Recorder(each)
@@ -72,9 +104,12 @@ def test_a_check_tells_its_own_codes_and_reads_what_it_declares() -> None:
     assert not wrong
 
 
-def test_every_code_of_the_network_is_declared_once() -> None:
-    codes = [code for one in CHECKS for code in one.declared.codes]
-    assert len(codes) == len(set(codes)) > 40
+@pytest.mark.parametrize(("checks", "least"), [(COAX, 40), (MAST, 18)])
+def test_every_code_of_a_station_is_declared_once(
+    checks: tuple[Check[Any], ...], least: int
+) -> None:
+    codes = [code for one in checks for code in one.declared.codes]
+    assert len(codes) == len(set(codes)) >= least
 
 
 def _problem(code: str, state: State, *outlets: str) -> Problem:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from ..job import Job
 from ..units.quantities import Step
-from .mast.mount_checks import LIFT_ALONE_KG, Weight
+from .mast.uses import LIFT_ALONE_KG, Weight
 
 GROUND_M = 2.0  # what is not higher is reached from the ground
 

@@ -6,12 +6,10 @@ import math
 from dataclasses import dataclass
 
 from ...job import Mast
-from ...job.problems import Problem
-from ...units.quantities import Gauge, Phrase, Quantity, gauge
-from ...units.severity import State
-from .mount_checks import TYPICAL, Use
+from ...units.quantities import Gauge, gauge
 from .mounts import ANCHORS, GRAVITY
-from .statics import BUCKLING_SAFETY, SLIP_M, FreeTube, Guys, buckles_n, guy_rise_m
+from .statics import BUCKLING_SAFETY, FreeTube, buckles_n, guy_rise_m
+from .uses import TYPICAL, Use
 
 EYE_MM = 10.0  # the eye bolt of a guy; common practice, no source
 GROUND_N = 2_000.0  # a screwed or driven anchor in firm ground; common practice, no source
@@ -56,109 +54,42 @@ def anchor_n(mast: Mast) -> float | None:
     return larger / (rise / long / base.pull_n + mast.guy_out_m / long / base.shear_n)
 
 
-def guy_uses(mast: Mast, beam: FreeTube, squeeze: AxialLoad, problems: list[Problem]) -> list[Use]:
-    """The guys against what rope, anchors and tube bear; adds what is wrong to `problems`."""
-    free = beam.free_m
-    if mast.guys and mast.guy_m > free + SLIP_M:
-        _add(
-            problems,
-            "guy-high",
-            "fail",
-            "The guys are tied above the end of the tube",
-            one=gauge(mast.guy_m, "m", high=free),
-            limit=("at most ", Quantity(free, "m", 2), " above the upper bracket"),
-            origin="geometry of the mast",
-            remedy="Tie them lower, or take a longer tube. As it stands they hold nothing.",
-        )
+@dataclass(frozen=True)
+class GuyFigures:
+    """What guys, their anchors and the tube they press are used by [N]; the anchor's is None where nobody
+    has said what it holds in, and `anchor_n` what it has to hold."""
+
+    rope: Gauge
+    column: Gauge
+    anchor: Gauge | None
+    anchor_n: float
+
+    def uses(self, mast: Mast) -> list[Use]:
+        """Each of them as a use of the mount."""
+        found = [
+            Use("a guy in the wind", self.rope, ROPE_ORIGIN),
+            Use("pressed along the tube", self.column, EULER),
+        ]
+        if self.anchor is not None:
+            found.append(Use("an anchor of the guys", self.anchor, anchor_origin(mast)))
+        return found
+
+
+def anchor_origin(mast: Mast) -> str:
+    """Where it comes from what an anchor bears."""
+    return TYPICAL if mast.guy_anchor_n is None else "the anchor's own sheet"
+
+
+def guy_figures(mast: Mast, beam: FreeTube, squeeze: AxialLoad) -> GuyFigures | None:
+    """The guys against what rope, anchors and tube bear; None for a mast without."""
     if beam.guys is None:
-        return []
+        return None
     pull_n = abs(beam.held_n) * beam.guys.pull
-    rope = gauge(pull_n, "n", high=beam.guys.bears_n, reserve=0.1 * beam.guys.bears_n)
-    if rope.state != "ok":
-        _add(
-            problems,
-            "guy-pull",
-            rope.state,
-            "The guys are pulled too hard",
-            one=rope,
-            limit=("at most ", Quantity(beam.guys.bears_n, "n", 0)),
-            origin=ROPE_ORIGIN,
-            remedy="Take a thicker rope, or anchor them farther out.",
-        )
-    uses = [Use("a guy in the wind", rope, ROPE_ORIGIN)]
     most = squeeze.buckles_n / BUCKLING_SAFETY
-    column = gauge(squeeze.load_n, "n", high=most, reserve=0.1 * most)
-    if column.state != "ok":
-        _add(
-            problems,
-            "mast-buckles",
-            column.state,
-            "The guys press the tube so hard that it buckles"
-            if column.state == "fail"
-            else "The guys press the tube near to what it bears",
-            one=column,
-            limit=("at most ", Quantity(most, "n", 0)),
-            origin=EULER,
-            remedy="Take a wider tube, tie the guys lower, or anchor them farther out.",
-        )
-    uses.append(Use("pressed along the tube", column, EULER))
-    return [*uses, *_anchors(mast, beam.guys, pull_n, problems)]
-
-
-def _anchors(mast: Mast, guys: Guys, pull_n: float, problems: list[Problem]) -> list[Use]:
-    bears = anchor_n(mast)
-    pull_n = max(pull_n, guys.drawn_n)
-    if bears is None:
-        _add(
-            problems,
-            "guy-anchor-unknown",
-            "marginal",
-            "Nobody has said what the guys are anchored in",
-            one=None,
-            limit=("at least ", Quantity(pull_n, "n", 0), " each"),
-            origin="statics",
-            remedy="Say here what they hold in, or type what one anchor bears.",
-        )
-        return []
-    origin = TYPICAL if mast.guy_anchor_n is None else "the anchor's own sheet"
-    judged = gauge(pull_n, "n", high=bears, reserve=0.1 * bears)
-    if judged.state != "ok":
-        _add(
-            problems,
-            "guy-anchor",
-            judged.state,
-            "The anchors of the guys are pulled out"
-            if judged.state == "fail"
-            else "The anchors of the guys are near what they bear",
-            one=judged,
-            limit=("at most ", Quantity(bears, "n", 0), " each"),
-            origin=origin,
-            remedy="Anchor them in something better, farther out, or with two anchors each.",
-        )
-    return [Use("an anchor of the guys", judged, origin)]
-
-
-def _add(
-    problems: list[Problem],
-    code: str,
-    state: State,
-    title: str,
-    *,
-    one: Gauge | None,
-    limit: Phrase,
-    origin: str,
-    remedy: str,
-) -> None:
-    problems.append(
-        Problem(
-            code=code,
-            station="mast",
-            state=state,
-            place="guys",
-            title=(title,),
-            gauge=one,
-            limit=limit,
-            origin=origin,
-            remedy=(remedy,),
-        )
+    at_anchor, bears = max(pull_n, beam.guys.drawn_n), anchor_n(mast)
+    return GuyFigures(
+        rope=gauge(pull_n, "n", high=beam.guys.bears_n, reserve=0.1 * beam.guys.bears_n),
+        column=gauge(squeeze.load_n, "n", high=most, reserve=0.1 * most),
+        anchor=None if bears is None else gauge(at_anchor, "n", high=bears, reserve=0.1 * bears),
+        anchor_n=at_anchor,
     )

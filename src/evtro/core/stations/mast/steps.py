@@ -12,8 +12,8 @@ from ...job.measured import PLUMB_DEG
 from ...units.quantities import Phrase, Quantity, Step, gauge
 from ..aim.portable.rig import CIRCLE_MM, GAP_MM, HIGHEST_MM, LEVEL_DEG, TRIPOD_LEVEL_DEG
 from .answer import MastAnswer
-from .mount_checks import LIFT_ALONE_KG
 from .mounts import BRACKETED, DRILLED, anchor
+from .uses import LIFT_ALONE_KG
 
 TIE_MM = 356.0  # 14 in; common practice, no source
 

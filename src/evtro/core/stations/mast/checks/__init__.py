@@ -1,0 +1,1 @@
+"""What mast and mount do not bear, each check on the figures of the mast."""
