@@ -52,8 +52,8 @@ def _broken(job: Job) -> list[Job]:
 def _networks() -> list[NetworkContext]:
     return [
         NetworkContext(made, CATALOGUE, profiles.load(made.profile)).wanted
-        for job in list(JOBS.values())[::2]
-        for made in _broken(job)
+        for n, job in enumerate(JOBS.values())
+        for made in (_broken(job) if n % 3 == 0 else [job])
     ]
 
 
