@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from evtro import catalogue, profiles
 from evtro.core.answers import Answers, work_out
-from evtro.core.job import Job
+from evtro.core.job import Job, TaskRecord
 from evtro.core.job.references import without
 from evtro.core.job.registry import registry
 from evtro.core.memo import Memo
@@ -137,3 +137,36 @@ def test_nothing_is_read_after_the_answer_is_kept() -> None:
     assert kept.parts
     with pytest.raises(TypeError, match="read after its answer"):
         kept.carriers  # noqa: B018
+
+
+def test_which_answers_are_worked_out_again() -> None:
+    """By the kind of change: nothing that it does not concern."""
+    job, memo = JOBS["skerry-house"], Memo()
+    names = ("site", "sky", "aim", "mast", "earth", "network", "coax")
+
+    def looked(of: Job) -> dict[str, object]:
+        found = _answers(of, memo)
+        whole = {name: getattr(found, name) for name in names}
+        # What is remembered of the network is its solution and the verdict on it.
+        return whole | {"network": found.network.solved, "coax": found.coax.verdict}
+
+    def first(rows: str, **values: object) -> Job:
+        row, *others = getattr(job, rows)
+        return job.model_copy(update={rows: (row.model_copy(update=values), *others)})
+
+    before = looked(job)
+    assert before["coax"] is looked(job)["coax"]
+    for changed_job, again in (
+        (
+            job.model_copy(update={"marks": (TaskRecord(id="m1", step="coax.handy", note="yes"),)}),
+            {"aim"},  # read azimuths stand in ticks
+        ),
+        (first("outlets", name="Snug"), {"site", "network", "coax"}),
+        (
+            job.model_copy(update={"mast": job.mast.model_copy(update={"crew": 2})}),
+            {"mast", "earth", "coax"},
+        ),
+        (first("links", length_m=17.0), {"network", "coax"}),
+    ):
+        after = looked(changed_job)
+        assert {name for name in names if after[name] is not before[name]} == again
