@@ -20,6 +20,9 @@ from evtro.core.stations.mast import answer as mast
 from evtro.core.stations.mast.figures import section_modulus_mm3
 from evtro.core.stations.site.skyline import View, clear_of, edges_of, silhouettes
 from evtro.core.stations.sky import answer as sky
+from evtro.core.stations.times import timed
+from evtro.core.units.quantities import Step
+from evtro.demo.world import demo_jobs
 from tests.changes import taken
 
 
@@ -220,3 +223,13 @@ def test_aluminium_thinner_than_its_own_rule_is_out(skerry: Job, europe: Profile
     problem = next(p for p in earth.work_out(job, europe).problems if p.code == "bond-thin")
     assert problem.gauge is not None
     assert problem.gauge.low == pytest.approx(25 * 0.99)
+
+
+@pytest.mark.parametrize("key", ["rig.unheard", "unheard", "unheard.a1.thing", "aim.a1.unheard"])
+def test_a_step_that_nobody_listed_takes_a_time_of_its_own(key: str) -> None:
+    """A new step breaks no job: it takes as long as most, at height until somebody says otherwise."""
+    job = demo_jobs()["skerry-house"]
+    step = Step(key, ("Do what nobody listed",), None, ())
+    found = timed({"aim": [step]}, job, [])["aim"][0]
+    assert (found.minutes or 0) > 0
+    assert found.high

@@ -54,6 +54,8 @@ TIMES: dict[str, Takes] = {
     "readings": Takes(4), "handover.scan": Takes(5, 8, "the scan"), "handover.show": Takes(15),
     "handover.sheet": Takes(5), "handover.labels": Takes(5), "handover.stow": Takes(5),
 }  # fmt: skip
+# A step that nobody has listed: as long as most, and taken to be at height until somebody does.
+UNLISTED = Takes(10, high=True)
 CONCRETE_MIN = 24 * 60.0  # before anything pulls on a footing
 
 
@@ -87,7 +89,7 @@ def _timed(
     step: Step, job: Job, *, metres: float | None, kg: float, up: bool, own: float | None
 ) -> Step:
     kind = _ID.sub("", step.key)
-    takes = TIMES.get(kind) or TIMES[kind.partition(".")[0]]
+    takes = TIMES.get(kind) or TIMES.get(kind.partition(".")[0], UNLISTED)
     minutes = takes.minutes if metres is None else PULL_MIN + PULL_MIN_PER_M * metres
     if kind == "mast.foot" and job.mast.fixing == "pole":
         takes = replace(takes, wait_min=CONCRETE_MIN, wait_for="the concrete")
