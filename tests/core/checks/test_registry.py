@@ -9,15 +9,24 @@ from typing import Any
 import pytest
 
 from evtro import profiles
+from evtro.core.answers import work_out
 from evtro.core.checks import registry
 from evtro.core.checks.composer import compose
 from evtro.core.checks.registry import Check, Finding, check, checks_of
-from evtro.core.job import Job
+from evtro.core.job import Job, Reading
 from evtro.core.job.problems import Problem
+from evtro.core.job.profile import Profile
+from evtro.core.job.targets import sights
 from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.verdict import CHECKS as COAX
+from evtro.core.stations.handover.answer import CHECKS as HANDOVER
+from evtro.core.stations.handover.figures import HandoverFigures
 from evtro.core.stations.mast.answer import CHECKS as MAST
 from evtro.core.stations.mast.figures import MastFigures, figures_of
+from evtro.core.stations.readings.answer import CHECKS as READINGS
+from evtro.core.stations.readings.figures import ReadFigures
+from evtro.core.stations.site.answer import CHECKS as SITE
+from evtro.core.stations.site.figures import SiteFigures
 from evtro.core.units.severity import State
 from tests.changes import CATALOGUE, JOBS
 
@@ -83,7 +92,52 @@ def _masts() -> list[MastFigures]:
     return made
 
 
-@pytest.mark.parametrize(("checks", "made"), [(COAX, _networks), (MAST, _masts)])
+def _sites() -> list[SiteFigures]:
+    """Sites that are placed well, coarsely and not at all, with and without outlets."""
+    made = []
+    for job in JOBS.values():
+        for values in ({}, {"position_good_m": 9000.0}, {"latitude_deg": None}):
+            site = job.site.model_copy(update=values)
+            tried = job.model_copy(update={"site": site, "outlets": job.outlets[: len(values)]})
+            made.append(SiteFigures(tried, sights(job)))
+    return made
+
+
+def _readings() -> list[ReadFigures]:
+    """Every outlet read far from its plan, and poor."""
+    made = []
+    for job in list(JOBS.values())[:3]:
+        read = tuple(
+            Reading(id=f"r{n}", part=part.id, carrier=carrier.id, level_dbuv=20.0, cn_db=1.0)
+            for n, part in enumerate(p for p in job.parts if p.outlet)
+            for carrier in job.carriers[:1]
+        )
+        found = work_out(job.model_copy(update={"readings": read}), CATALOGUE, _profile(job))
+        made.append(ReadFigures(found.readings.rows, found.coax.solved, found.profile))
+    return made
+
+
+def _handovers() -> list[HandoverFigures]:
+    job = JOBS["skerry-house"]
+    closed = job.handover.model_copy(update={"handed_over": True})
+    closed_job = job.model_copy(update={"handover": closed})
+    return [HandoverFigures(j, ready) for j in (job, closed_job) for ready in (False, True)]
+
+
+def _profile(job: Job) -> Profile:
+    return profiles.load(job.profile)
+
+
+STATIONS = [
+    (SITE, _sites, 3),
+    (MAST, _masts, 18),
+    (COAX, _networks, 40),
+    (READINGS, _readings, 2),
+    (HANDOVER, _handovers, 1),
+]
+
+
+@pytest.mark.parametrize(("checks", "made"), [row[:2] for row in STATIONS])
 def test_a_check_tells_its_own_codes_and_reads_what_it_declares(
     checks: tuple[Check[Any], ...], made: Callable[[], list[Any]]
 ) -> None:
@@ -104,7 +158,7 @@ def test_a_check_tells_its_own_codes_and_reads_what_it_declares(
     assert not wrong
 
 
-@pytest.mark.parametrize(("checks", "least"), [(COAX, 40), (MAST, 18)])
+@pytest.mark.parametrize(("checks", "least"), [(row[0], row[2]) for row in STATIONS])
 def test_every_code_of_a_station_is_declared_once(
     checks: tuple[Check[Any], ...], least: int
 ) -> None:

@@ -10,7 +10,8 @@ import pytest
 from evtro.core.job import Beam, Dish, Job, Site, Target, TerrainProfile
 from evtro.core.job.problems import Problem
 from evtro.core.physics.geodesy import bearing_and_distance, look
-from evtro.core.stations.site.answer import good_to_m, work_out
+from evtro.core.stations.site.answer import work_out
+from evtro.core.stations.site.figures import good_to_m
 from evtro.formats.places import find_places
 
 LAT, LON = 50.0, 10.0

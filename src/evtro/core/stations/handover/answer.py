@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ...checks.composer import compose
+from ...checks.registry import checks_of
 from ...job import Job
 from ...job.problems import Problem
 from ...units.severity import State, worst
+from . import checks
+from .figures import HandoverFigures
+
+CHECKS = checks_of(checks)
 
 
 @dataclass(frozen=True)
@@ -37,21 +43,7 @@ def work_out(job: Job, before: list[StationLine], problems: list[Problem]) -> Ha
     left = sum(p.state in ("fail", "marginal", "unknown") for p in problems)
     gravest = worst([s.state for s in before])
     ready = gravest in ("ok", "marginal")
-    found = []
-    if job.handover.handed_over and not ready:
-        found.append(
-            Problem(
-                code="handed-over-open",
-                station="handover",
-                state="fail",
-                place="handover",
-                title=("Handed over with something out or unread",),
-                gauge=None,
-                limit=("every station in or near",),
-                origin="order of the work",
-                remedy=("Mend what is out, take the readings, then hand over again.",),
-            )
-        )
+    found = [told.problem for told in compose(CHECKS, HandoverFigures(job, ready))]
     state: State = "unknown"
     if job.handover.handed_over:
         state = "fail" if found else "ok"

@@ -6,47 +6,22 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...checks.composer import compose
+from ...checks.registry import checks_of
 from ...job import Job, Reading
 from ...job.problems import Problem
 from ...job.profile import Profile
 from ...physics.geodesy import Floats
-from ...units.quantities import Gauge, Quantity, gauge
+from ...units.quantities import Gauge, gauge
 from ...units.severity import State, worst
 from ..coax.levels.outlets import NetworkCarrier, Solved
 from ..coax.levels.parts import strongest
 from ..coax.views.answer import CoaxAnswer
+from . import checks
+from .figures import ReadFigures, ReadingCell, ReadingRow
 
+CHECKS = checks_of(checks)
 TEST_POINTS = ("preamplifier", "amplifier", "grounding_block", "arrester")
-
-
-@dataclass(frozen=True)
-class ReadingCell:
-    """One carrier at one place: planned and read [dBµV, dB], and how far apart they are [dB]."""
-
-    carrier: str
-    planned_dbuv: float | None
-    planned_cn_db: float | None
-    read_dbuv: float | None
-    read_cn_db: float | None
-    deviation: Gauge
-    quality: Gauge
-    state: State
-
-
-@dataclass(frozen=True)
-class ReadingRow:
-    """A test point or an outlet: its carriers with what is planned [dBµV, dB], and those that were
-    read; `as_read` judges an outlet by what was read there."""
-
-    part: str
-    name: str
-    kind: str
-    floor: str
-    carriers: list[str]
-    planned_dbuv: list[float | None]
-    planned_cn_db: list[float | None]
-    cells: list[ReadingCell]
-    as_read: State
 
 
 @dataclass(frozen=True)
@@ -114,7 +89,7 @@ def work_out(job: Job, profile: Profile, coax: CoaxAnswer, whole: bool = True) -
             )
     taken = sum(len(r.cells) for r in rows if r.kind == "outlet")
     means = _means(rows, solved, tolerance)
-    problems = _problems(rows, solved, profile)
+    problems = [told.problem for told in compose(CHECKS, ReadFigures(rows, solved, profile))]
     headline, detail, overall = _headline(
         rows, solved, tolerance=tolerance, taken=taken, wanted=wanted
     )
@@ -278,63 +253,3 @@ def _headline(
     places = len({r.part for r in rows for c in r.cells if c.deviation.value is not None})
     place = "place" if places == 1 else "places"
     return words, f"{best[1]} mean deviation over {places} {place} read.", overall
-
-
-def _problems(rows: list[ReadingRow], solved: Solved, profile: Profile) -> list[Problem]:
-    found = []
-    channels = {channel.id: channel for channel in solved.channels}
-    for row in rows:
-        off = [c for c in row.cells if c.deviation.state == "fail"]
-        if off:
-            worst_cell = max(off, key=lambda c: abs(c.deviation.value or 0))
-            value = worst_cell.deviation.value or 0
-            found.append(
-                Problem(
-                    code="reading-off",
-                    station="readings",
-                    state="fail",
-                    place=f"{row.name}, {channels[worst_cell.carrier].frequency_mhz:.0f} MHz",
-                    title=(
-                        f"{row.name}: read ",
-                        Quantity(abs(value), "db"),
-                        " below the plan" if value < 0 else " above the plan",
-                    ),
-                    gauge=worst_cell.deviation,
-                    limit=(
-                        "within ",
-                        Quantity(profile.reading_tolerance_db, "db", 0),
-                        " of the plan",
-                    ),
-                    origin=profile.reading_origin,
-                    remedy=(
-                        "Read the point ahead of it: the fault lies between the last point that "
-                        "agrees and the first that does not.",
-                    ),
-                    ref=row.part,
-                )
-            )
-        poor = [c for c in row.cells if c.quality.state == "fail"]
-        if poor and row.kind == "outlet":
-            cell = min(poor, key=lambda c: c.quality.value or 0)
-            found.append(
-                Problem(
-                    code="quality-low",
-                    station="readings",
-                    state="fail",
-                    place=f"{row.name}, {channels[cell.carrier].frequency_mhz:.0f} MHz",
-                    title=(f"{row.name}: the quality read is too low",),
-                    gauge=cell.quality,
-                    limit=(
-                        "at least ",
-                        Quantity(profile.margin_db, "db", 0),
-                        " over the threshold",
-                    ),
-                    origin=profile.margin_origin,
-                    remedy=(
-                        "Strength without quality: check satellite, polarity, overload and "
-                        "reflections before raising the level.",
-                    ),
-                    ref=row.part,
-                )
-            )
-    return found

@@ -7,7 +7,8 @@ from ...job.sections import Section, line, shown
 from ...units.phrases import listed, say
 from ...units.quantities import Phrase
 from ..coax.levels.outlets import NetworkCarrier
-from .answer import ReadingCell, ReadingRow, ReadingsAnswer
+from .answer import ReadingsAnswer
+from .figures import ReadingCell, ReadingRow
 
 
 def reading_section(job: Job, channels: list[NetworkCarrier], readings: ReadingsAnswer) -> Section:

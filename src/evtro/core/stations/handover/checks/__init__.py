@@ -1,0 +1,1 @@
+"""What stands against a handover."""

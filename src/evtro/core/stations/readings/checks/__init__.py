@@ -1,0 +1,1 @@
+"""What readings say against plan and limits."""

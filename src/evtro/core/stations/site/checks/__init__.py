@@ -1,0 +1,1 @@
+"""What a site lacks to begin, and for what its position is not good enough."""
