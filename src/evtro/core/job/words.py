@@ -53,65 +53,67 @@ def said(raw: Mapping[str, Any], unit: Unit | None) -> InputError:
     return InputError("", reason, remedy, code)
 
 
-def _said(raw: Mapping[str, Any], unit: Unit | None) -> tuple[Phrase, Phrase | str, str]:
+_Said = tuple[Phrase, Phrase | str, str]  # reason, remedy, code
+
+# Errors that say the same whatever was typed.
+_PLAIN: dict[str, _Said] = {
+    "missing": (("it is missing.",), "Add it.", "missing"),
+    "extra_forbidden": (("it is not a field of this form.",), "Take it out.", "unknown-field"),
+    "json_invalid": (("this is not JSON.",), "Choose a file that was exported here.", "no-json"),
+    "string_unicode": (
+        ("it holds half a character.",),
+        "Type it again; the file may have been cut in two.",
+        "control-character",
+    ),
+}
+# Errors that repeat what was typed: what is said behind it.
+_NO_NUMBER = (" is not a number.", "Type figures, such as 3.5 or 3,5.", "no-number")
+_NO_SHAPE = (" is not what stands here.", "Export it again.", "shape")
+_NO_DATE = (" is not a date.", "Type it as 2026-03-25.", "no-date")
+_QUOTED: dict[str, tuple[str, str, str]] = {
+    **dict.fromkeys(
+        ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"), _NO_NUMBER
+    ),
+    **dict.fromkeys(
+        ("model_type", "model_attributes_type", "dict_type", "list_type", "tuple_type"), _NO_SHAPE
+    ),
+    "string_type": (" is not text.", "Type it as text.", "no-text"),
+}
+
+
+def _said(raw: Mapping[str, Any], unit: Unit | None) -> _Said:
     kind, context, value = raw["type"], raw.get("ctx", {}), raw.get("input")
-
-    def number(x: object) -> str | Quantity:
-        if isinstance(x, int) and abs(x) > 10**300:
-            return "a number of hundreds of figures"
-        if isinstance(x, (int, float)) and not isinstance(x, bool):
-            if abs(x) >= 1e9:  # nobody counts the figures of 1e160
-                return f"{x:.3g}{SHOWN[unit] if unit else ''}"
-            return Quantity(float(x), unit, decimals(float(x))) if unit else f"{x:g}"
-        return f"“{str(x)[:40]}”"
-
+    if kind in _PLAIN:
+        return _PLAIN[kind]
+    typed = _number(value, unit)
+    quoted = _NO_DATE if kind.startswith("date") else _QUOTED.get(kind)
+    if quoted is not None:
+        return (typed, quoted[0]), quoted[1], quoted[2]
     if kind in ("greater_than_equal", "greater_than"):
-        limit = context.get("ge", context.get("gt"))
+        limit = _number(context.get("ge", context.get("gt")), unit)
         word = "at least" if kind == "greater_than_equal" else "more than"
-        return (
-            (number(value), " is too small."),
-            (f"It must be {word} ", number(limit), "."),
-            "too-small",
-        )
+        return (typed, " is too small."), (f"It must be {word} ", limit, "."), "too-small"
     if kind in ("less_than_equal", "less_than"):
-        limit = context.get("le", context.get("lt"))
-        return (
-            (number(value), " is too large."),
-            ("It may be at most ", number(limit), ". Check unit and decimal point."),
-            "too-large",
-        )
+        limit = _number(context.get("le", context.get("lt")), unit)
+        remedy = ("It may be at most ", limit, ". Check unit and decimal point.")
+        return (typed, " is too large."), remedy, "too-large"
     if kind == "value_error":
         return (str(context.get("error") or raw["msg"]),), "Look at it again.", "unreadable"
-    if kind == "missing":
-        return ("it is missing.",), "Add it.", "missing"
-    if kind == "extra_forbidden":
-        return ("it is not a field of this form.",), "Take it out.", "unknown-field"
     if kind == "literal_error":
-        return (number(value), " is not a choice here."), f"Use {context['expected']}.", "choice"
+        return (typed, " is not a choice here."), f"Use {context['expected']}.", "choice"
     if kind in ("string_too_long", "too_long"):
-        most = context.get("max_length")
-        return ("it is too long.",), f"At most {most} are kept.", "too-long"
-    if kind in ("float_parsing", "float_type", "int_parsing", "int_type", "finite_number"):
-        return (
-            (number(value), " is not a number."),
-            "Type figures, such as 3.5 or 3,5.",
-            "no-number",
-        )
-    if kind.startswith("date"):
-        return (number(value), " is not a date."), "Type it as 2026-03-25.", "no-date"
-    if kind == "json_invalid":
-        return ("this is not JSON.",), "Choose a file that was exported here.", "no-json"
-    if kind == "string_unicode":
-        return (
-            ("it holds half a character.",),
-            "Type it again; the file may have been cut in two.",
-            "control-character",
-        )
-    if kind in ("model_type", "model_attributes_type", "dict_type", "list_type", "tuple_type"):
-        return (number(value), " is not what stands here."), "Export it again.", "shape"
-    if kind == "string_type":
-        return (number(value), " is not text."), "Type it as text.", "no-text"
+        return ("it is too long.",), f"At most {context.get('max_length')} are kept.", "too-long"
     return (f"{raw['msg']}.",), "Look at it again.", "input"
+
+
+def _number(x: object, unit: Unit | None) -> str | Quantity:
+    if isinstance(x, int) and abs(x) > 10**300:
+        return "a number of hundreds of figures"
+    if isinstance(x, (int, float)) and not isinstance(x, bool):
+        if abs(x) >= 1e9:  # nobody counts the figures of 1e160
+            return f"{x:.3g}{SHOWN[unit] if unit else ''}"
+        return Quantity(float(x), unit, decimals(float(x))) if unit else f"{x:g}"
+    return f"“{str(x)[:40]}”"
 
 
 def decimals(x: float) -> int:

@@ -116,7 +116,7 @@ def _points(data: Data, field: str) -> tuple[tuple[float, float], ...]:
     return found if isinstance(found, tuple) else ()
 
 
-def _rows(data: Data) -> Iterator[tuple[str, str, Unit | None, tuple[tuple[str, str], ...]]]:
+def _rows(data: Data) -> Iterator[_Choosing]:
     yield "name", "name", None, ()
     if isinstance(data, CableType):
         yield from ((*row, ()) for row in _CABLE)
@@ -126,31 +126,13 @@ def _rows(data: Data) -> Iterator[tuple[str, str, Unit | None, tuple[tuple[str, 
         yield from _part_rows(data)
 
 
-def _part_rows(
-    part: PartType,
-) -> Iterator[tuple[str, str, Unit | None, tuple[tuple[str, str], ...]]]:
+_Choosing = tuple[str, str, Unit | None, tuple[tuple[str, str], ...]]  # with what may be chosen
+
+
+def _part_rows(part: PartType) -> Iterator[_Choosing]:
     for n, path in enumerate(part.paths):
         way = "" if len(part.paths) == 1 else f", {way_words(part, n)}"
-        active = path.noise_figure_db is not None
-        yield (
-            f"paths.{n}.gain_db",
-            f"{'gain' if active else 'loss'} by frequency{way}, MHz and dB",
-            None,
-            (),
-        )
-        if not active:
-            continue
-        yield f"paths.{n}.noise_figure_db", f"noise figure{way}", "db", ()
-        yield f"paths.{n}.rated_output_dbuv", f"output, two carriers, third order{way}", "dbuv", ()
-        yield f"paths.{n}.rated_ratio_db", f"third-order products below by{way}", "db", ()
-        yield (
-            f"paths.{n}.second_output_dbuv",
-            f"output, two carriers, second order{way}",
-            "dbuv",
-            (),
-        )
-        yield f"paths.{n}.second_ratio_db", f"second-order products below by{way}", "db", ()
-        yield f"paths.{n}.back_db", f"lets back{way}, MHz and dB", None, ()
+        yield from _path_rows(n, way, active=path.noise_figure_db is not None)
     if part.setting:
         yield "setting_most_db", "can be turned down by", "db", ()
         if any(p.noise_figure_db is not None for p in part.paths):
@@ -159,15 +141,45 @@ def _part_rows(
         yield "input_low_dbuv", "input from", "dbuv", ()
         yield "input_high_dbuv", "input to", "dbuv", ()
     if part.bands:
-        yield "noise_db", "noise figure", "db", ()
-        yield "lnb_gain_db", "gain", "db", ()
-        yield "drift_mhz", "oscillator drifts by up to", "mhz", ()
-        yield "most_output_dbuv", "output of all together, at most", "dbuv", ()
-        for n, band in enumerate(part.bands):
-            yield f"bands.{n}.low_mhz", f"band {band.name} from", "mhz", ()
-            yield f"bands.{n}.high_mhz", f"band {band.name} to", "mhz", ()
-            yield f"bands.{n}.lo_mhz", f"band {band.name}, oscillator", "mhz", ()
-            yield f"bands.{n}.volts", f"band {band.name}, asked for by", "v", ()
+        yield from _lnb_rows(part)
+    yield from _port_rows(part)
+    yield "price", "price", "count", ()
+    if part.load is not None:
+        yield "load.ma", "needs", "ma", ()
+        yield "load.low_v", "works from", "v", ()
+        yield "load.high_v", "works to", "v", ()
+    if part.supply is not None:
+        yield "supply.volts", "gives", "v", ()
+        yield "supply.most_ma", "gives at most", "ma", ()
+
+
+def _path_rows(n: int, way: str, *, active: bool) -> Iterator[_Choosing]:
+    kind = "gain" if active else "loss"
+    yield f"paths.{n}.gain_db", f"{kind} by frequency{way}, MHz and dB", None, ()
+    if not active:
+        return
+    second = f"paths.{n}.second_output_dbuv"
+    yield f"paths.{n}.noise_figure_db", f"noise figure{way}", "db", ()
+    yield f"paths.{n}.rated_output_dbuv", f"output, two carriers, third order{way}", "dbuv", ()
+    yield f"paths.{n}.rated_ratio_db", f"third-order products below by{way}", "db", ()
+    yield second, f"output, two carriers, second order{way}", "dbuv", ()
+    yield f"paths.{n}.second_ratio_db", f"second-order products below by{way}", "db", ()
+    yield f"paths.{n}.back_db", f"lets back{way}, MHz and dB", None, ()
+
+
+def _lnb_rows(part: PartType) -> Iterator[_Choosing]:
+    yield "noise_db", "noise figure", "db", ()
+    yield "lnb_gain_db", "gain", "db", ()
+    yield "drift_mhz", "oscillator drifts by up to", "mhz", ()
+    yield "most_output_dbuv", "output of all together, at most", "dbuv", ()
+    for n, band in enumerate(part.bands):
+        yield f"bands.{n}.low_mhz", f"band {band.name} from", "mhz", ()
+        yield f"bands.{n}.high_mhz", f"band {band.name} to", "mhz", ()
+        yield f"bands.{n}.lo_mhz", f"band {band.name}, oscillator", "mhz", ()
+        yield f"bands.{n}.volts", f"band {band.name}, asked for by", "v", ()
+
+
+def _port_rows(part: PartType) -> Iterator[_Choosing]:
     if part.inputs:
         yield "input_ohm", "impedance of inputs, Ω", "count", ()
         yield "return_loss_in_db", "return loss of inputs, MHz and dB", None, ()
@@ -183,14 +195,6 @@ def _part_rows(
                 continue
             yield f"select.{n}.low_v", f"input {asks.input + 1} asked for from", "v", ()
             yield f"select.{n}.high_v", f"input {asks.input + 1} asked for to", "v", ()
-    yield "price", "price", "count", ()
-    if part.load is not None:
-        yield "load.ma", "needs", "ma", ()
-        yield "load.low_v", "works from", "v", ()
-        yield "load.high_v", "works to", "v", ()
-    if part.supply is not None:
-        yield "supply.volts", "gives", "v", ()
-        yield "supply.most_ma", "gives at most", "ma", ()
 
 
 def way_words(part: PartType, n: int) -> str:
