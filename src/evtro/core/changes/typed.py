@@ -58,7 +58,7 @@ class Reader:
         return value
 
     def figure(self, kind: Kind, name: str, value: float | str) -> float:
-        """One figure of a kind's column, within its bounds. Raises InputError."""
+        """One figure of a kind's column [in the unit of the column], within its bounds. Raises InputError."""
         column = kind.column(name)
         assert column is not None
         if isinstance(value, str):
@@ -68,7 +68,7 @@ class Reader:
     def bearing(
         self, title: str, value: float | str, unit: Literal["deg_true", "deg_mag"]
     ) -> float:
-        """A bearing that no row keeps, 0 to 360°. Raises InputError."""
+        """A bearing that no row keeps [deg true], 0 to 360. Raises InputError."""
         found = self.typed(title, str(value), unit=unit, rules=_BEARING)
         return _bounded(title, found, unit, rules=_BEARING)
 
@@ -81,7 +81,7 @@ class Reader:
     def typed(
         self, title: str, text: object, *, unit: Unit, rules: tuple[object, ...] = ()
     ) -> float:
-        """A typed figure. Raises InputError naming the field."""
+        """A typed figure [in the unit asked for]. Raises InputError naming the field."""
         least, most = bounds_of(list(rules))
         try:
             found = read_figure(text, unit, least, most, declination=self._declination)

@@ -14,7 +14,7 @@ _PAIR = re.compile(r"^(\d{1,2}):(\d{2})$")
 
 
 def read_clock(field: str, text: str) -> float:
-    """Minutes after midnight, from 7:30, 07.30, 0730, 7 or 7:30 pm. Raises InputError."""
+    """Time after midnight [min], from 7:30, 07.30, 0730, 7 or 7:30 pm. Raises InputError."""
     found = _CLOCK.match(text.strip().lower())
     if found:
         hour, minute, half, far, past = found.groups()
@@ -27,7 +27,7 @@ def read_clock(field: str, text: str) -> float:
 
 
 def read_minutes(field: str, text: str, most_min: float = 600.0) -> float | None:
-    """Minutes from 24, 24 min, 1:10, 1 h 10 or 1,5 h; None from nothing. Raises InputError."""
+    """A duration [min] from 24, 24 min, 1:10, 1 h 10 or 1,5 h; None from nothing. Raises InputError."""
     text = text.strip().lower()
     if not text:
         return None

@@ -80,7 +80,7 @@ class Tally:
         return self._sums[n] + (at - n) * (self._sums[n + 1] - self._sums[n])
 
     def between(self, begin: float, end: float) -> float:
-        """Minutes of a span that were so."""
+        """How much of a span was so [min]."""
         past = max(end, DAY_MIN) - max(begin, DAY_MIN) if self._night else 0.0
         return self._until(end) - self._until(begin) + past
 

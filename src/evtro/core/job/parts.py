@@ -262,7 +262,7 @@ AT_CELSIUS = 20.0  # at which cables are specified
 
 
 def warmer(celsius: ArrayLike) -> Floats:
-    """How much more a cable loses than at 20 °C: 0.2 % more with each kelvin (EN 50117, from memory)."""
+    """Loss of a cable over its loss at 20 °C [1]: 0.2 % more with each kelvin (EN 50117, from memory)."""
     return np.asarray(1 + 0.002 * (np.asarray(celsius, float) - AT_CELSIUS))
 
 

@@ -259,7 +259,7 @@ def stepped_db(wiring: Wiring, cable: CableType, link: Cable) -> float:
 
 
 def step(one_ohm: float, other_ohm: float) -> float:
-    """The share of power that a step between two impedances sends back."""
+    """The share of power that a step between two impedances [Ω] sends back [1]."""
     return ((one_ohm - other_ohm) / (one_ohm + other_ohm)) ** 2
 
 

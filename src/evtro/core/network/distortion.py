@@ -41,7 +41,7 @@ class Rated:
 def coefficients(
     rated_dbuv: float | None, ratio_db: float, second_dbuv: float | None, second_ratio_db: float
 ) -> tuple[float, float]:
-    """Square and cube (power ratios per µV² and µV⁴) from the ratings for two carriers.
+    """Square [1/µV²] and cube [1/µV⁴] as power ratios, from the ratings for two carriers.
 
     Two equal carriers of power P make products at 2 f1 - f2 of (9/4) k P³ and at f1 + f2 of 2 k P².
     """
@@ -137,7 +137,7 @@ class Spectrum:
         return found[0], found[1]
 
     def totals(self, power: Floats) -> Floats:
-        """For each column the power of all that is on the line with it, arrays (..., columns)."""
+        """For each column the power of all that is on the line with it [µV²], arrays (..., columns)."""
         total = np.zeros_like(power)
         for state in self.states:
             here = np.where(state, power, 0.0).sum(axis=-1, keepdims=True)

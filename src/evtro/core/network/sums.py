@@ -36,7 +36,7 @@ class NodeSums:
         ]
 
     def sum(self, values: Floats) -> Floats:
-        """The sums of the groups, (rows, ...) to (nodes, ...)."""
+        """The sums of the groups [in the unit of the rows], (rows, ...) to (nodes, ...)."""
         if self.alone:
             return values
         if self._one:

@@ -132,7 +132,7 @@ def prime_focus(diameter_mm: float, depth_mm: float) -> tuple[float, float, floa
 
 
 def beam_deviation_factor(focal_ratio: float, edge: float = 0.36) -> float:
-    """Beam angle over feed angle of a dish with its feed moved sideways. Reference: Y. T. Lo, IRE
+    """Beam angle over feed angle [1] of a dish with its feed moved sideways. Reference: Y. T. Lo, IRE
     Trans. AP-8 (1960), (1 + k u) / (1 + u) with u = (D/4f)², k = 0.36 (from memory)."""
     u = (1 / (4 * focal_ratio)) ** 2
     return (1 + edge * u) / (1 + u)

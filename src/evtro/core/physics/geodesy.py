@@ -143,12 +143,12 @@ def _look_block(
 
 
 def half_turn(angle_deg: ArrayLike) -> Floats:
-    """Reduce angles of an axis to (-90, +90] degrees."""
+    """Reduce angles of an axis [deg] to (-90, +90]."""
     return 90.0 - (90.0 - np.asarray(angle_deg, float)) % 180.0
 
 
 def full_turn(angle_deg: ArrayLike) -> Floats:
-    """Reduce bearings to [0, 360) degrees; a hair below zero is zero and not 360."""
+    """Reduce bearings [deg] to 0 and more, under 360; a hair below zero is zero and not 360."""
     reduced = np.asarray(angle_deg, float) % 360.0
     return np.where(reduced >= 360.0, 0.0, reduced)
 
@@ -207,7 +207,7 @@ def refraction_deg(elevation_deg: ArrayLike) -> Floats:
 
 
 def direction(azimuth_deg: ArrayLike, elevation_deg: ArrayLike) -> Floats:
-    """Unit vectors east, north, up of directions in the sky, shape (..., 3)."""
+    """Unit vectors east, north, up [1] of directions in the sky, shape (..., 3)."""
     az = np.asarray(azimuth_deg, float) * _RAD
     el = np.asarray(elevation_deg, float) * _RAD
     flat = np.cos(el)
@@ -224,7 +224,7 @@ def angles(vectors: Floats) -> tuple[Floats, Floats]:
 
 
 def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
-    """Vectors turned about a unit axis by the right-hand rule (Rodrigues); all broadcast."""
+    """Vectors [in their own unit] turned about a unit axis by the right-hand rule (Rodrigues); all broadcast."""
     angle = np.radians(np.asarray(angle_deg, float))[..., None]
     along = np.sum(vectors * axis, axis=-1)[..., None]
     turned_: Floats = (
@@ -236,7 +236,7 @@ def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
 
 
 def crossed(first: Floats, second: Floats) -> Floats:
-    """Vector product of vectors of shape (..., 3), broadcast; a third of the general one's time."""
+    """Vector product [product of their units] of vectors of shape (..., 3), broadcast; a third of the general one's time."""
     a, b, c = first[..., 0], first[..., 1], first[..., 2]
     x, y, z = second[..., 0], second[..., 1], second[..., 2]
     east = b * z - c * y

@@ -60,7 +60,7 @@ def sun(
 
 
 def midnight_s(day: dt.date) -> float:
-    """Unix time of the beginning of a day, UTC."""
+    """Unix time of the beginning of a day, UTC [s]."""
     return dt.datetime(day.year, day.month, day.day, tzinfo=dt.UTC).timestamp()
 
 

@@ -34,7 +34,7 @@ def edge_loss_db(v: ArrayLike) -> Floats:
 def edge_parameter(
     above_m: ArrayLike, d1_km: ArrayLike, d2_km: ArrayLike, frequency_mhz: ArrayLike
 ) -> Floats:
-    """The parameter v of an edge that stands `above_m` over the straight line between the ends."""
+    """The parameter v [1] of an edge that stands `above_m` over the straight line between the ends."""
     d1, d2 = np.asarray(d1_km, float), np.asarray(d2_km, float)
     wavelength = LIGHT_M_MHZ / np.asarray(frequency_mhz, float)
     return np.asarray(

@@ -27,7 +27,7 @@ class AxialLoad:
 
     @property
     def moment_amplification(self) -> float:
-        """Moments of a tube that is pressed and bent at once, over those of one that is only bent."""
+        """Moments of a tube that is pressed and bent at once, over those of one that is only bent [1]."""
         return 1 / (1 - min(self.load_n / self.buckles_n, 0.99))
 
 

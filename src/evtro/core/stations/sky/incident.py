@@ -142,7 +142,7 @@ def incident_at(job: Job, antenna: Array) -> IncidentField:
 def disturbance(
     carriers: tuple[Carrier, ...], frequency_mhz: Floats, bandwidth_mhz: Floats
 ) -> Floats:
-    """Shares with which each carrier (row) disturbs each other (column), as power ratios.
+    """Shares with which each carrier (row) disturbs each other (column), as power ratios [1].
 
     On the same channel by the part that overlaps, beside it by what the receiver leaves. Carriers
     of one single-frequency network are left out: see `sharing_of`.
@@ -163,7 +163,7 @@ def disturbance(
 
 @lru_cache(maxsize=64)
 def sharing_of(incident: IncidentField) -> tuple[Floats, Floats]:
-    """Shares of its power with which each carrier (row) disturbs and helps each other (column):
+    """Shares [1] of its power with which each carrier (row) disturbs and helps each other (column):
     strangers disturb, carriers of one single-frequency network help as far as they arrive inside the
     guard interval. The receiver's window follows the field strengths."""
     share = disturbance(incident.carriers, incident.frequency_mhz, incident.bandwidth_mhz)

@@ -123,7 +123,7 @@ def contributions(
     frequency_mhz: Floats,
     diameter_m: ArrayLike | None = None,
 ) -> Floats:
-    """What each disturbance puts on each carrier through the dish's pattern, as a ratio of powers;
+    """What each disturbance puts on each carrier through the dish's pattern, as a ratio of powers [1];
     the disturbances along the first axis. Diameters of shape (m, 1) give (found, m, carriers)."""
     d = np.asarray(dish.diameter_m if diameter_m is None else diameter_m, float)
     shape = np.broadcast_shapes(d.shape, frequency_mhz.shape)

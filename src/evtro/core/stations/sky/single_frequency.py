@@ -92,7 +92,7 @@ def within_networks(
     carriers: tuple[Carrier, ...], frequency_mhz: Floats, at_us: Floats, power: Floats
 ) -> tuple[Floats, Floats]:
     """What the carriers (rows) of one network put on each other (columns) as disturbance and as
-    help, as shares of their power; shape (carriers, carriers)."""
+    help, as shares of their power [1]; shape (carriers, carriers)."""
     count = len(carriers)
     harm, helped = np.zeros((count, count)), np.zeros((count, count))
     for rows in networks_of(carriers, frequency_mhz):

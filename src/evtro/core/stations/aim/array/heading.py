@@ -76,7 +76,7 @@ def preamplified(incident: IncidentField) -> BehindTerminals:
 
 
 def services_of(incident: IncidentField) -> Floats:
-    """How many services each carrier brings: those listed, else one."""
+    """How many services each carrier brings [1]: those listed, else one."""
     return np.array([float(max(len(c.services), 1)) for c in incident.carriers]) * incident.wanted
 
 

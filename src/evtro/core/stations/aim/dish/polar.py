@@ -52,7 +52,7 @@ def pointing(
     lean_deg: float = 0.0,
     lean_bearing_deg: float = 0.0,
 ) -> Floats:
-    """Where the dish looks: east, north, up vectors for a turn of the motor, west positive; all
+    """Where the dish looks: east, north, up vectors [1] for a turn of the motor, west positive; all
     broadcast. The whole mount may lean toward a bearing."""
     axis_el, fall, hour = np.broadcast_arrays(
         *(np.asarray(v, float) for v in (axis_deg, declination_deg, hour_deg))

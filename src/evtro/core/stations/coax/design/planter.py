@@ -144,7 +144,7 @@ class Planter:
         return all(float(p.back_at(mhz).min()) > -STOPPED_DB for p in kind.paths)
 
     def gain(self, kind: PartType, output: int, setting: float | None = None) -> Floats:
-        """What each carrier loses to an output, from the input that it comes by."""
+        """What each carrier loses to an output [dB], from the input that it comes by."""
         found = np.full(len(self.mhz), -1000.0)
         inputs = set(self.head.input_of) if kind.inputs > 1 else {0}
         for i in inputs:

@@ -16,7 +16,7 @@ FLAT = {"terminator": 1.0, "attenuator": 4.0, "equaliser": 8.0, "amplifier": 45.
 
 
 def price_of(kind: PartType) -> float:
-    """Price of a part."""
+    """Price of a part [in the currency of the workshop]."""
     if kind.price is not None:
         return kind.price
     if kind.key == COUPLER:
@@ -30,7 +30,7 @@ def price_of(kind: PartType) -> float:
 
 
 def price_per_m(cable: CableType) -> float:
-    """Price of a metre of cable: the less it loses, the more."""
+    """Price of a metre of cable [in the currency of the workshop]: the less it loses, the more."""
     if cable.price_m is not None:
         return cable.price_m
     return 0.1 + (14.0 / float(cable.loss_db(100.0, 1000.0))) ** 2

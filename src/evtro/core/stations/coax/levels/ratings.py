@@ -37,7 +37,7 @@ class PortLimit:
     columns: NDArray[np.bool_]
 
     def now(self, solved: Solved) -> tuple[float, float]:
-        """The same for the run as it is."""
+        """The same for the network as it is [dBµV]."""
         least, most = figures_now([self], solved)
         return float(least[0]), float(most[0])
 
@@ -68,7 +68,7 @@ def figures_of(limits: Sequence[PortLimit], low: Floats, high: Floats) -> tuple[
 
 
 def figures_now(limits: Sequence[PortLimit], solved: Solved) -> tuple[Floats, Floats]:
-    """The same for the run as it is."""
+    """The same for the network as it is [dBµV]."""
     found: Levels = solved.run.found
     nodes = np.array([limit.node for limit in limits], int)
     return figures_of(limits, found.low[nodes], found.high[nodes])
