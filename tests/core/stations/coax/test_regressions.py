@@ -14,6 +14,7 @@ from evtro.core.job.changes import Set
 from evtro.core.network.solve import Alteration
 from evtro.core.stations.coax.context import NetworkContext
 from evtro.core.stations.coax.fixes import trials
+from evtro.core.stations.coax.levels.outlets import Judged
 from evtro.core.stations.coax.views.answer import CoaxAnswer, work_out
 from evtro.core.units.quantities import text_of
 from evtro.core.units.severity import FAIL
@@ -32,24 +33,38 @@ def answer(job: Job) -> CoaxAnswer:
 
 
 def harmed(before: CoaxAnswer, after: CoaxAnswer) -> list[str]:
-    """Carriers at outlets that are worse than they were, judged by a solution of its own."""
+    """Figures at outlets that are worse than they were, each by itself, judged by a solution of its own."""
     one, two = before.outlets[0].judged, after.outlets[0].judged
     found = []
     for r, c in np.argwhere(one.wants):
-        worse = two.rank[r, c] > one.rank[r, c]
-        if one.rank[r, c] == two.rank[r, c] == FAIL:
-            short = [
-                max(
-                    j.least_dbuv[c] - j.level_dbuv[r, c],
-                    j.level_dbuv[r, c] - j.most_dbuv[c],
-                    j.margin_low_db - j.margin_db[r, c],
-                )
-                for j in (one, two)
-            ]
-            worse = short[1] > short[0] + 0.11
-        if worse:
-            found.append(f"{before.outlets[r].name}, {one.channels[c].name}")
+        here = f"{before.outlets[r].name}, {one.channels[c].name}"
+        if np.isnan(one.level_dbuv[r, c]):
+            continue  # nothing arrives: it cannot get worse
+        if np.isnan(two.level_dbuv[r, c]):
+            found.append(f"{here}: gone")
+            continue
+        for name, rank, short in (
+            ("level", "level_rank", lambda j, r=r, c=c: _outside(j, r, c)),
+            ("margin", "margin_rank", lambda j, r=r, c=c: j.margin_low_db - j.margin_db[r, c]),
+            ("ripple", "ripple_rank", lambda j, r=r, c=c: j.ripple_db[r, c] - j.ripple_high_db),
+        ):
+            was, now = (getattr(j, rank)[r, c] for j in (one, two))
+            if now > was or (was == now == FAIL and short(two) > short(one) + 0.11):
+                found.append(f"{here}: {name}")
+    for x, y in zip(before.outlets, after.outlets, strict=True):
+        old = {g.group: g.slope.value or 0.0 for g in x.groups if g.slope.state == "fail"}
+        found += [
+            f"{y.name}: slope"
+            for g in y.groups
+            if g.group in old and (g.slope.value or 0.0) > old[g.group] + 0.11
+        ]
     return found
+
+
+def _outside(of: Judged, r: int, c: int) -> float:
+    """How far a level lies outside its window [dB]."""
+    level = of.level_dbuv[r, c]
+    return float(max(of.least_dbuv[c] - level, level - of.most_dbuv[c]))
 
 
 @given(name=st.sampled_from(sorted(JOBS)), data=st.data())
@@ -142,7 +157,7 @@ def test_a_better_cable_that_would_be_too_much_for_a_neighbour_is_not_offered() 
     assert "another outlet" in text_of(held.remedy)
     # The neighbour stands in; with the cable it would not.
     change = offered.change.model_copy(update={"values": {"cable": "rg11"}})
-    assert harmed(loud, answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1"]
+    assert harmed(loud, answer(taken(_trunk_and_two(100.0), change))) == ["Hall, mux 1: level"]
 
 
 def test_a_better_cable_that_would_overdrive_an_amplifier_is_not_offered() -> None:
