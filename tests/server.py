@@ -10,6 +10,7 @@ import subprocess
 import sys
 from collections.abc import Callable
 from contextlib import suppress
+from itertools import count
 from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, TextIO
@@ -20,11 +21,21 @@ _LOADED = multiprocessing.get_context("forkserver")
 _LOADED.set_forkserver_preload(["tests.loaded"])
 
 
+# Below what the system gives to outgoing connections, which could take a port before its server does; of
+# each worker of a run a block of its own.
+_FIRST_PORT, _BLOCK = 12_000, 1_600
+_next_port = count(os.getpid())
+
+
 def free_port() -> int:
-    """A port of this machine that nobody uses just now."""
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        return int(free.getsockname()[1])
+    """A port of this machine that nobody uses just now, and no other worker will ask for."""
+    worker = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0")[2:]) % 12
+    for n in _next_port:
+        port = _FIRST_PORT + worker * _BLOCK + n % _BLOCK
+        with socket.socket() as free, suppress(OSError):
+            free.bind(("0.0.0.0", port))
+            return port
+    raise AssertionError("unreachable")
 
 
 def forked(run: Callable[..., None], *arguments: Any) -> tuple[Any, TextIO]:
