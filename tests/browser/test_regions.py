@@ -99,6 +99,29 @@ def test_a_picture_that_throws_leaves_the_rest(page: Page, job: str, few: list[B
         expect(fault).to_have_count(0)
 
 
+def test_a_button_held_while_the_page_is_drawn_again_still_acts(page: Page, job: str) -> None:
+    """Somebody else changes the job between press and release: the picture is tried again afterwards."""
+    _broken(page, job, _at("sky", "arc"))
+    page.goto(f"/jobs/{job}/sky")
+    save = page.get_by_role("button", name="Save fault report")
+    expect(save).to_be_visible()
+    save.hover()
+    page.mouse.down()
+    seen = page.request.get(f"/api/jobs/{job}").json()
+    change = {"verb": "set", "rows": "job", "values": {"name": "Renamed elsewhere"}}
+    sent = page.request.post(
+        f"/api/jobs/{job}/changes",
+        data=change,
+        headers={"If-Match": f'"{seen["revision"]}"', "Origin": page.url.split("/jobs")[0]},
+    )
+    assert sent.ok, sent.text()
+    expect(page.get_by_text("Renamed elsewhere").first).to_be_visible()
+    with page.expect_download() as saved:
+        page.mouse.up()
+    assert saved.value.suggested_filename == "evtro-fault-skyline.json"
+    expect(save).to_be_visible()
+
+
 def test_it_is_drawn_again_when_the_answer_is_well(page: Page, job: str) -> None:
     _broken(page, job, _at("mast", "diagram"))
     page.goto(f"/jobs/{job}/mast")

@@ -11,18 +11,20 @@ type Props = {
   /** What goes on in place of it, such as the way to the next task. */
   instead?: ReactNode;
 };
-type State = { error: Error | null; stack: string; again: unknown };
+type State = { error: Error | null; stack: string; again: unknown; pressed: boolean };
 
 /** A piece of a screen that fails alone: what it shows could not be drawn, the rest of the page goes on. */
 export class Region extends Component<Props, State> {
-  override state: State = { error: null, stack: "", again: this.props.again };
+  override state: State = { error: null, stack: "", again: this.props.again, pressed: false };
 
   static getDerivedStateFromError(error: unknown): Partial<State> {
     return { error: error instanceof Error ? error : new Error(String(error)) };
   }
 
   static getDerivedStateFromProps(props: Props, state: State): Partial<State> | null {
-    return Object.is(props.again, state.again) ? null : { error: null, again: props.again };
+    // Drawn again between press and release, a button would be another one, and the click lost.
+    if (state.pressed || Object.is(props.again, state.again)) return null;
+    return { error: null, again: props.again };
   }
 
   override componentDidCatch(_: Error, info: ErrorInfo) {
@@ -41,6 +43,14 @@ export class Region extends Component<Props, State> {
       at: new Date().toISOString(),
     };
     download(`evtro-fault-${slug(this.props.name)}.json`, JSON.stringify(report, null, 1));
+    this.release();
+  };
+
+  private readonly release = () => this.setState({ pressed: false });
+  private readonly held = {
+    onPointerDown: () => this.setState({ pressed: true }),
+    onPointerCancel: this.release,
+    onPointerLeave: this.release,
   };
 
   override render() {
@@ -58,13 +68,15 @@ export class Region extends Component<Props, State> {
           <button
             type="button"
             className="plain-button min-h-8 max-md:min-h-11"
-            onClick={() => this.setState({ error: null })}
+            {...this.held}
+            onClick={() => this.setState({ error: null, pressed: false })}
           >
             Draw again
           </button>
           <button
             type="button"
             className="plain-button min-h-8 max-md:min-h-11"
+            {...this.held}
             onClick={this.save}
           >
             Save fault report
