@@ -41,7 +41,7 @@ def pressed(beam: FreeTube, carried_kg: float) -> AxialLoad:
 
 def anchor_n(mast: Mast) -> float | None:
     """What an anchor bears along its guy [N]: its own figure, else that of an eye bolt in its base, pulled and
-    across at once, each its share; None where nobody has said what it holds in."""
+    across at once, each its share; None where its base is not entered."""
     if mast.guy_anchor_n is not None:
         return mast.guy_anchor_n
     if mast.guy_base == "ground":
@@ -56,8 +56,8 @@ def anchor_n(mast: Mast) -> float | None:
 
 @dataclass(frozen=True)
 class GuyFigures:
-    """What guys, their anchors and the tube they press are used by [N]; the anchor's is None where nobody
-    has said what it holds in, and `anchor_n` what it has to hold."""
+    """Loads of guys, of their anchors and of the tube they press [N]; the anchor's is None where its base
+    is not entered, and `anchor_n` is the load on it."""
 
     rope: Gauge
     column: Gauge

@@ -30,8 +30,8 @@ class SiteFigures:
 
 
 def good_to_m(site: Site) -> float | None:
-    """How far off the position may be [m]: as somebody said, else as it was typed; None where it was
-    typed nowhere."""
+    """How far off the position may be [m]: the figure entered for it, else the precision of the typed
+    position; None without a typed position."""
     if site.position_good_m is not None:
         return site.position_good_m
     try:

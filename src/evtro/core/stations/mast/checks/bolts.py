@@ -16,7 +16,7 @@ from .problem import problem
 
 
 def _unproved(at: MastFigures) -> bool:
-    """Whether bolts hold in something that nobody has named, and nobody has said what they bear."""
+    """Whether the wall material and the allowable load of the bolts are not entered."""
     mast = at.mast
     known = mast.bolt_pull_n is not None and mast.bolt_shear_n is not None
     return _bolted(at) and mast.base in WEAK and not known
@@ -44,7 +44,7 @@ def base_of_the_bolts(at: MastFigures) -> Iterator[Problem]:
             "base-unknown",
             "fail" if render else "marginal",
             "fixing",
-            "The bolts hold in render only" if render else "Nobody has said what the bolts hold in",
+            "The bolts hold in render only" if render else "Wall material not entered",
             one=None,
             limit=("solid base behind each bolt",),
             origin="common practice, no source",

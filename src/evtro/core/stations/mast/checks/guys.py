@@ -83,7 +83,7 @@ def guys(at: MastFigures) -> Iterator[Problem]:
             "guy-anchor-unknown",
             "marginal",
             "guys",
-            "Nobody has said what the guys are anchored in",
+            "Base of the guy anchors not entered",
             one=None,
             limit=("at least ", Quantity(at.guys.anchor_n, "n", 0), " each"),
             origin="statics",
